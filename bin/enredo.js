@@ -1,0 +1,14 @@
+#!/usr/bin/env node
+import { Errors, execute } from "@oclif/core";
+
+// A reader that stops reading (`enredo check | head`) is no error.
+process.stdout.on("error", (error) => {
+  if (error.code === "EPIPE") process.exit(process.exitCode ?? 0);
+  throw error;
+});
+
+try {
+  await execute({ dir: import.meta.url });
+} catch (error) {
+  await Errors.handle(error);
+}

@@ -1,0 +1,147 @@
+import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { Args, Command, Flags } from "@oclif/core";
+import type { Report } from "../core/check.js";
+import type { Survey } from "../core/model/app.js";
+import type { SideName } from "../core/model/facts.js";
+import type { LoadedSettings } from "../core/settings/load.js";
+import { styleFor, type Style } from "../views/text/style.js";
+
+/** A failure that the reader can do something about; ends with exit code 2. */
+export class UsageProblem extends Error {}
+
+export const DIR_ARG = { dir: Args.string({ description: "folder to look at", default: "." }) };
+
+export const COMMON_FLAGS = {
+  json: Flags.boolean({ description: "print one JSON document and nothing else" }),
+  app: Flags.string({ description: "only this app", helpValue: "NAME" }),
+  side: Flags.string({ description: "only this side", options: ["android", "ios"] }),
+  config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
+  "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
+  quiet: Flags.boolean({ description: "print findings and results only" }),
+  verbose: Flags.boolean({ description: "print everything, and stack traces of failures" }),
+};
+
+export interface CommonFlags {
+  json?: boolean;
+  app?: string;
+  side?: string;
+  config?: string;
+  "no-color"?: boolean;
+  quiet?: boolean;
+  verbose?: boolean;
+}
+
+/** What all commands share: how they find the project, where output goes, how failures become words. */
+export abstract class EnredoCommand extends Command {
+  private wantsTrace = false;
+
+  protected style(flags: CommonFlags, toFile = false): Style {
+    const forced = process.env.FORCE_COLOR !== undefined && process.env.FORCE_COLOR !== "0" && process.env.FORCE_COLOR !== "";
+    const color = !toFile && !flags["no-color"] && !process.env.NO_COLOR && (forced || process.stdout.isTTY === true);
+    const columns = Number(process.env.COLUMNS) || process.stdout.columns || 100;
+    return styleFor({ color, width: columns });
+  }
+
+  /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
+  protected async load(dir: string, flags: CommonFlags): Promise<{ survey: Survey; loaded: LoadedSettings }> {
+    this.wantsTrace = flags.verbose ?? false;
+    const { survey, DiskTree, loadSettings, noSettings, findSettings, RULE_NAMES } = await import("../core/index.js");
+    const root = path.resolve(dir);
+    const stat = statSync(root, { throwIfNoEntry: false });
+    if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
+    if (!stat.isDirectory()) throw new UsageProblem(`${dir} is a file; give the folder of the project`);
+    const tree = new DiskTree(root);
+    tree.list("");
+    if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
+    let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
+    const own = findSettings(tree);
+    const file = flags.config ?? (own === undefined ? undefined : path.join(root, own));
+    if (file !== undefined) {
+      if (!existsSync(file)) throw new UsageProblem(`there is no settings file ${file}`);
+      loaded = await loadSettings(flags.config ?? own ?? file, readText(file), RULE_NAMES);
+    }
+    const found = survey(tree, loaded.settings);
+    if (found.apps.length === 0) {
+      const hint = found.unreadable.length > 0 ? `; ${found.unreadable.length} files could not be read, the first is ${found.unreadable[0]?.file ?? ""}: ${found.unreadable[0]?.message ?? ""}` : "";
+      throw new UsageProblem(`no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${hint}`);
+    }
+    if (flags.app !== undefined) {
+      const { default: levenshtein } = await import("fastest-levenshtein");
+      const apps = found.apps.filter(({ name }) => name === flags.app);
+      if (apps.length === 0) {
+        const names = found.apps.map(({ name }) => name);
+        throw new UsageProblem(`no app is called "${flags.app}"; did you mean "${levenshtein.closest(flags.app, names)}"? Found: ${names.join(", ")}`);
+      }
+      found.apps = apps;
+    }
+    return { survey: found, loaded };
+  }
+
+  protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
+    const { survey, loaded } = await this.load(dir, flags);
+    const { check } = await import("../core/index.js");
+    const report = check(survey, { settings: loaded.settings, settingsProblems: loaded.problems, today: new Date().toISOString().slice(0, 10) });
+    return flags.side === undefined ? report : onlySide(report, flags.side as SideName);
+  }
+
+  /** Writes to stdout, or to a file when one is asked for. */
+  protected output(text: string, file?: string): void {
+    if (file === undefined) {
+      process.stdout.write(text);
+      return;
+    }
+    try {
+      mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
+      writeFileSync(file, text);
+    } catch (error) {
+      throw new UsageProblem(`${file} cannot be written: ${(error as Error).message}`);
+    }
+  }
+
+  protected json(document: unknown): string {
+    return `${JSON.stringify(document, undefined, 2)}\n`;
+  }
+
+  protected override async catch(error: Error & { exitCode?: number; oclif?: { exit?: number } }): Promise<void> {
+    if (error instanceof UsageProblem) {
+      process.stderr.write(`enredo: ${error.message}\n`);
+      if (this.wantsTrace) process.stderr.write(`${error.stack ?? ""}\n`);
+      this.exit(2);
+    }
+    if (error.oclif?.exit !== undefined && !isUsageError(error)) throw error;
+    const [first = ""] = error.message.split("\n");
+    process.stderr.write(`enredo: ${first}\n${isUsageError(error) ? `${await this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n` : ""}`);
+    if (this.wantsTrace || process.argv.includes("--verbose")) process.stderr.write(`${error.stack ?? ""}\n`);
+    this.exit(2);
+  }
+
+  /** A misspelt option gets the nearest one. */
+  private async flagHint(message: string): Promise<string> {
+    const wrong = /Nonexistent flags?: (--?[\w-]+)/.exec(message)?.[1];
+    if (!wrong) return "";
+    const { closest, distance } = await import("fastest-levenshtein");
+    const flags = Object.keys((this.constructor as typeof Command).flags).map((name) => `--${name}`);
+    const near = closest(wrong, flags);
+    return distance(wrong, near) <= 3 ? `Did you mean ${near}?\n` : "";
+  }
+}
+
+function isUsageError(error: Error): boolean {
+  return /(Nonexistent flag|Unexpected argument|Missing \d+ required|expects a value|Expected --|Parsing --|not allowed)/.test(error.message);
+}
+
+function onlySide(report: Report, side: SideName): Report {
+  const keep = <T extends { side?: SideName }>(items: T[]): T[] => items.filter((item) => item.side === undefined || item.side === side);
+  const findings = keep(report.findings);
+  const count = (severity: string): number => findings.filter((finding) => finding.severity === severity).length;
+  return { ...report, findings, accepted: keep(report.accepted), blindSpots: keep(report.blindSpots), summary: { ...report.summary, errors: count("error"), warnings: count("warning"), notes: count("note") } };
+}
+
+export function readText(file: string): string {
+  try {
+    return readFileSync(file, "utf8");
+  } catch (error) {
+    throw new UsageProblem(`${file} cannot be read: ${(error as Error).message}`);
+  }
+}

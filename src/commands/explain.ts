@@ -1,0 +1,27 @@
+import { Args } from "@oclif/core";
+import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
+
+export default class ExplainCommand extends EnredoCommand {
+  static override summary = "What a rule looks at, why, and how to mend it";
+  static override examples = ["<%= config.bin %> explain", "<%= config.bin %> explain level/below-need"];
+  static override args = { rule: Args.string({ description: "name of the rule; without it all rules are listed" }) };
+  static override flags = { json: COMMON_FLAGS.json, "no-color": COMMON_FLAGS["no-color"], verbose: COMMON_FLAGS.verbose };
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(ExplainCommand);
+    const { RULES, RULE_NAMES, findRule } = await import("../core/rules/index.js");
+    const { explainText, ruleListText } = await import("../views/text/explain.js");
+    if (args.rule === undefined) {
+      const document = { schema: "enredo.rules/1", rules: RULES.map(({ name, severity, title, looksAt, why, mend }) => ({ name, severity, title, looksAt, why, mend })) };
+      this.output(flags.json ? this.json(document) : ruleListText(RULES, this.style(flags)));
+      return;
+    }
+    const rule = findRule(args.rule);
+    if (!rule) {
+      const { closest } = await import("fastest-levenshtein");
+      throw new UsageProblem(`no rule is called "${args.rule}"; did you mean "${closest(args.rule, RULE_NAMES)}"? \`enredo explain\` lists them`);
+    }
+    const { name, severity, title, looksAt, why, mend, examples } = rule;
+    this.output(flags.json ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, why, mend, examples }) : explainText(rule, this.style(flags)));
+  }
+}

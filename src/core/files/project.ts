@@ -1,0 +1,138 @@
+import type { Place } from "../model/place.js";
+import type { Data, DataFile } from "../syntax/data.js";
+import { readJson } from "../syntax/json.js";
+import { readLockYaml } from "../syntax/lock-yaml.js";
+import { isBinaryPlist, readPlist } from "../syntax/plist.js";
+import { readProperties } from "../syntax/properties.js";
+import type { Script } from "../syntax/script/ast.js";
+import { parseScript } from "../syntax/script/parser.js";
+import { parseRuby } from "../syntax/script/ruby.js";
+import { Source, type Problem } from "../syntax/source.js";
+import { readToml } from "../syntax/toml.js";
+import { readXcconfig, type XcconfigFile } from "../syntax/xcconfig.js";
+import { readXml, type XmlFile } from "../syntax/xml.js";
+import { readYaml } from "../syntax/yaml.js";
+import type { FileTree } from "./tree.js";
+
+/** A file that could not be read or parsed in full. */
+export interface Unreadable extends Problem {
+  file: string;
+}
+
+/**
+ * The files of a run: each is read once and parsed once, whoever asks. Problems are collected here; files of installed packages
+ * (under `node_modules`, `Pods`) are nobody's to mend, so theirs are left out.
+ */
+export class Project {
+  readonly tree: FileTree;
+  readonly unreadable: Unreadable[] = [];
+  filesRead = 0;
+  private readonly cache = new Map<string, unknown>();
+
+  constructor(tree: FileTree) {
+    this.tree = tree;
+  }
+
+  private parsed<T>(file: string, form: string, read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] }): T | undefined {
+    const key = `${form}\0${file}`;
+    if (this.cache.has(key)) return this.cache.get(key) as T | undefined;
+    let value: T | undefined;
+    const result = this.tree.isFile(file) ? this.tree.read(file) : undefined;
+    if (result?.ok) {
+      this.filesRead++;
+      const { bytes } = result;
+      const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
+      const source = new Source(file, text);
+      if (text.includes("\0") && !isBinaryPlist(bytes)) this.report(file, [source.problem("binary data under the name of a text file", text.indexOf("\0"))]);
+      else {
+        const parsed = read(source, bytes);
+        value = parsed.value;
+        this.report(file, hasTemplateMarks(text) ? parsed.problems.map((problem) => ({ ...problem, template: true })) : parsed.problems);
+      }
+    } else if (result) this.report(file, [{ message: `cannot be read: ${result.why}`, place: { file, line: 1, column: 1 } }]);
+    this.cache.set(key, value);
+    return value;
+  }
+
+  private report(file: string, problems: Problem[]): void {
+    if (problems.length === 0 || isInstalled(file)) return;
+    for (const problem of problems.slice(0, 3)) this.unreadable.push({ ...problem, file });
+  }
+
+  text(file: string): Source | undefined {
+    return this.parsed(file, "text", (source) => ({ value: source, problems: [] }));
+  }
+
+  json(file: string): DataFile | undefined {
+    return this.parsed(file, "data", (source) => data(readJson(source)));
+  }
+
+  yaml(file: string): DataFile | undefined {
+    return this.parsed(file, "data", (source) => data(readYaml(source)));
+  }
+
+  lockYaml(file: string): DataFile | undefined {
+    return this.parsed(file, "data", (source) => data(readLockYaml(source)));
+  }
+
+  toml(file: string): DataFile | undefined {
+    return this.parsed(file, "data", (source) => data(readToml(source)));
+  }
+
+  plist(file: string): DataFile | undefined {
+    return this.parsed(file, "data", (source, bytes) => data(readPlist(source, bytes)));
+  }
+
+  properties(file: string): Data | undefined {
+    return this.parsed(file, "data", (source) => ({ value: readProperties(source), problems: [] }));
+  }
+
+  xml(file: string): XmlFile | undefined {
+    return this.parsed(file, "xml", (source) => {
+      const value = readXml(source);
+      return { value, problems: value.problems };
+    });
+  }
+
+  xcconfig(file: string): XcconfigFile | undefined {
+    return this.parsed(file, "xcconfig", (source) => {
+      const value = readXcconfig(source);
+      return { value, problems: value.problems };
+    });
+  }
+
+  /** A build script: Gradle (Groovy, Kotlin), Ruby, Swift manifest or JavaScript settings, by its name. */
+  script(file: string): Script | undefined {
+    return this.parsed(file, "script", (source) => {
+      const value = readScript(source);
+      return { value, problems: value.problems };
+    });
+  }
+}
+
+function readScript(source: Source): Script {
+  const { file } = source;
+  if (/(^|\/)(Podfile|Gemfile|Fastfile)$|\.(rb|podspec)$/.test(file)) return parseRuby(source);
+  if (file.endsWith(".swift")) return parseScript(source, "swift");
+  if (/\.kts?$/.test(file)) return parseScript(source, "kotlin");
+  if (/\.[cm]?[jt]sx?$/.test(file)) return parseScript(source, "javascript");
+  return parseScript(source, "groovy");
+}
+
+function data(file: DataFile): { value: DataFile; problems: Problem[] } {
+  return { value: file, problems: file.problems };
+}
+
+/** Marks of template engines; such a file is a template, not a mistake. */
+function hasTemplateMarks(text: string): boolean {
+  return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s/.test(text);
+}
+
+/** Files that a package manager or a build lays down. */
+export function isInstalled(file: string): boolean {
+  return /(^|\/)(node_modules|Pods|\.gradle|\.yarn|DerivedData|Carthage\/Checkouts|\.build)\//.test(file);
+}
+
+export function startOf(file: string): Place {
+  return { file, line: 1, column: 1 };
+}

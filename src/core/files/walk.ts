@@ -1,0 +1,41 @@
+import { join } from "../model/paths.js";
+import type { FileTree } from "./tree.js";
+
+/** Folders that hold what tools lay down; an app is never looked for in there. */
+const LAID_DOWN = new Set([
+  "node_modules", "Pods", "build", "DerivedData", "Carthage", "bower_components", "xcuserdata", "__MACOSX", "Intermediates.noindex", ".git", ".gradle", ".idea",
+  ".yarn", ".build", ".cxx", ".dart_tool", ".expo", ".swiftpm", ".svn", ".hg",
+]);
+
+const MAX_DEPTH = 24;
+
+/** The names of the files in each folder of a project. */
+export type FolderIndex = Map<string, { files: string[]; folders: string[] }>;
+
+/**
+ * Lists every folder of the project that people write, once. Links to folders are not followed (no circles); what tools lay
+ * down and what `ignored` names is passed over.
+ */
+export function walk(tree: FileTree, ignored: (path: string) => boolean): FolderIndex {
+  const index: FolderIndex = new Map();
+  const open: { folder: string; depth: number }[] = [{ folder: "", depth: 0 }];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { folder, depth } = next;
+    const files: string[] = [];
+    const folders: string[] = [];
+    for (const entry of tree.list(folder)) {
+      const path = folder === "" ? entry.name : `${folder}/${entry.name}`;
+      if (entry.kind === "file") {
+        files.push(entry.name);
+        continue;
+      }
+      if (entry.link || LAID_DOWN.has(entry.name) || ignored(`${path}/`)) continue;
+      folders.push(entry.name);
+      // A project bundle is opened by name later on; there are no apps in it.
+      if (/\.(xcassets|xcworkspace|xcodeproj|framework|xcframework|bundle|lproj)$/.test(entry.name) || depth >= MAX_DEPTH) continue;
+      open.push({ folder: join(path), depth: depth + 1 });
+    }
+    index.set(folder, { files, folders });
+  }
+  return index;
+}

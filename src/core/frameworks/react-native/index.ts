@@ -1,0 +1,344 @@
+import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
+import type { Project } from "../../files/project.js";
+import type { App } from "../../model/app.js";
+import type { Dependency, SideName } from "../../model/facts.js";
+import { sdkIdOf } from "../../model/sdk-id.js";
+import { unknown } from "../../model/value.js";
+import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
+import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
+import { evaluate, type Result } from "../../syntax/script/evaluate.js";
+import { readCatalog } from "../../platforms/android/catalog.js";
+import { readGradleBuild, readModule } from "../../platforms/android/gradle-build.js";
+import { repositoryNeeds } from "../../platforms/android/repositories.js";
+import { moduleLevels } from "../../platforms/android/side.js";
+import { rubyScope } from "../../platforms/ios/podfile.js";
+import { addSpecDemand } from "../../platforms/ios/side.js";
+import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../platforms/javascript/packages.js";
+import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { parseSpecifier } from "../../versions/npm.js";
+
+const PACKAGE = "react-native";
+
+export const reactNative: Framework = {
+  kind: "react-native",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    const folders = [...discovery.index.keys()].filter((folder) => discovery.index.get(folder)?.files.includes("package.json"));
+    // The deepest first: an app inside a workspace goes before the workspace's own root.
+    for (const folder of folders.sort((a, b) => b.length - a.length || (a < b ? -1 : 1))) {
+      const manifest = readManifest(discovery.project, folder);
+      const declared = manifest?.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+      if (!manifest || !declared) continue;
+      const config = readConfig(discovery.project, folder);
+      const androidFolder = join(folder, config.androidFolder ?? "android");
+      const iosFolder = join(folder, config.iosFolder ?? "ios");
+      const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
+      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
+      if (!android && !ios) continue;
+      seeds.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
+    }
+    return seeds.sort((a, b) => (a.path < b.path ? -1 : 1));
+  },
+
+  helpers(discovery, seed) {
+    let scripts: Script[] | undefined;
+    return () => (scripts ??= helperScripts(discovery.project, seed.path));
+  },
+
+  complete(discovery, seed, app) {
+    const { project } = discovery;
+    const manifest = readManifest(project, seed.path);
+    if (!manifest) return;
+    const framework = findInstalled(project, seed.path, PACKAGE);
+    const declared = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+    app.shared = { folder: seed.path, framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version } };
+    readLock(discovery, manifest, app);
+    readPackages(discovery, seed, manifest, app);
+    if (framework) readFramework(project, seed, framework.folder, app, this.helpers(discovery, seed));
+    else markUnknownDefaults(app);
+  },
+};
+
+function appName(manifest: NpmManifest, folder: string): string {
+  const fromFolder = baseName(folder);
+  return (manifest.name?.replace(/^@[^/]+\//, "") ?? fromFolder) || "app";
+}
+
+/** Ruby scripts that define the helpers of Podfiles and podspecs. */
+function helperScripts(project: Project, from: string): Script[] {
+  const installed = findInstalled(project, from, PACKAGE);
+  if (!installed) return [];
+  const files = [join(installed.folder, "scripts/react_native_pods.rb")];
+  const folder = join(installed.folder, "scripts/cocoapods");
+  for (const entry of project.tree.list(folder)) if (entry.kind === "file" && entry.name.endsWith(".rb")) files.push(join(folder, entry.name));
+  return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
+}
+
+interface NativeConfig {
+  androidFolder?: string;
+  iosFolder?: string;
+  /** Packages whose linking is switched off, per side. */
+  off: { name: string; side: SideName; place: Dependency["places"][number] }[];
+  /** For a package's own file: sides that it does not link. */
+  own: { android?: string | false; ios?: string | false };
+}
+
+/** Reads `react-native.config.js` statically. Source: the React Native command line's documentation, "Configuration". */
+function readConfig(project: Project, folder: string): NativeConfig {
+  const config: NativeConfig = { off: [], own: {} };
+  const file = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"].map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
+  const script = file ? project.script(file) : undefined;
+  const exported = script && exportedObject(script);
+  if (!script || exported?.kind !== "map") return config;
+  const entry = (expr: Expr | undefined, name: string): Expr | undefined => (expr?.kind === "map" ? expr.entries.find((item) => item.name === name)?.value : undefined);
+  const text = (expr: Expr | undefined): string | undefined => {
+    const result = expr && evaluate(expr, { source: script.source, lookup: () => undefined });
+    return result?.kind === "known" ? result.text : undefined;
+  };
+  config.androidFolder = text(entry(entry(entry(exported, "project"), "android"), "sourceDir"));
+  config.iosFolder = text(entry(entry(entry(exported, "project"), "ios"), "sourceDir"));
+  const isNull = (expr: Expr | undefined): boolean => expr?.kind === "literal" && (expr.text === "null" || expr.text === "false");
+  const dependencies = entry(exported, "dependencies");
+  for (const item of dependencies?.kind === "map" ? dependencies.entries : []) {
+    if (item.name === undefined) continue;
+    const platforms = entry(item.value, "platforms");
+    for (const side of ["android", "ios"] as const) {
+      if (isNull(entry(platforms, side))) config.off.push({ name: item.name, side, place: script.source.place(item.nameStart ?? item.value.start) });
+    }
+  }
+  const own = entry(entry(exported, "dependency"), "platforms");
+  for (const side of ["android", "ios"] as const) {
+    const value = entry(own, side);
+    if (isNull(value)) config.own[side] = false;
+    else {
+      const folderText = text(entry(value, side === "android" ? "sourceDir" : "podspecPath"));
+      if (folderText !== undefined) config.own[side] = folderText;
+    }
+  }
+  return config;
+}
+
+function exportedObject(script: Script): Expr | undefined {
+  const constants = new Map<string, Expr>();
+  let found: Expr | undefined;
+  for (const statement of script.body) {
+    if (statement.kind === "assign") {
+      const path = pathOf(statement.target)?.join(".");
+      if (path === "module.exports" || path === "exports.default") found = statement.value;
+      else if (path !== undefined) constants.set(path, statement.value);
+    } else if (statement.kind === "expression" && statement.value.kind === "map") found ??= statement.value;
+  }
+  if (found?.kind === "name") return constants.get(found.name);
+  if (found?.kind === "call" && found.args[0]) return found.args[0].value;
+  return found;
+}
+
+function readLock(discovery: Discovery, manifest: NpmManifest, app: App): void {
+  const { project } = discovery;
+  const file = findLockFile(project, manifest.folder);
+  const lock = file === undefined ? undefined : readJsLock(project, file);
+  const installed = hasNodeModules(project, manifest.folder);
+  const fact: App["locks"][number] = {
+    manager: lock?.manager ?? "npm",
+    side: "shared",
+    manifest: { file: manifest.file, line: 1, column: 1 },
+    lockName: lock ? baseName(lock.file) : "package-lock.json, yarn.lock or pnpm-lock.yaml",
+    lock: file,
+    expected: installed || discovery.versioned,
+    needed: manifest.declarations.some(({ section }) => section === "dependencies"),
+    installedApart: [],
+    declaredApart: [],
+  };
+  for (const declaration of manifest.declarations) {
+    if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
+    const kind = parseSpecifier(declaration.specifier.text).kind;
+    const recorded = lock.recorded(manifest.folder, declaration.name);
+    if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
+      fact.declaredApart.push({ name: declaration.name, declared: declaration.specifier.text, recorded: recorded.specifier || undefined, places: [declaration.specifier.place, recorded.at] });
+    }
+    const locked = kind === "range" ? lock.locked(manifest.folder, declaration.name, declaration.specifier.text) : undefined;
+    if (!locked || !installed) continue;
+    const package_ = findInstalled(project, manifest.folder, declaration.name);
+    if (package_?.version && package_.version !== locked.version) fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
+  }
+  app.locks.push(fact);
+}
+
+interface NativeCode {
+  androidFolder: string | undefined;
+  podspecs: string[];
+}
+
+/** What an installed package ships: an `android/` folder, podspecs. */
+function nativeCode(project: Project, folder: string): NativeCode {
+  const entries = project.tree.list(folder);
+  const hasConfig = entries.some(({ name }) => name.startsWith("react-native.config."));
+  const own = hasConfig ? readConfig(project, folder).own : {};
+  const podspecs = own.ios === false ? [] : typeof own.ios === "string" ? [join(folder, own.ios)] : entries.filter(({ name, kind }) => kind === "file" && name.endsWith(".podspec")).map(({ name }) => join(folder, name));
+  let androidFolder: string | undefined;
+  if (own.android !== false) {
+    const candidate = join(folder, typeof own.android === "string" ? own.android : "android");
+    if (project.tree.isFolder(candidate) && project.tree.list(candidate).some(({ name }) => /^build\.gradle(\.kts)?$|^src$/.test(name))) androidFolder = candidate;
+  }
+  return { androidFolder, podspecs };
+}
+
+function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: App): void {
+  const { project } = discovery;
+  const config = readConfig(project, seed.path);
+  const lockFile = findLockFile(project, seed.path);
+  const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
+  const anythingInstalled = hasNodeModules(project, seed.path);
+  const missing: NpmDeclaration[] = [];
+  for (const declaration of manifest.declarations) {
+    if (declaration.section === "peerDependencies") continue;
+    const { name } = declaration;
+    const installed = findInstalled(project, seed.path, name);
+    const platform = PLATFORM_PACKAGES.npm.test(name);
+    const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
+    if (!installed && declaration.section === "dependencies") missing.push(declaration);
+    const specifier = parseSpecifier(declaration.specifier.text);
+    const locked = lock?.locked(seed.path, name, declaration.specifier.text);
+    const off = config.off.filter((item) => item.name === name);
+    const brings = {
+      android: native?.androidFolder !== undefined && app.android !== undefined && !off.some(({ side }) => side === "android"),
+      ios: (native?.podspecs.length ?? 0) > 0 && app.ios !== undefined && !off.some(({ side }) => side === "ios"),
+    };
+    const sides: SideName[] = [];
+    if (brings.android) sides.push("android");
+    if (brings.ios) sides.push("ios");
+    if (sides.length === 0) sides.push("shared");
+    for (const side of sides) {
+      const dependency: Dependency = {
+        sdk: sdkIdOf("npm", name),
+        side,
+        ecosystem: "npm",
+        name,
+        route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : specifier.kind === "url" ? "binary" : "registry",
+        declared: declaration.specifier,
+        requirement: specifier,
+        locked: locked?.version,
+        lockedAt: locked?.at,
+        scope: declaration.section,
+        in: manifest.name ?? seed.name,
+        direct: true,
+        test: declaration.section === "devDependencies" && sides[0] === "shared",
+        platform,
+        conditional: false,
+        native: brings,
+        places: [declaration.at],
+      };
+      if (specifier.kind === "git") dependency.reference = { kind: specifier.semver ? "tag" : /^[0-9a-f]{7,40}$/.test(specifier.ref ?? "") ? "revision" : specifier.ref ? (/^v?\d/.test(specifier.ref) ? "tag" : "branch") : "none", text: specifier.ref ?? specifier.url };
+      if (specifier.kind === "path") dependency.reference = { kind: "path", text: specifier.path };
+      if (specifier.kind === "workspace") dependency.fixedBy = "the workspace";
+      if (specifier.kind === "catalog") dependency.fixedBy = "pnpm's catalog";
+      app.dependencies.push(dependency);
+    }
+    if (specifier.kind === "path") {
+      const text = specifier.path;
+      const absolute = /^([/~]|[A-Za-z]:)/.test(text);
+      const resolved = absolute ? undefined : join(seed.path, text);
+      const exists = resolved === undefined ? undefined : project.tree.isFolder(resolved) || project.tree.isFile(resolved);
+      app.paths.push({ text, resolved, kind: "package", exists, side: "shared", generated: false, at: declaration.specifier.place });
+    }
+    if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
+    const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
+    const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
+    if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.doubles.push({ name, versions: distinct });
+  }
+  if (missing.length > 0 && !platformOnly(missing)) {
+    const first = missing[0] as NpmDeclaration;
+    const names = missing.map(({ name }) => name);
+    const listed = names.length > 4 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
+    app.blindSpots.push({
+      side: "shared",
+      what: anythingInstalled ? `what ${listed} ask${names.length === 1 ? "s" : ""} for` : "what the JavaScript packages ask for, and which of them have native code",
+      why: anythingInstalled ? "not installed" : "node_modules is not there: nothing is installed",
+      places: [first.at],
+    });
+  }
+}
+
+function platformOnly(missing: NpmDeclaration[]): boolean {
+  return missing.every(({ name }) => name === "react");
+}
+
+/** In a workspace other apps may well have other versions; only a layout that says where helps to tell. */
+function ownVersions(versions: { folder?: string }[], path: string, lockFile: string | undefined): boolean {
+  const lockFolder = lockFile === undefined ? "" : parentOf(lockFile);
+  if (versions.every(({ folder }) => folder !== undefined)) {
+    const own = versions.filter(({ folder }) => {
+      const owner = join(lockFolder, (folder as string).split("node_modules/")[0] ?? "");
+      return owner === lockFolder || isWithin(path, owner);
+    });
+    return own.length > 1;
+  }
+  return lockFolder === path;
+}
+
+function readNativeNeeds(discovery: Discovery, seed: AppSeed, app: App, name: string, native: NativeCode, brings: { android: boolean; ios: boolean }): void {
+  const { project } = discovery;
+  const sdk = sdkIdOf("npm", name);
+  if (brings.android && native.androidFolder !== undefined && app.android) {
+    const module = readModule(project, app.android.build, `:${name}`, native.androidFolder);
+    for (const fact of moduleLevels(module, "package")) {
+      // A level taken from the app, or a default for an app that says nothing, asks for nothing.
+      if (fact.level !== "minSdk" || fact.value.kind !== "known" || fact.value.fallback || !isWithin(fact.value.place.file, parentOf(native.androidFolder))) continue;
+      app.demands.push({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
+    }
+    app.repositoryNeeds.push(...repositoryNeeds(module, name, sdk));
+    for (const setting of module.settings) {
+      if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
+      app.demands.push({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
+    }
+  }
+  if (brings.ios && app.ios) {
+    const helpers = reactNative.helpers(discovery, seed);
+    for (const file of native.podspecs) {
+      if (project.tree.isFile(file)) addSpecDemand({ project, xcode: undefined as never, helpers, versioned: false }, app, file, sdk, name);
+    }
+  }
+}
+
+/** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */
+function readFramework(project: Project, seed: AppSeed, folder: string, app: App, helpers: () => Script[]): void {
+  if (app.android) {
+    const catalogFile = join(folder, "gradle/libs.versions.toml");
+    const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
+    const ownBuild = project.tree.isFolder(join(folder, "ReactAndroid")) ? readGradleBuild(project, join(folder, "ReactAndroid")) : undefined;
+    const minimum = catalog?.versions.get("minSdk") ?? ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
+    if (minimum?.kind === "known") app.demands.push({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
+    const plugin = findInstalled(project, seed.path, "@react-native/gradle-plugin");
+    const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
+    const pluginCatalog = pluginCatalogFile && project.tree.isFile(pluginCatalogFile) ? readCatalog(project, pluginCatalogFile) : undefined;
+    for (const [level, alias] of [["androidPlugin", "agp"], ["kotlin", "kotlin"]] as const) {
+      const value = pluginCatalog?.versions.get(alias);
+      if (!value || app.android.effective[level]) continue;
+      app.android.defaults[level] = { value, from: "React Native's Gradle plugin" };
+      app.android.effective[level] = value;
+    }
+  }
+  if (app.ios) {
+    const scripts = helpers();
+    const [first] = scripts;
+    if (first) {
+      const scope = rubyScope(project, first.source, new Map<string, Result>(), helpers);
+      const minimum = scope.lookup(["min_ios_version_supported"]);
+      if (minimum?.kind === "known") app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
+    }
+  }
+}
+
+function markUnknownDefaults(app: App): void {
+  const why = "React Native is not installed: its scripts and catalogs cannot be read";
+  for (const side of [app.android, app.ios]) {
+    for (const fact of side?.levels ?? []) {
+      if (fact.value.kind === "unknown" && /no value in the files|cannot be worked out/.test(fact.value.why)) fact.value = unknown(why, fact.value.place);
+    }
+  }
+  if (app.android && !app.android.effective.androidPlugin) {
+    const place = { file: app.android.build.root.buildFile ?? app.android.folder, line: 1, column: 1 };
+    app.android.effective.androidPlugin = unknown(why, place);
+  }
+}

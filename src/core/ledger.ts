@@ -1,0 +1,42 @@
+import type { App } from "./model/app.js";
+import { sideOf, sideOfLevel } from "./model/app.js";
+import { LEVELS, type Demand, type LevelFact, type LevelName } from "./model/facts.js";
+import { textOf, type Value } from "./model/value.js";
+import { compareLevels, isLevel } from "./versions/level.js";
+
+/** One level of an app: who states it, what holds in the end, who asks for how much. */
+export interface LedgerLine {
+  level: LevelName;
+  side: "android" | "ios";
+  declared: LevelFact[];
+  effective: Value | undefined;
+  /** Where a level that nothing states comes from. */
+  effectiveFrom: string | undefined;
+  /** Highest first. */
+  demands: Demand[];
+  /** How far the level is above the highest demand, in whole levels (majors for versions with dots); negative when it is below. */
+  headroom: number | undefined;
+}
+
+/** The ledger of levels of an app, in the order of `LEVELS`. */
+export function ledgerOf(app: App): LedgerLine[] {
+  return LEVELS.flatMap((level): LedgerLine[] => {
+    const side = sideOfLevel(level);
+    const owner = sideOf(app, side);
+    if (!owner) return [];
+    const declared = owner.levels.filter((fact) => fact.level === level);
+    const demands = app.demands.filter((demand) => demand.level === level).sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"));
+    const effective = owner.effective[level];
+    if (declared.length === 0 && demands.length === 0 && !effective) return [];
+    return [{ level, side, declared, effective, effectiveFrom: owner.defaults[level]?.from, demands, headroom: headroomOf(effective, demands) }];
+  });
+}
+
+function headroomOf(effective: Value | undefined, demands: Demand[]): number | undefined {
+  const has = textOf(effective);
+  const asks = demands.map(({ value }) => textOf(value)).find((text) => text !== undefined && isLevel(text));
+  if (has === undefined || asks === undefined || !isLevel(has)) return undefined;
+  const whole = Math.trunc(Number.parseFloat(has)) - Math.trunc(Number.parseFloat(asks));
+  if (whole !== 0) return whole;
+  return Math.sign(compareLevels(has, asks)) < 0 ? -1 : 0;
+}

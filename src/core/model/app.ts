@@ -1,0 +1,102 @@
+import type { GradleBuild } from "../platforms/android/gradle-build.js";
+import type { GradleModule } from "../platforms/android/gradle-facts.js";
+import type { IosTarget } from "../platforms/ios/xcode-project.js";
+import type { BlindSpot, BuildPluginFact, Demand, Dependency, IdFact, LevelFact, LevelName, LockFact, PathFact, RepositoryFact, RepositoryNeed, SideName } from "./facts.js";
+import type { Place } from "./place.js";
+import type { Value } from "./value.js";
+
+export const APP_KINDS = ["native", "react-native"] as const;
+export type AppKind = (typeof APP_KINDS)[number];
+
+/** One side of an app. */
+export interface Side {
+  side: SideName;
+  /** Folder of the native project, relative to the root. */
+  folder: string;
+  ids: IdFact[];
+  levels: LevelFact[];
+  /** The level that the app gets in the end, per level. */
+  effective: Partial<Record<LevelName, Value>>;
+  /** Levels that nothing in the project states: the framework's or the platform's default holds. */
+  defaults: Partial<Record<LevelName, { value: Value; from: string }>>;
+}
+
+export interface AndroidSide extends Side {
+  side: "android";
+  build: GradleBuild;
+  /** The application's module. */
+  module: GradleModule;
+  /** The app's own modules that go into it, the application's first. */
+  modules: GradleModule[];
+}
+
+export interface IosSide extends Side {
+  side: "ios";
+  projectFile: string;
+  targets: IosTarget[];
+  /** The target that is shipped. */
+  target: IosTarget;
+  usesPods: boolean;
+}
+
+/** One thing that is shipped under one name. */
+export interface App {
+  name: string;
+  kind: AppKind;
+  path: string;
+  android?: AndroidSide;
+  ios?: IosSide;
+  /** The folder of the shared code, in a hybrid. */
+  shared?: { folder: string; framework: FrameworkFact };
+  dependencies: Dependency[];
+  demands: Demand[];
+  repositories: RepositoryFact[];
+  repositoryNeeds: RepositoryNeed[];
+  buildPlugins: BuildPluginFact[];
+  paths: PathFact[];
+  locks: LockFact[];
+  /** Places where a script or CI builds the Xcode project although pods ask for the workspace. */
+  workspaceBypasses: { command: string; at: Place }[];
+  /** The same native package installed more than once. */
+  doubles: { name: string; versions: { version: string; at: Place }[] }[];
+  blindSpots: BlindSpot[];
+}
+
+export interface FrameworkFact {
+  name: string;
+  package: string;
+  declared: Value | undefined;
+  installed: string | undefined;
+}
+
+/** Everything that was found under a folder. */
+export interface Survey {
+  root: string;
+  /** Depth of the version-control root above `root`, as a path (`""` when it is `root` itself); `undefined` when there is none. */
+  repository: string | undefined;
+  apps: App[];
+  unreadable: { file: string; message: string; place: Place; template: boolean }[];
+  filesRead: number;
+}
+
+export function sidesOf(app: App): SideName[] {
+  const sides: SideName[] = [];
+  if (app.android) sides.push("android");
+  if (app.ios) sides.push("ios");
+  if (app.shared) sides.push("shared");
+  return sides;
+}
+
+/** The levels of both sides. */
+export function levelsOf(app: App): LevelFact[] {
+  return [...(app.android?.levels ?? []), ...(app.ios?.levels ?? [])];
+}
+
+export function sideOf(app: App, side: SideName): Side | undefined {
+  return side === "android" ? app.android : side === "ios" ? app.ios : undefined;
+}
+
+/** Which side a level belongs to. */
+export function sideOfLevel(level: LevelName): "android" | "ios" {
+  return level === "iosTarget" || level === "swift" ? "ios" : "android";
+}

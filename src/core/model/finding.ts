@@ -1,0 +1,30 @@
+import type { SideName } from "./facts.js";
+import type { Place } from "./place.js";
+import type { Severity } from "../settings/settings.js";
+
+/** What a rule reports, before severities and acceptances are applied. */
+export interface RawFinding {
+  side?: SideName;
+  sdk?: string;
+  message: string;
+  fix: string;
+  places: Place[];
+  /** What the finding is about, with its values and without places: the fingerprint is made of it. */
+  subject: string;
+  /** For this case only, where a rule reports cases of different weight. */
+  severity?: Severity;
+}
+
+export interface Finding {
+  rule: string;
+  severity: Severity;
+  app: string;
+  side?: SideName;
+  sdk?: string;
+  message: string;
+  fix: string;
+  places: Place[];
+  fingerprint: string;
+  /** Set on accepted findings, which are left out of the report's findings. */
+  accepted?: { reason: string; until?: string };
+}

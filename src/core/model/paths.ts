@@ -1,0 +1,40 @@
+/** Joins path parts with `/` and resolves `.` and `..`; the result may start with `../` when it leaves the root. */
+export function join(...parts: string[]): string {
+  const segments: string[] = [];
+  for (const part of parts) {
+    for (const segment of part.split("/")) {
+      if (segment === "" || segment === ".") continue;
+      if (segment === ".." && segments.length > 0 && segments.at(-1) !== "..") segments.pop();
+      else segments.push(segment);
+    }
+  }
+  return segments.join("/");
+}
+
+export function parentOf(path: string): string {
+  const slash = path.lastIndexOf("/");
+  return slash === -1 ? "" : path.slice(0, slash);
+}
+
+export function baseName(path: string): string {
+  return path.slice(path.lastIndexOf("/") + 1);
+}
+
+/** True when `path` is `folder` or lies below it. */
+export function isWithin(path: string, folder: string): boolean {
+  return folder === "" ? !path.startsWith("../") : path === folder || path.startsWith(`${folder}/`);
+}
+
+/** An absolute path in any system's notation, or one that starts in a home folder. */
+export function isAbsolutePath(path: string): boolean {
+  return /^(\/|[A-Za-z]:[\\/]|\\\\|~\/|\$\{?HOME\}?\/|\$\(HOME\)\/)/.test(path);
+}
+
+/** How `target` is reached from the folder `from`, both relative to the same root. */
+export function relativeTo(from: string, target: string): string {
+  const a = from === "" ? [] : from.split("/");
+  const b = target === "" ? [] : target.split("/");
+  let shared = 0;
+  while (shared < a.length && shared < b.length && a[shared] === b[shared]) shared++;
+  return [...a.slice(shared).map(() => ".."), ...b.slice(shared)].join("/") || ".";
+}

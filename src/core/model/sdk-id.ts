@@ -1,0 +1,40 @@
+import type { Ecosystem } from "./facts.js";
+
+const FILLERS = new Set(["android", "ios", "sdk", "swift", "objc", "ktx", "mobile", "apple", "spm", "xcframework", "framework", "dynamic", "static", "lib", "library"]);
+const GENERIC = new Set(["react-native", "core", "app", "sdk", "mobile", "native", "client", "react-native-sdk", "rn"]);
+
+/**
+ * A short id for the SDK that a package belongs to, from its name alone, so that `quaymap-android`, `QuaymapSDK` and
+ * `@quaymap/react-native` meet under `quaymap`.
+ */
+export function sdkIdOf(ecosystem: Ecosystem, name: string): string {
+  switch (ecosystem) {
+    case "maven":
+      return shorten(name.split(":")[1] ?? name);
+    case "cocoapods":
+      return shorten(name.split("/")[0] as string);
+    case "npm": {
+      const scoped = /^@([^/]+)\/(.+)$/.exec(name);
+      const plain = scoped ? (GENERIC.has(scoped[2] as string) ? (scoped[1] as string) : (scoped[2] as string)) : name;
+      return shorten(plain.replace(/^react-native-|-react-native$/g, ""));
+    }
+    case "swiftpm":
+    case "carthage":
+      return shorten((name.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? name).replace(/\.git$/, ""));
+    case "binary":
+      return shorten((name.split("/").at(-1) ?? name).replace(/\.(aar|jar|framework|xcframework|a|dylib)$/, "").replace(/-\d[\w.]*$/, "").replace(/^lib(?=[A-Z])/, ""));
+  }
+}
+
+function shorten(name: string): string {
+  const words = name
+    .replace(/([a-z0-9])([A-Z])/g, "$1-$2")
+    .replace(/([A-Z]+)([A-Z][a-z])/g, "$1-$2")
+    .toLowerCase()
+    .split(/[-_.\s]+/)
+    .filter(Boolean);
+  const kept = [...words];
+  while (kept.length > 1 && FILLERS.has(kept.at(-1) as string)) kept.pop();
+  while (kept.length > 1 && FILLERS.has(kept[0] as string)) kept.shift();
+  return kept.join("-") || name.toLowerCase();
+}

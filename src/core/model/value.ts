@@ -1,0 +1,62 @@
+import type { Place } from "./place.js";
+
+/** A value that was worked out; `place` is where its text is written. */
+export interface KnownValue {
+  kind: "known";
+  text: string;
+  place: Place;
+  /** True when the value is the fallback of a look-up that found nothing (`findProperty("x") ?: 21`). */
+  fallback?: boolean;
+}
+
+/** A value that cannot be worked out from the files, and why. */
+export interface UnknownValue {
+  kind: "unknown";
+  why: string;
+  place: Place;
+}
+
+/** A value that depends on something only the build knows: each option is possible. */
+export interface EitherValue {
+  kind: "either";
+  options: Value[];
+  place: Place;
+}
+
+export type Value = KnownValue | UnknownValue | EitherValue;
+
+export function known(text: string, place: Place): KnownValue {
+  return { kind: "known", text, place };
+}
+
+export function unknown(why: string, place: Place): UnknownValue {
+  return { kind: "unknown", why, place };
+}
+
+/** Joins alternatives; equal ones collapse, so that a condition without effect leaves a plain value. */
+export function either(options: readonly Value[], place: Place): Value {
+  const flat = options.flatMap((option) => (option.kind === "either" ? option.options : [option]));
+  const seen = new Map<string, Value>();
+  for (const option of flat) {
+    const key = option.kind === "known" ? `=${option.text}` : option.kind === "unknown" ? "?" : "";
+    if (!seen.has(key)) seen.set(key, option);
+  }
+  const distinct = [...seen.values()];
+  const only = distinct[0];
+  if (!only) return unknown("no alternative can be worked out", place);
+  return distinct.length === 1 ? only : { kind: "either", options: distinct, place };
+}
+
+/** The text of a value that is certain, otherwise `undefined`. */
+export function textOf(value: Value | undefined): string | undefined {
+  return value?.kind === "known" ? value.text : undefined;
+}
+
+/** All texts that a value may have; empty when any of them is unknown. */
+export function possibleTexts(value: Value | undefined): string[] {
+  if (!value) return [];
+  if (value.kind === "known") return [value.text];
+  if (value.kind === "unknown") return [];
+  const texts = value.options.map(possibleTexts);
+  return texts.some((list) => list.length === 0) ? [] : texts.flat();
+}

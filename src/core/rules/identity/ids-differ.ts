@@ -1,0 +1,38 @@
+import { textOf } from "../../model/value.js";
+import { androidBlock, androidExample, iosExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const android = Object.fromEntries(Object.entries(androidExample(androidBlock())).map(([file, text]) => [`android/${file}`, text]));
+
+export const idsDiffer = defineRule({
+  name: "identity/ids-differ",
+  severity: "note",
+  title: "The two sides have different ids",
+  looksAt: "The application id and the bundle id of the release variants.",
+  why: "Consoles, links and push services are set up per id. Different ids are fine when they are meant, and a source of swapped keys when they are not.",
+  mend: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
+  examples: {
+    reported: { ...android, ...iosExample({ id: "example.maresia.skipper" }, {}, "ios/") },
+    silent: { ...android, ...iosExample({}, {}, "ios/") },
+  },
+  check({ app, settings }) {
+    if (settings.idsMayDiffer === true || !app.android || !app.ios) return [];
+    const androidId = app.android.ids.find(({ variant }) => variant === undefined) ?? app.android.ids[0];
+    const iosId = app.ios.ids.find(({ variant }) => variant?.includes("Release")) ?? app.ios.ids[0];
+    const left = textOf(androidId?.value);
+    const right = textOf(iosId?.value);
+    if (left === undefined || right === undefined || !androidId || !iosId) return [];
+    // Android ids take no hyphens, bundle ids no underscores: that difference is forced.
+    const plain = (id: string): string => id.toLowerCase().replace(/[-_]/g, "");
+    const iosIds = app.ios.ids.flatMap(({ value }) => textOf(value) ?? []);
+    if (iosIds.some((id) => plain(id) === plain(left))) return [];
+    return [
+      {
+        message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
+        fix: "give both the same id, or say in enredo.yaml that it is meant (mayDiffer: { ids: true })",
+        places: [androidId.value.place, iosId.value.place],
+        subject: `${left} ${right}`,
+      },
+    ];
+  },
+});

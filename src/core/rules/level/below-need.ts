@@ -1,0 +1,94 @@
+import type { App } from "../../model/app.js";
+import { sideOf, sideOfLevel } from "../../model/app.js";
+import type { LevelFact, LevelName } from "../../model/facts.js";
+import { uniquePlaces } from "../../model/place.js";
+import { possibleTexts, textOf, type Value } from "../../model/value.js";
+import { appLevels } from "../../platforms/android/side.js";
+import { compareLevels, isLevel } from "../../versions/level.js";
+import { androidBlock, reactNativeExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+import type { Settings } from "../../settings/settings.js";
+
+const chart = {
+  "node_modules/chart-deck/package.json": '{ "name": "chart-deck", "version": "2.0.0" }',
+  "node_modules/chart-deck/android/build.gradle": "apply plugin: 'com.android.library'\nandroid {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+};
+
+export const belowNeed = defineRule({
+  name: "level/below-need",
+  severity: "error",
+  title: "A level is lower than something in the app needs",
+  looksAt: "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own floor ask for.",
+  why: "The build fails when manifests are merged or pods are installed; where it does not, the app crashes on the devices in between.",
+  mend: "Raise the level at the place shown, or use a version of the package that asks for less.",
+  examples: {
+    reported: reactNativeExample({ "chart-deck": "2.0.0" }, chart),
+    silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26\n    targetSdk 35")}` }),
+  },
+  check({ app, settings }) {
+    return demandsOf(app, settings).flatMap(({ level, value, by, sdk, from }) => {
+      const side = sideOfLevel(level);
+      const wanted = textOf(value);
+      if (wanted === undefined || !isLevel(wanted)) return [];
+      const low = statementsOf(app, level).filter((fact) => isBelow(fact.value, wanted));
+      const [first] = low;
+      if (!first) return [];
+      const found = possibleTexts(first.value)[0] ?? "";
+      const where = variantsOf(low);
+      return [
+        {
+          side,
+          sdk,
+          message: `${by} needs ${level} ${wanted}; this app has ${found}${where}`,
+          fix: from === "settings" ? `raise ${level} to ${wanted}, the floor that the team has set` : `raise ${level} to ${wanted} in ${first.value.place.file}`,
+          places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
+          subject: `${by} ${level} ${wanted} ${found}`,
+        },
+      ];
+    });
+  },
+});
+
+interface Ask {
+  level: LevelName;
+  value: Value;
+  by: string;
+  sdk: string | undefined;
+  from: string;
+}
+
+/** One demand per asker and level, the highest; the team's floors count as demands. */
+function demandsOf(app: App, settings: Settings): Ask[] {
+  const asks: Ask[] = app.demands.map(({ level, value, by, sdk, from }) => ({ level, value, by, sdk, from }));
+  for (const [level, { value, place }] of settings.floors) asks.push({ level, value: { kind: "known", text: value, place }, by: "the team's settings", sdk: undefined, from: "settings" });
+  const highest = new Map<string, Ask>();
+  for (const ask of asks) {
+    const key = `${ask.level} ${ask.by}`;
+    const known = highest.get(key);
+    const text = textOf(ask.value);
+    if (text === undefined) continue;
+    if (!known || compareLevels(text, textOf(known.value) ?? "0") > 0) highest.set(key, ask);
+  }
+  return [...highest.values()];
+}
+
+/** The statements of a level that the app really gets. */
+export function statementsOf(app: App, level: LevelName): LevelFact[] {
+  if (level === "iosTarget") {
+    const all = app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "app" && fact.of === app.ios?.target.name) ?? [];
+    return all.length > 0 ? all : (app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "project") ?? []);
+  }
+  const side = sideOf(app, sideOfLevel(level));
+  if (!app.android || side !== app.android) return [];
+  return appLevels(app.android, level);
+}
+
+function isBelow(value: Value, wanted: string): boolean {
+  const texts = possibleTexts(value);
+  return texts.length > 0 && texts.every((text) => isLevel(text) && compareLevels(text, wanted) < 0);
+}
+
+function variantsOf(facts: LevelFact[]): string {
+  const variants = facts.flatMap(({ variant }) => variant ?? []);
+  return variants.length > 0 && variants.length < 4 && facts.length === variants.length && !(variants.includes("Release") && variants.includes("Debug")) ? ` in ${variants.join(", ")}` : "";
+}

@@ -1,0 +1,48 @@
+import { sideOf, sideOfLevel } from "../../model/app.js";
+import { textOf } from "../../model/value.js";
+import { compareLevels } from "../../versions/level.js";
+import { androidBlock, reactNativeExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+import { statementsOf } from "./below-need.js";
+
+const chart = {
+  "node_modules/chart-deck/package.json": '{ "name": "chart-deck", "version": "2.0.0" }',
+  "node_modules/chart-deck/android/build.gradle": "android {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+};
+
+export const leftToDefault = defineRule({
+  name: "level/left-to-default",
+  severity: "warning",
+  title: "A level is left to a default while an SDK asks for a certain one",
+  looksAt: "Levels that the project does not state itself, where an installed package asks for one.",
+  why: "A default changes with the framework or the build tools, and nobody sees it change. When it is lower than what the package asks for, the build fails or the app crashes on old devices.",
+  mend: "State the level in the app's own build file, at least as high as the package asks.",
+  examples: {
+    reported: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("targetSdk 35")}` }),
+    silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26")}` }),
+  },
+  check({ app }) {
+    return (["minSdk", "iosTarget"] as const).flatMap((level) => {
+      const side = sideOf(app, sideOfLevel(level));
+      if (!side || statementsOf(app, level).length > 0) return [];
+      // The values that other parts state (Podfile, project) are statements too.
+      if (side.levels.some((fact) => fact.level === level && fact.owner !== "module")) return [];
+      const asks = app.demands.filter((demand) => demand.level === level && textOf(demand.value) !== undefined);
+      const highest = asks.sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"))[0];
+      if (!highest) return [];
+      const known = side.defaults[level];
+      if (known && compareLevels(textOf(known.value) ?? "0", textOf(highest.value) ?? "0") >= 0) return [];
+      const file = app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
+      return [
+        {
+          side: side.side,
+          sdk: highest.sdk,
+          message: `nothing in the project sets ${level}, and ${highest.by} needs ${textOf(highest.value) ?? ""}`,
+          fix: `set ${level} to ${textOf(highest.value) ?? ""} or higher in ${file}`,
+          places: [{ file, line: 1, column: 1 }, highest.value.place],
+          subject: `${level} ${highest.by} ${textOf(highest.value) ?? ""}`,
+        },
+      ];
+    });
+  },
+});

@@ -1,0 +1,38 @@
+import type { App, Survey } from "../model/app.js";
+import type { RawFinding } from "../model/finding.js";
+import type { Settings, Severity } from "../settings/settings.js";
+
+/** A small project, as files: path → text. */
+export type Example = Record<string, string>;
+
+export interface RuleContext {
+  app: App;
+  survey: Survey;
+  settings: Settings;
+}
+
+/** One rule: what it says of itself, and one pure function. Its page and its tests are made from this. */
+export interface Rule {
+  /** `concern/what-is-wrong`. */
+  name: string;
+  severity: Severity;
+  title: string;
+  /** What it looks at. */
+  looksAt: string;
+  /** Why it matters to the person who ships the app. */
+  why: string;
+  /** How to mend it. */
+  mend: string;
+  /** A project that it reports, and the same one mended. */
+  examples: { reported: Example; silent: Example };
+  check(context: RuleContext): RawFinding[];
+}
+
+/** A rule about the whole run and not about one app. */
+export interface ProjectRule extends Omit<Rule, "check"> {
+  checkProject(survey: Survey): RawFinding[];
+}
+
+export function defineRule<T extends Rule | ProjectRule>(rule: T): T {
+  return rule;
+}

@@ -1,0 +1,90 @@
+import type { BuildPluginFact } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const root = "buildscript {\n  repositories {\n    google()\n    maven { url 'https://maven.brinelog.example' }\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:8.7.0'\n    classpath 'example.brinelog:brinelog-gradle:2.1.0'\n  }\n}\n";
+
+/** Plugins of the platforms and of Gradle itself: they come with others, or without a class path. */
+const PLATFORM_PLUGIN = /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
+/** Words that say nothing about whose plugin it is. */
+const FILLERS = new Set(["com", "org", "io", "net", "dev", "co", "app", "example", "gradle", "plugin", "plugins", "android", "tools", "build", "github", "classpath", "lib", "sdk"]);
+
+export const buildPlugin = defineRule({
+  name: "source/build-plugin",
+  severity: "error",
+  title: "A build plugin is only half wired",
+  looksAt: "Third-party plugins on the class path that no module applies, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
+  why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
+  mend: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
+  examples: {
+    reported: androidExample(androidBlock(), { "build.gradle": root }),
+    silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}`, { "build.gradle": root }),
+  },
+  check({ app }) {
+    const side = app.android;
+    if (!side) return [];
+    const { build } = side;
+    const everyModule = [build.settings, build.root, ...build.modules.values()];
+    const applied = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.applied));
+    const brought = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.version !== undefined || !plugin.applied));
+    const classpath = everyModule.flatMap((module) => module.dependencies.filter((dependency) => dependency.kind === "classpath"));
+    const findings: RawFinding[] = [];
+    const appliedWords = applied.map(({ id }) => words(id));
+    // The whole build is one class path: say it once, for its first application.
+    for (const dependency of classpath) {
+      const name = `${dependency.group}:${dependency.artifact}`;
+      if (PLATFORM_PLUGIN.test(dependency.group) || dependency.group.startsWith("com.google.android.material")) continue;
+      const own = words(name);
+      if (own.size === 0 || appliedWords.some((others) => overlap(own, others))) continue;
+      findings.push({
+        side: "android",
+        message: `the build plugin ${name} is on the class path, and no module applies it`,
+        fix: "apply it in the application's module, or take it off the class path",
+        places: dependency.places,
+        subject: `unapplied ${name}`,
+      });
+    }
+    for (const plugin of brought) {
+      if (plugin.applied || PLATFORM_PLUGIN.test(plugin.id) || plugin.module === "settings" || applied.some(({ id }) => id === plugin.id) || build.conventions.size > 0 || build.includedBuilds.length > 0) continue;
+      findings.push({
+        side: "android",
+        severity: "warning",
+        message: `the build plugin ${plugin.id} is declared, and no module applies it`,
+        fix: "apply it in the application's module, or take the declaration out",
+        places: [plugin.at],
+        subject: `unapplied ${plugin.id}`,
+      });
+    }
+    // Plugins may come from convention code or an included build that cannot be seen through.
+    if (build.conventions.size > 0 || build.includedBuilds.length > 0) return findings;
+    const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
+    for (const plugin of side.module.plugins) {
+      if (!isBare(plugin) || brought.some(({ id, version, module }) => id === plugin.id && (version !== undefined || module !== plugin.module))) continue;
+      const own = words(plugin.id);
+      if (own.size === 0 || sources.some((others) => overlap(own, others)) || (classpath.length === 0 && brought.length === 0)) continue;
+      findings.push({
+        side: "android",
+        message: `the build plugin ${plugin.id} is applied, and nothing puts it on the class path`,
+        fix: "declare it with its version in the root script's plugins, or add its classpath entry",
+        places: [plugin.at],
+        subject: `unbrought ${plugin.id}`,
+      });
+    }
+    return findings;
+  },
+});
+
+/** Applied by id alone, so that something else must bring it. */
+function isBare(plugin: BuildPluginFact): boolean {
+  return plugin.applied && plugin.version === undefined && plugin.id.includes(".") && !PLATFORM_PLUGIN.test(plugin.id);
+}
+
+function words(name: string): Set<string> {
+  return new Set(name.toLowerCase().split(/[.:_-]+/).filter((word) => word.length > 1 && !FILLERS.has(word)));
+}
+
+function overlap(a: Set<string>, b: Set<string>): boolean {
+  for (const word of a) if (b.has(word)) return true;
+  return false;
+}

@@ -1,0 +1,63 @@
+import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
+import type { RepositoryFact } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
+import { normalizedUrl, usableRepositories } from "../../platforms/android/repositories.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = `${androidBlock()}dependencies {\n  implementation 'androidx.core:core-ktx:1.15.0'\n}\n`;
+
+export const repositoryMissing = defineRule({
+  name: "source/repository-missing",
+  severity: "error",
+  title: "A package's repository is not declared",
+  looksAt: "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that installed packages name for their own dependencies.",
+  why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
+  mend: "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
+  examples: {
+    reported: androidExample(app, { "build.gradle": "allprojects {\n  repositories {\n    mavenCentral()\n  }\n}\n" }),
+    silent: androidExample(app),
+  },
+  check({ app: model }) {
+    const side = model.android;
+    if (!side) return [];
+    const repositories = usableRepositories(model, side);
+    // None at all: they come from somewhere that cannot be seen.
+    if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined)) return [];
+    const findings: RawFinding[] = [];
+    const first = repositories[0] as RepositoryFact;
+    if (!repositories.some(isGoogle)) {
+      const wanting = model.dependencies.find(({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name));
+      if (wanting) {
+        findings.push({
+          side: "android",
+          sdk: wanting.sdk,
+          message: `${wanting.name} comes from Google's repository, and google() is not among the repositories of this build`,
+          fix: `add google() in ${first.at.file}`,
+          places: [first.at, ...wanting.places.slice(0, 1)],
+          subject: "google",
+        });
+      }
+    }
+    const known = new Set(repositories.map((repository) => normalizedUrl(textOf(repository.url) ?? "")));
+    const hasMirror = repositories.some((repository) => repository.kind === "url" && /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? ""));
+    for (const need of model.repositoryNeeds) {
+      if (known.has(normalizedUrl(need.url)) || hasMirror) continue;
+      known.add(normalizedUrl(need.url));
+      findings.push({
+        side: "android",
+        sdk: need.sdk,
+        message: `${need.by} needs ${need.dependency} from ${need.url}, which is not among the repositories of this build`,
+        fix: `add maven { url '${need.url}' } in ${first.at.file}`,
+        places: [first.at, need.at],
+        subject: need.url,
+      });
+    }
+    return findings;
+  },
+});
+
+function isGoogle(repository: RepositoryFact): boolean {
+  return repository.kind === "google" || /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") || (repository.kind === "url" && /\/(repository|artifactory|nexus|public)\b/.test(textOf(repository.url) ?? ""));
+}

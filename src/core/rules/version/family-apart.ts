@@ -1,0 +1,69 @@
+import type { Dependency } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { uniquePlaces } from "../../model/place.js";
+import { textOf } from "../../model/value.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (last: string): string =>
+  `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-core:4.2.0'\n  implementation 'example.quaymap:quaymap-routes:4.2.0'\n  implementation 'example.quaymap:quaymap-search:4.2.0'\n  implementation 'example.quaymap:quaymap-offline:${last}'\n}\n`;
+
+/** So many members at one and the same version show that the vendor releases them together. */
+const TOGETHER = 3;
+
+export const familyApart = defineRule({
+  name: "version/family-apart",
+  severity: "warning",
+  title: "Packages that are released together are at different versions",
+  looksAt: "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not.",
+  why: "Such packages call each other's insides. A mix compiles and then fails at run time.",
+  mend: "Bring the odd one to the version of the others; better, declare the version once or use the vendor's BOM.",
+  examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
+  check({ app: { dependencies } }) {
+    const families = new Map<string, Map<string, Dependency>>();
+    for (const dependency of dependencies) {
+      const family = familyOf(dependency);
+      const version = versionOf(dependency);
+      if (!family || version === undefined || !dependency.direct || dependency.test || dependency.platform) continue;
+      const members = families.get(family) ?? new Map<string, Dependency>();
+      members.set(dependency.name, dependency);
+      families.set(family, members);
+    }
+    const findings: RawFinding[] = [];
+    for (const [family, members] of families) {
+      const counts = new Map<string, number>();
+      for (const member of members.values()) counts.set(versionOf(member) ?? "", (counts.get(versionOf(member) ?? "") ?? 0) + 1);
+      const [common, count] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
+      const odd = [...members.values()].filter((member) => versionOf(member) !== common);
+      // A family that is only half at one version is none.
+      if (count < TOGETHER || odd.length === 0 || odd.length * 3 > count) continue;
+      if (odd.some((member) => major(versionOf(member)) !== major(common))) continue;
+      const [first] = odd;
+      if (!first) continue;
+      findings.push({
+        side: first.side,
+        sdk: first.sdk,
+        message: `${odd.map((member) => `${member.name} is ${versionOf(member) ?? ""}`).join(", ")}; ${count} others of ${family} are ${common}`,
+        fix: `bring ${odd.map(({ name }) => name).join(", ")} to ${common}`,
+        places: uniquePlaces(odd.flatMap((member) => [member.declared?.place, member.places[0]])),
+        subject: `${family} ${common} ${odd.map((member) => `${member.name}=${versionOf(member) ?? ""}`).join(" ")}`,
+      });
+    }
+    return findings;
+  },
+});
+
+function familyOf({ ecosystem, name, side }: Dependency): string | undefined {
+  if (ecosystem === "maven") return name.split(":")[0];
+  if (ecosystem === "npm" && side !== "shared") return /^(@[^/]+)\//.exec(name)?.[1];
+  return undefined;
+}
+
+function versionOf(dependency: Dependency): string | undefined {
+  const text = dependency.locked ?? textOf(dependency.declared);
+  return text !== undefined && /^\d+(\.\d+)+/.test(text) ? text : undefined;
+}
+
+function major(version: string | undefined): string {
+  return version?.split(".")[0] ?? "";
+}

@@ -1,0 +1,63 @@
+import type { Dependency } from "../../model/facts.js";
+import { textOf } from "../../model/value.js";
+import * as gradle from "../../versions/gradle.js";
+import * as npm from "../../versions/npm.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (version: string): string => `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:${version}'\n}\n`;
+
+export const floating = defineRule({
+  name: "version/floating",
+  severity: "warning",
+  title: "Nothing fixes the version",
+  looksAt: "Declared versions that leave it open which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework fixes it.",
+  why: "A release of the SDK changes your app without a commit, and a build from last month cannot be made again.",
+  mend: "Declare a version, or let a lock file fix it.",
+  examples: { reported: androidExample(app("4.+")), silent: androidExample(app("4.2.0")) },
+  check({ app: { dependencies } }) {
+    const seen = new Set<string>();
+    return dependencies.flatMap((dependency) => {
+      const found = openNotation(dependency);
+      const key = `${dependency.ecosystem} ${dependency.name}`;
+      if (found === undefined || seen.has(key)) return [];
+      seen.add(key);
+      return [
+        {
+          side: dependency.side,
+          sdk: dependency.sdk,
+          message: `nothing fixes the version of ${dependency.name}: ${found}`,
+          fix: "declare the version that was tested, or commit a lock file",
+          places: dependency.places,
+          subject: `${key} ${found}`,
+        },
+      ];
+    });
+  },
+});
+
+function openNotation(dependency: Dependency): string | undefined {
+  if (!dependency.direct || dependency.test || dependency.locked !== undefined || dependency.fixedBy !== undefined) return undefined;
+  if (dependency.route === "path" || dependency.route === "binary") return undefined;
+  if (dependency.declared && dependency.declared.kind !== "known") return undefined;
+  const declared = textOf(dependency.declared);
+  if (dependency.reference?.kind === "branch") return `it follows the branch ${dependency.reference.text}`;
+  if (dependency.reference?.kind === "none") return "it follows the default branch of a Git repository";
+  switch (dependency.ecosystem) {
+    case "maven":
+      if (declared === undefined) return "it is declared without one";
+      return gradle.isDynamic(declared) && !gradle.isRange(declared) ? `"${declared}"` : undefined;
+    case "cocoapods":
+      if (dependency.reference) return undefined;
+      return declared === undefined ? "it is declared without one" : undefined;
+    case "npm": {
+      const specifier = npm.parseSpecifier(declared ?? "*");
+      if (specifier.kind === "tag") return `"${declared ?? ""}"`;
+      return specifier.kind === "range" && npm.takesAnything(specifier.range) ? `"${declared ?? ""}"` : undefined;
+    }
+    case "carthage":
+      return declared === undefined ? "it is declared without one" : undefined;
+    default:
+      return undefined;
+  }
+}

@@ -1,0 +1,144 @@
+import type { App } from "../../model/app.js";
+import type { Dependency, LockFact, PackageManager } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { uniquePlaces } from "../../model/place.js";
+import { textOf } from "../../model/value.js";
+import * as gradle from "../../versions/gradle.js";
+import * as npm from "../../versions/npm.js";
+import * as rubygems from "../../versions/rubygems.js";
+import * as swiftpm from "../../versions/swiftpm.js";
+import { iosExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const podfile = "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '~> 4.2'\nend\n";
+const lock = (version: string): string => `PODS:\n  - QuaymapSDK (${version})\n\nDEPENDENCIES:\n  - QuaymapSDK (~> 4.2)\n\nCOCOAPODS: 1.15.2\n`;
+
+const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
+  npm: ["npm", "yarn", "pnpm"],
+  cocoapods: ["cocoapods"],
+  swiftpm: ["swiftpm"],
+  carthage: ["carthage"],
+  maven: ["gradle"],
+};
+
+export const lockStale = defineRule({
+  name: "version/lock-stale",
+  severity: "error",
+  title: "The lock file does not fit what is declared",
+  looksAt: "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
+  why: "The next install changes versions without anybody asking for it, or stops in CI, where installs are frozen. What you test is not what is built.",
+  mend: "Install again with the package manager, look at what changes, and commit the lock file.",
+  examples: {
+    reported: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.1.0") }),
+    silent: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.3.1") }),
+  },
+  check({ app }) {
+    return app.locks.flatMap((fact) => (fact.lock === undefined ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)]));
+  },
+});
+
+function outside(app: App, lock: LockFact): RawFinding[] {
+  const findings: RawFinding[] = [];
+  const reported = new Set<string>();
+  for (const entry of lock.declaredApart) {
+    reported.add(entry.name);
+    findings.push({
+      side: lock.side,
+      message: entry.recorded === undefined ? `${entry.name} is declared and not in ${lock.lockName}` : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
+      fix: `install again and commit ${lock.lockName}`,
+      places: uniquePlaces(entry.places),
+      subject: `${lock.manager} ${entry.name} ${entry.declared ?? ""}`,
+    });
+  }
+  for (const dependency of app.dependencies) {
+    if (!dependency.direct || dependency.conditional || reported.has(dependency.name) || !MANAGER_OF[dependency.ecosystem]?.includes(lock.manager)) continue;
+    if (dependency.route === "path" || dependency.route === "binary" || dependency.fixedBy?.startsWith("the workspace") || dependency.fixedBy?.startsWith("pnpm")) continue;
+    if (dependency.scope === "optionalDependencies") continue;
+    const message = mismatch(dependency, lock);
+    if (!message) continue;
+    reported.add(dependency.name);
+    findings.push({
+      side: dependency.side,
+      sdk: dependency.sdk,
+      message,
+      fix: `install again and commit ${lock.lockName}`,
+      places: uniquePlaces([...dependency.places.slice(0, 1), dependency.lockedAt]),
+      subject: `${dependency.ecosystem} ${dependency.name} ${textOf(dependency.declared) ?? ""} ${dependency.locked ?? ""}`,
+    });
+  }
+  return findings;
+}
+
+function mismatch(dependency: Dependency, lock: LockFact): string | undefined {
+  const { name, locked } = dependency;
+  const declared = textOf(dependency.declared);
+  if (dependency.declared && declared === undefined) return undefined;
+  if (locked === undefined) {
+    // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
+    if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
+    if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
+    return `${name} is declared and not in ${lock.lockName}`;
+  }
+  if (declared === undefined || dependency.route === "git") return undefined;
+  const fits = satisfied(dependency, declared, locked);
+  return fits === false ? `${name} is locked at ${locked}, outside the declared ${declared}` : undefined;
+}
+
+/** `undefined` when the notation is none that can be held against a version. */
+function satisfied(dependency: Dependency, declared: string, locked: string): boolean | undefined {
+  switch (dependency.ecosystem) {
+    case "npm": {
+      const specifier = npm.parseSpecifier(declared);
+      return specifier.kind === "range" ? npm.satisfies(locked, specifier.range) : undefined;
+    }
+    case "cocoapods":
+      return rubygems.isValid(locked) ? rubygems.satisfies(locked, declared) : undefined;
+    case "swiftpm":
+      return dependency.requirement && swiftpm.normalize(locked) ? swiftpm.satisfies(locked, dependency.requirement as swiftpm.Requirement) : undefined;
+    case "carthage":
+      return carthage(declared, locked);
+    case "maven":
+      return gradle.satisfies(locked, declared);
+    default:
+      return undefined;
+  }
+}
+
+/** Source: Carthage, "Artifacts, Version requirement": `>= 1.0`, `~> 1.2` (compatible by semantic versioning), `== 1.0`. */
+function carthage(declared: string, locked: string): boolean | undefined {
+  const match = /^(>=|~>|==)\s*(\S+)$/.exec(declared);
+  const from = swiftpm.normalize(match?.[2] ?? "");
+  if (!match || !from || !swiftpm.normalize(locked)) return undefined;
+  if (match[1] === ">=") return swiftpm.compare(locked, from) >= 0;
+  return swiftpm.satisfies(locked, match[1] === "~>" ? { kind: from.startsWith("0.") ? "upToNextMinor" : "upToNextMajor", version: from } : { kind: "exact", version: from });
+}
+
+function checksum(lock: LockFact): RawFinding[] {
+  if (!lock.checksum || lock.checksum.same) return [];
+  return [
+    {
+      side: lock.side,
+      message: `${lock.lockName} was made for another state of the Podfile: the checksums differ`,
+      fix: "run pod install and commit the Podfile.lock",
+      places: [lock.checksum.at],
+      subject: "checksum",
+    },
+  ];
+}
+
+function installedApart(lock: LockFact): RawFinding[] {
+  const [first] = lock.installedApart;
+  if (!first) return [];
+  const listed = lock.installedApart.slice(0, 3).map(({ name, locked, installed }) => `${name} ${installed ?? "not there"} instead of ${locked ?? "nothing"}`);
+  const rest = lock.installedApart.length - listed.length;
+  return [
+    {
+      side: lock.side,
+      severity: "warning",
+      message: `what is installed is not what ${lock.lockName} says: ${listed.join(", ")}${rest > 0 ? ` and ${rest} more` : ""}`,
+      fix: "install again on this machine",
+      places: uniquePlaces(lock.installedApart.slice(0, 3).map(({ at }) => at)),
+      subject: `installed ${lock.installedApart.map(({ name, installed }) => `${name}=${installed ?? ""}`).join(" ")}`,
+    },
+  ];
+}

@@ -1,0 +1,131 @@
+import type { ValidationError } from "class-validator";
+import { closest, distance } from "fastest-levenshtein";
+import type { FileTree } from "../files/tree.js";
+import { LEVELS, type LevelName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../syntax/data.js";
+import { Source } from "../syntax/source.js";
+import { readYaml } from "../syntax/yaml.js";
+import { noSettings, type Settings, type Severity } from "./settings.js";
+
+export const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];
+
+/** Something wrong in the settings file. */
+export interface SettingsProblem {
+  message: string;
+  fix: string;
+  place: Place;
+}
+
+export interface LoadedSettings {
+  settings: Settings;
+  problems: SettingsProblem[];
+}
+
+/** Finds the settings file at the root of the tree. */
+export function findSettings(tree: FileTree): string | undefined {
+  return SETTINGS_FILES.find((file) => tree.isFile(file));
+}
+
+/**
+ * Reads and validates a settings file. What is wrong is reported with its line; what is right still counts.
+ * `ruleNames` are the rules that severities and acceptances may name.
+ */
+export async function loadSettings(file: string, text: string, ruleNames: readonly string[]): Promise<LoadedSettings> {
+  const settings: Settings = { ...noSettings(), file };
+  const { root, source, problems: syntax } = readYaml(new Source(file, text));
+  const problems: SettingsProblem[] = syntax.map(({ message, place }) => ({ message: `the settings file is ${message}`, fix: "mend the YAML at this line", place }));
+  if (!root || (root.kind === "scalar" && root.value === null)) return { settings, problems };
+  if (root.kind !== "map") return { settings, problems: [...problems, { message: "the settings file holds no settings: a list of keys is expected", fix: "write keys such as accept: or severity:", place: source.place(0) }] };
+
+  const [{ validateSync }, { plainToInstance }, { SettingsShape }] = await Promise.all([import("class-validator"), import("class-transformer"), import("./shape.js")]);
+  const instance = plainToInstance(SettingsShape, plain(root), { enableImplicitConversion: false });
+  for (const error of validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false })) problems.push(...described(error, root, [], SHAPE_KEYS));
+
+  readSeverities(root, ruleNames, settings, problems);
+  settings.ignore = textsOf(at(root, "ignore"));
+  for (const item of itemsOf(at(root, "pair"))) {
+    const android = textAt(item, "android");
+    const ios = textAt(item, "ios");
+    if (android !== undefined && ios !== undefined) settings.pair.push({ name: textAt(item, "name"), android, ios });
+  }
+  for (const [name, { value }] of entriesOf(at(root, "floors"))) {
+    if ((LEVELS as readonly string[]).includes(name) && value.kind === "scalar") settings.floors.set(name as LevelName, { value: String(value.value), place: placeOf(value) });
+  }
+  if (textAt(root, "mayDiffer", "ids") === "true") settings.idsMayDiffer = true;
+  settings.versionsMayDiffer = textsOf(at(root, "mayDiffer", "versions"));
+  readAccept(root, ruleNames, settings, problems);
+  return { settings, problems };
+}
+
+function plain(data: Data): unknown {
+  if (data.kind === "list") return data.items.map(plain);
+  if (data.kind === "map") return Object.fromEntries([...data.entries].map(([key, { value }]) => [key, plain(value)]));
+  return data.value;
+}
+
+const SHAPE_KEYS: Record<string, string[]> = {
+  "": ["severity", "ignore", "pair", "floors", "mayDiffer", "accept"],
+  accept: ["rule", "sdk", "app", "file", "reason", "until"],
+  pair: ["name", "android", "ios"],
+  floors: ["minSdk", "targetSdk", "compileSdk", "iosTarget"],
+  mayDiffer: ["ids", "versions"],
+};
+
+/** Turns the validator's tree of errors into sentences with places. */
+function described(error: ValidationError, data: Data | undefined, path: string[], keys: Record<string, string[]>): SettingsProblem[] {
+  const index = /^\d+$/.test(error.property) ? Number(error.property) : undefined;
+  const inner = index === undefined ? at(data, error.property) : at(data, index);
+  const entry = data?.kind === "map" ? data.entries.get(error.property) : undefined;
+  const place = data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
+  const problems: SettingsProblem[] = [];
+  for (const [kind, message] of Object.entries(error.constraints ?? {})) {
+    if (kind === "whitelistValidation") {
+      const known = keys[path.filter((step) => !/^\d+$/.test(step)).join(".")] ?? [];
+      problems.push({ message: `unknown key "${error.property}"`, fix: suggestion(error.property, known) ?? `use one of: ${known.join(", ")}`, place });
+    } else problems.push({ message, fix: entry ? "correct the value" : `add ${error.property} to this entry`, place });
+    if (kind === "isNotEmpty" || kind === "isString") break;
+  }
+  for (const child of error.children ?? []) problems.push(...described(child, inner, [...path, error.property], keys));
+  return problems;
+}
+
+/** "did you mean …" for a word that is near a known one. */
+export function suggestion(word: string, known: readonly string[]): string | undefined {
+  if (known.length === 0) return undefined;
+  const near = closest(word, [...known]);
+  return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? `did you mean "${near}"?` : undefined;
+}
+
+function readSeverities(root: Data, ruleNames: readonly string[], settings: Settings, problems: SettingsProblem[]): void {
+  const concerns = [...new Set(ruleNames.map((name) => name.split("/")[0] as string))];
+  const map = at(root, "severity");
+  for (const [name, { value, start }] of entriesOf(map)) {
+    const place = value.source.place(start);
+    if (!ruleNames.includes(name) && !concerns.includes(name)) {
+      problems.push({ message: `no rule or concern is called "${name}"`, fix: suggestion(name, [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules", place });
+      continue;
+    }
+    const word = textAt(value);
+    // YAML reads a bare `off` as text, and older writers as false.
+    const severity = word === "false" ? "off" : word;
+    if (severity === "error" || severity === "warning" || severity === "note" || severity === "off") settings.severities.set(name, severity satisfies Severity | "off");
+    else problems.push({ message: `"${word ?? ""}" is no severity`, fix: suggestion(word ?? "", ["error", "warning", "note", "off"]) ?? "use error, warning, note or off", place: placeOf(value) });
+  }
+}
+
+function readAccept(root: Data, ruleNames: readonly string[], settings: Settings, problems: SettingsProblem[]): void {
+  for (const item of itemsOf(at(root, "accept"))) {
+    const rule = textAt(item, "rule");
+    const reason = textAt(item, "reason");
+    if (rule === undefined || reason === undefined || reason.trim() === "") continue;
+    if (!ruleNames.includes(rule)) {
+      const value = at(item, "rule");
+      problems.push({ message: `no rule is called "${rule}"`, fix: suggestion(rule, ruleNames) ?? "`enredo explain` lists the rules", place: placeOf(value ?? item) });
+      continue;
+    }
+    const until = textAt(item, "until");
+    if (until !== undefined && (!/^\d{4}-\d{2}-\d{2}$/.test(until) || Number.isNaN(Date.parse(until)))) continue;
+    settings.accept.push({ rule, reason, sdk: textAt(item, "sdk"), app: textAt(item, "app"), file: textAt(item, "file"), until, place: placeOf(item) });
+  }
+}

@@ -1,0 +1,41 @@
+import type { LevelName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+
+export const SEVERITIES = ["error", "warning", "note"] as const;
+export type Severity = (typeof SEVERITIES)[number];
+
+/** A finding that a team has decided to live with. */
+export interface Acceptance {
+  rule: string;
+  sdk?: string;
+  app?: string;
+  file?: string;
+  reason: string;
+  /** Last day on which it holds, `YYYY-MM-DD`. */
+  until?: string;
+  place: Place;
+}
+
+export interface Pairing {
+  name?: string;
+  android: string;
+  ios: string;
+}
+
+/** The tool's settings for a project, as read from `enredo.yaml`. */
+export interface Settings {
+  file: string | undefined;
+  severities: Map<string, Severity | "off">;
+  ignore: string[];
+  pair: Pairing[];
+  /** Floors that the team has set: an app's level must not be lower. */
+  floors: Map<LevelName, { value: string; place: Place }>;
+  /** SDKs and apps where a difference between the sides is meant. */
+  idsMayDiffer: string[] | true;
+  versionsMayDiffer: string[];
+  accept: Acceptance[];
+}
+
+export function noSettings(): Settings {
+  return { file: undefined, severities: new Map(), ignore: [], pair: [], floors: new Map(), idsMayDiffer: [], versionsMayDiffer: [], accept: [] };
+}

@@ -1,0 +1,176 @@
+import { native } from "./frameworks/native/index.js";
+import { reactNative } from "./frameworks/react-native/index.js";
+import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
+import { baseName, join, parentOf } from "./model/paths.js";
+import { Project } from "./files/project.js";
+import type { FileTree } from "./files/tree.js";
+import { walk } from "./files/walk.js";
+import type { App, Survey } from "./model/app.js";
+import type { BlindSpot, LevelName } from "./model/facts.js";
+import { sideOfLevel, sideOf } from "./model/app.js";
+import { gradleRoots, readGradleBuild } from "./platforms/android/gradle-build.js";
+import { androidBuildFacts, androidDependencies, applicationModules, moduleDemands, readAndroidSide } from "./platforms/android/side.js";
+import { applicationTargets, iosDependencies, readIosSide } from "./platforms/ios/side.js";
+import { readXcodeProject } from "./platforms/ios/xcode-project.js";
+import { ancestors, readManifest } from "./platforms/javascript/packages.js";
+import { ignoreMatcher } from "./settings/ignore.js";
+import { noSettings, type Settings } from "./settings/settings.js";
+
+/** The frameworks that the survey asks, in this order; what none claims is native. */
+const FRAMEWORKS: Framework[] = [reactNative, native];
+
+/**
+ * Finds every app below the root of `tree` and reads its facts. Never throws on what a project contains: files that cannot be read
+ * are listed in `unreadable`, values that cannot be worked out are in the apps' blind spots.
+ */
+export function survey(tree: FileTree, settings: Settings = noSettings()): Survey {
+  const project = new Project(tree);
+  const index = walk(tree, ignoreMatcher(settings.ignore));
+  const repository = repositoryOf(tree);
+  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned: repository !== undefined };
+  for (const folder of gradleRoots(index)) {
+    const build = readGradleBuild(project, folder);
+    for (const module of applicationModules(build)) discovery.android.push({ build, module });
+  }
+  for (const [folder, { folders }] of index) {
+    for (const name of folders) {
+      if (!name.endsWith(".xcodeproj")) continue;
+      const xcode = readXcodeProject(project, join(folder, name));
+      const targets = xcode ? applicationTargets(xcode) : [];
+      if (xcode && targets.length > 0) discovery.ios.push({ xcode, targets });
+    }
+  }
+  const apps: App[] = [];
+  for (const framework of FRAMEWORKS) for (const seed of framework.find(discovery)) apps.push(readApp(discovery, framework, seed));
+  apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
+  distinguish(apps);
+  for (const entry of tree.unreadable) project.unreadable.push({ file: entry[0], message: `cannot be read: ${entry[1]}`, place: { file: entry[0] || ".", line: 1, column: 1 } });
+  return {
+    root: tree.root,
+    repository,
+    apps,
+    unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
+    filesRead: project.filesRead,
+  };
+}
+
+function repositoryOf(tree: FileTree): string | undefined {
+  const isRepository = (folder: string): boolean => tree.isFolder(join(folder, ".git")) || tree.isFile(join(folder, ".git"));
+  let above = "";
+  for (let depth = 0; depth < 12; depth++) {
+    if (isRepository(above)) return above;
+    above = above === "" ? ".." : `../${above}`;
+    if (!tree.isFolder(above)) return undefined;
+  }
+  return undefined;
+}
+
+function readApp(discovery: Discovery, framework: Framework, seed: AppSeed): App {
+  const { project } = discovery;
+  const app: App = {
+    name: seed.name,
+    kind: seed.kind,
+    path: seed.path,
+    dependencies: [],
+    demands: [],
+    repositories: [],
+    repositoryNeeds: [],
+    buildPlugins: [],
+    paths: [],
+    locks: [],
+    workspaceBypasses: [],
+    doubles: [],
+    blindSpots: [],
+  };
+  if (seed.android) {
+    app.android = readAndroidSide(project, seed.android.build, seed.android.module);
+    androidDependencies(app, app.android);
+    androidBuildFacts(app, app.android);
+    moduleDemands(app, app.android);
+    if (app.android.modules.some((module) => module.lockFile !== undefined)) {
+      app.locks.push({
+        manager: "gradle", side: "android", manifest: { file: app.android.module.buildFile ?? app.android.folder, line: 1, column: 1 }, lockName: "gradle.lockfile", lock: app.android.module.lockFile,
+        expected: false, needed: true, installedApart: [], declaredApart: [],
+      });
+    }
+  }
+  if (seed.ios) {
+    const context = { project, xcode: seed.ios.xcode, helpers: framework.helpers(discovery, seed), versioned: discovery.versioned };
+    app.ios = readIosSide(context, seed.ios.targets);
+    iosDependencies(context, app, app.ios);
+  }
+  framework.complete(discovery, seed, app);
+  if (app.ios?.usesPods) app.workspaceBypasses = findWorkspaceBypasses(discovery, app);
+  app.blindSpots.push(...levelBlindSpots(app), ...versionBlindSpots(app));
+  return app;
+}
+
+/** Two apps of one name are told apart by their folders. */
+function distinguish(apps: App[]): void {
+  const counts = new Map<string, number>();
+  for (const app of apps) counts.set(app.name, (counts.get(app.name) ?? 0) + 1);
+  const used = new Set<string>();
+  for (const app of apps) {
+    let name = (counts.get(app.name) ?? 0) > 1 && app.path !== "" ? app.path : app.name;
+    if (used.has(name) && app.android) name = `${name} (${app.android.module.path})`;
+    else if (used.has(name) && app.ios) name = `${name} (${baseName(parentOf(app.ios.projectFile))})`;
+    used.add(name);
+    app.name = name;
+  }
+}
+
+function levelBlindSpots(app: App): BlindSpot[] {
+  const spots: BlindSpot[] = [];
+  for (const level of ["minSdk", "targetSdk", "compileSdk", "androidPlugin", "kotlin", "iosTarget"] as LevelName[]) {
+    const value = sideOf(app, sideOfLevel(level))?.effective[level];
+    if (value?.kind === "unknown") spots.push({ side: sideOfLevel(level), what: level, why: value.why, places: value.place.line > 0 ? [value.place] : [] });
+  }
+  for (const side of [app.android, app.ios]) {
+    const [id] = side?.ids ?? [];
+    if (side && id?.value.kind === "unknown") spots.push({ side: side.side, what: side.side === "android" ? "application id" : "bundle id", why: id.value.why, places: [id.value.place] });
+  }
+  for (const fact of app.ios?.levels ?? []) {
+    if (fact.owner === "podfile" && fact.value.kind === "unknown") spots.push({ side: "ios", what: "the Podfile's platform", why: fact.value.why, places: [fact.value.place] });
+  }
+  for (const demand of app.demands) {
+    if (demand.value.kind === "unknown") spots.push({ side: sideOfLevel(demand.level), what: `the ${demand.level} that ${demand.by} asks for`, why: demand.value.why, places: [demand.value.place] });
+  }
+  return spots;
+}
+
+function versionBlindSpots(app: App): BlindSpot[] {
+  const spots = new Map<string, BlindSpot>();
+  for (const { declared, name, side } of app.dependencies) {
+    if (declared?.kind !== "unknown") continue;
+    spots.set(`${side} ${name}`, { side, what: `the version of ${name}`, why: declared.why, places: [declared.place] });
+  }
+  return [...spots.values()];
+}
+
+const SCRIPT_FILE = /\.(sh|bash|ya?ml|rb)$|^(Makefile|Fastfile|Jenkinsfile|Rakefile|justfile)$/;
+
+/** Scripts and CI files that name the project where the workspace is meant. */
+function findWorkspaceBypasses(discovery: Discovery, app: App): App["workspaceBypasses"] {
+  const { project, index } = discovery;
+  const found: App["workspaceBypasses"] = [];
+  const projectName = baseName(parentOf(app.ios?.projectFile ?? ""));
+  const inspect = (text: string, place: (offset: number) => { file: string; line: number; column: number }): void => {
+    for (const match of text.matchAll(/xcodebuild\b[^\n#;|&]*?(?:\\\r?\n[^\n#;|&]*?)*-project\s+["']?([^\s"']+)|\bproject:\s*["']([^"']+\.xcodeproj)["']/g)) {
+      const named = match[1] ?? match[2] ?? "";
+      if (baseName(named) === projectName) found.push({ command: match[0].replace(/\s+/g, " ").trim(), at: place(match.index + match[0].indexOf(named)) });
+    }
+  };
+  const manifest = readManifest(project, app.path);
+  for (const script of manifest?.scripts ?? []) inspect(script.command, () => script.at);
+  const folders = new Set([app.path, join(app.path, "scripts"), join(app.path, "fastlane"), app.ios?.folder ?? "", join(app.ios?.folder ?? "", "fastlane"), ".github/workflows", "scripts", "ci", "fastlane", ...ancestors(project, app.path)]);
+  for (const folder of folders) {
+    if (folder.startsWith("..")) continue;
+    const files = index.get(folder)?.files ?? [];
+    for (const name of files) {
+      if (!SCRIPT_FILE.test(name)) continue;
+      const source = project.text(join(folder, name));
+      if (source && source.text.length < 200_000) inspect(source.text, (offset) => source.place(offset));
+    }
+  }
+  return found;
+}

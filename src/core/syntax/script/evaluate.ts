@@ -1,0 +1,450 @@
+import { either, known, unknown, type Value } from "../../model/value.js";
+import type { Source } from "../source.js";
+import { pathOf, type Argument, type CallExpr, type Expr, type Parameter, type Statement } from "./ast.js";
+
+export interface ListResult {
+  kind: "list";
+  items: Result[];
+}
+
+export interface MapResult {
+  kind: "map";
+  entries: Map<string, Result>;
+}
+
+/** A function of the script: a declaration, or a closure held by a variable. */
+export interface FunctionResult {
+  kind: "function";
+  parameters: Parameter[];
+  body: Statement[];
+  scope: Scope;
+}
+
+/** Nothing there: `null`, or a look-up that found nothing. */
+export interface NothingResult {
+  kind: "nothing";
+}
+
+export type Result = Value | ListResult | MapResult | FunctionResult | NothingResult;
+
+export const NOTHING: NothingResult = { kind: "nothing" };
+
+/** What a script can see: variables, and the calls whose meaning the reader knows. */
+export interface Scope {
+  source: Source;
+  /** The value of a dotted name; `undefined` when this scope does not know the name. */
+  lookup(path: string[]): Result | undefined;
+  /** The value of a call; `undefined` when this scope does not know it. `callee` is the dotted name. */
+  call?(callee: string[], call: CallExpr, evaluate: (expr: Expr) => Result): Result | undefined;
+}
+
+interface State {
+  steps: number;
+  depth: number;
+}
+
+const MAX_STEPS = 5000;
+const MAX_DEPTH = 40;
+
+/** Works an expression out without running anything; what cannot be worked out is an unknown value with the reason. */
+export function evaluate(expr: Expr, scope: Scope): Result {
+  return run(expr, scope, { steps: 0, depth: 0 });
+}
+
+/** As `evaluate`, for where a single value is expected. */
+export function evaluateValue(expr: Expr, scope: Scope): Value {
+  return toValue(evaluate(expr, scope), expr, scope);
+}
+
+export function toValue(result: Result, expr: Expr, scope: Scope): Value {
+  if (result.kind === "known" || result.kind === "unknown" || result.kind === "either") return result;
+  const place = scope.source.place(expr.start);
+  if (result.kind === "nothing") return unknown("nothing in the files gives it a value", place);
+  return unknown(`a ${result.kind} where a value is expected`, place);
+}
+
+/** `true`, `false`, or `undefined` when the files cannot tell. */
+export function truth(result: Result): boolean | undefined {
+  if (result.kind === "nothing") return false;
+  if (result.kind === "list" || result.kind === "map" || result.kind === "function") return true;
+  if (result.kind === "known") return result.text !== "false" && result.text !== "null" && result.text !== "nil";
+  return undefined;
+}
+
+function run(expr: Expr, scope: Scope, state: State): Result {
+  const place = () => scope.source.place(expr.start);
+  if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH) return unknown("too involved to work out", place());
+  switch (expr.kind) {
+    case "literal":
+      return expr.text === "null" || expr.text === "nil" ? NOTHING : known(expr.text, place());
+    case "text":
+      return text(expr.parts, expr, scope, state);
+    case "list":
+      return { kind: "list", items: expr.items.map((item) => run(item, scope, state)) };
+    case "map":
+      return mapResult(expr.entries, scope, state);
+    case "closure":
+      return { kind: "function", parameters: expr.parameters.map((name) => ({ name })), body: expr.body, scope };
+    case "condition": {
+      const test = run(expr.test, scope, state);
+      const decided = truth(test);
+      if (decided === true) return run(expr.then, scope, state);
+      if (decided === false) {
+        const otherwise = run(expr.otherwise, scope, state);
+        return asksForPresence(expr.test) ? asFallback(otherwise) : otherwise;
+      }
+      const options = [run(expr.then, scope, state), run(expr.otherwise, scope, state)];
+      return joined(options, expr, scope);
+    }
+    case "binary":
+      return binary(expr.operator, expr.left, expr.right, expr, scope, state);
+    case "name":
+    case "member":
+      return reference(expr, scope, state);
+    case "index": {
+      const object = run(expr.object, scope, state);
+      const index = run(expr.index, scope, state);
+      if (object.kind === "map" && index.kind === "known") return object.entries.get(index.text) ?? NOTHING;
+      if (object.kind === "list" && index.kind === "known") return object.items[Number(index.text)] ?? NOTHING;
+      const path = pathOf(expr.object);
+      const found = path && index.kind === "known" ? scope.lookup([...path, index.text]) : undefined;
+      return found ?? (object.kind === "nothing" ? NOTHING : unknown(`${snippet(expr, scope)} cannot be worked out`, place()));
+    }
+    case "call":
+      return call(expr, scope, state);
+    default:
+      return unknown(`${snippet(expr, scope) || "this"} cannot be worked out`, place());
+  }
+}
+
+function joined(options: Result[], expr: Expr, scope: Scope): Result {
+  return either(options.map((option) => toValue(option, expr, scope)), scope.source.place(expr.start));
+}
+
+function text(parts: (string | Expr)[], expr: Expr, scope: Scope, state: State): Result {
+  const [first] = parts;
+  if (parts.length <= 1 && (first === undefined || typeof first === "string")) return known(first ?? "", scope.source.place(expr.start));
+  let options = [""];
+  let single: Value | undefined;
+  for (const part of parts) {
+    if (typeof part === "string") {
+      options = options.map((option) => option + part);
+      continue;
+    }
+    const value = toValue(run(part, scope, state), part, scope);
+    if (value.kind === "unknown") return unknown(value.why, scope.source.place(expr.start));
+    single ??= value;
+    const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
+    if (value.kind === "either" && texts.length < value.options.length) return unknown("a part of the text depends on the build", scope.source.place(expr.start));
+    options = options.flatMap((option) => texts.map((inner) => option + inner)).slice(0, 16);
+  }
+  // "$version" alone is the value itself, with the value's own place.
+  if (parts.length === 1 && single) return single;
+  const place = scope.source.place(expr.start);
+  return either(options.map((option) => known(option, place)), place);
+}
+
+function mapResult(entries: Argument[], scope: Scope, state: State): MapResult {
+  const map = new Map<string, Result>();
+  for (const { name, value } of entries) {
+    if (name === "...") {
+      const spread = run(value, scope, state);
+      if (spread.kind === "map") for (const [key, item] of spread.entries) map.set(key, item);
+    } else if (name !== undefined) map.set(name, run(value, scope, state));
+  }
+  return { kind: "map", entries: map };
+}
+
+/** `hasProperty("x") ? x : 21`: the second branch is the fallback of a look-up. */
+function asksForPresence(test: Expr): boolean {
+  if (test.kind === "call") {
+    const callee = test.callee.kind === "member" || test.callee.kind === "name" ? test.callee.name : "";
+    return /^(has|hasProperty|containsKey|contains|isPresent)$/.test(callee);
+  }
+  if (test.kind === "binary") return asksForPresence(test.left) || asksForPresence(test.right) || (test.operator === "!=" && test.right.kind === "literal");
+  return false;
+}
+
+function asFallback(result: Result): Result {
+  return result.kind === "known" ? { ...result, fallback: true } : result;
+}
+
+function binary(operator: string, leftExpr: Expr, rightExpr: Expr, expr: Expr, scope: Scope, state: State): Result {
+  const place = () => scope.source.place(expr.start);
+  const left = run(leftExpr, scope, state);
+  if (operator === "?:" || operator === "??" || operator === "||" || operator === "or") {
+    const isLookup = operator !== "||" || left.kind === "nothing" || left.kind !== "known" || !/^(true|false)$/.test(left.text);
+    const decided = truth(left);
+    if (decided === true) return left;
+    if (decided === false) return isLookup ? asFallback(run(rightExpr, scope, state)) : run(rightExpr, scope, state);
+    const right = run(rightExpr, scope, state);
+    if (operator === "||" && truth(right) === true && right.kind === "known" && right.text === "true") return right;
+    return joined([left, right], expr, scope);
+  }
+  if (operator === "!") {
+    const decided = truth(left);
+    return decided === undefined ? unknown("depends on the build", place()) : known(String(!decided), place());
+  }
+  if (operator === "&&" || operator === "and") {
+    const decided = truth(left);
+    if (decided === false) return known("false", place());
+    const right = run(rightExpr, scope, state);
+    if (decided === true) return right;
+    return truth(right) === false ? known("false", place()) : unknown("depends on the build", place());
+  }
+  const right = run(rightExpr, scope, state);
+  if (operator === "to") return { kind: "map", entries: new Map(left.kind === "known" ? [[left.text, right]] : []) };
+  if (left.kind === "nothing" || right.kind === "nothing") {
+    if (operator === "==" || operator === "!=") {
+      if (left.kind === "unknown" || right.kind === "unknown") return unknown("depends on the build", place());
+      return known(String((left.kind === right.kind) === (operator === "==")), place());
+    }
+  }
+  if (operator === "+" && left.kind === "map" && right.kind === "map") return { kind: "map", entries: new Map([...left.entries, ...right.entries]) };
+  if (operator === "+" && left.kind === "list" && right.kind === "list") return { kind: "list", items: [...left.items, ...right.items] };
+  if (left.kind === "known" && right.kind === "known") {
+    const result = compute(operator, left.text, right.text);
+    if (result !== undefined) return known(result, left.place);
+  }
+  if (left.kind === "unknown") return left;
+  if (right.kind === "unknown") return right;
+  return unknown(`${snippet(expr, scope)} cannot be worked out`, place());
+}
+
+function compute(operator: string, left: string, right: string): string | undefined {
+  const numbers = /^-?\d+(\.\d+)?$/.test(left) && /^-?\d+(\.\d+)?$/.test(right);
+  switch (operator) {
+    case "==":
+    case "===":
+      return String(left === right);
+    case "!=":
+    case "!==":
+      return String(left !== right);
+    case "+":
+      return numbers ? String(Number(left) + Number(right)) : left + right;
+    case "-":
+      return numbers ? String(Number(left) - Number(right)) : undefined;
+    case "*":
+      return numbers ? String(Number(left) * Number(right)) : undefined;
+    case "<":
+      return numbers ? String(Number(left) < Number(right)) : undefined;
+    case ">":
+      return numbers ? String(Number(left) > Number(right)) : undefined;
+    case "<=":
+      return numbers ? String(Number(left) <= Number(right)) : undefined;
+    case ">=":
+      return numbers ? String(Number(left) >= Number(right)) : undefined;
+    default:
+      return undefined;
+  }
+}
+
+function reference(expr: Expr, scope: Scope, state: State): Result {
+  const path = pathOf(expr);
+  if (path) {
+    const found = scope.lookup(path);
+    if (found) return found;
+  }
+  if (expr.kind === "member" && expr.object) {
+    // JavaVersion.VERSION_17
+    const constant = /^VERSION_(?:1_)?(\d+)$/.exec(expr.name) ?? /^JVM_(?:1_)?(\d+)$/.exec(expr.name);
+    if (constant) return known(constant[1] as string, scope.source.place(expr.end - expr.name.length));
+    const object = run(expr.object, scope, state);
+    if (object.kind === "map") return object.entries.get(expr.name) ?? NOTHING;
+    const converted = convert(expr.name, object, []);
+    if (converted) return converted;
+    if (object.kind === "unknown") return object;
+    if (object.kind === "nothing") return NOTHING;
+  }
+  return unknown(`${path ? path.join(".") : snippet(expr, scope)} has no value in the files`, scope.source.place(expr.start));
+}
+
+/** Methods and properties that change the form of a value and not what it says. */
+const TRANSPARENT = new Set([
+  "get", "toInteger", "toInt", "toString", "toBoolean", "trim", "strip", "asProvider", "orNull", "value", "toFloat", "toDouble", "to_s", "to_i", "to_f",
+  "to_sym", "freeze", "getOrNull", "forUseAtConfigurationTime", "asInt", "intValue", "chomp", "string", "toVersion", "of", "jvmTarget", "requiredVersion", "first",
+]);
+
+function convert(name: string, object: Result, args: Result[]): Result | undefined {
+  if (TRANSPARENT.has(name) && args.length === 0) return object;
+  if (object.kind === "known") {
+    const [first, second] = args;
+    const a = first?.kind === "known" ? first.text : undefined;
+    const b = second?.kind === "known" ? second.text : undefined;
+    if (name === "isEmpty" || name === "empty?") return known(String(object.text === ""), object.place);
+    if (name === "toLowerCase" || name === "lowercase" || name === "downcase") return { ...object, text: object.text.toLowerCase() };
+    if (name === "startsWith" && a !== undefined) return known(String(object.text.startsWith(a)), object.place);
+    if (name === "contains" && a !== undefined) return known(String(object.text.includes(a)), object.place);
+    if (name === "replace" && a !== undefined && b !== undefined) return { ...object, text: object.text.replaceAll(a, b) };
+    if ((name === "equals" || name === "equalsIgnoreCase") && a !== undefined) return known(String(object.text === a), object.place);
+    if (name === "split" && a !== undefined) return { kind: "list", items: object.text.split(a).map((part) => known(part, object.place)) };
+  }
+  if (object.kind === "map") {
+    const key = args[0];
+    if ((name === "get" || name === "getAt" || name === "fetch" || name === "getOrDefault" || name === "dig") && key?.kind === "known") {
+      const found = object.entries.get(key.text);
+      return found ?? (args[1] ? asFallback(args[1]) : NOTHING);
+    }
+    if (/^(has|containsKey|contains|key\?|has_key\?)$/.test(name) && key?.kind === "known") return known(String(object.entries.has(key.text)), key.place);
+  }
+  if (object.kind === "list") {
+    if (name === "size" || name === "length" || name === "count") return known(String(object.items.length), firstPlace(object) ?? { file: "", line: 1, column: 1 });
+    if (name === "join") {
+      const glue = args[0]?.kind === "known" ? args[0].text : "";
+      const texts = object.items.map((item) => (item.kind === "known" ? item : undefined));
+      const first = texts[0];
+      if (first && texts.every((item) => item !== undefined)) return known(texts.map((item) => item.text).join(glue), first.place);
+    }
+  }
+  return undefined;
+}
+
+function firstPlace(list: ListResult) {
+  const [first] = list.items;
+  return first?.kind === "known" ? first.place : undefined;
+}
+
+function call(expr: CallExpr, scope: Scope, state: State): Result {
+  const place = () => scope.source.place(expr.start);
+  const path = pathOf(expr.callee);
+  const inner = (argument: Expr): Result => run(argument, scope, state);
+  if (path) {
+    const known = scope.call?.(path, expr, inner);
+    if (known) return known;
+    const found = scope.lookup(path) ?? (path.length > 1 && /^(project|rootProject|ext|extra|this|self)$/.test(path[0] as string) ? scope.lookup(path.slice(-1)) : undefined);
+    if (found?.kind === "function") return invoke(found, expr.args, scope, state);
+    if (found && expr.args.length === 0 && found.kind !== "nothing") return found;
+    const plain = maths(path, expr, inner);
+    if (plain) return plain;
+  }
+  const args = expr.args.filter((arg) => arg.name === undefined).map((arg) => inner(arg.value));
+  if (expr.callee.kind === "member" && expr.callee.object) {
+    const object = inner(expr.callee.object);
+    const { name } = expr.callee;
+    if (name === "getOrElse" || name === "orElse") return object.kind === "nothing" ? asFallback(args[0] ?? NOTHING) : object;
+    if (name === "getOrDefault" && object.kind === "nothing") return asFallback(args[1] ?? NOTHING);
+    if ((name === "let" || name === "run" || name === "map") && expr.closure) return object.kind === "nothing" ? NOTHING : invokeClosure(expr.closure, [object], scope, state);
+    if (object.kind === "function" && name === "call") return invoke(object, expr.args, scope, state);
+    const converted = convert(name, object, args);
+    if (converted) return converted;
+    if (object.kind === "nothing") return NOTHING;
+    if (object.kind === "unknown") return object;
+  }
+  return unknown(`${snippet(expr, scope)} cannot be worked out`, place());
+}
+
+function maths(path: string[], expr: CallExpr, inner: (argument: Expr) => Result): Result | undefined {
+  const name = path.at(-1) as string;
+  if (name === "max" || name === "min" || name === "maxOf" || name === "minOf") {
+    const values = expr.args.map((arg) => inner(arg.value));
+    if (values.length !== 2) return undefined;
+    const [a, b] = values as [Result, Result];
+    if (a.kind === "known" && b.kind === "known") return Number(a.text) >= Number(b.text) === name.startsWith("max") ? a : b;
+    return undefined;
+  }
+  if (/^(parseInt|valueOf|toVersion|Integer|Float|fromTarget|JvmTarget|uri|parseBoolean|String)$/.test(name) && expr.args.length === 1) return inner(expr.args[0]?.value as Expr);
+  if ((name === "listOf" || name === "arrayOf" || name === "setOf" || name === "mutableListOf") && !expr.closure) return { kind: "list", items: expr.args.map((arg) => inner(arg.value)) };
+  if (name === "mapOf" || name === "mutableMapOf") {
+    const entries = new Map<string, Result>();
+    for (const arg of expr.args) {
+      const pair = inner(arg.value);
+      if (pair.kind === "map") for (const [key, value] of pair.entries) entries.set(key, value);
+    }
+    return { kind: "map", entries };
+  }
+  return undefined;
+}
+
+function invokeClosure(closure: Extract<Expr, { kind: "closure" }>, args: Result[], scope: Scope, state: State): Result {
+  const locals = new Map<string, Result>();
+  const names = closure.parameters.length > 0 ? closure.parameters : ["it"];
+  names.forEach((name, index) => locals.set(name, args[index] ?? NOTHING));
+  return body(closure.body, withLocals(scope, locals), { ...state, depth: state.depth + 1 }) ?? NOTHING;
+}
+
+function invoke(target: FunctionResult, args: Argument[], scope: Scope, state: State): Result {
+  const locals = new Map<string, Result>();
+  const plain = args.filter((arg) => arg.name === undefined);
+  target.parameters.forEach((parameter, index) => {
+    const named = args.find((arg) => arg.name === parameter.name)?.value ?? plain[index]?.value;
+    if (named) locals.set(parameter.name, run(named, scope, state));
+    else if (parameter.fallback) locals.set(parameter.name, run(parameter.fallback, target.scope, state));
+    else locals.set(parameter.name, NOTHING);
+  });
+  const inner: State = { steps: state.steps, depth: state.depth + 1 };
+  const result = body(target.body, withLocals(target.scope, locals), inner);
+  state.steps = inner.steps;
+  return result ?? NOTHING;
+}
+
+export function withLocals(scope: Scope, locals: Map<string, Result>): Scope {
+  return {
+    source: scope.source,
+    lookup(path) {
+      const [first, ...rest] = path;
+      let found = locals.get(first as string);
+      if (!found) return scope.lookup(path);
+      for (const step of rest) {
+        if (found?.kind !== "map") return undefined;
+        found = found.entries.get(step);
+      }
+      return found;
+    },
+    call: scope.call?.bind(scope),
+  };
+}
+
+/** The value that a function's statements return: `return`, or the last expression. */
+function body(statements: Statement[], scope: Scope, state: State): Result | undefined {
+  const locals = new Map<string, Result>();
+  const inner = withLocals(scope, locals);
+  let last: Result | undefined;
+  for (const statement of statements) {
+    if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH) return unknown("too involved to work out", scope.source.place(statement.start));
+    switch (statement.kind) {
+      case "return":
+        return statement.value ? run(statement.value, inner, state) : NOTHING;
+      case "assign": {
+        const name = statement.target.kind === "name" ? statement.target.name : undefined;
+        last = run(statement.value, inner, state);
+        if (name) locals.set(name, last);
+        break;
+      }
+      case "expression":
+        last = run(statement.value, inner, state);
+        break;
+      case "if": {
+        const decided = truth(run(statement.test, inner, state));
+        const next = { steps: state.steps, depth: state.depth + 1 };
+        if (decided === undefined) {
+          const options = [body(statement.then, inner, next), body(statement.otherwise, inner, next)];
+          const rest = body(statements.slice(statements.indexOf(statement) + 1), inner, next);
+          const results = options.map((option, index) => ((index === 0 ? statement.then : statement.otherwise).some(returns) ? option : (rest ?? option)));
+          return joined(results.map((option) => option ?? NOTHING), { kind: "opaque", start: statement.start, end: statement.end }, scope);
+        }
+        const branch = decided ? statement.then : statement.otherwise;
+        const result = body(branch, inner, next);
+        if (branch.some(returns)) return !decided && asksForPresence(statement.test) ? asFallback(result ?? NOTHING) : result;
+        if (branch.length > 0) last = result;
+        // if (has(x)) return x; return default
+        if (!decided && branch.length === 0 && asksForPresence(statement.test)) {
+          const rest = body(statements.slice(statements.indexOf(statement) + 1), inner, next);
+          return rest && asFallback(rest);
+        }
+        break;
+      }
+      default:
+        break;
+    }
+  }
+  return last;
+}
+
+function returns(statement: Statement): boolean {
+  return statement.kind === "return" || (statement.kind === "if" && (statement.then.some(returns) || statement.otherwise.some(returns)));
+}
+
+function snippet(expr: Expr, scope: Scope): string {
+  const raw = scope.source.text.slice(expr.start, Math.max(expr.end, expr.start)).replace(/\s+/g, " ").trim();
+  return raw.length > 60 ? `${raw.slice(0, 57)}…` : raw;
+}

@@ -1,0 +1,95 @@
+import { SaxesParser } from "saxes";
+import type { Source, Problem } from "./source.js";
+
+/** An element with its offset (of `<`), its attributes with theirs (of the value), its children and its own text. */
+export interface XmlElement {
+  name: string;
+  source: Source;
+  start: number;
+  attributes: Map<string, XmlAttribute>;
+  children: XmlElement[];
+  text: string;
+  /** Offset of the first character of text that is not white space; -1 without text. */
+  textStart: number;
+}
+
+export interface XmlAttribute {
+  value: string;
+  start: number;
+}
+
+export interface XmlFile {
+  source: Source;
+  root: XmlElement | undefined;
+  problems: Problem[];
+}
+
+const MAX_DEPTH = 500;
+
+/** Reads XML. Entities of a document type are not expanded; what stands before a mistake is kept. */
+export function readXml(source: Source): XmlFile {
+  const problems: Problem[] = [];
+  const parser = new SaxesParser({ position: true, xmlns: false });
+  const stack: XmlElement[] = [];
+  let root: XmlElement | undefined;
+  let tagStart = 0;
+  let pending = new Map<string, XmlAttribute>();
+
+  parser.on("error", (error) => {
+    if (problems.length === 0) problems.push(source.problem(`not valid XML: ${error.message.replace(/^\d+:\d+: /, "")}`, parser.position));
+  });
+  parser.on("opentagstart", () => {
+    tagStart = source.text.lastIndexOf("<", Math.max(0, parser.position - 1));
+    pending = new Map();
+  });
+  parser.on("attribute", ({ name, value }) => {
+    const end = parser.position;
+    const quote = source.text.lastIndexOf(source.text[end - 1] ?? '"', end - 2);
+    pending.set(name, { value, start: quote + 1 });
+  });
+  parser.on("opentag", (tag) => {
+    const element: XmlElement = { name: tag.name, source, start: tagStart, attributes: pending, children: [], text: "", textStart: -1 };
+    const parent = stack.at(-1);
+    if (parent && stack.length < MAX_DEPTH) parent.children.push(element);
+    root ??= element;
+    stack.push(element);
+  });
+  parser.on("closetag", () => void stack.pop());
+  const addText = (text: string): void => {
+    const element = stack.at(-1);
+    if (!element) return;
+    if (element.textStart === -1 && text.trim() !== "") {
+      // The event comes when the text is over: look back for its first character.
+      const bodyStart = element.children.length === 0 ? source.text.indexOf(">", element.start) + 1 : element.start;
+      const lead = /\S/.exec(source.text.slice(bodyStart, bodyStart + 4096));
+      element.textStart = bodyStart + (lead?.index ?? 0);
+    }
+    element.text += text;
+  };
+  parser.on("text", addText);
+  parser.on("cdata", addText);
+  try {
+    parser.write(source.text).close();
+  } catch (error) {
+    if (problems.length === 0) problems.push(source.problem(`not valid XML: ${(error as Error).message}`, 0));
+  }
+  if (!root && problems.length === 0) problems.push(source.problem("not valid XML: no element in it", 0));
+  return { source, root, problems };
+}
+
+/** Every element below (and including) `element` with that name, in document order. */
+export function descendants(element: XmlElement | undefined, name: string): XmlElement[] {
+  const found: XmlElement[] = [];
+  const open = element ? [element] : [];
+  while (open.length > 0) {
+    const next = open.pop();
+    if (!next) break;
+    if (next.name === name) found.push(next);
+    for (let index = next.children.length - 1; index >= 0; index--) open.push(next.children[index] as XmlElement);
+  }
+  return found;
+}
+
+export function children(element: XmlElement | undefined, name: string): XmlElement[] {
+  return element ? element.children.filter((child) => child.name === name) : [];
+}

@@ -1,0 +1,41 @@
+import { isAlias, isMap, isScalar, isSeq, parseDocument, type Node } from "yaml";
+import { listOf, mapOf, scalarOf, type Data, type DataFile } from "./data.js";
+import type { Source } from "./source.js";
+
+/** Reads the first document of a YAML file. Aliases are not expanded: they read as their name. */
+export function readYaml(source: Source): DataFile {
+  try {
+    const document = parseDocument(source.text, { prettyErrors: false, uniqueKeys: false, logLevel: "silent" });
+    const first = document.errors[0];
+    const problems = first ? [source.problem(`not valid YAML: ${first.message}`, first.pos[0])] : [];
+    return { source, root: document.contents ? convert(source, document.contents as Node, 0) : undefined, problems };
+  } catch (error) {
+    return { source, root: undefined, problems: [source.problem(`not valid YAML: ${(error as Error).message}`, 0)] };
+  }
+}
+
+function convert(source: Source, node: Node | null, depth: number): Data {
+  const start = node?.range?.[0] ?? 0;
+  if (!node || depth > 200) return scalarOf(source, start, null);
+  if (isMap(node)) {
+    const map = mapOf(source, start);
+    for (const pair of node.items) {
+      const key = pair.key as Node | null;
+      const name = isScalar(key) ? String(key.value) : undefined;
+      if (name === undefined) continue;
+      const value = pair.value as Node | null;
+      const keyStart = key?.range?.[0] ?? start;
+      map.entries.set(name, { start: keyStart, value: value ? convert(source, value, depth + 1) : scalarOf(source, keyStart, null) });
+    }
+    return map;
+  }
+  if (isSeq(node)) return listOf(source, start, node.items.map((item) => convert(source, item as Node | null, depth + 1)));
+  if (isAlias(node)) return scalarOf(source, start, `*${node.source}`);
+  if (!isScalar(node)) return scalarOf(source, start, null);
+  const quoted = node.type === "QUOTE_DOUBLE" || node.type === "QUOTE_SINGLE";
+  const value = node.value;
+  // A plain scalar keeps its text: the version 1.10 is not the number 1.1.
+  if (typeof value === "number" && node.source !== undefined) return scalarOf(source, start, node.source);
+  if (typeof value === "string" || typeof value === "boolean" || value === null) return scalarOf(source, quoted ? start + 1 : start, value);
+  return scalarOf(source, start, String(value));
+}

@@ -1,0 +1,73 @@
+import { ledgerOf, type LedgerLine } from "../../core/ledger.js";
+import type { Survey } from "../../core/model/app.js";
+import type { LevelFact, SideName } from "../../core/model/facts.js";
+import { textOf } from "../../core/model/value.js";
+import { compareLevels, isLevel } from "../../core/versions/level.js";
+import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { wrapped } from "./layout.js";
+import { valueText } from "./survey.js";
+import { clean, plural, type Style } from "./style.js";
+
+const OWNERS: Record<LevelFact["owner"], string> = { app: "", module: "module", project: "", podfile: "", pods: "", package: "package" };
+
+/** The ledger of levels: who states each, who asks for how much, and how much room is left. */
+export function levelsText(survey: Survey, style: Style, options: { verbose: boolean; side?: SideName }): string {
+  const lines: string[] = [];
+  for (const app of survey.apps) {
+    lines.push(appLine(app, style), "");
+    const ledger = ledgerOf(app).filter((line) => !options.side || line.side === options.side);
+    let side: string | undefined;
+    for (const line of ledger) {
+      if (line.side !== side) lines.push(`  ${style.bold(SIDE_TITLES[line.side])}`);
+      side = line.side;
+      lines.push(...ledgerLines(line, style, options.verbose), "");
+    }
+    if (ledger.length === 0) lines.push("  no levels found", "");
+  }
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[] {
+  const value = valueText(line.effective);
+  const lines = [`    ${style.bold(line.level.padEnd(15))}${value.padEnd(10)}${verdict(line, style)}`.trimEnd()];
+  if (line.effective?.kind === "unknown") lines.push(wrapped(style, style.dim(clean(line.effective.why)), 19));
+  const rows: { label: string; value: string; place: string; bad?: boolean }[] = [];
+  for (const fact of distinct(line.declared)) {
+    const owner = OWNERS[fact.owner];
+    const variants = fact.variants.length > 0 ? ` (${fact.variants.join(", ")})` : "";
+    rows.push({ label: `set by ${owner ? `${owner} ` : ""}${fact.of}${variants}`, value: valueText(fact.value), place: placeText(fact.value.place) });
+  }
+  if (line.effectiveFrom && line.effective) rows.push({ label: `set by ${line.effectiveFrom}`, value, place: placeText(line.effective.place) });
+  const demands = verbose ? line.demands : line.demands.slice(0, 5);
+  const has = textOf(line.effective);
+  for (const demand of demands) {
+    const asked = textOf(demand.value);
+    const bad = has !== undefined && asked !== undefined && isLevel(has) && isLevel(asked) && compareLevels(has, asked) < 0;
+    rows.push({ label: `asked by ${demand.by}`, value: valueText(demand.value), place: placeText(demand.value.place), bad });
+  }
+  for (const row of rows) {
+    const head = `${" ".repeat(6)}${clean(row.label).padEnd(38)} ${row.value.padEnd(8)}`;
+    const text = row.bad ? style.error(`${head}✗`) : `${head} `;
+    lines.push(head.length + 2 + row.place.length <= style.width ? `${text} ${style.place(row.place)}` : `${text.trimEnd()}\n${" ".repeat(10)}${style.place(row.place)}`);
+  }
+  if (line.demands.length > demands.length) lines.push(style.dim(`      and ${plural(line.demands.length - demands.length, "lower demand")}; --verbose lists them`));
+  return lines;
+}
+
+function verdict(line: LedgerLine, style: Style): string {
+  if (line.headroom === undefined) return "";
+  if (line.headroom < 0) return style.error(`✗ too low: ${valueText(line.demands[0]?.value)} is needed`);
+  return line.headroom === 0 ? style.good("✓ just enough") : style.good(`✓ ${line.headroom} to spare`);
+}
+
+/** Statements that differ only in their variant stand in one row. */
+function distinct(facts: LevelFact[]): (LevelFact & { variants: string[] })[] {
+  const rows = new Map<string, LevelFact & { variants: string[] }>();
+  for (const fact of facts) {
+    const key = [fact.owner, fact.of, valueText(fact.value), fact.value.kind === "known" ? "" : placeText(fact.value.place)].join("\0");
+    const row = rows.get(key);
+    if (!row) rows.set(key, { ...fact, variants: fact.variant ? [fact.variant] : [] });
+    else if (fact.variant) row.variants.push(fact.variant);
+  }
+  return [...rows.values()];
+}
