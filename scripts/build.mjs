@@ -32,5 +32,10 @@ await build({
   legalComments: "none",
 });
 const node = process.execPath;
-execFileSync(node, [path.join(root, "node_modules/typescript/bin/tsc"), "-p", path.join(root, "tsconfig.build.json")], { stdio: "inherit" });
-execFileSync(node, [path.join(root, "node_modules/oclif/bin/run.js"), "manifest", root], { stdio: ["ignore", "ignore", "inherit"], cwd: root });
+execFileSync(node, [path.join(root, "node_modules/typescript/bin/tsc"), "-p", path.join(root, "tsconfig.build.json")], {
+  stdio: "inherit",
+});
+execFileSync(node, [path.join(root, "node_modules/oclif/bin/run.js"), "manifest", root], {
+  stdio: ["ignore", "ignore", "inherit"],
+  cwd: root,
+});

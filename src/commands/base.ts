@@ -5,6 +5,7 @@ import type { Report } from "../core/check.js";
 import type { Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
 import type { LoadedSettings } from "../core/settings/load.js";
+import { suggestion } from "../core/model/suggest.js";
 import { styleFor, type Style } from "../views/text/style.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
@@ -63,15 +64,19 @@ export abstract class EnredoCommand extends Command {
     }
     const found = survey(tree, loaded.settings);
     if (found.apps.length === 0) {
-      const hint = found.unreadable.length > 0 ? `; ${found.unreadable.length} files could not be read, the first is ${found.unreadable[0]?.file ?? ""}: ${found.unreadable[0]?.message ?? ""}` : "";
-      throw new UsageProblem(`no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${hint}`);
+      const hint =
+        found.unreadable.length > 0
+          ? `; ${found.unreadable.length} files could not be read, the first is ${found.unreadable[0]?.file ?? ""}: ${found.unreadable[0]?.message ?? ""}`
+          : "";
+      throw new UsageProblem(
+        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${hint}`,
+      );
     }
     if (flags.app !== undefined) {
-      const { default: levenshtein } = await import("fastest-levenshtein");
-      const apps = found.apps.filter(({ name }) => name === flags.app);
+      const apps = found.apps.filter(({ name }) => name.toLowerCase() === flags.app?.toLowerCase());
       if (apps.length === 0) {
         const names = found.apps.map(({ name }) => name);
-        throw new UsageProblem(`no app is called "${flags.app}"; did you mean "${levenshtein.closest(flags.app, names)}"? Found: ${names.join(", ")}`);
+        throw new UsageProblem(`no app is called "${flags.app}"; ${suggestion(flags.app, names) ?? ""} Found: ${names.join(", ")}`);
       }
       found.apps = apps;
     }
@@ -81,7 +86,11 @@ export abstract class EnredoCommand extends Command {
   protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
     const { survey, loaded } = await this.load(dir, flags);
     const { check } = await import("../core/index.js");
-    const report = check(survey, { settings: loaded.settings, settingsProblems: loaded.problems, today: new Date().toISOString().slice(0, 10) });
+    const report = check(survey, {
+      settings: loaded.settings,
+      settingsProblems: loaded.problems,
+      today: new Date().toISOString().slice(0, 10),
+    });
     return flags.side === undefined ? report : onlySide(report, flags.side as SideName);
   }
 
@@ -111,31 +120,42 @@ export abstract class EnredoCommand extends Command {
     }
     if (error.oclif?.exit !== undefined && !isUsageError(error)) throw error;
     const [first = ""] = error.message.split("\n");
-    process.stderr.write(`enredo: ${first}\n${isUsageError(error) ? `${await this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n` : ""}`);
+    process.stderr.write(
+      `enredo: ${first}\n${isUsageError(error) ? `${this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n` : ""}`,
+    );
     if (this.wantsTrace || process.argv.includes("--verbose")) process.stderr.write(`${error.stack ?? ""}\n`);
     this.exit(2);
   }
 
   /** A misspelt option gets the nearest one. */
-  private async flagHint(message: string): Promise<string> {
+  private flagHint(message: string): string {
     const wrong = /Nonexistent flags?: (--?[\w-]+)/.exec(message)?.[1];
     if (!wrong) return "";
-    const { closest, distance } = await import("fastest-levenshtein");
-    const flags = Object.keys((this.constructor as typeof Command).flags).map((name) => `--${name}`);
-    const near = closest(wrong, flags);
-    return distance(wrong, near) <= 3 ? `Did you mean ${near}?\n` : "";
+    const near = suggestion(
+      wrong,
+      Object.keys((this.constructor as typeof Command).flags).map((name) => `--${name}`),
+    );
+    return near ? `${near}\n` : "";
   }
 }
 
 function isUsageError(error: Error): boolean {
-  return /(Nonexistent flag|Unexpected argument|Missing \d+ required|expects a value|Expected --|Parsing --|not allowed)/.test(error.message);
+  return /(Nonexistent flag|Unexpected argument|Missing \d+ required|expects a value|Expected --|Parsing --|not allowed)/.test(
+    error.message,
+  );
 }
 
 function onlySide(report: Report, side: SideName): Report {
   const keep = <T extends { side?: SideName }>(items: T[]): T[] => items.filter((item) => item.side === undefined || item.side === side);
   const findings = keep(report.findings);
   const count = (severity: string): number => findings.filter((finding) => finding.severity === severity).length;
-  return { ...report, findings, accepted: keep(report.accepted), blindSpots: keep(report.blindSpots), summary: { ...report.summary, errors: count("error"), warnings: count("warning"), notes: count("note") } };
+  return {
+    ...report,
+    findings,
+    accepted: keep(report.accepted),
+    blindSpots: keep(report.blindSpots),
+    summary: { ...report.summary, errors: count("error"), warnings: count("warning"), notes: count("note") },
+  };
 }
 
 export function readText(file: string): string {

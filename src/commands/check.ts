@@ -7,12 +7,20 @@ const RANK: Record<string, number> = { error: 0, warning: 1, note: 2 };
 export default class CheckCommand extends EnredoCommand {
   static override summary = "Does it hold together: findings, with file and line, why they matter and what to do";
   static override description = "Exit codes: 0 nothing at or above --fail-on, 1 findings, 2 the command could not do its work.";
-  static override examples = ["<%= config.bin %> check", "<%= config.bin %> check --fail-on warning", "<%= config.bin %> check --json --output report.json"];
+  static override examples = [
+    "<%= config.bin %> check",
+    "<%= config.bin %> check --fail-on warning",
+    "<%= config.bin %> check --json --output report.json",
+  ];
   static override args = DIR_ARG;
   static override flags = {
     ...COMMON_FLAGS,
     format: Flags.string({ description: "form of the output", options: ["text", "json"], default: "text" }),
-    "fail-on": Flags.string({ description: "lowest severity that makes the exit code 1", options: [...SEVERITIES, "never"], default: "error" }),
+    "fail-on": Flags.string({
+      description: "lowest severity that makes the exit code 1",
+      options: [...SEVERITIES, "never"],
+      default: "error",
+    }),
     "min-severity": Flags.string({ description: "lowest severity that is shown", options: [...SEVERITIES], default: "note" }),
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
   };
@@ -27,7 +35,10 @@ export default class CheckCommand extends EnredoCommand {
       this.output(this.json(checkDocument(shown)), flags.output);
     } else {
       const { checkText } = await import("../views/text/check.js");
-      this.output(checkText(shown, this.style(flags, flags.output !== undefined), { verbose: flags.verbose, quiet: flags.quiet }), flags.output);
+      this.output(
+        checkText(shown, this.style(flags, flags.output !== undefined), { verbose: flags.verbose, quiet: flags.quiet }),
+        flags.output,
+      );
     }
     process.exitCode = failing ? 1 : 0;
   }

@@ -1,4 +1,5 @@
 import { Args } from "@oclif/core";
+import { suggestion } from "../core/model/suggest.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
 
 export default class ExplainCommand extends EnredoCommand {
@@ -12,16 +13,22 @@ export default class ExplainCommand extends EnredoCommand {
     const { RULES, RULE_NAMES, findRule } = await import("../core/rules/index.js");
     const { explainText, ruleListText } = await import("../views/text/explain.js");
     if (args.rule === undefined) {
-      const document = { schema: "enredo.rules/1", rules: RULES.map(({ name, severity, title, looksAt, why, mend }) => ({ name, severity, title, looksAt, why, mend })) };
+      const document = {
+        schema: "enredo.rules/1",
+        rules: RULES.map(({ name, severity, title, looksAt, why, mend }) => ({ name, severity, title, looksAt, why, mend })),
+      };
       this.output(flags.json ? this.json(document) : ruleListText(RULES, this.style(flags)));
       return;
     }
     const rule = findRule(args.rule);
     if (!rule) {
-      const { closest } = await import("fastest-levenshtein");
-      throw new UsageProblem(`no rule is called "${args.rule}"; did you mean "${closest(args.rule, RULE_NAMES)}"? \`enredo explain\` lists them`);
+      throw new UsageProblem(`no rule is called "${args.rule}"; ${suggestion(args.rule, RULE_NAMES) ?? ""} \`enredo explain\` lists them`);
     }
     const { name, severity, title, looksAt, why, mend, examples } = rule;
-    this.output(flags.json ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, why, mend, examples }) : explainText(rule, this.style(flags)));
+    this.output(
+      flags.json
+        ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, why, mend, examples })
+        : explainText(rule, this.style(flags)),
+    );
   }
 }

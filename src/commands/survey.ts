@@ -16,6 +16,8 @@ export default class SurveyCommand extends EnredoCommand {
       return;
     }
     const { surveyText } = await import("../views/text/survey.js");
-    this.output(surveyText(survey, this.style(flags), { verbose: flags.verbose, quiet: flags.quiet, side: flags.side as SideName | undefined }));
+    this.output(
+      surveyText(survey, this.style(flags), { verbose: flags.verbose, quiet: flags.quiet, side: flags.side as SideName | undefined }),
+    );
   }
 }

@@ -35,7 +35,8 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     else for (const app of survey.apps) for (const raw of rule.check({ app, survey, settings })) add(rule, app.name, raw);
   }
   const own = RULES.find(({ name }) => name === "project/settings");
-  for (const { message, fix, place } of options.settingsProblems ?? []) if (own) add(own, "", { message, fix, places: [place], subject: message });
+  for (const { message, fix, place } of options.settingsProblems ?? [])
+    if (own) add(own, "", { message, fix, places: [place], subject: message });
 
   const open: Finding[] = [];
   const accepted: Finding[] = [];
@@ -64,13 +65,26 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     const key = `${rule.name}\0${raw.message}\0${raw.places.map(({ file, line, column }) => `${file}:${line}:${column}`).join(",")}`;
     if (seen.has(key)) return;
     seen.add(key);
-    findings.push({ rule: rule.name, severity, app, side: raw.side, sdk: raw.sdk, message: raw.message, fix: raw.fix, places: raw.places, fingerprint: fingerprint(rule.name, app, raw) });
+    findings.push({
+      rule: rule.name,
+      severity,
+      app,
+      side: raw.side,
+      sdk: raw.sdk,
+      message: raw.message,
+      fix: raw.fix,
+      places: raw.places,
+      fingerprint: fingerprint(rule.name, app, raw),
+    });
   }
 }
 
 /** Made of what the finding says and not of where it stands, so that it survives moved lines and renamed folders. */
 function fingerprint(rule: string, app: string, raw: RawFinding): string {
-  return createHash("sha256").update([rule, app.split("/").at(-1), raw.side ?? "", raw.sdk ?? "", raw.subject].join("\0")).digest("hex").slice(0, 20);
+  return createHash("sha256")
+    .update([rule, app.split("/").at(-1), raw.side ?? "", raw.sdk ?? "", raw.subject].join("\0"))
+    .digest("hex")
+    .slice(0, 20);
 }
 
 function severityOf(rule: { name: string; severity: Severity }, settings: Settings): Severity | "off" {
@@ -99,6 +113,13 @@ function compareFindings(a: Finding, b: Finding): number {
 }
 
 function countSdks(survey: Survey): number {
-  return new Set(survey.apps.flatMap((app) => app.dependencies.flatMap((dependency) => (dependency.platform || dependency.test || (dependency.side === "shared" && !dependency.native?.android && !dependency.native?.ios) ? [] : dependency.sdk)))).size;
+  return new Set(
+    survey.apps.flatMap((app) =>
+      app.dependencies.flatMap((dependency) =>
+        dependency.platform || dependency.test || (dependency.side === "shared" && !dependency.native?.android && !dependency.native?.ios)
+          ? []
+          : dependency.sdk,
+      ),
+    ),
+  ).size;
 }
-

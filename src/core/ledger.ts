@@ -18,17 +18,22 @@ export interface LedgerLine {
   headroom: number | undefined;
 }
 
-/** The ledger of levels of an app, in the order of `LEVELS`. */
+/** The ledger of levels of an app: Android's first, then those of iOS, each in the order of `LEVELS`. */
 export function ledgerOf(app: App): LedgerLine[] {
-  return LEVELS.flatMap((level): LedgerLine[] => {
+  const levels = [...LEVELS].sort((a, b) => (sideOfLevel(a) < sideOfLevel(b) ? -1 : sideOfLevel(a) > sideOfLevel(b) ? 1 : 0));
+  return levels.flatMap((level): LedgerLine[] => {
     const side = sideOfLevel(level);
     const owner = sideOf(app, side);
     if (!owner) return [];
     const declared = owner.levels.filter((fact) => fact.level === level);
-    const demands = app.demands.filter((demand) => demand.level === level).sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"));
+    const demands = app.demands
+      .filter((demand) => demand.level === level)
+      .sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"));
     const effective = owner.effective[level];
     if (declared.length === 0 && demands.length === 0 && !effective) return [];
-    return [{ level, side, declared, effective, effectiveFrom: owner.defaults[level]?.from, demands, headroom: headroomOf(effective, demands) }];
+    return [
+      { level, side, declared, effective, effectiveFrom: owner.defaults[level]?.from, demands, headroom: headroomOf(effective, demands) },
+    ];
   });
 }
 

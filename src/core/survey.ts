@@ -44,7 +44,12 @@ export function survey(tree: FileTree, settings: Settings = noSettings()): Surve
   for (const framework of FRAMEWORKS) for (const seed of framework.find(discovery)) apps.push(readApp(discovery, framework, seed));
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
-  for (const entry of tree.unreadable) project.unreadable.push({ file: entry[0], message: `cannot be read: ${entry[1]}`, place: { file: entry[0] || ".", line: 1, column: 1 } });
+  for (const entry of tree.unreadable)
+    project.unreadable.push({
+      file: entry[0],
+      message: `cannot be read: ${entry[1]}`,
+      place: { file: entry[0] || ".", line: 1, column: 1 },
+    });
   return {
     root: tree.root,
     repository,
@@ -89,8 +94,15 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed): App
     moduleDemands(app, app.android);
     if (app.android.modules.some((module) => module.lockFile !== undefined)) {
       app.locks.push({
-        manager: "gradle", side: "android", manifest: { file: app.android.module.buildFile ?? app.android.folder, line: 1, column: 1 }, lockName: "gradle.lockfile", lock: app.android.module.lockFile,
-        expected: false, needed: true, installedApart: [], declaredApart: [],
+        manager: "gradle",
+        side: "android",
+        manifest: { file: app.android.module.buildFile ?? app.android.folder, line: 1, column: 1 },
+        lockName: "gradle.lockfile",
+        lock: app.android.module.lockFile,
+        expected: false,
+        needed: true,
+        installedApart: [],
+        declaredApart: [],
       });
     }
   }
@@ -123,17 +135,31 @@ function levelBlindSpots(app: App): BlindSpot[] {
   const spots: BlindSpot[] = [];
   for (const level of ["minSdk", "targetSdk", "compileSdk", "androidPlugin", "kotlin", "iosTarget"] as LevelName[]) {
     const value = sideOf(app, sideOfLevel(level))?.effective[level];
-    if (value?.kind === "unknown") spots.push({ side: sideOfLevel(level), what: level, why: value.why, places: value.place.line > 0 ? [value.place] : [] });
+    if (value?.kind === "unknown")
+      spots.push({ side: sideOfLevel(level), what: level, why: value.why, places: value.place.line > 0 ? [value.place] : [] });
   }
   for (const side of [app.android, app.ios]) {
     const [id] = side?.ids ?? [];
-    if (side && id?.value.kind === "unknown") spots.push({ side: side.side, what: side.side === "android" ? "application id" : "bundle id", why: id.value.why, places: [id.value.place] });
+    if (side && id?.value.kind === "unknown")
+      spots.push({
+        side: side.side,
+        what: side.side === "android" ? "application id" : "bundle id",
+        why: id.value.why,
+        places: [id.value.place],
+      });
   }
   for (const fact of app.ios?.levels ?? []) {
-    if (fact.owner === "podfile" && fact.value.kind === "unknown") spots.push({ side: "ios", what: "the Podfile's platform", why: fact.value.why, places: [fact.value.place] });
+    if (fact.owner === "podfile" && fact.value.kind === "unknown")
+      spots.push({ side: "ios", what: "the Podfile's platform", why: fact.value.why, places: [fact.value.place] });
   }
   for (const demand of app.demands) {
-    if (demand.value.kind === "unknown") spots.push({ side: sideOfLevel(demand.level), what: `the ${demand.level} that ${demand.by} asks for`, why: demand.value.why, places: [demand.value.place] });
+    if (demand.value.kind === "unknown")
+      spots.push({
+        side: sideOfLevel(demand.level),
+        what: `the ${demand.level} that ${demand.by} asks for`,
+        why: demand.value.why,
+        places: [demand.value.place],
+      });
   }
   return spots;
 }
@@ -155,14 +181,28 @@ function findWorkspaceBypasses(discovery: Discovery, app: App): App["workspaceBy
   const found: App["workspaceBypasses"] = [];
   const projectName = baseName(parentOf(app.ios?.projectFile ?? ""));
   const inspect = (text: string, place: (offset: number) => { file: string; line: number; column: number }): void => {
-    for (const match of text.matchAll(/xcodebuild\b[^\n#;|&]*?(?:\\\r?\n[^\n#;|&]*?)*-project\s+["']?([^\s"']+)|\bproject:\s*["']([^"']+\.xcodeproj)["']/g)) {
+    for (const match of text.matchAll(
+      /xcodebuild\b[^\n#;|&]*?(?:\\\r?\n[^\n#;|&]*?)*-project\s+["']?([^\s"']+)|\bproject:\s*["']([^"']+\.xcodeproj)["']/g,
+    )) {
       const named = match[1] ?? match[2] ?? "";
-      if (baseName(named) === projectName) found.push({ command: match[0].replace(/\s+/g, " ").trim(), at: place(match.index + match[0].indexOf(named)) });
+      if (baseName(named) === projectName)
+        found.push({ command: match[0].replace(/\s+/g, " ").trim(), at: place(match.index + match[0].indexOf(named)) });
     }
   };
   const manifest = readManifest(project, app.path);
   for (const script of manifest?.scripts ?? []) inspect(script.command, () => script.at);
-  const folders = new Set([app.path, join(app.path, "scripts"), join(app.path, "fastlane"), app.ios?.folder ?? "", join(app.ios?.folder ?? "", "fastlane"), ".github/workflows", "scripts", "ci", "fastlane", ...ancestors(project, app.path)]);
+  const folders = new Set([
+    app.path,
+    join(app.path, "scripts"),
+    join(app.path, "fastlane"),
+    app.ios?.folder ?? "",
+    join(app.ios?.folder ?? "", "fastlane"),
+    ".github/workflows",
+    "scripts",
+    "ci",
+    "fastlane",
+    ...ancestors(project, app.path),
+  ]);
   for (const folder of folders) {
     if (folder.startsWith("..")) continue;
     const files = index.get(folder)?.files ?? [];

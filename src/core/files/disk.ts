@@ -1,4 +1,4 @@
-import { lstatSync, readdirSync, readFileSync, realpathSync, statSync } from "node:fs";
+import { lstatSync, readdirSync, readFileSync, realpathSync, statSync, type Stats } from "node:fs";
 import path from "node:path";
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 
@@ -29,7 +29,7 @@ export class DiskTree implements FileTree {
         if (item.isFile()) entries.push({ name: item.name, kind: "file", link: false });
         else if (item.isDirectory()) entries.push({ name: item.name, kind: "folder", link: false });
         else if (item.isSymbolicLink()) {
-          const target = statSync(path.join(this.full(folder), item.name), { throwIfNoEntry: false });
+          const target = this.target(path.join(this.full(folder), item.name));
           if (target?.isFile()) entries.push({ name: item.name, kind: "file", link: true });
           else if (target?.isDirectory()) entries.push({ name: item.name, kind: "folder", link: true });
         }
@@ -41,6 +41,15 @@ export class DiskTree implements FileTree {
     entries.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
     this.lists.set(folder, entries);
     return entries;
+  }
+
+  /** What a link points to; nothing when it points nowhere or in a circle. */
+  private target(link: string): Stats | undefined {
+    try {
+      return statSync(link, { throwIfNoEntry: false });
+    } catch {
+      return undefined;
+    }
   }
 
   read(file: string): ReadResult {
@@ -67,7 +76,8 @@ export class DiskTree implements FileTree {
     const slash = relative.lastIndexOf("/");
     const folder = slash === -1 ? "" : relative.slice(0, slash);
     const name = relative.slice(slash + 1);
-    if (name === "..") return lstatSync(this.full(relative), { throwIfNoEntry: false })?.isDirectory() ? { name, kind: "folder", link: false } : undefined;
+    if (name === "..")
+      return lstatSync(this.full(relative), { throwIfNoEntry: false })?.isDirectory() ? { name, kind: "folder", link: false } : undefined;
     let names = this.names.get(folder);
     if (!names) {
       names = new Map(this.list(folder).map((entry) => [entry.name, entry]));

@@ -33,7 +33,11 @@ export class Project {
     this.tree = tree;
   }
 
-  private parsed<T>(file: string, form: string, read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] }): T | undefined {
+  private parsed<T>(
+    file: string,
+    form: string,
+    read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] },
+  ): T | undefined {
     const key = `${form}\0${file}`;
     if (this.cache.has(key)) return this.cache.get(key) as T | undefined;
     let value: T | undefined;
@@ -43,7 +47,8 @@ export class Project {
       const { bytes } = result;
       const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
       const source = new Source(file, text);
-      if (text.includes("\0") && !isBinaryPlist(bytes)) this.report(file, [source.problem("binary data under the name of a text file", text.indexOf("\0"))]);
+      if (text.includes("\0") && !isBinaryPlist(bytes))
+        this.report(file, [source.problem("binary data under the name of a text file", text.indexOf("\0"))]);
       else {
         const parsed = read(source, bytes);
         value = parsed.value;

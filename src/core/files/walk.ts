@@ -3,8 +3,26 @@ import type { FileTree } from "./tree.js";
 
 /** Folders that hold what tools lay down; an app is never looked for in there. */
 const LAID_DOWN = new Set([
-  "node_modules", "Pods", "build", "DerivedData", "Carthage", "bower_components", "xcuserdata", "__MACOSX", "Intermediates.noindex", ".git", ".gradle", ".idea",
-  ".yarn", ".build", ".cxx", ".dart_tool", ".expo", ".swiftpm", ".svn", ".hg",
+  "node_modules",
+  "Pods",
+  "build",
+  "DerivedData",
+  "Carthage",
+  "bower_components",
+  "xcuserdata",
+  "__MACOSX",
+  "Intermediates.noindex",
+  ".git",
+  ".gradle",
+  ".idea",
+  ".yarn",
+  ".build",
+  ".cxx",
+  ".dart_tool",
+  ".expo",
+  ".swiftpm",
+  ".svn",
+  ".hg",
 ]);
 
 const MAX_DEPTH = 24;

@@ -11,9 +11,11 @@ interface PlatformPackages {
  * Source: Google's Maven repository index (androidx, com.android), kotlinlang.org ("Maven coordinates"), reactnative.dev ("Architecture, packages").
  */
 export const PLATFORM_PACKAGES: PlatformPackages = {
-  maven: /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.kotlinx?[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
+  maven:
+    /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.kotlinx?[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
   npm: /^(react|react-dom|react-native|expo|jsc-android|hermes-engine|typescript|metro|jest|eslint|prettier)$|^(@react-native|@types|@babel)\/|^@react-native-community\/cli|^(metro|babel|eslint|jest)-/,
-  cocoapods: /^(React|React-.*|RCT.*|Yoga|hermes-engine|ReactCommon|ReactCodegen|ReactAppDependencyProvider|FBLazyVector|FBReactNativeSpec)$/,
+  cocoapods:
+    /^(React|React-.*|RCT.*|Yoga|hermes-engine|ReactCommon|ReactCodegen|ReactAppDependencyProvider|FBLazyVector|FBReactNativeSpec)$/,
   swiftpm: /apple\/swift-/,
 };
 
@@ -22,7 +24,9 @@ export const PLATFORM_PACKAGES: PlatformPackages = {
  * Source: the React Native Gradle plugin (DependencyUtils: versions of its own packages); before 0.71 the packages came from the
  * local repository inside `node_modules`, so `+` meant the installed version.
  */
-export const FIXED_BY_FRAMEWORK = /^(com\.facebook\.react:|com\.facebook\.hermes:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/;
+export const FIXED_BY_FRAMEWORK =
+  /^(com\.facebook\.react:|com\.facebook\.hermes:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/;
 
 /** Maven groups that only Google's repository has. Source: the group index of Google's Maven repository. */
-export const GOOGLE_ONLY_GROUPS = /^(androidx\.|com\.android\.(tools|support|billingclient|volley)|android\.arch\.|com\.google\.android\.material)/;
+export const GOOGLE_ONLY_GROUPS =
+  /^(androidx\.|com\.android\.(tools|support|billingclient|volley)|android\.arch\.|com\.google\.android\.material)/;

@@ -14,13 +14,13 @@ export const RETIRED_REPOSITORIES: RetiredRepository[] = [
     name: "JCenter and Bintray",
     since: "2021-05-01",
     instead: "mavenCentral(), or the vendor's own repository",
-    source: "JCenter sunset announcement; Gradle upgrading guide, \"jcenter() is deprecated\"",
+    source: 'JCenter sunset announcement; Gradle upgrading guide, "jcenter() is deprecated"',
   },
   {
     address: /^(s01\.)?oss\.sonatype\.org(\/|$)/,
     name: "OSSRH",
     since: "2025-06-30",
     instead: "mavenCentral(), or the snapshots repository of the Central Portal",
-    source: "central.sonatype.org, \"OSSRH end of life\"",
+    source: 'central.sonatype.org, "OSSRH end of life"',
   },
 ];

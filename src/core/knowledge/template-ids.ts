@@ -5,5 +5,8 @@ export const TEMPLATE_ID_PREFIXES: { prefix: RegExp; from: string }[] = [
   { prefix: /^org\.reactjs\.native\.example(\.|$)/i, from: "the React Native template" },
   { prefix: /^com\.helloworld(\.|$)/i, from: "the React Native template" },
   { prefix: /^com\.(awesomeproject|projectname)(\.|$)/i, from: "a project template" },
-  { prefix: /^io\.cordova\.hellocordova$|^__ID__$|^org\.apache\.cordova\.hellocordova$|^\$\{applicationId\}$/i, from: "the Cordova template" },
+  {
+    prefix: /^io\.cordova\.hellocordova$|^__ID__$|^org\.apache\.cordova\.hellocordova$|^\$\{applicationId\}$/i,
+    from: "the Cordova template",
+  },
 ];

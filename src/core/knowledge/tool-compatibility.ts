@@ -23,7 +23,7 @@ export const TOOL_COMPATIBILITY: CompatibilityTable[] = [
     other: "gradle",
     otherTitle: "Gradle",
     severity: "error",
-    source: "developer.android.com, Android Gradle plugin release notes, \"Update Gradle\"",
+    source: 'developer.android.com, Android Gradle plugin release notes, "Update Gradle"',
     rows: [
       { from: "3.0", needs: "4.1" },
       { from: "3.1", needs: "4.4" },
@@ -56,7 +56,7 @@ export const TOOL_COMPATIBILITY: CompatibilityTable[] = [
     other: "gradle",
     otherTitle: "Gradle",
     severity: "error",
-    source: "kotlinlang.org, Gradle, \"Configure a Gradle project: compatibility\"",
+    source: 'kotlinlang.org, Gradle, "Configure a Gradle project: compatibility"',
     rows: [
       { from: "1.8.0", needs: "6.8.3" },
       { from: "2.1.0", needs: "7.6.3" },
@@ -68,7 +68,7 @@ export const TOOL_COMPATIBILITY: CompatibilityTable[] = [
     other: "androidPlugin",
     otherTitle: "Android Gradle plugin",
     severity: "error",
-    source: "kotlinlang.org, Gradle, \"Configure a Gradle project: compatibility\"",
+    source: 'kotlinlang.org, Gradle, "Configure a Gradle project: compatibility"',
     rows: [
       { from: "1.8.0", needs: "4.1.3" },
       { from: "1.9.0", needs: "4.2.2" },
@@ -82,7 +82,8 @@ export const TOOL_COMPATIBILITY: CompatibilityTable[] = [
     other: "androidPlugin",
     otherTitle: "Android Gradle plugin",
     severity: "note",
-    source: "developer.android.com, \"Android Gradle plugin and Android Studio compatibility: minimum versions of tools for Android API level\"",
+    source:
+      'developer.android.com, "Android Gradle plugin and Android Studio compatibility: minimum versions of tools for Android API level"',
     rows: [
       { from: "33", needs: "7.2" },
       { from: "34", needs: "8.1.1" },
@@ -96,7 +97,7 @@ export const TOOL_COMPATIBILITY: CompatibilityTable[] = [
     other: "java",
     otherTitle: "the daemon's JDK",
     severity: "error",
-    source: "developer.android.com, Android Gradle plugin 7.0 and 8.0 release notes, \"JDK required to run\"",
+    source: 'developer.android.com, Android Gradle plugin 7.0 and 8.0 release notes, "JDK required to run"',
     rows: [
       { from: "7.0", needs: "11" },
       { from: "8.0", needs: "17" },

@@ -1,7 +1,20 @@
 import type { GradleBuild } from "../platforms/android/gradle-build.js";
 import type { GradleModule } from "../platforms/android/gradle-facts.js";
 import type { IosTarget } from "../platforms/ios/xcode-project.js";
-import type { BlindSpot, BuildPluginFact, Demand, Dependency, IdFact, LevelFact, LevelName, LockFact, PathFact, RepositoryFact, RepositoryNeed, SideName } from "./facts.js";
+import type {
+  BlindSpot,
+  BuildPluginFact,
+  Demand,
+  Dependency,
+  IdFact,
+  LevelFact,
+  LevelName,
+  LockFact,
+  PathFact,
+  RepositoryFact,
+  RepositoryNeed,
+  SideName,
+} from "./facts.js";
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 

@@ -1,6 +1,22 @@
 import type { Ecosystem } from "./facts.js";
 
-const FILLERS = new Set(["android", "ios", "sdk", "swift", "objc", "ktx", "mobile", "apple", "spm", "xcframework", "framework", "dynamic", "static", "lib", "library"]);
+const FILLERS = new Set([
+  "android",
+  "ios",
+  "sdk",
+  "swift",
+  "objc",
+  "ktx",
+  "mobile",
+  "apple",
+  "spm",
+  "xcframework",
+  "framework",
+  "dynamic",
+  "static",
+  "lib",
+  "library",
+]);
 const GENERIC = new Set(["react-native", "core", "app", "sdk", "mobile", "native", "client", "react-native-sdk", "rn"]);
 
 /**
@@ -22,7 +38,12 @@ export function sdkIdOf(ecosystem: Ecosystem, name: string): string {
     case "carthage":
       return shorten((name.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? name).replace(/\.git$/, ""));
     case "binary":
-      return shorten((name.split("/").at(-1) ?? name).replace(/\.(aar|jar|framework|xcframework|a|dylib)$/, "").replace(/-\d[\w.]*$/, "").replace(/^lib(?=[A-Z])/, ""));
+      return shorten(
+        (name.split("/").at(-1) ?? name)
+          .replace(/\.(aar|jar|framework|xcframework|a|dylib)$/, "")
+          .replace(/-\d[\w.]*$/, "")
+          .replace(/^lib(?=[A-Z])/, ""),
+      );
   }
 }
 

@@ -28,7 +28,14 @@ export interface XcodeExample {
 }
 
 /** A project file with one application target. */
-export function xcodeExample({ id = "example.maresia.pilot", target = "15.0", projectTarget, settings = "", objects = "", children = [] }: XcodeExample = {}): string {
+export function xcodeExample({
+  id = "example.maresia.pilot",
+  target = "15.0",
+  projectTarget,
+  settings = "",
+  objects = "",
+  children = [],
+}: XcodeExample = {}): string {
   return `// !$*UTF8*$!
 {
   archiveVersion = 1;

@@ -1,8 +1,8 @@
 import type { ValidationError } from "class-validator";
-import { closest, distance } from "fastest-levenshtein";
 import type { FileTree } from "../files/tree.js";
 import { LEVELS, type LevelName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
+import { suggestion } from "../model/suggest.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
@@ -34,13 +34,29 @@ export function findSettings(tree: FileTree): string | undefined {
 export async function loadSettings(file: string, text: string, ruleNames: readonly string[]): Promise<LoadedSettings> {
   const settings: Settings = { ...noSettings(), file };
   const { root, source, problems: syntax } = readYaml(new Source(file, text));
-  const problems: SettingsProblem[] = syntax.map(({ message, place }) => ({ message: `the settings file is ${message}`, fix: "mend the YAML at this line", place }));
+  const problems: SettingsProblem[] = syntax.map(({ message, place }) => ({
+    message: `the settings file is ${message}`,
+    fix: "mend the YAML at this line",
+    place,
+  }));
   if (!root || (root.kind === "scalar" && root.value === null)) return { settings, problems };
-  if (root.kind !== "map") return { settings, problems: [...problems, { message: "the settings file holds no settings: a list of keys is expected", fix: "write keys such as accept: or severity:", place: source.place(0) }] };
+  if (root.kind !== "map")
+    return {
+      settings,
+      problems: [
+        ...problems,
+        {
+          message: "the settings file holds no settings: a list of keys is expected",
+          fix: "write keys such as accept: or severity:",
+          place: source.place(0),
+        },
+      ],
+    };
 
-  const [{ validateSync }, { plainToInstance }, { SettingsShape }] = await Promise.all([import("class-validator"), import("class-transformer"), import("./shape.js")]);
-  const instance = plainToInstance(SettingsShape, plain(root), { enableImplicitConversion: false });
-  for (const error of validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false })) problems.push(...described(error, root, [], SHAPE_KEYS));
+  const [{ validateSync }, { SettingsShape, SETTINGS_PARTS }] = await Promise.all([import("class-validator"), import("./shape.js")]);
+  const instance = instanceOf(SettingsShape, plain(root), SETTINGS_PARTS);
+  for (const error of validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false }))
+    problems.push(...described(error, root, [], SHAPE_KEYS));
 
   readSeverities(root, ruleNames, settings, problems);
   settings.ignore = textsOf(at(root, "ignore"));
@@ -50,12 +66,30 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
     if (android !== undefined && ios !== undefined) settings.pair.push({ name: textAt(item, "name"), android, ios });
   }
   for (const [name, { value }] of entriesOf(at(root, "floors"))) {
-    if ((LEVELS as readonly string[]).includes(name) && value.kind === "scalar") settings.floors.set(name as LevelName, { value: String(value.value), place: placeOf(value) });
+    if ((LEVELS as readonly string[]).includes(name) && value.kind === "scalar")
+      settings.floors.set(name as LevelName, { value: String(value.value), place: placeOf(value) });
   }
   if (textAt(root, "mayDiffer", "ids") === "true") settings.idsMayDiffer = true;
   settings.versionsMayDiffer = textsOf(at(root, "mayDiffer", "versions"));
   readAccept(root, ruleNames, settings, problems);
   return { settings, problems };
+}
+
+/** An instance of `shape` with the values of `data`; the parts become instances of their own classes. */
+function instanceOf<T extends object>(shape: new () => T, data: unknown, parts: Record<string, new () => object>): T {
+  const instance = new shape();
+  for (const [key, value] of Object.entries(data as Record<string, unknown>)) {
+    const part = parts[key];
+    const convert = (item: unknown): unknown =>
+      part && item !== null && typeof item === "object" && !Array.isArray(item) ? instanceOf(part, item, {}) : item;
+    Object.defineProperty(instance, key, {
+      value: Array.isArray(value) ? value.map(convert) : convert(value),
+      enumerable: true,
+      writable: true,
+      configurable: true,
+    });
+  }
+  return instance;
 }
 
 function plain(data: Data): unknown {
@@ -77,24 +111,22 @@ function described(error: ValidationError, data: Data | undefined, path: string[
   const index = /^\d+$/.test(error.property) ? Number(error.property) : undefined;
   const inner = index === undefined ? at(data, error.property) : at(data, index);
   const entry = data?.kind === "map" ? data.entries.get(error.property) : undefined;
-  const place = data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
+  const place =
+    data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
   const problems: SettingsProblem[] = [];
   for (const [kind, message] of Object.entries(error.constraints ?? {})) {
     if (kind === "whitelistValidation") {
       const known = keys[path.filter((step) => !/^\d+$/.test(step)).join(".")] ?? [];
-      problems.push({ message: `unknown key "${error.property}"`, fix: suggestion(error.property, known) ?? `use one of: ${known.join(", ")}`, place });
+      problems.push({
+        message: `unknown key "${error.property}"`,
+        fix: suggestion(error.property, known) ?? `use one of: ${known.join(", ")}`,
+        place,
+      });
     } else problems.push({ message, fix: entry ? "correct the value" : `add ${error.property} to this entry`, place });
     if (kind === "isNotEmpty" || kind === "isString") break;
   }
   for (const child of error.children ?? []) problems.push(...described(child, inner, [...path, error.property], keys));
   return problems;
-}
-
-/** "did you mean …" for a word that is near a known one. */
-export function suggestion(word: string, known: readonly string[]): string | undefined {
-  if (known.length === 0) return undefined;
-  const near = closest(word, [...known]);
-  return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? `did you mean "${near}"?` : undefined;
 }
 
 function readSeverities(root: Data, ruleNames: readonly string[], settings: Settings, problems: SettingsProblem[]): void {
@@ -103,14 +135,24 @@ function readSeverities(root: Data, ruleNames: readonly string[], settings: Sett
   for (const [name, { value, start }] of entriesOf(map)) {
     const place = value.source.place(start);
     if (!ruleNames.includes(name) && !concerns.includes(name)) {
-      problems.push({ message: `no rule or concern is called "${name}"`, fix: suggestion(name, [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules", place });
+      problems.push({
+        message: `no rule or concern is called "${name}"`,
+        fix: suggestion(name, [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules",
+        place,
+      });
       continue;
     }
     const word = textAt(value);
     // YAML reads a bare `off` as text, and older writers as false.
     const severity = word === "false" ? "off" : word;
-    if (severity === "error" || severity === "warning" || severity === "note" || severity === "off") settings.severities.set(name, severity satisfies Severity | "off");
-    else problems.push({ message: `"${word ?? ""}" is no severity`, fix: suggestion(word ?? "", ["error", "warning", "note", "off"]) ?? "use error, warning, note or off", place: placeOf(value) });
+    if (severity === "error" || severity === "warning" || severity === "note" || severity === "off")
+      settings.severities.set(name, severity satisfies Severity | "off");
+    else
+      problems.push({
+        message: `"${word ?? ""}" is no severity`,
+        fix: suggestion(word ?? "", ["error", "warning", "note", "off"]) ?? "use error, warning, note or off",
+        place: placeOf(value),
+      });
   }
 }
 
@@ -121,11 +163,23 @@ function readAccept(root: Data, ruleNames: readonly string[], settings: Settings
     if (rule === undefined || reason === undefined || reason.trim() === "") continue;
     if (!ruleNames.includes(rule)) {
       const value = at(item, "rule");
-      problems.push({ message: `no rule is called "${rule}"`, fix: suggestion(rule, ruleNames) ?? "`enredo explain` lists the rules", place: placeOf(value ?? item) });
+      problems.push({
+        message: `no rule is called "${rule}"`,
+        fix: suggestion(rule, ruleNames) ?? "`enredo explain` lists the rules",
+        place: placeOf(value ?? item),
+      });
       continue;
     }
     const until = textAt(item, "until");
     if (until !== undefined && (!/^\d{4}-\d{2}-\d{2}$/.test(until) || Number.isNaN(Date.parse(until)))) continue;
-    settings.accept.push({ rule, reason, sdk: textAt(item, "sdk"), app: textAt(item, "app"), file: textAt(item, "file"), until, place: placeOf(item) });
+    settings.accept.push({
+      rule,
+      reason,
+      sdk: textAt(item, "sdk"),
+      app: textAt(item, "app"),
+      file: textAt(item, "file"),
+      until,
+      place: placeOf(item),
+    });
   }
 }

@@ -37,5 +37,14 @@ export interface Settings {
 }
 
 export function noSettings(): Settings {
-  return { file: undefined, severities: new Map(), ignore: [], pair: [], floors: new Map(), idsMayDiffer: [], versionsMayDiffer: [], accept: [] };
+  return {
+    file: undefined,
+    severities: new Map(),
+    ignore: [],
+    pair: [],
+    floors: new Map(),
+    idsMayDiffer: [],
+    versionsMayDiffer: [],
+    accept: [],
+  };
 }

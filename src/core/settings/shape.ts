@@ -1,5 +1,4 @@
-import { Type } from "class-transformer";
-import { IsArray, IsBoolean, IsIn, IsNotEmpty, IsObject, IsOptional, IsString, Matches, ValidateNested } from "class-validator";
+import { IsArray, IsBoolean, IsNotEmpty, IsObject, IsOptional, IsString, Matches, ValidateNested } from "class-validator";
 
 /** One entry of the `accept` list. */
 export class AcceptShape {
@@ -84,25 +83,26 @@ export class SettingsShape {
   @IsOptional()
   @IsArray()
   @ValidateNested({ each: true })
-  @Type(() => PairShape)
   pair?: PairShape[];
 
   @IsOptional()
   @ValidateNested()
-  @Type(() => LevelsShape)
   floors?: LevelsShape;
 
   @IsOptional()
   @ValidateNested()
-  @Type(() => DifferShape)
   mayDiffer?: DifferShape;
 
   @IsOptional()
   @IsArray()
   @ValidateNested({ each: true })
-  @Type(() => AcceptShape)
   accept?: AcceptShape[];
 }
 
-export const SEVERITY_WORDS = ["error", "warning", "note", "off"];
-void IsIn;
+/** Which class a key's value is an instance of, so that the validator looks inside. */
+export const SETTINGS_PARTS: Record<string, new () => object> = {
+  pair: PairShape,
+  floors: LevelsShape,
+  mayDiffer: DifferShape,
+  accept: AcceptShape,
+};

@@ -19,11 +19,17 @@ function convert(source: Source, node: Node): Data {
     const map = mapOf(source, node.offset);
     for (const property of node.children ?? []) {
       const [key, value] = property.children ?? [];
-      if (key && value && typeof key.value === "string") map.entries.set(key.value, { start: key.offset + 1, value: convert(source, value) });
+      if (key && value && typeof key.value === "string")
+        map.entries.set(key.value, { start: key.offset + 1, value: convert(source, value) });
     }
     return map;
   }
-  if (node.type === "array") return listOf(source, node.offset, (node.children ?? []).map((child) => convert(source, child)));
+  if (node.type === "array")
+    return listOf(
+      source,
+      node.offset,
+      (node.children ?? []).map((child) => convert(source, child)),
+    );
   const value = node.value as string | number | boolean | null;
   return scalarOf(source, typeof value === "string" ? node.offset + 1 : node.offset, value);
 }

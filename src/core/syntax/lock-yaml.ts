@@ -42,7 +42,7 @@ export function readLockYaml(source: Source): DataFile {
     if (open && (indent > open.indent || (isItem && indent === open.indent))) {
       const node = isItem ? listOf(source, first) : mapOf(source, first);
       setValue(open.map, open.key, node);
-      stack.push({ indent: isItem ? indent : indent, node });
+      stack.push({ indent, node });
     }
     open = undefined;
     let frame = stack.at(-1) as Frame;
@@ -57,7 +57,7 @@ export function readLockYaml(source: Source): DataFile {
       const list = frame.node;
       let item = first + 1;
       while (item < end && text.charCodeAt(item) === 32) item++;
-      const pair = splitPair(text, item, end);
+      const pair = splitPair(text, item, end, false);
       if (pair) {
         const map = mapOf(source, item);
         list.items.push(map);
@@ -68,7 +68,7 @@ export function readLockYaml(source: Source): DataFile {
       continue;
     }
     if (frame.node.kind !== "map") continue;
-    const pair = splitPair(text, first, end);
+    const pair = splitPair(text, first, end, true);
     if (pair) open = addPair(source, frame.node, pair, end, indent);
     else if (problems.length === 0) problems.push(source.problem('a line is neither "key: value" nor a list item', first));
   }
@@ -81,8 +81,8 @@ interface Pair {
   valueStart: number;
 }
 
-/** Splits `key: value` (YAML) or `key value` / `a, b:` (Yarn's first generation). */
-function splitPair(text: string, start: number, end: number): Pair | undefined {
+/** Splits `key: value` (YAML); with `spaced` also `key value` and `a, b:` (Yarn's first generation). */
+function splitPair(text: string, start: number, end: number, spaced: boolean): Pair | undefined {
   const quote = text.charCodeAt(start);
   if (quote === 34 || quote === 39) {
     const close = text.indexOf(String.fromCharCode(quote), start + 1);
@@ -93,15 +93,16 @@ function splitPair(text: string, start: number, end: number): Pair | undefined {
       const colon = text.lastIndexOf(":", end);
       return colon > close ? { key: text.slice(start, colon).replaceAll('"', ""), keyStart: start, valueStart: end } : undefined;
     }
-    if (after === 58 || after === 32) return { key: text.slice(start + 1, close), keyStart: start + 1, valueStart: skipSpaces(text, close + 2, end) };
-    return close + 1 === end ? undefined : undefined;
+    if (after === 58 || after === 32)
+      return { key: text.slice(start + 1, close), keyStart: start + 1, valueStart: skipSpaces(text, close + 2, end) };
+    return undefined;
   }
   for (let index = start; index < end; index++) {
     if (text.charCodeAt(index) === 58 && (index + 1 === end || text.charCodeAt(index + 1) === 32)) {
       return { key: text.slice(start, index).replaceAll('"', ""), keyStart: start, valueStart: skipSpaces(text, index + 1, end) };
     }
   }
-  const space = text.indexOf(" ", start);
+  const space = spaced ? text.indexOf(" ", start) : -1;
   if (space === -1 || space >= end) return undefined;
   if (!/^[\w@/.+-]+$/.test(text.slice(start, space))) return undefined;
   return { key: text.slice(start, space), keyStart: start, valueStart: skipSpaces(text, space, end) };
@@ -113,9 +114,18 @@ function skipSpaces(text: string, from: number, end: number): number {
   return Math.min(index, end);
 }
 
-function addPair(source: Source, map: MapData, pair: Pair, end: number, indent: number): { map: MapData; key: string; indent: number } | undefined {
+function addPair(
+  source: Source,
+  map: MapData,
+  pair: Pair,
+  end: number,
+  indent: number,
+): { map: MapData; key: string; indent: number } | undefined {
   const empty = pair.valueStart >= end;
-  map.entries.set(pair.key, { start: pair.keyStart, value: empty ? scalarOf(source, pair.keyStart, null) : scalar(source, pair.valueStart, end) });
+  map.entries.set(pair.key, {
+    start: pair.keyStart,
+    value: empty ? scalarOf(source, pair.keyStart, null) : scalar(source, pair.valueStart, end),
+  });
   return empty ? { map, key: pair.key, indent } : undefined;
 }
 
@@ -132,7 +142,10 @@ function scalar(source: Source, start: number, end: number): Data {
   if (quote === "{" && raw.endsWith("}")) {
     const map = mapOf(source, start);
     for (const match of raw.slice(1, -1).matchAll(/\s*([\w.-]+):\s*([^,]*?)\s*(?:,|$)/g)) {
-      map.entries.set(match[1] as string, { start: start + 1 + match.index, value: scalarOf(source, start + 1 + match.index, match[2] as string) });
+      map.entries.set(match[1] as string, {
+        start: start + 1 + match.index,
+        value: scalarOf(source, start + 1 + match.index, match[2] as string),
+      });
     }
     return map;
   }

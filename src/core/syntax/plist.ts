@@ -1,6 +1,7 @@
 import { parseBuffer } from "bplist-parser";
 import { listOf, mapOf, scalarOf, type Data, type DataFile, type MapData } from "./data.js";
-import { Source, type Problem } from "./source.js";
+import type { Source } from "./source.js";
+import { type Problem } from "./source.js";
 import { readXml, type XmlElement } from "./xml.js";
 
 /** Reads a property list in any of its three forms: XML, binary (`bytes`), and the old text form that project files use. */
@@ -26,7 +27,12 @@ function readBinary(source: Source, bytes: Uint8Array): DataFile {
 
 function fromPlain(source: Source, value: unknown, depth: number): Data {
   if (depth > 200) return scalarOf(source, 0, null);
-  if (Array.isArray(value)) return listOf(source, 0, value.map((item) => fromPlain(source, item, depth + 1)));
+  if (Array.isArray(value))
+    return listOf(
+      source,
+      0,
+      value.map((item) => fromPlain(source, item, depth + 1)),
+    );
   if (value instanceof Date || Buffer.isBuffer(value)) return scalarOf(source, 0, String(value));
   if (value && typeof value === "object") {
     const map = mapOf(source, 0);
@@ -57,7 +63,11 @@ function fromElement(source: Source, element: XmlElement): Data {
       return map;
     }
     case "array":
-      return listOf(source, element.start, element.children.map((child) => fromElement(source, child)));
+      return listOf(
+        source,
+        element.start,
+        element.children.map((child) => fromElement(source, child)),
+      );
     case "true":
     case "false":
       return scalarOf(source, element.start, element.name === "true");

@@ -22,7 +22,10 @@ export function readProperties(source: Source): MapData {
     if (!match) continue;
     const [, indent = "", key = "", separator = "", value = ""] = match;
     const keyStart = start + indent.length;
-    map.entries.set(unescape(key), { start: keyStart, value: scalarOf(source, keyStart + key.length + separator.length, unescape(value.trimEnd())) });
+    map.entries.set(unescape(key), {
+      start: keyStart,
+      value: scalarOf(source, keyStart + key.length + separator.length, unescape(value.trimEnd())),
+    });
   }
   return map;
 }

@@ -1,6 +1,7 @@
 import { parseTOML, type AST } from "toml-eslint-parser";
 import { listOf, mapOf, scalarOf, type Data, type DataFile, type MapData } from "./data.js";
-import { Source, type Problem } from "./source.js";
+import type { Source } from "./source.js";
+import { type Problem } from "./source.js";
 
 /** Reads TOML. A line that breaks the format is reported and left out, so that the rest of a half-edited catalog still counts. */
 export function readToml(source: Source): DataFile {
@@ -75,7 +76,12 @@ function descend(source: Source, map: MapData, names: string[], start: number, l
 
 function convert(source: Source, node: AST.TOMLContentNode): Data {
   const [start] = node.range;
-  if (node.type === "TOMLArray") return listOf(source, start, node.elements.map((element) => convert(source, element)));
+  if (node.type === "TOMLArray")
+    return listOf(
+      source,
+      start,
+      node.elements.map((element) => convert(source, element)),
+    );
   if (node.type === "TOMLInlineTable") {
     const map = mapOf(source, start);
     for (const pair of node.body) assign(source, map, pair);

@@ -30,7 +30,11 @@ export function readXcconfig(source: Source): XcconfigFile {
     if (line.trim() === "") continue;
     const include = /^\s*#include(\??)\s*"([^"]*)"/.exec(raw);
     if (include) {
-      file.includes.push({ path: include[2] ?? "", optional: include[1] === "?", start: start + (include[0].length - (include[2] ?? "").length - 1) });
+      file.includes.push({
+        path: include[2] ?? "",
+        optional: include[1] === "?",
+        start: start + (include[0].length - (include[2] ?? "").length - 1),
+      });
       continue;
     }
     const setting = /^(\s*)([A-Za-z_][\w.]*)((?:\[[^\]]*\])*)(\s*=\s*)(.*?)\s*;?\s*$/.exec(line);

@@ -29,7 +29,12 @@ function convert(source: Source, node: Node | null, depth: number): Data {
     }
     return map;
   }
-  if (isSeq(node)) return listOf(source, start, node.items.map((item) => convert(source, item as Node | null, depth + 1)));
+  if (isSeq(node))
+    return listOf(
+      source,
+      start,
+      node.items.map((item) => convert(source, item as Node | null, depth + 1)),
+    );
   if (isAlias(node)) return scalarOf(source, start, `*${node.source}`);
   if (!isScalar(node)) return scalarOf(source, start, null);
   const quoted = node.type === "QUOTE_DOUBLE" || node.type === "QUOTE_SINGLE";

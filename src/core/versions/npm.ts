@@ -21,7 +21,12 @@ export function parseSpecifier(text: string): Specifier {
   if (/^(\.{1,2}|~)?\//.test(spec) || /^\.{1,2}$/.test(spec)) return { kind: "path", path: spec, linked: false };
   const alias = /^npm:((?:@[^/@]+\/)?[^@]+)(?:@(.*))?$/.exec(spec);
   if (alias) return { kind: "alias", name: alias[1] as string, range: alias[2] ?? "*" };
-  if (/^(git(\+[a-z]+)?:|git@)/.test(spec) || /^(github|gitlab|bitbucket|gist):/.test(spec) || /^[\w.-]+\/[\w.-]+(#.*)?$/.test(spec) || /^https?:.*\.git(#.*)?$/.test(spec)) {
+  if (
+    /^(git(\+[a-z]+)?:|git@)/.test(spec) ||
+    /^(github|gitlab|bitbucket|gist):/.test(spec) ||
+    /^[\w.-]+\/[\w.-]+(#.*)?$/.test(spec) ||
+    /^https?:.*\.git(#.*)?$/.test(spec)
+  ) {
     const [url = spec, ref] = spec.split("#");
     if (ref?.startsWith("semver:")) return { kind: "git", url, semver: ref.slice(7) };
     return ref ? { kind: "git", url, ref } : { kind: "git", url };
@@ -48,5 +53,8 @@ export function takesAnything(range: string): boolean {
 
 /** A 40-digit revision, or a range on tags: fixes what Git delivers. */
 export function fixesRevision(specifier: Specifier): boolean {
-  return specifier.kind === "git" && (specifier.semver !== undefined || /^[0-9a-f]{7,40}$/i.test(specifier.ref ?? "") || /^v?\d+\.\d+/.test(specifier.ref ?? ""));
+  return (
+    specifier.kind === "git" &&
+    (specifier.semver !== undefined || /^[0-9a-f]{7,40}$/i.test(specifier.ref ?? "") || /^v?\d+\.\d+/.test(specifier.ref ?? ""))
+  );
 }

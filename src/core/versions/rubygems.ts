@@ -10,7 +10,12 @@ export function isValid(version: string): boolean {
 
 /** Digits and words in order; a dash stands for `.pre.`. */
 function segments(version: string): string[] {
-  return version.trim().replaceAll("-", ".pre.").match(/[0-9]+|[a-z]+/gi) ?? [];
+  return (
+    version
+      .trim()
+      .replaceAll("-", ".pre.")
+      .match(/[0-9]+|[a-z]+/gi) ?? []
+  );
 }
 
 /** Trailing zeros count for nothing, neither at the end nor before the first word. */

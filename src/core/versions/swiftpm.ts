@@ -35,7 +35,8 @@ export function satisfies(version: string, requirement: Requirement): boolean {
     case "upToNextMinor": {
       const from = normalize(requirement.version);
       if (!from) return false;
-      const limit = requirement.kind === "upToNextMajor" ? `${semver.major(from) + 1}.0.0` : `${semver.major(from)}.${semver.minor(from) + 1}.0`;
+      const limit =
+        requirement.kind === "upToNextMajor" ? `${semver.major(from) + 1}.0.0` : `${semver.major(from)}.${semver.minor(from) + 1}.0`;
       return between(parsed, from, limit, false);
     }
     case "range": {

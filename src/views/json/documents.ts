@@ -31,11 +31,27 @@ export function surveyDocument(survey: Survey): unknown {
       sides: {
         ...(app.android ? { android: sideDocument(app.android) } : {}),
         ...(app.ios ? { ios: sideDocument(app.ios) } : {}),
-        ...(app.shared ? { shared: { framework: { ...app.shared.framework, declared: textOf(app.shared.framework.declared) ?? null, installed: app.shared.framework.installed ?? null } } } : {}),
+        ...(app.shared
+          ? {
+              shared: {
+                framework: {
+                  ...app.shared.framework,
+                  declared: textOf(app.shared.framework.declared) ?? null,
+                  installed: app.shared.framework.installed ?? null,
+                },
+              },
+            }
+          : {}),
       },
       sdks: app.dependencies.map(dependencyDocument),
       repositories: app.repositories.map(({ kind, url, for: purpose, at }) => ({ kind, ...valueFields(url), for: purpose, places: [at] })),
-      buildPlugins: app.buildPlugins.map(({ id, version, applied, module, at }) => ({ id, version: textOf(version) ?? null, applied, module, places: [at] })),
+      buildPlugins: app.buildPlugins.map(({ id, version, applied, module, at }) => ({
+        id,
+        version: textOf(version) ?? null,
+        applied,
+        module,
+        places: [at],
+      })),
       blindSpots: app.blindSpots,
     })),
     unreadable: survey.unreadable.map(({ file, message, place }) => ({ file, message, places: [place] })),
@@ -48,7 +64,9 @@ function sideDocument(side: Side): unknown {
     id: textOf(first?.value) ?? null,
     ids: side.ids.map(({ value, variant }) => ({ ...valueFields(value), variant: variant ?? null, places: [value.place] })),
     folder: side.folder || ".",
-    levels: Object.fromEntries(Object.entries(side.effective).map(([level, value]) => [level, { ...valueFields(value), places: [value.place] }])),
+    levels: Object.fromEntries(
+      Object.entries(side.effective).map(([level, value]) => [level, { ...valueFields(value), places: [value.place] }]),
+    ),
   };
 }
 
@@ -84,8 +102,10 @@ function dependencyDocument(dependency: Dependency): unknown {
 export function purlOf(dependency: Dependency): string | null {
   const { ecosystem, name } = dependency;
   const declared = textOf(dependency.declared);
-  const version = dependency.locked ?? (declared !== undefined && /^v?\d[\w.+-]*$/.test(declared) && !declared.endsWith("+") ? declared : undefined);
-  const make = (type: string, namespace: string | undefined, plain: string, subpath?: string): string => new PackageURL(type, namespace, plain, version, undefined, subpath).toString();
+  const version =
+    dependency.locked ?? (declared !== undefined && /^v?\d[\w.+-]*$/.test(declared) && !declared.endsWith("+") ? declared : undefined);
+  const make = (type: string, namespace: string | undefined, plain: string, subpath?: string): string =>
+    new PackageURL(type, namespace, plain, version, undefined, subpath).toString();
   try {
     switch (ecosystem) {
       case "maven": {
@@ -129,11 +149,22 @@ function sideLedgers(app: App): Record<string, unknown[]> {
   for (const line of ledgerOf(app)) {
     (sides[line.side] ??= []).push({
       level: line.level,
-      declared: line.declared.map((fact: LevelFact) => ({ ...valueFields(fact.value), by: fact.of, owner: fact.owner, ...(fact.variant ? { variant: fact.variant } : {}), places: [fact.value.place] })),
+      declared: line.declared.map((fact: LevelFact) => ({
+        ...valueFields(fact.value),
+        by: fact.of,
+        owner: fact.owner,
+        ...(fact.variant ? { variant: fact.variant } : {}),
+        places: [fact.value.place],
+      })),
       effective: valueFields(line.effective).value,
       ...(line.effective?.kind === "unknown" ? { why: line.effective.why } : {}),
       ...(line.effectiveFrom ? { effectiveFrom: line.effectiveFrom } : {}),
-      demands: line.demands.map((demand) => ({ by: demand.by, from: demand.from, ...valueFields(demand.value), places: [demand.value.place] })),
+      demands: line.demands.map((demand) => ({
+        by: demand.by,
+        from: demand.from,
+        ...valueFields(demand.value),
+        places: [demand.value.place],
+      })),
       headroom: line.headroom ?? null,
     });
   }

@@ -27,7 +27,8 @@ export function checkText(report: Report, style: Style, options: CheckTextOption
     lines.push(app ? appLine(app, style) : style.bold("This folder"), "");
     let side: SideName | undefined | null = null;
     for (const finding of bySide(findings)) {
-      if (finding.side !== side && (finding.side !== undefined || side !== null)) lines.push(`  ${style.bold(finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side])}`);
+      if (finding.side !== side && (finding.side !== undefined || side !== null))
+        lines.push(`  ${style.bold(finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side])}`);
       side = finding.side;
       lines.push(findingText(finding, style, options), "");
     }
@@ -37,7 +38,9 @@ export function checkText(report: Report, style: Style, options: CheckTextOption
 }
 
 export function appLine(app: App, style: Style): string {
-  const sides = sidesOf(app).filter((side) => side !== "shared").map((side) => SIDE_TITLES[side]);
+  const sides = sidesOf(app)
+    .filter((side) => side !== "shared")
+    .map((side) => SIDE_TITLES[side]);
   return `${style.bold(clean(app.name))}  ${style.dim(`${KIND_TITLES[app.kind]}, ${sides.join(" and ")}${app.path ? `, in ${clean(app.path)}` : ""}`)}`;
 }
 
@@ -82,7 +85,10 @@ function closing(report: Report, style: Style, options: CheckTextOptions): strin
     if (shown.length < blindSpots.length) lines.push(style.dim(`  … and ${blindSpots.length - shown.length} more; --verbose lists them`));
     lines.push("");
   }
-  if (accepted.length > 0) lines.push(style.dim(`${plural(accepted.length, "finding")} accepted in ${report.survey.apps.length > 0 ? "the settings" : "enredo.yaml"}`));
+  if (accepted.length > 0)
+    lines.push(
+      style.dim(`${plural(accepted.length, "finding")} accepted in ${report.survey.apps.length > 0 ? "the settings" : "enredo.yaml"}`),
+    );
   const clear = summary.errors + summary.warnings + summary.notes === 0;
   const counts = [
     summary.errors > 0 ? style.error(plural(summary.errors, "error")) : plural(summary.errors, "error"),

@@ -10,7 +10,19 @@ export function explainText(rule: AnyRule, style: Style): string {
   const part = (title: string, text: string): string[] => [style.bold(title), wrapped(style, text, 2), ""];
   const changed = Object.keys(rule.examples.reported).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
   const added = Object.keys(rule.examples.silent).filter((file) => !(file in rule.examples.reported));
-  const show = (example: Record<string, string>, files: string[]): string[] => files.flatMap((file) => (file in example ? [`  ${style.place(file)}`, ...(example[file] ?? "").trimEnd().split("\n").map((line) => `    ${line}`), ""] : []));
+  const show = (example: Record<string, string>, files: string[]): string[] =>
+    files.flatMap((file) =>
+      file in example
+        ? [
+            `  ${style.place(file)}`,
+            ...(example[file] ?? "")
+              .trimEnd()
+              .split("\n")
+              .map((line) => `    ${line}`),
+            "",
+          ]
+        : [],
+    );
   return [
     `${style.bold(rule.name)}  ${sign} ${word}`,
     rule.title,
@@ -44,6 +56,7 @@ export function ruleListText(rules: readonly AnyRule[], style: Style): string {
 export function ruleMarkdown(rule: AnyRule): string {
   const changed = Object.keys(rule.examples.silent).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
   const reportedFiles = Object.keys(rule.examples.reported).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
-  const block = (example: Record<string, string>, files: string[]): string => files.flatMap((file) => (file in example ? [`\`${file}\`\n\n\`\`\`\n${(example[file] ?? "").trimEnd()}\n\`\`\`\n`] : [])).join("\n");
+  const block = (example: Record<string, string>, files: string[]): string =>
+    files.flatMap((file) => (file in example ? [`\`${file}\`\n\n\`\`\`\n${(example[file] ?? "").trimEnd()}\n\`\`\`\n`] : [])).join("\n");
   return `# ${rule.name}\n\n**${rule.title}** (${rule.severity})\n\n## What it looks at\n\n${rule.looksAt}\n\n## Why it matters\n\n${rule.why}\n\n## How to mend it\n\n${rule.mend}\n\n## Reported\n\n${block(rule.examples.reported, reportedFiles) || "The file named in the mended state is not there.\n"}\n## Not reported\n\n${block(rule.examples.silent, changed) || "The same project without the file named above.\n"}`;
 }

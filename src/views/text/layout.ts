@@ -4,8 +4,21 @@ import wrapAnsi from "wrap-ansi";
 import type { Style } from "./style.js";
 
 const NO_BORDERS = {
-  top: "", "top-mid": "", "top-left": "", "top-right": "", bottom: "", "bottom-mid": "", "bottom-left": "", "bottom-right": "",
-  left: "", "left-mid": "", mid: "", "mid-mid": "", right: "", "right-mid": "", middle: "  ",
+  top: "",
+  "top-mid": "",
+  "top-left": "",
+  "top-right": "",
+  bottom: "",
+  "bottom-mid": "",
+  "bottom-left": "",
+  "bottom-right": "",
+  left: "",
+  "left-mid": "",
+  mid: "",
+  "mid-mid": "",
+  right: "",
+  "right-mid": "",
+  middle: "  ",
 };
 
 /**
@@ -24,7 +37,10 @@ export function table(style: Style, head: string[], rows: string[][], indent = 2
   const grid = new Table(options);
   grid.push(head.slice(0, columns).map((cell) => style.dim(cell)));
   for (const row of rows) grid.push(row.slice(0, columns));
-  const lines = grid.toString().split("\n").map((line) => (pad + line).trimEnd());
+  const lines = grid
+    .toString()
+    .split("\n")
+    .map((line) => (pad + line).trimEnd());
   if (!fold) return lines.join("\n");
   const out = [lines[0] as string];
   rows.forEach((row, index) => {

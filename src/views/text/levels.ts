@@ -35,9 +35,14 @@ function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[]
   for (const fact of distinct(line.declared)) {
     const owner = OWNERS[fact.owner];
     const variants = fact.variants.length > 0 ? ` (${fact.variants.join(", ")})` : "";
-    rows.push({ label: `set by ${owner ? `${owner} ` : ""}${fact.of}${variants}`, value: valueText(fact.value), place: placeText(fact.value.place) });
+    rows.push({
+      label: `set by ${owner ? `${owner} ` : ""}${fact.of}${variants}`,
+      value: valueText(fact.value),
+      place: placeText(fact.value.place),
+    });
   }
-  if (line.effectiveFrom && line.effective) rows.push({ label: `set by ${line.effectiveFrom}`, value, place: placeText(line.effective.place) });
+  if (line.effectiveFrom && line.effective)
+    rows.push({ label: `set by ${line.effectiveFrom}`, value, place: placeText(line.effective.place) });
   const demands = verbose ? line.demands : line.demands.slice(0, 5);
   const has = textOf(line.effective);
   for (const demand of demands) {
@@ -48,9 +53,14 @@ function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[]
   for (const row of rows) {
     const head = `${" ".repeat(6)}${clean(row.label).padEnd(38)} ${row.value.padEnd(8)}`;
     const text = row.bad ? style.error(`${head}✗`) : `${head} `;
-    lines.push(head.length + 2 + row.place.length <= style.width ? `${text} ${style.place(row.place)}` : `${text.trimEnd()}\n${" ".repeat(10)}${style.place(row.place)}`);
+    lines.push(
+      head.length + 2 + row.place.length <= style.width
+        ? `${text} ${style.place(row.place)}`
+        : `${text.trimEnd()}\n${" ".repeat(10)}${style.place(row.place)}`,
+    );
   }
-  if (line.demands.length > demands.length) lines.push(style.dim(`      and ${plural(line.demands.length - demands.length, "lower demand")}; --verbose lists them`));
+  if (line.demands.length > demands.length)
+    lines.push(style.dim(`      and ${plural(line.demands.length - demands.length, "lower demand")}; --verbose lists them`));
   return lines;
 }
 

@@ -38,7 +38,6 @@ export function colored(style: Style, severity: Severity, text: string): string 
 
 /** Takes control characters out of text that comes from files. */
 export function clean(text: string): string {
-  // eslint-disable-next-line no-control-regex
   return text.replace(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g, "\ufffd").replace(/[\n\t]/g, " ");
 }
 

@@ -6,7 +6,15 @@ import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 
 const LEVEL_TITLES: Record<LevelName, string> = {
-  minSdk: "minSdk", targetSdk: "targetSdk", compileSdk: "compileSdk", iosTarget: "iosTarget", kotlin: "Kotlin", swift: "Swift", androidPlugin: "Android plugin", gradle: "Gradle", java: "Java",
+  minSdk: "minSdk",
+  targetSdk: "targetSdk",
+  compileSdk: "compileSdk",
+  iosTarget: "iosTarget",
+  kotlin: "Kotlin",
+  swift: "Swift",
+  androidPlugin: "Android plugin",
+  gradle: "Gradle",
+  java: "Java",
 };
 
 /** What is in here: each app with its sides, ids, levels and SDKs. */
@@ -14,14 +22,22 @@ export function surveyText(survey: Survey, style: Style, options: { verbose: boo
   const lines: string[] = [];
   for (const app of survey.apps) {
     lines.push(appLine(app, style), "");
-    for (const side of [app.android, app.ios]) if (side && (!options.side || options.side === side.side)) lines.push(...sideLines(side, style));
+    for (const side of [app.android, app.ios])
+      if (side && (!options.side || options.side === side.side)) lines.push(...sideLines(side, style));
     if (app.shared && (!options.side || options.side === "shared")) {
       const { name, declared, installed } = app.shared.framework;
-      lines.push(wrapped(style, `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name} ${valueText(declared)}${installed ? `, ${installed} installed` : ", not installed"}`, 2));
+      lines.push(
+        wrapped(
+          style,
+          `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name} ${valueText(declared)}${installed ? `, ${installed} installed` : ", not installed"}`,
+          2,
+        ),
+      );
     }
     lines.push("", ...sdkLines(app, style, options), "");
   }
-  if (!options.quiet) lines.push(style.dim(`${plural(survey.apps.length, "app")}, ${plural(survey.filesRead, "file")} read in ${clean(survey.root)}`));
+  if (!options.quiet)
+    lines.push(style.dim(`${plural(survey.apps.length, "app")}, ${plural(survey.filesRead, "file")} read in ${clean(survey.root)}`));
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
@@ -29,7 +45,9 @@ function sideLines(side: Side, style: Style): string[] {
   const [first] = side.ids;
   const others = new Set(side.ids.map(({ value }) => textOf(value)).filter((text) => text !== undefined && text !== textOf(first?.value)));
   const id = first ? valueText(first.value) : "no id found";
-  const levels = (Object.entries(side.effective) as [LevelName, Value][]).map(([level, value]) => `${LEVEL_TITLES[level]} ${valueText(value)}`);
+  const levels = (Object.entries(side.effective) as [LevelName, Value][]).map(
+    ([level, value]) => `${LEVEL_TITLES[level]} ${valueText(value)}`,
+  );
   const head = `  ${style.bold(SIDE_TITLES[side.side].padEnd(12))}${clean(id)}${others.size > 0 ? style.dim(` and ${[...others].map((text) => clean(text ?? "")).join(", ")}`) : ""}`;
   return levels.length > 0 ? [head, wrapped(style, style.dim(levels.join(", ")), 14)] : [head];
 }
@@ -43,7 +61,11 @@ export function valueText(value: Value | undefined): string {
 
 function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: SideName }): string[] {
   const wanted = app.dependencies.filter((dependency) => !options.side || dependency.side === options.side);
-  const shown = wanted.filter((dependency) => options.verbose || (!dependency.platform && !dependency.test && dependency.direct && (dependency.side !== "shared" || dependency.route !== "registry")));
+  const shown = wanted.filter(
+    (dependency) =>
+      options.verbose ||
+      (!dependency.platform && !dependency.test && dependency.direct && (dependency.side !== "shared" || dependency.route !== "registry")),
+  );
   const hidden = wanted.length - shown.length;
   if (shown.length === 0 && hidden === 0) return ["  no third-party packages found"];
   const rows = merged(shown).map(({ dependency, scopes }) => [
@@ -60,7 +82,11 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
     const platform = wanted.filter((dependency) => !shown.includes(dependency) && dependency.platform).length;
     const indirect = wanted.filter((dependency) => !shown.includes(dependency) && !dependency.platform && !dependency.direct).length;
     const rest = hidden - platform - indirect;
-    const parts = [platform > 0 ? `${platform} of the platform` : "", indirect > 0 ? `${indirect} that others bring` : "", rest > 0 ? `${rest} for tests, or code of one language for both sides` : ""].filter(Boolean);
+    const parts = [
+      platform > 0 ? `${platform} of the platform` : "",
+      indirect > 0 ? `${indirect} that others bring` : "",
+      rest > 0 ? `${rest} for tests, or code of one language for both sides` : "",
+    ].filter(Boolean);
     lines.push(wrapped(style, style.dim(`and ${parts.join(", ")}; --verbose lists them`), 2));
   }
   return lines;
@@ -70,16 +96,36 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
 function merged(dependencies: Dependency[]): { dependency: Dependency; scopes: number }[] {
   const rows = new Map<string, { dependency: Dependency; scopes: number }>();
   for (const dependency of dependencies) {
-    const key = [dependency.sdk, dependency.side, dependency.ecosystem, dependency.name, textOf(dependency.declared) ?? "", dependency.locked ?? ""].join("\0");
+    const key = [
+      dependency.sdk,
+      dependency.side,
+      dependency.ecosystem,
+      dependency.name,
+      textOf(dependency.declared) ?? "",
+      dependency.locked ?? "",
+    ].join("\0");
     const row = rows.get(key);
     if (row) row.scopes++;
     else rows.set(key, { dependency, scopes: 1 });
   }
   const order: SideName[] = ["android", "ios", "shared"];
-  return [...rows.values()].sort((a, b) => (a.dependency.sdk === b.dependency.sdk ? order.indexOf(a.dependency.side) - order.indexOf(b.dependency.side) : a.dependency.sdk < b.dependency.sdk ? -1 : 1));
+  return [...rows.values()].sort((a, b) =>
+    a.dependency.sdk === b.dependency.sdk
+      ? order.indexOf(a.dependency.side) - order.indexOf(b.dependency.side)
+      : a.dependency.sdk < b.dependency.sdk
+        ? -1
+        : 1,
+  );
 }
 
-const ECOSYSTEM_TITLES: Record<Dependency["ecosystem"], string> = { maven: "Maven", cocoapods: "pod", swiftpm: "Swift package", npm: "npm", carthage: "Carthage", binary: "binary" };
+const ECOSYSTEM_TITLES: Record<Dependency["ecosystem"], string> = {
+  maven: "Maven",
+  cocoapods: "pod",
+  swiftpm: "Swift package",
+  npm: "npm",
+  carthage: "Carthage",
+  binary: "binary",
+};
 
 function routeText(dependency: Dependency): string {
   const title = ECOSYSTEM_TITLES[dependency.ecosystem];

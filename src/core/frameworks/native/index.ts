@@ -36,9 +36,9 @@ function seed(name: string | undefined, android: AndroidCandidate | undefined, i
 function appName(android: AndroidCandidate | undefined, ios: IosCandidate | undefined, path: string): string {
   const generic = /^(android|ios|app|apps|mobile|src|native|project|platforms|)$/i;
   const folder = baseName(path);
-  if (android && ios && !generic.test(folder)) return folder;
   const xcodeName = ios && baseName(ios.xcode.path).replace(/\.xcodeproj$/, "");
   if (xcodeName && !generic.test(xcodeName)) return xcodeName;
+  if (android && ios && !generic.test(folder)) return folder;
   if (android && !generic.test(baseName(android.module.folder))) return baseName(android.module.folder);
   if (!generic.test(folder)) return folder;
   const above = baseName(parentOf(path));
@@ -72,7 +72,9 @@ function partner(android: AndroidCandidate, discovery: Discovery): IosCandidate 
   if (sameId.length === 1) return sameId[0];
   const folder = android.build.folder;
   const named = discovery.ios.filter((ios) => areSiblings(folder, android.module.folder, ios.xcode.folder));
-  const others = discovery.android.filter((other) => other !== android && named.some((ios) => areSiblings(other.build.folder, other.module.folder, ios.xcode.folder)));
+  const others = discovery.android.filter(
+    (other) => other !== android && named.some((ios) => areSiblings(other.build.folder, other.module.folder, ios.xcode.folder)),
+  );
   return named.length === 1 && others.length === 0 ? named[0] : undefined;
 }
 
@@ -90,5 +92,11 @@ function areSiblings(buildFolder: string, moduleFolder: string, iosFolder: strin
   for (const folder of [buildFolder, moduleFolder]) {
     if (folder !== iosFolder && /android/i.test(folder) && /ios/i.test(iosFolder) && plain(folder) === plain(iosFolder)) return true;
   }
-  return buildFolder !== "" && parentOf(buildFolder) === parentOf(iosFolder) && /(^|[-_./])android/i.test(baseName(buildFolder)) && /ios|iphone/i.test(baseName(iosFolder)) && plain(baseName(buildFolder)).replace(/[^a-z*]/g, "") === plain(baseName(iosFolder)).replace(/[^a-z*]/g, "");
+  return (
+    buildFolder !== "" &&
+    parentOf(buildFolder) === parentOf(iosFolder) &&
+    /(^|[-_./])android/i.test(baseName(buildFolder)) &&
+    /ios|iphone/i.test(baseName(iosFolder)) &&
+    plain(baseName(buildFolder)).replace(/[^a-z*]/g, "") === plain(baseName(iosFolder)).replace(/[^a-z*]/g, "")
+  );
 }

@@ -52,7 +52,10 @@ export const reactNative: Framework = {
     if (!manifest) return;
     const framework = findInstalled(project, seed.path, PACKAGE);
     const declared = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
-    app.shared = { folder: seed.path, framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version } };
+    app.shared = {
+      folder: seed.path,
+      framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
+    };
     readLock(discovery, manifest, app);
     readPackages(discovery, seed, manifest, app);
     if (framework) readFramework(project, seed, framework.folder, app, this.helpers(discovery, seed));
@@ -71,7 +74,8 @@ function helperScripts(project: Project, from: string): Script[] {
   if (!installed) return [];
   const files = [join(installed.folder, "scripts/react_native_pods.rb")];
   const folder = join(installed.folder, "scripts/cocoapods");
-  for (const entry of project.tree.list(folder)) if (entry.kind === "file" && entry.name.endsWith(".rb")) files.push(join(folder, entry.name));
+  for (const entry of project.tree.list(folder))
+    if (entry.kind === "file" && entry.name.endsWith(".rb")) files.push(join(folder, entry.name));
   return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
 }
 
@@ -87,11 +91,14 @@ interface NativeConfig {
 /** Reads `react-native.config.js` statically. Source: the React Native command line's documentation, "Configuration". */
 function readConfig(project: Project, folder: string): NativeConfig {
   const config: NativeConfig = { off: [], own: {} };
-  const file = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"].map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
+  const file = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"]
+    .map((name) => join(folder, name))
+    .find((candidate) => project.tree.isFile(candidate));
   const script = file ? project.script(file) : undefined;
   const exported = script && exportedObject(script);
   if (!script || exported?.kind !== "map") return config;
-  const entry = (expr: Expr | undefined, name: string): Expr | undefined => (expr?.kind === "map" ? expr.entries.find((item) => item.name === name)?.value : undefined);
+  const entry = (expr: Expr | undefined, name: string): Expr | undefined =>
+    expr?.kind === "map" ? expr.entries.find((item) => item.name === name)?.value : undefined;
   const text = (expr: Expr | undefined): string | undefined => {
     const result = expr && evaluate(expr, { source: script.source, lookup: () => undefined });
     return result?.kind === "known" ? result.text : undefined;
@@ -104,7 +111,8 @@ function readConfig(project: Project, folder: string): NativeConfig {
     if (item.name === undefined) continue;
     const platforms = entry(item.value, "platforms");
     for (const side of ["android", "ios"] as const) {
-      if (isNull(entry(platforms, side))) config.off.push({ name: item.name, side, place: script.source.place(item.nameStart ?? item.value.start) });
+      if (isNull(entry(platforms, side)))
+        config.off.push({ name: item.name, side, place: script.source.place(item.nameStart ?? item.value.start) });
     }
   }
   const own = entry(entry(exported, "dependency"), "platforms");
@@ -155,12 +163,18 @@ function readLock(discovery: Discovery, manifest: NpmManifest, app: App): void {
     const kind = parseSpecifier(declaration.specifier.text).kind;
     const recorded = lock.recorded(manifest.folder, declaration.name);
     if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
-      fact.declaredApart.push({ name: declaration.name, declared: declaration.specifier.text, recorded: recorded.specifier || undefined, places: [declaration.specifier.place, recorded.at] });
+      fact.declaredApart.push({
+        name: declaration.name,
+        declared: declaration.specifier.text,
+        recorded: recorded.specifier || undefined,
+        places: [declaration.specifier.place, recorded.at],
+      });
     }
     const locked = kind === "range" ? lock.locked(manifest.folder, declaration.name, declaration.specifier.text) : undefined;
     if (!locked || !installed) continue;
     const package_ = findInstalled(project, manifest.folder, declaration.name);
-    if (package_?.version && package_.version !== locked.version) fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
+    if (package_?.version && package_.version !== locked.version)
+      fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
   }
   app.locks.push(fact);
 }
@@ -175,11 +189,17 @@ function nativeCode(project: Project, folder: string): NativeCode {
   const entries = project.tree.list(folder);
   const hasConfig = entries.some(({ name }) => name.startsWith("react-native.config."));
   const own = hasConfig ? readConfig(project, folder).own : {};
-  const podspecs = own.ios === false ? [] : typeof own.ios === "string" ? [join(folder, own.ios)] : entries.filter(({ name, kind }) => kind === "file" && name.endsWith(".podspec")).map(({ name }) => join(folder, name));
+  const podspecs =
+    own.ios === false
+      ? []
+      : typeof own.ios === "string"
+        ? [join(folder, own.ios)]
+        : entries.filter(({ name, kind }) => kind === "file" && name.endsWith(".podspec")).map(({ name }) => join(folder, name));
   let androidFolder: string | undefined;
   if (own.android !== false) {
     const candidate = join(folder, typeof own.android === "string" ? own.android : "android");
-    if (project.tree.isFolder(candidate) && project.tree.list(candidate).some(({ name }) => /^build\.gradle(\.kts)?$|^src$/.test(name))) androidFolder = candidate;
+    if (project.tree.isFolder(candidate) && project.tree.list(candidate).some(({ name }) => /^build\.gradle(\.kts)?$|^src$/.test(name)))
+      androidFolder = candidate;
   }
   return { androidFolder, podspecs };
 }
@@ -229,7 +249,19 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
         native: brings,
         places: [declaration.at],
       };
-      if (specifier.kind === "git") dependency.reference = { kind: specifier.semver ? "tag" : /^[0-9a-f]{7,40}$/.test(specifier.ref ?? "") ? "revision" : specifier.ref ? (/^v?\d/.test(specifier.ref) ? "tag" : "branch") : "none", text: specifier.ref ?? specifier.url };
+      if (specifier.kind === "git")
+        dependency.reference = {
+          kind: specifier.semver
+            ? "tag"
+            : /^[0-9a-f]{7,40}$/.test(specifier.ref ?? "")
+              ? "revision"
+              : specifier.ref
+                ? /^v?\d/.test(specifier.ref)
+                  ? "tag"
+                  : "branch"
+                : "none",
+          text: specifier.ref ?? specifier.url,
+        };
       if (specifier.kind === "path") dependency.reference = { kind: "path", text: specifier.path };
       if (specifier.kind === "workspace") dependency.fixedBy = "the workspace";
       if (specifier.kind === "catalog") dependency.fixedBy = "pnpm's catalog";
@@ -253,7 +285,9 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     const listed = names.length > 4 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
     app.blindSpots.push({
       side: "shared",
-      what: anythingInstalled ? `what ${listed} ask${names.length === 1 ? "s" : ""} for` : "what the JavaScript packages ask for, and which of them have native code",
+      what: anythingInstalled
+        ? `what ${listed} ask${names.length === 1 ? "s" : ""} for`
+        : "what the JavaScript packages ask for, and which of them have native code",
       why: anythingInstalled ? "not installed" : "node_modules is not there: nothing is installed",
       places: [first.at],
     });
@@ -277,14 +311,23 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
   return lockFolder === path;
 }
 
-function readNativeNeeds(discovery: Discovery, seed: AppSeed, app: App, name: string, native: NativeCode, brings: { android: boolean; ios: boolean }): void {
+function readNativeNeeds(
+  discovery: Discovery,
+  seed: AppSeed,
+  app: App,
+  name: string,
+  native: NativeCode,
+  brings: { android: boolean; ios: boolean },
+): void {
   const { project } = discovery;
   const sdk = sdkIdOf("npm", name);
   if (brings.android && native.androidFolder !== undefined && app.android) {
     const module = readModule(project, app.android.build, `:${name}`, native.androidFolder);
     for (const fact of moduleLevels(module, "package")) {
       // A level taken from the app, or a default for an app that says nothing, asks for nothing.
-      if (fact.level !== "minSdk" || fact.value.kind !== "known" || fact.value.fallback || !isWithin(fact.value.place.file, parentOf(native.androidFolder))) continue;
+      if (fact.level !== "minSdk" || fact.value.kind === "either") continue;
+      if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(native.androidFolder))))
+        continue;
       app.demands.push({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
     }
     app.repositoryNeeds.push(...repositoryNeeds(module, name, sdk));
@@ -306,13 +349,20 @@ function readFramework(project: Project, seed: AppSeed, folder: string, app: App
   if (app.android) {
     const catalogFile = join(folder, "gradle/libs.versions.toml");
     const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
-    const ownBuild = project.tree.isFolder(join(folder, "ReactAndroid")) ? readGradleBuild(project, join(folder, "ReactAndroid")) : undefined;
-    const minimum = catalog?.versions.get("minSdk") ?? ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
+    const ownBuild = project.tree.isFolder(join(folder, "ReactAndroid"))
+      ? readGradleBuild(project, join(folder, "ReactAndroid"))
+      : undefined;
+    const minimum =
+      catalog?.versions.get("minSdk") ??
+      ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
     if (minimum?.kind === "known") app.demands.push({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
     const plugin = findInstalled(project, seed.path, "@react-native/gradle-plugin");
     const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
     const pluginCatalog = pluginCatalogFile && project.tree.isFile(pluginCatalogFile) ? readCatalog(project, pluginCatalogFile) : undefined;
-    for (const [level, alias] of [["androidPlugin", "agp"], ["kotlin", "kotlin"]] as const) {
+    for (const [level, alias] of [
+      ["androidPlugin", "agp"],
+      ["kotlin", "kotlin"],
+    ] as const) {
       const value = pluginCatalog?.versions.get(alias);
       if (!value || app.android.effective[level]) continue;
       app.android.defaults[level] = { value, from: "React Native's Gradle plugin" };
@@ -325,7 +375,8 @@ function readFramework(project: Project, seed: AppSeed, folder: string, app: App
     if (first) {
       const scope = rubyScope(project, first.source, new Map<string, Result>(), helpers);
       const minimum = scope.lookup(["min_ios_version_supported"]);
-      if (minimum?.kind === "known") app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
+      if (minimum?.kind === "known")
+        app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
     }
   }
 }
@@ -334,7 +385,8 @@ function markUnknownDefaults(app: App): void {
   const why = "React Native is not installed: its scripts and catalogs cannot be read";
   for (const side of [app.android, app.ios]) {
     for (const fact of side?.levels ?? []) {
-      if (fact.value.kind === "unknown" && /no value in the files|cannot be worked out/.test(fact.value.why)) fact.value = unknown(why, fact.value.place);
+      if (fact.value.kind === "unknown" && /no value in the files|cannot be worked out/.test(fact.value.why))
+        fact.value = unknown(why, fact.value.place);
     }
   }
   if (app.android && !app.android.effective.androidPlugin) {

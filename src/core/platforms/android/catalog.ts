@@ -45,7 +45,11 @@ export function readCatalog(project: Project, file: string): Catalog | undefined
     const library = readLibrary(value, catalog);
     if (library) catalog.libraries.set(accessor(alias), library);
   }
-  for (const [alias, { value }] of entriesOf(at(root, "bundles"))) catalog.bundles.set(accessor(alias), itemsOf(value).flatMap((item) => textsOf(item).map(accessor)));
+  for (const [alias, { value }] of entriesOf(at(root, "bundles")))
+    catalog.bundles.set(
+      accessor(alias),
+      itemsOf(value).flatMap((item) => textsOf(item).map(accessor)),
+    );
   for (const [alias, { value }] of entriesOf(at(root, "plugins"))) {
     const plugin = readPlugin(value, catalog);
     if (plugin) catalog.plugins.set(accessor(alias), plugin);

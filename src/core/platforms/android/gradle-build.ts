@@ -66,7 +66,8 @@ export function readGradleBuild(project: Project, folder: string): GradleBuild {
     reader.readScript(settingsScript);
     includedBuilds.push(...reader.included);
     readProjectFolders(settingsScript, settingsVariables, folder, places);
-    for (const included of reader.included) if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, conventions);
+    for (const included of reader.included)
+      if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, conventions);
   }
 
   const root = newModule(":", folder, rootBuildFile);
@@ -98,7 +99,13 @@ export function readGradleBuild(project: Project, folder: string): GradleBuild {
 }
 
 /** Reads one project of a build; also used for a package's `android/` folder, which the app's build takes in. */
-export function readModule(project: Project, build: GradleBuild, path: string, folder: string, shared: ModuleReader["shared"] = []): GradleModule {
+export function readModule(
+  project: Project,
+  build: GradleBuild,
+  path: string,
+  folder: string,
+  shared: ModuleReader["shared"] = [],
+): GradleModule {
   const buildFile = buildFileIn(project, folder);
   const module = newModule(path, folder, buildFile);
   const variables = newVariables(folder, path.split(":").at(-1) ?? "", moduleProperties(project, folder), build.variables);
@@ -140,7 +147,8 @@ function withCatalogFiles(reader: ModuleReader, project: Project, folder: string
       if (value.kind !== "known") continue;
       const file = readCatalog(project, join(folder, value.text));
       if (!file) continue;
-      for (const key of ["versions", "libraries", "bundles", "plugins"] as const) for (const [alias, item] of file[key]) (catalog[key] as Map<string, unknown>).set(alias, item);
+      for (const key of ["versions", "libraries", "bundles", "plugins"] as const)
+        for (const [alias, item] of file[key]) (catalog[key] as Map<string, unknown>).set(alias, item);
     }
   };
   return reader;
@@ -186,7 +194,8 @@ function readConventions(project: Project, folder: string, variables: ProjectVar
     for (const entry of project.tree.list(next.folder)) {
       const path = join(next.folder, entry.name);
       if (entry.kind === "folder") {
-        if (!entry.link && next.depth < 14 && !/^(build|\.gradle|test|\.git|\.kotlin)$/.test(entry.name)) open.push({ folder: path, depth: next.depth + 1 });
+        if (!entry.link && next.depth < 14 && !/^(build|\.gradle|test|\.git|\.kotlin)$/.test(entry.name))
+          open.push({ folder: path, depth: next.depth + 1 });
         continue;
       }
       if (!/\.(kts?|gradle|groovy|java)$/.test(entry.name) || budget-- <= 0) continue;
@@ -218,7 +227,8 @@ function registerPlugins(project: Project, file: string, classes: Map<string, Sc
         const name = pathOf(statement.target)?.at(-1);
         if (name === "id") id = plainText(statement.value);
         if (name === "implementationClass") implementation = plainText(statement.value)?.split(".").at(-1);
-      } else if (statement.kind === "expression" && statement.value.kind === "call" && statement.value.closure) visit(statement.value.closure.body);
+      } else if (statement.kind === "expression" && statement.value.kind === "call" && statement.value.closure)
+        visit(statement.value.closure.body);
     }
     const found = implementation === undefined ? undefined : classes.get(implementation);
     if (id !== undefined && found) conventions.set(id, found);
@@ -229,11 +239,15 @@ function registerPlugins(project: Project, file: string, classes: Map<string, Sc
 function readConstants(script: Script, body: Statement[], prefix: string, variables: ProjectVariables): void {
   const scope = scriptScope(script.source, variables, new Map());
   for (const statement of body) {
-    if (statement.kind === "type") readConstants(script, statement.body, statement.name === "" ? prefix : `${prefix}${statement.name}.`, variables);
+    if (statement.kind === "type")
+      readConstants(script, statement.body, statement.name === "" ? prefix : `${prefix}${statement.name}.`, variables);
     else if (statement.kind === "assign") {
       const name = pathOf(statement.target)?.at(-1);
       if (!name) continue;
-      const inner = prefix === "" ? scope : { ...scope, lookup: (path: string[]) => scope.lookup(path) ?? variables.constants.get(`${prefix}${path.join(".")}`) };
+      const inner =
+        prefix === ""
+          ? scope
+          : { ...scope, lookup: (path: string[]) => scope.lookup(path) ?? variables.constants.get(`${prefix}${path.join(".")}`) };
       const value = evaluate(statement.value, inner);
       if (value.kind === "known") variables.constants.set(`${prefix}${name}`, value);
     }

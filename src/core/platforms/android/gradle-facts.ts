@@ -51,5 +51,17 @@ export interface GradleModule {
 }
 
 export function newModule(path: string, folder: string, buildFile: string | undefined): GradleModule {
-  return { path, folder, buildFile, plugins: [], settings: [], dependencies: [], modules: [], repositories: [], paths: [], lockFile: undefined, locked: new Map() };
+  return {
+    path,
+    folder,
+    buildFile,
+    plugins: [],
+    settings: [],
+    dependencies: [],
+    modules: [],
+    repositories: [],
+    paths: [],
+    lockFile: undefined,
+    locked: new Map(),
+  };
 }

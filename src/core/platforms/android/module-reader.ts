@@ -1,7 +1,19 @@
 import { join, isAbsolutePath } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import { known, unknown, type Value } from "../../model/value.js";
-import { callName, namedArg, pathOf, plainText, positional, type Argument, type CallExpr, type ClosureExpr, type Expr, type Script, type Statement } from "../../syntax/script/ast.js";
+import {
+  callName,
+  namedArg,
+  pathOf,
+  plainText,
+  positional,
+  type Argument,
+  type CallExpr,
+  type ClosureExpr,
+  type Expr,
+  type Script,
+  type Statement,
+} from "../../syntax/script/ast.js";
 import { evaluate, evaluateValue, toValue, truth, type FunctionResult, type Result, type Scope } from "../../syntax/script/evaluate.js";
 import type { Source } from "../../syntax/source.js";
 import { emptyCatalog, accessor, type CatalogLibrary } from "./catalog.js";
@@ -23,8 +35,27 @@ interface Context {
 
 /** Blocks that only wrap: what stands inside means the same as outside. */
 const WRAPPERS = new Set([
-  "afterEvaluate", "beforeEvaluate", "with", "apply", "run", "also", "let", "project", "whenReady", "withPlugin", "withId", "configureEach", "all", "each", "forEach",
-  "evaluationDependsOn", "dependencyResolutionManagement", "settings", "whenPluginAdded", "matching", "withType",
+  "afterEvaluate",
+  "beforeEvaluate",
+  "with",
+  "apply",
+  "run",
+  "also",
+  "let",
+  "project",
+  "whenReady",
+  "withPlugin",
+  "withId",
+  "configureEach",
+  "all",
+  "each",
+  "forEach",
+  "evaluationDependsOn",
+  "dependencyResolutionManagement",
+  "settings",
+  "whenPluginAdded",
+  "matching",
+  "withType",
 ]);
 
 const LEVEL_BLOCKS = new Set(["compileSdk", "minSdk", "targetSdk"]);
@@ -56,19 +87,41 @@ export class ModuleReader {
 
   readScript(script: Script): void {
     const locals = new Map<string, Result>();
-    this.readBody(script.body, { source: script.source, scope: scriptScope(script.source, this.variables, locals), locals, blocks: [], conditional: false, forBuild: false, depth: 0 });
+    this.readBody(script.body, {
+      source: script.source,
+      scope: scriptScope(script.source, this.variables, locals),
+      locals,
+      blocks: [],
+      conditional: false,
+      forBuild: false,
+      depth: 0,
+    });
   }
 
   readShared(block: SharedBlock): void {
     const locals = new Map(block.locals);
-    this.readBody(block.closure.body, { source: block.source, scope: scriptScope(block.source, this.variables, locals), locals, blocks: [], conditional: false, forBuild: false, depth: 1 });
+    this.readBody(block.closure.body, {
+      source: block.source,
+      scope: scriptScope(block.source, this.variables, locals),
+      locals,
+      blocks: [],
+      conditional: false,
+      forBuild: false,
+      depth: 1,
+    });
   }
 
   private readBody(body: Statement[], context: Context): void {
     if (context.depth > 30) return;
     // Functions are visible before they are declared.
     for (const statement of body) {
-      if (statement.kind === "function") context.locals.set(statement.name, { kind: "function", parameters: statement.parameters, body: statement.body, scope: context.scope });
+      if (statement.kind === "function")
+        context.locals.set(statement.name, {
+          kind: "function",
+          parameters: statement.parameters,
+          body: statement.body,
+          scope: context.scope,
+        });
     }
     for (const statement of body) this.readStatement(statement, context);
   }
@@ -90,7 +143,8 @@ export class ModuleReader {
         return;
       case "type":
         // A plugin class: what its functions do happens to the project it is applied to.
-        for (const member of statement.body) if (member.kind === "function" && member.name === "apply") this.readBody(member.body, { ...context, depth: context.depth + 1 });
+        for (const member of statement.body)
+          if (member.kind === "function" && member.name === "apply") this.readBody(member.body, { ...context, depth: context.depth + 1 });
         return;
       default:
         return;
@@ -193,15 +247,26 @@ export class ModuleReader {
     if (name === "repositories" && call.closure) return this.readRepositories(call.closure, context);
     if (name === "dependencies" && call.closure) return this.readDependencies(call.closure, context);
     if (name === "configure" || name === "the" || name === "getByType") {
-      if (call.closure && this.isAndroidExtension(call, context)) return this.readBody(call.closure.body, { ...context, blocks: ["android"], depth: context.depth + 1 });
+      if (call.closure && this.isAndroidExtension(call, context))
+        return this.readBody(call.closure.body, { ...context, blocks: ["android"], depth: context.depth + 1 });
       if (call.closure) return this.readBody(call.closure.body, { ...context, depth: context.depth + 1 });
       return;
     }
-    if (name === "android" && context.blocks.length === 0 && call.closure) return this.readBody(call.closure.body, { ...context, blocks: ["android"], depth: context.depth + 1 });
-    if (name === "resolutionStrategy" && call.closure) return this.readBody(call.closure.body, { ...context, blocks: ["resolutionStrategy"], depth: context.depth + 1 });
+    if (name === "android" && context.blocks.length === 0 && call.closure)
+      return this.readBody(call.closure.body, { ...context, blocks: ["android"], depth: context.depth + 1 });
+    if (name === "resolutionStrategy" && call.closure)
+      return this.readBody(call.closure.body, { ...context, blocks: ["resolutionStrategy"], depth: context.depth + 1 });
     if (name === "set" && path?.includes("repositoriesMode")) {
       const mode = pathOf(call.args[0]?.value)?.at(-1);
-      if (mode) this.module.settings.push({ block: "", name: "repositoriesMode", values: [known(mode, context.source.place(call.start))], named: new Map(), conditional: false, at: context.source.place(call.start) });
+      if (mode)
+        this.module.settings.push({
+          block: "",
+          name: "repositoriesMode",
+          values: [known(mode, context.source.place(call.start))],
+          named: new Map(),
+          conditional: false,
+          at: context.source.place(call.start),
+        });
       return;
     }
     if (name === "force" && path) {
@@ -209,15 +274,26 @@ export class ModuleReader {
       return;
     }
     if (context.blocks[0] === "android" || path?.[0] === "android") return this.readAndroidCall(call, name, path ?? [name], context);
-    if (path?.[0] === "configurations" && call.closure) return this.readBody(call.closure.body, { ...context, blocks: ["configurations"], depth: context.depth + 1 });
-    if (name === "configurations" && call.closure) return this.readBody(call.closure.body, { ...context, blocks: ["configurations"], depth: context.depth + 1 });
-    if (context.blocks[0] === "configurations" && call.closure) return this.readBody(call.closure.body, { ...context, depth: context.depth + 1 });
+    if (path?.[0] === "configurations" && call.closure)
+      return this.readBody(call.closure.body, { ...context, blocks: ["configurations"], depth: context.depth + 1 });
+    if (name === "configurations" && call.closure)
+      return this.readBody(call.closure.body, { ...context, blocks: ["configurations"], depth: context.depth + 1 });
+    if (context.blocks[0] === "configurations" && call.closure)
+      return this.readBody(call.closure.body, { ...context, depth: context.depth + 1 });
     if ((name === "kotlin" || name === "sourceSets" || name.endsWith("Main") || name === "getByName" || name === "named") && call.closure) {
       return this.readBody(call.closure.body, { ...context, blocks: ["kotlin"], depth: context.depth + 1 });
     }
     if (name === "jvmToolchain") {
       const value = call.args[0]?.value;
-      if (value) this.module.settings.push({ block: "", name: "jvmToolchain", values: [evaluateValue(value, context.scope)], named: new Map(), conditional: context.conditional, at: context.source.place(call.start) });
+      if (value)
+        this.module.settings.push({
+          block: "",
+          name: "jvmToolchain",
+          values: [evaluateValue(value, context.scope)],
+          named: new Map(),
+          conditional: context.conditional,
+          at: context.source.place(call.start),
+        });
       return;
     }
     const local = path?.length === 1 ? context.locals.get(name) : undefined;
@@ -235,12 +311,20 @@ export class ModuleReader {
       const value = plain[index];
       if (value) locals.set(parameter.name, this.resultOf(value, context));
     });
-    this.readBody(target.body, { ...context, locals, scope: scriptScope(context.source, this.variables, locals), depth: context.depth + 5 });
+    this.readBody(target.body, {
+      ...context,
+      locals,
+      scope: scriptScope(context.source, this.variables, locals),
+      depth: context.depth + 5,
+    });
   }
 
   private isAndroidExtension(call: CallExpr, context: Context): boolean {
     const head = context.source.text.slice(call.start, call.closure?.start ?? call.end);
-    return /Extension\b/.test(head) ? /(Application|Library|Base|App|Common|Test|DynamicFeature|TestedExtension)\w*Extension/.test(head) && !/Kotlin|Java\w*Extension|Compose/.test(head) : /["']android["']/.test(head);
+    return /Extension\b/.test(head)
+      ? /(Application|Library|Base|App|Common|Test|DynamicFeature|TestedExtension)\w*Extension/.test(head) &&
+          !/Kotlin|Java\w*Extension|Compose/.test(head)
+      : /["']android["']/.test(head);
   }
 
   private readApply(call: CallExpr, context: Context): boolean {
@@ -253,11 +337,16 @@ export class ModuleReader {
     }
     if (from) {
       const path = evaluateValue(from, context.scope);
-      if (path.kind === "known" && !/^https?:/.test(path.text) && !isAbsolutePath(path.text)) this.applyFile(join(this.module.folder, path.text), context);
+      if (path.kind === "known" && !/^https?:/.test(path.text) && !isAbsolutePath(path.text))
+        this.applyFile(join(this.module.folder, path.text), context);
       return true;
     }
     const first = firstText(call);
-    if (first !== undefined && call.callee.kind === "member" && /^(plugins|pluginManager)$/.test(pathOf(call.callee.object)?.at(-1) ?? "")) {
+    if (
+      first !== undefined &&
+      call.callee.kind === "member" &&
+      /^(plugins|pluginManager)$/.test(pathOf(call.callee.object)?.at(-1) ?? "")
+    ) {
       this.applyPlugin(first, undefined, true, call.start, context);
       return true;
     }
@@ -270,7 +359,13 @@ export class ModuleReader {
     const script = this.project.script(file);
     if (!script) return;
     const locals = new Map<string, Result>();
-    this.readBody(script.body, { ...context, source: script.source, scope: scriptScope(script.source, this.variables, locals), locals, depth: context.depth + 1 });
+    this.readBody(script.body, {
+      ...context,
+      source: script.source,
+      scope: scriptScope(script.source, this.variables, locals),
+      locals,
+      depth: context.depth + 1,
+    });
   }
 
   private applyPlugin(id: string, version: Value | undefined, applied: boolean, offset: number, context: Context): void {
@@ -280,7 +375,15 @@ export class ModuleReader {
     if (!convention || this.applied.has(`plugin ${id}`)) return;
     this.applied.add(`plugin ${id}`);
     const locals = new Map<string, Result>();
-    this.readBody(convention.body, { source: convention.source, scope: scriptScope(convention.source, this.variables, locals), locals, blocks: [], conditional: context.conditional, forBuild: false, depth: context.depth + 1 });
+    this.readBody(convention.body, {
+      source: convention.source,
+      scope: scriptScope(convention.source, this.variables, locals),
+      locals,
+      blocks: [],
+      conditional: context.conditional,
+      forBuild: false,
+      depth: context.depth + 1,
+    });
   }
 
   private readPlugins(closure: ClosureExpr, context: Context): void {
@@ -295,7 +398,12 @@ export class ModuleReader {
       if (call.kind !== "call") continue;
       const extras = [...call.infix];
       // id("x").version("y").apply(false)
-      while (call.kind === "call" && call.callee.kind === "member" && call.callee.object?.kind === "call" && /^(version|apply)$/.test(call.callee.name)) {
+      while (
+        call.kind === "call" &&
+        call.callee.kind === "member" &&
+        call.callee.object?.kind === "call" &&
+        /^(version|apply)$/.test(call.callee.name)
+      ) {
         const value = call.args[0]?.value;
         if (value) extras.push({ name: call.callee.name, value });
         call = call.callee.object;
@@ -335,7 +443,13 @@ export class ModuleReader {
   private readExtra(closure: ClosureExpr, context: Context): void {
     const inner = { ...context, blocks: ["ext"], depth: context.depth + 1 };
     for (const statement of closure.body) {
-      if (statement.kind === "expression" && statement.value.kind === "call" && callName(statement.value) !== "set" && !statement.value.closure && statement.value.args.length === 1) {
+      if (
+        statement.kind === "expression" &&
+        statement.value.kind === "call" &&
+        callName(statement.value) !== "set" &&
+        !statement.value.closure &&
+        statement.value.args.length === 1
+      ) {
         // Groovy: `ext { minSdk 21 }` calls a setter
         const name = callName(statement.value);
         const value = statement.value.args[0]?.value;
@@ -367,7 +481,13 @@ export class ModuleReader {
           case "library": {
             if (alias && second?.kind === "known") {
               const [group, artifact, version] = third?.kind === "known" ? [second.text, third.text] : second.text.split(":");
-              if (group && artifact) catalog.libraries.set(alias, { group, artifact, version: version ? known(version, second.place) : undefined, at: second.place });
+              if (group && artifact)
+                catalog.libraries.set(alias, {
+                  group,
+                  artifact,
+                  version: version ? known(version, second.place) : undefined,
+                  at: second.place,
+                });
             }
             break;
           }
@@ -377,7 +497,12 @@ export class ModuleReader {
             if (object?.kind !== "call") break;
             const [name_, group, artifact] = positional(object).map((arg) => plainText(arg));
             if (name_ && group && artifact && first?.kind === "known") {
-              catalog.libraries.set(accessor(name_), { group, artifact, version: catalog.versions.get(accessor(first.text)), at: context.source.place(object.start) });
+              catalog.libraries.set(accessor(name_), {
+                group,
+                artifact,
+                version: catalog.versions.get(accessor(first.text)),
+                at: context.source.place(object.start),
+              });
             }
             break;
           }
@@ -406,7 +531,14 @@ export class ModuleReader {
         if (!name) continue;
         const add = (kind: GradleModule["repositories"][number]["kind"], url?: Value): void => {
           const own = call.kind === "call" && call.closure ? groupsOf(call.closure) : [];
-          this.module.repositories.push({ kind, url, for: purpose, groups: [...groups, ...own], module: this.module.path, at: url?.kind === "known" ? url.place : at });
+          this.module.repositories.push({
+            kind,
+            url,
+            for: purpose,
+            groups: [...groups, ...own],
+            module: this.module.path,
+            at: url?.kind === "known" ? url.place : at,
+          });
         };
         switch (name) {
           case "google":
@@ -427,8 +559,18 @@ export class ModuleReader {
             if (call.kind === "call" && call.closure) {
               const limits = groupsOf(call.closure);
               for (const inner of call.closure.body) {
-                if (inner.kind === "expression" && inner.value.kind === "call" && callName(inner.value) === "forRepository" && inner.value.closure) visit(inner.value.closure.body, limits);
-                if (inner.kind === "expression" && inner.value.kind === "call" && callName(inner.value) === "forRepositories") visit(inner.value.args.map((arg) => ({ kind: "expression", value: arg.value, start: arg.value.start, end: arg.value.end })), limits);
+                if (
+                  inner.kind === "expression" &&
+                  inner.value.kind === "call" &&
+                  callName(inner.value) === "forRepository" &&
+                  inner.value.closure
+                )
+                  visit(inner.value.closure.body, limits);
+                if (inner.kind === "expression" && inner.value.kind === "call" && callName(inner.value) === "forRepositories")
+                  visit(
+                    inner.value.args.map((arg) => ({ kind: "expression", value: arg.value, start: arg.value.start, end: arg.value.end })),
+                    limits,
+                  );
               }
             }
             break;
@@ -469,7 +611,8 @@ export class ModuleReader {
         for (const constraint of call.closure.body) {
           if (constraint.kind !== "expression" || constraint.value.kind !== "call") continue;
           const configuration = callName(constraint.value) ?? "";
-          for (const value of positional(constraint.value)) this.addDependency(configuration, value, "constraint", context, constraint.value);
+          for (const value of positional(constraint.value))
+            this.addDependency(configuration, value, "constraint", context, constraint.value);
         }
         continue;
       }
@@ -486,7 +629,13 @@ export class ModuleReader {
     }
   }
 
-  private addMapDependency(configuration: string, args: Argument[], kind: GradleDependency["kind"], context: Context, call: CallExpr): void {
+  private addMapDependency(
+    configuration: string,
+    args: Argument[],
+    kind: GradleDependency["kind"],
+    context: Context,
+    call: CallExpr,
+  ): void {
     const part = (name: string): Value | undefined => {
       const expr = args.find((arg) => arg.name === name)?.value;
       return expr && evaluateValue(expr, context.scope);
@@ -494,7 +643,15 @@ export class ModuleReader {
     const group = part("group");
     const artifact = part("name");
     if (group?.kind !== "known" || artifact?.kind !== "known") return;
-    this.push({ configuration, group: group.text, artifact: artifact.text, version: part("version") ?? richVersionIn(call.closure, context), places: [group.place], kind, conditional: context.conditional });
+    this.push({
+      configuration,
+      group: group.text,
+      artifact: artifact.text,
+      version: part("version") ?? richVersionIn(call.closure, context),
+      places: [group.place],
+      kind,
+      conditional: context.conditional,
+    });
   }
 
   private push(dependency: GradleDependency): void {
@@ -513,7 +670,12 @@ export class ModuleReader {
           return;
         case "project": {
           const path = plainText(namedArg(expr, "path") ?? first);
-          if (path !== undefined) this.module.modules.push({ path, configuration, at: context.source.place((namedArg(expr, "path") ?? first)?.start ?? expr.start) });
+          if (path !== undefined)
+            this.module.modules.push({
+              path,
+              configuration,
+              at: context.source.place((namedArg(expr, "path") ?? first)?.start ?? expr.start),
+            });
           return;
         }
         case "files":
@@ -523,7 +685,16 @@ export class ModuleReader {
           return;
         case "kotlin": {
           const module = plainText(first);
-          if (module) this.push({ configuration, group: "org.jetbrains.kotlin", artifact: `kotlin-${module}`, version: undefined, places: [at], kind, conditional: context.conditional });
+          if (module)
+            this.push({
+              configuration,
+              group: "org.jetbrains.kotlin",
+              artifact: `kotlin-${module}`,
+              version: undefined,
+              places: [at],
+              kind,
+              conditional: context.conditional,
+            });
           return;
         }
         case "testFixtures":
@@ -533,7 +704,8 @@ export class ModuleReader {
           if (first) this.addDependency(configuration, first, kind, context, call);
           return;
         case "get":
-          if (expr.callee.kind === "member" && expr.callee.object) this.addDependency(configuration, expr.callee.object, kind, context, call);
+          if (expr.callee.kind === "member" && expr.callee.object)
+            this.addDependency(configuration, expr.callee.object, kind, context, call);
           return;
         default:
           break;
@@ -548,7 +720,10 @@ export class ModuleReader {
       const catalog = this.variables.catalogs.get(path[0] as string);
       if (catalog) {
         const alias = path.slice(1).filter((step) => step !== "get");
-        const libraries = alias[0] === "bundles" ? (catalog.bundles.get(alias.slice(1).join(".")) ?? []).map((name) => catalog.libraries.get(name)) : [catalog.libraries.get(alias.join("."))];
+        const libraries =
+          alias[0] === "bundles"
+            ? (catalog.bundles.get(alias.slice(1).join(".")) ?? []).map((name) => catalog.libraries.get(name))
+            : [catalog.libraries.get(alias.join("."))];
         for (const library of libraries) if (library) this.pushLibrary(configuration, library, kind, at, context, call);
         return;
       }
@@ -586,7 +761,14 @@ export class ModuleReader {
     return known(text, at);
   }
 
-  private pushLibrary(configuration: string, library: CatalogLibrary, kind: GradleDependency["kind"], at: ReturnType<Source["place"]>, context: Context, call: CallExpr | undefined): void {
+  private pushLibrary(
+    configuration: string,
+    library: CatalogLibrary,
+    kind: GradleDependency["kind"],
+    at: ReturnType<Source["place"]>,
+    context: Context,
+    call: CallExpr | undefined,
+  ): void {
     this.push({
       configuration,
       group: library.group,
@@ -618,11 +800,16 @@ export class ModuleReader {
     const { blocks } = place(path, context.blocks);
     if (call.closure && LEVEL_BLOCKS.has(name)) {
       for (const statement of call.closure.body) {
-        if (statement.kind === "assign" && pathOf(statement.target)?.join(".") === "version") this.addSetting(blocks, name, [{ value: statement.value }], statement.value.start, call.start, context);
+        if (statement.kind === "assign" && pathOf(statement.target)?.join(".") === "version")
+          this.addSetting(blocks, name, [{ value: statement.value }], statement.value.start, call.start, context);
       }
       return;
     }
-    if (call.closure && call.args.every((arg) => arg.name === undefined && arg.value.kind === "text") && !/^(manifestPlaceholders|buildConfigField)$/.test(name)) {
+    if (
+      call.closure &&
+      call.args.every((arg) => arg.name === undefined && arg.value.kind === "text") &&
+      !/^(manifestPlaceholders|buildConfigField)$/.test(name)
+    ) {
       const isNamed = /^(create|register|getByName|named|maybeCreate|configure)$/.test(name);
       const label = isNamed ? firstText(call) : name;
       if (label === undefined) return;
@@ -688,7 +875,8 @@ function lastValue(closure: ClosureExpr | undefined): Expr | undefined {
 function urlIn(closure: ClosureExpr | undefined): Expr | undefined {
   for (const statement of closure?.body ?? []) {
     if (statement.kind === "assign" && pathOf(statement.target)?.at(-1) === "url") return statement.value;
-    if (statement.kind === "expression" && statement.value.kind === "call" && /^(url|setUrl)$/.test(callName(statement.value) ?? "")) return statement.value.args[0]?.value;
+    if (statement.kind === "expression" && statement.value.kind === "call" && /^(url|setUrl)$/.test(callName(statement.value) ?? ""))
+      return statement.value.args[0]?.value;
   }
   return undefined;
 }

@@ -12,14 +12,17 @@ export function repositoryNeeds(module: GradleModule, by: string, sdk: string): 
   for (const repository of module.repositories) {
     const url = textOf(repository.url);
     if (repository.kind !== "url" || repository.for !== "packages" || url === undefined || !/^https?:/.test(url)) continue;
-    const dependency = module.dependencies.find(({ group, kind, configuration }) => kind === "module" && !/test/i.test(configuration) && serves(repository, url, group));
+    const dependency = module.dependencies.find(
+      ({ group, kind, configuration }) => kind === "module" && !/test/i.test(configuration) && serves(repository, url, group),
+    );
     if (dependency) needs.push({ by, sdk, url, dependency: `${dependency.group}:${dependency.artifact}`, at: repository.at });
   }
   return needs;
 }
 
 function serves(repository: RepositoryFact, url: string, group: string): boolean {
-  if (repository.groups.length > 0) return repository.groups.some((pattern) => pattern === group || (pattern.endsWith(".*") && group.startsWith(pattern.slice(0, -2))));
+  if (repository.groups.length > 0)
+    return repository.groups.some((pattern) => pattern === group || (pattern.endsWith(".*") && group.startsWith(pattern.slice(0, -2))));
   const host = /^https?:\/\/([^/:]+)/.exec(url)?.[1]?.toLowerCase();
   if (!host) return false;
   const labels = host.split(".").reverse().slice(0, 2);
@@ -28,7 +31,9 @@ function serves(repository: RepositoryFact, url: string, group: string): boolean
 
 /** The repositories in which the application's packages are looked up. */
 export function usableRepositories(app: App, side: AndroidSide): RepositoryFact[] {
-  const packages = app.repositories.filter((repository) => repository.for === "packages" && repository.kind !== "flatDir" && repository.module !== "Podfile");
+  const packages = app.repositories.filter(
+    (repository) => repository.for === "packages" && repository.kind !== "flatDir" && repository.module !== "Podfile",
+  );
   const central = packages.filter(({ module }) => module === "settings");
   const mode = textOf(side.build.settings.settings.find(({ name }) => name === "repositoriesMode")?.values[0]);
   const own = packages.filter(({ module }) => module === side.module.path);
@@ -38,5 +43,8 @@ export function usableRepositories(app: App, side: AndroidSide): RepositoryFact[
 
 /** An address without what makes no difference: protocol, trailing slash, case of the host. */
 export function normalizedUrl(url: string): string {
-  return url.replace(/^https?:\/\//, "").replace(/\/+$/, "").toLowerCase();
+  return url
+    .replace(/^https?:\/\//, "")
+    .replace(/\/+$/, "")
+    .toLowerCase();
 }

@@ -55,7 +55,7 @@ function lookup(path: string[], variables: ProjectVariables, locals: Map<string,
   let from = variables;
   while (OWN.has(first) || first === "rootProject" || EXTRA.has(first) || (first === "extensions" && EXTRA.has(rest[0] ?? ""))) {
     if (first === "rootProject") from = variables.root;
-    if (rest.length === 0) return EXTRA.has(first) ? { kind: "map", entries: new Map(from.extra) } : undefined;
+    if (rest.length === 0) return undefined;
     [first, ...rest] = rest as [string, ...string[]];
   }
   const found = property(from, first) ?? (rest.length > 0 ? property(from, [first, ...rest].join(".")) : undefined);
@@ -89,13 +89,20 @@ function lookup(path: string[], variables: ProjectVariables, locals: Map<string,
 function descend(result: Result, path: string[]): Result | undefined {
   let current: Result | undefined = result;
   for (const step of path) {
-    if (current?.kind !== "map") return step === "get" || step === "toInteger" || step === "toInt" || step === "toString" ? current : undefined;
+    if (current?.kind !== "map")
+      return step === "get" || step === "toInteger" || step === "toInt" || step === "toString" ? current : undefined;
     current = current.entries.get(step);
   }
   return current;
 }
 
-function knownCall(callee: string[], call: CallExpr, evaluate: (expr: Expr) => Result, variables: ProjectVariables, source: Source): Result | undefined {
+function knownCall(
+  callee: string[],
+  call: CallExpr,
+  evaluate: (expr: Expr) => Result,
+  variables: ProjectVariables,
+  source: Source,
+): Result | undefined {
   const name = callee.at(-1) as string;
   const first = call.args[0]?.value;
   const place = source.place(call.start);
@@ -105,13 +112,23 @@ function knownCall(callee: string[], call: CallExpr, evaluate: (expr: Expr) => R
     return result?.kind === "known" ? result.text : undefined;
   };
   const owner = callee.at(-2);
-  const onProject = owner === undefined || OWN.has(owner) || owner === "rootProject" || EXTRA.has(owner) || owner === "providers" || owner === "settings" || owner === "extensions";
+  const onProject =
+    owner === undefined ||
+    OWN.has(owner) ||
+    owner === "rootProject" ||
+    EXTRA.has(owner) ||
+    owner === "providers" ||
+    owner === "settings" ||
+    owner === "extensions";
   switch (name) {
     case "findProperty":
     case "property":
     case "getProperty":
     case "gradleProperty": {
-      if (!onProject) return owner === "localProperties" || owner === "properties" ? unknown(`read from a file of properties (${key() ?? "?"}) that this machine's tools write`, place) : undefined;
+      if (!onProject)
+        return owner === "localProperties" || owner === "properties"
+          ? unknown(`read from a file of properties (${key() ?? "?"}) that this machine's tools write`, place)
+          : undefined;
       const text = key();
       if (text === undefined) return undefined;
       const found = property(from, text);
@@ -148,7 +165,8 @@ function knownCall(callee: string[], call: CallExpr, evaluate: (expr: Expr) => R
     }
     case "File": {
       const parts = call.args.map((arg) => evaluate(arg.value));
-      if (parts.every((part) => part.kind === "known")) return known(join(...parts.map((part) => (part.kind === "known" ? part.text : ""))), place);
+      if (parts.every((part) => part.kind === "known"))
+        return known(join(...parts.map((part) => (part.kind === "known" ? part.text : ""))), place);
       return undefined;
     }
     case "release":

@@ -19,7 +19,10 @@ const SDK_LEVELS: Record<string, LevelName> = {
 };
 
 export function isApplication(module: GradleModule): boolean {
-  return module.plugins.some(({ id, applied }) => applied && (id === "com.android.application" || id === "android")) || hasSetting(module, "applicationId");
+  return (
+    module.plugins.some(({ id, applied }) => applied && (id === "com.android.application" || id === "android")) ||
+    hasSetting(module, "applicationId")
+  );
 }
 
 function hasSetting(module: GradleModule, name: string): boolean {
@@ -82,7 +85,10 @@ export function reachableModules(build: GradleBuild, application: GradleModule):
 }
 
 export function isTestScope(configuration: string): boolean {
-  return /test/i.test(configuration) || /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration);
+  return (
+    /test/i.test(configuration) ||
+    /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration)
+  );
 }
 
 export function readAndroidSide(project: Project, build: GradleBuild, application: GradleModule): AndroidSide {
@@ -90,7 +96,17 @@ export function readAndroidSide(project: Project, build: GradleBuild, applicatio
   const levels: LevelFact[] = moduleLevels(application, "app");
   for (const module of modules.slice(1)) levels.push(...moduleLevels(module, "module"));
   levels.push(...toolLevels(build, modules));
-  const side: AndroidSide = { side: "android", folder: build.folder, build, module: application, modules, ids: readIds(application), levels, effective: {}, defaults: {} };
+  const side: AndroidSide = {
+    side: "android",
+    folder: build.folder,
+    build,
+    module: application,
+    modules,
+    ids: readIds(application),
+    levels,
+    effective: {},
+    defaults: {},
+  };
   readManifestLevels(project, side);
   readEffective(side);
   return side;
@@ -103,24 +119,43 @@ function readManifestLevels(project: Project, side: AndroidSide): void {
   const root = manifest?.root;
   if (!root) return;
   for (const element of descendants(root, "uses-sdk")) {
-    for (const [attribute, level] of [["android:minSdkVersion", "minSdk"], ["android:targetSdkVersion", "targetSdk"]] as const) {
+    for (const [attribute, level] of [
+      ["android:minSdkVersion", "minSdk"],
+      ["android:targetSdkVersion", "targetSdk"],
+    ] as const) {
       const found = element.attributes.get(attribute);
       if (!found || side.levels.some((fact) => fact.level === level && fact.owner === "app")) continue;
       const at = root.source.place(found.start);
-      side.levels.push({ level, value: /^\d+$/.test(found.value) ? known(found.value, at) : unknown(`the manifest has "${found.value}"`, at), owner: "app", of: side.module.path, at });
+      side.levels.push({
+        level,
+        value: /^\d+$/.test(found.value) ? known(found.value, at) : unknown(`the manifest has "${found.value}"`, at),
+        owner: "app",
+        of: side.module.path,
+        at,
+      });
     }
   }
   const id = root.attributes.get("package");
   if (side.ids.length === 0 && id) {
     const at = root.source.place(id.start);
-    side.ids.push({ value: id.value.includes("${") ? unknown("the manifest has a placeholder", at) : known(id.value, at), variant: undefined, at });
+    side.ids.push({
+      value: id.value.includes("${") ? unknown("the manifest has a placeholder", at) : known(id.value, at),
+      variant: undefined,
+      at,
+    });
   }
 }
 
 export function manifestFile(project: Project, module: GradleModule): string | undefined {
-  const stated = module.settings.find(({ block, name, values }) => block === "sourceSets.main" && name === "manifest.srcFile" && values[0]?.kind === "known");
+  const stated = module.settings.find(
+    ({ block, name, values }) => block === "sourceSets.main" && name === "manifest.srcFile" && values[0]?.kind === "known",
+  );
   const custom = textOf(stated?.values[0]);
-  for (const file of [custom && join(module.folder, custom), join(module.folder, "src/main/AndroidManifest.xml"), join(module.folder, "AndroidManifest.xml")]) {
+  for (const file of [
+    custom && join(module.folder, custom),
+    join(module.folder, "src/main/AndroidManifest.xml"),
+    join(module.folder, "AndroidManifest.xml"),
+  ]) {
     if (file && project.tree.isFile(file)) return file;
   }
   return undefined;
@@ -128,7 +163,9 @@ export function manifestFile(project: Project, module: GradleModule): string | u
 
 function readIds(module: GradleModule): AndroidSide["ids"] {
   const of = (predicate: (setting: AndroidSetting) => boolean): AndroidSetting | undefined => module.settings.findLast(predicate);
-  const base = of(({ block, name }) => block === "defaultConfig" && name === "applicationId") ?? of(({ block, name }) => block === "" && name === "namespace");
+  const base =
+    of(({ block, name }) => block === "defaultConfig" && name === "applicationId") ??
+    of(({ block, name }) => block === "" && name === "namespace");
   const baseValue = base?.values[0];
   const ids: AndroidSide["ids"] = [];
   const flavors = new Map<string, { value: Value; at: AndroidSetting["at"] }>();
@@ -137,14 +174,16 @@ function readIds(module: GradleModule): AndroidSide["ids"] {
     const [value] = setting.values;
     if (!flavor || !value) continue;
     if (setting.name === "applicationId") flavors.set(flavor, { value, at: setting.at });
-    else if (setting.name === "applicationIdSuffix" && !flavors.has(flavor)) flavors.set(flavor, { value: suffixed(baseValue, value), at: setting.at });
+    else if (setting.name === "applicationIdSuffix" && !flavors.has(flavor))
+      flavors.set(flavor, { value: suffixed(baseValue, value), at: setting.at });
   }
   if (base && baseValue) ids.push({ value: baseValue, variant: undefined, at: base.at });
   for (const [variant, { value, at }] of flavors) ids.push({ value, variant, at });
   for (const setting of module.settings) {
     const buildType = /^buildType:([^.]+)$/.exec(setting.block)?.[1];
     const [value] = setting.values;
-    if (buildType && value && setting.name === "applicationIdSuffix") ids.push({ value: suffixed(baseValue, value), variant: buildType, at: setting.at });
+    if (buildType && value && setting.name === "applicationIdSuffix")
+      ids.push({ value: suffixed(baseValue, value), variant: buildType, at: setting.at });
   }
   return ids;
 }
@@ -158,20 +197,24 @@ function suffixed(base: Value | undefined, suffix: Value): Value {
 function toolLevels(build: GradleBuild, modules: GradleModule[]): LevelFact[] {
   const facts: LevelFact[] = [];
   const add = (level: LevelName, value: Value | undefined, of: string, at: LevelFact["at"]): void => {
-    if (value && !facts.some((fact) => fact.level === level)) facts.push({ level, value, owner: "project", of, at });
+    if (value && !facts.some((fact) => fact.level === level))
+      facts.push({ level, value, owner: "project", of: of === ":" ? "the root script" : of === "settings" ? "the settings" : of, at });
   };
   const everywhere = [build.settings, build.root, ...modules];
   for (const module of everywhere) {
     for (const plugin of module.plugins) {
       if (/^com\.android\.(application|library)$/.test(plugin.id)) add("androidPlugin", plugin.version, module.path, plugin.at);
-      if (/^org\.jetbrains\.kotlin\.(android|multiplatform|jvm)$/.test(plugin.id) || plugin.id === "kotlin-android") add("kotlin", plugin.version, module.path, plugin.at);
+      if (/^org\.jetbrains\.kotlin\.(android|multiplatform|jvm)$/.test(plugin.id) || plugin.id === "kotlin-android")
+        add("kotlin", plugin.version, module.path, plugin.at);
     }
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "classpath" && !/^(implementation|api|compileOnly)$/.test(dependency.configuration)) continue;
       const at = dependency.places[0];
       if (!at) continue;
-      if (dependency.group === "com.android.tools.build" && dependency.artifact === "gradle") add("androidPlugin", dependency.version, module.path, at);
-      if (dependency.group === "org.jetbrains.kotlin" && dependency.artifact === "kotlin-gradle-plugin") add("kotlin", dependency.version, module.path, at);
+      if (dependency.group === "com.android.tools.build" && dependency.artifact === "gradle")
+        add("androidPlugin", dependency.version, module.path, at);
+      if (dependency.group === "org.jetbrains.kotlin" && dependency.artifact === "kotlin-gradle-plugin")
+        add("kotlin", dependency.version, module.path, at);
     }
   }
   if (build.wrapper) add("gradle", build.wrapper.version, "wrapper", build.wrapper.at);
@@ -211,7 +254,8 @@ export function androidDependencies(app: App, side: AndroidSide): void {
       if (dependency.version && dependency.kind === "module") declaredElsewhere.set(name, dependency.version);
     }
   }
-  const lockedBy = (module: GradleModule, name: string) => module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
+  const lockedBy = (module: GradleModule, name: string) =>
+    module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "module") continue;
@@ -255,16 +299,41 @@ export function androidDependencies(app: App, side: AndroidSide): void {
   for (const [name, { version, at }] of side.module.locked) {
     if (app.dependencies.some((dependency) => dependency.ecosystem === "maven" && dependency.name === name)) continue;
     app.dependencies.push({
-      sdk: sdkIdOf("maven", name), side: "android", ecosystem: "maven", name, route: "registry", declared: undefined, locked: version, lockedAt: at,
-      scope: "", in: side.module.path, direct: false, test: false, platform: PLATFORM_PACKAGES.maven.test(name), conditional: false, places: [at],
+      sdk: sdkIdOf("maven", name),
+      side: "android",
+      ecosystem: "maven",
+      name,
+      route: "registry",
+      declared: undefined,
+      locked: version,
+      lockedAt: at,
+      scope: "",
+      in: side.module.path,
+      direct: false,
+      test: false,
+      platform: PLATFORM_PACKAGES.maven.test(name),
+      conditional: false,
+      places: [at],
     });
   }
 }
 
 function addBinary(app: App, path: string, module: string, at: Dependency["places"][number]): void {
   app.dependencies.push({
-    sdk: sdkIdOf("binary", path), side: "android", ecosystem: "binary", name: path.split("/").at(-1) ?? path, route: "binary", declared: undefined, locked: undefined,
-    scope: "files", in: module, direct: true, test: false, platform: false, conditional: false, places: [at],
+    sdk: sdkIdOf("binary", path),
+    side: "android",
+    ecosystem: "binary",
+    name: path.split("/").at(-1) ?? path,
+    route: "binary",
+    declared: undefined,
+    locked: undefined,
+    scope: "files",
+    in: module,
+    direct: true,
+    test: false,
+    platform: false,
+    conditional: false,
+    places: [at],
   });
 }
 

@@ -53,7 +53,12 @@ export function readPodLock(project: Project, file: string): PodLock | undefined
 function addPod(lock: PodLock, text: string, place: Place, dependencies: Data[]): void {
   const match = ENTRY.exec(text.replace(/:$/, ""));
   if (!match?.[2]) return;
-  lock.pods.set(match[1] as string, { name: match[1] as string, version: match[2], at: place, dependencies: dependencies.flatMap((item) => textAt(item) ?? []) });
+  lock.pods.set(match[1] as string, {
+    name: match[1] as string,
+    version: match[2],
+    at: place,
+    dependencies: dependencies.flatMap((item) => textAt(item) ?? []),
+  });
 }
 
 /** SHA-1 of a Podfile, as the lock records it; Windows line ends are tried both ways. */
@@ -115,7 +120,13 @@ export function readCartfile(project: Project, file: string): CarthageEntry[] | 
   let offset = 0;
   for (const line of source.text.split("\n")) {
     const match = /^\s*(github|git|binary)\s+"([^"]+)"\s*([^#\r]*)/.exec(line);
-    if (match) entries.push({ kind: match[1] as string, location: match[2] as string, requirement: (match[3] ?? "").trim().replaceAll('"', ""), at: source.place(offset + line.indexOf('"') + 1) });
+    if (match)
+      entries.push({
+        kind: match[1] as string,
+        location: match[2] as string,
+        requirement: (match[3] ?? "").trim().replaceAll('"', ""),
+        at: source.place(offset + line.indexOf('"') + 1),
+      });
     offset += line.length + 1;
   }
   return entries;

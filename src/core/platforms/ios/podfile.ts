@@ -74,7 +74,8 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
   const visit = (body: Statement[], context: Context): void => {
     if (context.depth > 30) return;
     for (const statement of body) {
-      if (statement.kind === "function") globals.set(statement.name, { kind: "function", parameters: statement.parameters, body: statement.body, scope });
+      if (statement.kind === "function")
+        globals.set(statement.name, { kind: "function", parameters: statement.parameters, body: statement.body, scope });
     }
     for (const statement of body) {
       if (statement.kind === "if") {
@@ -108,7 +109,8 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
     if (name === "use_frameworks!") podfile.usesFrameworks = true;
     else if (/^use_.*!$/.test(name) && name !== "use_modular_headers!") podfile.helpers.push({ name, at: script.source.place(start) });
     const local = globals.get(name);
-    if (local?.kind === "function" && context.depth < 10 && local.scope === scope) visit(local.body, { ...context, depth: context.depth + 5 });
+    if (local?.kind === "function" && context.depth < 10 && local.scope === scope)
+      visit(local.body, { ...context, depth: context.depth + 5 });
   };
 
   const call = (expr: CallExpr, context: Context): void => {
@@ -131,7 +133,13 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
         const label = first ? evaluateValue(first, scope) : undefined;
         const labels = label?.kind === "known" ? [label.text] : [];
         for (const text of labels) {
-          podfile.targets.push({ name: text, abstract: name === "abstract_target", parent: context.target, platform: undefined, at: label?.place ?? at });
+          podfile.targets.push({
+            name: text,
+            abstract: name === "abstract_target",
+            parent: context.target,
+            platform: undefined,
+            at: label?.place ?? at,
+          });
           if (expr.closure) visit(expr.closure.body, { ...context, target: text, depth: context.depth + 1 });
         }
         if (labels.length === 0 && expr.closure) visit(expr.closure.body, { ...context, depth: context.depth + 1 });
@@ -200,12 +208,20 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
       else if (result.kind === "list") requirements.push(...result.items.map((item) => toValue(item, expr_, scope)));
       else requirements.push(toValue(result, expr_, scope));
     }
-    podfile.pods.push({ name: name.text, requirement: joinRequirements(requirements), target: context.target ?? "", options, conditional: context.conditional, at: name.place });
+    podfile.pods.push({
+      name: name.text,
+      requirement: joinRequirements(requirements),
+      target: context.target ?? "",
+      options,
+      conditional: context.conditional,
+      at: name.place,
+    });
   };
 
   visit(script.body, { target: undefined, conditional: false, locals: globals, hook: false, depth: 0 });
   for (const target of podfile.targets) target.platform ??= inherited(podfile.targets, target) ?? platform;
-  if (podfile.targets.length === 0 && platform) podfile.targets.push({ name: "", abstract: true, parent: undefined, platform, at: platform.place });
+  if (podfile.targets.length === 0 && platform)
+    podfile.targets.push({ name: "", abstract: true, parent: undefined, platform, at: platform.place });
   return podfile;
 }
 
@@ -254,7 +270,18 @@ export function rubyScope(project: Project, source: Source, globals: Map<string,
       const found = find(path);
       // Ruby calls a function by its bare name.
       if (found?.kind === "function" && found.parameters.every((parameter) => parameter.fallback)) {
-        const last = evaluate({ kind: "call", callee: { kind: "name", name: "\0call", start: 0, end: 0 }, args: [], closure: undefined, infix: [], start: 0, end: 0 }, { source: found.scope.source, lookup: (name) => (name[0] === "\0call" ? found : undefined) });
+        const last = evaluate(
+          {
+            kind: "call",
+            callee: { kind: "name", name: "\0call", start: 0, end: 0 },
+            args: [],
+            closure: undefined,
+            infix: [],
+            start: 0,
+            end: 0,
+          },
+          { source: found.scope.source, lookup: (name) => (name[0] === "\0call" ? found : undefined) },
+        );
         return last;
       }
       if (path.length === 1 && path[0] === "__dir__") return known("", source.place(0));
@@ -272,11 +299,16 @@ export function rubyScope(project: Project, source: Source, globals: Map<string,
       if (name === "require_relative" || name === "require") return NOTHING;
       if (callee[0] === "File" && name === "join") {
         const parts = call.args.map((arg) => evaluateIn(arg.value));
-        if (parts.every((part) => part.kind === "known")) return known(join(...parts.map((part) => (part.kind === "known" ? part.text : ""))), source.place(call.start));
+        if (parts.every((part) => part.kind === "known"))
+          return known(join(...parts.map((part) => (part.kind === "known" ? part.text : ""))), source.place(call.start));
       }
       if (callee[0] === "ENV") return unknown("read from the environment when it installs", source.place(call.start));
       const found = callee.length > 1 ? helperFunctions().get(callee.join(".")) : undefined;
-      if (found?.kind === "function") return evaluate({ ...call, callee: { kind: "name", name: "\0call", start: call.start, end: call.start } }, { source, lookup: (path) => (path[0] === "\0call" ? found : find(path)) });
+      if (found?.kind === "function")
+        return evaluate(
+          { ...call, callee: { kind: "name", name: "\0call", start: call.start, end: call.start } },
+          { source, lookup: (path) => (path[0] === "\0call" ? found : find(path)) },
+        );
       return undefined;
     },
   };
@@ -299,16 +331,35 @@ function fromData(data: Data | undefined): Result {
   return { kind: "map", entries: new Map([...data.entries].map(([key, entry]) => [key, fromData(entry.value)])) };
 }
 
-function collectFunctions(script: Script, body: Statement[], prefix: string, into: Map<string, Result>, project: Project, helpers: HelperScripts): void {
+function collectFunctions(
+  script: Script,
+  body: Statement[],
+  prefix: string,
+  into: Map<string, Result>,
+  project: Project,
+  helpers: HelperScripts,
+): void {
   for (const statement of body) {
-    if (statement.kind === "type") collectFunctions(script, statement.body, `${prefix}${statement.name.replaceAll("::", ".")}.`, into, project, helpers);
+    if (statement.kind === "type")
+      collectFunctions(script, statement.body, `${prefix}${statement.name.replaceAll("::", ".")}.`, into, project, helpers);
     else if (statement.kind === "function") {
       const scope: Scope = {
         source: script.source,
         lookup(path) {
           const found = into.get(path.join(".")) ?? into.get(`${prefix}${path.join(".")}`);
           if (found?.kind === "function" && found.parameters.length === 0) {
-            return evaluate({ kind: "call", callee: { kind: "name", name: "\0call", start: 0, end: 0 }, args: [], closure: undefined, infix: [], start: 0, end: 0 }, { source: found.scope.source, lookup: (name) => (name[0] === "\0call" ? found : undefined) });
+            return evaluate(
+              {
+                kind: "call",
+                callee: { kind: "name", name: "\0call", start: 0, end: 0 },
+                args: [],
+                closure: undefined,
+                infix: [],
+                start: 0,
+                end: 0,
+              },
+              { source: found.scope.source, lookup: (name) => (name[0] === "\0call" ? found : undefined) },
+            );
           }
           return found;
         },

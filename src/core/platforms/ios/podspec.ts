@@ -32,8 +32,16 @@ function readJsonSpec(project: Project, file: string): Podspec | undefined {
   const name = valueAt(root, "name");
   if (name?.kind !== "known") return undefined;
   const dependencies: PodDependency[] = [];
-  for (const [key, { value, start }] of entriesOf(at(root, "dependencies"))) dependencies.push({ name: key, requirement: textsOf(value).join(", ") || undefined, at: value.source.place(start) });
-  return { file, name: name.text, version: textAt(root, "version"), iosTarget: valueAt(root, "platforms", "ios"), dependencies, at: name.place };
+  for (const [key, { value, start }] of entriesOf(at(root, "dependencies")))
+    dependencies.push({ name: key, requirement: textsOf(value).join(", ") || undefined, at: value.source.place(start) });
+  return {
+    file,
+    name: name.text,
+    version: textAt(root, "version"),
+    iosTarget: valueAt(root, "platforms", "ios"),
+    dependencies,
+    at: name.place,
+  };
 }
 
 function readRubySpec(project: Project, file: string, helpers: HelperScripts): Podspec | undefined {
@@ -41,7 +49,14 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
   if (!script) return undefined;
   const globals = new Map<string, Result>();
   const scope: Scope = rubyScope(project, script.source, globals, helpers);
-  const spec: Podspec = { file, name: file.replace(/^.*\//, "").replace(/\.podspec$/, ""), version: undefined, iosTarget: undefined, dependencies: [], at: { file, line: 1, column: 1 } };
+  const spec: Podspec = {
+    file,
+    name: file.replace(/^.*\//, "").replace(/\.podspec$/, ""),
+    version: undefined,
+    iosTarget: undefined,
+    dependencies: [],
+    at: { file, line: 1, column: 1 },
+  };
 
   const visit = (body: Statement[], variable: string | undefined, depth: number): void => {
     if (depth > 12) return;
@@ -62,8 +77,14 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
         else if (name === "dependency" && pathOf(object)?.[0] === variable) {
           const [first, ...rest] = positional(call).map((arg) => evaluate(arg, scope));
           if (first?.kind !== "known") continue;
-          const texts = rest.flatMap((result) => (result.kind === "list" ? result.items : [result])).map((result) => (result.kind === "known" ? result.text : undefined));
-          spec.dependencies.push({ name: first.text, requirement: texts.length > 0 && texts.every((text) => text !== undefined) ? texts.join(", ") : undefined, at: first.place });
+          const texts = rest
+            .flatMap((result) => (result.kind === "list" ? result.items : [result]))
+            .map((result) => (result.kind === "known" ? result.text : undefined));
+          spec.dependencies.push({
+            name: first.text,
+            requirement: texts.length > 0 && texts.every((text) => text !== undefined) ? texts.join(", ") : undefined,
+            at: first.place,
+          });
         } else if (name === "platform" && pathOf(object)?.[0] === variable) {
           const [system, version] = positional(call);
           const text = system && evaluate(system, scope);

@@ -55,21 +55,29 @@ export class BuildSettings {
     let why: string | undefined;
     const expand = (input: string, depth: number): string => {
       if (depth > 20) return input;
-      return input.replace(/\$(?:\(([^()]*(?:\([^()]*\)[^()]*)*)\)|\{([^{}]*)\})/g, (whole, round: string | undefined, curly: string | undefined) => {
-        const inner = expand(round ?? curly ?? "", depth + 1);
-        const [variable = "", ...operators] = inner.split(":");
-        let found: Value | undefined;
-        if (variable === "inherited") found = this.resolve(name, layer - 1, busy) ?? known("", place);
-        else if (!busy.has(variable)) found = this.resolve(variable, this.layers.length - 1, busy);
-        if (found?.kind !== "known") {
-          const fallback = operators.find((operator) => operator.startsWith("default="));
-          if (fallback) return fallback.slice(8);
-          const missing = this.missingFiles[0];
-          why ??= found?.kind === "unknown" ? found.why : missing ? `${variable} may come from ${missing}, which is not there` : `${variable} has no value in the files`;
-          return whole;
-        }
-        return operators.reduce(transform, found.text);
-      });
+      return input.replace(
+        /\$(?:\(([^()]*(?:\([^()]*\)[^()]*)*)\)|\{([^{}]*)\})/g,
+        (whole, round: string | undefined, curly: string | undefined) => {
+          const inner = expand(round ?? curly ?? "", depth + 1);
+          const [variable = "", ...operators] = inner.split(":");
+          let found: Value | undefined;
+          if (variable === "inherited") found = this.resolve(name, layer - 1, busy) ?? known("", place);
+          else if (!busy.has(variable)) found = this.resolve(variable, this.layers.length - 1, busy);
+          if (found?.kind !== "known") {
+            const fallback = operators.find((operator) => operator.startsWith("default="));
+            if (fallback) return fallback.slice(8);
+            const missing = this.missingFiles[0];
+            why ??=
+              found?.kind === "unknown"
+                ? found.why
+                : missing
+                  ? `${variable} may come from ${missing}, which is not there`
+                  : `${variable} has no value in the files`;
+            return whole;
+          }
+          return operators.reduce(transform, found.text);
+        },
+      );
     };
     const result = expand(text, 0);
     return why === undefined ? known(result, place) : unknown(why, place);
@@ -104,9 +112,18 @@ export function layerOf(from: SettingLayer["from"], settings: Data | undefined):
   const layer: SettingLayer = { from, values: new Map() };
   for (const [key, { value }] of entriesOf(settings)) {
     const match = /^([^[]+)((?:\[[^\]]*\])*)$/.exec(key);
-    const text = value.kind === "list" ? value.items.map((item) => (item.kind === "scalar" ? String(item.value) : "")).join(" ") : value.kind === "scalar" ? String(value.value) : undefined;
+    const text =
+      value.kind === "list"
+        ? value.items.map((item) => (item.kind === "scalar" ? String(item.value) : "")).join(" ")
+        : value.kind === "scalar"
+          ? String(value.value)
+          : undefined;
     if (!match || text === undefined) continue;
-    add(layer, match[1] as string, { text, condition: (match[2] ?? "").replace(/^\[|\]$/g, ""), place: placeOf(value.kind === "list" && value.items[0] ? value.items[0] : value) });
+    add(layer, match[1] as string, {
+      text,
+      condition: (match[2] ?? "").replace(/^\[|\]$/g, ""),
+      place: placeOf(value.kind === "list" && value.items[0] ? value.items[0] : value),
+    });
   }
   return layer;
 }
@@ -131,7 +148,8 @@ export function layerOfFile(project: Project, from: SettingLayer["from"], file: 
       const target = join(parentOf(path), include.path);
       visit(target, depth + 1, include.optional);
     }
-    for (const setting of config.settings) add(layer, setting.key, { text: setting.value, condition: setting.condition, place: config.source.place(setting.valueStart) });
+    for (const setting of config.settings)
+      add(layer, setting.key, { text: setting.value, condition: setting.condition, place: config.source.place(setting.valueStart) });
   };
   visit(file, 0, false);
   return layer;

@@ -7,7 +7,15 @@ import { known, unknown, type Value } from "../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { valueAt } from "../../syntax/data.js";
 import { describe, type Requirement } from "../../versions/swiftpm.js";
-import { packageIdentity, podfileChecksums, readCartfile, readPackageResolved, readPodLock, type PodLock, type ResolvedPackage } from "./locks.js";
+import {
+  packageIdentity,
+  podfileChecksums,
+  readCartfile,
+  readPackageResolved,
+  readPodLock,
+  type PodLock,
+  type ResolvedPackage,
+} from "./locks.js";
 import { readPodfile, type HelperScripts, type Podfile } from "./podfile.js";
 import { readPodspec } from "./podspec.js";
 import { readSwiftManifest } from "./swift-manifest.js";
@@ -40,10 +48,24 @@ export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide 
   const { xcode } = context;
   const projectName = baseName(xcode.path).replace(/\.xcodeproj$/, "");
   const target = targets.find(({ name }) => name === projectName) ?? (targets[0] as IosTarget);
-  const side: IosSide = { side: "ios", folder: xcode.folder, projectFile: xcode.file, targets, target, ids: [], levels: [], effective: {}, defaults: {}, usesPods: false };
+  const side: IosSide = {
+    side: "ios",
+    folder: xcode.folder,
+    projectFile: xcode.file,
+    targets,
+    target,
+    ids: [],
+    levels: [],
+    effective: {},
+    defaults: {},
+    usesPods: false,
+  };
   for (const item of [target, ...targets.filter((other) => other !== target)]) readTarget(context, side, item, targets.length > 1);
   const shipped = configurationOf(target);
-  for (const [level, name] of [["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"], ["swift", "SWIFT_VERSION"]] as const) {
+  for (const [level, name] of [
+    ["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"],
+    ["swift", "SWIFT_VERSION"],
+  ] as const) {
     const value = shipped?.settings.value(name);
     if (value) side.effective[level] = value;
   }
@@ -51,7 +73,11 @@ export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide 
 }
 
 export function configurationOf(target: IosTarget): IosConfiguration | undefined {
-  return target.configurations.find(({ name }) => name === "Release") ?? target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
+  return (
+    target.configurations.find(({ name }) => name === "Release") ??
+    target.configurations.find(({ name }) => name === target.defaultConfiguration) ??
+    target.configurations[0]
+  );
 }
 
 function readTarget(context: IosContext, side: IosSide, target: IosTarget, several: boolean): void {
@@ -59,15 +85,28 @@ function readTarget(context: IosContext, side: IosSide, target: IosTarget, sever
     const variant = several ? `${target.name} ${configuration.name}` : configuration.name;
     const id = bundleId(context, configuration);
     if (id) side.ids.push({ value: id, variant, at: id.place });
-    for (const [level, name] of [["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"], ["swift", "SWIFT_VERSION"]] as const) {
+    for (const [level, name] of [
+      ["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"],
+      ["swift", "SWIFT_VERSION"],
+    ] as const) {
       const statements = configuration.settings.statements(name);
       const [strongest] = statements;
       if (strongest) side.levels.push({ level, value: strongest.value, owner: "app", of: target.name, variant, at: strongest.value.place });
       if (level !== "iosTarget") continue;
       for (const statement of statements.slice(1)) {
         if (statement.from !== "project") continue;
-        const known_ = side.levels.some((fact) => fact.owner === "project" && fact.at.line === statement.value.place.line && fact.at.file === statement.value.place.file);
-        if (!known_) side.levels.push({ level, value: statement.value, owner: "project", of: "project", variant: configuration.name, at: statement.value.place });
+        const known_ = side.levels.some(
+          (fact) => fact.owner === "project" && fact.at.line === statement.value.place.line && fact.at.file === statement.value.place.file,
+        );
+        if (!known_)
+          side.levels.push({
+            level,
+            value: statement.value,
+            owner: "project",
+            of: "project",
+            variant: configuration.name,
+            at: statement.value.place,
+          });
       }
     }
   }
@@ -105,7 +144,11 @@ function findPodfile(context: IosContext, side: IosSide): Podfile | undefined {
     if (!context.project.tree.isFile(file)) continue;
     const podfile = readPodfile(context.project, file, context.helpers);
     if (!podfile) return undefined;
-    if (folder === side.folder || podfile.projects.some((path) => join(folder, path.endsWith(".xcodeproj") ? path : `${path}.xcodeproj`) === context.xcode.path)) return podfile;
+    if (
+      folder === side.folder ||
+      podfile.projects.some((path) => join(folder, path.endsWith(".xcodeproj") ? path : `${path}.xcodeproj`) === context.xcode.path)
+    )
+      return podfile;
   }
   return undefined;
 }
@@ -120,11 +163,19 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
   for (const target of podfile.targets) {
     if (target.abstract && target.name !== "" && podfile.targets.some((other) => other.parent === target.name)) continue;
     if (!target.platform) continue;
-    if (/Tests?$/.test(target.name) || side.levels.some((fact) => fact.owner === "podfile" && fact.at.line === target.platform?.place.line && fact.at.file === target.platform.place.file)) continue;
+    if (
+      /Tests?$/.test(target.name) ||
+      side.levels.some(
+        (fact) => fact.owner === "podfile" && fact.at.line === target.platform?.place.line && fact.at.file === target.platform.place.file,
+      )
+    )
+      continue;
     side.levels.push({ level: "iosTarget", value: target.platform, owner: "podfile", of: "Podfile", at: target.platform.place });
   }
-  for (const value of podfile.hookTargets) side.levels.push({ level: "iosTarget", value, owner: "pods", of: "Podfile's hook", at: value.place });
-  for (const { url, at } of podfile.sources) app.repositories.push({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
+  for (const value of podfile.hookTargets)
+    side.levels.push({ level: "iosTarget", value, owner: "pods", of: "Podfile's hook", at: value.place });
+  for (const { url, at } of podfile.sources)
+    app.repositories.push({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
 
   const declared = new Set<string>();
   for (const pod of podfile.pods) {
@@ -147,13 +198,22 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
       conditional: pod.conditional,
       places: [pod.at],
     };
-    for (const [kind, route] of [["git", "git"], ["path", "path"], ["podspec", "path"], ["http", "binary"]] as const) {
+    for (const [kind, route] of [
+      ["git", "git"],
+      ["path", "path"],
+      ["podspec", "path"],
+      ["http", "binary"],
+    ] as const) {
       const value = pod.options.get(kind);
       if (!value) continue;
       dependency.route = route;
       const ref = (["commit", "tag", "branch"] as const).find((name) => pod.options.has(name));
       const refText = ref && pod.options.get(ref);
-      if (route === "git") dependency.reference = { kind: ref === "commit" ? "revision" : ref === "tag" ? "tag" : ref === "branch" ? "branch" : "none", text: refText?.kind === "known" ? refText.text : value.kind === "known" ? value.text : "" };
+      if (route === "git")
+        dependency.reference = {
+          kind: ref === "commit" ? "revision" : ref === "tag" ? "tag" : ref === "branch" ? "branch" : "none",
+          text: refText?.kind === "known" ? refText.text : value.kind === "known" ? value.text : "",
+        };
       else if (value.kind === "known") {
         dependency.reference = { kind: "path", text: value.text };
         if (kind === "path") addLocalPod(context, app, folder, pod.name, value.text, value.place);
@@ -203,7 +263,12 @@ export function addSpecDemand(context: IosContext, app: App, file: string, sdk: 
   const spec = readPodspec(context.project, file, context.helpers);
   if (!spec?.iosTarget) return;
   const name = by ?? spec.name;
-  if (app.demands.some((demand) => demand.by === name && demand.level === "iosTarget" && demand.value.place.file === spec.iosTarget?.place.file)) return;
+  if (
+    app.demands.some(
+      (demand) => demand.by === name && demand.level === "iosTarget" && demand.value.place.file === spec.iosTarget?.place.file,
+    )
+  )
+    return;
   app.demands.push({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
 }
 
@@ -218,7 +283,13 @@ function readInstalledSpecs(context: IosContext, app: App, folder: string, decla
   }
 }
 
-function readPodLockState(context: IosContext, app: App, podfile: Podfile, lock: PodLock | undefined, installed: PodLock | undefined): void {
+function readPodLockState(
+  context: IosContext,
+  app: App,
+  podfile: Podfile,
+  lock: PodLock | undefined,
+  installed: PodLock | undefined,
+): void {
   const folder = parentOf(podfile.file);
   const lockFile = join(folder, "Podfile.lock");
   const needed = podfile.pods.some((pod) => !pod.options.has("path")) || podfile.helpers.length > 0;
@@ -241,9 +312,11 @@ function readPodLockState(context: IosContext, app: App, podfile: Podfile, lock:
   if (lock && installed) {
     for (const pod of lock.pods.values()) {
       const other = installed.pods.get(pod.name);
-      if (other?.version !== pod.version) fact.installedApart.push({ name: pod.name, locked: pod.version, installed: other?.version, at: pod.at });
+      if (other?.version !== pod.version)
+        fact.installedApart.push({ name: pod.name, locked: pod.version, installed: other?.version, at: pod.at });
     }
-    for (const pod of installed.pods.values()) if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
+    for (const pod of installed.pods.values())
+      if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
   }
   app.locks.push(fact);
 }
@@ -264,8 +337,15 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
     return resolved?.find((entry) => entry.identity === identity || packageIdentity(entry.location) === identity);
   };
   let remote = 0;
-  const productsOf = (id: string): string => side.targets.find((target) => target.packageProducts.some((product) => product.package === id))?.name ?? side.target.name;
-  const add = (location: string, requirement: Requirement | undefined, scope: string, places: Dependency["places"], at: Dependency["places"][number] | undefined): void => {
+  const productsOf = (id: string): string =>
+    side.targets.find((target) => target.packageProducts.some((product) => product.package === id))?.name ?? side.target.name;
+  const add = (
+    location: string,
+    requirement: Requirement | undefined,
+    scope: string,
+    places: Dependency["places"],
+    at: Dependency["places"][number] | undefined,
+  ): void => {
     remote++;
     const entry = lockOf(location);
     const git = requirement?.kind === "branch" || requirement?.kind === "revision";
@@ -285,7 +365,12 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
       test: false,
       platform: PLATFORM_PACKAGES.swiftpm.test(location),
       conditional: false,
-      reference: requirement?.kind === "branch" ? { kind: "branch", text: requirement.name } : requirement?.kind === "revision" ? { kind: "revision", text: requirement.name } : undefined,
+      reference:
+        requirement?.kind === "branch"
+          ? { kind: "branch", text: requirement.name }
+          : requirement?.kind === "revision"
+            ? { kind: "revision", text: requirement.name }
+            : undefined,
       places,
     });
   };
@@ -295,10 +380,25 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
     visited.add(folder);
     const manifestFile = join(folder, "Package.swift");
     const exists = project.tree.isFile(manifestFile);
-    app.paths.push({ text, resolved: folder, kind: "package", exists, side: "ios", generated: /node_modules|(^|\/)(build|\.build)\//.test(folder), at });
+    app.paths.push({
+      text,
+      resolved: folder,
+      kind: "package",
+      exists,
+      side: "ios",
+      generated: /node_modules|(^|\/)(build|\.build)\//.test(folder),
+      at,
+    });
     const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
     if (!manifest) return;
-    if (manifest.iosTarget) app.demands.push({ level: "iosTarget", value: manifest.iosTarget, by: manifest.name ?? baseName(folder), sdk: undefined, from: "Package.swift" });
+    if (manifest.iosTarget)
+      app.demands.push({
+        level: "iosTarget",
+        value: manifest.iosTarget,
+        by: manifest.name ?? baseName(folder),
+        sdk: undefined,
+        from: "Package.swift",
+      });
     for (const dependency of manifest.dependencies) {
       if (dependency.local) readLocal(join(folder, dependency.location), dependency.at, dependency.location);
       else add(dependency.location, dependency.requirement, manifest.name ?? baseName(folder), [dependency.at], dependency.at);
@@ -306,19 +406,54 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
   };
   for (const reference of xcode.packages) {
     if (!reference.local) add(reference.location, reference.requirement, productsOf(reference.id), [reference.at], reference.requirementAt);
-    else if (/^([/~]|[A-Za-z]:)/.test(reference.location)) app.paths.push({ text: reference.location, resolved: undefined, kind: "package", exists: undefined, side: "ios", generated: false, at: reference.at });
+    else if (/^([/~]|[A-Za-z]:)/.test(reference.location))
+      app.paths.push({
+        text: reference.location,
+        resolved: undefined,
+        kind: "package",
+        exists: undefined,
+        side: "ios",
+        generated: false,
+        at: reference.at,
+      });
     else readLocal(join(xcode.folder, reference.location), reference.at, reference.location);
   }
   for (const entry of resolved ?? []) {
-    if (app.dependencies.some((dependency) => dependency.ecosystem === "swiftpm" && packageIdentity(dependency.name) === entry.identity.toLowerCase())) continue;
+    if (
+      app.dependencies.some(
+        (dependency) => dependency.ecosystem === "swiftpm" && packageIdentity(dependency.name) === entry.identity.toLowerCase(),
+      )
+    )
+      continue;
     app.dependencies.push({
-      sdk: sdkIdOf("swiftpm", entry.location), side: "ios", ecosystem: "swiftpm", name: entry.location, route: "registry", declared: undefined, locked: entry.version ?? entry.revision?.slice(0, 10), lockedAt: entry.at,
-      scope: "package", in: side.target.name, direct: false, test: false, platform: PLATFORM_PACKAGES.swiftpm.test(entry.location), conditional: false, places: [entry.at],
+      sdk: sdkIdOf("swiftpm", entry.location),
+      side: "ios",
+      ecosystem: "swiftpm",
+      name: entry.location,
+      route: "registry",
+      declared: undefined,
+      locked: entry.version ?? entry.revision?.slice(0, 10),
+      lockedAt: entry.at,
+      scope: "package",
+      in: side.target.name,
+      direct: false,
+      test: false,
+      platform: PLATFORM_PACKAGES.swiftpm.test(entry.location),
+      conditional: false,
+      places: [entry.at],
     });
   }
   if (remote > 0) {
     app.locks.push({
-      manager: "swiftpm", side: "ios", manifest: xcode.packages[0]?.at ?? xcode.start, lockName: "Package.resolved", lock: lockFile, expected: context.versioned, needed: true, installedApart: [], declaredApart: [],
+      manager: "swiftpm",
+      side: "ios",
+      manifest: xcode.packages[0]?.at ?? xcode.start,
+      lockName: "Package.resolved",
+      lock: lockFile,
+      expected: context.versioned,
+      needed: true,
+      installedApart: [],
+      declaredApart: [],
     });
   }
 }
@@ -333,15 +468,35 @@ function readCarthage(context: IosContext, app: App, side: IosSide): void {
     const branch = entry.requirement !== "" && !/^(==|>=|~>|=)/.test(entry.requirement);
     const route: Route = entry.kind === "binary" ? "binary" : branch ? "git" : "registry";
     app.dependencies.push({
-      sdk: sdkIdOf("carthage", entry.location), side: "ios", ecosystem: "carthage", name: entry.location, route, declared: entry.requirement ? known(entry.requirement, entry.at) : undefined,
-      locked: locked?.requirement, lockedAt: locked?.at, scope: "Cartfile", in: side.target.name, direct: true, test: false, platform: false, conditional: false,
-      reference: branch ? { kind: /^[0-9a-f]{40}$/.test(entry.requirement) ? "revision" : "branch", text: entry.requirement } : undefined, places: [entry.at],
+      sdk: sdkIdOf("carthage", entry.location),
+      side: "ios",
+      ecosystem: "carthage",
+      name: entry.location,
+      route,
+      declared: entry.requirement ? known(entry.requirement, entry.at) : undefined,
+      locked: locked?.requirement,
+      lockedAt: locked?.at,
+      scope: "Cartfile",
+      in: side.target.name,
+      direct: true,
+      test: false,
+      platform: false,
+      conditional: false,
+      reference: branch ? { kind: /^[0-9a-f]{40}$/.test(entry.requirement) ? "revision" : "branch", text: entry.requirement } : undefined,
+      places: [entry.at],
     });
   }
   if (entries.length > 0) {
     app.locks.push({
-      manager: "carthage", side: "ios", manifest: entries[0]?.at ?? side.target.at, lockName: "Cartfile.resolved", lock: resolved ? join(folder, "Cartfile.resolved") : undefined,
-      expected: context.versioned || context.project.tree.isFolder(join(folder, "Carthage")), needed: true, installedApart: [], declaredApart: [],
+      manager: "carthage",
+      side: "ios",
+      manifest: entries[0]?.at ?? side.target.at,
+      lockName: "Cartfile.resolved",
+      lock: resolved ? join(folder, "Cartfile.resolved") : undefined,
+      expected: context.versioned || context.project.tree.isFolder(join(folder, "Carthage")),
+      needed: true,
+      installedApart: [],
+      declaredApart: [],
     });
   }
 }
@@ -349,17 +504,48 @@ function readCarthage(context: IosContext, app: App, side: IosSide): void {
 function readBinaries(context: IosContext, app: App, side: IosSide): void {
   const { project, xcode } = context;
   for (const reference of xcode.binaries) {
-    const exists = reference.resolved === undefined ? undefined : project.tree.isFile(reference.resolved) || project.tree.isFolder(reference.resolved);
-    const generated = /(^|\/)(Pods|Carthage|build|node_modules|\.symlinks|Flutter)\//.test(reference.resolved ?? "") || /^libPods|^Pods_/.test(baseName(reference.path));
-    app.paths.push({ text: reference.path, resolved: reference.absolute ? undefined : reference.resolved, kind: "binary", exists, side: "ios", generated, at: reference.at });
+    const exists =
+      reference.resolved === undefined ? undefined : project.tree.isFile(reference.resolved) || project.tree.isFolder(reference.resolved);
+    const generated =
+      /(^|\/)(Pods|Carthage|build|node_modules|\.symlinks|Flutter)\//.test(reference.resolved ?? "") ||
+      /^libPods|^Pods_/.test(baseName(reference.path));
+    app.paths.push({
+      text: reference.path,
+      resolved: reference.absolute ? undefined : reference.resolved,
+      kind: "binary",
+      exists,
+      side: "ios",
+      generated,
+      at: reference.at,
+    });
     const system = reference.absolute && /\/(Developer|Xcode|System|usr\/lib)\//.test(reference.path);
     if (generated || system || !/\.(framework|xcframework|a)$/.test(reference.path)) continue;
     app.dependencies.push({
-      sdk: sdkIdOf("binary", baseName(reference.path)), side: "ios", ecosystem: "binary", name: baseName(reference.path), route: "binary", declared: undefined, locked: undefined,
-      scope: "linked", in: side.target.name, direct: true, test: false, platform: false, conditional: false, places: [reference.at],
+      sdk: sdkIdOf("binary", baseName(reference.path)),
+      side: "ios",
+      ecosystem: "binary",
+      name: baseName(reference.path),
+      route: "binary",
+      declared: undefined,
+      locked: undefined,
+      scope: "linked",
+      in: side.target.name,
+      direct: true,
+      test: false,
+      platform: false,
+      conditional: false,
+      places: [reference.at],
     });
   }
   for (const reference of xcode.searchPaths) {
-    app.paths.push({ text: reference.path, resolved: reference.resolved, kind: "search path", exists: undefined, side: "ios", generated: false, at: reference.at });
+    app.paths.push({
+      text: reference.path,
+      resolved: reference.resolved,
+      kind: "search path",
+      exists: undefined,
+      side: "ios",
+      generated: false,
+      at: reference.at,
+    });
   }
 }

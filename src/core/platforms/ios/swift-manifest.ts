@@ -58,7 +58,10 @@ export function readSwiftManifest(project: Project, file: string): SwiftManifest
   };
 
   const requirementIn = (call: CallExpr): Requirement | undefined => {
-    for (const [name, kind] of [["from", "upToNextMajor"], ["exact", "exact"]] as const) {
+    for (const [name, kind] of [
+      ["from", "upToNextMajor"],
+      ["exact", "exact"],
+    ] as const) {
       const version = textOfExpr(namedArg(call, name));
       if (version !== undefined) return { kind, version };
     }
@@ -89,7 +92,11 @@ export function readSwiftManifest(project: Project, file: string): SwiftManifest
         if (path?.length === 1) constants.set(path[0] as string, statement.value);
         if (statement.value.kind === "call" && callName(statement.value) === "Package") readPackage(statement.value);
         if (path?.join(".") === "package.dependencies") for (const item of itemsOfExpr(statement.value)) addDependency(item);
-      } else if (statement.kind === "expression" && statement.value.kind === "call" && pathOf(statement.value.callee)?.join(".") === "package.dependencies.append") {
+      } else if (
+        statement.kind === "expression" &&
+        statement.value.kind === "call" &&
+        pathOf(statement.value.callee)?.join(".") === "package.dependencies.append"
+      ) {
         for (const item of positional(statement.value)) addDependency(item);
       } else if (statement.kind === "if") visit([...statement.then, ...statement.otherwise]);
     }

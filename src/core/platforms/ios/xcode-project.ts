@@ -162,13 +162,28 @@ export function readXcodeProject(project: Project, path: string): XcodeProject |
       });
     } else if (isa === "XCLocalSwiftPackageReference") {
       const location = valueAt(value, "relativePath");
-      if (location?.kind === "known") packages.push({ id, location: location.text, local: true, requirement: undefined, requirementText: undefined, at: location.place, requirementAt: undefined });
+      if (location?.kind === "known")
+        packages.push({
+          id,
+          location: location.text,
+          local: true,
+          requirement: undefined,
+          requirementText: undefined,
+          at: location.place,
+          requirementAt: undefined,
+        });
     }
   }
 
   const binaries: FileReference[] = [];
   for (const [id, reference] of paths) {
-    if (reference.isBinary) binaries.push({ path: reference.path, resolved: reference.resolved, absolute: reference.absolute, at: reference.at ?? keyPlace(objects, id) ?? start });
+    if (reference.isBinary)
+      binaries.push({
+        path: reference.path,
+        resolved: reference.resolved,
+        absolute: reference.absolute,
+        at: reference.at ?? keyPlace(objects, id) ?? start,
+      });
   }
   return { path, file, folder, targets, packages, binaries, searchPaths: searchPaths(targets, folder), start };
 }
@@ -223,9 +238,11 @@ function resolveGroups(objects: Data, mainGroup: string | undefined, base: strin
     else if (tree === "SOURCE_ROOT") resolved = join(base, path ?? "");
     const absolute = tree === "<absolute>" || (path?.startsWith("/") ?? false);
     if (absolute) resolved = undefined;
-    const isBinary = path !== undefined && (absolute || tree === "<group>" || tree === "SOURCE_ROOT") && /\.(framework|xcframework|a|dylib)$/.test(path);
+    const isBinary =
+      path !== undefined && (absolute || tree === "<group>" || tree === "SOURCE_ROOT") && /\.(framework|xcframework|a|dylib)$/.test(path);
     result.set(next.id, { path: path ?? "", resolved, absolute, isBinary, at: valueAt(data, "path")?.place });
-    for (const child of itemsOf(at(data, "children"))) if (child.kind === "scalar") open.push({ id: String(child.value), parent: resolved });
+    for (const child of itemsOf(at(data, "children")))
+      if (child.kind === "scalar") open.push({ id: String(child.value), parent: resolved });
   }
   return result;
 }
@@ -244,7 +261,8 @@ function searchPaths(targets: IosTarget[], folder: string): FileReference[] {
             if (text === "" || text.includes("$")) continue;
             const absolute = text.startsWith("/");
             if (absolute && !/^\/(Users|home|Volumes|private|tmp|opt\/homebrew|usr\/local)\//.test(text)) continue;
-            if (!found.has(text)) found.set(text, { path: text, resolved: absolute ? undefined : join(folder, text), absolute, at: value.place });
+            if (!found.has(text))
+              found.set(text, { path: text, resolved: absolute ? undefined : join(folder, text), absolute, at: value.place });
           }
         }
       }

@@ -178,7 +178,11 @@ function pnpmLock(file: string, root: Data): JsLock {
   const byName = new Map<string, LockedVersion[]>();
   for (const [key, { value, start }] of entriesOf(at(root, "packages"))) {
     const match = /^\/?((?:@[^/@]+\/)?[^/@]+)[@/](\d[^(_]*)/.exec(key);
-    if (match) byName.set(match[1] as string, [...(byName.get(match[1] as string) ?? []), { version: match[2] as string, at: value.source.place(start) }]);
+    if (match)
+      byName.set(match[1] as string, [
+        ...(byName.get(match[1] as string) ?? []),
+        { version: match[2] as string, at: value.source.place(start) },
+      ]);
   }
   return {
     manager: "pnpm",

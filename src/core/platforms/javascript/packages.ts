@@ -34,7 +34,12 @@ export function readManifest(project: Project, folder: string): NpmManifest | un
   for (const section of SECTIONS) {
     for (const [name, { value, start }] of entriesOf(at(root, section))) {
       if (value.kind === "scalar" && typeof value.value === "string") {
-        declarations.push({ name, section, specifier: known(value.value, placeOf(value)) as NpmDeclaration["specifier"], at: value.source.place(start) });
+        declarations.push({
+          name,
+          section,
+          specifier: known(value.value, placeOf(value)) as NpmDeclaration["specifier"],
+          at: value.source.place(start),
+        });
       }
     }
   }
@@ -46,7 +51,9 @@ export function readManifest(project: Project, folder: string): NpmManifest | un
     version: textAt(root, "version"),
     declarations,
     workspaces: textsOf(workspaces?.kind === "map" ? at(workspaces, "packages") : workspaces),
-    scripts: entriesOf(at(root, "scripts")).flatMap(([name, { value }]) => (value.kind === "scalar" ? [{ name, command: String(value.value), at: placeOf(value) }] : [])),
+    scripts: entriesOf(at(root, "scripts")).flatMap(([name, { value }]) =>
+      value.kind === "scalar" ? [{ name, command: String(value.value), at: placeOf(value) }] : [],
+    ),
     root,
   };
 }

@@ -11,19 +11,24 @@ import type { Settings } from "../../settings/settings.js";
 
 const chart = {
   "node_modules/chart-deck/package.json": '{ "name": "chart-deck", "version": "2.0.0" }',
-  "node_modules/chart-deck/android/build.gradle": "apply plugin: 'com.android.library'\nandroid {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+  "node_modules/chart-deck/android/build.gradle":
+    "apply plugin: 'com.android.library'\nandroid {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
 };
 
 export const belowNeed = defineRule({
   name: "level/below-need",
   severity: "error",
   title: "A level is lower than something in the app needs",
-  looksAt: "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own floor ask for.",
+  looksAt:
+    "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own floor ask for.",
   why: "The build fails when manifests are merged or pods are installed; where it does not, the app crashes on the devices in between.",
   mend: "Raise the level at the place shown, or use a version of the package that asks for less.",
   examples: {
     reported: reactNativeExample({ "chart-deck": "2.0.0" }, chart),
-    silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26\n    targetSdk 35")}` }),
+    silent: reactNativeExample(
+      { "chart-deck": "2.0.0" },
+      { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26\n    targetSdk 35")}` },
+    ),
   },
   check({ app, settings }) {
     return demandsOf(app, settings).flatMap(({ level, value, by, sdk, from }) => {
@@ -40,7 +45,10 @@ export const belowNeed = defineRule({
           side,
           sdk,
           message: `${by} needs ${level} ${wanted}; this app has ${found}${where}`,
-          fix: from === "settings" ? `raise ${level} to ${wanted}, the floor that the team has set` : `raise ${level} to ${wanted} in ${first.value.place.file}`,
+          fix:
+            from === "settings"
+              ? `raise ${level} to ${wanted}, the floor that the team has set`
+              : `raise ${level} to ${wanted} in ${first.value.place.file}`,
           places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
           subject: `${by} ${level} ${wanted} ${found}`,
         },
@@ -60,7 +68,8 @@ interface Ask {
 /** One demand per asker and level, the highest; the team's floors count as demands. */
 function demandsOf(app: App, settings: Settings): Ask[] {
   const asks: Ask[] = app.demands.map(({ level, value, by, sdk, from }) => ({ level, value, by, sdk, from }));
-  for (const [level, { value, place }] of settings.floors) asks.push({ level, value: { kind: "known", text: value, place }, by: "the team's settings", sdk: undefined, from: "settings" });
+  for (const [level, { value, place }] of settings.floors)
+    asks.push({ level, value: { kind: "known", text: value, place }, by: "the team's settings", sdk: undefined, from: "settings" });
   const highest = new Map<string, Ask>();
   for (const ask of asks) {
     const key = `${ask.level} ${ask.by}`;
@@ -90,5 +99,10 @@ function isBelow(value: Value, wanted: string): boolean {
 
 function variantsOf(facts: LevelFact[]): string {
   const variants = facts.flatMap(({ variant }) => variant ?? []);
-  return variants.length > 0 && variants.length < 4 && facts.length === variants.length && !(variants.includes("Release") && variants.includes("Debug")) ? ` in ${variants.join(", ")}` : "";
+  return variants.length > 0 &&
+    variants.length < 4 &&
+    facts.length === variants.length &&
+    !(variants.includes("Release") && variants.includes("Debug"))
+    ? ` in ${variants.join(", ")}`
+    : "";
 }

@@ -18,8 +18,14 @@ export const leftToDefault = defineRule({
   why: "A default changes with the framework or the build tools, and nobody sees it change. When it is lower than what the package asks for, the build fails or the app crashes on old devices.",
   mend: "State the level in the app's own build file, at least as high as the package asks.",
   examples: {
-    reported: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("targetSdk 35")}` }),
-    silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26")}` }),
+    reported: reactNativeExample(
+      { "chart-deck": "2.0.0" },
+      { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("targetSdk 35")}` },
+    ),
+    silent: reactNativeExample(
+      { "chart-deck": "2.0.0" },
+      { ...chart, "android/app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock("minSdk 26")}` },
+    ),
   },
   check({ app }) {
     return (["minSdk", "iosTarget"] as const).flatMap((level) => {
@@ -32,7 +38,8 @@ export const leftToDefault = defineRule({
       if (!highest) return [];
       const known = side.defaults[level];
       if (known && compareLevels(textOf(known.value) ?? "0", textOf(highest.value) ?? "0") >= 0) return [];
-      const file = app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
+      const file =
+        app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
       return [
         {
           side: side.side,

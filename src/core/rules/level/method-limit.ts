@@ -24,8 +24,14 @@ export const methodLimit = defineRule({
     const value = app.android?.effective.minSdk;
     const text = textOf(value);
     if (!app.android || !value || text === undefined || !isLevel(text) || compareLevels(text, "21") >= 0) return [];
-    const multidex = app.android.module.settings.some((setting) => setting.name === "multiDexEnabled" && textOf(setting.values[0]) !== "false");
-    const packages_ = new Set(app.dependencies.flatMap((dependency) => (dependency.side === "android" && dependency.direct && !dependency.test && !dependency.platform ? dependency.name : [])));
+    const multidex = app.android.module.settings.some(
+      (setting) => setting.name === "multiDexEnabled" && textOf(setting.values[0]) !== "false",
+    );
+    const packages_ = new Set(
+      app.dependencies.flatMap((dependency) =>
+        dependency.side === "android" && dependency.direct && !dependency.test && !dependency.platform ? dependency.name : [],
+      ),
+    );
     if (multidex || packages_.size < MANY) return [];
     return [
       {

@@ -19,7 +19,11 @@ export const levelOrder = defineRule({
   check({ app }) {
     const { effective } = app.android ?? {};
     if (!effective) return [];
-    const pairs = [["minSdk", "targetSdk"], ["targetSdk", "compileSdk"], ["minSdk", "compileSdk"]] as const;
+    const pairs = [
+      ["minSdk", "targetSdk"],
+      ["targetSdk", "compileSdk"],
+      ["minSdk", "compileSdk"],
+    ] as const;
     const findings: RawFinding[] = [];
     for (const [low, high] of pairs) {
       const a = textOf(effective[low]);

@@ -11,7 +11,8 @@ export const spread = defineRule({
   name: "level/spread",
   severity: "warning",
   title: "One level has several values",
-  looksAt: "The deployment target in the target's configurations, the project, the Podfile and its hooks; the compile level of the modules of one Android app.",
+  looksAt:
+    "The deployment target in the target's configurations, the project, the Podfile and its hooks; the compile level of the modules of one Android app.",
   why: "Pods or modules that are built for newer systems than the app may call what old devices do not have. A build that is tested with one value and shipped with another hides it.",
   mend: "Use one value everywhere: the app target's.",
   examples: {
@@ -50,11 +51,18 @@ function iosSpread(app: App): RawFinding[] {
     // The project's value is only a default for targets: it matters where no target overrides it.
     if (fact.owner === "project" && own.length > 0) continue;
     const higher = order > 0;
-    const title = fact.owner === "podfile" ? "the Podfile's platform" : fact.owner === "pods" ? "the deployment target that the Podfile's hook sets" : "the project's deployment target";
+    const title =
+      fact.owner === "podfile"
+        ? "the Podfile's platform"
+        : fact.owner === "pods"
+          ? "the deployment target that the Podfile's hook sets"
+          : "the project's deployment target";
     findings.push({
       side: "ios",
       severity: higher ? undefined : "note",
-      message: higher ? `${title} is ${text}, higher than the app's ${appValue}: pods are built for newer systems than the app` : `${title} is ${text}, the app's deployment target is ${appValue}`,
+      message: higher
+        ? `${title} is ${text}, higher than the app's ${appValue}: pods are built for newer systems than the app`
+        : `${title} is ${text}, the app's deployment target is ${appValue}`,
       fix: higher ? `raise the app target's deployment target to ${text}` : `use ${appValue} in both places`,
       places: uniquePlaces([fact.value.place, lowest.value.place]),
       subject: `${fact.owner} ${text} ${appValue}`,
@@ -68,7 +76,9 @@ function normal(fact: LevelFact): string {
 }
 
 function androidSpread(app: App): RawFinding[] {
-  const facts = (app.android?.levels ?? []).filter((fact) => fact.level === "compileSdk" && fact.variant === undefined && isLevel(textOf(fact.value) ?? ""));
+  const facts = (app.android?.levels ?? []).filter(
+    (fact) => fact.level === "compileSdk" && fact.variant === undefined && isLevel(textOf(fact.value) ?? ""),
+  );
   const own = facts.find((fact) => fact.owner === "app");
   if (!own) return [];
   const others = facts.filter((fact) => fact.owner === "module" && textOf(fact.value) !== textOf(own.value));
@@ -80,7 +90,10 @@ function androidSpread(app: App): RawFinding[] {
       message: `modules of one app are compiled against different levels: ${app.android?.module.path ?? ""} ${textOf(own.value) ?? ""}, ${listed.join(", ")}${others.length > 4 ? ` and ${others.length - 4} more` : ""}`,
       fix: `use compileSdk ${textOf(own.value) ?? ""} in all modules, from one shared value`,
       places: uniquePlaces([own.value.place, ...others.map((fact) => fact.value.place)]),
-      subject: `compileSdk ${[own, ...others].map((fact) => `${fact.of}=${textOf(fact.value) ?? ""}`).sort().join(" ")}`,
+      subject: `compileSdk ${[own, ...others]
+        .map((fact) => `${fact.of}=${textOf(fact.value) ?? ""}`)
+        .sort()
+        .join(" ")}`,
     },
   ];
 }

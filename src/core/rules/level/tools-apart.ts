@@ -7,19 +7,27 @@ import { compareLevels, isLevel } from "../../versions/level.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const root = (version: string): string => `buildscript {\n  repositories {\n    google()\n    mavenCentral()\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:${version}'\n  }\n}\n`;
+const root = (version: string): string =>
+  `buildscript {\n  repositories {\n    google()\n    mavenCentral()\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:${version}'\n  }\n}\n`;
 const wrapper = "distributionUrl=https\\://services.gradle.org/distributions/gradle-8.2-bin.zip\n";
 
 export const toolsApart = defineRule({
   name: "level/tools-apart",
   severity: "error",
   title: "Build tools that do not work with each other",
-  looksAt: "The versions of the Android Gradle plugin, Gradle, Kotlin, the compile level and the daemon's JDK, against the tables that their makers publish.",
+  looksAt:
+    "The versions of the Android Gradle plugin, Gradle, Kotlin, the compile level and the daemon's JDK, against the tables that their makers publish.",
   why: "The build stops with a message about something else, or warns in a log that nobody reads; an SDK upgrade that raises one of them drags the others along.",
   mend: "Raise the tool that is too old to the version named.",
   examples: {
-    reported: androidExample(androidBlock(), { "build.gradle": root("8.5.0"), "gradle/wrapper/gradle-wrapper.properties": wrapper }),
-    silent: androidExample(androidBlock(), { "build.gradle": root("8.2.0"), "gradle/wrapper/gradle-wrapper.properties": wrapper }),
+    reported: androidExample(androidBlock().replace("compileSdk 35", "compileSdk 34").replace("targetSdk 35", "targetSdk 34"), {
+      "build.gradle": root("8.5.0"),
+      "gradle/wrapper/gradle-wrapper.properties": wrapper,
+    }),
+    silent: androidExample(androidBlock().replace("compileSdk 35", "compileSdk 34").replace("targetSdk 35", "targetSdk 34"), {
+      "build.gradle": root("8.2.0"),
+      "gradle/wrapper/gradle-wrapper.properties": wrapper,
+    }),
   },
   check({ app }) {
     const { android } = app;
@@ -29,7 +37,8 @@ export const toolsApart = defineRule({
       const otherValue = other === "java" ? android.build.daemonJdk : toolValue(android, other);
       const version = textOf(value);
       const otherVersion = textOf(otherValue);
-      if (!value || !otherValue || version === undefined || otherVersion === undefined || !isLevel(version) || !isLevel(otherVersion)) return [];
+      if (!value || !otherValue || version === undefined || otherVersion === undefined || !isLevel(version) || !isLevel(otherVersion))
+        return [];
       const row = rows.findLast(({ from }) => compareLevels(version, from) >= 0);
       if (!row || compareLevels(otherVersion, row.needs) >= 0) return [];
       return [

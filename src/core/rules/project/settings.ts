@@ -6,7 +6,8 @@ export const settingsRule = defineRule({
   name: "project/settings",
   severity: "error",
   title: "The tool's own settings are wrong",
-  looksAt: "enredo.yaml: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason or past their date.",
+  looksAt:
+    "enredo.yaml: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason or past their date.",
   why: "A setting that is misspelt does nothing, and nobody notices.",
   mend: "Correct the line named; the message suggests the nearest known word.",
   examples: {

@@ -5,7 +5,8 @@ export const unreadable = defineRule({
   name: "project/unreadable",
   severity: "error",
   title: "A file that the build needs cannot be read",
-  looksAt: "Every file that Enredo reads to understand the build: brackets and texts that are not closed, JSON, YAML, XML and property lists that are not well formed, merge markers, binary data, missing permissions.",
+  looksAt:
+    "Every file that Enredo reads to understand the build: brackets and texts that are not closed, JSON, YAML, XML and property lists that are not well formed, merge markers, binary data, missing permissions.",
   why: "The build tools fail on the same file, with a message that is often about something else. Until it is mended, the answers about this app are incomplete.",
   mend: "Look at the place named; it is where reading broke, and the mistake stands there or shortly before.",
   examples: {
@@ -15,6 +16,11 @@ export const unreadable = defineRule({
   checkProject(survey) {
     return survey.unreadable
       .filter(({ template }) => !template)
-      .map(({ file, message, place }) => ({ message: `${file}: ${message}`, fix: "mend the file at this place", places: [place], subject: `${file} ${message}` }));
+      .map(({ file, message, place }) => ({
+        message: `${file}: ${message}`,
+        fix: "mend the file at this place",
+        places: [place],
+        subject: `${file} ${message}`,
+      }));
   },
 });

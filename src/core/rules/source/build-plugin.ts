@@ -3,18 +3,40 @@ import type { RawFinding } from "../../model/finding.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const root = "buildscript {\n  repositories {\n    google()\n    maven { url 'https://maven.brinelog.example' }\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:8.7.0'\n    classpath 'example.brinelog:brinelog-gradle:2.1.0'\n  }\n}\n";
+const root =
+  "buildscript {\n  repositories {\n    google()\n    maven { url 'https://maven.brinelog.example' }\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:8.7.0'\n    classpath 'example.brinelog:brinelog-gradle:2.1.0'\n  }\n}\n";
 
 /** Plugins of the platforms and of Gradle itself: they come with others, or without a class path. */
-const PLATFORM_PLUGIN = /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
+const PLATFORM_PLUGIN =
+  /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
 /** Words that say nothing about whose plugin it is. */
-const FILLERS = new Set(["com", "org", "io", "net", "dev", "co", "app", "example", "gradle", "plugin", "plugins", "android", "tools", "build", "github", "classpath", "lib", "sdk"]);
+const FILLERS = new Set([
+  "com",
+  "org",
+  "io",
+  "net",
+  "dev",
+  "co",
+  "app",
+  "example",
+  "gradle",
+  "plugin",
+  "plugins",
+  "android",
+  "tools",
+  "build",
+  "github",
+  "classpath",
+  "lib",
+  "sdk",
+]);
 
 export const buildPlugin = defineRule({
   name: "source/build-plugin",
   severity: "error",
   title: "A build plugin is only half wired",
-  looksAt: "Third-party plugins on the class path that no module applies, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
+  looksAt:
+    "Third-party plugins on the class path that no module applies, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
   mend: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
   examples: {
@@ -46,7 +68,15 @@ export const buildPlugin = defineRule({
       });
     }
     for (const plugin of brought) {
-      if (plugin.applied || PLATFORM_PLUGIN.test(plugin.id) || plugin.module === "settings" || applied.some(({ id }) => id === plugin.id) || build.conventions.size > 0 || build.includedBuilds.length > 0) continue;
+      if (
+        plugin.applied ||
+        PLATFORM_PLUGIN.test(plugin.id) ||
+        plugin.module === "settings" ||
+        applied.some(({ id }) => id === plugin.id) ||
+        build.conventions.size > 0 ||
+        build.includedBuilds.length > 0
+      )
+        continue;
       findings.push({
         side: "android",
         severity: "warning",
@@ -60,7 +90,11 @@ export const buildPlugin = defineRule({
     if (build.conventions.size > 0 || build.includedBuilds.length > 0) return findings;
     const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
     for (const plugin of side.module.plugins) {
-      if (!isBare(plugin) || brought.some(({ id, version, module }) => id === plugin.id && (version !== undefined || module !== plugin.module))) continue;
+      if (
+        !isBare(plugin) ||
+        brought.some(({ id, version, module }) => id === plugin.id && (version !== undefined || module !== plugin.module))
+      )
+        continue;
       const own = words(plugin.id);
       if (own.size === 0 || sources.some((others) => overlap(own, others)) || (classpath.length === 0 && brought.length === 0)) continue;
       findings.push({
@@ -81,7 +115,12 @@ function isBare(plugin: BuildPluginFact): boolean {
 }
 
 function words(name: string): Set<string> {
-  return new Set(name.toLowerCase().split(/[.:_-]+/).filter((word) => word.length > 1 && !FILLERS.has(word)));
+  return new Set(
+    name
+      .toLowerCase()
+      .split(/[.:_-]+/)
+      .filter((word) => word.length > 1 && !FILLERS.has(word)),
+  );
 }
 
 function overlap(a: Set<string>, b: Set<string>): boolean {

@@ -3,7 +3,10 @@ import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const build = (protocol: string) => androidExample(androidBlock(), { "build.gradle": `allprojects {\n  repositories {\n    google()\n    maven { url '${protocol}://maven.quaymap.example/releases' }\n  }\n}\n` });
+const build = (protocol: string) =>
+  androidExample(androidBlock(), {
+    "build.gradle": `allprojects {\n  repositories {\n    google()\n    maven { url '${protocol}://maven.quaymap.example/releases' }\n  }\n}\n`,
+  });
 
 export const insecure = defineRule({
   name: "source/insecure",
@@ -17,14 +20,35 @@ export const insecure = defineRule({
     const findings: RawFinding[] = [];
     const seen = new Set<string>();
     const add = (side: "android" | "ios" | "shared", url: string | undefined, place: RawFinding["places"][number], sdk?: string): void => {
-      if (url === undefined || !/^(http|git):\/\//i.test(url) || /^\w+:\/\/(localhost|127\.|10\.|192\.168\.|\[::1\])/.test(url) || seen.has(url)) return;
+      if (
+        url === undefined ||
+        !/^(http|git):\/\//i.test(url) ||
+        /^\w+:\/\/(localhost|127\.|10\.|192\.168\.|\[::1\])/.test(url) ||
+        seen.has(url)
+      )
+        return;
       seen.add(url);
-      findings.push({ side, sdk, message: `packages come from ${url}, without encryption`, fix: "use the address with https", places: [place], subject: url });
+      findings.push({
+        side,
+        sdk,
+        message: `packages come from ${url}, without encryption`,
+        fix: "use the address with https",
+        places: [place],
+        subject: url,
+      });
     };
-    for (const repository of app.repositories) add(repository.module === "Podfile" ? "ios" : "android", textOf(repository.url), repository.at);
+    for (const repository of app.repositories)
+      add(repository.module === "Podfile" ? "ios" : "android", textOf(repository.url), repository.at);
     for (const dependency of app.dependencies) {
-      if (dependency.ecosystem === "swiftpm" || dependency.ecosystem === "carthage") add(dependency.side, dependency.name, dependency.places[0] ?? { file: app.path, line: 1, column: 1 }, dependency.sdk);
-      else if (dependency.ecosystem === "npm") add(dependency.side, textOf(dependency.declared), dependency.declared?.place ?? { file: app.path, line: 1, column: 1 }, dependency.sdk);
+      if (dependency.ecosystem === "swiftpm" || dependency.ecosystem === "carthage")
+        add(dependency.side, dependency.name, dependency.places[0] ?? { file: app.path, line: 1, column: 1 }, dependency.sdk);
+      else if (dependency.ecosystem === "npm")
+        add(
+          dependency.side,
+          textOf(dependency.declared),
+          dependency.declared?.place ?? { file: app.path, line: 1, column: 1 },
+          dependency.sdk,
+        );
     }
     return findings;
   },

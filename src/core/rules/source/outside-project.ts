@@ -14,7 +14,13 @@ export const outsideProject = defineRule({
   mend: "Put the files into the repository, or use a package, and give the path relative to the project.",
   examples: {
     reported: iosExample({}, { Podfile: podfile("/Users/skipper/Documents/QuaymapSDK") }),
-    silent: iosExample({}, { Podfile: podfile("vendor/QuaymapSDK"), "vendor/QuaymapSDK/QuaymapSDK.podspec": "Pod::Spec.new do |s|\n  s.name = 'QuaymapSDK'\nend\n" }),
+    silent: iosExample(
+      {},
+      {
+        Podfile: podfile("vendor/QuaymapSDK"),
+        "vendor/QuaymapSDK/QuaymapSDK.podspec": "Pod::Spec.new do |s|\n  s.name = 'QuaymapSDK'\nend\n",
+      },
+    ),
   },
   check({ app, survey }) {
     const findings: RawFinding[] = [];

@@ -12,7 +12,8 @@ export const repositoryMissing = defineRule({
   name: "source/repository-missing",
   severity: "error",
   title: "A package's repository is not declared",
-  looksAt: "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that installed packages name for their own dependencies.",
+  looksAt:
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that installed packages name for their own dependencies.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
   mend: "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
   examples: {
@@ -24,11 +25,14 @@ export const repositoryMissing = defineRule({
     if (!side) return [];
     const repositories = usableRepositories(model, side);
     // None at all: they come from somewhere that cannot be seen.
-    if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined)) return [];
+    if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
+      return [];
     const findings: RawFinding[] = [];
     const first = repositories[0] as RepositoryFact;
     if (!repositories.some(isGoogle)) {
-      const wanting = model.dependencies.find(({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name));
+      const wanting = model.dependencies.find(
+        ({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name),
+      );
       if (wanting) {
         findings.push({
           side: "android",
@@ -41,7 +45,9 @@ export const repositoryMissing = defineRule({
       }
     }
     const known = new Set(repositories.map((repository) => normalizedUrl(textOf(repository.url) ?? "")));
-    const hasMirror = repositories.some((repository) => repository.kind === "url" && /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? ""));
+    const hasMirror = repositories.some(
+      (repository) => repository.kind === "url" && /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? ""),
+    );
     for (const need of model.repositoryNeeds) {
       if (known.has(normalizedUrl(need.url)) || hasMirror) continue;
       known.add(normalizedUrl(need.url));
@@ -59,5 +65,9 @@ export const repositoryMissing = defineRule({
 });
 
 function isGoogle(repository: RepositoryFact): boolean {
-  return repository.kind === "google" || /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") || (repository.kind === "url" && /\/(repository|artifactory|nexus|public)\b/.test(textOf(repository.url) ?? ""));
+  return (
+    repository.kind === "google" ||
+    /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") ||
+    (repository.kind === "url" && /\/(repository|artifactory|nexus|public)\b/.test(textOf(repository.url) ?? ""))
+  );
 }

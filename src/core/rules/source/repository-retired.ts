@@ -6,7 +6,8 @@ import { normalizedUrl } from "../../platforms/android/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const build = (repository: string) => androidExample(androidBlock(), { "build.gradle": `allprojects {\n  repositories {\n    google()\n    ${repository}()\n  }\n}\n` });
+const build = (repository: string) =>
+  androidExample(androidBlock(), { "build.gradle": `allprojects {\n  repositories {\n    google()\n    ${repository}()\n  }\n}\n` });
 
 export const repositoryRetired = defineRule({
   name: "source/repository-retired",

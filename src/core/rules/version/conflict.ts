@@ -7,16 +7,20 @@ import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
 const project = (version: string) =>
-  androidExample(`${androidBlock()}dependencies {\n  implementation project(':charts')\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`, {
-    "settings.gradle": "include ':app', ':charts'\n",
-    "charts/build.gradle": `apply plugin: 'com.android.library'\ndependencies {\n  implementation 'example.quaymap:quaymap-android:${version}'\n}\n`,
-  });
+  androidExample(
+    `${androidBlock()}dependencies {\n  implementation project(':charts')\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`,
+    {
+      "settings.gradle": "include ':app', ':charts'\n",
+      "charts/build.gradle": `apply plugin: 'com.android.library'\ndependencies {\n  implementation 'example.quaymap:quaymap-android:${version}'\n}\n`,
+    },
+  );
 
 export const conflict = defineRule({
   name: "version/conflict",
   severity: "error",
   title: "One side gets an SDK in two versions",
-  looksAt: "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice.",
+  looksAt:
+    "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice.",
   why: "The build silently takes one of them, and the part that was written for the other fails at run time; two copies of native code do not link.",
   mend: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
   examples: { reported: project("4.0.1"), silent: project("4.2.0") },
@@ -24,7 +28,13 @@ export const conflict = defineRule({
     const findings: RawFinding[] = [];
     const groups = new Map<string, Dependency[]>();
     for (const dependency of app.dependencies) {
-      if (!dependency.direct || dependency.test || dependency.conditional || (dependency.ecosystem !== "maven" && dependency.ecosystem !== "swiftpm")) continue;
+      if (
+        !dependency.direct ||
+        dependency.test ||
+        dependency.conditional ||
+        (dependency.ecosystem !== "maven" && dependency.ecosystem !== "swiftpm")
+      )
+        continue;
       if (dependency.fixedBy === "a forced version") continue;
       const key = `${dependency.side} ${dependency.ecosystem} ${dependency.name.toLowerCase().replace(/\.git$/, "")}`;
       const group = groups.get(key);
@@ -52,7 +62,10 @@ export const conflict = defineRule({
         message: `${name} has native code and is installed in ${versions.length} versions: ${versions.map(({ version }) => version).join(", ")}`,
         fix: "bring all who depend on it to one version; native code can be linked only once",
         places: uniquePlaces(versions.map(({ at }) => at)),
-        subject: `${name} ${versions.map(({ version }) => version).sort().join(" ")}`,
+        subject: `${name} ${versions
+          .map(({ version }) => version)
+          .sort()
+          .join(" ")}`,
       });
     }
     return findings;

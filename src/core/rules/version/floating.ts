@@ -1,26 +1,30 @@
-import type { Dependency } from "../../model/facts.js";
+import type { Dependency, PackageManager } from "../../model/facts.js";
 import { textOf } from "../../model/value.js";
 import * as gradle from "../../versions/gradle.js";
 import * as npm from "../../versions/npm.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const app = (version: string): string => `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:${version}'\n}\n`;
+const app = (version: string): string =>
+  `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:${version}'\n}\n`;
 
 export const floating = defineRule({
   name: "version/floating",
   severity: "warning",
   title: "Nothing fixes the version",
-  looksAt: "Declared versions that leave it open which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework fixes it.",
+  looksAt:
+    "Declared versions that leave it open which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework fixes it.",
   why: "A release of the SDK changes your app without a commit, and a build from last month cannot be made again.",
   mend: "Declare a version, or let a lock file fix it.",
   examples: { reported: androidExample(app("4.+")), silent: androidExample(app("4.2.0")) },
-  check({ app: { dependencies } }) {
+  check({ app: { dependencies, locks } }) {
     const seen = new Set<string>();
+    // A package that a lock file does not have yet is the business of version/lock-stale.
+    const locked = new Set(locks.flatMap(({ lock, manager }) => (lock === undefined ? [] : (ECOSYSTEM_OF[manager] ?? []))));
     return dependencies.flatMap((dependency) => {
       const found = openNotation(dependency);
       const key = `${dependency.ecosystem} ${dependency.name}`;
-      if (found === undefined || seen.has(key)) return [];
+      if (found === undefined || seen.has(key) || locked.has(dependency.ecosystem)) return [];
       seen.add(key);
       return [
         {
@@ -35,6 +39,15 @@ export const floating = defineRule({
     });
   },
 });
+
+const ECOSYSTEM_OF: Partial<Record<PackageManager, Dependency["ecosystem"]>> = {
+  npm: "npm",
+  yarn: "npm",
+  pnpm: "npm",
+  cocoapods: "cocoapods",
+  swiftpm: "swiftpm",
+  carthage: "carthage",
+};
 
 function openNotation(dependency: Dependency): string | undefined {
   if (!dependency.direct || dependency.test || dependency.locked !== undefined || dependency.fixedBy !== undefined) return undefined;

@@ -5,7 +5,8 @@ const base = {
   ".git/HEAD": "ref: refs/heads/main\n",
   "package.json": manifest,
   "android/settings.gradle": "include ':app'\n",
-  "android/app/build.gradle": "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.deckpass'\n  }\n}\n",
+  "android/app/build.gradle":
+    "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.deckpass'\n  }\n}\n",
 };
 const lock = {
   lockfileVersion: 3,
@@ -20,7 +21,8 @@ export const lockMissing = defineRule({
   name: "version/lock-missing",
   severity: "warning",
   title: "There is no lock file",
-  looksAt: "Whether each package manager whose lock file belongs in the repository has one: npm, Yarn, pnpm, CocoaPods, Swift packages, Carthage. Gradle's lock files are optional and not asked for.",
+  looksAt:
+    "Whether each package manager whose lock file belongs in the repository has one: npm, Yarn, pnpm, CocoaPods, Swift packages, Carthage. Gradle's lock files are optional and not asked for.",
   why: "Without a lock file two builds of the same commit can ship different versions of an SDK.",
   mend: "Install once and commit the lock file.",
   examples: { reported: base, silent: { ...base, "package-lock.json": JSON.stringify(lock, undefined, 2) } },
@@ -31,7 +33,9 @@ export const lockMissing = defineRule({
         {
           side: lock.side,
           severity: lock.expected ? undefined : ("note" as const),
-          message: lock.expected ? `no lock file: ${lock.lockName} is missing` : `no lock file yet: ${lock.lockName} is missing, and nothing is installed`,
+          message: lock.expected
+            ? `no lock file: ${lock.lockName} is missing`
+            : `no lock file yet: ${lock.lockName} is missing, and nothing is installed`,
           fix: `${INSTALL[lock.manager]}, then commit ${lock.manager === "npm" ? "the lock file" : lock.lockName}`,
           places: [lock.manifest],
           subject: `${lock.manager} ${lock.lockName}`,

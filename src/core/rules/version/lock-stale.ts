@@ -11,7 +11,8 @@ import { iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
 const podfile = "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '~> 4.2'\nend\n";
-const lock = (version: string): string => `PODS:\n  - QuaymapSDK (${version})\n\nDEPENDENCIES:\n  - QuaymapSDK (~> 4.2)\n\nCOCOAPODS: 1.15.2\n`;
+const lock = (version: string): string =>
+  `PODS:\n  - QuaymapSDK (${version})\n\nDEPENDENCIES:\n  - QuaymapSDK (~> 4.2)\n\nCOCOAPODS: 1.15.2\n`;
 
 const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
   npm: ["npm", "yarn", "pnpm"],
@@ -25,7 +26,8 @@ export const lockStale = defineRule({
   name: "version/lock-stale",
   severity: "error",
   title: "The lock file does not fit what is declared",
-  looksAt: "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
+  looksAt:
+    "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
   why: "The next install changes versions without anybody asking for it, or stops in CI, where installs are frozen. What you test is not what is built.",
   mend: "Install again with the package manager, look at what changes, and commit the lock file.",
   examples: {
@@ -33,7 +35,9 @@ export const lockStale = defineRule({
     silent: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.3.1") }),
   },
   check({ app }) {
-    return app.locks.flatMap((fact) => (fact.lock === undefined ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)]));
+    return app.locks.flatMap((fact) =>
+      fact.lock === undefined ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)],
+    );
   },
 });
 
@@ -44,15 +48,30 @@ function outside(app: App, lock: LockFact): RawFinding[] {
     reported.add(entry.name);
     findings.push({
       side: lock.side,
-      message: entry.recorded === undefined ? `${entry.name} is declared and not in ${lock.lockName}` : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
+      message:
+        entry.recorded === undefined
+          ? `${entry.name} is declared and not in ${lock.lockName}`
+          : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
       fix: `install again and commit ${lock.lockName}`,
       places: uniquePlaces(entry.places),
       subject: `${lock.manager} ${entry.name} ${entry.declared ?? ""}`,
     });
   }
   for (const dependency of app.dependencies) {
-    if (!dependency.direct || dependency.conditional || reported.has(dependency.name) || !MANAGER_OF[dependency.ecosystem]?.includes(lock.manager)) continue;
-    if (dependency.route === "path" || dependency.route === "binary" || dependency.fixedBy?.startsWith("the workspace") || dependency.fixedBy?.startsWith("pnpm")) continue;
+    if (
+      !dependency.direct ||
+      dependency.conditional ||
+      reported.has(dependency.name) ||
+      !MANAGER_OF[dependency.ecosystem]?.includes(lock.manager)
+    )
+      continue;
+    if (
+      dependency.route === "path" ||
+      dependency.route === "binary" ||
+      dependency.fixedBy?.startsWith("the workspace") ||
+      dependency.fixedBy?.startsWith("pnpm")
+    )
+      continue;
     if (dependency.scope === "optionalDependencies") continue;
     const message = mismatch(dependency, lock);
     if (!message) continue;
@@ -94,7 +113,9 @@ function satisfied(dependency: Dependency, declared: string, locked: string): bo
     case "cocoapods":
       return rubygems.isValid(locked) ? rubygems.satisfies(locked, declared) : undefined;
     case "swiftpm":
-      return dependency.requirement && swiftpm.normalize(locked) ? swiftpm.satisfies(locked, dependency.requirement as swiftpm.Requirement) : undefined;
+      return dependency.requirement && swiftpm.normalize(locked)
+        ? swiftpm.satisfies(locked, dependency.requirement as swiftpm.Requirement)
+        : undefined;
     case "carthage":
       return carthage(declared, locked);
     case "maven":
@@ -110,7 +131,12 @@ function carthage(declared: string, locked: string): boolean | undefined {
   const from = swiftpm.normalize(match?.[2] ?? "");
   if (!match || !from || !swiftpm.normalize(locked)) return undefined;
   if (match[1] === ">=") return swiftpm.compare(locked, from) >= 0;
-  return swiftpm.satisfies(locked, match[1] === "~>" ? { kind: from.startsWith("0.") ? "upToNextMinor" : "upToNextMajor", version: from } : { kind: "exact", version: from });
+  return swiftpm.satisfies(
+    locked,
+    match[1] === "~>"
+      ? { kind: from.startsWith("0.") ? "upToNextMinor" : "upToNextMajor", version: from }
+      : { kind: "exact", version: from },
+  );
 }
 
 function checksum(lock: LockFact): RawFinding[] {
@@ -129,7 +155,9 @@ function checksum(lock: LockFact): RawFinding[] {
 function installedApart(lock: LockFact): RawFinding[] {
   const [first] = lock.installedApart;
   if (!first) return [];
-  const listed = lock.installedApart.slice(0, 3).map(({ name, locked, installed }) => `${name} ${installed ?? "not there"} instead of ${locked ?? "nothing"}`);
+  const listed = lock.installedApart
+    .slice(0, 3)
+    .map(({ name, locked, installed }) => `${name} ${installed ?? "not there"} instead of ${locked ?? "nothing"}`);
   const rest = lock.installedApart.length - listed.length;
   return [
     {

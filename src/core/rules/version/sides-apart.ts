@@ -5,9 +5,12 @@ import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
 const android = Object.fromEntries(
-  Object.entries(androidExample(`${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`)).map(([file, text]) => [`android/${file}`, text]),
+  Object.entries(androidExample(`${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`)).map(
+    ([file, text]) => [`android/${file}`, text],
+  ),
 );
-const ios = (version: string) => iosExample({}, { "ios/Podfile": `platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '${version}'\nend\n` }, "ios/");
+const ios = (version: string) =>
+  iosExample({}, { "ios/Podfile": `platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '${version}'\nend\n` }, "ios/");
 
 /** Sides that count their versions apart from each other are usually further apart than this. */
 const NEAR = 3;
@@ -16,7 +19,8 @@ export const sidesApart = defineRule({
   name: "version/sides-apart",
   severity: "warning",
   title: "The two sides have different major versions of an SDK",
-  looksAt: "Native packages of one name on both sides whose versions are counted alike; a major version apart is reported. Sides whose numbers are far apart count on their own and are passed over.",
+  looksAt:
+    "Native packages of one name on both sides whose versions are counted alike; a major version apart is reported. Sides whose numbers are far apart count on their own and are passed over.",
   why: "The vendor changes behaviour, keys or data formats with a major version: the two apps then do not do the same.",
   mend: "Bring both sides to the same major version, or list the SDK in enredo.yaml (mayDiffer: { versions: [name] }).",
   examples: { reported: { ...android, ...ios("3.9.0") }, silent: { ...android, ...ios("4.1.0") } },
@@ -24,7 +28,15 @@ export const sidesApart = defineRule({
     const byside = (side: "android" | "ios"): Map<string, Dependency> => {
       const found = new Map<string, Dependency>();
       for (const dependency of app.dependencies) {
-        if (dependency.side !== side || dependency.ecosystem === "npm" || !dependency.direct || dependency.platform || dependency.test || found.has(dependency.sdk)) continue;
+        if (
+          dependency.side !== side ||
+          dependency.ecosystem === "npm" ||
+          !dependency.direct ||
+          dependency.platform ||
+          dependency.test ||
+          found.has(dependency.sdk)
+        )
+          continue;
         if (major(dependency) !== undefined) found.set(dependency.sdk, dependency);
       }
       return found;

@@ -4,23 +4,34 @@ import { uniquePlaces } from "../../model/place.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
-const app = (more: string): string => `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n${more}}\n`;
+const app = (more: string): string =>
+  `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n${more}}\n`;
 
 export const twoRoutes = defineRule({
   name: "version/two-routes",
   severity: "error",
   title: "One side gets an SDK by two routes",
-  looksAt: "The same SDK as a pod and as a Swift package, as an AAR or JAR in the tree and from Maven, as a package and as a framework dragged into the project.",
+  looksAt:
+    "The same SDK as a pod and as a Swift package, as an AAR or JAR in the tree and from Maven, as a package and as a framework dragged into the project.",
   why: "Two copies mean duplicate classes or symbols: the build fails, or the app runs with one copy set up and the other used.",
   mend: "Keep one route and take the other out, with its settings.",
   examples: {
-    reported: androidExample(app("  implementation files('libs/quaymap-android-4.0.0.aar')\n"), { "app/libs/quaymap-android-4.0.0.aar": "" }),
+    reported: androidExample(app("  implementation files('libs/quaymap-android-4.0.0.aar')\n"), {
+      "app/libs/quaymap-android-4.0.0.aar": "",
+    }),
     silent: androidExample(app("")),
   },
   check({ app: { dependencies } }) {
     const groups = new Map<string, Dependency[]>();
     for (const dependency of dependencies) {
-      if (dependency.side === "shared" || dependency.ecosystem === "npm" || dependency.test || dependency.conditional || dependency.platform) continue;
+      if (
+        dependency.side === "shared" ||
+        dependency.ecosystem === "npm" ||
+        dependency.test ||
+        dependency.conditional ||
+        dependency.platform
+      )
+        continue;
       const key = `${dependency.side} ${dependency.sdk}`;
       const group = groups.get(key);
       if (group) group.push(dependency);

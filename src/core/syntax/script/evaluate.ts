@@ -118,7 +118,10 @@ function run(expr: Expr, scope: Scope, state: State): Result {
 }
 
 function joined(options: Result[], expr: Expr, scope: Scope): Result {
-  return either(options.map((option) => toValue(option, expr, scope)), scope.source.place(expr.start));
+  return either(
+    options.map((option) => toValue(option, expr, scope)),
+    scope.source.place(expr.start),
+  );
 }
 
 function text(parts: (string | Expr)[], expr: Expr, scope: Scope, state: State): Result {
@@ -135,13 +138,17 @@ function text(parts: (string | Expr)[], expr: Expr, scope: Scope, state: State):
     if (value.kind === "unknown") return unknown(value.why, scope.source.place(expr.start));
     single ??= value;
     const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
-    if (value.kind === "either" && texts.length < value.options.length) return unknown("a part of the text depends on the build", scope.source.place(expr.start));
+    if (value.kind === "either" && texts.length < value.options.length)
+      return unknown("a part of the text depends on the build", scope.source.place(expr.start));
     options = options.flatMap((option) => texts.map((inner) => option + inner)).slice(0, 16);
   }
   // "$version" alone is the value itself, with the value's own place.
   if (parts.length === 1 && single) return single;
   const place = scope.source.place(expr.start);
-  return either(options.map((option) => known(option, place)), place);
+  return either(
+    options.map((option) => known(option, place)),
+    place,
+  );
 }
 
 function mapResult(entries: Argument[], scope: Scope, state: State): MapResult {
@@ -161,7 +168,8 @@ function asksForPresence(test: Expr): boolean {
     const callee = test.callee.kind === "member" || test.callee.kind === "name" ? test.callee.name : "";
     return /^(has|hasProperty|containsKey|contains|isPresent)$/.test(callee);
   }
-  if (test.kind === "binary") return asksForPresence(test.left) || asksForPresence(test.right) || (test.operator === "!=" && test.right.kind === "literal");
+  if (test.kind === "binary")
+    return asksForPresence(test.left) || asksForPresence(test.right) || (test.operator === "!=" && test.right.kind === "literal");
   return false;
 }
 
@@ -200,7 +208,8 @@ function binary(operator: string, leftExpr: Expr, rightExpr: Expr, expr: Expr, s
       return known(String((left.kind === right.kind) === (operator === "==")), place());
     }
   }
-  if (operator === "+" && left.kind === "map" && right.kind === "map") return { kind: "map", entries: new Map([...left.entries, ...right.entries]) };
+  if (operator === "+" && left.kind === "map" && right.kind === "map")
+    return { kind: "map", entries: new Map([...left.entries, ...right.entries]) };
   if (operator === "+" && left.kind === "list" && right.kind === "list") return { kind: "list", items: [...left.items, ...right.items] };
   if (left.kind === "known" && right.kind === "known") {
     const result = compute(operator, left.text, right.text);
@@ -261,8 +270,34 @@ function reference(expr: Expr, scope: Scope, state: State): Result {
 
 /** Methods and properties that change the form of a value and not what it says. */
 const TRANSPARENT = new Set([
-  "get", "toInteger", "toInt", "toString", "toBoolean", "trim", "strip", "asProvider", "orNull", "value", "toFloat", "toDouble", "to_s", "to_i", "to_f",
-  "to_sym", "freeze", "getOrNull", "forUseAtConfigurationTime", "asInt", "intValue", "chomp", "string", "toVersion", "of", "jvmTarget", "requiredVersion", "first",
+  "get",
+  "toInteger",
+  "toInt",
+  "toString",
+  "toBoolean",
+  "trim",
+  "strip",
+  "asProvider",
+  "orNull",
+  "value",
+  "toFloat",
+  "toDouble",
+  "to_s",
+  "to_i",
+  "to_f",
+  "to_sym",
+  "freeze",
+  "getOrNull",
+  "forUseAtConfigurationTime",
+  "asInt",
+  "intValue",
+  "chomp",
+  "string",
+  "toVersion",
+  "of",
+  "jvmTarget",
+  "requiredVersion",
+  "first",
 ]);
 
 function convert(name: string, object: Result, args: Result[]): Result | undefined {
@@ -285,10 +320,12 @@ function convert(name: string, object: Result, args: Result[]): Result | undefin
       const found = object.entries.get(key.text);
       return found ?? (args[1] ? asFallback(args[1]) : NOTHING);
     }
-    if (/^(has|containsKey|contains|key\?|has_key\?)$/.test(name) && key?.kind === "known") return known(String(object.entries.has(key.text)), key.place);
+    if (/^(has|containsKey|contains|key\?|has_key\?)$/.test(name) && key?.kind === "known")
+      return known(String(object.entries.has(key.text)), key.place);
   }
   if (object.kind === "list") {
-    if (name === "size" || name === "length" || name === "count") return known(String(object.items.length), firstPlace(object) ?? { file: "", line: 1, column: 1 });
+    if (name === "size" || name === "length" || name === "count")
+      return known(String(object.items.length), firstPlace(object) ?? { file: "", line: 1, column: 1 });
     if (name === "join") {
       const glue = args[0]?.kind === "known" ? args[0].text : "";
       const texts = object.items.map((item) => (item.kind === "known" ? item : undefined));
@@ -311,7 +348,9 @@ function call(expr: CallExpr, scope: Scope, state: State): Result {
   if (path) {
     const known = scope.call?.(path, expr, inner);
     if (known) return known;
-    const found = scope.lookup(path) ?? (path.length > 1 && /^(project|rootProject|ext|extra|this|self)$/.test(path[0] as string) ? scope.lookup(path.slice(-1)) : undefined);
+    const found =
+      scope.lookup(path) ??
+      (path.length > 1 && /^(project|rootProject|ext|extra|this|self)$/.test(path[0] as string) ? scope.lookup(path.slice(-1)) : undefined);
     if (found?.kind === "function") return invoke(found, expr.args, scope, state);
     if (found && expr.args.length === 0 && found.kind !== "nothing") return found;
     const plain = maths(path, expr, inner);
@@ -323,7 +362,8 @@ function call(expr: CallExpr, scope: Scope, state: State): Result {
     const { name } = expr.callee;
     if (name === "getOrElse" || name === "orElse") return object.kind === "nothing" ? asFallback(args[0] ?? NOTHING) : object;
     if (name === "getOrDefault" && object.kind === "nothing") return asFallback(args[1] ?? NOTHING);
-    if ((name === "let" || name === "run" || name === "map") && expr.closure) return object.kind === "nothing" ? NOTHING : invokeClosure(expr.closure, [object], scope, state);
+    if ((name === "let" || name === "run" || name === "map") && expr.closure)
+      return object.kind === "nothing" ? NOTHING : invokeClosure(expr.closure, [object], scope, state);
     if (object.kind === "function" && name === "call") return invoke(object, expr.args, scope, state);
     const converted = convert(name, object, args);
     if (converted) return converted;
@@ -342,8 +382,10 @@ function maths(path: string[], expr: CallExpr, inner: (argument: Expr) => Result
     if (a.kind === "known" && b.kind === "known") return Number(a.text) >= Number(b.text) === name.startsWith("max") ? a : b;
     return undefined;
   }
-  if (/^(parseInt|valueOf|toVersion|Integer|Float|fromTarget|JvmTarget|uri|parseBoolean|String)$/.test(name) && expr.args.length === 1) return inner(expr.args[0]?.value as Expr);
-  if ((name === "listOf" || name === "arrayOf" || name === "setOf" || name === "mutableListOf") && !expr.closure) return { kind: "list", items: expr.args.map((arg) => inner(arg.value)) };
+  if (/^(parseInt|valueOf|toVersion|Integer|Float|fromTarget|JvmTarget|uri|parseBoolean|String)$/.test(name) && expr.args.length === 1)
+    return inner(expr.args[0]?.value as Expr);
+  if ((name === "listOf" || name === "arrayOf" || name === "setOf" || name === "mutableListOf") && !expr.closure)
+    return { kind: "list", items: expr.args.map((arg) => inner(arg.value)) };
   if (name === "mapOf" || name === "mutableMapOf") {
     const entries = new Map<string, Result>();
     for (const arg of expr.args) {
@@ -400,7 +442,8 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
   const inner = withLocals(scope, locals);
   let last: Result | undefined;
   for (const statement of statements) {
-    if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH) return unknown("too involved to work out", scope.source.place(statement.start));
+    if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH)
+      return unknown("too involved to work out", scope.source.place(statement.start));
     switch (statement.kind) {
       case "return":
         return statement.value ? run(statement.value, inner, state) : NOTHING;
@@ -419,8 +462,14 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
         if (decided === undefined) {
           const options = [body(statement.then, inner, next), body(statement.otherwise, inner, next)];
           const rest = body(statements.slice(statements.indexOf(statement) + 1), inner, next);
-          const results = options.map((option, index) => ((index === 0 ? statement.then : statement.otherwise).some(returns) ? option : (rest ?? option)));
-          return joined(results.map((option) => option ?? NOTHING), { kind: "opaque", start: statement.start, end: statement.end }, scope);
+          const results = options.map((option, index) =>
+            (index === 0 ? statement.then : statement.otherwise).some(returns) ? option : (rest ?? option),
+          );
+          return joined(
+            results.map((option) => option ?? NOTHING),
+            { kind: "opaque", start: statement.start, end: statement.end },
+            scope,
+          );
         }
         const branch = decided ? statement.then : statement.otherwise;
         const result = body(branch, inner, next);

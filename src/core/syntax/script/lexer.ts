@@ -17,7 +17,35 @@ export interface Token {
   contentStart?: number;
 }
 
-const MARKS = ["..<", "...", "===", "!==", "<=>", "?:", "?.", "!!", "->", "=>", "==", "!=", ">=", "<=", "&&", "||", "??", "..", "+=", "-=", "*=", "++", "--", "::", "*.", "<<", "=~"];
+const MARKS = [
+  "..<",
+  "...",
+  "===",
+  "!==",
+  "<=>",
+  "?:",
+  "?.",
+  "!!",
+  "->",
+  "=>",
+  "==",
+  "!=",
+  ">=",
+  "<=",
+  "&&",
+  "||",
+  "??",
+  "..",
+  "+=",
+  "-=",
+  "*=",
+  "++",
+  "--",
+  "::",
+  "*.",
+  "<<",
+  "=~",
+];
 const MARKS_BY_FIRST = new Map<string, string[]>();
 for (const mark of MARKS) MARKS_BY_FIRST.set(mark[0] as string, [...(MARKS_BY_FIRST.get(mark[0] as string) ?? []), mark]);
 
@@ -125,7 +153,10 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
       if (opened?.mark === CLOSERS[mark]) brackets.pop();
       else if (!opened) fail(`"${mark}" closes nothing`, position);
       else {
-        fail(`"${mark}" closes nothing: the last bracket opened is "${opened.mark}" in line ${source.place(base + opened.start).line}`, position);
+        fail(
+          `"${mark}" closes nothing: the last bracket opened is "${opened.mark}" in line ${source.place(base + opened.start).line}`,
+          position,
+        );
         // Take the nearest bracket that fits, so that one mistake gives one message.
         const fitting = brackets.findLastIndex((bracket) => bracket.mark === CLOSERS[mark]);
         if (fitting !== -1) brackets.length = fitting;
@@ -197,11 +228,18 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
 }
 
 function isNameStart(char: string): boolean {
-  return (char >= "a" && char <= "z") || (char >= "A" && char <= "Z") || char === "_" || char === "@" || char === "#" || (char === "$" && false) || char > "\u00ff";
+  return (char >= "a" && char <= "z") || (char >= "A" && char <= "Z") || char === "_" || char === "@" || char === "#" || char > "\u00ff";
 }
 
 function isNamePart(char: string): boolean {
-  return (char >= "a" && char <= "z") || (char >= "A" && char <= "Z") || char === "_" || (char >= "0" && char <= "9") || char === "$" || char > "\u00ff";
+  return (
+    (char >= "a" && char <= "z") ||
+    (char >= "A" && char <= "Z") ||
+    char === "_" ||
+    (char >= "0" && char <= "9") ||
+    char === "$" ||
+    char > "\u00ff"
+  );
 }
 
 function startsExpression(previous: Token | undefined, newline: boolean): boolean {

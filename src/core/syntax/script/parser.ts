@@ -3,8 +3,33 @@ import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statemen
 import { tokenize, type Dialect, type Token } from "./lexer.js";
 
 const MODIFIERS = new Set([
-  "def", "val", "var", "const", "let", "final", "static", "private", "public", "internal", "protected", "override", "lateinit",
-  "abstract", "open", "sealed", "data", "export", "default", "async", "await", "new", "lazy", "suspend", "inline", "fileprivate", "transient",
+  "def",
+  "val",
+  "var",
+  "const",
+  "let",
+  "final",
+  "static",
+  "private",
+  "public",
+  "internal",
+  "protected",
+  "override",
+  "lateinit",
+  "abstract",
+  "open",
+  "sealed",
+  "data",
+  "export",
+  "default",
+  "async",
+  "await",
+  "new",
+  "lazy",
+  "suspend",
+  "inline",
+  "fileprivate",
+  "transient",
 ]);
 const DECLARES = new Set(["def", "val", "var", "const", "let", "final", "static"]);
 const TYPES = new Set(["class", "interface", "object", "enum", "struct", "extension", "trait", "protocol", "namespace", "companion"]);
@@ -12,9 +37,37 @@ const WORD_OPERATORS = new Set(["in", "instanceof", "is", "as", "to", "satisfies
 const MAX_DEPTH = 150;
 
 const PRECEDENCE: Record<string, number> = {
-  "||": 2, or: 2, "&&": 3, and: 3, "==": 4, "!=": 4, "===": 4, "!==": 4, "=~": 4, "<=>": 4,
-  "<": 5, ">": 5, "<=": 5, ">=": 5, in: 5, instanceof: 5, is: 5, as: 9, satisfies: 9,
-  to: 6, until: 6, downTo: 6, "..": 6, "...": 6, "..<": 6, "<<": 6, "+": 7, "-": 7, "*": 8, "/": 8, "%": 8,
+  "||": 2,
+  or: 2,
+  "&&": 3,
+  and: 3,
+  "==": 4,
+  "!=": 4,
+  "===": 4,
+  "!==": 4,
+  "=~": 4,
+  "<=>": 4,
+  "<": 5,
+  ">": 5,
+  "<=": 5,
+  ">=": 5,
+  in: 5,
+  instanceof: 5,
+  is: 5,
+  as: 9,
+  satisfies: 9,
+  to: 6,
+  until: 6,
+  downTo: 6,
+  "..": 6,
+  "...": 6,
+  "..<": 6,
+  "<<": 6,
+  "+": 7,
+  "-": 7,
+  "*": 8,
+  "/": 8,
+  "%": 8,
 };
 
 /** Parses a Gradle script, a Swift package manifest or a JavaScript settings file. Total: whatever is not understood is passed over. */
@@ -131,11 +184,21 @@ class Parser {
         return undefined;
       }
       if (word === "import" || word === "package") {
-        if (this.peek().kind === "name" || this.peek().kind === "text" || (this.peek().text === "{" && this.dialect === "javascript") || this.peek().text === "*") return this.skipLine();
+        if (
+          this.peek().kind === "name" ||
+          this.peek().kind === "text" ||
+          (this.peek().text === "{" && this.dialect === "javascript") ||
+          this.peek().text === "*"
+        )
+          return this.skipLine();
       }
       if (word === "if" && !this.isAssignment()) return this.ifStatement();
       if (word === "guard" && this.dialect === "swift") return this.skipLine();
-      if ((word === "for" || word === "while" || word === "switch" || word === "when" || word === "catch") && (this.peek().text === "(" || this.dialect === "swift")) return this.loop();
+      if (
+        (word === "for" || word === "while" || word === "switch" || word === "when" || word === "catch") &&
+        (this.peek().text === "(" || this.dialect === "swift")
+      )
+        return this.loop();
       if ((word === "try" || word === "finally" || word === "else" || word === "do") && this.peek().text === "{") {
         this.index++;
         return { kind: "if", test: this.opaque(start), then: this.braces(), otherwise: [], start, end: this.token.start };
@@ -149,7 +212,13 @@ class Parser {
         const found = this.functionDeclaration();
         if (found) return found;
       }
-      if (TYPES.has(word) && (this.peek().kind === "name" || (word === "companion" && this.peek().kind === "name") || (word === "object" && this.peek().text === "{"))) return this.typeDeclaration();
+      if (
+        TYPES.has(word) &&
+        (this.peek().kind === "name" ||
+          (word === "companion" && this.peek().kind === "name") ||
+          (word === "object" && this.peek().text === "{"))
+      )
+        return this.typeDeclaration();
       if (MODIFIERS.has(word)) {
         const next = this.peek();
         if (next.kind === "name" || next.text === "(" || next.text === "{" || next.text === "[" || next.kind === "text") {
@@ -166,7 +235,12 @@ class Parser {
     if (this.dialect !== "groovy") return false;
     const first = this.token.text;
     const second = this.peek();
-    return /^(?:[A-Z]\w*|int|long|boolean|double|float|void)$/.test(first) && second.kind === "name" && !second.newline && (this.peek(2).text === "=" || this.peek(2).text === "(");
+    return (
+      /^(?:[A-Z]\w*|int|long|boolean|double|float|void)$/.test(first) &&
+      second.kind === "name" &&
+      !second.newline &&
+      (this.peek(2).text === "=" || this.peek(2).text === "(")
+    );
   }
 
   private isAssignment(): boolean {
@@ -193,7 +267,15 @@ class Parser {
   private declaration(): Statement | undefined {
     const { start } = this.token;
     let declared = false;
-    while (this.token.kind === "name" && MODIFIERS.has(this.token.text) && (this.peek().kind === "name" || this.peek().text === "(" || this.peek().text === "{" || this.peek().text === "[" || this.peek().kind === "text")) {
+    while (
+      this.token.kind === "name" &&
+      MODIFIERS.has(this.token.text) &&
+      (this.peek().kind === "name" ||
+        this.peek().text === "(" ||
+        this.peek().text === "{" ||
+        this.peek().text === "[" ||
+        this.peek().kind === "text")
+    ) {
       declared ||= DECLARES.has(this.token.text);
       this.index++;
     }
@@ -220,14 +302,18 @@ class Parser {
       while (this.is(".") && this.peek().kind === "name") this.index += 2;
       if (this.is("<")) this.skipGenerics();
       if (this.is("[") && this.peek().text === "]") this.index += 2;
-      if (!(this.isName() && !this.token.newline && (this.peek().text === "=" || this.peek().text === "(" || this.peek().text === ";" || this.peek().newline))) this.index = saved;
+      if (!(
+        this.isName() &&
+        !this.token.newline &&
+        (this.peek().text === "=" || this.peek().text === "(" || this.peek().text === ";" || this.peek().newline)
+      ))
+        this.index = saved;
       if (this.isName() && this.peek().text === "(" && (declared || this.index !== saved)) {
         const named = this.functionDeclaration(true);
         if (named) return named;
       }
     }
     // Kotlin receiver or extension property: val Project.x
-    const name = this.token;
     if (this.dialect !== "groovy" && declared && this.peek().text === "." && this.peek(2).kind === "name") this.index += 2;
     if (declared && (this.dialect === "kotlin" || this.dialect === "swift" || this.dialect === "javascript")) {
       const target: Expr = { kind: "name", name: this.token.text, start: this.token.start, end: this.token.end };
@@ -243,14 +329,14 @@ class Parser {
         // Kotlin computed property: val x get() = "…"
         this.index++;
         this.skipBalanced();
-        if (this.accept("=")) return { kind: "assign", target, operator: "=", value: this.commandExpression(), declared: true, start, end: this.token.start };
+        if (this.accept("="))
+          return { kind: "assign", target, operator: "=", value: this.commandExpression(), declared: true, start, end: this.token.start };
       }
       if (this.is("{") && this.dialect === "swift") {
         this.skipBalanced();
         return undefined;
       }
       this.index = save;
-      void name;
     }
     return this.expressionStatement(declared);
   }
@@ -260,7 +346,15 @@ class Parser {
     for (;;) {
       if (this.is("<")) this.skipGenerics();
       else if (this.is("[") || this.is("(")) this.skipBalanced();
-      else if ((this.isName() && !this.isName("by") && !this.isName("get")) || this.is(".") || this.is("?") || this.is("|") || this.is("->") || this.is("=>")) this.index++;
+      else if (
+        (this.isName() && !this.isName("by") && !this.isName("get")) ||
+        this.is(".") ||
+        this.is("?") ||
+        this.is("|") ||
+        this.is("->") ||
+        this.is("=>")
+      )
+        this.index++;
       else return;
       if (this.token.newline) return;
     }
@@ -272,7 +366,20 @@ class Parser {
     for (let guard = 0; guard < 60; guard++) {
       if (this.is("<")) depth++;
       else if (this.is(">")) depth--;
-      else if (!(this.isName() || this.is(".") || this.is(",") || this.is("?") || this.is("*") || this.is(":") || this.is("[") || this.is("]") || this.token.kind === "text" || this.is("|") || this.is("&"))) break;
+      else if (!(
+        this.isName() ||
+        this.is(".") ||
+        this.is(",") ||
+        this.is("?") ||
+        this.is("*") ||
+        this.is(":") ||
+        this.is("[") ||
+        this.is("]") ||
+        this.token.kind === "text" ||
+        this.is("|") ||
+        this.is("&")
+      ))
+        break;
       this.index++;
       if (depth === 0) return true;
     }
@@ -297,7 +404,14 @@ class Parser {
     if (this.is("{")) return { kind: "function", name, parameters, body: this.braces(), start, end: this.token.start };
     if (this.accept("=")) {
       const value = this.commandExpression();
-      return { kind: "function", name, parameters, body: [{ kind: "return", value, start: value.start, end: value.end }], start, end: this.token.start };
+      return {
+        kind: "function",
+        name,
+        parameters,
+        body: [{ kind: "return", value, start: value.start, end: value.end }],
+        start,
+        end: this.token.start,
+      };
     }
     if (bare) {
       this.index = saved;
@@ -343,7 +457,8 @@ class Parser {
     while (this.isName() && TYPES.has(this.token.text)) this.index++;
     const name = this.isName() ? this.next().text : "";
     while (!this.atEnd() && !this.is("{") && !this.is("}")) {
-      if (this.token.newline && !this.is(":") && !this.is("(") && !this.is(",") && !this.isName("extends") && !this.isName("implements")) break;
+      if (this.token.newline && !this.is(":") && !this.is("(") && !this.is(",") && !this.isName("extends") && !this.isName("implements"))
+        break;
       if (this.is("(")) this.skipBalanced();
       else this.index++;
     }
@@ -367,7 +482,14 @@ class Parser {
   private loop(): Statement {
     const { start } = this.next();
     const test = this.head();
-    return { kind: "if", test: { ...this.opaque(start), end: test.end }, then: this.is("{") ? this.braces() : this.branch(), otherwise: [], start, end: this.token.start };
+    return {
+      kind: "if",
+      test: { ...this.opaque(start), end: test.end },
+      then: this.is("{") ? this.braces() : this.branch(),
+      otherwise: [],
+      start,
+      end: this.token.start,
+    };
   }
 
   private head(): Expr {
@@ -429,7 +551,15 @@ class Parser {
     const expr = this.expression();
     if (this.token.newline || this.atEnd()) return expr;
     if (this.dialect === "groovy" && (expr.kind === "name" || expr.kind === "member") && this.startsArgument()) {
-      const call: CallExpr = { kind: "call", callee: expr, args: this.commandArguments(), closure: undefined, infix: [], start: expr.start, end: expr.end };
+      const call: CallExpr = {
+        kind: "call",
+        callee: expr,
+        args: this.commandArguments(),
+        closure: undefined,
+        infix: [],
+        start: expr.start,
+        end: expr.end,
+      };
       const last = call.args.at(-1);
       if (last?.name === undefined && last?.value.kind === "closure") {
         call.closure = last.value;
@@ -513,7 +643,7 @@ class Parser {
       const right = this.expression();
       return { kind: "binary", operator, left: test, right, start: test.start, end: right.end };
     }
-    if (this.is("?") && (this.dialect !== "kotlin")) {
+    if (this.is("?") && this.dialect !== "kotlin") {
       this.index++;
       const then = this.expression();
       const otherwise = this.accept(":") ? this.expression() : this.opaque(this.token.start);
@@ -575,12 +705,24 @@ class Parser {
       if (token.text === "-" && value.kind === "literal") return { ...value, text: `-${value.text}`, start: token.start };
       return token.text === "!" ? { kind: "binary", operator: "!", left: value, right: value, start: token.start, end: value.end } : value;
     }
-    if (token.kind === "name" && (token.text === "new" || token.text === "await" || token.text === "try") && this.peek().kind === "name" && !this.peek().newline) {
+    if (
+      token.kind === "name" &&
+      (token.text === "new" || token.text === "await" || token.text === "try") &&
+      this.peek().kind === "name" &&
+      !this.peek().newline
+    ) {
       this.index++;
       return this.unary();
     }
     // Groovy cast: (String) value
-    if (token.text === "(" && this.dialect === "groovy" && this.peek().kind === "name" && this.peek(2).text === ")" && !this.peek(3).newline && (this.peek(3).kind === "name" || this.peek(3).kind === "text")) {
+    if (
+      token.text === "(" &&
+      this.dialect === "groovy" &&
+      this.peek().kind === "name" &&
+      this.peek(2).text === ")" &&
+      !this.peek(3).newline &&
+      (this.peek(3).kind === "name" || this.peek(3).kind === "text")
+    ) {
       this.index += 3;
       return this.unary();
     }
@@ -602,7 +744,8 @@ class Parser {
       if (token.text === "if" && this.peek().text === "(") return this.ifExpression();
       if ((token.text === "function" || token.text === "async") && this.dialect === "javascript") return this.functionExpression();
       this.index++;
-      if (token.text === "true" || token.text === "false" || token.text === "null" || token.text === "nil") return { kind: "literal", text: token.text, start, end };
+      if (token.text === "true" || token.text === "false" || token.text === "null" || token.text === "nil")
+        return { kind: "literal", text: token.text, start, end };
       if (this.is("=>") && this.dialect === "javascript") return this.arrowBody([token.text], start);
       return { kind: "name", name: token.text, start, end };
     }
@@ -625,7 +768,14 @@ class Parser {
       const last = branch.at(-1);
       return last?.kind === "expression" ? last.value : this.opaque(statement.start);
     };
-    return { kind: "condition", test: statement.test, then: value(statement.then), otherwise: value(statement.otherwise), start: statement.start, end: this.token.start };
+    return {
+      kind: "condition",
+      test: statement.test,
+      then: value(statement.then),
+      otherwise: value(statement.otherwise),
+      start: statement.start,
+      end: this.token.start,
+    };
   }
 
   private functionExpression(): Expr {
@@ -633,9 +783,14 @@ class Parser {
     while (this.isName()) this.index++;
     if (this.is("(")) {
       const parameters = this.parameters();
-      if (this.is("=>")) return this.arrowBody(parameters.map(({ name }) => name), start);
+      if (this.is("=>"))
+        return this.arrowBody(
+          parameters.map(({ name }) => name),
+          start,
+        );
       if (this.accept(":")) this.skipType();
-      if (this.is("{")) return { kind: "closure", parameters: parameters.map(({ name }) => name), body: this.braces(), start, end: this.token.start };
+      if (this.is("{"))
+        return { kind: "closure", parameters: parameters.map(({ name }) => name), body: this.braces(), start, end: this.token.start };
     }
     return this.opaque(start);
   }
@@ -736,12 +891,13 @@ class Parser {
         entries.push({ name: "...", nameStart: value.start, value });
       } else if (this.token.kind === "name" || this.token.kind === "text" || this.token.kind === "number") {
         const key = this.next();
-        const name = key.kind === "text" ? key.text : key.text;
+        const name = key.text;
         if (this.accept(":")) entries.push({ name, nameStart: key.contentStart ?? key.start, value: this.expression() });
         else if (this.is("(")) {
           this.skipBalanced();
           if (this.is("{")) this.skipBalanced();
-        } else if (key.kind === "name") entries.push({ name, nameStart: key.start, value: { kind: "name", name, start: key.start, end: key.end } });
+        } else if (key.kind === "name")
+          entries.push({ name, nameStart: key.start, value: { kind: "name", name, start: key.start, end: key.end } });
       } else if (this.is("[")) {
         this.skipBalanced();
         if (this.accept(":")) this.expression();
@@ -804,7 +960,16 @@ class Parser {
         else names[names.length - 1] = token.text;
         expectName = false;
       } else if (token.text === ",") expectName = true;
-      else if (token.text === ":" || token.text === "." || token.text === "<" || token.text === ">" || token.text === "?" || token.text === "(" || token.text === ")") continue;
+      else if (
+        token.text === ":" ||
+        token.text === "." ||
+        token.text === "<" ||
+        token.text === ">" ||
+        token.text === "?" ||
+        token.text === "(" ||
+        token.text === ")"
+      )
+        continue;
       else return [];
       if (token.newline && guard > 0) return [];
     }
@@ -816,7 +981,10 @@ class Parser {
     for (;;) {
       const token = this.token;
       if (token.kind !== "mark") return expr;
-      if ((token.text === "." || token.text === "?." || token.text === "*." || token.text === "::") && (this.peek().kind === "name" || this.peek().kind === "text")) {
+      if (
+        (token.text === "." || token.text === "?." || token.text === "*." || token.text === "::") &&
+        (this.peek().kind === "name" || this.peek().kind === "text")
+      ) {
         if (token.newline && this.dialect === "swift" && expr.kind !== "call") return expr;
         this.index++;
         const name = this.next();
@@ -847,7 +1015,12 @@ class Parser {
         expr = { kind: "index", object: expr, index, start: expr.start, end: this.tokens[this.index - 1]?.end ?? expr.end };
         continue;
       }
-      if (token.text === "{" && !this.noClosure && this.dialect !== "javascript" && (expr.kind === "name" || expr.kind === "member" || expr.kind === "call" || (expr.kind === "text" && this.dialect === "kotlin"))) {
+      if (
+        token.text === "{" &&
+        !this.noClosure &&
+        this.dialect !== "javascript" &&
+        (expr.kind === "name" || expr.kind === "member" || expr.kind === "call" || (expr.kind === "text" && this.dialect === "kotlin"))
+      ) {
         const closure = this.closure();
         if (expr.kind === "call" && !expr.closure) expr = { ...expr, closure, end: closure.end };
         else expr = { kind: "call", callee: expr, args: [], closure, infix: [], start: expr.start, end: closure.end };
@@ -886,6 +1059,14 @@ class Parser {
     }
     this.accept(")");
     this.noClosure = saved;
-    return { kind: "call", callee, args, closure: undefined, infix: [], start: callee.start, end: this.tokens[this.index - 1]?.end ?? callee.end };
+    return {
+      kind: "call",
+      callee,
+      args,
+      closure: undefined,
+      infix: [],
+      start: callee.start,
+      end: this.tokens[this.index - 1]?.end ?? callee.end,
+    };
   }
 }

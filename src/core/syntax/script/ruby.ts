@@ -14,11 +14,59 @@ interface Token {
   words?: { text: string; start: number }[];
 }
 
-const MARKS = ["<=>", "===", "**=", "||=", "&&=", "...", "=>", "==", "!=", ">=", "<=", "&&", "||", "<<", ">>", "+=", "-=", "*=", "..", "::", "&.", "=~", "!~", "->", "**"];
+const MARKS = [
+  "<=>",
+  "===",
+  "**=",
+  "||=",
+  "&&=",
+  "...",
+  "=>",
+  "==",
+  "!=",
+  ">=",
+  "<=",
+  "&&",
+  "||",
+  "<<",
+  ">>",
+  "+=",
+  "-=",
+  "*=",
+  "..",
+  "::",
+  "&.",
+  "=~",
+  "!~",
+  "->",
+  "**",
+];
 const OPENERS = new Set(["if", "unless", "while", "until", "case", "def", "class", "module", "begin", "for"]);
 const PRECEDENCE: Record<string, number> = {
-  or: 1, and: 1, "..": 2, "...": 2, "||": 3, "&&": 4, "==": 6, "!=": 6, "=~": 6, "!~": 6, "===": 6, "<=>": 6, "<": 7, ">": 7, "<=": 7, ">=": 7,
-  "<<": 8, ">>": 8, "+": 9, "-": 9, "*": 10, "/": 10, "%": 10, "**": 11,
+  or: 1,
+  and: 1,
+  "..": 2,
+  "...": 2,
+  "||": 3,
+  "&&": 4,
+  "==": 6,
+  "!=": 6,
+  "=~": 6,
+  "!~": 6,
+  "===": 6,
+  "<=>": 6,
+  "<": 7,
+  ">": 7,
+  "<=": 7,
+  ">=": 7,
+  "<<": 8,
+  ">>": 8,
+  "+": 9,
+  "-": 9,
+  "*": 10,
+  "/": 10,
+  "%": 10,
+  "**": 11,
 };
 const MODIFIERS = new Set(["if", "unless", "while", "until", "rescue"]);
 const MAX_DEPTH = 150;
@@ -112,7 +160,10 @@ function tokenize(source: Source, code: string, base: number): { tokens: Token[]
       if (/[wWiI]/.test(percent[1] ?? "")) {
         let end = code.indexOf(close, contentStart);
         if (end === -1) end = length;
-        const words = [...code.slice(contentStart, end).matchAll(/\S+/g)].map((match) => ({ text: match[0], start: base + contentStart + match.index }));
+        const words = [...code.slice(contentStart, end).matchAll(/\S+/g)].map((match) => ({
+          text: match[0],
+          start: base + contentStart + match.index,
+        }));
         push("words", position, Math.min(end + 1, length), { words });
       } else readQuoted(position, contentStart, close, open, percent[1] !== "q");
       continue;
@@ -130,7 +181,7 @@ function tokenize(source: Source, code: string, base: number): { tokens: Token[]
       continue;
     }
     const heredoc = /^<<[~-]?(["']?)([A-Z_][A-Za-z0-9_]*)\1/.exec(rest);
-    if (heredoc && (tokens.at(-1)?.kind !== "number")) {
+    if (heredoc && tokens.at(-1)?.kind !== "number") {
       const token = push("text", position, position + heredoc[0].length, { text: "", parts: [""] });
       heredocs.push({ token, tag: heredoc[2] as string, raw: heredoc[1] === "'" });
       continue;
@@ -160,7 +211,11 @@ function tokenize(source: Source, code: string, base: number): { tokens: Token[]
       const char = code[index] as string;
       if (char === "\\") {
         const escaped = code[index + 1] ?? "";
-        plain += interpolates ? ({ n: "\n", t: "\t", "\n": "" }[escaped] ?? escaped) : escaped === close || escaped === "\\" ? escaped : `\\${escaped}`;
+        plain += interpolates
+          ? ({ n: "\n", t: "\t", "\n": "" }[escaped] ?? escaped)
+          : escaped === close || escaped === "\\"
+            ? escaped
+            : `\\${escaped}`;
         index += 2;
         continue;
       }
@@ -186,7 +241,10 @@ function tokenize(source: Source, code: string, base: number): { tokens: Token[]
     }
     if (!closed && problems.length === 0) problems.push(source.problem("a text is not closed", base + start));
     if (plain !== "" || parts.length === 0) parts.push(plain);
-    const token = push("text", start, Math.min(length, closed ? index + 1 : index), { parts: parts.filter((part) => part !== "" || parts.length === 1), contentStart: base + contentStart });
+    const token = push("text", start, Math.min(length, closed ? index + 1 : index), {
+      parts: parts.filter((part) => part !== "" || parts.length === 1),
+      contentStart: base + contentStart,
+    });
     token.text = code.slice(contentStart, index);
     return token;
   }
@@ -350,11 +408,24 @@ class RubyParser {
             this.index++;
           }
           const body = this.closeBlock(opened);
-          return { kind: "type", name: path.slice(0, path.includes("<") ? path.indexOf("<") : undefined).join("::"), body, start, end: this.token.start };
+          return {
+            kind: "type",
+            name: path.slice(0, path.includes("<") ? path.indexOf("<") : undefined).join("::"),
+            body,
+            start,
+            end: this.token.start,
+          };
         }
         case "begin": {
           this.index++;
-          return { kind: "if", test: { kind: "literal", text: "true", start, end: start }, then: this.closeBlock(opened), otherwise: [], start, end: this.token.start };
+          return {
+            kind: "if",
+            test: { kind: "literal", text: "true", start, end: start },
+            then: this.closeBlock(opened),
+            otherwise: [],
+            start,
+            end: this.token.start,
+          };
         }
         case "case":
           return this.caseStatement();
@@ -374,11 +445,21 @@ class RubyParser {
       const none = this.token.newline || (this.token.kind === "name" && MODIFIERS.has(this.token.text)) || this.is("}");
       return { kind: "return", value: none ? undefined : this.expression(), start, end: this.token.start };
     }
-    const target = this.commandExpression();
-    if (this.token.kind === "mark" && !this.token.newline && (this.token.text === "=" || this.token.text === "+=" || this.token.text === "||=")) {
+    const target = this.expression();
+    if (
+      this.token.kind === "mark" &&
+      !this.token.newline &&
+      (this.token.text === "=" || this.token.text === "+=" || this.token.text === "||=")
+    ) {
       const operator = this.token.text as "=" | "+=" | "||=";
       this.index++;
-      const value = this.commandExpression();
+      let value = this.expression();
+      if (this.is(",") && !this.token.newline) {
+        // a = 1, 2 makes a list
+        const items = [value];
+        while (this.accept(",")) items.push(this.expression());
+        value = { kind: "list", items, start: value.start, end: this.token.start };
+      }
       return { kind: "assign", target, operator, value, declared: false, start, end: this.token.start };
     }
     if (this.is(",") && !this.token.newline) this.index++;
@@ -417,10 +498,24 @@ class RubyParser {
       this.index++;
       if (clause.text === "when") while (!this.token.newline && !this.word("then") && this.token.kind !== "end") this.index++;
       if (this.word("then")) this.index++;
-      branches.push({ kind: "if", test: this.opaque(clause.start), then: this.until(opened, "end", "when", "else"), otherwise: [], start: clause.start, end: this.token.start });
+      branches.push({
+        kind: "if",
+        test: this.opaque(clause.start),
+        then: this.until(opened, "end", "when", "else"),
+        otherwise: [],
+        start: clause.start,
+        end: this.token.start,
+      });
     }
     if (this.word("end")) this.index++;
-    return { kind: "if", test: { kind: "literal", text: "true", start: opened.start, end: opened.start }, then: branches, otherwise: [], start: opened.start, end: this.token.start };
+    return {
+      kind: "if",
+      test: { kind: "literal", text: "true", start: opened.start, end: opened.start },
+      then: branches,
+      otherwise: [],
+      start: opened.start,
+      end: this.token.start,
+    };
   }
 
   private definition(): Statement {
@@ -452,19 +547,20 @@ class RubyParser {
     if (this.is("=") && !this.token.newline) {
       this.index++;
       const value = this.expression();
-      return { kind: "function", name, parameters, body: [{ kind: "return", value, start: value.start, end: value.end }], start: opened.start, end: value.end };
+      return {
+        kind: "function",
+        name,
+        parameters,
+        body: [{ kind: "return", value, start: value.start, end: value.end }],
+        start: opened.start,
+        end: value.end,
+      };
     }
     return { kind: "function", name, parameters, body: this.closeBlock(opened), start: opened.start, end: this.token.start };
   }
 
   private opaque(start: number): Expr {
     return { kind: "opaque", start, end: Math.max(start, this.tokens[this.index - 1]?.end ?? start) };
-  }
-
-  /** An expression, or a command without brackets: `pod 'Name', '~> 1.0', :git => '…'`. */
-  private commandExpression(): Expr {
-    const expr = this.expression();
-    return expr;
   }
 
   expression(): Expr {
@@ -483,7 +579,8 @@ class RubyParser {
     if (this.is("?") && !this.token.newline) {
       this.index++;
       const then = this.expression();
-      if (then.kind === "name" && this.tokens[this.index - 1]?.kind === "label") return { kind: "condition", test, then, otherwise: this.expression(), start: test.start, end: this.token.start };
+      if (then.kind === "name" && this.tokens[this.index - 1]?.kind === "label")
+        return { kind: "condition", test, then, otherwise: this.expression(), start: test.start, end: this.token.start };
       const otherwise = this.accept(":") ? this.expression() : this.opaque(this.token.start);
       return { kind: "condition", test, then, otherwise, start: test.start, end: otherwise.end };
     }
@@ -544,7 +641,17 @@ class RubyParser {
         return { kind: "text", parts: [token.text], start: token.contentStart ?? start + 1, end };
       case "words":
         this.index++;
-        return { kind: "list", items: (token.words ?? []).map((word) => ({ kind: "text", parts: [word.text], start: word.start, end: word.start + word.text.length })), start, end };
+        return {
+          kind: "list",
+          items: (token.words ?? []).map((word) => ({
+            kind: "text",
+            parts: [word.text],
+            start: word.start,
+            end: word.start + word.text.length,
+          })),
+          start,
+          end,
+        };
       case "label":
         // x ? a : b written as `x ? a: b`
         this.index++;
@@ -558,7 +665,8 @@ class RubyParser {
           return this.opaque(start);
         }
         this.index++;
-        if (token.text === "true" || token.text === "false" || token.text === "nil") return { kind: "literal", text: token.text, start, end };
+        if (token.text === "true" || token.text === "false" || token.text === "nil")
+          return { kind: "literal", text: token.text, start, end };
         if (token.text === "lambda" || token.text === "proc") {
           const closure = this.closureIf();
           if (closure) return closure;
@@ -598,10 +706,18 @@ class RubyParser {
     const value = (branch: Statement[]): Expr => {
       const last = branch.at(-1);
       if (last?.kind === "expression") return last.value;
-      if (last?.kind === "if") return { kind: "condition", test: last.test, then: value(last.then), otherwise: value(last.otherwise), start, end: last.end };
+      if (last?.kind === "if")
+        return { kind: "condition", test: last.test, then: value(last.then), otherwise: value(last.otherwise), start, end: last.end };
       return { kind: "literal", text: "nil", start, end: start };
     };
-    return { kind: "condition", test: statement.test, then: value(statement.then), otherwise: value(statement.otherwise), start, end: this.token.start };
+    return {
+      kind: "condition",
+      test: statement.test,
+      then: value(statement.then),
+      otherwise: value(statement.otherwise),
+      start,
+      end: this.token.start,
+    };
   }
 
   private text(token: Token): TextExpr {
@@ -654,7 +770,11 @@ class RubyParser {
     if (token.kind === "label") {
       this.index++;
       const nothing = this.is(",") || this.is(")") || this.is("}") || this.token.kind === "end";
-      return { name: token.text, nameStart: token.contentStart ?? token.start, value: nothing ? { kind: "name", name: token.text, start: token.start, end: token.end } : this.expression() };
+      return {
+        name: token.text,
+        nameStart: token.contentStart ?? token.start,
+        value: nothing ? { kind: "name", name: token.text, start: token.start, end: token.end } : this.expression(),
+      };
     }
     const value = this.expression();
     if (this.is("=>")) {
@@ -686,7 +806,15 @@ class RubyParser {
         this.index++;
         const args = this.args(")");
         this.accept(")");
-        expr = this.withBlock({ kind: "call", callee: expr, args, closure: undefined, infix: [], start: expr.start, end: this.tokens[this.index - 1]?.end ?? expr.end });
+        expr = this.withBlock({
+          kind: "call",
+          callee: expr,
+          args,
+          closure: undefined,
+          infix: [],
+          start: expr.start,
+          end: this.tokens[this.index - 1]?.end ?? expr.end,
+        });
         continue;
       }
       if (this.is("[") && !token.spaced) {
@@ -700,7 +828,15 @@ class RubyParser {
       if (expr.kind === "name" || expr.kind === "member") {
         if (this.startsArgument(expr)) {
           const args = this.args("");
-          expr = this.withBlock({ kind: "call", callee: expr, args, closure: undefined, infix: [], start: expr.start, end: this.tokens[this.index - 1]?.end ?? expr.end });
+          expr = this.withBlock({
+            kind: "call",
+            callee: expr,
+            args,
+            closure: undefined,
+            infix: [],
+            start: expr.start,
+            end: this.tokens[this.index - 1]?.end ?? expr.end,
+          });
           continue;
         }
         const closure = this.closureIf();
@@ -726,7 +862,9 @@ class RubyParser {
       case "words":
         return true;
       case "name":
-        return !MODIFIERS.has(token.text) && !["do", "then", "and", "or", "end", "else", "elsif", "when", "in", "ensure"].includes(token.text);
+        return (
+          !MODIFIERS.has(token.text) && !["do", "then", "and", "or", "end", "else", "elsif", "when", "in", "ensure"].includes(token.text)
+        );
       case "mark":
         if (token.text === "[") return true;
         if (token.text === "*" || token.text === "&" || token.text === "-" || token.text === "::") return !this.peek().spaced;

@@ -1,0 +1,42 @@
+plugins {
+    alias(libs.plugins.android.application)
+    alias(libs.plugins.kotlin.android)
+}
+
+val minLevel: Int by rootProject.extra
+
+android {
+    namespace = "example.maresia.pilot"
+    compileSdk = 35
+
+    defaultConfig {
+        applicationId = "example.maresia.pilot"
+        minSdk = minLevel
+        targetSdk = 35
+        versionCode = 71
+        versionName = "2.7.1"
+    }
+
+    buildTypes {
+        release {
+            isMinifyEnabled = true
+            proguardFiles(getDefaultProguardFile("proguard-android-optimize.txt"), "proguard-rules.pro")
+        }
+    }
+
+    compileOptions {
+        sourceCompatibility = JavaVersion.VERSION_17
+        targetCompatibility = JavaVersion.VERSION_17
+    }
+}
+
+dependencies {
+    implementation(project(":charts"))
+    implementation(libs.androidx.core.ktx)
+    implementation(libs.quaymap)
+    implementation(libs.gullpost)
+    implementation(libs.moorid) {
+        because("sign-in for skippers")
+    }
+    implementation("example.tidewire:tidewire-android:1.4.0")
+}

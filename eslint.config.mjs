@@ -1,0 +1,80 @@
+import tseslint from "typescript-eslint";
+import importX, { createNodeResolver } from "eslint-plugin-import-x";
+
+/** The layers of docs/architecture.md: who may import whom. */
+const zones = [
+  { target: "./src/core", from: ["./src/views", "./src/commands"], message: "the core has no interface code" },
+  {
+    target: "./src/core/rules",
+    from: ["./src/core/files", "./src/core/syntax", "./src/core/frameworks", "./src/core/survey.ts"],
+    message: "rules see the model, not files",
+  },
+  {
+    target: "./src/core/syntax",
+    from: ["./src/core/files", "./src/core/platforms", "./src/core/frameworks", "./src/core/rules", "./src/core/settings"],
+    message: "syntax reads text and knows no platform",
+  },
+  {
+    target: "./src/core/versions",
+    from: ["./src/core/files", "./src/core/syntax", "./src/core/platforms", "./src/core/frameworks", "./src/core/rules"],
+    message: "versions are plain functions",
+  },
+  {
+    target: "./src/core/knowledge",
+    from: [
+      "./src/core/files",
+      "./src/core/syntax",
+      "./src/core/platforms",
+      "./src/core/frameworks",
+      "./src/core/rules",
+      "./src/core/versions",
+    ],
+    message: "knowledge is data",
+  },
+  {
+    target: "./src/core/platforms",
+    from: ["./src/core/frameworks", "./src/core/rules"],
+    message: "platforms know neither frameworks nor rules",
+  },
+  {
+    target: "./src/views",
+    from: ["./src/commands", "./src/core/files", "./src/core/syntax", "./src/core/frameworks"],
+    message: "views print reports and surveys",
+  },
+];
+
+export default tseslint.config(
+  { ignores: ["dist/**", "node_modules/**", "demo/**", "coverage/**"] },
+  ...tseslint.configs.strict,
+  {
+    files: ["**/*.ts"],
+    plugins: { "import-x": importX },
+    languageOptions: { parserOptions: { projectService: true } },
+    settings: {
+      "import-x/resolver-next": [createNodeResolver({ extensions: [".ts", ".js"], extensionAlias: { ".js": [".ts", ".js"] } })],
+      "import-x/extensions": [".ts"],
+    },
+    rules: {
+      "import-x/no-restricted-paths": ["error", { zones }],
+      "@typescript-eslint/no-floating-promises": "error",
+      "@typescript-eslint/consistent-type-imports": "error",
+      "@typescript-eslint/no-non-null-assertion": "error",
+      "@typescript-eslint/no-extraneous-class": "off",
+      "@typescript-eslint/no-empty-function": "off",
+      eqeqeq: "error",
+    },
+  },
+  {
+    files: ["src/core/**/*.ts"],
+    rules: {
+      "no-console": "error",
+      "no-restricted-properties": [
+        "error",
+        { object: "process", property: "exit" },
+        { object: "process", property: "stdout" },
+        { object: "process", property: "env" },
+      ],
+      "no-restricted-imports": ["error", { paths: ["@oclif/core", "picocolors", "cli-table3", "node:child_process"] }],
+    },
+  },
+);

@@ -1,0 +1,313 @@
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { beforeAll, describe, expect, it } from "vitest";
+import type * as Core from "../../src/core/index.js";
+import { RULE_NAMES } from "../../src/core/rules/index.js";
+import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
+import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+
+interface Place {
+  file: string;
+  line: number;
+  column: number;
+}
+interface CheckDocument {
+  schema: string;
+  root: string;
+  apps: { name: string; kind: string; path: string; sides: string[] }[];
+  findings: {
+    rule: string;
+    severity: string;
+    app: string;
+    side?: string;
+    sdk?: string;
+    message: string;
+    fix: string;
+    places: Place[];
+    fingerprint: string;
+  }[];
+  blindSpots: { app: string; side: string; what: string; why: string; places: Place[] }[];
+  summary: Record<string, number>;
+}
+interface SurveyDocument {
+  apps: {
+    name: string;
+    path: string;
+    sides: Record<string, { id?: string; levels?: Record<string, { value: string | null; why?: string; places: Place[] }> }>;
+    sdks: {
+      sdk: string;
+      side: string;
+      purl: string | null;
+      declared: string | null;
+      locked: string | null;
+      name: string;
+      places: Place[];
+    }[];
+  }[];
+}
+
+const checkJson = (folder: string, ...more: string[]) => JSON.parse(enredo(["check", folder, "--json", ...more]).stdout) as CheckDocument;
+const pilot = (more: Record<string, string> = {}) => androidExample(androidBlock(), more);
+
+let demo: string;
+let clean: string;
+beforeAll(() => {
+  demo = path.join(temporaryFolder(), "demo");
+  clean = path.join(temporaryFolder(), "demo");
+  expect(enredo(["demo", demo]).code).toBe(0);
+  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
+});
+
+describe("the demo", () => {
+  it("reports the mistakes that were made in it, each once", () => {
+    const { findings, summary } = checkJson(demo);
+    const counts = (app: string) =>
+      findings
+        .filter((finding) => finding.app === app)
+        .map(({ rule }) => rule)
+        .sort();
+    expect(counts("deckpass")).toEqual([
+      "level/below-need",
+      "level/below-need",
+      "source/build-plugin",
+      "source/repository-missing",
+      "source/workspace-bypassed",
+      "version/floating",
+      "version/lock-stale",
+    ]);
+    expect(counts("Pilot")).toEqual([
+      "level/order",
+      "level/tools-apart",
+      "source/binary-missing",
+      "source/insecure",
+      "source/outside-project",
+      "version/conflict",
+      "version/lock-stale",
+      "version/sides-apart",
+      "version/two-routes",
+    ]);
+    expect(summary).toMatchObject({ errors: 12, warnings: 4, notes: 0 });
+  });
+
+  it("has no finding and no blind spot once it is mended", () => {
+    const { findings, blindSpots } = checkJson(clean);
+    expect(findings).toEqual([]);
+    expect(blindSpots).toEqual([]);
+    expect(enredo(["check", clean]).code).toBe(0);
+  });
+
+  it("every place really holds the value", () => {
+    const { apps } = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+    const lineAt = ({ file, line, column }: Place) =>
+      (readFileSync(path.join(demo, file), "utf8").split("\n")[line - 1] ?? "").slice(column - 1);
+    let checked = 0;
+    for (const app of apps) {
+      for (const { levels } of Object.values(app.sides)) {
+        for (const { value, places } of Object.values(levels ?? {})) {
+          if (value === null) continue;
+          const written = value === "17" ? "VERSION_17" : value;
+          expect(lineAt(places[0] as Place), `${value} at ${JSON.stringify(places[0])}`).toContain(written);
+          checked++;
+        }
+      }
+      for (const { name, places } of app.sdks) {
+        const line = lineAt(places[0] as Place);
+        const last = name.split(/[:/]/).at(-1) ?? name;
+        // A catalog accessor names the package by its alias, the catalog's line by its coordinates.
+        expect([line, ...places.slice(1).map(lineAt)].join("\n")).toContain(last);
+        checked++;
+      }
+    }
+    for (const { places } of checkJson(demo).findings) for (const place of places) expect(lineAt(place).trim()).not.toBe("");
+    expect(checked).toBeGreaterThan(40);
+  });
+
+  it("is not laid into a folder that holds something else", () => {
+    const folder = temporaryFolder({ "mine.txt": "mine" });
+    const run = enredo(["demo", folder]);
+    expect(run.code).toBe(2);
+    expect(run.stderr).toContain("is not empty");
+    expect(readFileSync(path.join(folder, "mine.txt"), "utf8")).toBe("mine");
+  });
+
+  it("shows all its steps", () => {
+    const { stdout } = enredo(["demo", path.join(temporaryFolder(), "new")]);
+    for (const text of ["1. enredo survey", "2. enredo levels", "3. enredo check", "12 errors, 4 warnings, 0 notes"])
+      expect(stdout).toContain(text);
+  });
+});
+
+describe("output", () => {
+  it("follows the JSON contract", () => {
+    const document = checkJson(demo);
+    expect(document.schema).toBe("enredo.check/1");
+    expect(path.isAbsolute(document.root)).toBe(true);
+    expect(document.apps).toEqual([
+      { name: "deckpass", kind: "react-native", path: "deckpass", sides: ["android", "ios", "shared"] },
+      { name: "Pilot", kind: "native", path: "pilot", sides: ["android", "ios"] },
+    ]);
+    const finding = document.findings.find(({ rule, sdk }) => rule === "level/below-need" && sdk === "quaymap");
+    expect(finding).toMatchObject({
+      severity: "error",
+      app: "deckpass",
+      side: "android",
+      message: "@quaymap/react-native needs minSdk 24; this app has 23",
+      fix: "raise minSdk to 24 in deckpass/android/build.gradle",
+    });
+    expect(finding?.places[0]).toEqual({ file: "deckpass/android/build.gradle", line: 4, column: 25 });
+    expect(new Set(document.findings.map(({ fingerprint }) => fingerprint)).size).toBe(document.findings.length);
+    const { apps } = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+    const purls = apps.flatMap(({ sdks }) => sdks.map(({ purl }) => purl));
+    for (const purl of [
+      "pkg:maven/example.quaymap/quaymap-android@4.2.0",
+      "pkg:cocoapods/QuaymapSDK@4.1.3",
+      "pkg:npm/%40quaymap/react-native@4.2.1",
+      "pkg:swift/git.brinelog.example/brinelog-ios@2.0.4",
+    ])
+      expect(purls).toContain(purl);
+    const ledger = JSON.parse(enredo(["levels", demo, "--json"]).stdout) as {
+      schema: string;
+      apps: { sides: Record<string, { level: string; effective: string; headroom: number; demands: unknown[] }[]> }[];
+    };
+    expect(ledger.schema).toBe("enredo.levels/1");
+    expect(ledger.apps[0]?.sides.android?.[0]).toMatchObject({ level: "minSdk", effective: "23", headroom: -1 });
+  });
+
+  it("is plain text when piped, fits the width, and cuts no path", () => {
+    for (const columns of ["80", "120"]) {
+      for (const command of ["survey", "levels", "check"]) {
+        const { stdout } = enredo([command, demo], { env: { COLUMNS: columns } });
+
+        expect(stdout).not.toMatch(/\u001b/);
+        for (const line of stdout.split("\n"))
+          if (!/\S:\d+:\d+/.test(line) && !line.includes("://")) expect(line.length, line).toBeLessThanOrEqual(Number(columns));
+        expect(stdout).not.toContain("…/");
+      }
+    }
+  });
+
+  it("is coloured when asked, and then too every finding has its word", () => {
+    const { stdout } = enredo(["check", demo], { env: { NO_COLOR: "", FORCE_COLOR: "1" } });
+
+    expect(stdout).toMatch(/\u001b\[31m✗ error/);
+
+    expect(enredo(["check", demo, "--no-color"], { env: { NO_COLOR: "", FORCE_COLOR: "1" } }).stdout).not.toMatch(/\u001b/);
+  });
+
+  it("goes to a file with --output", () => {
+    const file = path.join(temporaryFolder(), "deep/report.json");
+    const run = enredo(["check", demo, "--json", "--output", file]);
+    expect(run.stdout).toBe("");
+    expect((JSON.parse(readFileSync(file, "utf8")) as CheckDocument).schema).toBe("enredo.check/1");
+  });
+
+  it("cleans control characters of names before they reach a terminal", () => {
+    const folder = temporaryFolder(
+      pilot({ "app/build.gradle": pilot()["app/build.gradle"]?.replace("example.maresia.pilot", "com.example.\u001b]0;x\u0007y") ?? "" }),
+    );
+
+    expect(enredo(["check", folder]).stdout).not.toMatch(/[\u001b\u0007]/);
+  });
+
+  it("survives a reader that stops reading", async () => {
+    const child = spawn(process.execPath, [path.join(ROOT, "bin/enredo.js"), "survey", demo, "--json"], {
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+    child.stdout.destroy();
+    let errors = "";
+    child.stderr.on("data", (data: Buffer) => (errors += data.toString()));
+    const code = await new Promise((resolve) => child.on("close", resolve));
+    expect([code, errors]).toEqual([0, ""]);
+  });
+});
+
+describe("exit codes and usage", () => {
+  const withWarning = () =>
+    temporaryFolder(
+      pilot({ "app/build.gradle": (pilot()["app/build.gradle"] ?? "").replace("example.maresia.pilot", "com.example.pilot") }),
+    );
+
+  it.each([
+    [[], 0],
+    [["--fail-on", "warning"], 1],
+    [["--fail-on", "note"], 1],
+    [["--fail-on", "never"], 0],
+    [["--fail-on", "error"], 0],
+    [["--fail-on", "sometimes"], 2],
+    [["--formt", "json"], 2],
+  ])("check %j gives %i on a warning", (args, code) => {
+    expect(enredo(["check", withWarning(), ...args]).code).toBe(code);
+  });
+
+  it("--min-severity hides and does not change the exit code", () => {
+    const run = enredo(["check", withWarning(), "--min-severity", "error", "--fail-on", "warning"]);
+    expect(run.code).toBe(1);
+    expect(run.stdout).not.toContain("placeholder-id");
+  });
+
+  it.each([
+    ["an empty folder", () => temporaryFolder(), "no app found"],
+    ["a folder that is not there", () => "/nowhere/at/all", "there is no folder"],
+    ["a file", () => path.join(temporaryFolder({ "a.txt": "" }), "a.txt"), "is a file"],
+  ])("%s: exit code 2 and a sentence", (_, folder, message) => {
+    for (const command of ["check", "survey", "levels"]) {
+      const run = enredo([command, folder()]);
+      expect(run.code).toBe(2);
+      expect(run.stderr).toContain(message);
+      expect(run.stderr).not.toContain("    at ");
+      expect(run.stdout).toBe("");
+    }
+  });
+
+  it("suggests what was meant: options, apps, rules", () => {
+    expect(enredo(["check", demo, "--jsn"]).stderr).toContain('did you mean "--json"?');
+    expect(enredo(["check", demo, "--app", "decpass"]).stderr).toContain('did you mean "deckpass"');
+    expect(enredo(["explain", "level/below-ned"]).stderr).toContain('did you mean "level/below-need"');
+    expect(enredo(["explain", "level/below-ned"]).code).toBe(2);
+  });
+
+  it("--app and --side narrow the answer", () => {
+    expect(checkJson(demo, "--app", "pilot").findings.every(({ app }) => app === "Pilot")).toBe(true);
+    const sides = new Set(checkJson(demo, "--side", "ios").findings.map(({ side }) => side));
+    expect(sides).toEqual(new Set([undefined, "ios"]));
+  });
+
+  it("explain prints a rule with its examples", () => {
+    const { code, stdout } = enredo(["explain", "level/below-need"]);
+    expect(code).toBe(0);
+    for (const title of ["What it looks at", "Why it matters", "How to mend it", "Reported", "Not reported"])
+      expect(stdout).toContain(title);
+  });
+
+  it("explain lists every rule", () => {
+    const { stdout } = enredo(["explain"]);
+    for (const rule of RULE_NAMES) expect(stdout).toContain(rule);
+  });
+});
+
+describe("the package", () => {
+  it("answers --version and --help, for the program and for each command", () => {
+    const { version } = JSON.parse(readFileSync(path.join(ROOT, "package.json"), "utf8")) as { version: string };
+    expect(enredo(["--version"]).stdout).toContain(version);
+    for (const command of ["check", "survey", "levels", "explain", "demo"]) {
+      expect(enredo(["--help"]).stdout).toContain(command);
+      expect(enredo([command, "--help"]).stdout).toContain("USAGE");
+    }
+  });
+
+  it("offers the core to other programs", async () => {
+    const core = (await import(path.join(ROOT, "dist/core/index.js"))) as typeof Core;
+    const { apps } = core.survey(new core.MemoryTree(pilot()));
+    expect(apps.map(({ kind }) => kind)).toEqual(["native"]);
+    expect(existsSync(path.join(ROOT, "dist/core/index.d.ts"))).toBe(true);
+  });
+
+  it("starts nothing and writes nothing in the project", () => {
+    const folder = temporaryFolder(pilot({ "settings.gradle": "'touch pwned'.execute()\ninclude ':app'\n" }));
+    const before = checkJson(folder);
+    write(folder, {});
+    expect(existsSync(path.join(folder, "pwned"))).toBe(false);
+    expect(checkJson(folder)).toEqual(before);
+  });
+});

@@ -1,0 +1,177 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import * as gradle from "../../src/core/versions/gradle.js";
+import { compareLevels } from "../../src/core/versions/level.js";
+import * as maven from "../../src/core/versions/maven.js";
+import * as npm from "../../src/core/versions/npm.js";
+import * as rubygems from "../../src/core/versions/rubygems.js";
+import * as swiftpm from "../../src/core/versions/swiftpm.js";
+
+const part = fc.oneof(
+  fc.nat({ max: 30 }).map(String),
+  fc.constantFrom("alpha", "beta", "rc", "RC", "snapshot", "ga", "final", "sp", "dev", "release", "x", "b2"),
+);
+const version = fc
+  .tuple(fc.nat({ max: 9 }), fc.array(fc.tuple(fc.constantFrom(".", "-"), part), { maxLength: 4 }))
+  .map(([major, parts]) => `${major}${parts.map(([separator, text]) => separator + text).join("")}`);
+const numeric = fc.array(fc.nat({ max: 40 }), { minLength: 1, maxLength: 4 }).map((numbers) => numbers.join("."));
+const release = fc.tuple(fc.nat({ max: 9 }), fc.nat({ max: 9 }), fc.nat({ max: 9 })).map((numbers) => numbers.join("."));
+
+describe.each([
+  ["Gradle", gradle.compare, version],
+  ["Maven", maven.compare, version],
+  ["RubyGems", rubygems.compare, version],
+  ["SwiftPM", swiftpm.compare, release],
+  ["levels", compareLevels, numeric],
+] as const)("%s order", (_, compare, any) => {
+  it("is an order: itself equal, sides swapped, transitive", () => {
+    fc.assert(fc.property(any, (a) => compare(a, a) === 0));
+    fc.assert(fc.property(any, any, (a, b) => Math.sign(compare(a, b)) === -Math.sign(compare(b, a)) || compare(a, b) === 0));
+    fc.assert(
+      fc.property(any, any, any, (a, b, c) => {
+        const sorted = [a, b, c].sort(compare) as [string, string, string];
+        return compare(sorted[0], sorted[2]) <= 0;
+      }),
+    );
+  });
+  it("follows numbers number by number", () => {
+    fc.assert(
+      fc.property(fc.nat({ max: 500 }), fc.nat({ max: 500 }), (a, b) => Math.sign(compare(`1.${a}.0`, `1.${b}.0`)) === Math.sign(a - b)),
+    );
+  });
+});
+
+describe("Gradle", () => {
+  it.each([
+    ["1.0-alpha", "1.0"],
+    ["1.0-dev", "1.0-alpha"],
+    ["1.0-zeta", "1.0-rc"],
+    ["1.0-rc", "1.0-snapshot"],
+    ["1.0-snapshot", "1.0-final"],
+    ["1.0-final", "1.0-ga"],
+    ["1.0-ga", "1.0-release"],
+    ["1.0-release", "1.0-sp"],
+    ["1.0-sp", "1.0"],
+    ["1.0", "1.0.0"],
+    ["1.a.1", "1.1"],
+    ["1.0-rc-2", "1.0-rc-10"],
+    ["1.0", "1.10"],
+    ["99999999999999999998", "99999999999999999999"],
+  ])("%s is older than %s", (older, newer) => {
+    expect(gradle.compare(older, newer)).toBeLessThan(0);
+    expect(gradle.compare(newer, older)).toBeGreaterThan(0);
+  });
+
+  it.each([
+    ["4.2.0", "4.2.0", true],
+    ["4.3.0", "4.2.0", true],
+    ["4.1.9", "4.2.0", false],
+    ["4.3.0", "4.2.0!!", false],
+    ["4.2.1", "4.+", true],
+    ["5.0", "4.+", false],
+    ["40.1", "4.+", false],
+    ["1.5", "[1.0,2.0)", true],
+    ["2.0", "[1.0,2.0)", false],
+    ["2.0", "[1.0,2.0]", true],
+    ["2.0-rc1", "[1.0,2.0[", false],
+    ["1.0", "]1.0,2.0]", false],
+    ["0.9", "(,1.0]", true],
+    ["1.4", "[1.4]", true],
+    ["7", "latest.release", true],
+  ])("%s against %s: %s", (found, notation, fits) => {
+    expect(gradle.satisfies(found, notation)).toBe(fits);
+  });
+
+  it("a plain version is met by itself and everything newer", () => {
+    fc.assert(fc.property(version, version, (a, b) => gradle.satisfies(a, b) === gradle.compare(a, b) >= 0));
+  });
+});
+
+describe("Maven", () => {
+  it.each([
+    ["1.0", "1", 0],
+    ["1.0.0-ga", "1", 0],
+    ["1-alpha", "1-beta", -1],
+    ["1-rc", "1-cr", 0],
+    ["1-snapshot", "1", -1],
+    ["1", "1-sp", -1],
+    ["1-xyz", "1-sp", 1],
+    ["1.a1", "1-alpha-1", 0],
+    ["1.0.RC2", "1.0-RC3", -1],
+    ["2.0", "2.0.1-xyz", -1],
+  ])("%s to %s: %i", (a, b, order) => {
+    expect(Math.sign(maven.compare(a, b))).toBe(order);
+  });
+
+  it.each([
+    ["1.5", "[1.0,2.0)", true],
+    ["2.0", "[1.0,2.0)", false],
+    ["0.5", "(,1.0],[1.2,)", true],
+    ["1.1", "(,1.0],[1.2,)", false],
+    ["3", "1.0", true],
+  ])("%s in %s: %s", (found, range, fits) => {
+    expect(maven.satisfies(found, range)).toBe(fits);
+  });
+});
+
+describe("RubyGems", () => {
+  it.each([
+    ["1.0", "1", 0],
+    ["1.0.0.beta", "1.0.0", -1],
+    ["1.0.b1", "1.0.a.2", 1],
+    ["1.2-rc1", "1.2", -1],
+    ["1.10", "1.9", 1],
+  ])("%s to %s: %i", (a, b, order) => {
+    expect(rubygems.compare(a, b)).toBe(order);
+  });
+
+  it.each([
+    ["4.2.9", "~> 4.2", true],
+    ["5.0", "~> 4.2", false],
+    ["4.3.0", "~> 4.2.1", false],
+    ["4.2.5", "~> 4.2.1", true],
+    ["5.0.0-beta1", "~> 4.2", false],
+    ["1.5", ">= 1.0, < 2.0", true],
+    ["2.0", ">= 1.0, < 2.0", false],
+    ["1.3", "!= 1.3", false],
+    ["1.3.0", "1.3", true],
+    ["3", "~> 2", false],
+  ])("%s against %s: %s", (found, requirement, fits) => {
+    expect(rubygems.satisfies(found, requirement)).toBe(fits);
+  });
+});
+
+describe("SwiftPM", () => {
+  it.each([
+    ["1.9.9", { kind: "upToNextMajor", version: "1.2.0" }, true],
+    ["2.0.0", { kind: "upToNextMajor", version: "1.2.0" }, false],
+    ["2.0.0-beta.1", { kind: "upToNextMajor", version: "1.2.0" }, false],
+    ["1.2.9", { kind: "upToNextMinor", version: "1.2.0" }, true],
+    ["1.3.0", { kind: "upToNextMinor", version: "1.2.0" }, false],
+    ["v1.2.0", { kind: "exact", version: "1.2" }, true],
+    ["2.0.0", { kind: "range", from: "1.0.0", to: "2.0.0", closed: false }, false],
+    ["2.0.0", { kind: "range", from: "1.0.0", to: "2.0.0", closed: true }, true],
+    ["1.5.0", { kind: "branch", name: "main" }, false],
+  ] as const)("%s against %o: %s", (found, requirement, fits) => {
+    expect(swiftpm.satisfies(found, requirement)).toBe(fits);
+  });
+});
+
+describe("npm specifiers", () => {
+  it.each([
+    ["^4.2.0", "range"],
+    ["", "range"],
+    ["latest", "tag"],
+    ["workspace:^", "workspace"],
+    ["file:../charts", "path"],
+    ["link:../charts", "path"],
+    ["../charts", "path"],
+    ["catalog:", "catalog"],
+    ["npm:other@^1.0.0", "alias"],
+    ["git+https://git.quaymap.example/rn.git#v1", "git"],
+    ["maresia/charts#main", "git"],
+    ["https://packages.example/charts.tgz", "url"],
+  ])("%s is a %s", (text, kind) => {
+    expect(npm.parseSpecifier(text).kind).toBe(kind);
+  });
+});

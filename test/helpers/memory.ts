@@ -1,0 +1,37 @@
+import { check, type CheckOptions, type Report } from "../../src/core/check.js";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import type { App, Survey } from "../../src/core/model/app.js";
+import { survey } from "../../src/core/survey.js";
+import { findSettings, loadSettings } from "../../src/core/settings/load.js";
+import { RULE_NAMES } from "../../src/core/rules/index.js";
+import type { Value } from "../../src/core/model/value.js";
+
+export function surveyOf(files: Record<string, string>): Survey {
+  return survey(new MemoryTree(files));
+}
+
+/** The only app of a small project. */
+export function appOf(files: Record<string, string>): App {
+  const { apps } = surveyOf(files);
+  if (apps.length !== 1 || !apps[0]) throw new Error(`one app expected, found ${apps.map(({ name }) => name).join(", ") || "none"}`);
+  return apps[0];
+}
+
+/** Surveys and checks files in memory, with their `enredo.yaml` where there is one. */
+export async function reportOf(files: Record<string, string>, options: CheckOptions = {}): Promise<Report> {
+  const tree = new MemoryTree(files);
+  const file = findSettings(tree);
+  const loaded = file === undefined ? undefined : await loadSettings(file, files[file] ?? "", RULE_NAMES);
+  return check(survey(tree, loaded?.settings), { settings: loaded?.settings, settingsProblems: loaded?.problems, ...options });
+}
+
+/** What stands in the files at a value's place: the rest of that line. */
+export function textAtPlace(files: Record<string, string>, place: { file: string; line: number; column: number }): string {
+  return (files[place.file]?.split("\n")[place.line - 1] ?? "").slice(place.column - 1);
+}
+
+export function shown(value: Value | undefined): string {
+  if (!value) return "none";
+  if (value.kind === "known") return value.text;
+  return value.kind === "unknown" ? `unknown: ${value.why}` : `either: ${value.options.map((option) => shown(option)).join(", ")}`;
+}

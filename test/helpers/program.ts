@@ -1,0 +1,38 @@
+import { spawnSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const ROOT = fileURLToPath(new URL("../..", import.meta.url));
+const PROGRAM = path.join(ROOT, "bin/enredo.js");
+
+export interface Run {
+  code: number | null;
+  stdout: string;
+  stderr: string;
+}
+
+/** Runs the built program. */
+export function enredo(args: string[], options: { cwd?: string; env?: Record<string, string> } = {}): Run {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
+    cwd: options.cwd ?? ROOT,
+    encoding: "utf8",
+    env: { ...process.env, FORCE_COLOR: "", NO_COLOR: "1", COLUMNS: "100", ...options.env },
+    maxBuffer: 64 * 1024 * 1024,
+  });
+  return { code: status, stdout, stderr };
+}
+
+export function temporaryFolder(files: Record<string, string | Buffer> = {}): string {
+  const folder = mkdtempSync(path.join(tmpdir(), "enredo-test-"));
+  write(folder, files);
+  return folder;
+}
+
+export function write(folder: string, files: Record<string, string | Buffer>): void {
+  for (const [file, text] of Object.entries(files)) {
+    mkdirSync(path.dirname(path.join(folder, file)), { recursive: true });
+    writeFileSync(path.join(folder, file), text);
+  }
+}
