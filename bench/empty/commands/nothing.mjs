@@ -1,0 +1,5 @@
+import { Command } from "@oclif/core";
+
+export default class Nothing extends Command {
+  async run() {}
+}

@@ -1,0 +1,3 @@
+import { execute } from "@oclif/core";
+
+await execute({ dir: import.meta.url });

@@ -1,0 +1,1 @@
+process.on("exit", () => process.stderr.write(`maxrss ${process.resourceUsage().maxRSS}\n`));

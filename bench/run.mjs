@@ -1,0 +1,75 @@
+// Measures the check on a large workspace as a ratio to a floor measured in the same run; prints, and asserts nothing.
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
+import { writeWorkspace } from "./workspace.mjs";
+
+const here = path.dirname(fileURLToPath(import.meta.url));
+const program = path.join(here, "../bin/enredo.js");
+const runs = Number(process.env.BENCH_RUNS ?? 7);
+const scratch = mkdtempSync(path.join(tmpdir(), "enredo-bench-"));
+
+/** Median of wall-clock seconds, and the largest resident set in MB, of a Node program. */
+function measure(args) {
+  const times = [];
+  let memory = 0;
+  for (let run = 0; run < runs; run++) {
+    const start = process.hrtime.bigint();
+    const result = spawnSync(process.execPath, args, { encoding: "utf8", env: { ...process.env, NO_COLOR: "1" }, maxBuffer: 1 << 28 });
+    times.push(Number(process.hrtime.bigint() - start) / 1e9);
+    if (result.status === 2 || result.status === null) throw new Error(result.stderr);
+    memory = Math.max(memory, Number(/maxrss (\d+)/.exec(result.stderr)?.[1] ?? 0) / 1024);
+  }
+  times.sort((a, b) => a - b);
+  return { seconds: times[Math.floor(times.length / 2)], memory };
+}
+
+/** What the check lists and reads, by a tree that writes it down. */
+async function footprint(root) {
+  const { survey, DiskTree } = await import(pathToFileURL(path.join(here, "../dist/core/index.js")).href);
+  const folders = new Set();
+  const files = new Set();
+  class Recorder extends DiskTree {
+    list(folder) {
+      folders.add(folder);
+      return super.list(folder);
+    }
+    read(file) {
+      files.add(file);
+      return super.read(file);
+    }
+  }
+  survey(new Recorder(root));
+  return { root, folders: [...folders], files: [...files] };
+}
+
+async function ratio(name, sizes) {
+  const root = path.join(scratch, name);
+  writeWorkspace(root, sizes);
+  const list = path.join(scratch, `${name}.json`);
+  const recorded = await footprint(root);
+  writeFileSync(list, JSON.stringify(recorded));
+  const floor = measure([path.join(here, "floor.mjs"), list]);
+  const check = measure(["--import", pathToFileURL(path.join(here, "memory.mjs")).href, program, "check", root, "--json"]);
+  console.log(
+    `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; check ${check.seconds.toFixed(2)} s, floor ${floor.seconds.toFixed(2)} s, ratio ${(check.seconds / floor.seconds).toFixed(2)}; ${check.memory.toFixed(0)} MB`,
+  );
+  return check.seconds;
+}
+
+try {
+  await ratio("full", { modules: 1000, apps: 20, pods: 300, packages: 1000 });
+  const small = await ratio("100-modules", { modules: 100, apps: 0, pods: 0, packages: 0 });
+  const large = await ratio("1000-modules", { modules: 1000, apps: 0, pods: 0, packages: 0 });
+  const tiny = await ratio("1-module", { modules: 1, apps: 0, pods: 0, packages: 0 });
+  console.log(`growth from 100 to 1000 modules, start-up taken off: ${((large - tiny) / (small - tiny)).toFixed(2)} (linear: 10)`);
+  const version = measure([program, "--version"]);
+  const empty = measure([path.join(here, "empty/run.mjs"), "nothing"]);
+  console.log(
+    `--version ${version.seconds.toFixed(3)} s, an empty oclif command ${empty.seconds.toFixed(3)} s, ratio ${(version.seconds / empty.seconds).toFixed(2)}`,
+  );
+} finally {
+  rmSync(scratch, { recursive: true, force: true });
+}

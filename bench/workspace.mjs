@@ -1,0 +1,163 @@
+// Writes a large, made-up workspace: Gradle modules, apps, pods and installed packages.
+import { mkdirSync, writeFileSync } from "node:fs";
+import path from "node:path";
+
+function write(root, file, text) {
+  const full = path.join(root, file);
+  mkdirSync(path.dirname(full), { recursive: true });
+  writeFileSync(full, text);
+}
+
+const moduleScript = (index, modules) => `plugins {
+    id("com.android.library")
+    id("org.jetbrains.kotlin.android")
+}
+
+android {
+    namespace = "example.maresia.module${index}"
+    compileSdk = rootProject.extra["compileLevel"] as Int
+
+    defaultConfig {
+        minSdk = rootProject.extra["minLevel"] as Int
+        consumerProguardFiles("consumer-rules.pro")
+    }
+
+    buildTypes {
+        release {
+            isMinifyEnabled = false
+        }
+    }
+}
+
+dependencies {
+    implementation(libs.quaymap)
+    implementation("example.brinelog:brinelog-android:2.1.${index % 3 === 0 ? 0 : 0}")
+    ${index + 1 < modules ? `api(project(":module${index + 1}"))` : ""}
+    testImplementation("example.tools:tests:1.0.0")
+}
+`;
+
+function nativeApp(root, folder, modules) {
+  const include = Array.from({ length: modules }, (_, index) => `include(":module${index}")`).join("\n");
+  write(
+    root,
+    `${folder}/settings.gradle.kts`,
+    `dependencyResolutionManagement {\n    repositories {\n        google()\n        mavenCentral()\n        maven("https://maven.quaymap.example/releases")\n    }\n}\ninclude(":app")\n${include}\n`,
+  );
+  write(root, `${folder}/build.gradle.kts`, `val minLevel by extra(24)\nval compileLevel by extra(35)\n`);
+  write(
+    root,
+    `${folder}/gradle/libs.versions.toml`,
+    `[versions]\nquaymap = "4.2.0"\n\n[libraries]\nquaymap = { module = "example.quaymap:quaymap-android", version.ref = "quaymap" }\n`,
+  );
+  write(
+    root,
+    `${folder}/app/build.gradle.kts`,
+    `plugins {\n    id("com.android.application")\n}\nandroid {\n    compileSdk = 35\n    defaultConfig {\n        applicationId = "example.maresia.big"\n        minSdk = 24\n        targetSdk = 35\n    }\n}\ndependencies {\n${modules > 0 ? '    implementation(project(":module0"))\n' : ""}    implementation(libs.quaymap)\n}\n`,
+  );
+  for (let index = 0; index < modules; index++) {
+    write(root, `${folder}/module${index}/build.gradle.kts`, moduleScript(index, modules));
+    write(root, `${folder}/module${index}/src/main/AndroidManifest.xml`, "<manifest />\n");
+    write(
+      root,
+      `${folder}/module${index}/src/main/kotlin/example/maresia/Module${index}.kt`,
+      `package example.maresia\n\nobject Module${index}\n`,
+    );
+  }
+}
+
+const projectFile = (name) => `// !$*UTF8*$!
+{
+  archiveVersion = 1;
+  objectVersion = 56;
+  objects = {
+    P1 = { isa = PBXProject; buildConfigurationList = L1; mainGroup = G1; targets = ( T1, ); };
+    G1 = { isa = PBXGroup; children = ( ${Array.from({ length: 300 }, (_, index) => `F${index}, `).join("")}); sourceTree = "<group>"; };
+    T1 = { isa = PBXNativeTarget; name = ${name}; productType = "com.apple.product-type.application"; buildConfigurationList = L2; buildPhases = ( ); };
+    L1 = { isa = XCConfigurationList; buildConfigurations = ( C1, ); defaultConfigurationName = Release; };
+    L2 = { isa = XCConfigurationList; buildConfigurations = ( C2, ); defaultConfigurationName = Release; };
+    C1 = { isa = XCBuildConfiguration; name = Release; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; SDKROOT = iphoneos; }; };
+    C2 = { isa = XCBuildConfiguration; name = Release; buildSettings = { PRODUCT_BUNDLE_IDENTIFIER = example.maresia.${name}; IPHONEOS_DEPLOYMENT_TARGET = 15.1; }; };
+${Array.from({ length: 300 }, (_, index) => `    F${index} = { isa = PBXFileReference; lastKnownFileType = sourcecode.swift; path = File${index}.swift; sourceTree = "<group>"; };`).join("\n")}
+  };
+  rootObject = P1;
+}
+`;
+
+function podLock(pods) {
+  const lines = Array.from(
+    { length: pods },
+    (_, index) => `  - Pod${index} (1.${index}.0)${index % 3 === 0 ? `:\n    - Pod${(index + 1) % pods} (~> 1.0)` : ""}`,
+  );
+  return `PODS:\n${lines.join("\n")}\n\nDEPENDENCIES:\n${Array.from({ length: pods }, (_, index) => `  - Pod${index} (~> 1.0)`).join("\n")}\n\nCOCOAPODS: 1.16.2\n`;
+}
+
+function reactNativeApp(root, folder, number, packages, pods, perApp) {
+  const dependencies = { "react-native": "0.80.0" };
+  for (let index = 0; index < perApp; index++) dependencies[`package-${(number * perApp + index) % packages}`] = "^1.0.0";
+  write(root, `${folder}/package.json`, `${JSON.stringify({ name: `app-${number}`, dependencies }, undefined, 2)}\n`);
+  write(root, `${folder}/android/settings.gradle`, "include ':app'\n");
+  write(
+    root,
+    `${folder}/android/build.gradle`,
+    "buildscript {\n  ext {\n    minSdkVersion = 24\n    compileSdkVersion = 35\n    targetSdkVersion = 35\n  }\n}\nallprojects {\n  repositories {\n    google()\n    mavenCentral()\n  }\n}\n",
+  );
+  write(
+    root,
+    `${folder}/android/app/build.gradle`,
+    `apply plugin: "com.android.application"\nandroid {\n  compileSdk rootProject.ext.compileSdkVersion\n  defaultConfig {\n    applicationId "example.maresia.app${number}"\n    minSdkVersion rootProject.ext.minSdkVersion\n    targetSdkVersion rootProject.ext.targetSdkVersion\n  }\n}\ndependencies {\n  implementation("com.facebook.react:react-android")\n}\n`,
+  );
+  write(root, `${folder}/ios/App${number}.xcodeproj/project.pbxproj`, projectFile(`App${number}`));
+  write(
+    root,
+    `${folder}/ios/Podfile`,
+    `platform :ios, '15.1'\ntarget 'App${number}' do\n${Array.from({ length: pods }, (_, index) => `  pod 'Pod${index}', '~> 1.0'`).join("\n")}\nend\n`,
+  );
+  write(root, `${folder}/ios/Podfile.lock`, podLock(pods));
+  for (let index = 0; index < 20; index++) write(root, `${folder}/src/screen${index}.tsx`, `export const Screen${index} = () => null;\n`);
+}
+
+function installedPackage(root, index) {
+  const folder = `node_modules/package-${index}`;
+  write(
+    root,
+    `${folder}/package.json`,
+    `${JSON.stringify({ name: `package-${index}`, version: "1.2.0", description: "x".repeat(600), dependencies: { other: "^1.0.0" } }, undefined, 2)}\n`,
+  );
+  write(root, `${folder}/index.js`, "module.exports = {};\n");
+  if (index % 4 !== 0) return;
+  write(
+    root,
+    `${folder}/Package${index}.podspec`,
+    `Pod::Spec.new do |s|\n  s.name = "Package${index}"\n  s.version = "1.2.0"\n  s.platforms = { :ios => "14.0" }\n  s.dependency "React-Core"\nend\n`,
+  );
+  write(
+    root,
+    `${folder}/android/build.gradle`,
+    `apply plugin: "com.android.library"\ndef safeExtGet(prop, fallback) {\n  rootProject.ext.has(prop) ? rootProject.ext.get(prop) : fallback\n}\nandroid {\n  compileSdkVersion safeExtGet("compileSdkVersion", 35)\n  defaultConfig {\n    minSdkVersion safeExtGet("minSdkVersion", 21)\n  }\n}\nrepositories {\n  google()\n}\ndependencies {\n  implementation "example.packages:package-${index}:1.2.0"\n}\n`,
+  );
+}
+
+/** Sizes: modules of the native app, React Native apps, pods of each app, installed packages, dependencies of each app. */
+export function writeWorkspace(root, { modules, apps, pods, packages, perApp = 50 }) {
+  nativeApp(root, "native/android", modules);
+  write(root, "package.json", `${JSON.stringify({ name: "fleet", private: true, workspaces: ["apps/*"] })}\n`);
+  const locked = { "": { name: "fleet" } };
+  for (let index = 0; index < packages; index++)
+    locked[`node_modules/package-${index}`] = {
+      version: "1.2.0",
+      resolved: `https://packages.example/package-${index}-1.2.0.tgz`,
+      integrity: "sha512-".padEnd(90, "x"),
+    };
+  for (let number = 0; number < apps; number++) {
+    const folder = `apps/app-${number}`;
+    reactNativeApp(root, folder, number, packages, pods, perApp);
+    const dependencies = { "react-native": "0.80.0" };
+    for (let index = 0; index < perApp; index++) dependencies[`package-${(number * perApp + index) % packages}`] = "^1.0.0";
+    locked[folder] = { name: `app-${number}`, dependencies };
+  }
+  locked["node_modules/react-native"] = { version: "0.80.0" };
+  write(root, "package-lock.json", `${JSON.stringify({ lockfileVersion: 3, packages: locked }, undefined, 2)}\n`);
+  write(root, "node_modules/react-native/package.json", '{ "name": "react-native", "version": "0.80.0" }\n');
+  for (let index = 0; index < packages; index++) installedPackage(root, index);
+}
