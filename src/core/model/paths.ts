@@ -1,5 +1,13 @@
+/** A dot segment, a doubled slash, or a slash at either end. */
+const NEEDS_CARE = /(^|\/)\.\.?(\/|$)|\/\/|^\/|\/$/;
+
 /** Joins path parts with `/` and resolves `.` and `..`; the result may start with `../` when it leaves the root. */
 export function join(...parts: string[]): string {
+  if (parts.length === 2) {
+    const [first, second] = parts as [string, string];
+    // The usual case: two clean paths.
+    if (!NEEDS_CARE.test(second) && !NEEDS_CARE.test(first)) return first === "" ? second : second === "" ? first : `${first}/${second}`;
+  }
   const segments: string[] = [];
   for (const part of parts) {
     for (const segment of part.split("/")) {

@@ -78,6 +78,9 @@ function fromElement(source: Source, element: XmlElement): Data {
 
 const MAX_DEPTH = 200;
 
+/** Characters that end a bare word, by code. */
+const ENDS_BARE: Record<number, true> = Object.fromEntries([..." \n\r\t\f;,={}()<>\"'"].map((char) => [char.charCodeAt(0), true] as const));
+
 /** The old text form: `{ key = value; }`, `( a, b )`, quoted and bare text, `<hex>` data, comments. */
 function readTextPlist(source: Source): DataFile {
   const { text } = source;
@@ -127,7 +130,7 @@ function readTextPlist(source: Source): DataFile {
 
   const bare = (): string => {
     const start = position;
-    while (position < text.length && /[^\s;,={}()<>"']/.test(text[position] as string)) position++;
+    while (position < text.length && !ENDS_BARE[text.charCodeAt(position)]) position++;
     return text.slice(start, position);
   };
 

@@ -67,17 +67,34 @@ export interface InstalledPackage {
 
 /** Finds an installed package as Node does: `node_modules` beside, then above. Links are followed by the file system. */
 export function findInstalled(project: Project, from: string, name: string): InstalledPackage | undefined {
-  for (const folder of ancestors(project, from)) {
-    const candidate = join(folder, "node_modules", name);
-    if (!project.tree.isFile(join(candidate, "package.json"))) continue;
-    return { name, folder: candidate, version: textAt(project.json(join(candidate, "package.json"))?.root, "version") };
+  for (const modules of moduleFolders(project, from)) {
+    const folder = `${modules}/${name}`;
+    const file = `${folder}/package.json`;
+    if (!project.tree.isFolder(folder) || !project.tree.isFile(file)) continue;
+    return { name, folder, version: textAt(project.json(file)?.root, "version") };
   }
   return undefined;
 }
 
+const moduleFolderCache = new WeakMap<Project, Map<string, string[]>>();
+
+/** The `node_modules` folders that are seen from a folder, the nearest first. */
+function moduleFolders(project: Project, from: string): string[] {
+  let cache = moduleFolderCache.get(project);
+  if (!cache) moduleFolderCache.set(project, (cache = new Map()));
+  let folders = cache.get(from);
+  if (!folders) {
+    folders = ancestors(project, from)
+      .map((folder) => join(folder, "node_modules"))
+      .filter((folder) => project.tree.isFolder(folder));
+    cache.set(from, folders);
+  }
+  return folders;
+}
+
 /** True when a `node_modules` folder with something in it is beside or above. */
 export function hasNodeModules(project: Project, from: string): boolean {
-  return ancestors(project, from).some((folder) => project.tree.isFolder(join(folder, "node_modules")));
+  return moduleFolders(project, from).length > 0;
 }
 
 /** The folder and those above it, up to the root of the repository, or of the survey where there is none. */

@@ -31,11 +31,14 @@ export const belowNeed = defineRule({
     ),
   },
   check({ app, settings }) {
+    const byLevel = new Map<LevelName, LevelFact[]>();
     return demandsOf(app, settings).flatMap(({ level, value, by, sdk, from }) => {
       const side = sideOfLevel(level);
       const wanted = textOf(value);
       if (wanted === undefined || !isLevel(wanted)) return [];
-      const low = statementsOf(app, level).filter((fact) => isBelow(fact.value, wanted));
+      let statements = byLevel.get(level);
+      if (!statements) byLevel.set(level, (statements = statementsOf(app, level)));
+      const low = statements.filter((fact) => isBelow(fact.value, wanted));
       const [first] = low;
       if (!first) return [];
       const found = possibleTexts(first.value)[0] ?? "";

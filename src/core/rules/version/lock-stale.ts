@@ -43,6 +43,8 @@ export const lockStale = defineRule({
 
 function outside(app: App, lock: LockFact): RawFinding[] {
   const findings: RawFinding[] = [];
+  // Many packages have the same range and version.
+  const answers = new Map<string, boolean | undefined>();
   const reported = new Set<string>();
   for (const entry of lock.declaredApart) {
     reported.add(entry.name);
@@ -73,7 +75,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
     )
       continue;
     if (dependency.scope === "optionalDependencies") continue;
-    const message = mismatch(dependency, lock);
+    const message = mismatch(dependency, lock, answers);
     if (!message) continue;
     reported.add(dependency.name);
     findings.push({
@@ -88,7 +90,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
   return findings;
 }
 
-function mismatch(dependency: Dependency, lock: LockFact): string | undefined {
+function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, boolean | undefined>): string | undefined {
   const { name, locked } = dependency;
   const declared = textOf(dependency.declared);
   if (dependency.declared && declared === undefined) return undefined;
@@ -99,7 +101,9 @@ function mismatch(dependency: Dependency, lock: LockFact): string | undefined {
     return `${name} is declared and not in ${lock.lockName}`;
   }
   if (declared === undefined || dependency.route === "git") return undefined;
-  const fits = satisfied(dependency, declared, locked);
+  const key = `${dependency.ecosystem}\0${declared}\0${locked}`;
+  let fits = answers.get(key);
+  if (!answers.has(key)) answers.set(key, (fits = satisfied(dependency, declared, locked)));
   return fits === false ? `${name} is locked at ${locked}, outside the declared ${declared}` : undefined;
 }
 
