@@ -64,12 +64,15 @@ export abstract class EnredoCommand extends Command {
     }
     const found = survey(tree, loaded.settings);
     if (found.apps.length === 0) {
-      const hint =
-        found.unreadable.length > 0
-          ? `; ${found.unreadable.length} files could not be read, the first is ${found.unreadable[0]?.file ?? ""}: ${found.unreadable[0]?.message ?? ""}`
-          : "";
+      const [first] = found.unreadable;
+      const unread = first ? `; ${first.file} could not be read: ${first.message}` : "";
+      const [bare] = found.withoutNative;
+      const shared =
+        bare === undefined
+          ? ""
+          : `; ${bare === "" ? "this folder" : bare} holds React Native code and neither an android nor an ios folder`;
       throw new UsageProblem(
-        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${hint}`,
+        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${unread}`,
       );
     }
     if (flags.app !== undefined) {

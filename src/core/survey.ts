@@ -54,6 +54,7 @@ export function survey(tree: FileTree, settings: Settings = noSettings()): Surve
     root: tree.root,
     repository,
     apps,
+    withoutNative: FRAMEWORKS.flatMap((framework) => framework.withoutNative?.(discovery) ?? []),
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
     filesRead: project.filesRead,
   };

@@ -86,6 +86,17 @@ describe("rules about versions and levels, further cases", () => {
     expect(await rulesOf(files("PREFER_PROJECT"))).toEqual([]);
   });
 
+  it("a plugin that only some builds apply, and helpers on the class path, are nobody's mistake", async () => {
+    const root =
+      "buildscript {\n  dependencies {\n    classpath 'com.android.tools.build:gradle:8.7.0'\n    classpath 'example.tools:download-task:1.0'\n  }\n}\nallprojects { repositories { google() } }\n";
+    const files = android("if (System.getenv('PUSH')) {\n  apply plugin: 'example.gullpost.services'\n}\n", { "build.gradle": root });
+    expect((await rulesOf(files)).filter((text) => text.startsWith("source/build-plugin"))).toEqual([]);
+    const always = { ...files, "app/build.gradle": files["app/build.gradle"].replace(/if .*\{\n|\n}\n$/g, "\n") };
+    expect((await rulesOf(always)).join()).toContain(
+      "source/build-plugin the build plugin example.gullpost.services is applied, and nothing puts it on the class path",
+    );
+  });
+
   it("two mistakes of one kind in one file are two findings", async () => {
     const findings = await rulesOf(
       android("dependencies {\n implementation 'example.quaymap:quaymap-core:+'\n implementation 'example.tollbuoy:tollbuoy-android:+'\n}"),

@@ -44,6 +44,8 @@ export interface Framework {
   kind: AppKind;
   /** Finds the framework's apps; takes what it claims out of the candidates. */
   find(discovery: Discovery): AppSeed[];
+  /** Folders that are the framework's by their declarations, and have no native project. */
+  withoutNative?(discovery: Discovery): string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers(discovery: Discovery, seed: AppSeed): HelperScripts;
   /** Adds the framework's own facts to an app whose native sides are read. */

@@ -88,6 +88,8 @@ export interface Survey {
   /** Depth of the version-control root above `root`, as a path (`""` when it is `root` itself); `undefined` when there is none. */
   repository: string | undefined;
   apps: App[];
+  /** Folders with shared code of a framework and without any native project. */
+  withoutNative: string[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];
   filesRead: number;
 }

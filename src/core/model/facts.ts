@@ -89,6 +89,8 @@ export interface BuildPluginFact {
   id: string;
   version: Value | undefined;
   applied: boolean;
+  /** Named in a branch whose condition is not known. */
+  conditional: boolean;
   /** The module that names it; "" for the root or the settings. */
   module: string;
   at: Place;

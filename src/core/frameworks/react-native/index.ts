@@ -41,6 +41,17 @@ export const reactNative: Framework = {
     return seeds.sort((a, b) => (a.path < b.path ? -1 : 1));
   },
 
+  withoutNative(discovery) {
+    const { index, project } = discovery;
+    return [...index.keys()].filter((folder) => {
+      const entry = index.get(folder);
+      if (!entry?.files.includes("package.json") || entry.folders.includes("android") || entry.folders.includes("ios")) return false;
+      return (
+        readManifest(project, folder)?.declarations.some(({ name, section }) => name === PACKAGE && section === "dependencies") ?? false
+      );
+    });
+  },
+
   helpers(discovery, seed) {
     let scripts: Script[] | undefined;
     return () => (scripts ??= helperScripts(discovery.project, seed.path));

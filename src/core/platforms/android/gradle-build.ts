@@ -75,6 +75,19 @@ export function readGradleBuild(project: Project, folder: string): GradleBuild {
   const rootScript = rootBuildFile ? project.script(rootBuildFile) : undefined;
   if (rootScript) rootReader.readScript(rootScript);
 
+  if (settingsFile === undefined) {
+    // A project whose settings are not there yet, or are written on build: the folders with a script are its modules.
+    for (const entry of project.tree.list(folder)) {
+      if (
+        entry.kind === "folder" &&
+        !entry.link &&
+        entry.name !== "buildSrc" &&
+        buildFileIn(project, join(folder, entry.name)) !== undefined
+      )
+        include(`:${entry.name}`);
+    }
+  }
+
   const modules = new Map<string, GradleModule>();
   const build: GradleBuild = {
     folder,

@@ -369,7 +369,14 @@ export class ModuleReader {
   }
 
   private applyPlugin(id: string, version: Value | undefined, applied: boolean, offset: number, context: Context): void {
-    this.module.plugins.push({ id, version, applied, module: this.module.path, at: context.source.place(offset) });
+    this.module.plugins.push({
+      id,
+      version,
+      applied,
+      conditional: context.conditional,
+      module: this.module.path,
+      at: context.source.place(offset),
+    });
     if (!applied) return;
     const convention = this.conventions.get(id);
     if (!convention || this.applied.has(`plugin ${id}`)) return;

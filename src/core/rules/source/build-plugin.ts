@@ -6,6 +6,8 @@ import { defineRule } from "../rule.js";
 const root =
   "buildscript {\n  repositories {\n    google()\n    maven { url 'https://maven.brinelog.example' }\n  }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:8.7.0'\n    classpath 'example.brinelog:brinelog-gradle:2.1.0'\n  }\n}\n";
 
+const dependency = "dependencies {\n  implementation 'example.brinelog:brinelog-android:2.1.0'\n}\n";
+
 /** Plugins of the platforms and of Gradle itself: they come with others, or without a class path. */
 const PLATFORM_PLUGIN =
   /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
@@ -36,12 +38,12 @@ export const buildPlugin = defineRule({
   severity: "error",
   title: "A build plugin is only half wired",
   looksAt:
-    "Third-party plugins on the class path that no module applies, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
+    "Plugins on the class path that no module applies although their SDK is in, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
   mend: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
   examples: {
-    reported: androidExample(androidBlock(), { "build.gradle": root }),
-    silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}`, { "build.gradle": root }),
+    reported: androidExample(`${androidBlock()}${dependency}`, { "build.gradle": root }),
+    silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}${dependency}`, { "build.gradle": root }),
   },
   check({ app }) {
     const side = app.android;
@@ -53,12 +55,17 @@ export const buildPlugin = defineRule({
     const classpath = everyModule.flatMap((module) => module.dependencies.filter((dependency) => dependency.kind === "classpath"));
     const findings: RawFinding[] = [];
     const appliedWords = applied.map(({ id }) => words(id));
+    // A class path also holds helpers for scripts: only the plugin of an SDK that is in is missed.
+    const presentWords = app.dependencies
+      .filter(({ side: of, platform }) => of === "android" && !platform)
+      .map(({ name }) => words(name.replace(/^@/, "").replace("/", ".")));
     // The whole build is one class path: say it once, for its first application.
     for (const dependency of classpath) {
       const name = `${dependency.group}:${dependency.artifact}`;
       if (PLATFORM_PLUGIN.test(dependency.group) || dependency.group.startsWith("com.google.android.material")) continue;
       const own = words(name);
-      if (own.size === 0 || appliedWords.some((others) => overlap(own, others))) continue;
+      if (own.size === 0 || appliedWords.some((others) => overlap(own, others)) || !presentWords.some((others) => overlap(own, others)))
+        continue;
       findings.push({
         side: "android",
         message: `the build plugin ${name} is on the class path, and no module applies it`,
@@ -111,7 +118,9 @@ export const buildPlugin = defineRule({
 
 /** Applied by id alone, so that something else must bring it. */
 function isBare(plugin: BuildPluginFact): boolean {
-  return plugin.applied && plugin.version === undefined && plugin.id.includes(".") && !PLATFORM_PLUGIN.test(plugin.id);
+  return (
+    plugin.applied && !plugin.conditional && plugin.version === undefined && plugin.id.includes(".") && !PLATFORM_PLUGIN.test(plugin.id)
+  );
 }
 
 function words(name: string): Set<string> {
