@@ -1,10 +1,11 @@
-import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { Args, Command, Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import type { Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
 import type { LoadedSettings } from "../core/settings/load.js";
+import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
 import { suggestion } from "../core/model/suggest.js";
 import { styleFor, type Style } from "../views/text/style.js";
 
@@ -17,6 +18,7 @@ export const COMMON_FLAGS = {
   json: Flags.boolean({ description: "print one JSON document and nothing else" }),
   app: Flags.string({ description: "only this app", helpValue: "NAME" }),
   side: Flags.string({ description: "only this side", options: ["android", "ios"] }),
+  sheets: Flags.string({ description: "folder with further sheets (may be repeated)", multiple: true, helpValue: "DIR" }),
   config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
   "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
   quiet: Flags.boolean({ description: "print findings and results only" }),
@@ -28,9 +30,17 @@ export interface CommonFlags {
   app?: string;
   side?: string;
   config?: string;
+  sheets?: string[];
   "no-color"?: boolean;
   quiet?: boolean;
   verbose?: boolean;
+}
+
+/** A project that was read, with the settings and sheets that hold for it. */
+export interface Loaded {
+  survey: Survey;
+  loaded: LoadedSettings;
+  sheets: LoadedSheets;
 }
 
 /** What all commands share: how they find the project, where output goes, how failures become words. */
@@ -45,9 +55,10 @@ export abstract class EnredoCommand extends Command {
   }
 
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
-  protected async load(dir: string, flags: CommonFlags): Promise<{ survey: Survey; loaded: LoadedSettings }> {
+  protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
     this.wantsTrace = flags.verbose ?? false;
-    const { survey, DiskTree, loadSettings, noSettings, findSettings, RULE_NAMES } = await import("../core/index.js");
+    const core = await import("../core/index.js");
+    const { survey, DiskTree, Project, loadSettings, noSettings, findSettings, RULE_NAMES } = core;
     const root = path.resolve(dir);
     const stat = statSync(root, { throwIfNoEntry: false });
     if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
@@ -62,7 +73,10 @@ export abstract class EnredoCommand extends Command {
       if (!existsSync(file)) throw new UsageProblem(`there is no settings file ${file}`);
       loaded = await loadSettings(flags.config ?? own ?? file, readText(file), RULE_NAMES);
     }
-    const found = survey(tree, loaded.settings);
+    const project = new Project(tree);
+    const files = [...this.sheetFolders(flags.sheets ?? []), ...core.findSheets(project, core.folderIndex(project, loaded.settings))];
+    const sheets = await core.loadSheets(files);
+    const found = survey(project, loaded.settings, sheets.sheets);
     if (found.apps.length === 0) {
       const [first] = found.unreadable;
       const unread = first ? `; ${first.file} could not be read: ${first.message}` : "";
@@ -83,15 +97,28 @@ export abstract class EnredoCommand extends Command {
       }
       found.apps = apps;
     }
-    return { survey: found, loaded };
+    return { survey: found, loaded, sheets };
+  }
+
+  /** The sheets in folders outside the project. */
+  protected sheetFolders(folders: readonly string[]): SheetFile[] {
+    return folders.flatMap((folder) => {
+      if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder of sheets ${folder}`);
+      return readdirSync(folder)
+        .filter((name) => /\.sdk\.ya?ml$/.test(name))
+        .sort()
+        .map((name) => ({ file: path.join(folder, name).split(path.sep).join("/"), text: readText(path.join(folder, name)) }));
+    });
   }
 
   protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
-    const { survey, loaded } = await this.load(dir, flags);
+    const { survey, loaded, sheets } = await this.load(dir, flags);
     const { check } = await import("../core/index.js");
     const report = check(survey, {
       settings: loaded.settings,
       settingsProblems: loaded.problems,
+      sheets: sheets.sheets,
+      sheetProblems: sheets.problems,
       today: new Date().toISOString().slice(0, 10),
     });
     return flags.side === undefined ? report : onlySide(report, flags.side as SideName);

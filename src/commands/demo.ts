@@ -27,7 +27,7 @@ export default class DemoCommand extends EnredoCommand {
     const shown = path.relative(process.cwd(), target) || ".";
     this.output(`The apps of Maresia Lines, a made-up ferry company, are in ${shown}.\n`);
 
-    const { survey, loaded } = await this.load(target, {});
+    const { survey, loaded, sheets } = await this.load(target, {});
     const { check } = await import("../core/index.js");
     const { surveyText } = await import("../views/text/survey.js");
     const { levelsText } = await import("../views/text/levels.js");
@@ -38,10 +38,19 @@ export default class DemoCommand extends EnredoCommand {
     this.output(levelsText(survey, style, { verbose: flags.verbose }));
     step(3, `check ${shown}`, "Does it hold together: what is wrong, where, and what to do.");
     this.output(
-      checkText(check(survey, { settings: loaded.settings, settingsProblems: loaded.problems }), style, {
-        verbose: flags.verbose,
-        quiet: false,
-      }),
+      checkText(
+        check(survey, {
+          settings: loaded.settings,
+          settingsProblems: loaded.problems,
+          sheets: sheets.sheets,
+          sheetProblems: sheets.problems,
+        }),
+        style,
+        {
+          verbose: flags.verbose,
+          quiet: false,
+        },
+      ),
     );
     this.output(`\nNext: enredo explain level/below-need, or enredo check in a project of your own.\n`);
   }

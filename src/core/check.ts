@@ -6,6 +6,8 @@ import { comparePlaces } from "./model/place.js";
 import { RULES } from "./rules/index.js";
 import type { ProjectRule, Rule } from "./rules/rule.js";
 import type { SettingsProblem } from "./settings/load.js";
+import type { Sheet } from "./sheets/sheet.js";
+import { wiresOf } from "./wiring/index.js";
 import { SEVERITIES, noSettings, type Acceptance, type Settings, type Severity } from "./settings/settings.js";
 
 export interface Report {
@@ -20,6 +22,9 @@ export interface Report {
 export interface CheckOptions {
   settings?: Settings;
   settingsProblems?: SettingsProblem[];
+  /** Sheets of SDKs, and what is wrong in them. */
+  sheets?: readonly Sheet[];
+  sheetProblems?: readonly SettingsProblem[];
   /** The day of the check, `YYYY-MM-DD`; decides whether an acceptance still holds. Without it none expires. */
   today?: string;
 }
@@ -29,13 +34,15 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   const settings = options.settings ?? noSettings();
   const findings: Finding[] = [];
   const seen = new Set<string>();
+  const sheets = options.sheets ?? [];
+  const contexts = survey.apps.map((app) => ({ app, survey, settings, sheets, wires: sheets.length > 0 ? wiresOf(app, sheets) : [] }));
   for (const rule of RULES) {
     if (severityOf(rule, settings) === "off") continue;
     if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) add(rule, "", raw);
-    else for (const app of survey.apps) for (const raw of rule.check({ app, survey, settings })) add(rule, app.name, raw);
+    else for (const context of contexts) for (const raw of rule.check(context)) add(rule, context.app.name, raw);
   }
   const own = RULES.find(({ name }) => name === "project/settings");
-  for (const { message, fix, place } of options.settingsProblems ?? [])
+  for (const { message, fix, place } of [...(options.settingsProblems ?? []), ...(options.sheetProblems ?? [])])
     if (own) add(own, "", { message, fix, places: [place], subject: message });
 
   const open: Finding[] = [];

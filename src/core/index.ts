@@ -1,5 +1,11 @@
 /** The core of Enredo, for other programs: `survey` reads a project, `check` holds it against the rules. No interface code. */
-export { survey } from "./survey.js";
+export { folderIndex, survey } from "./survey.js";
+export { Project } from "./files/project.js";
+export { findSheets } from "./sheets/find.js";
+export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
+export type { Sheet, SheetNeed } from "./sheets/sheet.js";
+export { traceOf, tracedSdks, wiresOf, type Trace, type TraceOptions } from "./wiring/index.js";
+export type { Need, Wire, WireState } from "./wiring/wire.js";
 export { check, type CheckOptions, type Report } from "./check.js";
 export { DiskTree } from "./files/disk.js";
 export { MemoryTree } from "./files/memory.js";

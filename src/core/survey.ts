@@ -1,17 +1,26 @@
 import { native } from "./frameworks/native/index.js";
 import { reactNative } from "./frameworks/react-native/index.js";
 import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
-import { baseName, join, parentOf } from "./model/paths.js";
+import { baseName, isWithin, join, parentOf } from "./model/paths.js";
 import { Project } from "./files/project.js";
 import type { FileTree } from "./files/tree.js";
-import { walk } from "./files/walk.js";
-import type { App, Survey } from "./model/app.js";
+import { walk, type FolderIndex } from "./files/walk.js";
+import type { Sheet } from "./sheets/sheet.js";
+import { emptyApp, type App, type Survey } from "./model/app.js";
 import type { BlindSpot, LevelName } from "./model/facts.js";
 import { sideOfLevel, sideOf } from "./model/app.js";
 import { gradleRoots, readGradleBuild } from "./platforms/android/gradle-build.js";
 import { androidBuildFacts, androidDependencies, applicationModules, moduleDemands, readAndroidSide } from "./platforms/android/side.js";
 import { applicationTargets, iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readXcodeProject } from "./platforms/ios/xcode-project.js";
+import { readManifests } from "./platforms/android/manifest.js";
+import { readShrinking } from "./platforms/android/shrink.js";
+import { readIosEntries } from "./platforms/ios/entries.js";
+import { readEnvironment } from "./platforms/environment.js";
+import { readPairedFiles, readServiceFiles } from "./platforms/service-files.js";
+import { looksLikeToken, readSourceText } from "./platforms/source-text.js";
+import { applySheets, wildcard } from "./wiring/match.js";
+import { demandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.js";
 import { ancestors, readManifest } from "./platforms/javascript/packages.js";
 import { ignoreMatcher } from "./settings/ignore.js";
 import { noSettings, type Settings } from "./settings/settings.js";
@@ -20,12 +29,14 @@ import { noSettings, type Settings } from "./settings/settings.js";
 const FRAMEWORKS: Framework[] = [reactNative, native];
 
 /**
- * Finds every app below the root of `tree` and reads its facts. Never throws on what a project contains: files that cannot be read
+ * Finds every app below the root of a tree (or of a project whose files are partly read) and reads its facts; `sheets` tell which
+ * further files and names to look for. Never throws on what a project contains: files that cannot be read
  * are listed in `unreadable`, values that cannot be worked out are in the apps' blind spots.
  */
-export function survey(tree: FileTree, settings: Settings = noSettings()): Survey {
-  const project = new Project(tree);
-  const index = walk(tree, ignoreMatcher(settings.ignore));
+export function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Survey {
+  const project = from instanceof Project ? from : new Project(from);
+  const { tree } = project;
+  const index = folderIndex(project, settings);
   const repository = repositoryOf(tree);
   const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned: repository !== undefined };
   for (const folder of gradleRoots(index)) {
@@ -41,7 +52,7 @@ export function survey(tree: FileTree, settings: Settings = noSettings()): Surve
     }
   }
   const apps: App[] = [];
-  for (const framework of FRAMEWORKS) for (const seed of framework.find(discovery)) apps.push(readApp(discovery, framework, seed));
+  for (const framework of FRAMEWORKS) for (const seed of framework.find(discovery)) apps.push(readApp(discovery, framework, seed, sheets));
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
   for (const entry of tree.unreadable)
@@ -60,6 +71,18 @@ export function survey(tree: FileTree, settings: Settings = noSettings()): Surve
   };
 }
 
+const indexes = new WeakMap<Project, { key: string; index: FolderIndex }>();
+
+/** The folders of a project that people write, listed once per run. */
+export function folderIndex(project: Project, settings: Settings): FolderIndex {
+  const key = settings.ignore.join("\0");
+  const known = indexes.get(project);
+  if (known?.key === key) return known.index;
+  const index = walk(project.tree, ignoreMatcher(settings.ignore));
+  indexes.set(project, { key, index });
+  return index;
+}
+
 function repositoryOf(tree: FileTree): string | undefined {
   const isRepository = (folder: string): boolean => tree.isFolder(join(folder, ".git")) || tree.isFile(join(folder, ".git"));
   let above = "";
@@ -71,27 +94,15 @@ function repositoryOf(tree: FileTree): string | undefined {
   return undefined;
 }
 
-function readApp(discovery: Discovery, framework: Framework, seed: AppSeed): App {
+function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, sheets: readonly Sheet[]): App {
   const { project } = discovery;
-  const app: App = {
-    name: seed.name,
-    kind: seed.kind,
-    path: seed.path,
-    dependencies: [],
-    demands: [],
-    repositories: [],
-    repositoryNeeds: [],
-    buildPlugins: [],
-    paths: [],
-    locks: [],
-    workspaceBypasses: [],
-    doubles: [],
-    blindSpots: [],
-  };
+  const app = emptyApp(seed.name, seed.kind, seed.path);
   if (seed.android) {
     app.android = readAndroidSide(project, seed.android.build, seed.android.module);
     androidDependencies(app, app.android);
     androidBuildFacts(app, app.android);
+    readManifests(project, app, app.android);
+    readShrinking(project, app, app.android);
     moduleDemands(app, app.android);
     if (app.android.modules.some((module) => module.lockFile !== undefined)) {
       app.locks.push({
@@ -111,11 +122,56 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed): App
     const context = { project, xcode: seed.ios.xcode, helpers: framework.helpers(discovery, seed), versioned: discovery.versioned };
     app.ios = readIosSide(context, seed.ios.targets);
     iosDependencies(context, app, app.ios);
+    readIosEntries(context, app, app.ios);
   }
+  readEnvironment(project, app);
   framework.complete(discovery, seed, app);
+  gatherForSheets(discovery, seed, app, sheets);
   if (app.ios?.usesPods) app.workspaceBypasses = findWorkspaceBypasses(discovery, app);
   app.blindSpots.push(...levelBlindSpots(app), ...versionBlindSpots(app));
   return app;
+}
+
+/** What the sheets of the SDKs that are in tell to look for: files by name, names in source code, levels. */
+function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: readonly Sheet[]): void {
+  const { project, index } = discovery;
+  const matched = applySheets(app, sheets);
+  const { service, licence } = fileNamesOf(matched);
+  readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)));
+  readPairedFiles(index, app);
+  if (licence.length > 0) {
+    for (const [folder, { files }] of index) {
+      const side =
+        app.android && isWithin(folder, app.android.folder) && app.android.folder !== app.path
+          ? "android"
+          : app.ios && isWithin(folder, app.ios.folder)
+            ? "ios"
+            : app.android && isWithin(folder, app.android.folder)
+              ? "android"
+              : undefined;
+      if (side)
+        for (const name of files)
+          if (licence.some((pattern) => wildcard(pattern, name)))
+            app.namedFiles.push({ file: join(folder, name), side, variant: undefined });
+    }
+  }
+  const ignored = ignoredByGit(project, app);
+  for (const name of [...service, ...licence]) if (ignored(name)) app.leftOutOfGit.add(name);
+  app.demands.push(...demandsOfSheets(app, matched));
+  const question = questionOf(matched);
+  const asked = question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
+  if (asked || app.entries.some(({ value }) => value?.kind === "known" && looksLikeToken(value.text)))
+    readSourceText(project, index, app, question);
+}
+
+/** Tells whether a file of that name in the app's folders would be kept out of the repository. */
+function ignoredByGit(project: Project, app: App): (name: string) => boolean {
+  const folders = new Set(
+    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
+  );
+  const patterns = [...folders].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
+  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
+  return (name) => !name.includes("*") && matches(name);
 }
 
 /** Two apps of one name are told apart by their folders. */

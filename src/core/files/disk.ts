@@ -1,4 +1,4 @@
-import { lstatSync, readdirSync, readFileSync, realpathSync, statSync, type Stats } from "node:fs";
+import { closeSync, lstatSync, openSync, readSync, readdirSync, readFileSync, realpathSync, statSync, type Stats } from "node:fs";
 import path from "node:path";
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 
@@ -60,6 +60,19 @@ export class DiskTree implements FileTree {
       return { ok: true, bytes: readFileSync(full) };
     } catch (error) {
       return { ok: false, why: reason((error as NodeJS.ErrnoException).code) };
+    }
+  }
+
+  head(file: string, length: number): Uint8Array | undefined {
+    let handle: number | undefined;
+    try {
+      handle = openSync(this.full(file), "r");
+      const buffer = Buffer.alloc(length);
+      return buffer.subarray(0, readSync(handle, buffer, 0, length, 0));
+    } catch {
+      return undefined;
+    } finally {
+      if (handle !== undefined) closeSync(handle);
     }
   }
 

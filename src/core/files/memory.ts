@@ -33,6 +33,11 @@ export class MemoryTree implements FileTree {
     return text === undefined ? { ok: false, why: "it does not exist" } : { ok: true, bytes: Buffer.from(text) };
   }
 
+  head(file: string, length: number): Uint8Array | undefined {
+    const text = this.files.get(file);
+    return text === undefined ? undefined : Buffer.from(text).subarray(0, length);
+  }
+
   isFile(path: string): boolean {
     return this.files.has(path);
   }

@@ -4,15 +4,25 @@ import type { IosTarget } from "../platforms/ios/xcode-project.js";
 import type {
   BlindSpot,
   BuildPluginFact,
+  CodeName,
   Demand,
   Dependency,
+  Entry,
   IdFact,
   LevelFact,
   LevelName,
+  LinkFact,
+  LinkingFact,
   LockFact,
+  NamedFile,
+  OptionFact,
+  PackageNeed,
   PathFact,
   RepositoryFact,
   RepositoryNeed,
+  RulesFile,
+  ServiceFile,
+  ShrinkFact,
   SideName,
 } from "./facts.js";
 import type { Place } from "./place.js";
@@ -50,6 +60,18 @@ export interface IosSide extends Side {
   /** The target that is shipped. */
   target: IosTarget;
   usesPods: boolean;
+  pods?: PodsFact;
+}
+
+/** What the Podfile and its lock say of linking. */
+export interface PodsFact {
+  file: string;
+  /** Helpers of frameworks that bring pods of their own. */
+  helpers: string[];
+  declared: Map<string, Place>;
+  locked: Map<string, { version: string; at: Place }> | undefined;
+  lockFile: string;
+  usesFrameworks: boolean;
 }
 
 /** One thing that is shipped under one name. */
@@ -73,6 +95,25 @@ export interface App {
   /** The same native package installed more than once. */
   doubles: { name: string; versions: { version: string; at: Place }[] }[];
   blindSpots: BlindSpot[];
+  entries: Entry[];
+  serviceFiles: ServiceFile[];
+  namedFiles: NamedFile[];
+  shrink: ShrinkFact[];
+  rulesFiles: RulesFile[];
+  links: LinkFact[];
+  options: OptionFact[];
+  linking: LinkingFact[];
+  packageNeeds: PackageNeed[];
+  /** Names that sheets ask for, where the app's own source files have them. */
+  codeNames: CodeName[];
+  /** Sides whose source files could be looked through. */
+  codeRead: SideName[];
+  /** Names of files that sheets ask for and that version control leaves out. */
+  leftOutOfGit: Set<string>;
+  /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
+  sheets: string[];
+  /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
+  sheetDifferences: { sdk: string; level: LevelName; sheet: Value; own: Value; by: string }[];
 }
 
 export interface FrameworkFact {
@@ -109,6 +150,39 @@ export function levelsOf(app: App): LevelFact[] {
 
 export function sideOf(app: App, side: SideName): Side | undefined {
   return side === "android" ? app.android : side === "ios" ? app.ios : undefined;
+}
+
+/** An app of which nothing is known yet. */
+export function emptyApp(name: string, kind: AppKind, path: string): App {
+  return {
+    name,
+    kind,
+    path,
+    dependencies: [],
+    demands: [],
+    repositories: [],
+    repositoryNeeds: [],
+    buildPlugins: [],
+    paths: [],
+    locks: [],
+    workspaceBypasses: [],
+    doubles: [],
+    blindSpots: [],
+    entries: [],
+    serviceFiles: [],
+    namedFiles: [],
+    shrink: [],
+    rulesFiles: [],
+    links: [],
+    options: [],
+    linking: [],
+    packageNeeds: [],
+    codeNames: [],
+    codeRead: [],
+    leftOutOfGit: new Set(),
+    sheets: [],
+    sheetDifferences: [],
+  };
 }
 
 /** Which side a level belongs to. */

@@ -69,6 +69,8 @@ export interface Dependency {
   fixedBy?: string;
   /** Which sides it brings native code to (npm packages). */
   native?: { android: boolean; ios: boolean };
+  /** The package is not installed, so that nothing tells whether it has native code. */
+  nativeUnknown?: boolean;
   places: Place[];
 }
 
@@ -154,4 +156,143 @@ export interface BlindSpot {
   what: string;
   why: string;
   places: Place[];
+}
+
+export type EntryKind =
+  | "permission"
+  | "component"
+  | "metaData"
+  | "feature"
+  | "placeholder"
+  | "string"
+  | "buildConfig"
+  | "urlScheme"
+  | "queriedScheme"
+  | "host"
+  | "clearText"
+  | "purposeText"
+  | "plist"
+  | "entitlement"
+  | "backgroundMode"
+  | "buildSetting"
+  | "env"
+  | "code";
+
+/** One named thing that a side has: a permission, an entry of the property list, a key in an environment file, … */
+export interface Entry {
+  kind: EntryKind;
+  side: SideName;
+  /** As its format writes it: name of the permission, key of the entry (nested ones with dots), scheme, host. */
+  name: string;
+  /** What it holds, where it holds something. */
+  value: Value | undefined;
+  /** The flavour, build type or configuration that has it; absent when all have it. */
+  variant?: string;
+  /** The library or package that brings it; absent when the app states it itself. */
+  by?: string;
+  /** A merge marker that takes the entry out again, also where a library brings it. */
+  removed?: boolean;
+  at: Place;
+}
+
+/** A file in which a vendor's settings come, recognised by its shape: it names an app id. */
+export interface ServiceFile {
+  file: string;
+  side: "android" | "ios";
+  /** Values that name an app, with the key that they stand under. */
+  ids: { key: string; value: Value & { kind: "known" } }[];
+  /** Every text in it: path with dots → value. */
+  texts: Map<string, Value & { kind: "known" }>;
+  variant: string | undefined;
+  /** Whether the build takes it in; `undefined` when that cannot be told. */
+  read: boolean | undefined;
+  /** Why it is not read. */
+  why: string | undefined;
+  /** The file's name suggests a place that the build reads, a folder or target. */
+  wanted: string | undefined;
+}
+
+/** A file of the app that a sheet names, or that comes in a pair for the two sides. */
+export interface NamedFile {
+  file: string;
+  side: "android" | "ios" | "shared";
+  variant: string | undefined;
+}
+
+/** Whether a variant's code is shrunk, and by which rules. */
+export interface ShrinkFact {
+  variant: string;
+  enabled: Value;
+  files: { path: string; resolved: string | undefined; at: Place }[];
+  module: string;
+}
+
+/** A rules file for the shrinker, with its rules. */
+export interface RulesFile {
+  file: string;
+  rules: { text: string; at: Place }[];
+  /** The library that brings it to whoever uses it. */
+  by: string | undefined;
+}
+
+/** A system framework, library or binary that a target links or embeds. */
+export interface LinkFact {
+  /** File name: `CoreLocation.framework`, `libz.tbd`, `Quaymap.xcframework`. */
+  name: string;
+  target: string;
+  linked: boolean;
+  embedded: boolean;
+  /** What the binary is; `undefined` when it is not on disk or part of the system. */
+  form: "dynamic" | "static" | undefined;
+  system: boolean;
+  at: Place;
+}
+
+/** An option of the build with its values: linker flags, search paths, packaging options. */
+export interface OptionFact {
+  side: "android" | "ios";
+  name: string;
+  values: string[];
+  variant?: string;
+  at: Place;
+}
+
+/** A name that was looked for in the app's own source files, and where it stands. */
+export interface CodeName {
+  name: string;
+  side: SideName;
+  at: Place;
+}
+
+/** How a package with native code comes into one side of a hybrid app. */
+export interface LinkingFact {
+  package: string;
+  sdk: string;
+  side: "android" | "ios";
+  /** Linked by the framework's own mechanism. */
+  automatic: boolean;
+  /** Switched off by a setting. */
+  off: Place | undefined;
+  /** Linked by hand as well. */
+  manual: Place | undefined;
+  /** The native package under which it would show up (pod name). */
+  native: string;
+  /** What the last installation linked; `undefined` when nothing tells. */
+  installed: boolean | undefined;
+  declared: Place;
+  /** The lock or list that was asked. */
+  list: Place | undefined;
+}
+
+/** A dependency that a package's own build or specification declares. */
+export interface PackageNeed {
+  by: string;
+  sdk: string;
+  side: SideName;
+  ecosystem: Ecosystem;
+  name: string;
+  requirement: string | undefined;
+  /** What it was read from: "podspec", "android folder", "peerDependencies". */
+  from: string;
+  at: Place;
 }

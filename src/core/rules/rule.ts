@@ -1,6 +1,8 @@
 import type { App, Survey } from "../model/app.js";
 import type { RawFinding } from "../model/finding.js";
 import type { Settings, Severity } from "../settings/settings.js";
+import type { Sheet } from "../sheets/sheet.js";
+import type { Wire } from "../wiring/wire.js";
 
 /** A small project, as files: path → text. */
 export type Example = Record<string, string>;
@@ -9,6 +11,9 @@ export interface RuleContext {
   app: App;
   survey: Survey;
   settings: Settings;
+  sheets: readonly Sheet[];
+  /** The needs of the app's SDKs that have a sheet, held against its facts. */
+  wires: readonly Wire[];
 }
 
 /** One rule: what it says of itself, and one pure function. Its page and its tests are made from this. */

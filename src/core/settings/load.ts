@@ -1,21 +1,16 @@
-import type { ValidationError } from "class-validator";
 import type { FileTree } from "../files/tree.js";
 import { LEVELS, type LevelName } from "../model/facts.js";
-import type { Place } from "../model/place.js";
 import { suggestion } from "../model/suggest.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
 import { noSettings, type Settings, type Severity } from "./settings.js";
+import type { InputProblem } from "./validate.js";
 
 export const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];
 
 /** Something wrong in the settings file. */
-export interface SettingsProblem {
-  message: string;
-  fix: string;
-  place: Place;
-}
+export type SettingsProblem = InputProblem;
 
 export interface LoadedSettings {
   settings: Settings;
@@ -53,11 +48,9 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
       ],
     };
 
-  const [{ validateSync }, { SettingsShape, SETTINGS_PARTS }] = await Promise.all([import("class-validator"), import("./shape.js")]);
-  const instance = instanceOf(SettingsShape, plain(root), SETTINGS_PARTS);
-  for (const error of validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false }))
-    problems.push(...described(error, root, [], SHAPE_KEYS));
-
+  // The validator is slow to load: only where there is something to validate.
+  const [{ validateData }, { SettingsShape }] = await Promise.all([import("./validate.js"), import("./shape.js")]);
+  problems.push(...validateData(root, SettingsShape));
   readSeverities(root, ruleNames, settings, problems);
   settings.ignore = textsOf(at(root, "ignore"));
   for (const item of itemsOf(at(root, "pair"))) {
@@ -71,62 +64,9 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
   }
   if (textAt(root, "mayDiffer", "ids") === "true") settings.idsMayDiffer = true;
   settings.versionsMayDiffer = textsOf(at(root, "mayDiffer", "versions"));
+  settings.oneSided = textsOf(at(root, "mayDiffer", "oneSided"));
   readAccept(root, ruleNames, settings, problems);
   return { settings, problems };
-}
-
-/** An instance of `shape` with the values of `data`; the parts become instances of their own classes. */
-function instanceOf<T extends object>(shape: new () => T, data: unknown, parts: Record<string, new () => object>): T {
-  const instance = new shape();
-  for (const [key, value] of Object.entries(data as Record<string, unknown>)) {
-    const part = parts[key];
-    const convert = (item: unknown): unknown =>
-      part && item !== null && typeof item === "object" && !Array.isArray(item) ? instanceOf(part, item, {}) : item;
-    Object.defineProperty(instance, key, {
-      value: Array.isArray(value) ? value.map(convert) : convert(value),
-      enumerable: true,
-      writable: true,
-      configurable: true,
-    });
-  }
-  return instance;
-}
-
-function plain(data: Data): unknown {
-  if (data.kind === "list") return data.items.map(plain);
-  if (data.kind === "map") return Object.fromEntries([...data.entries].map(([key, { value }]) => [key, plain(value)]));
-  return data.value;
-}
-
-const SHAPE_KEYS: Record<string, string[]> = {
-  "": ["severity", "ignore", "pair", "floors", "mayDiffer", "accept"],
-  accept: ["rule", "sdk", "app", "file", "reason", "until"],
-  pair: ["name", "android", "ios"],
-  floors: ["minSdk", "targetSdk", "compileSdk", "iosTarget"],
-  mayDiffer: ["ids", "versions"],
-};
-
-/** Turns the validator's tree of errors into sentences with places. */
-function described(error: ValidationError, data: Data | undefined, path: string[], keys: Record<string, string[]>): SettingsProblem[] {
-  const index = /^\d+$/.test(error.property) ? Number(error.property) : undefined;
-  const inner = index === undefined ? at(data, error.property) : at(data, index);
-  const entry = data?.kind === "map" ? data.entries.get(error.property) : undefined;
-  const place =
-    data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
-  const problems: SettingsProblem[] = [];
-  for (const [kind, message] of Object.entries(error.constraints ?? {})) {
-    if (kind === "whitelistValidation") {
-      const known = keys[path.filter((step) => !/^\d+$/.test(step)).join(".")] ?? [];
-      problems.push({
-        message: `unknown key "${error.property}"`,
-        fix: suggestion(error.property, known) ?? `use one of: ${known.join(", ")}`,
-        place,
-      });
-    } else problems.push({ message, fix: entry ? "correct the value" : `add ${error.property} to this entry`, place });
-    if (kind === "isNotEmpty" || kind === "isString") break;
-  }
-  for (const child of error.children ?? []) problems.push(...described(child, inner, [...path, error.property], keys));
-  return problems;
 }
 
 function readSeverities(root: Data, ruleNames: readonly string[], settings: Settings, problems: SettingsProblem[]): void {

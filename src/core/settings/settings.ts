@@ -33,6 +33,7 @@ export interface Settings {
   /** SDKs and apps where a difference between the sides is meant. */
   idsMayDiffer: string[] | true;
   versionsMayDiffer: string[];
+  oneSided: string[];
   accept: Acceptance[];
 }
 
@@ -45,6 +46,7 @@ export function noSettings(): Settings {
     floors: new Map(),
     idsMayDiffer: [],
     versionsMayDiffer: [],
+    oneSided: [],
     accept: [],
   };
 }

@@ -1,4 +1,5 @@
-import { IsArray, IsBoolean, IsNotEmpty, IsObject, IsOptional, IsString, Matches, ValidateNested } from "class-validator";
+import { IsArray, IsBoolean, IsNotEmpty, IsObject, IsOptional, IsString, Matches } from "class-validator";
+import { Part } from "./validate.js";
 
 /** One entry of the `accept` list. */
 export class AcceptShape {
@@ -66,6 +67,12 @@ export class DifferShape {
   @IsArray()
   @IsString({ each: true })
   versions?: string[];
+
+  /** SDKs that one side has and the other is not meant to have. */
+  @IsOptional()
+  @IsArray()
+  @IsString({ each: true })
+  oneSided?: string[];
 }
 
 /** The settings file `enredo.yaml`. */
@@ -82,27 +89,19 @@ export class SettingsShape {
 
   @IsOptional()
   @IsArray()
-  @ValidateNested({ each: true })
+  @Part(PairShape, { list: true })
   pair?: PairShape[];
 
   @IsOptional()
-  @ValidateNested()
+  @Part(LevelsShape)
   floors?: LevelsShape;
 
   @IsOptional()
-  @ValidateNested()
+  @Part(DifferShape)
   mayDiffer?: DifferShape;
 
   @IsOptional()
   @IsArray()
-  @ValidateNested({ each: true })
+  @Part(AcceptShape, { list: true })
   accept?: AcceptShape[];
 }
-
-/** Which class a key's value is an instance of, so that the validator looks inside. */
-export const SETTINGS_PARTS: Record<string, new () => object> = {
-  pair: PairShape,
-  floors: LevelsShape,
-  mayDiffer: DifferShape,
-  accept: AcceptShape,
-};

@@ -22,7 +22,8 @@ export function checkText(report: Report, style: Style, options: CheckTextOption
   const lines: string[] = [];
   const groups = new Map<string, Finding[]>();
   for (const finding of report.findings) groups.set(finding.app, [...(groups.get(finding.app) ?? []), finding]);
-  for (const [name, findings] of [...groups].sort(([a], [b]) => (a < b ? -1 : 1))) {
+  const order = report.survey.apps.map(({ name }) => name);
+  for (const [name, findings] of [...groups].sort(([a], [b]) => order.indexOf(a) - order.indexOf(b))) {
     const app = report.survey.apps.find((candidate) => candidate.name === name);
     lines.push(app ? appLine(app, style) : style.bold("This folder"), "");
     let side: SideName | undefined | null = null;

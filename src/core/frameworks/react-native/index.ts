@@ -3,7 +3,8 @@ import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
-import { unknown } from "../../model/value.js";
+import { textOf, unknown } from "../../model/value.js";
+import { at, entriesOf, textAt } from "../../syntax/data.js";
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
 import { evaluate, type Result } from "../../syntax/script/evaluate.js";
@@ -11,7 +12,10 @@ import { readCatalog } from "../../platforms/android/catalog.js";
 import { readGradleBuild, readModule } from "../../platforms/android/gradle-build.js";
 import { repositoryNeeds } from "../../platforms/android/repositories.js";
 import { moduleLevels } from "../../platforms/android/side.js";
-import { rubyScope } from "../../platforms/ios/podfile.js";
+import { readLibraryManifest } from "../../platforms/android/manifest.js";
+import { readLibraryRules } from "../../platforms/android/shrink.js";
+import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
+import { readPodspec } from "../../platforms/ios/podspec.js";
 import { addSpecDemand } from "../../platforms/ios/side.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../platforms/javascript/packages.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
@@ -19,6 +23,8 @@ import { claim, type AppSeed, type Discovery, type Framework } from "../framewor
 import { parseSpecifier } from "../../versions/npm.js";
 
 const PACKAGE = "react-native";
+
+const helpersOf = new WeakMap<AppSeed, HelperScripts>();
 
 export const reactNative: Framework = {
   kind: "react-native",
@@ -53,8 +59,13 @@ export const reactNative: Framework = {
   },
 
   helpers(discovery, seed) {
-    let scripts: Script[] | undefined;
-    return () => (scripts ??= helperScripts(discovery.project, seed.path));
+    let helpers = helpersOf.get(seed);
+    if (!helpers) {
+      let scripts: Script[] | undefined;
+      helpers = () => (scripts ??= helperScripts(discovery.project, seed.path));
+      helpersOf.set(seed, helpers);
+    }
+    return helpers;
   },
 
   complete(discovery, seed, app) {
@@ -205,7 +216,10 @@ function nativeCode(project: Project, folder: string): NativeCode {
       ? []
       : typeof own.ios === "string"
         ? [join(folder, own.ios)]
-        : entries.filter(({ name, kind }) => kind === "file" && name.endsWith(".podspec")).map(({ name }) => join(folder, name));
+        : linkedPodspec(
+            entries.flatMap(({ name, kind }) => (kind === "file" && name.endsWith(".podspec") ? name : [])),
+            folder,
+          );
   let androidFolder: string | undefined;
   if (own.android !== false) {
     const candidate = join(folder, typeof own.android === "string" ? own.android : "android");
@@ -213,6 +227,16 @@ function nativeCode(project: Project, folder: string): NativeCode {
       androidFolder = candidate;
   }
   return { androidFolder, podspecs };
+}
+
+/**
+ * Of several podspecs the one that is linked by itself; the others are for people to name in their Podfile.
+ * Source: the React Native command line, platform-apple, findPodspec: the one named after the folder, else the first.
+ */
+function linkedPodspec(names: string[], folder: string): string[] {
+  const named = `${baseName(folder)}.podspec`;
+  const chosen = names.includes(named) ? named : names[0];
+  return chosen === undefined ? [] : [join(folder, chosen)];
 }
 
 function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: App): void {
@@ -258,6 +282,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
         platform,
         conditional: false,
         native: brings,
+        nativeUnknown: installed === undefined,
         places: [declaration.at],
       };
       if (specifier.kind === "git")
@@ -286,6 +311,10 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
       app.paths.push({ text, resolved, kind: "package", exists, side: "shared", generated: false, at: declaration.specifier.place });
     }
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
+    if (native && installed && !platform && declaration.section !== "devDependencies") {
+      readLinking(discovery, seed, app, declaration, native, off);
+      if (brings.android || brings.ios) readPeers(project, app, name, installed.folder);
+    }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
     const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
     if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.doubles.push({ name, versions: distinct });
@@ -322,6 +351,77 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
   return lockFolder === path;
 }
 
+/** Marks of the mechanisms that link packages by themselves on Android, in the settings or the app's script. */
+const AUTOMATIC =
+  /native_modules\.gradle|autolinkLibraries|applyNativeModules|com\.facebook\.react\.settings|expo-autolinking|useExpoModules/;
+
+/** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
+function readLinking(
+  discovery: Discovery,
+  seed: AppSeed,
+  app: App,
+  declaration: NpmDeclaration,
+  native: NativeCode,
+  off: NativeConfig["off"],
+): void {
+  const { project } = discovery;
+  const base = { package: declaration.name, sdk: sdkIdOf("npm", declaration.name), declared: declaration.at };
+  if (app.android && native.androidFolder !== undefined) {
+    const { build, module } = app.android;
+    const texts = [build.settingsFile, module.buildFile].map((file) => (file === undefined ? "" : (project.text(file)?.text ?? "")));
+    const folder = native.androidFolder;
+    const own = [...build.modules.values()].find(
+      (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
+    );
+    const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
+    app.linking.push({
+      ...base,
+      side: "android",
+      automatic: texts.some((text) => AUTOMATIC.test(text)),
+      off: off.find(({ side }) => side === "android")?.place,
+      manual: reference?.at,
+      native: declaration.name,
+      installed: undefined,
+      list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },
+    });
+  }
+  const [podspec] = native.podspecs;
+  if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
+    const helpers = reactNative.helpers(discovery, seed);
+    const name = readPodspec(project, podspec, helpers)?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
+    const { pods } = app.ios;
+    app.linking.push({
+      ...base,
+      side: "ios",
+      automatic: pods.helpers.some((helper) => /^use_(native|expo)_modules!$/.test(helper)),
+      off: off.find(({ side }) => side === "ios")?.place,
+      manual: pods.declared.get(name),
+      native: name,
+      installed: pods.locked && [...pods.locked.keys()].some((pod) => pod === name || pod.startsWith(`${name}/`)),
+      list: pods.locked ? { file: pods.lockFile, line: 1, column: 1 } : { file: pods.file, line: 1, column: 1 },
+    });
+  }
+}
+
+/** Other packages that a package with native code wants beside it. Source: npm documentation, "peerDependencies". */
+function readPeers(project: Project, app: App, name: string, folder: string): void {
+  const root = project.json(join(folder, "package.json"))?.root;
+  for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
+    const requirement = textAt(value);
+    if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
+    app.packageNeeds.push({
+      by: name,
+      sdk: sdkIdOf("npm", name),
+      side: "shared",
+      ecosystem: "npm",
+      name: peer,
+      requirement,
+      from: "peerDependencies",
+      at: value.source.place(start),
+    });
+  }
+}
+
 function readNativeNeeds(
   discovery: Discovery,
   seed: AppSeed,
@@ -342,6 +442,25 @@ function readNativeNeeds(
       app.demands.push({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
     }
     app.repositoryNeeds.push(...repositoryNeeds(module, name, sdk));
+    readLibraryManifest(project, app, join(native.androidFolder, "src/main/AndroidManifest.xml"), name);
+    readLibraryRules(project, app, module, name);
+    for (const dependency of module.dependencies) {
+      const artifact = `${dependency.group}:${dependency.artifact}`;
+      if (dependency.kind !== "module" || /test|compileOnly/i.test(dependency.configuration) || PLATFORM_PACKAGES.maven.test(artifact))
+        continue;
+      const place = dependency.places[0];
+      if (place)
+        app.packageNeeds.push({
+          by: name,
+          sdk,
+          side: "android",
+          ecosystem: "maven",
+          name: artifact,
+          requirement: textOf(dependency.version),
+          from: "android folder",
+          at: place,
+        });
+    }
     for (const setting of module.settings) {
       if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
       app.demands.push({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
@@ -350,7 +469,21 @@ function readNativeNeeds(
   if (brings.ios && app.ios) {
     const helpers = reactNative.helpers(discovery, seed);
     for (const file of native.podspecs) {
-      if (project.tree.isFile(file)) addSpecDemand({ project, xcode: undefined as never, helpers, versioned: false }, app, file, sdk, name);
+      if (!project.tree.isFile(file)) continue;
+      addSpecDemand({ project, xcode: undefined as never, helpers, versioned: false }, app, file, sdk, name);
+      for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
+        if (PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
+        app.packageNeeds.push({
+          by: name,
+          sdk,
+          side: "ios",
+          ecosystem: "cocoapods",
+          name: dependency.name,
+          requirement: dependency.requirement,
+          from: "podspec",
+          at: dependency.at,
+        });
+      }
     }
   }
 }

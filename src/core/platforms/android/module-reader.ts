@@ -155,6 +155,13 @@ export class ModuleReader {
     const { target, value } = statement;
     if (statement.operator === "by") return this.readDelegate(target, value, context);
     const path = pathOf(target);
+    if (target.kind === "index" && pathOf(target.object)?.at(-1) === "manifestPlaceholders") {
+      const { blocks } = place(pathOf(target.object) ?? [], context.blocks);
+      const key = plainText(target.index);
+      if (blocks[0] === "android" && key !== undefined)
+        this.addSetting(blocks, "manifestPlaceholders", [{ name: key, value }], value.start, target.start, context);
+      return;
+    }
     const extraKey = extraName(target, path);
     if (extraKey !== undefined) {
       const owner = path?.[0] === "rootProject" ? this.variables.root : this.variables;
@@ -838,7 +845,7 @@ export class ModuleReader {
       else if (result.kind === "list") for (const item of result.items) values.push(toValue(item, arg.value, context.scope));
       else values.push(toValue(result, arg.value, context.scope));
     }
-    const plain = name.replace(/^(set|is)(?=[A-Z])/, "");
+    const plain = name.replace(/^(set|is)(?=[A-Z])|^add(?=ManifestPlaceholders$)/, "");
     this.module.settings.push({
       block: blockName(blocks.slice(1)),
       name: plain === name ? name : plain[0]?.toLowerCase() + plain.slice(1),

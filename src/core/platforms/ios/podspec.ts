@@ -19,13 +19,23 @@ export interface Podspec {
   version: string | undefined;
   iosTarget: Value | undefined;
   dependencies: PodDependency[];
+  /** System frameworks and libraries that the pod links, by file name. */
+  frameworks: string[];
+  /** Binaries that come with the pod. */
+  vendored: string[];
   at: Place;
 }
 
 /** Reads a podspec in Ruby or JSON. Source: CocoaPods, "Podspec Syntax Reference". */
 export function readPodspec(project: Project, file: string, helpers: HelperScripts): Podspec | undefined {
-  return file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers);
+  // What a specification says depends on the helpers that the app's framework brings.
+  let known_ = cache.get(helpers);
+  if (!known_) cache.set(helpers, (known_ = new Map()));
+  if (!known_.has(file)) known_.set(file, file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers));
+  return known_.get(file);
 }
+
+const cache = new WeakMap<HelperScripts, Map<string, Podspec | undefined>>();
 
 function readJsonSpec(project: Project, file: string): Podspec | undefined {
   const root = project.json(file)?.root;
@@ -40,6 +50,8 @@ function readJsonSpec(project: Project, file: string): Podspec | undefined {
     version: textAt(root, "version"),
     iosTarget: valueAt(root, "platforms", "ios"),
     dependencies,
+    frameworks: [...textsOf(at(root, "frameworks")).map(framework), ...textsOf(at(root, "libraries")).map(library)],
+    vendored: [...textsOf(at(root, "vendored_frameworks")), ...textsOf(at(root, "vendored_libraries"))],
     at: name.place,
   };
 }
@@ -55,6 +67,8 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
     version: undefined,
     iosTarget: undefined,
     dependencies: [],
+    frameworks: [],
+    vendored: [],
     at: { file, line: 1, column: 1 },
   };
 
@@ -102,6 +116,11 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
     spec.iosTarget ??= value;
   };
 
+  const texts = (value: Expr): string[] => {
+    const result = evaluate(value, scope);
+    return (result.kind === "list" ? result.items : [result]).flatMap((item) => (item.kind === "known" ? item.text.split(/,\s*/) : []));
+  };
+
   const attribute = (path: string[], value: Expr): void => {
     const key = path.join(".");
     if (key === "name") {
@@ -113,7 +132,10 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
     } else if (key === "version") {
       const version = evaluateValue(value, scope);
       if (version.kind === "known") spec.version = version.text;
-    } else if (key === "ios.deployment_target") lower(evaluateValue(value, scope));
+    } else if (/^(ios\.)?(weak_)?frameworks?$/.test(key)) spec.frameworks.push(...texts(value).map(framework));
+    else if (/^(ios\.)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts(value).map(library));
+    else if (/^(ios\.)?vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts(value));
+    else if (key === "ios.deployment_target") lower(evaluateValue(value, scope));
     else if (key === "platforms" || key === "platform") {
       const result = evaluate(value, scope);
       if (result.kind === "map") {
@@ -129,4 +151,12 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
   visit(script.body, undefined, 0);
   if (spec.iosTarget?.kind === "known" && spec.iosTarget.text === "") spec.iosTarget = undefined;
   return spec;
+}
+
+function framework(name: string): string {
+  return name.endsWith(".framework") ? name : `${name}.framework`;
+}
+
+function library(name: string): string {
+  return `lib${name}.tbd`;
 }

@@ -37,6 +37,16 @@ export class BuildSettings {
     return result;
   }
 
+  /** Every setting that some layer states. */
+  names(): string[] {
+    return [...new Set(this.layers.flatMap((layer) => [...layer.values.keys()]))];
+  }
+
+  /** A text with its references to settings worked out. */
+  expand(text: string, place: Place): Value {
+    return this.substitute(text, place, "", this.layers.length - 1, new Set());
+  }
+
   get missingFiles(): string[] {
     return this.layers.flatMap((layer) => layer.missing ?? []);
   }

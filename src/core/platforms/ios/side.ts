@@ -177,6 +177,14 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
   for (const { url, at } of podfile.sources)
     app.repositories.push({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
 
+  side.pods = {
+    file: podfile.file,
+    helpers: podfile.helpers.map(({ name }) => name),
+    declared: new Map(podfile.pods.map((pod) => [pod.name, pod.at])),
+    locked: lock && new Map([...lock.pods].map(([name, { version, at }]) => [name, { version, at }])),
+    lockFile: join(folder, "Podfile.lock"),
+    usesFrameworks: podfile.usesFrameworks,
+  };
   const declared = new Set<string>();
   for (const pod of podfile.pods) {
     declared.add(pod.name);

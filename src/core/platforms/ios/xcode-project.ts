@@ -19,7 +19,13 @@ export interface IosTarget {
   at: Place;
   /** Names of linked or embedded frameworks and libraries. */
   linked: { name: string; path: string | undefined; at: Place }[];
-  embedded: string[];
+  embedded: { name: string; at: Place }[];
+  /** Files that the target copies into the app, relative to the survey's root. */
+  resources: string[];
+  /** Folders whose files belong to the target by lying there. */
+  synchronized: string[];
+  /** Texts of the target's script phases. */
+  scripts: string[];
   /** Product names of Swift packages. */
   packageProducts: { product: string; package: string | undefined }[];
 }
@@ -115,16 +121,29 @@ export function readXcodeProject(project: Project, path: string): XcodeProject |
     });
     const phases = ids(at(target, "buildPhases")).map(get);
     const linked: IosTarget["linked"] = [];
-    const embedded: string[] = [];
+    const embedded: IosTarget["embedded"] = [];
+    const resources: string[] = [];
+    const scripts: string[] = [];
     for (const phase of phases) {
       const isa = textAt(phase, "isa");
+      if (isa === "PBXShellScriptBuildPhase") scripts.push(textAt(phase, "shellScript") ?? "");
+      if (isa === "PBXResourcesBuildPhase") {
+        for (const buildFile of ids(at(phase, "files")).map(get)) {
+          const reference = textAt(buildFile, "fileRef") ?? "";
+          // A localized file is a group of its languages.
+          for (const id_ of [reference, ...ids(at(get(reference), "children"))]) {
+            const resolved = paths.get(id_)?.resolved;
+            if (resolved !== undefined) resources.push(resolved);
+          }
+        }
+      }
       if (isa !== "PBXFrameworksBuildPhase" && isa !== "PBXCopyFilesBuildPhase") continue;
       for (const buildFile of ids(at(phase, "files")).map(get)) {
         const reference = get(textAt(buildFile, "fileRef"));
         const label = textAt(reference, "name") ?? baseName(textAt(reference, "path") ?? "");
         if (!reference || !label) continue;
         if (isa === "PBXCopyFilesBuildPhase") {
-          if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push(label);
+          if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push({ name: label, at: placeOf(reference) });
         } else linked.push({ name: label, path: paths.get(textAt(buildFile, "fileRef") ?? "")?.resolved, at: placeOf(reference) });
       }
     }
@@ -140,6 +159,9 @@ export function readXcodeProject(project: Project, path: string): XcodeProject |
       at: valueAt(target, "name")?.place ?? placeOf(target),
       linked,
       embedded,
+      resources,
+      synchronized: ids(at(target, "fileSystemSynchronizedGroups")).flatMap((group) => paths.get(group)?.resolved ?? []),
+      scripts,
       packageProducts,
     });
   }

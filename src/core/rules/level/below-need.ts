@@ -1,9 +1,9 @@
 import type { App } from "../../model/app.js";
-import { sideOf, sideOfLevel } from "../../model/app.js";
+import { sideOfLevel } from "../../model/app.js";
+import { statementsOf } from "../../level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
 import { uniquePlaces } from "../../model/place.js";
 import { possibleTexts, textOf, type Value } from "../../model/value.js";
-import { appLevels } from "../../platforms/android/side.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import { androidBlock, reactNativeExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -82,17 +82,6 @@ function demandsOf(app: App, settings: Settings): Ask[] {
     if (!known || compareLevels(text, textOf(known.value) ?? "0") > 0) highest.set(key, ask);
   }
   return [...highest.values()];
-}
-
-/** The statements of a level that the app really gets. */
-export function statementsOf(app: App, level: LevelName): LevelFact[] {
-  if (level === "iosTarget") {
-    const all = app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "app" && fact.of === app.ios?.target.name) ?? [];
-    return all.length > 0 ? all : (app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "project") ?? []);
-  }
-  const side = sideOf(app, sideOfLevel(level));
-  if (!app.android || side !== app.android) return [];
-  return appLevels(app.android, level);
 }
 
 function isBelow(value: Value, wanted: string): boolean {

@@ -1,9 +1,9 @@
 import { sideOf, sideOfLevel } from "../../model/app.js";
+import { statementsOf } from "../../level-statements.js";
 import { textOf } from "../../model/value.js";
 import { compareLevels } from "../../versions/level.js";
 import { androidBlock, reactNativeExample } from "../examples.js";
 import { defineRule } from "../rule.js";
-import { statementsOf } from "./below-need.js";
 
 const chart = {
   "node_modules/chart-deck/package.json": '{ "name": "chart-deck", "version": "2.0.0" }',

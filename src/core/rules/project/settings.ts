@@ -1,3 +1,4 @@
+import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -7,12 +8,22 @@ export const settingsRule = defineRule({
   severity: "error",
   title: "The tool's own settings are wrong",
   looksAt:
-    "enredo.yaml: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason or past their date.",
+    "enredo.yaml and the sheets: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason, two sheets for one SDK; as a note, a sheet that asks for less than the package's own files.",
   why: "A setting that is misspelt does nothing, and nobody notices.",
   mend: "Correct the line named; the message suggests the nearest known word.",
   examples: {
     reported: androidExample(androidBlock(), { "enredo.yaml": "acept:\n  - rule: version/floating\n" }),
     silent: androidExample(androidBlock(), { "enredo.yaml": "accept: []\n" }),
   },
-  checkProject: () => [],
+  checkProject: ({ apps }) =>
+    apps.flatMap(({ sheetDifferences }) =>
+      sheetDifferences.map(({ sdk, level, sheet, own, by }) => ({
+        sdk,
+        severity: "note" as const,
+        message: `the sheet of ${sdk} asks for ${level} ${textOf(sheet) ?? ""}, the files of ${by} ask for ${textOf(own) ?? ""}`,
+        fix: "correct the sheet, or say in it from which version on the level holds",
+        places: [sheet.place, own.place],
+        subject: `${sdk} ${level} ${textOf(sheet) ?? ""} ${textOf(own) ?? ""}`,
+      })),
+    ),
 });

@@ -1,0 +1,106 @@
+import type { Project } from "../files/project.js";
+import type { FolderIndex } from "../files/walk.js";
+import type { App } from "../model/app.js";
+import type { SideName } from "../model/facts.js";
+import { isWithin, join } from "../model/paths.js";
+import { known } from "../model/value.js";
+
+const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|dart|cs)$/;
+const MAX_FILES = 20_000;
+
+/** What to look for in the app's source files. */
+export interface SourceQuestion {
+  /** Names of types and calls that sheets give, per side. */
+  names: Map<SideName, Set<string>>;
+  /** Names that stand before a key's value. */
+  keys: Set<string>;
+}
+
+/** The app's own source files with the side that they belong to. */
+export function sourceFiles(index: FolderIndex, app: App): { file: string; side: SideName }[] {
+  const found: { file: string; side: SideName }[] = [];
+  const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
+  const iosFolder = app.ios?.folder;
+  for (const [folder, { files }] of index) {
+    if (!isWithin(folder, app.path) && !androidFolders.some((module) => isWithin(folder, module))) continue;
+    if (/(^|\/)(test|tests|__tests__|androidTest|e2e|\w+Tests|\w+UITests)(\/|$)/.test(folder.slice(app.path.length))) continue;
+    let side: SideName | undefined;
+    // The nearest folder decides: an iOS project at the root holds the Android one.
+    if (
+      androidFolders.some((module) => module !== "" && isWithin(folder, module)) ||
+      (app.android && app.android.folder !== "" && app.android.folder !== iosFolder && isWithin(folder, app.android.folder))
+    )
+      side = "android";
+    else if (iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder)) side = "ios";
+    else if (app.shared) side = "shared";
+    else if (app.ios) side = "ios";
+    else if (app.android) side = "android";
+    if (side === undefined) continue;
+    for (const name of files) {
+      if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
+      const own: SideName = side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
+      found.push({ file: join(folder, name), side: own });
+    }
+  }
+  return found;
+}
+
+/**
+ * A first, textual look at the source files: where the names stand that sheets ask for, and long texts that look like keys.
+ * Comments count as text; what the code does with a name is not looked at.
+ */
+export function readSourceText(project: Project, index: FolderIndex, app: App, question: SourceQuestion): void {
+  const files = sourceFiles(index, app);
+  app.codeRead = [...new Set(files.map(({ side }) => side))];
+  for (const { file, side } of files) {
+    const source = project.text(file);
+    if (!source || source.text.length > 2_000_000) continue;
+    const { text } = source;
+    for (const name of question.names.get(side) ?? []) {
+      for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length)) {
+        if (!isWhole(text, from, name) || inLineComment(text, from)) continue;
+        app.codeNames.push({ name, side, at: source.place(from) });
+        break;
+      }
+    }
+    for (const name of question.keys) {
+      for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length)) {
+        if (!isWhole(text, from, name) || inLineComment(text, from)) continue;
+        const value = /^\s*(?::\s*[\w?]+\s*)?[=:(,]?\s*\(?\s*(?:\w+:\s*)?@?(["'`])([^"'`\n]*)\1/.exec(
+          text.slice(from + name.length, from + name.length + 400),
+        );
+        if (!value) continue;
+        const at = source.place(from + name.length + value[0].length - (value[2] ?? "").length - 1);
+        app.entries.push({ kind: "code", side, name, value: known(value[2] ?? "", at), at });
+      }
+    }
+    for (const match of text.matchAll(/(["'`])([A-Za-z0-9][\w.-]{14,120})\1/g)) {
+      const literal = match[2] as string;
+      if (!looksLikeToken(literal)) continue;
+      const at = source.place(match.index + 1);
+      app.entries.push({ kind: "code", side, name: "", value: known(literal, at), at });
+    }
+  }
+}
+
+/** Long, of letters and digits mixed, no word and no file name: an id or a key. */
+export function looksLikeToken(text: string): boolean {
+  if (text.length < 15 || text.length > 120 || /\s/.test(text)) return false;
+  const digits = text.replace(/\D/g, "").length;
+  if (digits < 4 || /\.(png|jpg|json|plist|js|ts|html|xml|ttf|otf|svg|mp3|mp4|com|org)$/i.test(text)) return false;
+  if (/^\d+(\.\d+)*$/.test(text)) return text.length >= 15;
+  // Names made of words have few changes between letters and digits.
+  const changes = text.replace(/[^A-Za-z0-9]/g, "").match(/[a-zA-Z](?=\d)|\d(?=[a-zA-Z])/g)?.length ?? 0;
+  return changes >= 3 || digits >= 9;
+}
+
+function isWhole(text: string, start: number, name: string): boolean {
+  const before = text[start - 1] ?? " ";
+  const after = text[start + name.length] ?? " ";
+  return !/[\w$]/.test(before) && !/\w/.test(after);
+}
+
+function inLineComment(text: string, offset: number): boolean {
+  const line = text.slice(text.lastIndexOf("\n", offset) + 1, offset);
+  return /(^|[^:])\/\//.test(line) || /^\s*\*/.test(line) || /^\s*#(?!import|include|if)/.test(line);
+}

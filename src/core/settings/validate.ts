@@ -1,0 +1,116 @@
+import { ValidateBy, ValidateIf, ValidateNested, getMetadataStorage, validateSync, type ValidationError } from "class-validator";
+import type { Place } from "../model/place.js";
+import { suggestion } from "../model/suggest.js";
+import { at, placeOf, type Data } from "../syntax/data.js";
+
+/** Something wrong in a file that people write for the tool: what, where, and what to do. */
+export interface InputProblem {
+  message: string;
+  fix: string;
+  place: Place;
+}
+
+export type Shape = new () => object;
+
+interface PartOptions {
+  shape: Shape;
+  orText: boolean;
+  list: boolean;
+}
+
+const parts = new WeakMap<object, Map<string, PartOptions>>();
+
+/**
+ * Marks a property whose value (or the items of it, for a list) has a shape of its own. `orText`: a plain text is a short form of it.
+ */
+export function Part(shape: Shape, options: { orText?: boolean; list?: boolean } = {}): PropertyDecorator {
+  return (target, property) => {
+    const own = parts.get(target.constructor) ?? new Map<string, PartOptions>();
+    parts.set(target.constructor, own);
+    own.set(String(property), { shape, orText: options.orText ?? false, list: options.list ?? false });
+    const name = String(property);
+    if (options.orText)
+      ValidateIf((object: Record<string, unknown>) => object[name] !== undefined && typeof object[name] !== "string")(target, property);
+    ValidateNested({ each: options.list, message: `${name} must be ${options.orText ? "a text or " : ""}a table of keys` })(
+      target,
+      property,
+    );
+  };
+}
+
+/** A text, or a list of texts. */
+export function IsTexts(): PropertyDecorator {
+  return ValidateBy({
+    name: "texts",
+    validator: {
+      validate: (value) => typeof value === "string" || (Array.isArray(value) && value.every((item) => typeof item === "string")),
+      defaultMessage: (args) => `${args?.property ?? "this"} must be a text or a list of texts`,
+    },
+  });
+}
+
+export function partOf(shape: Shape, property: string): PartOptions | undefined {
+  return parts.get(shape)?.get(property);
+}
+
+/** The keys that a shape knows, in the order of their declaration. */
+export function keysOf(shape: Shape): string[] {
+  const names = getMetadataStorage()
+    .getTargetValidationMetadatas(shape, "", false, false)
+    .map(({ propertyName }) => propertyName);
+  return [...new Set([...names, ...(parts.get(shape)?.keys() ?? [])])].filter((name) => name !== "kind");
+}
+
+/** Holds data against a shape; every problem has the place of the value or key that is wrong. */
+export function validateData(data: Data, shape: Shape): InputProblem[] {
+  const instance = instanceOf(shape, plain(data));
+  return validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false }).flatMap((error) =>
+    described(error, data, shape),
+  );
+}
+
+function instanceOf(shape: Shape, data: unknown): object {
+  const instance = new shape();
+  for (const [key, value] of Object.entries(data as Record<string, unknown>)) {
+    const part = partOf(shape, key);
+    const convert = (item: unknown): unknown =>
+      part && item !== null && typeof item === "object" && !Array.isArray(item) ? instanceOf(part.shape, item) : item;
+    Object.defineProperty(instance, key, {
+      value: Array.isArray(value) ? value.map(convert) : convert(value),
+      enumerable: true,
+      writable: true,
+      configurable: true,
+    });
+  }
+  return instance;
+}
+
+function plain(data: Data): unknown {
+  if (data.kind === "list") return data.items.map(plain);
+  if (data.kind === "map") return Object.fromEntries([...data.entries].map(([key, { value }]) => [key, plain(value)]));
+  return data.value;
+}
+
+/** Turns the validator's tree of errors into sentences with places. */
+function described(error: ValidationError, data: Data | undefined, shape: Shape | undefined): InputProblem[] {
+  const index = data?.kind === "list" && /^\d+$/.test(error.property) ? Number(error.property) : undefined;
+  const inner = index === undefined ? at(data, error.property) : at(data, index);
+  const entry = data?.kind === "map" ? data.entries.get(error.property) : undefined;
+  const place: Place =
+    data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
+  const problems: InputProblem[] = [];
+  for (const [kind, message] of Object.entries(error.constraints ?? {})) {
+    if (kind === "whitelistValidation") {
+      const known = shape ? keysOf(shape) : [];
+      problems.push({
+        message: `unknown key "${error.property}"`,
+        fix: suggestion(error.property, known) ?? `use one of: ${known.join(", ")}`,
+        place,
+      });
+    } else problems.push({ message, fix: entry ? "correct the value" : `add ${error.property} to this entry`, place });
+    if (kind === "isNotEmpty" || kind === "isString") break;
+  }
+  const next = index === undefined && shape ? partOf(shape, error.property)?.shape : shape;
+  for (const child of error.children ?? []) problems.push(...described(child, inner, next));
+  return problems;
+}

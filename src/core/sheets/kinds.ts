@@ -1,0 +1,53 @@
+/** Keys of a need that say when it holds and why. */
+export const CONDITION_KEYS = ["on", "from", "before", "framework", "variant", "with", "why"] as const;
+
+/** Kinds of need: each entry of `needs` has exactly one of them. */
+export const NEED_KINDS = [
+  "minSdk",
+  "compileSdk",
+  "targetSdk",
+  "iosTarget",
+  "kotlin",
+  "swift",
+  "androidPlugin",
+  "gradle",
+  "repository",
+  "buildPlugin",
+  "companion",
+  "serviceFile",
+  "licenceFile",
+  "key",
+  "permission",
+  "purposeText",
+  "manifestEntry",
+  "plistEntry",
+  "entitlement",
+  "backgroundMode",
+  "urlScheme",
+  "queriedScheme",
+  "host",
+  "systemFramework",
+  "linkerFlag",
+  "embed",
+  "searchPath",
+  "keepRule",
+  "packaging",
+  "import",
+  "start",
+  "registration",
+  "use",
+  "debugOnly",
+  "withdrawn",
+  "logLine",
+] as const;
+export type NeedKind = (typeof NEED_KINDS)[number];
+
+export const AGREEMENTS = ["exact", "patch", "minor", "major", "free"] as const;
+export type Agreement = (typeof AGREEMENTS)[number];
+
+/** Ecosystems that a sheet can name packages of. */
+export const PACKAGE_KEYS = ["maven", "cocoapods", "swiftpm", "carthage", "npm", "pub", "nuget", "unity", "cordova", "binary"] as const;
+export type PackageKey = (typeof PACKAGE_KEYS)[number];
+
+/** Kinds of need about source code. */
+export const CODE_KINDS: ReadonlySet<NeedKind> = new Set(["import", "start", "registration", "use", "debugOnly"]);

@@ -1,0 +1,187 @@
+import { suggestion } from "../model/suggest.js";
+import type { InputProblem } from "../settings/validate.js";
+import { at, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
+import { Source } from "../syntax/source.js";
+import { readYaml } from "../syntax/yaml.js";
+import { AGREEMENTS, CODE_KINDS, NEED_KINDS, PACKAGE_KEYS, type NeedKind } from "./kinds.js";
+import type { Pattern, Sheet, SheetNeed } from "./sheet.js";
+
+/** A sheet's text and where it lies. */
+export interface SheetFile {
+  file: string;
+  text: string;
+}
+
+export interface LoadedSheets {
+  sheets: Sheet[];
+  problems: InputProblem[];
+}
+
+/** Sheets are small; a larger file is something else. In UTF-16 units. */
+const MAX_LENGTH = 1_000_000;
+
+/** Reads and validates sheets. What is wrong is reported with file and line; the other needs and the other sheets still count. */
+export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedSheets> {
+  const loaded: LoadedSheets = { sheets: [], problems: [] };
+  if (files.length === 0) return loaded;
+  // The validator and the pattern engine are slow to load: only where there is a sheet.
+  const [{ validateData }, { SheetShape }, { RE2JS }] = await Promise.all([
+    import("../settings/validate.js"),
+    import("./shape.js"),
+    import("re2js"),
+  ]);
+  const compile = (pattern: string, whole: boolean): Pattern => {
+    const compiled = RE2JS.compile(pattern);
+    return whole ? (text) => compiled.matches(text) : (text) => compiled.matcher(text).find();
+  };
+  for (const { file, text } of files) {
+    const source = new Source(file, text);
+    if (text.length > MAX_LENGTH) {
+      loaded.problems.push({ message: "the sheet is larger than 1 MB", fix: "a sheet is a short YAML file for one SDK", place: source.place(0) });
+      continue;
+    }
+    const { root, problems } = readYaml(source);
+    for (const { message, place } of problems)
+      loaded.problems.push({ message: `the sheet is ${message}`, fix: "mend the YAML at this line", place });
+    if (root?.kind !== "map") {
+      if (problems.length === 0)
+        loaded.problems.push({
+          message: "the sheet holds no keys",
+          fix: "write sdk:, packages: and needs:, as `enredo sheet new` does",
+          place: source.place(0),
+        });
+      continue;
+    }
+    loaded.problems.push(...validateData(root, SheetShape));
+    const sheet = readSheet(root, file, compile, loaded.problems);
+    if (!sheet) continue;
+    const twin = loaded.sheets.find(({ sdk }) => sdk === sheet.sdk);
+    if (twin) {
+      loaded.problems.push({
+        message: `two sheets describe ${sheet.sdk}: this one and ${twin.file}:${twin.at.line}; the other one counts`,
+        fix: "keep one of them, or give them different ids",
+        place: sheet.at,
+      });
+    } else loaded.sheets.push(sheet);
+  }
+  return loaded;
+}
+
+type Compile = (pattern: string, whole: boolean) => Pattern;
+
+function readSheet(root: Data, file: string, compile: Compile, problems: InputProblem[]): Sheet | undefined {
+  const sdk = valueAt(root, "sdk");
+  if (sdk?.kind !== "known" || !/^[a-z0-9][a-z0-9._-]*$/.test(sdk.text)) return undefined;
+  const agree = textAt(root, "agree");
+  const sheet: Sheet = {
+    sdk: sdk.text,
+    title: textAt(root, "title") ?? sdk.text,
+    docs: textAt(root, "docs"),
+    file,
+    agree: AGREEMENTS.find((word) => word === agree),
+    packages: new Map(),
+    needs: [],
+    patterns: new Map(),
+    searches: new Map(),
+    at: sdk.place,
+  };
+  for (const key of PACKAGE_KEYS) {
+    const names = textsOf(at(root, "packages", key)).filter((name) => name !== "");
+    if (names.length > 0) sheet.packages.set(key, names);
+  }
+  for (const item of itemsOf(at(root, "needs"))) {
+    const need = readNeed(item, problems);
+    if (need && patternsFit(need, sheet, compile, problems) && pathsFit(need, problems)) sheet.needs.push(need);
+  }
+  return sheet;
+}
+
+function readNeed(item: Data, problems: InputProblem[]): SheetNeed | undefined {
+  if (item.kind !== "map") return undefined;
+  const kinds = NEED_KINDS.filter((kind) => item.entries.has(kind));
+  const [kind] = kinds;
+  if (kinds.length !== 1 || !kind) {
+    const written = [...item.entries.keys()].map((key) => suggestion(key, NEED_KINDS)).find((text) => text !== undefined);
+    problems.push({
+      message: kinds.length === 0 ? "this need does not say what is needed" : `this need says ${kinds.length} things: ${kinds.join(", ")}`,
+      fix: kinds.length === 0 ? (written ?? "add one kind of need, such as minSdk or permission") : "write one entry for each of them",
+      place: placeOf(item),
+    });
+    return undefined;
+  }
+  const on = textAt(item, "on");
+  const value = at(item, kind);
+  if (!value || (on !== "android" && on !== "ios" && on !== "both" && on !== "shared") || !isUsable(kind, value)) return undefined;
+  return {
+    kind,
+    value,
+    on,
+    from: textAt(item, "from"),
+    before: textAt(item, "before"),
+    frameworks: textsOf(at(item, "framework")),
+    variant: textAt(item, "variant"),
+    with: textAt(item, "with"),
+    why: textAt(item, "why"),
+    at: item.source.place(item.entries.get(kind)?.start ?? item.start),
+  };
+}
+
+const MAIN_KEY: Partial<Record<NeedKind, string>> = {
+  key: "name",
+  serviceFile: "name",
+  buildPlugin: "id",
+  companion: "package",
+  manifestEntry: "name",
+  plistEntry: "key",
+  entitlement: "key",
+  urlScheme: "key",
+  embed: "name",
+  packaging: "option",
+  withdrawn: "instead",
+};
+
+/** A need whose value has the wrong form was reported by the validator and cannot be held against anything. */
+function isUsable(kind: NeedKind, value: Data): boolean {
+  if (value.kind === "scalar") return typeof value.value === "string" ? value.value !== "" : typeof value.value === "number";
+  if (value.kind !== "map") return false;
+  const main = MAIN_KEY[kind];
+  return main === undefined ? CODE_KINDS.has(kind) : (textAt(value, main) ?? "") !== "";
+}
+
+
+
+function patternsFit(need: SheetNeed, sheet: Sheet, compile: Compile, problems: InputProblem[]): boolean {
+  const nodes =
+    need.kind === "key"
+      ? [at(need.value, "shape"), ...["android", "ios"].map((side) => at(need.value, "shape", side)), ...["test", "live"].map((name) => at(need.value, "environments", name))]
+      : need.kind === "logLine"
+        ? [need.value]
+        : [];
+  for (const node of nodes) {
+    if (node?.kind !== "scalar" || typeof node.value !== "string") continue;
+    try {
+      if (need.kind === "logLine") sheet.searches.set(node.value, compile(node.value, false));
+      // Environments are told by how a key begins.
+      else if (at(need.value, "environments", "test") === node || at(need.value, "environments", "live") === node)
+        sheet.searches.set(node.value, compile(node.value, false));
+      else sheet.patterns.set(node.value, compile(node.value, true));
+    } catch (error) {
+      problems.push({
+        message: `"${node.value.slice(0, 60)}" is no pattern that can be used: ${(error as Error).message}`,
+        fix: "write a regular expression without look-around and back-references",
+        place: placeOf(node),
+      });
+      return false;
+    }
+  }
+  return true;
+}
+
+/** Names of files are names inside the project. */
+function pathsFit(need: SheetNeed, problems: InputProblem[]): boolean {
+  const node = need.kind === "licenceFile" || need.kind === "searchPath" ? need.value : need.kind === "serviceFile" ? (at(need.value, "name") ?? need.value) : undefined;
+  const text = textAt(node);
+  if (text === undefined || !node || !(/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text))) return true;
+  problems.push({ message: `"${text}" leads out of the project`, fix: "give the name of a file inside the project", place: placeOf(node) });
+  return false;
+}

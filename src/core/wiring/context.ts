@@ -1,0 +1,67 @@
+import type { App } from "../model/app.js";
+import type { Entry, EntryKind, SideName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+import { at, textAt, type Data } from "../syntax/data.js";
+import type { Sheet, SheetNeed } from "../sheets/sheet.js";
+import type { Presence } from "./match.js";
+import type { Wire, WireState } from "./wire.js";
+
+/** One need of a sheet on one side, and what there is to hold it against. */
+export interface Holding {
+  app: App;
+  sheet: Sheet;
+  need: SheetNeed;
+  side: SideName;
+  presence: Presence;
+}
+
+/** The answer for one need. */
+export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places">> {
+  state: WireState;
+  wanted: string;
+}
+
+/** The text of a short form, or of `key` in the long form. */
+export function mainText(value: Data, key: string): string {
+  return (value.kind === "map" ? textAt(value, key) : textAt(value)) ?? "";
+}
+
+export function part(value: Data, ...path: string[]): string | undefined {
+  return value.kind === "map" ? textAt(at(value, ...path)) : undefined;
+}
+
+/** Entries of a kind and name on a side that hold in the end, and those that are taken out. */
+export function entriesNamed(app: App, side: SideName, kind: EntryKind, name: string): { here: Entry[]; removed: Entry[] } {
+  const all = app.entries.filter((entry) => entry.kind === kind && entry.side === side && entry.name === name);
+  return { here: all.filter((entry) => !entry.removed), removed: all.filter((entry) => entry.removed) };
+}
+
+export function placesOf(entries: readonly { at: Place; value?: { place: Place } | undefined }[]): Place[] {
+  return entries.map((entry) => entry.value?.place ?? entry.at);
+}
+
+/** Entries that only some variants have. */
+export function onlyInVariants(app: App, side: SideName, entries: readonly Entry[]): string[] | undefined {
+  if (entries.length === 0 || entries.some(({ variant }) => variant === undefined)) return undefined;
+  const variants = [...new Set(entries.map(({ variant }) => variant as string))];
+  const all = side === "ios" ? (app.ios?.target.configurations.map(({ name }) => name) ?? []) : [];
+  if (side === "ios") return all.every((name) => variants.includes(name)) ? undefined : variants;
+  // A flavour of several, or the release build, is what ships; an entry of the debug build alone is not.
+  return variants.every((variant) => /debug/i.test(variant)) ? variants : undefined;
+}
+
+/** The file to which an entry of a side would be added. */
+export function homeOf(app: App, side: SideName, kind: "manifest" | "plist" | "build" | "entitlements"): string {
+  if (side === "android") {
+    const { module } = app.android ?? {};
+    if (kind === "build") return module?.buildFile ?? "the app's build script";
+    const manifest = app.entries.find(
+      (entry) => entry.side === "android" && entry.by === undefined && entry.at.file.endsWith("AndroidManifest.xml"),
+    );
+    return manifest?.at.file ?? "AndroidManifest.xml";
+  }
+  const entry = app.entries.find(
+    (candidate) => candidate.side === "ios" && candidate.kind === (kind === "entitlements" ? "entitlement" : "plist"),
+  );
+  return entry?.at.file ?? (kind === "entitlements" ? "the target's entitlements" : "Info.plist");
+}

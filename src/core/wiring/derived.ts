@@ -1,0 +1,138 @@
+import { sideOfLevel, type App } from "../model/app.js";
+import type { PackageNeed, SideName } from "../model/facts.js";
+import { uniquePlaces } from "../model/place.js";
+import { possibleTexts, textOf } from "../model/value.js";
+import { statementsOf } from "../level-statements.js";
+import { normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
+import { compareLevels, isLevel } from "../versions/level.js";
+import { compareIn, satisfiesIn } from "./match.js";
+import type { Need, Wire } from "./wire.js";
+
+/** The needs that installed packages state in their own metadata, held against the app. `from` numbers the first step. */
+export function derivedWires(app: App, sdk: string, side: SideName, from: number, levelsInSheet: ReadonlySet<string>): Wire[] {
+  const wires: Wire[] = [];
+  const need = (kind: Need["kind"], what: string, derived: string, at: Need["at"]): Need => ({
+    sdk,
+    side,
+    kind,
+    step: from + wires.length,
+    what,
+    why: undefined,
+    derived,
+    at,
+  });
+  for (const demand of app.demands) {
+    // A sheet wins over what is derived.
+    if (demand.sdk !== sdk || sideOfLevel(demand.level) !== side || demand.from === "sheet" || levelsInSheet.has(demand.level)) continue;
+    const wanted = textOf(demand.value);
+    if (wanted === undefined) continue;
+    const statements = statementsOf(app, demand.level);
+    const low = statements.filter(
+      ({ value }) =>
+        possibleTexts(value).length > 0 && possibleTexts(value).every((text) => isLevel(text) && compareLevels(text, wanted) < 0),
+    );
+    const known = statements.some(({ value }) => possibleTexts(value).length > 0);
+    wires.push({
+      need: need(demand.level as Need["kind"], `${demand.level} ${wanted}`, `${demand.from} of ${demand.by}`, demand.value.place),
+      state: low.length > 0 ? "loose" : known ? "connected" : "unknown",
+      problem: undefined,
+      found: [...new Set((low.length > 0 ? low : statements).flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined,
+      wanted: `${wanted} or higher`,
+      why: known ? undefined : "the level is not in the files",
+      fix: low[0] ? `raise ${demand.level} to ${wanted} in ${low[0].value.place.file}` : undefined,
+      places: uniquePlaces((low.length > 0 ? low : statements).map(({ value }) => value.place)),
+    });
+  }
+  if (side === "android" && app.android) {
+    const usable = usableRepositories(app, app.android);
+    const clear = usable.length > 0 && !usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined);
+    for (const repository of app.repositoryNeeds) {
+      if (repository.sdk !== sdk) continue;
+      const found = usable.find(({ url }) => normalizedUrl(textOf(url) ?? "") === normalizedUrl(repository.url));
+      wires.push({
+        need: need("repository", `repository ${repository.url}`, `android folder of ${repository.by}`, repository.at),
+        state: found ? "connected" : clear ? "missing" : "unknown",
+        problem: undefined,
+        found: undefined,
+        wanted: repository.url,
+        why: found || clear ? undefined : "the repositories of this build are not all in the files",
+        fix: found || !clear ? undefined : `add maven { url '${repository.url}' } in ${usable[0]?.at.file ?? ""}`,
+        places: found ? [found.at] : [],
+      });
+    }
+  }
+  for (const permission of app.entries) {
+    if (permission.kind !== "permission" || permission.side !== side || permission.by === undefined || sdkOf(app, permission.by) !== sdk)
+      continue;
+    const removed = app.entries.find((entry) => entry.kind === "permission" && entry.removed && entry.name === permission.name);
+    wires.push({
+      need: need("permission", `permission ${permission.name}`, `manifest of ${permission.by}`, permission.at),
+      state: removed ? "loose" : "connected",
+      problem: undefined,
+      found: removed ? "taken out by a merge marker" : `comes with ${permission.by}`,
+      wanted: permission.name,
+      why: undefined,
+      fix: removed ? "take the marker out, if the SDK should work in full" : undefined,
+      places: [removed?.at ?? permission.at],
+    });
+  }
+  for (const fact of app.packageNeeds) {
+    if (fact.sdk !== sdk || fact.side !== side || fact.requirement === undefined) continue;
+    const held = holdPackageNeed(app, fact);
+    wires.push({
+      need: need("dependency", `${fact.name} ${fact.requirement}`, `${fact.from} of ${fact.by}`, fact.at),
+      problem: undefined,
+      found: held.found,
+      wanted: `${fact.name} ${fact.requirement}`,
+      state: held.state,
+      why: held.why,
+      fix: held.state === "loose" || held.state === "missing" ? `bring ${fact.name} to a version in ${fact.requirement}` : undefined,
+      places: held.places,
+    });
+  }
+  return wires;
+}
+
+function sdkOf(app: App, by: string): string | undefined {
+  return app.dependencies.find(({ name }) => name === by)?.sdk;
+}
+
+/** Whether the app's own version of a package fits what another package asks for. */
+export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state" | "found" | "why" | "places"> {
+  const range = need.requirement ?? "";
+  const candidates = app.dependencies.filter(
+    (dependency) =>
+      dependency.ecosystem === need.ecosystem &&
+      dependency.name === need.name &&
+      (dependency.side === need.side || need.ecosystem === "npm"),
+  );
+  const [first] = candidates;
+  if (!first) {
+    if (need.from === "peerDependencies") return { state: "missing", found: undefined, why: undefined, places: [] };
+    return { state: "connected", found: "comes with the package", why: undefined, places: [need.at] };
+  }
+  const version = candidates
+    .map((dependency) => dependency.locked ?? exactOf(textOf(dependency.declared)))
+    .find((text) => text !== undefined);
+  const places = [first.lockedAt ?? first.declared?.place ?? first.places[0]].filter((place) => place !== undefined);
+  if (version === undefined) return { state: "unknown", found: undefined, why: "the app's version of it is not certain", places };
+  const fits =
+    need.ecosystem === "maven"
+      ? mavenFits(version, range, first.fixedBy === "a forced version" || (textOf(first.declared) ?? "").endsWith("!!"))
+      : satisfiesIn(need.ecosystem, version, range);
+  if (fits === undefined) return { state: "unknown", found: version, why: "the range cannot be read", places };
+  return { state: fits ? "connected" : "loose", found: version, why: undefined, places };
+}
+
+/** Gradle takes the highest version: only a forced lower one, or another major version, does not fit. */
+function mavenFits(version: string, wanted: string, forced: boolean): boolean {
+  const plain = wanted.replace(/!!$/, "");
+  if (!/^\d[\w.-]*$/.test(plain)) return satisfiesIn("maven", version.replace(/!!$/, ""), plain) ?? true;
+  const own = version.replace(/!!$/, "");
+  if (forced && compareIn("maven", own, plain) < 0) return false;
+  return own.split(".")[0] === plain.split(".")[0];
+}
+
+function exactOf(declared: string | undefined): string | undefined {
+  return declared !== undefined && /^v?\d[\w.-]*(!!)?$/.test(declared) && !declared.endsWith("+") ? declared : undefined;
+}

@@ -1,0 +1,180 @@
+import type { App } from "../model/app.js";
+import { sidesOf } from "../model/app.js";
+import type { SideName } from "../model/facts.js";
+import type { Sheet, SheetNeed } from "../sheets/sheet.js";
+import { mainText, part, type Held } from "./context.js";
+import { derivedWires } from "./derived.js";
+import { codeName, HOLDS } from "./hold.js";
+import { compareIn, presenceOf, type Presence } from "./match.js";
+import type { Need, Wire } from "./wire.js";
+
+/** The wires of one SDK in one app: on each side in the vendor's order, what is derived after it. */
+export interface Trace {
+  sdk: string;
+  sheet: Sheet | undefined;
+  sides: { side: SideName; version: string | undefined; wires: Wire[] }[];
+}
+
+export interface TraceOptions {
+  /** Holds the needs of this version of the SDK instead of the one that is in. */
+  at?: string;
+}
+
+/** Holds every need of an SDK against an app. */
+export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options: TraceOptions = {}): Trace {
+  const sheet = sheets.find((candidate) => candidate.sdk === sdk);
+  const trace: Trace = { sdk, sheet, sides: [] };
+  for (const side of sidesOf(app)) {
+    const presence = sheet ? presenceOf(app, sheet, side) : undefined;
+    const here =
+      presence !== undefined ||
+      app.dependencies.some((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
+    if (!here) continue;
+    const version = options.at ?? presence?.version;
+    const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }) : [];
+    const levels = new Set(wires.map(({ need }) => need.kind as string));
+    wires.push(...derivedWires(app, sdk, side, wires.length + 1, levels));
+    if (side !== "shared" || wires.length > 0) trace.sides.push({ side, version, wires });
+  }
+  return trace;
+}
+
+/** Every SDK of an app that could be traced: third-party packages of a side, in alphabetical order. */
+export function tracedSdks(app: App): string[] {
+  const found = new Set(app.sheets);
+  for (const dependency of app.dependencies)
+    if (!dependency.platform && !dependency.test && (dependency.side !== "shared" || dependency.native?.android || dependency.native?.ios))
+      found.add(dependency.sdk);
+  return [...found].sort();
+}
+
+/** The wires of all SDKs of an app that a sheet describes. */
+export function wiresOf(app: App, sheets: readonly Sheet[]): Wire[] {
+  return sheets
+    .filter(({ sdk }) => app.sheets.includes(sdk))
+    .flatMap((sheet) =>
+      traceOf(app, sheets, sheet.sdk).sides.flatMap(({ wires }) => wires.filter(({ need }) => need.derived === undefined)),
+    );
+}
+
+function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence): Wire[] {
+  return sheet.needs
+    .filter((need) => need.on === side || (need.on === "both" && side !== "shared"))
+    .map((need, index) => {
+      const stated: Need = {
+        sdk: sheet.sdk,
+        side,
+        kind: need.kind,
+        step: index + 1,
+        what: describe(need, side),
+        why: need.why,
+        derived: undefined,
+        at: need.at,
+      };
+      const exempt = exemption(app, need, presence);
+      const held: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence });
+      return {
+        need: stated,
+        state: held.state,
+        problem: held.problem,
+        found: held.found,
+        wanted: held.wanted,
+        why: held.why,
+        fix: held.fix,
+        places: held.places ?? [],
+      };
+    });
+}
+
+/** The app as one variant sees it: what holds for all, and its own. */
+function inVariant(app: App, variant: string | undefined): App {
+  if (variant === undefined) return app;
+  return {
+    ...app,
+    entries: app.entries.flatMap((entry) =>
+      entry.variant === undefined ? entry : entry.variant === variant ? { ...entry, variant: undefined } : [],
+    ),
+  };
+}
+
+/** Why a need does not hold here, from its conditions. */
+function exemption(app: App, need: SheetNeed, { version, ecosystem }: Presence): Held | undefined {
+  const wanted = describe(need, need.on);
+  if (need.frameworks.length > 0 && !need.frameworks.includes(app.kind))
+    return { state: "unneeded", wanted, why: `only in ${need.frameworks.join(", ")} apps` };
+  if (need.with !== undefined && !app.dependencies.some(({ name, sdk }) => name === need.with || sdk === need.with))
+    return { state: "unneeded", wanted, why: `only together with ${need.with}` };
+  if (need.variant !== undefined && !hasVariant(app, need.variant))
+    return { state: "unneeded", wanted, why: `the app has no variant ${need.variant}` };
+  if (need.from === undefined && need.before === undefined) return undefined;
+  if (version === undefined) return { state: "unknown", wanted, why: "it depends on the SDK's version, which is not in the files" };
+  if (need.from !== undefined && compareIn(ecosystem, version, need.from) < 0)
+    return { state: "unneeded", wanted, why: `only from version ${need.from} on; ${version} is in` };
+  if (need.before !== undefined && compareIn(ecosystem, version, need.before) >= 0)
+    return { state: "unneeded", wanted, why: `only before version ${need.before}; ${version} is in` };
+  return undefined;
+}
+
+function hasVariant(app: App, name: string): boolean {
+  const android = app.android?.module.settings.some(({ block }) => block === `flavor:${name}` || block === `buildType:${name}`) ?? false;
+  return (
+    android ||
+    /^(debug|release)$/i.test(name) ||
+    (app.ios?.target.configurations.some((configuration) => configuration.name === name) ?? false)
+  );
+}
+
+const TITLES: Partial<Record<SheetNeed["kind"], string>> = {
+  buildPlugin: "build plugin",
+  serviceFile: "service file",
+  licenceFile: "licence file",
+  purposeText: "purpose text",
+  manifestEntry: "manifest entry",
+  plistEntry: "property-list entry",
+  backgroundMode: "background mode",
+  urlScheme: "URL scheme",
+  queriedScheme: "queried scheme",
+  systemFramework: "system framework",
+  linkerFlag: "linker flag",
+  embed: "embedded binary",
+  searchPath: "search path",
+  keepRule: "keep rule",
+  debugOnly: "only in debug builds",
+  logLine: "log line",
+};
+
+/** A need in a few words. */
+export function describe(need: SheetNeed, side: string): string {
+  const title = TITLES[need.kind] ?? need.kind;
+  const { value } = need;
+  switch (need.kind) {
+    case "key":
+      return `key ${part(value, "name") ?? ""}`;
+    case "buildPlugin":
+      return `${title} ${mainText(value, "id")}`;
+    case "companion":
+      return `${title} ${mainText(value, "package")}${part(value, "atLeast") === undefined ? "" : ` ${part(value, "atLeast") ?? ""}`}`;
+    case "serviceFile":
+    case "embed":
+      return `${title} ${mainText(value, "name")}`;
+    case "manifestEntry":
+      return `${part(value, "element") ?? ""} ${part(value, "name") ?? ""}`;
+    case "plistEntry":
+    case "entitlement":
+      return `${title} ${mainText(value, "key")}`;
+    case "urlScheme":
+      return value.kind === "map" ? `${title} from ${part(value, "key") ?? ""}` : `${title} ${mainText(value, "key")}`;
+    case "packaging":
+      return `packaging ${part(value, "option") ?? ""} ${part(value, "value") ?? ""}`;
+    case "withdrawn":
+      return `not ${part(value, "versions") ?? "the withdrawn calls"}`;
+    case "import":
+    case "start":
+    case "registration":
+    case "use":
+    case "debugOnly":
+      return `${title} ${codeName(value, side) ?? ""}`.trim();
+    default:
+      return `${title} ${mainText(value, "name")}`;
+  }
+}

@@ -1,0 +1,168 @@
+import type { App } from "../model/app.js";
+import type { Dependency, Ecosystem, SideName } from "../model/facts.js";
+import { textOf } from "../model/value.js";
+import type { PackageKey } from "../sheets/kinds.js";
+import type { Sheet } from "../sheets/sheet.js";
+import * as gradle from "../versions/gradle.js";
+import * as npm from "../versions/npm.js";
+import * as rubygems from "../versions/rubygems.js";
+import * as swiftpm from "../versions/swiftpm.js";
+
+/** Which of a sheet's packages a dependency can be. */
+const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
+  maven: "maven",
+  cocoapods: "cocoapods",
+  swiftpm: "swiftpm",
+  carthage: "carthage",
+  npm: "npm",
+  binary: "binary",
+};
+
+/** True when the dependency is one of the sheet's packages. */
+export function isPackageOf(sheet: Sheet, ecosystem: Ecosystem, name: string): boolean {
+  const key = KEY_OF[ecosystem] ?? (ecosystem as PackageKey);
+  return (sheet.packages.get(key) ?? []).some((pattern) => fits(key, pattern, name));
+}
+
+function fits(key: PackageKey, pattern: string, name: string): boolean {
+  if (key === "cocoapods") return name === pattern || name.startsWith(`${pattern}/`);
+  if (key === "swiftpm" || key === "carthage") return address(pattern) === address(name);
+  if (pattern.includes("*")) return wildcard(pattern, name);
+  return name === pattern || (key === "binary" && name.split("/").at(-1) === pattern);
+}
+
+/** `*` stands for anything; compared piece by piece, so that no pattern can be slow. */
+export function wildcard(pattern: string, text: string): boolean {
+  const pieces = pattern.split("*");
+  const first = pieces[0] as string;
+  const last = pieces.at(-1) as string;
+  if (pieces.length === 1) return pattern === text;
+  if (!text.startsWith(first) || !text.endsWith(last) || text.length < first.length + last.length) return false;
+  let from = first.length;
+  for (const piece of pieces.slice(1, -1)) {
+    const found = text.indexOf(piece, from);
+    if (found === -1) return false;
+    from = found + piece.length;
+  }
+  return from <= text.length - last.length;
+}
+
+function address(url: string): string {
+  return url
+    .toLowerCase()
+    .replace(/^\w+:\/\/|^git@/, "")
+    .replace(":", "/")
+    .replace(/\.git\/?$|\/$/g, "");
+}
+
+const NATIVE: ReadonlySet<Ecosystem> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
+
+/** How an SDK comes into one side of an app. */
+export interface Presence {
+  /** Packages of this side, native ones first. */
+  packages: Dependency[];
+  version: string | undefined;
+  ecosystem: Ecosystem | undefined;
+}
+
+/** The SDK's packages on a side; nothing when it is not in there. */
+export function presenceOf(app: App, sheet: Sheet, side: SideName): Presence | undefined {
+  const own = app.dependencies.filter((dependency) => !dependency.test && isPackageOf(sheet, dependency.ecosystem, dependency.name));
+  const here = own.filter((dependency) => dependency.side === side || (dependency.side === "shared" && isForBoth(dependency)));
+  if (
+    side === "shared"
+      ? own.length === 0 || !own.some(({ side: of, ecosystem }) => of === "shared" || ecosystem === "npm")
+      : here.length === 0
+  )
+    return undefined;
+  const packages = (side === "shared" ? own : here).sort((a, b) => Number(NATIVE.has(b.ecosystem)) - Number(NATIVE.has(a.ecosystem)));
+  // A wrapper's own build may fix the native version.
+  const wrapped = app.packageNeeds.find(
+    (need) =>
+      need.side === side &&
+      need.requirement !== undefined &&
+      isPackageOf(sheet, need.ecosystem, need.name) &&
+      packages.some(({ name }) => name === need.by),
+  );
+  const native = packages.find((dependency) => NATIVE.has(dependency.ecosystem) && versionOf(dependency) !== undefined);
+  if (native) return { packages, version: versionOf(native), ecosystem: native.ecosystem };
+  if (wrapped?.requirement !== undefined && baseVersion(wrapped.requirement) !== undefined)
+    return { packages, version: baseVersion(wrapped.requirement), ecosystem: wrapped.ecosystem };
+  const other = packages.find((dependency) => versionOf(dependency) !== undefined);
+  return { packages, version: other && versionOf(other), ecosystem: other?.ecosystem };
+}
+
+/** A package of shared code whose native sides are not known (nothing is installed) counts for both. */
+function isForBoth(dependency: Dependency): boolean {
+  return dependency.native === undefined || (!dependency.native.android && !dependency.native.ios && dependency.nativeUnknown === true);
+}
+
+export function versionOf(dependency: Dependency): string | undefined {
+  return dependency.locked ?? baseVersion(textOf(dependency.declared));
+}
+
+/** The lowest version that a notation allows: `~> 4.2` → `4.2`. */
+export function baseVersion(notation: string | undefined): string | undefined {
+  return notation === undefined ? undefined : /\d+(\.\d+)*([-.]?[A-Za-z][\w.-]*)?/.exec(notation)?.[0]?.replace(/\.$/, "");
+}
+
+/** Orders two versions as the ecosystem does. */
+export function compareIn(ecosystem: Ecosystem | undefined, a: string, b: string): number {
+  switch (ecosystem) {
+    case "cocoapods":
+      return rubygems.isValid(a) && rubygems.isValid(b) ? rubygems.compare(a, b) : gradle.compare(a, b);
+    case "npm":
+      return npm.compare(padded(a), padded(b));
+    case "swiftpm":
+    case "carthage":
+      return swiftpm.compare(padded(a), padded(b));
+    default:
+      return gradle.compare(a, b);
+  }
+}
+
+/** Whether a version lies in a range of its ecosystem's notation; `undefined` when the notation is none. */
+export function satisfiesIn(ecosystem: Ecosystem | undefined, version: string, range: string): boolean | undefined {
+  try {
+    switch (ecosystem) {
+      case "cocoapods":
+        return rubygems.isValid(version) ? rubygems.satisfies(version, range) : undefined;
+      case "npm":
+        return npm.satisfies(padded(version), range);
+      case "maven":
+        return gradle.satisfies(version, range, !gradle.isDynamic(range));
+      default:
+        return npm.satisfies(padded(version), range);
+    }
+  } catch {
+    return undefined;
+  }
+}
+
+function padded(version: string): string {
+  const match = /^v?(\d+)(?:\.(\d+))?(?:\.(\d+))?(.*)$/.exec(version);
+  return match ? `${match[1] ?? "0"}.${match[2] ?? "0"}.${match[3] ?? "0"}${match[4] ?? ""}` : version;
+}
+
+/** Gives the packages of described SDKs the ids of their sheets. */
+export function applySheets(app: App, sheets: readonly Sheet[]): Sheet[] {
+  const matched = new Set<Sheet>();
+  for (const dependency of app.dependencies) {
+    const sheet = sheets.find((candidate) => isPackageOf(candidate, dependency.ecosystem, dependency.name));
+    if (!sheet) continue;
+    dependency.sdk = sheet.sdk;
+    matched.add(sheet);
+  }
+  for (const facts of [app.demands, app.repositoryNeeds, app.packageNeeds]) {
+    for (const fact of facts) {
+      const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.by) || isPackageOf(candidate, "cocoapods", fact.by));
+      if (sheet) fact.sdk = sheet.sdk;
+    }
+  }
+  for (const fact of app.linking) {
+    const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.package));
+    if (sheet) fact.sdk = sheet.sdk;
+  }
+  app.sheets = [...matched].map(({ sdk }) => sdk);
+  return [...matched];
+}

@@ -1,0 +1,83 @@
+import { sideOfLevel, type App } from "../model/app.js";
+import type { Demand, LevelName, SideName } from "../model/facts.js";
+import type { SourceQuestion } from "../platforms/source-text.js";
+import { textOf } from "../model/value.js";
+import { compareLevels } from "../versions/level.js";
+import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
+import { CODE_KINDS, type NeedKind } from "../sheets/kinds.js";
+import type { Sheet } from "../sheets/sheet.js";
+import { mainText } from "./context.js";
+import { codeName } from "./hold.js";
+import { traceOf } from "./index.js";
+
+/** Names and keys that sheets ask for in source code. */
+export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
+  const names = new Map<SideName, Set<string>>([
+    ["android", new Set()],
+    ["ios", new Set()],
+    ["shared", new Set()],
+  ]);
+  const keys = new Set<string>();
+  for (const { kind, value } of sheets.flatMap((sheet) => sheet.needs)) {
+    for (const [side, set] of names) {
+      const name = CODE_KINDS.has(kind) ? codeName(value, side) : undefined;
+      if (name) set.add(name);
+      if (kind === "withdrawn") for (const call of itemsOf(at(value, "calls"))) set.add(textAt(call) ?? "");
+      set.delete("");
+    }
+    if (kind === "key") for (const place of itemsOf(at(value, "in"))) keys.add(textAt(place, "code") ?? "");
+  }
+  keys.delete("");
+  return { names, keys };
+}
+
+/** Names of files that sheets ask for. */
+export function fileNamesOf(sheets: readonly Sheet[]): { service: string[]; licence: string[] } {
+  const needs = sheets.flatMap((sheet) => sheet.needs);
+  const of = (kind: NeedKind): string[] => needs.filter((need) => need.kind === kind).map(({ value }) => mainText(value, "name"));
+  return { service: of("serviceFile"), licence: of("licenceFile") };
+}
+
+const LEVEL_KINDS: ReadonlySet<string> = new Set([
+  "minSdk",
+  "compileSdk",
+  "targetSdk",
+  "iosTarget",
+  "kotlin",
+  "swift",
+  "androidPlugin",
+  "gradle",
+]);
+
+/** Levels that sheets ask for, where their conditions hold. A sheet wins over what the package's own build says. */
+export function demandsOfSheets(app: App, sheets: readonly Sheet[]): Demand[] {
+  const demands: Demand[] = [];
+  for (const sheet of sheets) {
+    if (!sheet.needs.some(({ kind }) => LEVEL_KINDS.has(kind))) continue;
+    for (const { wires } of traceOf(app, [sheet], sheet.sdk).sides) {
+      for (const { need, state } of wires) {
+        const written = sheet.needs.find(({ at: place }) => place === need.at);
+        if (!LEVEL_KINDS.has(need.kind) || state === "unneeded" || need.derived !== undefined || !written) continue;
+        const level = need.kind as LevelName;
+        if (sideOfLevel(level) !== need.side) continue;
+        demands.push({
+          level,
+          value: { kind: "known", text: textAt(written.value) ?? "", place: placeOf(written.value) },
+          by: sheet.sdk,
+          sdk: sheet.sdk,
+          from: "sheet",
+        });
+      }
+    }
+  }
+  app.demands = app.demands.filter((own) => {
+    const stated = demands.filter(({ sdk, level }) => sdk === own.sdk && level === own.level);
+    const [first] = stated;
+    if (!first || !own.sdk) return true;
+    const text = textOf(own.value);
+    if (text !== undefined && !stated.some(({ value }) => compareLevels(textOf(value) ?? "0", text) >= 0))
+      app.sheetDifferences.push({ sdk: own.sdk, level: own.level, sheet: first.value, own: own.value, by: own.by });
+    return false;
+  });
+  return demands;
+}

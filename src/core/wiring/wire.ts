@@ -1,0 +1,52 @@
+import type { SideName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+import type { NeedKind } from "../sheets/kinds.js";
+
+/** `connected`; `loose`: there, but wrong; `missing`; `unneeded`: does not apply here; `unknown`: cannot be told from the files. */
+export const WIRE_STATES = ["connected", "loose", "missing", "unneeded", "unknown"] as const;
+export type WireState = (typeof WIRE_STATES)[number];
+
+/** What is wrong with a loose or missing wire, where one kind of need can be wrong in several ways. */
+export type WireProblem =
+  | "absent"
+  | "empty"
+  | "placeholder"
+  | "shape"
+  | "apart"
+  | "swapped"
+  | "environment"
+  | "misplaced"
+  | "mismatch"
+  | "scheme"
+  | "variant"
+  | "unused";
+
+/** Something that an SDK asks of one side of an app. */
+export interface Need {
+  sdk: string;
+  side: SideName;
+  kind: NeedKind | "dependency";
+  /** Position in the order in which the vendor tells people to work, from 1. */
+  step: number;
+  /** What the need is about, in a few words: `permission android.permission.CAMERA`. */
+  what: string;
+  /** Why the SDK needs it, as the sheet says. */
+  why: string | undefined;
+  /** What it was derived from ("podspec", "android folder"); absent for a sheet's own. */
+  derived: string | undefined;
+  at: Place;
+}
+
+/** One need held against the facts of one side. Keys are masked in all texts. */
+export interface Wire {
+  need: Need;
+  state: WireState;
+  problem: WireProblem | undefined;
+  found: string | undefined;
+  wanted: string;
+  /** Why the state is what it is, where that is not plain. */
+  why: string | undefined;
+  /** What to do, for loose and missing wires. */
+  fix: string | undefined;
+  places: Place[];
+}
