@@ -158,7 +158,11 @@ function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: 
   const ignored = ignoredByGit(project, app);
   for (const name of [...service, ...licence]) if (ignored(name)) app.leftOutOfGit.add(name);
   app.demands.push(...demandsOfSheets(app, matched));
+  for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.leftOutOfGit.add(baseName(at.file));
   const question = questionOf(matched);
+  if (matched.length > 0)
+    for (const { kind, name, by } of app.entries)
+      if (kind === "permission" && by === undefined) for (const names of question.names.values()) names.add(name.split(".").at(-1) ?? name);
   const asked = question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
   if (asked || app.entries.some(({ value }) => value?.kind === "known" && looksLikeToken(value.text)))
     readSourceText(project, index, app, question);

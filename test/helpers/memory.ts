@@ -1,7 +1,11 @@
 import { check, type CheckOptions, type Report } from "../../src/core/check.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import type { App, Survey } from "../../src/core/model/app.js";
-import { survey } from "../../src/core/survey.js";
+import { Project } from "../../src/core/files/project.js";
+import { noSettings } from "../../src/core/settings/settings.js";
+import { findSheets } from "../../src/core/sheets/find.js";
+import { loadSheets } from "../../src/core/sheets/load.js";
+import { folderIndex, survey } from "../../src/core/survey.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import type { Value } from "../../src/core/model/value.js";
@@ -22,7 +26,15 @@ export async function reportOf(files: Record<string, string>, options: CheckOpti
   const tree = new MemoryTree(files);
   const file = findSettings(tree);
   const loaded = file === undefined ? undefined : await loadSettings(file, files[file] ?? "", RULE_NAMES);
-  return check(survey(tree, loaded?.settings), { settings: loaded?.settings, settingsProblems: loaded?.problems, ...options });
+  const project = new Project(tree);
+  const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, loaded?.settings ?? noSettings())));
+  return check(survey(project, loaded?.settings, sheets), {
+    settings: loaded?.settings,
+    settingsProblems: loaded?.problems,
+    sheets,
+    sheetProblems: problems,
+    ...options,
+  });
 }
 
 /** What stands in the files at a value's place: the rest of that line. */

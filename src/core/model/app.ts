@@ -113,6 +113,11 @@ export interface App {
   /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
   sheets: string[];
   /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
+  /** The app's own manifests and property lists that could be read. */
+  manifests: string[];
+  propertyLists: string[];
+  /** Elements of the app's own manifests. */
+  elements: { name: string; parent: string; at: Place }[];
   sheetDifferences: { sdk: string; level: LevelName; sheet: Value; own: Value; by: string }[];
 }
 
@@ -182,6 +187,9 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     leftOutOfGit: new Set(),
     sheets: [],
     sheetDifferences: [],
+    elements: [],
+    manifests: [],
+    propertyLists: [],
   };
 }
 

@@ -73,3 +73,47 @@ export function reactNativeExample(packages: Record<string, string>, more: Examp
     ...more,
   };
 }
+
+/** A sheet for `quaymap`; `needs` are the entries of its list, one per line. */
+export function quaymapSheet(...needs: string[]): Example {
+  return {
+    "enredo/sheets/quaymap.sdk.yaml": `sdk: quaymap\npackages:\n  maven: example.quaymap:quaymap-android\n  cocoapods: QuaymapSDK\nneeds:\n${needs.map((need) => `  - { ${need} }\n`).join("")}`,
+  };
+}
+
+export interface QuaymapAndroid {
+  /** Inside the manifest, before the application. */
+  manifest?: string;
+  /** Inside the application element. */
+  application?: string;
+  /** Further lines of the android block. */
+  android?: string;
+}
+
+/** An Android app that uses `quaymap`, with its manifest. */
+export function quaymapAndroid({ manifest = "", application = "", android = "" }: QuaymapAndroid = {}, more: Example = {}): Example {
+  return androidExample(
+    `${androidBlock().replace(/}\n$/, `${android}}\n`)}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`,
+    {
+      "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n${manifest}  <application>\n${application}  </application>\n</manifest>\n`,
+      ...more,
+    },
+  );
+}
+
+/** An iOS app that uses `quaymap` as a pod, with its property list; `entries` are keys and values of it. */
+export function quaymapIos(entries = "", more: Example = {}, xcode: XcodeExample = {}): Example {
+  return iosExample(
+    { settings: "INFOPLIST_FILE = Pilot/Info.plist;", ...xcode },
+    {
+      Podfile: "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '4.2.0'\nend\n",
+      "Pilot/Info.plist": `<?xml version="1.0" encoding="UTF-8"?>\n<plist version="1.0">\n<dict>\n  <key>CFBundleIdentifier</key>\n  <string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>\n${entries}</dict>\n</plist>\n`,
+      ...more,
+    },
+  );
+}
+
+/** A JSON file as vendors give it out for an app. */
+export function serviceJson(id: string): string {
+  return `${JSON.stringify({ project: "harbour", client: { package_name: id } }, undefined, 2)}\n`;
+}

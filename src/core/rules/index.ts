@@ -1,3 +1,33 @@
+import { oneSided } from "./parity/one-sided.js";
+import { packaging } from "./keep/packaging.js";
+import { fileUnused } from "./keep/file-unused.js";
+import { rulesMissing } from "./keep/rules-missing.js";
+import { inTheOpen } from "./key/in-the-open.js";
+import { environment } from "./key/environment.js";
+import { sidesSwapped } from "./key/sides-swapped.js";
+import { shape } from "./key/shape.js";
+import { placesApart } from "./key/places-apart.js";
+import { keyPlaceholder } from "./key/placeholder.js";
+import { keyMissing } from "./key/missing.js";
+import { unneeded } from "./permit/unneeded.js";
+import { host } from "./permit/host.js";
+import { scheme } from "./permit/scheme.js";
+import { misspelt } from "./permit/misspelt.js";
+import { pairBroken } from "./permit/pair-broken.js";
+import { entryMissing } from "./permit/entry-missing.js";
+import { purposeMissing } from "./permit/purpose-missing.js";
+import { permissionMissing } from "./permit/permission-missing.js";
+import { unregistered } from "./native/unregistered.js";
+import { notEmbedded } from "./native/not-embedded.js";
+import { frameworkMissing } from "./native/framework-missing.js";
+import { linkedTwice } from "./native/linked-twice.js";
+import { leftOut } from "./native/left-out.js";
+import { notLinked } from "./native/not-linked.js";
+import { withdrawn } from "./version/withdrawn.js";
+import { companionMissing } from "./version/companion-missing.js";
+import { wrapperApart } from "./version/wrapper-apart.js";
+import { serviceFileMisplaced } from "./identity/service-file-misplaced.js";
+import { serviceFileMismatch } from "./identity/service-file-mismatch.js";
 import { idsDiffer } from "./identity/ids-differ.js";
 import { placeholderId } from "./identity/placeholder-id.js";
 import { belowNeed } from "./level/below-need.js";
@@ -26,6 +56,8 @@ import { twoRoutes } from "./version/two-routes.js";
 
 /** Every rule, in the order in which people work. */
 export const RULES: (Rule | ProjectRule)[] = [
+  serviceFileMismatch,
+  serviceFileMisplaced,
   placeholderId,
   idsDiffer,
   lockMissing,
@@ -34,7 +66,10 @@ export const RULES: (Rule | ProjectRule)[] = [
   conflict,
   twoRoutes,
   sidesApart,
+  wrapperApart,
   familyApart,
+  companionMissing,
+  withdrawn,
   repositoryMissing,
   repositoryRetired,
   insecure,
@@ -48,6 +83,31 @@ export const RULES: (Rule | ProjectRule)[] = [
   levelOrder,
   methodLimit,
   toolsApart,
+  notLinked,
+  leftOut,
+  linkedTwice,
+  frameworkMissing,
+  notEmbedded,
+  unregistered,
+  permissionMissing,
+  purposeMissing,
+  entryMissing,
+  pairBroken,
+  misspelt,
+  scheme,
+  host,
+  unneeded,
+  keyMissing,
+  keyPlaceholder,
+  placesApart,
+  shape,
+  sidesSwapped,
+  environment,
+  inTheOpen,
+  rulesMissing,
+  fileUnused,
+  packaging,
+  oneSided,
   unreadable,
   settingsRule,
 ];

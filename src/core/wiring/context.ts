@@ -55,13 +55,8 @@ export function homeOf(app: App, side: SideName, kind: "manifest" | "plist" | "b
   if (side === "android") {
     const { module } = app.android ?? {};
     if (kind === "build") return module?.buildFile ?? "the app's build script";
-    const manifest = app.entries.find(
-      (entry) => entry.side === "android" && entry.by === undefined && entry.at.file.endsWith("AndroidManifest.xml"),
-    );
-    return manifest?.at.file ?? "AndroidManifest.xml";
+    return app.manifests[0] ?? "AndroidManifest.xml";
   }
-  const entry = app.entries.find(
-    (candidate) => candidate.side === "ios" && candidate.kind === (kind === "entitlements" ? "entitlement" : "plist"),
-  );
-  return entry?.at.file ?? (kind === "entitlements" ? "the target's entitlements" : "Info.plist");
+  if (kind === "plist") return app.propertyLists[0] ?? "Info.plist";
+  return app.entries.find((entry) => entry.side === "ios" && entry.kind === "entitlement")?.at.file ?? "the target's entitlements";
 }

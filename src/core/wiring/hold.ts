@@ -344,12 +344,8 @@ function holdPermission({ app, need, side }: Holding): Held {
       found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
       places: placesOf(here),
     };
-  if (!hasManifest(app)) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
+  if (app.manifests.length === 0) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
   return { state: "missing", wanted: name, fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}` };
-}
-
-function hasManifest(app: Holding["app"]): boolean {
-  return app.entries.some(({ side, at: place }) => side === "android" && place.file.endsWith(".xml"));
 }
 
 function holdPurposeText({ app, need, side }: Holding): Held {
@@ -387,8 +383,7 @@ function holdPurposeText({ app, need, side }: Holding): Held {
       places: placesOf(here),
     };
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
-  if (!app.entries.some(({ side: of, kind }) => of === "ios" && kind === "plist"))
-    return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
   return {
     state: "missing",
     problem: "absent",
@@ -409,7 +404,7 @@ function holdManifestEntry({ app, need, side }: Holding): Held {
   if (taken) return { state: "loose", wanted, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
   const [first] = here;
   if (!first) {
-    if (!hasManifest(app)) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
+    if (app.manifests.length === 0) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${homeOf(app, side, "manifest")}` };
   }
   if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).includes(value))) {
@@ -434,7 +429,7 @@ function holdEntry({ app, need, side }: Holding, kind: "plist" | "entitlement"):
   const home = homeOf(app, side, kind === "plist" ? "plist" : "entitlements");
   const [first] = here;
   if (!first) {
-    if (kind === "plist" && !app.entries.some((entry) => entry.side === "ios" && entry.kind === "plist"))
+    if (kind === "plist" && app.propertyLists.length === 0)
       return { state: "unknown", wanted, why: "the app's property list is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
   }
@@ -461,8 +456,7 @@ function holdBackgroundMode({ app, need, side }: Holding): Held {
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "backgroundMode", name);
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
-  if (!app.entries.some((entry) => entry.side === "ios" && entry.kind === "plist"))
-    return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
   return { state: "missing", wanted: name, fix: `add ${name} to UIBackgroundModes in ${homeOf(app, side, "plist")}` };
 }
 

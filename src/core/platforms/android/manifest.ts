@@ -1,7 +1,7 @@
 import type { Project } from "../../files/project.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { Entry, EntryKind } from "../../model/facts.js";
-import { baseName, join } from "../../model/paths.js";
+import { join } from "../../model/paths.js";
 import { known, textOf, unknown, type Value } from "../../model/value.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import type { GradleModule } from "./gradle-facts.js";
@@ -48,6 +48,8 @@ const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provid
 function readManifestFile(project: Project, app: App, context: ManifestContext): void {
   const root = project.xml(context.file)?.root;
   if (!root) return;
+  if (context.by === undefined || context.module) readElements(app, root);
+  if (context.by === undefined) app.manifests.push(context.file);
   const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
   const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value): void => {
     const start = element.attributes.get(attribute)?.start ?? element.start;
@@ -201,28 +203,13 @@ function readNetworkSecurity(project: Project, app: App, module: GradleModule, n
   }
 }
 
-/** Elements whose name people misspell without a message from the build. */
-export interface ManifestElement {
-  name: string;
-  parent: string;
-  file: string;
-  at: Entry["at"];
-}
-
-/** The elements of the app's own manifests, for the rule about misspelt ones. */
-export function manifestElements(project: Project, side: AndroidSide): ManifestElement[] {
-  const found: ManifestElement[] = [];
-  for (const module of side.modules) {
-    const file = manifestFile(project, module);
-    const root = file ? project.xml(file)?.root : undefined;
-    if (!file || !root) continue;
-    const open = [root];
-    for (let next = open.pop(); next; next = open.pop()) {
-      for (const child of next.children) {
-        found.push({ name: child.name, parent: next.name, file: baseName(file), at: child.source.place(child.start + 1) });
-        open.push(child);
-      }
+/** The names of the elements of a manifest, for the rule about misspelt ones. */
+function readElements(app: App, root: XmlElement): void {
+  const open = [root];
+  for (let next = open.pop(); next; next = open.pop()) {
+    for (const child of next.children) {
+      app.elements.push({ name: child.name, parent: next.name, at: child.source.place(child.start + 1) });
+      open.push(child);
     }
   }
-  return found;
 }

@@ -27,7 +27,11 @@ export function readIosEntries(context: IosContext, app: App, side: IosSide): vo
   };
   for (const configuration of target.configurations) {
     const plist = infoPlist(context, configuration);
-    if (plist) readInfo(plist, configuration, add);
+    if (plist) {
+      if (!app.propertyLists.includes(plist.source.file)) app.propertyLists.push(plist.source.file);
+      readInfo(plist, configuration, add);
+    } else if (textOf(configuration.settings.value("GENERATE_INFOPLIST_FILE")) === "YES" && !app.propertyLists.includes(context.xcode.file))
+      app.propertyLists.push(context.xcode.file);
     readGeneratedInfo(configuration, add);
     readEntitlements(context, configuration, add);
     for (const name of configuration.settings.names()) {

@@ -1,6 +1,8 @@
 import type { BuildPluginFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { Place } from "../../model/place.js";
 import { androidBlock, androidExample } from "../examples.js";
+import { findingsFromWires } from "../from-wires.js";
 import { defineRule } from "../rule.js";
 
 const root =
@@ -45,7 +47,7 @@ export const buildPlugin = defineRule({
     reported: androidExample(`${androidBlock()}${dependency}`, { "build.gradle": root }),
     silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}${dependency}`, { "build.gradle": root }),
   },
-  check({ app }) {
+  check({ app, wires }) {
     const side = app.android;
     if (!side) return [];
     const { build } = side;
@@ -53,7 +55,9 @@ export const buildPlugin = defineRule({
     const applied = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.applied));
     const brought = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.version !== undefined || !plugin.applied));
     const classpath = everyModule.flatMap((module) => module.dependencies.filter((dependency) => dependency.kind === "classpath"));
-    const findings: RawFinding[] = [];
+    const findings: RawFinding[] = findingsFromWires(wires, { kinds: ["buildPlugin"] });
+    const told = new Set(findings.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
+    const isTold = (place: Place | undefined): boolean => place !== undefined && told.has(`${place.file}:${place.line}`);
     const appliedWords = applied.map(({ id }) => words(id));
     // A class path also holds helpers for scripts: only the plugin of an SDK that is in is missed.
     const presentWords = app.dependencies
@@ -62,7 +66,12 @@ export const buildPlugin = defineRule({
     // The whole build is one class path: say it once, for its first application.
     for (const dependency of classpath) {
       const name = `${dependency.group}:${dependency.artifact}`;
-      if (PLATFORM_PLUGIN.test(dependency.group) || dependency.group.startsWith("com.google.android.material")) continue;
+      if (
+        isTold(dependency.places[0]) ||
+        PLATFORM_PLUGIN.test(dependency.group) ||
+        dependency.group.startsWith("com.google.android.material")
+      )
+        continue;
       const own = words(name);
       if (own.size === 0 || appliedWords.some((others) => overlap(own, others)) || !presentWords.some((others) => overlap(own, others)))
         continue;
@@ -77,6 +86,7 @@ export const buildPlugin = defineRule({
     for (const plugin of brought) {
       if (
         plugin.applied ||
+        isTold(plugin.at) ||
         PLATFORM_PLUGIN.test(plugin.id) ||
         plugin.module === "settings" ||
         applied.some(({ id }) => id === plugin.id) ||

@@ -4,6 +4,7 @@ import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { normalizedUrl, usableRepositories } from "../../platforms/android/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
+import { findingsFromWires } from "../from-wires.js";
 import { defineRule } from "../rule.js";
 
 const app = `${androidBlock()}dependencies {\n  implementation 'androidx.core:core-ktx:1.15.0'\n}\n`;
@@ -13,21 +14,23 @@ export const repositoryMissing = defineRule({
   severity: "error",
   title: "A package's repository is not declared",
   looksAt:
-    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that installed packages name for their own dependencies.",
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that sheets ask for or that installed packages name for their own dependencies.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
   mend: "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
   examples: {
     reported: androidExample(app, { "build.gradle": "allprojects {\n  repositories {\n    mavenCentral()\n  }\n}\n" }),
     silent: androidExample(app),
   },
-  check({ app: model }) {
+  check({ app: model, wires }) {
     const side = model.android;
-    if (!side) return [];
+    const fromSheets = findingsFromWires(wires, { kinds: ["repository"] });
+    if (!side) return fromSheets;
     const repositories = usableRepositories(model, side);
     // None at all: they come from somewhere that cannot be seen.
     if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
-      return [];
-    const findings: RawFinding[] = [];
+      return fromSheets;
+    const findings: RawFinding[] = [...fromSheets];
+    const told = new Set(wires.flatMap(({ need, wanted }) => (need.kind === "repository" ? normalizedUrl(wanted) : [])));
     const first = repositories[0] as RepositoryFact;
     if (!repositories.some(isGoogle)) {
       const wanting = model.dependencies.find(
@@ -49,7 +52,7 @@ export const repositoryMissing = defineRule({
       (repository) => repository.kind === "url" && /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? ""),
     );
     for (const need of model.repositoryNeeds) {
-      if (known.has(normalizedUrl(need.url)) || hasMirror) continue;
+      if (known.has(normalizedUrl(need.url)) || told.has(normalizedUrl(need.url)) || hasMirror) continue;
       known.add(normalizedUrl(need.url));
       findings.push({
         side: "android",

@@ -3,6 +3,7 @@ import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
+import type { Agreement } from "../../sheets/kinds.js";
 
 const android = Object.fromEntries(
   Object.entries(androidExample(`${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`)).map(
@@ -18,13 +19,13 @@ const NEAR = 3;
 export const sidesApart = defineRule({
   name: "version/sides-apart",
   severity: "warning",
-  title: "The two sides have different major versions of an SDK",
+  title: "The versions of the two sides are too far apart",
   looksAt:
-    "Native packages of one name on both sides whose versions are counted alike; a major version apart is reported. Sides whose numbers are far apart count on their own and are passed over.",
+    "Native packages of one name on both sides whose versions are counted alike; a major version apart is reported. Sides whose numbers are far apart count on their own and are passed over. A sheet can say how near they must be.",
   why: "The vendor changes behaviour, keys or data formats with a major version: the two apps then do not do the same.",
   mend: "Bring both sides to the same major version, or list the SDK in enredo.yaml (mayDiffer: { versions: [name] }).",
   examples: { reported: { ...android, ...ios("3.9.0") }, silent: { ...android, ...ios("4.1.0") } },
-  check({ app, settings }) {
+  check({ app, settings, sheets }) {
     const byside = (side: "android" | "ios"): Map<string, Dependency> => {
       const found = new Map<string, Dependency>();
       for (const dependency of app.dependencies) {
@@ -47,19 +48,31 @@ export const sidesApart = defineRule({
       if (!other || settings.versionsMayDiffer.includes(sdk)) return [];
       const a = major(left) ?? 0;
       const b = major(other) ?? 0;
-      if (a === b || Math.abs(a - b) > NEAR) return [];
+      const agree = sheets.find((sheet) => sheet.sdk === sdk)?.agree;
+      if (agree === undefined ? a === b || Math.abs(a - b) > NEAR : agrees(version(left), version(other), agree)) return [];
       return [
         {
           sdk,
           message: `${sdk} is ${version(left)} on Android and ${version(other)} on iOS`,
-          fix: `bring both sides to the same major version, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
+          fix: `bring both sides to the same ${agree === undefined || agree === "major" ? "major version" : agree === "minor" ? "minor version" : "version"}, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
           places: uniquePlaces([left.declared?.place ?? left.places[0], other.declared?.place ?? other.places[0]]),
-          subject: `${sdk} ${a} ${b}`,
+          subject: `${sdk} ${version(left)} ${version(other)}`,
         },
       ];
     });
   },
 });
+
+/** Whether two versions are as near as the sheet asks. */
+function agrees(left: string, right: string, agreement: Agreement): boolean {
+  const numbers = (text: string): string[] => (/\d+(\.\d+)*/.exec(text)?.[0] ?? "").split(".");
+  const depth = { free: 0, major: 1, minor: 2, patch: 3, exact: 9 }[agreement];
+  const a = numbers(left);
+  const b = numbers(right);
+  // A declaration that leaves a number open agrees with any.
+  for (let index = 0; index < Math.min(depth, a.length, b.length); index++) if (Number(a[index]) !== Number(b[index])) return false;
+  return agreement !== "exact" || left === right || /[^\d.]/.test(left + right);
+}
 
 function version(dependency: Dependency): string {
   return dependency.locked ?? textOf(dependency.declared) ?? "?";

@@ -1,0 +1,41 @@
+import { textOf } from "../../model/value.js";
+import { quaymapAndroid } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const rules = { "app/proguard-quaymap.pro": "-keep class example.quaymap.** { *; }\n" };
+const shrinking = (files: string): string =>
+  `  buildTypes {\n    release {\n      minifyEnabled true\n      proguardFiles ${files}\n    }\n  }\n`;
+
+export const fileUnused = defineRule({
+  name: "keep/file-unused",
+  severity: "warning",
+  title: "A rules file that no variant names",
+  looksAt: "Files of keep rules with rules in them in the application's folder, where a release build shrinks its code.",
+  why: "Somebody wrote the rules for an SDK, and the build does not read them.",
+  mend: "Name the file among the build type's proguardFiles, or delete it.",
+  examples: {
+    reported: quaymapAndroid({ android: shrinking("'proguard-rules.pro'") }, { ...rules, "app/proguard-rules.pro": "# none\n" }),
+    silent: quaymapAndroid(
+      { android: shrinking("'proguard-rules.pro', 'proguard-quaymap.pro'") },
+      { ...rules, "app/proguard-rules.pro": "# none\n" },
+    ),
+  },
+  check({ app }) {
+    const shrunk = app.shrink.filter(({ enabled }) => textOf(enabled) !== "false");
+    if (shrunk.length === 0) return [];
+    const named = new Set(shrunk.flatMap(({ files }) => files.map(({ resolved }) => resolved)));
+    return app.rulesFiles.flatMap(({ file, rules: own, by }) => {
+      const [first] = own;
+      if (by !== undefined || named.has(file) || !first) return [];
+      return [
+        {
+          side: "android" as const,
+          message: `${file} has ${own.length} ${own.length === 1 ? "rule" : "rules"}, and no release build names the file`,
+          fix: "name it among the build type's proguardFiles, or delete it",
+          places: [first.at],
+          subject: file.split("/").at(-1) ?? file,
+        },
+      ];
+    });
+  },
+});

@@ -1,0 +1,56 @@
+import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
+import { baseName } from "../../model/paths.js";
+import { textOf } from "../../model/value.js";
+import { keyEntries } from "../../wiring/keys.js";
+import { mask } from "../../wiring/mask.js";
+import { quaymapAndroid, quaymapSheet } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const sheet = quaymapSheet("on: android, key: { name: uploadToken, secret: true, in: [ buildConfig: UPLOAD_TOKEN ] }");
+const android = (value: string): string => `  defaultConfig {\n    buildConfigField "String", "UPLOAD_TOKEN", ${value}\n  }\n`;
+
+export const inTheOpen = defineRule({
+  name: "key/in-the-open",
+  severity: "warning",
+  title: "A secret is in the repository in clear",
+  looksAt: "Values that a sheet marks as secret, in files that version control does not leave out. They are printed masked.",
+  why: "Whoever can read the repository, or open the built app, has the secret; it stays in the history when it is taken out.",
+  mend: "Take the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
+  examples: {
+    reported: { ...quaymapAndroid({ android: android('"\\"up-7f3a90c2\\""') }), ...sheet },
+    silent: { ...quaymapAndroid({ android: android('System.getenv("UPLOAD_TOKEN")') }), ...sheet },
+  },
+  check({ app, sheets }) {
+    return sheets.flatMap((sheet_) =>
+      sheet_.needs.flatMap((need) => {
+        const secret = need.value.kind === "map" ? need.value.entries.get("secret")?.value : undefined;
+        if (need.kind !== "key" || secret?.kind !== "scalar" || secret.value !== true || !app.sheets.includes(sheet_.sdk)) return [];
+        return (["android", "ios"] as const).flatMap((side) => {
+          if (need.on !== side && need.on !== "both") return [];
+          const open = keyEntries(app, need, side).entries.filter((entry) => {
+            const text = textOf(entry.value) ?? "";
+            const file = entry.value?.place.file ?? entry.at.file;
+            return (
+              text.trim() !== "" &&
+              !isPlaceholderText(text) &&
+              !app.leftOutOfGit.has(baseName(file)) &&
+              !/(^|\/)local\.properties$/.test(file)
+            );
+          });
+          const [first] = open;
+          if (!first) return [];
+          return [
+            {
+              side: first.side === "shared" ? ("shared" as const) : side,
+              sdk: sheet_.sdk,
+              message: `${sheet_.sdk}: a secret stands in clear in the repository: ${mask(textOf(first.value) ?? "")}`,
+              fix: "take it from the environment or from a file that is not committed",
+              places: open.map(({ value, at }) => value?.place ?? at),
+              subject: `${sheet_.sdk} ${first.kind} ${first.name}`,
+            },
+          ];
+        });
+      }),
+    );
+  },
+});

@@ -1,0 +1,42 @@
+import { findingsFromWires } from "../from-wires.js";
+import { quaymapAndroid, quaymapSheet } from "../examples.js";
+import { defineRule } from "../rule.js";
+import { entryTitle, isKeyName, keyEntriesOf } from "./named-entries.js";
+
+const sheet = quaymapSheet("on: android, key: { name: mapKey, in: [ manifest: example.quaymap.KEY ] }");
+
+export const keyMissing = defineRule({
+  name: "key/missing",
+  severity: "error",
+  title: "A key is nowhere, or empty",
+  looksAt:
+    "Keys, service files and licence files that sheets ask for. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
+  why: "The SDK starts without its key: it refuses to work, or works in a trial mode, and says so in a log that nobody reads.",
+  mend: "Put the key from the vendor's console into the place named.",
+  examples: {
+    reported: { ...quaymapAndroid(), ...sheet },
+    silent: {
+      ...quaymapAndroid({ application: `    <meta-data android:name="example.quaymap.KEY" android:value="qm-7f3a90c2" />\n` }),
+      ...sheet,
+    },
+  },
+  check({ app, wires }) {
+    const found = findingsFromWires(wires, { kinds: ["key"], problems: ["absent", "empty"] });
+    found.push(...findingsFromWires(wires, { kinds: ["serviceFile", "licenceFile"], problems: ["absent"] }));
+    const told = new Set(found.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
+    for (const entry of keyEntriesOf(app)) {
+      if (entry.value?.kind !== "known" || entry.value.text.trim() !== "" || !isKeyName(entry.name)) continue;
+      const place = entry.value.place;
+      if (told.has(`${place.file}:${place.line}`)) continue;
+      found.push({
+        side: entry.side,
+        severity: "warning",
+        message: `${entryTitle(entry)} is empty`,
+        fix: "put the value there, or take the entry out",
+        places: [place],
+        subject: `empty ${entry.kind} ${entry.name} ${entry.variant ?? ""}`,
+      });
+    }
+    return found;
+  },
+});

@@ -1,0 +1,33 @@
+import { linkingExample } from "./examples.js";
+import { defineRule } from "../rule.js";
+
+export const leftOut = defineRule({
+  name: "native/left-out",
+  severity: "warning",
+  title: "Linking is switched off for a side",
+  looksAt: "Settings that switch the linking of a package with native code off for Android or iOS, where nothing links it by hand.",
+  why: "The shared code calls the package on both sides; on the one that is switched off the call fails.",
+  mend: "Take the setting out, guard the calls by platform, or accept the finding with the reason.",
+  examples: {
+    reported: linkingExample({
+      config: "module.exports = {\n  dependencies: {\n    'chart-deck': { platforms: { ios: null } },\n  },\n};\n",
+    }),
+    silent: linkingExample({ config: "module.exports = {\n  dependencies: {},\n};\n" }),
+  },
+  check({ app }) {
+    return app.linking.flatMap(({ package: name, sdk, side, off, manual, declared }) =>
+      off === undefined || manual !== undefined
+        ? []
+        : [
+            {
+              side,
+              sdk,
+              message: `linking of ${name} is switched off for ${side === "ios" ? "iOS" : "Android"} by a setting`,
+              fix: "take the setting out, or guard the calls of the package by platform",
+              places: [off, declared],
+              subject: `${name} ${side}`,
+            },
+          ],
+    );
+  },
+});

@@ -1,0 +1,31 @@
+import { linkingExample } from "./examples.js";
+import { defineRule } from "../rule.js";
+
+export const notLinked = defineRule({
+  name: "native/not-linked",
+  severity: "error",
+  title: "A package with native code is not linked on one side",
+  looksAt:
+    "Packages of the shared code that bring native code, against what the last installation of pods linked. Sides that a setting switches off are the business of native/left-out.",
+  why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
+  mend: "Run pod install and commit the lock file.",
+  examples: {
+    reported: linkingExample({ lock: "PODS:\n  - Yoga (0.0.0)\n\nDEPENDENCIES:\n  - Yoga\n" }),
+    silent: linkingExample(),
+  },
+  check({ app }) {
+    return app.linking.flatMap(({ package: name, sdk, side, installed, off, native, declared, list, automatic, manual }) => {
+      if (installed !== false || off || (!automatic && !manual)) return [];
+      return [
+        {
+          side,
+          sdk,
+          message: `${name} has native code for iOS, and the pods were installed without it: ${list?.file.split("/").at(-1) ?? "the lock"} has no ${native}`,
+          fix: "run pod install and commit the lock file",
+          places: [declared, ...(list ? [list] : [])],
+          subject: `${name} ${side}`,
+        },
+      ];
+    });
+  },
+});

@@ -1,0 +1,43 @@
+import type { RawFinding } from "../../model/finding.js";
+import { linkingExample } from "./examples.js";
+import { defineRule } from "../rule.js";
+
+export const unregistered = defineRule({
+  name: "native/unregistered",
+  severity: "error",
+  title: "Nothing brings the packages' native code in",
+  looksAt:
+    "Whether the Android settings and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand.",
+  why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
+  mend: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
+  examples: {
+    reported: linkingExample({
+      podfile: "platform :ios, '15.1'\ntarget 'Pilot' do\nend\n",
+      lock: "PODS:\n  - Yoga (0.0.0)\n\nDEPENDENCIES:\n  - Yoga\n",
+    }),
+    silent: linkingExample(),
+  },
+  check({ app }) {
+    const findings: RawFinding[] = [];
+    for (const side of ["android", "ios"] as const) {
+      const loose = app.linking.filter(
+        (fact) => fact.side === side && !fact.automatic && !fact.manual && !fact.off && fact.installed !== true,
+      );
+      const [first] = loose;
+      if (!first) continue;
+      const names = loose.map((fact) => fact.package);
+      findings.push({
+        side,
+        sdk: loose.length === 1 ? first.sdk : undefined,
+        message: `nothing links ${names.slice(0, 3).join(", ")}${names.length > 3 ? ` and ${names.length - 3} more` : ""} on ${side === "ios" ? "iOS: the Podfile has no use_native_modules!" : "Android: the settings do not link packages"}`,
+        fix:
+          side === "ios"
+            ? "call use_native_modules! in the target of the Podfile"
+            : "put the framework's settings plugin back into the settings",
+        places: [first.list ?? first.declared, first.declared],
+        subject: `${side} ${names.join(" ")}`,
+      });
+    }
+    return findings;
+  },
+});

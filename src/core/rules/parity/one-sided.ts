@@ -1,0 +1,79 @@
+import type { App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { baseName } from "../../model/paths.js";
+import type { PackageKey } from "../../sheets/kinds.js";
+import type { Sheet } from "../../sheets/sheet.js";
+import { presenceOf } from "../../wiring/match.js";
+import { androidBlock, androidExample, iosExample, quaymapSheet } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (podfile: string) => ({
+  ...Object.fromEntries(
+    Object.entries(androidExample(`${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`)).map(
+      ([file, text]) => [`android/${file}`, text],
+    ),
+  ),
+  ...iosExample({}, { "ios/Podfile": `platform :ios, '15.0'\ntarget 'Pilot' do\n${podfile}end\n` }, "ios/"),
+  ...quaymapSheet(),
+});
+
+/** Packages by which an SDK comes to each side. */
+const OF_SIDE: Record<"android" | "ios", PackageKey[]> = { android: ["maven"], ios: ["cocoapods", "swiftpm", "carthage"] };
+
+export const oneSided = defineRule({
+  name: "parity/one-sided",
+  severity: "warning",
+  title: "An SDK is on one side only",
+  looksAt:
+    "SDKs whose sheet has packages for both sides, in apps with both sides; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
+  why: "A feature was added on one side and forgotten on the other, or taken out on one only.",
+  mend: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
+  examples: { reported: app("  pod 'TollbuoyKit', '3.1.0'\n"), silent: app("  pod 'QuaymapSDK', '4.2.0'\n") },
+  check({ app: model, sheets, settings }) {
+    if (!model.android || !model.ios) return [];
+    return [...sheets.flatMap((sheet) => oneSidedSdk(model, sheet, settings.oneSided)), ...halfPairs(model)];
+  },
+});
+
+function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFinding[] {
+  if (meant.includes(sheet.sdk) || !(["android", "ios"] as const).every((side) => OF_SIDE[side].some((key) => sheet.packages.has(key))))
+    return [];
+  const android = presenceOf(app, sheet, "android");
+  const ios = presenceOf(app, sheet, "ios");
+  const here = android ?? ios;
+  if ((android && ios) || !here) return [];
+  // A package of shared code that is not installed may bring the other side.
+  if (here.packages.some(({ nativeUnknown }) => nativeUnknown)) return [];
+  const [side, other] = android ? ["Android", "iOS"] : ["iOS", "Android"];
+  return [
+    {
+      side: android ? "ios" : "android",
+      sdk: sheet.sdk,
+      message: `${sheet.sdk} is on ${side} only; it exists for ${other}, and nothing says that this is meant`,
+      fix: `add it on ${other}, or list ${sheet.sdk} under mayDiffer.oneSided in enredo.yaml`,
+      places: here.packages.flatMap(({ places }) => places.slice(0, 1)),
+      subject: `${sheet.sdk} ${side}`,
+    },
+  ];
+}
+
+function halfPairs(app: App): RawFinding[] {
+  const halves = app.namedFiles.filter(({ file }) => /[._-](android|ios)\.\w+$/i.test(file));
+  const half = (file: string): string =>
+    baseName(file)
+      .toLowerCase()
+      .replace(/[._-](android|ios)(\.\w+)$/, "$2");
+  return halves.flatMap(({ file, side }) => {
+    if (side === "shared" || halves.some((other) => other.side !== side && half(other.file) === half(file))) return [];
+    const missing = side === "android" ? "ios" : "android";
+    return [
+      {
+        side: missing,
+        message: `${file} is for ${side === "ios" ? "iOS" : "Android"}, and there is no such file for ${missing === "ios" ? "iOS" : "Android"}`,
+        fix: `add ${baseName(file).replace(/(android|ios)(\.\w+)$/i, `${missing}$2`)}, or take the one that is left out`,
+        places: [{ file, line: 1, column: 1 }],
+        subject: half(file),
+      },
+    ];
+  });
+}

@@ -1,0 +1,27 @@
+import { findingsFromWires } from "../from-wires.js";
+import { quaymapIos, quaymapSheet } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const sheet = quaymapSheet("on: ios, host: tiles.quaymap.example");
+
+export const host = defineRule({
+  name: "permit/host",
+  severity: "error",
+  title: "A host is not allowed",
+  looksAt:
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android.",
+  why: "The system blocks the connection; the SDK reports a network failure.",
+  mend: "Allow this one host, not all of them; better, use the vendor's address with https.",
+  examples: {
+    reported: { ...quaymapIos(), ...sheet },
+    silent: {
+      ...quaymapIos(
+        "  <key>NSAppTransportSecurity</key>\n  <dict>\n    <key>NSExceptionDomains</key>\n    <dict>\n      <key>tiles.quaymap.example</key>\n      <dict>\n        <key>NSExceptionAllowsInsecureHTTPLoads</key>\n        <true/>\n      </dict>\n    </dict>\n  </dict>\n",
+      ),
+      ...sheet,
+    },
+  },
+  check({ wires }) {
+    return findingsFromWires(wires, { kinds: ["host"] });
+  },
+});

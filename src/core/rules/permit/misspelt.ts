@@ -1,0 +1,94 @@
+import { distance } from "fastest-levenshtein";
+import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
+import { PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purpose-keys.js";
+import type { RawFinding } from "../../model/finding.js";
+import type { Place } from "../../model/place.js";
+import { quaymapAndroid } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const permission = (name: string): string => `  <uses-permission android:name="${name}" />\n`;
+
+export const misspelt = defineRule({
+  name: "permit/misspelt",
+  severity: "error",
+  title: "A name that is one or two letters from a known one",
+  looksAt:
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, elements of the app's own manifests, against the platforms' lists. A permission in a namespace of its own is left alone.",
+  why: "The platforms ignore a name that they do not know, without a message: the permission is not asked for, the text is not shown.",
+  mend: "Write the name as it is suggested.",
+  examples: {
+    reported: quaymapAndroid({ manifest: permission("android.permission.ACCESS_FINE_LOCATON") }),
+    silent: quaymapAndroid({
+      manifest: permission("android.permission.ACCESS_FINE_LOCATION") + permission("example.maresia.permission.CAMRA"),
+    }),
+  },
+  check({ app }) {
+    const findings: RawFinding[] = [];
+    const seen = new Set<string>();
+    const report = (side: "android" | "ios", what: string, name: string, right: string, at: Place): void => {
+      const key = `${at.file}:${at.line}:${at.column}`;
+      if (seen.has(key)) return;
+      seen.add(key);
+      findings.push({
+        side,
+        message: `the ${what} ${name} is not known; ${right} is`,
+        fix: `write ${right}`,
+        places: [at],
+        subject: `${what} ${name}`,
+      });
+    };
+    for (const { kind, name, by, at } of app.entries) {
+      if (by !== undefined) continue;
+      if (kind === "permission") {
+        const right = rightPermission(name);
+        if (right !== undefined) report("android", "permission", name, right, at);
+      } else if (kind === "purposeText" || (kind === "plist" && !name.includes("."))) {
+        const right = nearest(name, PURPOSE_KEYS, 2) ?? nearest(name, PLIST_KEYS, 1);
+        if (right !== undefined) report("ios", "key", name, right, at);
+      }
+    }
+    for (const { name, at } of app.elements) {
+      if (name.includes(":")) continue;
+      const right = name.length < 5 ? undefined : nearest(name, MANIFEST_ELEMENTS, name.length < 8 ? 1 : 2);
+      if (right !== undefined) report("android", "element", name, right, at);
+    }
+    return findings;
+  },
+});
+
+function rightPermission(name: string): string | undefined {
+  const dot = name.lastIndexOf(".");
+  const prefix = name.slice(0, dot + 1);
+  const own = name.slice(dot + 1);
+  // Only names that are meant to be the platform's: its prefix, or the prefix with a letter wrong.
+  if (
+    prefix !== ANDROID_PERMISSION_PREFIX &&
+    (distance(prefix.toLowerCase(), ANDROID_PERMISSION_PREFIX) > 2 || !ANDROID_PERMISSIONS.includes(own.toUpperCase()))
+  )
+    return undefined;
+  if (prefix === ANDROID_PERMISSION_PREFIX && ANDROID_PERMISSIONS.includes(own)) return undefined;
+  const right = ANDROID_PERMISSIONS.includes(own)
+    ? own
+    : ANDROID_PERMISSIONS.includes(own.toUpperCase())
+      ? own.toUpperCase()
+      : nearest(own, ANDROID_PERMISSIONS, own.length < 8 ? 1 : 2);
+  return right === undefined ? undefined : ANDROID_PERMISSION_PREFIX + right;
+}
+
+/** The known name that is at most so many letters away; a known name is near nothing. */
+function nearest(name: string, known: readonly string[], most: number): string | undefined {
+  if (known.includes(name)) return undefined;
+  let best: string | undefined;
+  let least = most + 1;
+  for (const candidate of known) {
+    if (Math.abs(candidate.length - name.length) > most) continue;
+    // Wrong case is one mistake, however many letters it takes.
+    const apart = candidate.toLowerCase() === name.toLowerCase() ? 1 : distance(candidate, name);
+    if (apart < least) {
+      least = apart;
+      best = candidate;
+    }
+  }
+  return best;
+}

@@ -1,0 +1,62 @@
+import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
+import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
+import { reactNativeExample, iosExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (purpose: string) =>
+  reactNativeExample(
+    {},
+    {
+      "android/app/src/main/AndroidManifest.xml":
+        '<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n  <uses-permission android:name="android.permission.CAMERA" />\n  <application />\n</manifest>\n',
+      ...iosExample(
+        { settings: "INFOPLIST_FILE = Info.plist;" },
+        {
+          "ios/Info.plist": `<plist version="1.0"><dict>\n<key>CFBundleName</key>\n<string>Deckpass</string>\n${purpose}</dict></plist>\n`,
+        },
+        "ios/",
+      ),
+    },
+  );
+
+export const pairBroken = defineRule({
+  name: "permit/pair-broken",
+  severity: "warning",
+  title: "A capability is asked for on one side only",
+  looksAt:
+    "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. Photos and files are left out.",
+  why: "The shared code uses the capability on both sides: on the side that does not ask for it the app ends, or the call fails.",
+  mend: "Ask for it on the other side as well, or take it out where nothing uses it.",
+  examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
+  check({ app: model }) {
+    if (!model.shared || model.manifests.length === 0 || model.propertyLists.length === 0) return [];
+    const findings: RawFinding[] = [];
+    for (const { capability, android, ios, always } of PERMISSION_PAIRS) {
+      const names = new Set(android.map((name) => ANDROID_PERMISSION_PREFIX + name));
+      const permissions = model.entries.filter(({ kind, name, removed }) => kind === "permission" && names.has(name) && !removed);
+      const own = permissions.find(({ by, variant }) => by === undefined && variant === undefined);
+      const texts = model.entries.filter(({ kind, name }) => kind === "purposeText" && ios.includes(name));
+      const filled = texts.find(({ value }) => (textOf(value) ?? "?").trim() !== "");
+      if (own && !filled) {
+        findings.push({
+          side: "ios",
+          message: `Android asks for ${capability} (${own.name}), and iOS has no ${ios[0] ?? ""}`,
+          fix: `add ${ios[0] ?? ""} to the property list, or take the permission out if nothing uses ${capability}`,
+          places: [own.at, ...texts.map(({ at }) => at)],
+          subject: `${own.name} ${ios[0] ?? ""}`,
+        });
+      } else if (always && filled && permissions.length === 0) {
+        findings.push({
+          side: "android",
+          message: `iOS asks for ${capability} (${filled.name}), and Android has no ${[...names][0] ?? ""}`,
+          fix: `add the permission to the manifest, or take the purpose text out if nothing uses ${capability}`,
+          places: [filled.at],
+          subject: `${filled.name} ${[...names][0] ?? ""}`,
+        });
+      }
+    }
+    return findings;
+  },
+});

@@ -1,0 +1,103 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
+import { reversedValues } from "../../platforms/service-files.js";
+import { mask } from "../../wiring/mask.js";
+import { findingsFromWires } from "../from-wires.js";
+import { iosExample, xcodeExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const objects = `F1 = { isa = PBXFileReference; path = Harbour.plist; sourceTree = "<group>"; };\n    B1 = { isa = PBXBuildFile; fileRef = F1; };\n    R1 = { isa = PBXResourcesBuildPhase; files = ( B1, ); };`;
+const project = xcodeExample({ objects, children: ["F1"], settings: "INFOPLIST_FILE = Info.plist;" }).replace(
+  "buildPhases = ( )",
+  "buildPhases = ( R1, )",
+);
+const ios = (scheme: string) =>
+  iosExample(
+    {},
+    {
+      "Pilot.xcodeproj/project.pbxproj": project,
+      "Harbour.plist":
+        '<plist version="1.0"><dict>\n<key>BUNDLE_ID</key>\n<string>example.maresia.pilot</string>\n<key>CLIENT_ID</key>\n<string>42-pilot.apps.harbour.example</string>\n<key>REVERSED_CLIENT_ID</key>\n<string>example.harbour.apps.42-pilot</string>\n</dict></plist>\n',
+      "Info.plist": `<plist version="1.0"><dict>\n<key>CFBundleURLTypes</key>\n<array><dict><key>CFBundleURLSchemes</key><array><string>${scheme}</string></array></dict></array>\n</dict></plist>\n`,
+    },
+  );
+
+export const scheme = defineRule({
+  name: "permit/scheme",
+  severity: "error",
+  title: "A URL scheme is missing, or is not what it is built from",
+  looksAt:
+    "URL schemes that sheets ask for, literal or built from a key, and schemes that the app asks about. Without a sheet: a value of a service file that is another one reversed, which is meant as a scheme; a scheme that ends in a key with one or two characters wrong.",
+  why: "The other app or the browser does not find the way back: sign-in and payment end on a page that does not close.",
+  mend: "Write the scheme exactly as the vendor builds it.",
+  examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
+  check({ app, wires }) {
+    return [
+      ...findingsFromWires(wires, { kinds: ["urlScheme", "queriedScheme"] }),
+      ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
+      ...reversed(app, wires),
+      ...tails(app),
+    ];
+  },
+});
+
+function reversed(app: App, wires: Parameters<typeof findingsFromWires>[0]): RawFinding[] {
+  const known = new Set(wires.filter(({ need }) => need.kind === "serviceFile").flatMap(({ places }) => places.map(({ file }) => file)));
+  return app.serviceFiles.flatMap((file) => {
+    if (file.side !== "ios" || file.read === false || known.has(file.file)) return [];
+    // Schemes that cannot be worked out may well be the one.
+    const schemes = app.entries.filter(({ kind, side }) => kind === "urlScheme" && side === "ios");
+    if (schemes.some(({ value }) => value?.kind === "unknown")) return [];
+    return reversedValues(file).flatMap(({ key, value }) => {
+      if (schemes.some(({ name }) => name === value.text)) return [];
+      return [
+        {
+          side: "ios" as const,
+          message: `${key} in ${file.file} is meant as a URL scheme, and the property list does not have it`,
+          fix: `add the value of ${key} to CFBundleURLSchemes in the property list`,
+          places: [value.place],
+          subject: `${file.file.split("/").at(-1) ?? ""} ${key}`,
+        },
+      ];
+    });
+  });
+}
+
+/** A scheme that ends in a key follows it when the key changes. */
+function tails(app: App): RawFinding[] {
+  const keys = new Map<string, { name: string; place: RawFinding["places"][number] }>();
+  for (const entry of app.entries) {
+    const text = textOf(entry.value);
+    if (
+      text !== undefined &&
+      entry.value &&
+      entry.kind !== "urlScheme" &&
+      entry.by === undefined &&
+      /^[A-Za-z0-9_-]{12,60}$/.test(text) &&
+      (text.match(/\d/g)?.length ?? 0) >= 6
+    )
+      keys.set(text, { name: entry.name, place: entry.value.place });
+  }
+  const findings: RawFinding[] = [];
+  for (const entry of app.entries) {
+    const own = textOf(entry.value) ?? entry.name;
+    if (entry.kind !== "urlScheme" || entry.by !== undefined || own.length < 13 || [...keys.keys()].some((key) => own.endsWith(key)))
+      continue;
+    for (const [key, { name, place }] of keys) {
+      const tail = own.slice(-key.length);
+      const prefix = own.slice(0, own.length - key.length);
+      if (!/^[A-Za-z][A-Za-z.+-]{0,20}$/.test(prefix) || tail.length !== key.length || distance(tail, key) > 2) continue;
+      findings.push({
+        side: entry.side,
+        message: `the URL scheme ${prefix}${mask(tail)} ends in nearly the value of ${name === "" ? "a key in the code" : name}, ${mask(key)}`,
+        fix: `write it as ${prefix} and the key, without a difference`,
+        places: [entry.value?.place ?? entry.at, place],
+        subject: `${entry.side} ${prefix} ${name}`,
+      });
+      break;
+    }
+  }
+  return findings;
+}

@@ -1,0 +1,22 @@
+import { findingsFromWires } from "../from-wires.js";
+import { quaymapAndroid, quaymapSheet } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+export const withdrawn = defineRule({
+  name: "version/withdrawn",
+  severity: "warning",
+  title: "A version or call that the vendor has withdrawn",
+  looksAt: "Versions and calls that a sheet marks as withdrawn, against the version that is in and the names in the app's source files.",
+  why: "The vendor no longer mends it; its service stops answering such a version on a day that you do not choose.",
+  mend: "Use what the sheet names in its place.",
+  examples: {
+    reported: { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "[4.0,4.3)", instead: "4.3 or newer" }') },
+    silent: { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "[4.0,4.2)", instead: "4.2 or newer" }') },
+  },
+  check({ wires }) {
+    return findingsFromWires(wires, { kinds: ["withdrawn"] }).map((finding) => ({
+      ...finding,
+      message: finding.message.replace(/ needs the not [^:]*:/, " is used in a withdrawn form:"),
+    }));
+  },
+});
