@@ -14,7 +14,7 @@ const commands = readdirSync(path.join(root, "src/commands"), { recursive: true 
 rmSync(path.join(root, "dist"), { recursive: true, force: true });
 await build({
   absWorkingDir: root,
-  entryPoints: [...commands, "src/core/index.ts"],
+  entryPoints: [...commands, "src/core/index.ts", "src/docs.ts"],
   outdir: "dist",
   outbase: "src",
   bundle: true,

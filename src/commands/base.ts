@@ -18,7 +18,12 @@ export const COMMON_FLAGS = {
   json: Flags.boolean({ description: "print one JSON document and nothing else" }),
   app: Flags.string({ description: "only this app", helpValue: "NAME" }),
   side: Flags.string({ description: "only this side", options: ["android", "ios"] }),
-  sheets: Flags.string({ description: "folder with further sheets (may be repeated)", multiple: true, helpValue: "DIR" }),
+  sheets: Flags.string({
+    description: "folder with further sheets (may be repeated)",
+    multiple: true,
+    multipleNonGreedy: true,
+    helpValue: "DIR",
+  }),
   config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
   "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
   quiet: Flags.boolean({ description: "print findings and results only" }),
@@ -74,8 +79,10 @@ export abstract class EnredoCommand extends Command {
       loaded = await loadSettings(flags.config ?? own ?? file, readText(file), RULE_NAMES);
     }
     const project = new Project(tree);
-    const files = [...this.sheetFolders(flags.sheets ?? []), ...core.findSheets(project, core.folderIndex(project, loaded.settings))];
-    const sheets = await core.loadSheets(files);
+    const sheets = await core.loadSheets([
+      ...this.sheetFolders(flags.sheets ?? []),
+      ...core.findSheets(project, core.folderIndex(project, loaded.settings)),
+    ]);
     const found = survey(project, loaded.settings, sheets.sheets);
     if (found.apps.length === 0) {
       const [first] = found.unreadable;
@@ -98,6 +105,20 @@ export abstract class EnredoCommand extends Command {
       found.apps = apps;
     }
     return { survey: found, loaded, sheets };
+  }
+
+  /** The sheets of a folder, without a look at its apps. */
+  protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
+    const core = await import("../core/index.js");
+    const project = new core.Project(new core.DiskTree(path.resolve(dir)));
+    const files = [...this.sheetFolders(folders), ...core.findSheets(project, core.folderIndex(project, core.noSettings()))];
+    return { loaded: await core.loadSheets(files), count: files.length };
+  }
+
+  /** Says on stderr what is wrong in sheets, for commands whose answer is about something else. */
+  protected warnOf(problems: readonly { message: string; place: { file: string; line: number } }[]): void {
+    for (const { message, place } of problems.slice(0, 5)) process.stderr.write(`enredo: ${place.file}:${place.line}: ${message}\n`);
+    if (problems.length > 5) process.stderr.write(`enredo: and ${problems.length - 5} more; see \`enredo sheet check\`\n`);
   }
 
   /** The sheets in folders outside the project. */

@@ -28,7 +28,7 @@ export default class DemoCommand extends EnredoCommand {
     this.output(`The apps of Maresia Lines, a made-up ferry company, are in ${shown}.\n`);
 
     const { survey, loaded, sheets } = await this.load(target, {});
-    const { check } = await import("../core/index.js");
+    const { check, traceOf } = await import("../core/index.js");
     const { surveyText } = await import("../views/text/survey.js");
     const { levelsText } = await import("../views/text/levels.js");
     const { checkText } = await import("../views/text/check.js");
@@ -52,7 +52,20 @@ export default class DemoCommand extends EnredoCommand {
         },
       ),
     );
-    this.output(`\nNext: enredo explain level/below-need, or enredo check in a project of your own.\n`);
+    const traces = survey.apps.flatMap((app) => app.sheets.map((sdk) => ({ app, trace: traceOf(app, sheets.sheets, sdk) })));
+    const open = ({ trace }: (typeof traces)[number]): number =>
+      trace.sides.reduce((sum, { wires }) => sum + wires.filter(({ state }) => state === "loose" || state === "missing").length, 0);
+    const [worst] = traces.sort((a, b) => open(b) - open(a));
+    if (worst) {
+      const { traceText } = await import("../views/text/trace.js");
+      step(
+        4,
+        `trace ${worst.trace.sdk} ${shown} --app ${worst.app.name}`,
+        "The SDK with the most loose wires, held against its sheet, in the vendor's order.",
+      );
+      this.output(traceText([worst], style, { verbose: flags.verbose }));
+    }
+    this.output(`\nNext: enredo compare ${shown}, enredo explain level/below-need, or enredo check in a project of your own.\n`);
   }
 
   /** Copies the apps, with what is installed in them; never into a folder that holds something else. */
@@ -64,7 +77,7 @@ export default class DemoCommand extends EnredoCommand {
     try {
       mkdirSync(path.join(target, MARK), { recursive: true });
       for (const entry of readdirSync(source, { withFileTypes: true })) {
-        if (!entry.isDirectory()) continue;
+        if (!entry.isDirectory() || entry.name === "sheets") continue;
         const app = path.join(target, entry.name);
         const layers: [string, string][] = [
           ["project", app],
@@ -76,6 +89,7 @@ export default class DemoCommand extends EnredoCommand {
           if (existsSync(from)) cpSync(from, to, { recursive: true, force: true });
         }
       }
+      cpSync(path.join(source, "sheets"), path.join(target, "enredo/sheets"), { recursive: true });
     } catch (error) {
       throw new UsageProblem(`the sample apps cannot be laid into ${target}: ${(error as Error).message}`);
     }

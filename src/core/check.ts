@@ -6,7 +6,7 @@ import { comparePlaces } from "./model/place.js";
 import { RULES } from "./rules/index.js";
 import type { ProjectRule, Rule } from "./rules/rule.js";
 import type { SettingsProblem } from "./settings/load.js";
-import type { Sheet } from "./sheets/sheet.js";
+import { sheetsFor, type Sheet } from "./sheets/sheet.js";
 import { wiresOf } from "./wiring/index.js";
 import { SEVERITIES, noSettings, type Acceptance, type Settings, type Severity } from "./settings/settings.js";
 
@@ -35,7 +35,13 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   const findings: Finding[] = [];
   const seen = new Set<string>();
   const sheets = options.sheets ?? [];
-  const contexts = survey.apps.map((app) => ({ app, survey, settings, sheets, wires: sheets.length > 0 ? wiresOf(app, sheets) : [] }));
+  const contexts = survey.apps.map((app) => ({
+    app,
+    survey,
+    settings,
+    sheets: sheetsFor(app, sheets),
+    wires: sheets.length > 0 ? wiresOf(app, sheets) : [],
+  }));
   for (const rule of RULES) {
     if (severityOf(rule, settings) === "off") continue;
     if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) add(rule, "", raw);

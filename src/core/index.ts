@@ -19,3 +19,5 @@ export type * from "./model/facts.js";
 export type { Finding } from "./model/finding.js";
 export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
+export { compareApps, compareSides, type Cell, type CompareRow } from "./compare.js";
+export { draftSheet } from "./sheets/draft.js";

@@ -20,7 +20,7 @@ import { readEnvironment } from "./platforms/environment.js";
 import { readPairedFiles, readServiceFiles } from "./platforms/service-files.js";
 import { looksLikeToken, readSourceText } from "./platforms/source-text.js";
 import { applySheets, wildcard } from "./wiring/match.js";
-import { demandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.js";
+import { addDemandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.js";
 import { ancestors, readManifest } from "./platforms/javascript/packages.js";
 import { ignoreMatcher } from "./settings/ignore.js";
 import { noSettings, type Settings } from "./settings/settings.js";
@@ -157,7 +157,7 @@ function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: 
   }
   const ignored = ignoredByGit(project, app);
   for (const name of [...service, ...licence]) if (ignored(name)) app.leftOutOfGit.add(name);
-  app.demands.push(...demandsOfSheets(app, matched));
+  addDemandsOfSheets(app, matched);
   for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.leftOutOfGit.add(baseName(at.file));
   const question = questionOf(matched);
   if (matched.length > 0)

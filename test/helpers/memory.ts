@@ -8,6 +8,7 @@ import { loadSheets } from "../../src/core/sheets/load.js";
 import { folderIndex, survey } from "../../src/core/survey.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
+import { traceOf, type Trace } from "../../src/core/wiring/index.js";
 import type { Value } from "../../src/core/model/value.js";
 
 export function surveyOf(files: Record<string, string>): Survey {
@@ -46,4 +47,12 @@ export function shown(value: Value | undefined): string {
   if (!value) return "none";
   if (value.kind === "known") return value.text;
   return value.kind === "unknown" ? `unknown: ${value.why}` : `either: ${value.options.map((option) => shown(option)).join(", ")}`;
+}
+
+/** The wires of one SDK in files in memory, with the sheets that lie among them. */
+export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ traces: Trace[]; problems: unknown[] }> {
+  const project = new Project(new MemoryTree(files));
+  const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
+  const { apps } = survey(project, noSettings(), sheets);
+  return { traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };
 }

@@ -1,4 +1,5 @@
 import type { RawFinding } from "../model/finding.js";
+import { uniquePlaces } from "../model/place.js";
 import type { Wire, WireProblem } from "../wiring/wire.js";
 
 /** Which wires a rule speaks about. */
@@ -8,22 +9,44 @@ export interface WireFilter {
   problems?: readonly (WireProblem | undefined)[];
 }
 
-/** Loose and missing wires as findings. A need without a place in the app is reported at the sheet's line. */
+/** Loose and missing wires as findings: where it is wrong, or the file where it is missing and the sheet's line that asks. */
 export function findingsFromWires(wires: readonly Wire[], { kinds, problems }: WireFilter): RawFinding[] {
   return wires
     .filter(
       ({ state, need, problem }) =>
         (state === "loose" || state === "missing") && kinds.includes(need.kind) && (!problems || problems.includes(problem)),
     )
-    .map(({ need, state, found, wanted, fix, why, places }) => ({
+    .map(({ need, state, found, wanted, fix, why, problem, places }) => ({
       side: need.side,
       sdk: need.sdk,
-      message:
-        state === "missing"
-          ? `${need.sdk} needs the ${need.what}${found === undefined ? ", and it is not there" : `: it is ${found.replace(/[()]/g, "")}`}`
-          : `${need.sdk} needs the ${need.what}: ${found ?? "what is there does not fit"}${wanted !== "" && !need.what.includes(wanted) && !(found ?? "").includes(wanted) ? `; wanted is ${wanted}` : ""}${why === undefined ? "" : ` (${why})`}`,
+      message: sentence({ need, state, found, wanted, why, problem }),
       fix: fix ?? `see what ${need.sdk} asks for: enredo trace ${need.sdk}`,
-      places: places.length > 0 ? places : [need.at],
+      places: state === "missing" || places.length === 0 ? uniquePlaces([...places, need.at]) : places,
       subject: `${need.sdk} ${need.kind} ${need.what} ${found ?? state}`,
     }));
+}
+
+/** What is wrong, with what was found and what is wanted. */
+function sentence({
+  need,
+  state,
+  found,
+  wanted,
+  why,
+  problem,
+}: Pick<Wire, "need" | "state" | "found" | "wanted" | "why" | "problem">): string {
+  const { sdk, what, kind } = need;
+  if (state === "missing")
+    return found === undefined
+      ? `${sdk} needs the ${what}, and it is not there`
+      : `${sdk} needs the ${what}: it is ${found.replace(/[()]/g, "")}`;
+  if (kind === "withdrawn")
+    return `${sdk} is in with ${found ?? "something"} that the vendor has withdrawn${why === undefined ? "" : `: ${why}`}`;
+  if (problem === "scheme" && kind === "serviceFile") return `${sdk} needs ${wanted}, and it is not there`;
+  if (problem === "misplaced")
+    return `${sdk} needs the ${what}: it is ${kind === "serviceFile" ? `in ${found ?? ""}` : (found ?? "")}${why === undefined ? "" : `; ${why}`}`;
+  const shown = found ?? "what is there does not fit";
+  // For a key the places are in the finding; elsewhere the wanted value says more.
+  const more = kind === "key" || wanted === "" || what.includes(wanted) || shown.includes(wanted) ? "" : `; wanted is ${wanted}`;
+  return `${sdk} needs the ${what}: ${shown}${more}${why === undefined ? "" : ` (${why})`}`;
 }

@@ -10,6 +10,8 @@ import type { Pattern, Sheet, SheetNeed } from "./sheet.js";
 export interface SheetFile {
   file: string;
   text: string;
+  /** The folder whose apps it holds for; all apps without it. */
+  scope?: string;
 }
 
 export interface LoadedSheets {
@@ -34,7 +36,7 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
     const compiled = RE2JS.compile(pattern);
     return whole ? (text) => compiled.matches(text) : (text) => compiled.matcher(text).find();
   };
-  for (const { file, text } of files) {
+  for (const { file, text, scope } of files) {
     const source = new Source(file, text);
     if (text.length > MAX_LENGTH) {
       loaded.problems.push({ message: "the sheet is larger than 1 MB", fix: "a sheet is a short YAML file for one SDK", place: source.place(0) });
@@ -53,9 +55,9 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
       continue;
     }
     loaded.problems.push(...validateData(root, SheetShape));
-    const sheet = readSheet(root, file, compile, loaded.problems);
+    const sheet = readSheet(root, file, scope ?? "", compile, loaded.problems);
     if (!sheet) continue;
-    const twin = loaded.sheets.find(({ sdk }) => sdk === sheet.sdk);
+    const twin = loaded.sheets.find((other) => other.sdk === sheet.sdk && other.scope === sheet.scope);
     if (twin) {
       loaded.problems.push({
         message: `two sheets describe ${sheet.sdk}: this one and ${twin.file}:${twin.at.line}; the other one counts`,
@@ -69,7 +71,7 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
 
 type Compile = (pattern: string, whole: boolean) => Pattern;
 
-function readSheet(root: Data, file: string, compile: Compile, problems: InputProblem[]): Sheet | undefined {
+function readSheet(root: Data, file: string, scope: string, compile: Compile, problems: InputProblem[]): Sheet | undefined {
   const sdk = valueAt(root, "sdk");
   if (sdk?.kind !== "known" || !/^[a-z0-9][a-z0-9._-]*$/.test(sdk.text)) return undefined;
   const agree = textAt(root, "agree");
@@ -78,6 +80,7 @@ function readSheet(root: Data, file: string, compile: Compile, problems: InputPr
     title: textAt(root, "title") ?? sdk.text,
     docs: textAt(root, "docs"),
     file,
+    scope,
     agree: AGREEMENTS.find((word) => word === agree),
     packages: new Map(),
     needs: [],

@@ -1,4 +1,4 @@
-import { IsArray, IsBoolean, IsIn, IsNotEmpty, IsOptional, IsString, Matches } from "class-validator";
+import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsOptional, IsString, Matches } from "class-validator";
 import { IsTexts, Part } from "../settings/validate.js";
 import { AGREEMENTS } from "./kinds.js";
 
@@ -514,6 +514,7 @@ export class SheetShape {
   @IsString()
   docs?: string;
 
+  @IsDefined({ message: "packages must be a table of keys: say how the SDK arrives" })
   @Part(PackagesShape)
   packages!: PackagesShape;
 

@@ -1,3 +1,5 @@
+import type { App } from "../model/app.js";
+import { isWithin } from "../model/paths.js";
 import type { Place } from "../model/place.js";
 import type { Data } from "../syntax/data.js";
 import type { Agreement, NeedKind, PackageKey } from "./kinds.js";
@@ -26,6 +28,8 @@ export interface Sheet {
   title: string;
   docs: string | undefined;
   file: string;
+  /** The folder whose apps it holds for; "" for all. */
+  scope: string;
   agree: Agreement | undefined;
   packages: Map<PackageKey, string[]>;
   needs: SheetNeed[];
@@ -34,4 +38,15 @@ export interface Sheet {
   /** Patterns that are looked for anywhere in a text (log lines). */
   searches: Map<string, Pattern>;
   at: Place;
+}
+
+/** The sheets that hold for an app: of two for one SDK the one that lies nearer to it. */
+export function sheetsFor(app: App, sheets: readonly Sheet[]): Sheet[] {
+  const found = new Map<string, Sheet>();
+  for (const sheet of sheets) {
+    if (sheet.scope !== "" && !isWithin(app.path, sheet.scope)) continue;
+    const known = found.get(sheet.sdk);
+    if (!known || sheet.scope.length > known.scope.length) found.set(sheet.sdk, sheet);
+  }
+  return [...found.values()];
 }

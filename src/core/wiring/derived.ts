@@ -6,10 +6,14 @@ import { statementsOf } from "../level-statements.js";
 import { normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { compareIn, satisfiesIn } from "./match.js";
+import { PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import type { Need, Wire } from "./wire.js";
 
-/** The needs that installed packages state in their own metadata, held against the app. `from` numbers the first step. */
-export function derivedWires(app: App, sdk: string, side: SideName, from: number, levelsInSheet: ReadonlySet<string>): Wire[] {
+/**
+ * The needs that installed packages state in their own metadata, held against the app. `from` numbers the first step; `told` are the levels
+ * and wanted values that a sheet has asked for already.
+ */
+export function derivedWires(app: App, sdk: string, side: SideName, from: number, told: ReadonlySet<string>): Wire[] {
   const wires: Wire[] = [];
   const need = (kind: Need["kind"], what: string, derived: string, at: Need["at"]): Need => ({
     sdk,
@@ -23,7 +27,7 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
   });
   for (const demand of app.demands) {
     // A sheet wins over what is derived.
-    if (demand.sdk !== sdk || sideOfLevel(demand.level) !== side || demand.from === "sheet" || levelsInSheet.has(demand.level)) continue;
+    if (demand.sdk !== sdk || sideOfLevel(demand.level) !== side || demand.from === "sheet" || told.has(demand.level)) continue;
     const wanted = textOf(demand.value);
     if (wanted === undefined) continue;
     const statements = statementsOf(app, demand.level);
@@ -47,7 +51,7 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
     const usable = usableRepositories(app, app.android);
     const clear = usable.length > 0 && !usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined);
     for (const repository of app.repositoryNeeds) {
-      if (repository.sdk !== sdk) continue;
+      if (repository.sdk !== sdk || told.has(repository.url)) continue;
       const found = usable.find(({ url }) => normalizedUrl(textOf(url) ?? "") === normalizedUrl(repository.url));
       wires.push({
         need: need("repository", `repository ${repository.url}`, `android folder of ${repository.by}`, repository.at),
@@ -79,6 +83,8 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
   for (const fact of app.packageNeeds) {
     if (fact.sdk !== sdk || fact.side !== side || fact.requirement === undefined) continue;
     const held = holdPackageNeed(app, fact);
+    // That the framework itself is there goes without saying.
+    if (held.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) continue;
     wires.push({
       need: need("dependency", `${fact.name} ${fact.requirement}`, `${fact.from} of ${fact.by}`, fact.at),
       problem: undefined,

@@ -1,7 +1,8 @@
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
-import type { Sheet, SheetNeed } from "../sheets/sheet.js";
+import type { Place } from "../model/place.js";
+import { sheetsFor, type Sheet, type SheetNeed } from "../sheets/sheet.js";
 import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
 import { codeName, HOLDS } from "./hold.js";
@@ -22,7 +23,7 @@ export interface TraceOptions {
 
 /** Holds every need of an SDK against an app. */
 export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options: TraceOptions = {}): Trace {
-  const sheet = sheets.find((candidate) => candidate.sdk === sdk);
+  const sheet = sheetsFor(app, sheets).find((candidate) => candidate.sdk === sdk);
   const trace: Trace = { sdk, sheet, sides: [] };
   for (const side of sidesOf(app)) {
     const presence = sheet ? presenceOf(app, sheet, side) : undefined;
@@ -32,8 +33,8 @@ export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options
     if (!here) continue;
     const version = options.at ?? presence?.version;
     const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }) : [];
-    const levels = new Set(wires.map(({ need }) => need.kind as string));
-    wires.push(...derivedWires(app, sdk, side, wires.length + 1, levels));
+    const told = new Set(wires.flatMap(({ need, wanted }) => [need.kind as string, wanted]));
+    wires.push(...derivedWires(app, sdk, side, wires.length + 1, told));
     if (side !== "shared" || wires.length > 0) trace.sides.push({ side, version, wires });
   }
   return trace;
@@ -50,7 +51,7 @@ export function tracedSdks(app: App): string[] {
 
 /** The wires of all SDKs of an app that a sheet describes. */
 export function wiresOf(app: App, sheets: readonly Sheet[]): Wire[] {
-  return sheets
+  return sheetsFor(app, sheets)
     .filter(({ sdk }) => app.sheets.includes(sdk))
     .flatMap((sheet) =>
       traceOf(app, sheets, sheet.sdk).sides.flatMap(({ wires }) => wires.filter(({ need }) => need.derived === undefined)),
@@ -81,9 +82,31 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence):
         wanted: held.wanted,
         why: held.why,
         fix: held.fix,
-        places: held.places ?? [],
+        places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side) : (held.places ?? []),
       };
     });
+}
+
+/** The file to which a missing thing would be added. */
+function whereMissing(app: App, { kind }: SheetNeed, side: SideName): Place[] {
+  const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
+  if (side === "android" && app.android) {
+    if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")
+      return start(app.manifests[0]);
+    return start(app.android.module.buildFile);
+  }
+  if (side !== "ios" || !app.ios) return [];
+  if (
+    kind === "purposeText" ||
+    kind === "plistEntry" ||
+    kind === "backgroundMode" ||
+    kind === "urlScheme" ||
+    kind === "queriedScheme" ||
+    kind === "host" ||
+    kind === "key"
+  )
+    return start(app.propertyLists[0] ?? app.ios.projectFile);
+  return start(kind === "companion" && app.ios.pods ? app.ios.pods.file : app.ios.projectFile);
 }
 
 /** The app as one variant sees it: what holds for all, and its own. */
@@ -141,6 +164,7 @@ const TITLES: Partial<Record<SheetNeed["kind"], string>> = {
   keepRule: "keep rule",
   debugOnly: "only in debug builds",
   logLine: "log line",
+  packaging: "packaging option",
 };
 
 /** A need in a few words. */
@@ -165,9 +189,9 @@ export function describe(need: SheetNeed, side: string): string {
     case "urlScheme":
       return value.kind === "map" ? `${title} from ${part(value, "key") ?? ""}` : `${title} ${mainText(value, "key")}`;
     case "packaging":
-      return `packaging ${part(value, "option") ?? ""} ${part(value, "value") ?? ""}`;
+      return `${title} ${part(value, "option") ?? ""} ${part(value, "value") ?? ""}`;
     case "withdrawn":
-      return `not ${part(value, "versions") ?? "the withdrawn calls"}`;
+      return `withdrawn ${part(value, "versions") ?? "calls"}`;
     case "import":
     case "start":
     case "registration":

@@ -2,7 +2,7 @@ import type { App } from "../model/app.js";
 import type { Dependency, Ecosystem, SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import type { PackageKey } from "../sheets/kinds.js";
-import type { Sheet } from "../sheets/sheet.js";
+import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 import * as gradle from "../versions/gradle.js";
 import * as npm from "../versions/npm.js";
 import * as rubygems from "../versions/rubygems.js";
@@ -84,6 +84,8 @@ export function presenceOf(app: App, sheet: Sheet, side: SideName): Presence | u
       isPackageOf(sheet, need.ecosystem, need.name) &&
       packages.some(({ name }) => name === need.by),
   );
+  const shared = side === "shared" ? own.find(({ ecosystem }) => !NATIVE.has(ecosystem)) : undefined;
+  if (shared) return { packages, version: versionOf(shared), ecosystem: shared.ecosystem };
   const native = packages.find((dependency) => NATIVE.has(dependency.ecosystem) && versionOf(dependency) !== undefined);
   if (native) return { packages, version: versionOf(native), ecosystem: native.ecosystem };
   if (wrapped?.requirement !== undefined && baseVersion(wrapped.requirement) !== undefined)
@@ -145,7 +147,8 @@ function padded(version: string): string {
 }
 
 /** Gives the packages of described SDKs the ids of their sheets. */
-export function applySheets(app: App, sheets: readonly Sheet[]): Sheet[] {
+export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
+  const sheets = sheetsFor(app, all);
   const matched = new Set<Sheet>();
   for (const dependency of app.dependencies) {
     const sheet = sheets.find((candidate) => isPackageOf(candidate, dependency.ecosystem, dependency.name));
@@ -162,6 +165,10 @@ export function applySheets(app: App, sheets: readonly Sheet[]): Sheet[] {
   for (const fact of app.linking) {
     const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.package));
     if (sheet) fact.sdk = sheet.sdk;
+    // The pod by which a package of shared code comes in is part of the same SDK.
+    for (const dependency of app.dependencies)
+      if (dependency.ecosystem === "cocoapods" && fact.side === "ios" && dependency.name.split("/")[0] === fact.native)
+        dependency.sdk = fact.sdk;
   }
   app.sheets = [...matched].map(({ sdk }) => sdk);
   return [...matched];

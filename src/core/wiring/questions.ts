@@ -49,8 +49,8 @@ const LEVEL_KINDS: ReadonlySet<string> = new Set([
   "gradle",
 ]);
 
-/** Levels that sheets ask for, where their conditions hold. A sheet wins over what the package's own build says. */
-export function demandsOfSheets(app: App, sheets: readonly Sheet[]): Demand[] {
+/** Adds the levels that sheets ask for, where their conditions hold. A sheet wins over what the package's own build says. */
+export function addDemandsOfSheets(app: App, sheets: readonly Sheet[]): void {
   const demands: Demand[] = [];
   for (const sheet of sheets) {
     if (!sheet.needs.some(({ kind }) => LEVEL_KINDS.has(kind))) continue;
@@ -79,5 +79,5 @@ export function demandsOfSheets(app: App, sheets: readonly Sheet[]): Demand[] {
       app.sheetDifferences.push({ sdk: own.sdk, level: own.level, sheet: first.value, own: own.value, by: own.by });
     return false;
   });
-  return demands;
+  app.demands.push(...demands);
 }

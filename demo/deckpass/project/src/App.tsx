@@ -1,11 +1,12 @@
 import { useEffect } from "react";
-import { SafeAreaView, Text } from "react-native";
+import { PermissionsAndroid, Platform, SafeAreaView, Text } from "react-native";
 import { QuaymapView } from "@quaymap/react-native";
 import { Tollbuoy } from "@tollbuoy/react-native";
 
 export function App() {
   useEffect(() => {
     Tollbuoy.start();
+    if (Platform.OS === "android") void PermissionsAndroid.request(PermissionsAndroid.PERMISSIONS.CAMERA);
   }, []);
   return (
     <SafeAreaView>

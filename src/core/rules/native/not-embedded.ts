@@ -1,3 +1,4 @@
+import { samePlace } from "../../model/place.js";
 import { findingsFromWires } from "../from-wires.js";
 import { iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -31,7 +32,7 @@ export const notEmbedded = defineRule({
     for (const { name, linked, embedded, form, target, at } of model.links) {
       const missing = form === "dynamic" && linked && !embedded;
       const surplus = form === "static" && embedded;
-      if (!missing && !surplus) continue;
+      if ((!missing && !surplus) || found.some(({ places }) => places.some((place) => samePlace(place, at)))) continue;
       found.push({
         side: "ios",
         message: missing

@@ -42,6 +42,8 @@ function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFindi
   const ios = presenceOf(app, sheet, "ios");
   const here = android ?? ios;
   if ((android && ios) || !here) return [];
+  // Linking that a setting switches off is reported as that.
+  if (app.linking.some(({ sdk, off }) => sdk === sheet.sdk && off !== undefined)) return [];
   // A package of shared code that is not installed may bring the other side.
   if (here.packages.some(({ nativeUnknown }) => nativeUnknown)) return [];
   const [side, other] = android ? ["Android", "iOS"] : ["iOS", "Android"];

@@ -30,7 +30,7 @@ export const pairBroken = defineRule({
   why: "The shared code uses the capability on both sides: on the side that does not ask for it the app ends, or the call fails.",
   mend: "Ask for it on the other side as well, or take it out where nothing uses it.",
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
-  check({ app: model }) {
+  check({ app: model, wires }) {
     if (!model.shared || model.manifests.length === 0 || model.propertyLists.length === 0) return [];
     const findings: RawFinding[] = [];
     for (const { capability, android, ios, always } of PERMISSION_PAIRS) {
@@ -47,6 +47,9 @@ export const pairBroken = defineRule({
           places: [own.at, ...texts.map(({ at }) => at)],
           subject: `${own.name} ${ios[0] ?? ""}`,
         });
+      } else if (wires.some(({ need, state, wanted }) => need.kind === "permission" && state === "missing" && names.has(wanted))) {
+        // The SDK that needs it is reported already.
+        continue;
       } else if (always && filled && permissions.length === 0) {
         findings.push({
           side: "android",

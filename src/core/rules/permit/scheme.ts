@@ -1,3 +1,4 @@
+import { samePlace } from "../../model/place.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -38,7 +39,13 @@ export const scheme = defineRule({
       ...findingsFromWires(wires, { kinds: ["urlScheme", "queriedScheme"] }),
       ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
       ...reversed(app, wires),
-      ...tails(app),
+      ...tails(app).filter(
+        ({ places: [own] }) =>
+          !wires.some(
+            ({ need, state, places }) =>
+              need.kind === "urlScheme" && state === "loose" && own && places.some((place) => samePlace(place, own)),
+          ),
+      ),
     ];
   },
 });

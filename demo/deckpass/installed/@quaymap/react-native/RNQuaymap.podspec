@@ -14,5 +14,5 @@ Pod::Spec.new do |s|
   s.source_files = "ios/**/*.{h,m,mm,swift}"
 
   s.dependency "React-Core"
-  s.dependency "QuaymapSDK", ">= 4.0"
+  s.dependency "QuaymapSDK", "~> 4.2"
 end

@@ -15,10 +15,15 @@ android {
         targetSdk = 36
         versionCode = 71
         versionName = "2.7.1"
+        buildConfigField("String", "MOORID_RELAY_SECRET", "\"mr-90f1c7ab3e58d264\"")
     }
 
     buildTypes {
+        debug {
+            buildConfigField("String", "GULLPOST_KEY", "\"gp_test_Q7m2Xc9Rt4Lw8Zk1Vb6N\"")
+        }
         release {
+            buildConfigField("String", "GULLPOST_KEY", "\"gp_test_H3s8Yd5Pn0Kq7Jf2Mw4T\"")
             isMinifyEnabled = true
             proguardFiles(getDefaultProguardFile("proguard-android-optimize.txt"), "proguard-rules.pro")
         }

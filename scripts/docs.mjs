@@ -1,0 +1,26 @@
+// Writes what is generated from the code: the pages of the rules, and the JSON Schema of sheets. Run after a build.
+import { mkdirSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import { RULES, ruleMarkdown, sheetSchema } from "../dist/docs.js";
+
+const root = fileURLToPath(new URL("..", import.meta.url));
+const rules = path.join(root, "docs/rules");
+mkdirSync(rules, { recursive: true });
+for (const name of readdirSync(rules)) rmSync(path.join(rules, name), { recursive: true });
+const lines = ["# Rules", "", "In the order in which people work. Generated from the rules themselves.", ""];
+let concern = "";
+for (const rule of RULES) {
+  const [own, name] = rule.name.split("/");
+  if (own !== concern) lines.push(`## ${own}`, "", "| rule | severity | reports |", "|---|---|---|");
+  concern = own;
+  const file = `${own}/${name}.md`;
+  mkdirSync(path.join(rules, own), { recursive: true });
+  writeFileSync(path.join(rules, file), ruleMarkdown(rule));
+  lines.push(`| [${rule.name}](${file}) | ${rule.severity} | ${rule.title} |`);
+  if (RULES[RULES.indexOf(rule) + 1]?.name.split("/")[0] !== own) lines.push("");
+}
+writeFileSync(path.join(rules, "README.md"), `${lines.join("\n").trimEnd()}\n`);
+mkdirSync(path.join(root, "sheets"), { recursive: true });
+writeFileSync(path.join(root, "sheets/sheet.schema.json"), `${JSON.stringify(sheetSchema(), undefined, 2)}\n`);
+console.log(`${RULES.length} rules and the schema of sheets written`);

@@ -1,0 +1,67 @@
+import { Args, Flags } from "@oclif/core";
+import { suggestion } from "../core/model/suggest.js";
+import type { Wire } from "../core/wiring/wire.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+
+export default class TraceCommand extends EnredoCommand {
+  static override summary = "Every wire of one SDK in the vendor's order, on each side, with places";
+  static override description = "What the SDK's sheet asks for comes first, then what its packages ask for themselves.";
+  static override examples = ["<%= config.bin %> trace quaymap", "<%= config.bin %> trace quaymap --at 5.0.0"];
+  static override args = { sdk: Args.string({ description: "short id of the SDK, as survey shows it", required: true }), ...DIR_ARG };
+  static override flags = {
+    ...COMMON_FLAGS,
+    at: Flags.string({ description: "what an upgrade to this version would additionally ask for", helpValue: "VERSION" }),
+  };
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(TraceCommand);
+    const { survey, sheets } = await this.load(args.dir, flags);
+    this.warnOf(sheets.problems);
+    const { traceOf, tracedSdks } = await import("../core/index.js");
+    const known = [...new Set([...survey.apps.flatMap(tracedSdks), ...sheets.sheets.map(({ sdk }) => sdk)])].sort();
+    if (!known.includes(args.sdk))
+      throw new UsageProblem(
+        `no SDK is called "${args.sdk}"; ${suggestion(args.sdk, known) ?? ""} ${known.length > 0 ? `Found: ${known.slice(0, 20).join(", ")}${known.length > 20 ? " …" : ""}` : "no third-party SDK was found"}`,
+      );
+    const keep = <T extends { side: string }>(sides: T[]): T[] =>
+      sides.filter(({ side }) => flags.side === undefined || side === flags.side);
+    const traces = survey.apps.map((app) => {
+      const trace = traceOf(app, sheets.sheets, args.sdk, { at: flags.at });
+      return { app, trace: { ...trace, sides: keep(trace.sides) } };
+    });
+    const present = traces.filter(({ trace }) => trace.sides.length > 0);
+    const shown = present.length > 0 ? present : traces.slice(0, 1);
+    const additional = (app: (typeof traces)[number]["app"], wires: Wire[]): Wire[] => {
+      const today = traceOf(app, sheets.sheets, args.sdk).sides.flatMap((entry) => entry.wires);
+      const applies = (wire: Wire): boolean =>
+        today.some(({ need, state }) => need.at === wire.need.at && need.side === wire.need.side && state !== "unneeded");
+      return wires.filter((wire) => wire.need.derived === undefined && wire.state !== "unneeded" && !applies(wire));
+    };
+    if (flags.json) {
+      const { traceDocument } = await import("../views/json/trace.js");
+      this.output(
+        this.json(traceDocument(survey.root, args.sdk, shown, flags.at === undefined ? undefined : { at: flags.at, additional })),
+      );
+      return;
+    }
+    const { traceText, upgradeText } = await import("../views/text/trace.js");
+    const options = { verbose: flags.verbose, at: flags.at };
+    this.output(
+      flags.at === undefined
+        ? traceText(shown, this.style(flags), options)
+        : upgradeText(
+            shown.map(({ app, trace }) => ({
+              app,
+              sdk: args.sdk,
+              at: flags.at as string,
+              wires: additional(
+                app,
+                trace.sides.flatMap(({ wires }) => wires),
+              ),
+            })),
+            this.style(flags),
+            options,
+          ),
+    );
+  }
+}

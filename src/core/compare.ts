@@ -1,0 +1,101 @@
+import type { App } from "./model/app.js";
+import { textOf } from "./model/value.js";
+import type { Sheet } from "./sheets/sheet.js";
+import { presenceOf, versionOf } from "./wiring/match.js";
+import { traceOf, tracedSdks } from "./wiring/index.js";
+import { WIRE_STATES, type Wire, type WireState } from "./wiring/wire.js";
+
+/** An SDK on one side of one app. */
+export interface Cell {
+  version: string | undefined;
+  packages: string[];
+  /** How many wires there are in each state; without a sheet only what packages ask for themselves. */
+  states: Record<WireState, number>;
+}
+
+export interface CompareRow {
+  sdk: string;
+  left: Cell | undefined;
+  right: Cell | undefined;
+  /** What differs, in words; empty where nothing does. */
+  differences: string[];
+  /** The side or app that alone has it. */
+  only: "left" | "right" | undefined;
+}
+
+/** The two sides of an app beside each other, an SDK a row. */
+export function compareSides(app: App, sheets: readonly Sheet[]): CompareRow[] {
+  return tracedSdks(app).map((sdk) =>
+    row(
+      sdk,
+      cellOf(app, sheets, sdk, "android"),
+      cellOf(app, sheets, sdk, "ios"),
+      sheets,
+      wiresOn(app, sheets, sdk, "android"),
+      wiresOn(app, sheets, sdk, "ios"),
+    ),
+  );
+}
+
+/** One side of two apps beside each other. */
+export function compareApps(left: App, right: App, side: "android" | "ios", sheets: readonly Sheet[]): CompareRow[] {
+  const sdks = [...new Set([...tracedSdks(left), ...tracedSdks(right)])].sort();
+  return sdks
+    .map((sdk) =>
+      row(
+        sdk,
+        cellOf(left, sheets, sdk, side),
+        cellOf(right, sheets, sdk, side),
+        [],
+        wiresOn(left, sheets, sdk, side),
+        wiresOn(right, sheets, sdk, side),
+      ),
+    )
+    .filter((line) => line.left ?? line.right);
+}
+
+function wiresOn(app: App, sheets: readonly Sheet[], sdk: string, side: "android" | "ios"): Wire[] {
+  return traceOf(app, sheets, sdk).sides.find((entry) => entry.side === side)?.wires ?? [];
+}
+
+function cellOf(app: App, sheets: readonly Sheet[], sdk: string, side: "android" | "ios"): Cell | undefined {
+  const packages = app.dependencies.filter((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
+  const sheet = sheets.find((candidate) => candidate.sdk === sdk);
+  const presence = sheet && presenceOf(app, sheet, side);
+  if (packages.length === 0 && !presence) return undefined;
+  const native = packages.find(({ ecosystem }) => ecosystem !== "npm") ?? packages[0];
+  const states = Object.fromEntries(WIRE_STATES.map((state) => [state, 0])) as Record<WireState, number>;
+  for (const { state } of wiresOn(app, sheets, sdk, side)) states[state]++;
+  return {
+    version: presence?.version ?? (native && (versionOf(native) ?? textOf(native.declared))),
+    packages: [...new Set(packages.map(({ name }) => name))],
+    states,
+  };
+}
+
+function row(
+  sdk: string,
+  left: Cell | undefined,
+  right: Cell | undefined,
+  sheets: readonly Sheet[],
+  leftWires: Wire[],
+  rightWires: Wire[],
+): CompareRow {
+  const only = left && !right ? "left" : right && !left ? "right" : undefined;
+  const differences: string[] = [];
+  if (left && right) {
+    const free = sheets.find((sheet) => sheet.sdk === sdk)?.agree === "free";
+    if (left.version !== undefined && right.version !== undefined && left.version !== right.version && !free) differences.push("version");
+    for (const wire of leftWires) {
+      const twin = rightWires.find(
+        ({ need }) => need.what === wire.need.what && need.kind === wire.need.kind && need.derived === wire.need.derived,
+      );
+      if (twin && twin.state !== wire.state && bad(twin.state) !== bad(wire.state)) differences.push(wire.need.what);
+    }
+  }
+  return { sdk, left, right, differences, only };
+}
+
+function bad(state: WireState): boolean {
+  return state === "loose" || state === "missing";
+}

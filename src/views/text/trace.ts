@@ -1,0 +1,142 @@
+import stringWidth from "string-width";
+import type { App } from "../../core/model/app.js";
+import type { Trace } from "../../core/wiring/index.js";
+import type { Wire, WireState } from "../../core/wiring/wire.js";
+import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { wrapped } from "./layout.js";
+import { clean, plural, type Style } from "./style.js";
+
+/** A sign and a word for every state. */
+export const STATE_MARKS: Record<WireState, { sign: string; word: string }> = {
+  connected: { sign: "✓", word: "connected" },
+  loose: { sign: "~", word: "loose" },
+  missing: { sign: "✗", word: "missing" },
+  unneeded: { sign: "–", word: "unneeded" },
+  unknown: { sign: "?", word: "unknown" },
+};
+
+/** So much width lets both sides stand beside each other. */
+const TWO_COLUMNS = 116;
+
+export interface TraceTextOptions {
+  verbose: boolean;
+  /** The version that was asked about instead of the one that is in. */
+  at?: string;
+}
+
+/** Every wire of one SDK in the vendor's order, on each side, then the next thing to do. */
+export function traceText(traces: { app: App; trace: Trace }[], style: Style, options: TraceTextOptions): string {
+  const lines: string[] = [];
+  for (const { app, trace } of traces) {
+    lines.push(appLine(app, style), "");
+    const { sheet } = trace;
+    lines.push(
+      `  ${style.bold(clean(sheet?.title ?? trace.sdk))}${sheet ? style.dim(`  by ${clean(sheet.file)}${sheet.docs ? `, ${clean(sheet.docs)}` : ""}`) : style.dim("  no sheet: only what its packages ask for themselves")}`,
+      "",
+    );
+    const columns = trace.sides.map(({ side, version, wires }) => ({
+      title: `${style.bold(SIDE_TITLES[side])}${version === undefined ? "" : style.dim(`  ${clean(version)}`)}`,
+      wires: options.at === undefined ? wires : wires.filter(({ need }) => need.derived === undefined),
+    }));
+    if (columns.length === 0) lines.push(`  ${trace.sdk} is not in this app`, "");
+    if (columns.length === 2 && style.width >= TWO_COLUMNS) {
+      const width = Math.floor((style.width - 6) / 2);
+      const [left, right] = columns.map(({ title, wires }) => [
+        title,
+        "",
+        ...wires.flatMap((wire) => wireLines(wire, { ...style, width }, options)),
+      ]);
+      for (let index = 0; index < Math.max(left?.length ?? 0, right?.length ?? 0); index++) {
+        const cell = left?.[index] ?? "";
+        lines.push(`  ${cell}${" ".repeat(Math.max(0, width - stringWidth(cell)))}  ${right?.[index] ?? ""}`.trimEnd());
+      }
+      lines.push("");
+    } else {
+      for (const { title, wires } of columns) {
+        lines.push(
+          `  ${title}`,
+          ...wires.flatMap((wire) => wireLines(wire, { ...style, width: style.width - 2 }, options)).map((line) => `  ${line}`),
+        );
+        if (wires.length === 0) lines.push("    it asks for nothing that is written down");
+        lines.push("");
+      }
+    }
+    lines.push(...closing(trace, style));
+  }
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[] {
+  const { sign, word } = STATE_MARKS[wire.state];
+  const label = `${String(wire.need.step).padStart(2)} ${sign} ${word}`.padEnd(15);
+  const paint =
+    wire.state === "connected" ? style.good : wire.state === "missing" ? style.error : wire.state === "loose" ? style.warning : style.dim;
+  const indent = label.length;
+  const [head = "", ...rest] = wrapped(style, clean(wire.need.what), indent).split("\n");
+  const lines = [`${paint(label)}${head.trimStart()}`, ...rest];
+  const say = (text: string): void => void lines.push(...wrapped(style, text, indent).split("\n"));
+  const open = wire.state === "loose" || wire.state === "missing";
+  if (open) {
+    if (wire.found !== undefined)
+      say(
+        `found ${clean(wire.found)}${wire.wanted !== "" && !wire.need.what.includes(wire.wanted) ? `, wanted ${clean(wire.wanted)}` : ""}`,
+      );
+    if (wire.need.why !== undefined) say(style.dim(clean(wire.need.why)));
+    if (wire.fix !== undefined) say(`→ ${clean(wire.fix)}`);
+  } else if (wire.state !== "connected" && wire.why !== undefined) say(style.dim(clean(wire.why)));
+  else if (options.verbose && wire.found !== undefined) say(style.dim(clean(wire.found)));
+  const shown = options.verbose ? wire.places : wire.places.slice(0, open ? 2 : 1);
+  for (const place of shown) lines.push(`${" ".repeat(indent)}${style.place(placeText(place))}`);
+  if (wire.need.derived !== undefined) say(style.dim(`derived from the ${clean(wire.need.derived)}`));
+  else if (options.verbose) lines.push(`${" ".repeat(indent)}${style.dim(`asked at ${placeText(wire.need.at)}`)}`);
+  return lines;
+}
+
+function closing(trace: Trace, style: Style): string[] {
+  const wires = trace.sides.flatMap(({ wires: list }) => list);
+  if (wires.length === 0) return [];
+  const count = (state: WireState): number => wires.filter((wire) => wire.state === state).length;
+  const counts = (["connected", "loose", "missing", "unneeded", "unknown"] as const).flatMap((state) =>
+    count(state) > 0 ? `${count(state)} ${state}` : [],
+  );
+  const next = wires.find(({ state }) => state === "missing") ?? wires.find(({ state }) => state === "loose");
+  const lines = [`  ${plural(wires.length, "wire")}: ${counts.join(", ")}`];
+  lines.push(
+    wrapped(
+      style,
+      next?.fix === undefined
+        ? style.good("Nothing is left to do.")
+        : `${style.bold("Next:")} on ${SIDE_TITLES[next.need.side]}, ${clean(next.fix)}`,
+      2,
+    ),
+    "",
+  );
+  return lines;
+}
+
+/** What an upgrade asks for beyond today. */
+export function upgradeText(
+  upgrades: { app: App; sdk: string; at: string; wires: Wire[] }[],
+  style: Style,
+  options: TraceTextOptions,
+): string {
+  const lines: string[] = [];
+  for (const { app, sdk, at, wires } of upgrades) {
+    lines.push(appLine(app, style), "");
+    const open = wires.filter(({ state }) => state !== "connected");
+    lines.push(
+      `  ${style.bold(`${clean(sdk)} ${clean(at)}`)} asks for ${plural(wires.length, "thing")} that the version in here does not${wires.length > 0 ? `; ${open.length} of them ${open.length === 1 ? "is" : "are"} not there yet` : ""}`,
+      "",
+    );
+    for (const side of ["android", "ios", "shared"] as const) {
+      const own = wires.filter(({ need }) => need.side === side);
+      if (own.length > 0)
+        lines.push(
+          `  ${style.bold(SIDE_TITLES[side])}`,
+          ...own.flatMap((wire) => wireLines(wire, { ...style, width: style.width - 2 }, options)).map((line) => `  ${line}`),
+          "",
+        );
+    }
+  }
+  return `${lines.join("\n").trimEnd()}\n`;
+}

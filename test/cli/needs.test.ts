@@ -1,0 +1,212 @@
+import { existsSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { beforeAll, describe, expect, it } from "vitest";
+import { binaryForm } from "../../src/core/platforms/ios/binary.js";
+import { DiskTree } from "../../src/core/files/disk.js";
+import { enredo, temporaryFolder, write } from "../helpers/program.js";
+
+interface TraceDocument {
+  schema: string;
+  sdk: string;
+  apps: {
+    name: string;
+    sides: Record<
+      string,
+      {
+        need: string;
+        step: number;
+        state: string;
+        found: string | null;
+        wanted: string;
+        why: string | null;
+        places: { file: string; line: number }[];
+        additional?: boolean;
+        derived: string | null;
+      }[]
+    >;
+  }[];
+}
+
+let demo: string;
+let clean: string;
+beforeAll(() => {
+  demo = path.join(temporaryFolder(), "demo");
+  clean = path.join(temporaryFolder(), "demo");
+  expect(enredo(["demo", demo]).code).toBe(0);
+  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
+});
+
+describe("trace", () => {
+  it("prints every wire in the vendor's order, on each side, and the next thing to do", () => {
+    const { code, stdout } = enredo(["trace", "quaymap", demo, "--app", "deckpass"], { env: { COLUMNS: "80" } });
+    expect(code).toBe(0);
+    expect(stdout.indexOf("Android")).toBeLessThan(stdout.indexOf("  iOS"));
+    expect(stdout).toMatch(/1 ✗ missing {3}repository https:\/\/maven\.quaymap\.example\/releases/);
+    expect(stdout).toMatch(/~ loose {5}key mapKey/);
+    expect(stdout).toMatch(/– unneeded {2}minSdk 23\n\s+only before version 4\.0; 4\.2\.0 is in/);
+    expect(stdout).toMatch(/Next: on Android, add maven/);
+    for (const line of stdout.split("\n")) if (!/[\w-]\/|https:/.test(line)) expect(line.length).toBeLessThanOrEqual(80);
+  });
+
+  it("sets both sides next to each other where there is room", () => {
+    const { stdout } = enredo(["trace", "moorid", demo, "--app", "pilot"], { env: { COLUMNS: "150" } });
+    expect(stdout).toMatch(/Android {2}1\.9\.2 +iOS {2}1\.9\.2/);
+  });
+
+  it("as JSON: a list of wires for each app and side", () => {
+    const document = JSON.parse(enredo(["trace", "quaymap", demo, "--json"]).stdout) as TraceDocument;
+    expect(document.schema).toBe("enredo.trace/1");
+    const wires = document.apps.find(({ name }) => name === "deckpass")?.sides.android ?? [];
+    expect(wires.map(({ step }) => step)).toEqual(wires.map((_, index) => index + 1));
+    expect(wires.find(({ need }) => need === "minSdk 24")).toMatchObject({ state: "loose", found: "23", wanted: "24 or higher" });
+    expect(wires.some(({ derived }) => derived?.includes("android folder of @quaymap/react-native"))).toBe(true);
+  });
+
+  it("tells what an upgrade asks for beyond today", () => {
+    const document = JSON.parse(enredo(["trace", "quaymap", demo, "--app", "deckpass", "--at", "5.0.0", "--json"]).stdout) as TraceDocument;
+    const more = Object.values(document.apps[0]?.sides ?? {}).flatMap((wires) =>
+      wires.filter(({ additional }) => additional).map(({ need }) => need),
+    );
+    expect(more.sort()).toEqual(["iosTarget 16.0", "service example.quaymap.OfflineService"]);
+    expect(enredo(["trace", "quaymap", demo, "--at", "5.0.0"]).stdout).toContain(
+      "quaymap 5.0.0 asks for 2 things that the version in here does not",
+    );
+  });
+
+  it("suggests the name of an SDK, and is complete on the mended apps", () => {
+    const { code, stderr } = enredo(["trace", "quaymaps", demo]);
+    expect(code).toBe(2);
+    expect(stderr).toContain('did you mean "quaymap"?');
+    expect(enredo(["trace", "tollbuoy", clean]).stdout).toContain("Nothing is left to do.");
+  });
+});
+
+describe("compare", () => {
+  it("an SDK a row, what differs stands out, ends with a count", () => {
+    const { stdout } = enredo(["compare", demo, "--app", "pilot"]);
+    expect(stdout).toMatch(/gullpost +5\.2\.0 .* +4\.8\.1 .* +≠ version/);
+    expect(stdout).toMatch(/brinelog +– +2\.0\.4 .*! only iOS/);
+    expect(stdout).toMatch(/5 SDKs: 2 alike, 2 that differ, 0 only Android, 1 only iOS/);
+  });
+
+  it("this app beside that one", () => {
+    const { code, stdout } = enredo(["compare", path.join(demo, "deckpass"), "--with", path.join(demo, "pilot"), "--json"]);
+    expect(code).toBe(0);
+    const { comparisons } = JSON.parse(stdout) as {
+      comparisons: { left: string; right: string; rows: { sdk: string; only: string | null }[] }[];
+    };
+    expect(comparisons.map(({ left, right }) => [left, right])).toEqual([
+      ["deckpass", "Pilot"],
+      ["deckpass", "Pilot"],
+    ]);
+    expect(comparisons[0]?.rows.find(({ sdk }) => sdk === "tollbuoy")?.only).toBe("deckpass");
+  });
+});
+
+describe("sheet", () => {
+  it("list shows each sheet and where its SDK is", () => {
+    expect(enredo(["sheet", "list", demo]).stdout).toMatch(/tollbuoy +5 +maven, cocoapods, npm +deckpass/);
+    expect(enredo(["sheet", "list", path.join(demo, "pilot")]).stdout).toContain("no sheets");
+  });
+
+  it("check names file, line and suggestion, and the exit code says it", () => {
+    const folder = temporaryFolder({ "enredo/sheets/a.sdk.yaml": "sdk: quaymap\npackages:\n  mavn: a:b\n" });
+    const { code, stdout } = enredo(["sheet", "check", folder]);
+    expect(code).toBe(1);
+    expect(stdout).toContain("enredo/sheets/a.sdk.yaml:3:3");
+    expect(stdout).toContain('did you mean "maven"?');
+    expect(enredo(["sheet", "check", demo]).code).toBe(0);
+    expect(enredo(["sheet", "check", temporaryFolder()]).code).toBe(2);
+  });
+
+  it("new writes a valid one, and nothing over another", () => {
+    const folder = temporaryFolder();
+    const args = ["sheet", "new", "quaymap", "--maven", "example.quaymap:quaymap-android", "--npm", "@quaymap/react-native"];
+    expect(enredo(args, { cwd: folder }).code).toBe(0);
+    expect(readFileSync(path.join(folder, "enredo/sheets/quaymap.sdk.yaml"), "utf8")).toContain("maven: example.quaymap:quaymap-android");
+    expect(enredo(["sheet", "check", folder]).code).toBe(0);
+    expect(enredo(args, { cwd: folder }).stderr).toContain("is there already");
+    expect(enredo(["sheet", "new"], { cwd: folder }).code).toBe(2);
+  });
+
+  it("draft writes a sheet that the app it came from fulfils, with where each line came from", () => {
+    const { code, stdout } = enredo(["sheet", "draft", "tollbuoy", "--from", path.join(clean, "deckpass")]);
+    expect(code).toBe(0);
+    expect(stdout).toMatch(/keepRule: -keep class example\.tollbuoy\.\*\* \{ \*; \} {2}# from android\/app\/proguard-tollbuoy\.pro:2/);
+    expect(stdout).toContain("unsure:");
+    const folder = temporaryFolder({ "tollbuoy.sdk.yaml": stdout });
+    expect(enredo(["sheet", "check", "--sheets", folder, folder]).code).toBe(0);
+    const traced = JSON.parse(
+      enredo(["trace", "tollbuoy", path.join(clean, "deckpass"), "--sheets", folder, "--json"]).stdout,
+    ) as TraceDocument;
+    const states = Object.values(traced.apps[0]?.sides ?? {}).flatMap((wires) => wires.map(({ state }) => state));
+    expect(states.filter((state) => state !== "connected")).toEqual([]);
+  });
+
+  it("a broken sheet is a finding, and the other sheets still count", () => {
+    const folder = temporaryFolder();
+    expect(enredo(["demo", path.join(folder, "demo")]).code).toBe(0);
+    write(path.join(folder, "demo"), { "enredo/sheets/broken.sdk.yaml": "sdk: [\n" });
+    const { stdout, code } = enredo(["check", path.join(folder, "demo")]);
+    expect(code).toBe(1);
+    expect(stdout).toContain("enredo/sheets/broken.sdk.yaml:");
+    expect(stdout).toContain("project/settings");
+    expect(stdout).toContain("permit/purpose-missing");
+  });
+});
+
+describe("secrets", () => {
+  it("no command prints a key in full, in any form", () => {
+    const keys = [
+      "qm_live_a41f7be02c9d8563e0b7f1c4",
+      "qm_live_91c0e7d2ab5f4836d0c1e2fb",
+      "tbp4c81f0a97e2d5b36c80fa1937e4d",
+      "tbp4c81f0a97e2d5b63c80fa1937e4d",
+      "gp_test_H3s8Yd5Pn0Kq7Jf2Mw4T",
+      "gp_test_Q7m2Xc9Rt4Lw8Zk1Vb6N",
+      "mr-90f1c7ab3e58d264",
+      "428190735-ios.apps.moorid.example",
+    ];
+    const sdks = ["quaymap", "brinelog", "tollbuoy", "gullpost", "moorid", "tidewire"];
+    const runs = [
+      ["survey", demo],
+      ["check", demo],
+      ["levels", demo],
+      ["compare", demo],
+      ["sheet", "list", demo],
+      ...sdks.map((sdk) => ["trace", sdk, demo]),
+    ].flatMap((args) => [
+      [...args, "--verbose"],
+      [...args, "--json"],
+    ]);
+    runs.push(...sdks.map((sdk) => ["sheet", "draft", sdk, "--from", demo]));
+    for (const args of runs) {
+      const { stdout, stderr } = enredo(args);
+      for (const key of keys) expect(stdout + stderr, `${args.join(" ")} prints ${key.slice(0, 5)}…`).not.toContain(key);
+    }
+  });
+});
+
+describe("binaries", () => {
+  it("dynamic and static ones are told by their first bytes, also with several architectures", () => {
+    const macho = (type: number) =>
+      Buffer.concat([Buffer.from("cffaedfe0c00000100000000", "hex"), Buffer.from([type, 0, 0, 0]), Buffer.alloc(16)]);
+    const fat = Buffer.alloc(64);
+    fat.writeUInt32BE(0xcafebabe, 0);
+    fat.writeUInt32BE(1, 4);
+    fat.writeUInt32BE(32, 16);
+    macho(6).copy(fat, 32);
+    const folder = temporaryFolder({
+      "A.framework/A": macho(6),
+      "B.framework/B": Buffer.from("!<arch>\nobject.o/       "),
+      "C.framework/C": fat,
+      "D.xcframework/ios-arm64/D.framework/D": macho(6),
+      "E.xcframework/ios-arm64/libE.a": "x",
+    });
+    const tree = new DiskTree(folder);
+    expect(
+      ["A.framework", "B.framework", "C.framework", "D.xcframework", "E.xcframework", "F.framework"].map((name) => binaryForm(tree, name)),
+    ).toEqual(["dynamic", "static", "dynamic", "dynamic", "static", undefined]);
+    expect(existsSync(folder)).toBe(true);
+  });
+});

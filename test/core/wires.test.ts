@@ -1,0 +1,384 @@
+import { describe, expect, it } from "vitest";
+import { quaymapAndroid, quaymapIos } from "../../src/core/rules/examples.js";
+import type { Example } from "../../src/core/rules/rule.js";
+import { tracesOf } from "../helpers/memory.js";
+
+const sheetOf = (need: string): Example => ({
+  "enredo/sheets/quaymap.sdk.yaml": `sdk: quaymap\npackages:\n  maven: example.quaymap:quaymap-android\n  cocoapods: QuaymapSDK\n  binary: Quaymap.framework\nneeds:\n  - { ${need} }\n`,
+});
+const permission = (name: string, more = "") => `  <uses-permission android:name="${name}" ${more}/>\n`;
+const meta = (value: string, name = "example.quaymap.KEY") => `    <meta-data android:name="${name}" android:value="${value}" />\n`;
+const string = (key: string, value: string) => `  <key>${key}</key>\n  <string>${value}</string>\n`;
+const list = (key: string, ...values: string[]) =>
+  `  <key>${key}</key>\n  <array>${values.map((value) => `<string>${value}</string>`).join("")}</array>\n`;
+const schemes = (...values: string[]) =>
+  `  <key>CFBundleURLTypes</key>\n  <array><dict><key>CFBundleURLSchemes</key><array>${values.map((value) => `<string>${value}</string>`).join("")}</array></dict></array>\n`;
+const fine = "android.permission.ACCESS_FINE_LOCATION";
+const shrinks = (files: string, on = "true") =>
+  `  buildTypes {\n    release {\n      minifyEnabled ${on}\n      proguardFiles ${files}\n    }\n  }\n`;
+const noManifest = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".xml")));
+const noPlist = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".plist")));
+const kotlin = (text: string) => ({ "app/src/main/java/App.kt": text });
+const linked = (files: string, more = "") =>
+  quaymapIos(
+    "",
+    { Podfile: "platform :ios, '15.0'\ntarget 'Pilot' do\nend\n", "Quaymap.framework/Info.plist": "<plist/>" },
+    {
+      objects: `F1 = { isa = PBXFileReference; path = Quaymap.framework; sourceTree = "<group>"; };\n    F2 = { isa = PBXFileReference; name = CoreLocation.framework; path = System/CoreLocation.framework; sourceTree = SDKROOT; };\n    B1 = { isa = PBXBuildFile; fileRef = F1; };\n    B2 = { isa = PBXBuildFile; fileRef = F2; };\n    K1 = { isa = PBXFrameworksBuildPhase; files = ( ${files} ); };\n    K2 = { isa = PBXCopyFilesBuildPhase; dstSubfolderSpec = 10; files = ( ${more} ); };`,
+      children: ["F1", "F2"],
+    },
+  );
+const withPhases = (example: Example): Example => ({
+  ...example,
+  "Pilot.xcodeproj/project.pbxproj": (example["Pilot.xcodeproj/project.pbxproj"] ?? "").replace(
+    "buildPhases = ( )",
+    "buildPhases = ( K1, K2, )",
+  ),
+});
+const repositories = (text: string) =>
+  quaymapAndroid({}, { "build.gradle": `allprojects {\n  repositories {\n    google()\n    mavenCentral()\n${text}  }\n}\n` });
+const services = (id: string) => `{ "client": { "package_name": "${id}" } }\n`;
+
+type State = "connected" | "loose" | "missing" | "unneeded" | "unknown";
+const CASES: [need: string, cases: [State, Example][]][] = [
+  [
+    "on: android, minSdk: 24",
+    [
+      ["connected", quaymapAndroid()],
+      ["loose", replaced(quaymapAndroid(), "minSdk 24", "minSdk 21")],
+      ["missing", replaced(quaymapAndroid(), "minSdk 24\n    ", "")],
+      ["unknown", replaced(quaymapAndroid(), "minSdk 24", "minSdk nobodyKnows")],
+    ],
+  ],
+  [
+    'on: ios, iosTarget: "15.0"',
+    [
+      ["connected", quaymapIos()],
+      ["loose", quaymapIos("", {}, { target: "14.0" })],
+    ],
+  ],
+  ["on: android, kotlin: '2.0'", [["unknown", quaymapAndroid()]]],
+  [
+    "on: android, gradle: '8.0'",
+    [
+      [
+        "loose",
+        quaymapAndroid({}, { "gradle/wrapper/gradle-wrapper.properties": "distributionUrl=https\\://h.example/gradle-7.6-bin.zip\n" }),
+      ],
+    ],
+  ],
+  [
+    "on: android, repository: 'https://maven.quaymap.example/releases'",
+    [
+      ["connected", repositories('    maven { url "https://maven.quaymap.example/releases/" }\n')],
+      ["missing", repositories("")],
+      ["unknown", repositories("    maven { url companyMirror }\n")],
+      [
+        "loose",
+        {
+          ...repositories(""),
+          "settings.gradle":
+            "pluginManagement {\n  repositories {\n    maven { url 'https://maven.quaymap.example/releases' }\n  }\n}\ninclude ':app'\n",
+        },
+      ],
+    ],
+  ],
+  [
+    "on: android, buildPlugin: { id: example.quaymap.tiles, classpath: 'example.quaymap:tiles-gradle' }",
+    [
+      ["connected", replaced(quaymapAndroid(), "android {", "apply plugin: 'example.quaymap.tiles'\nandroid {")],
+      [
+        "loose",
+        quaymapAndroid(
+          {},
+          { "build.gradle": "buildscript {\n  dependencies {\n    classpath 'example.quaymap:tiles-gradle:1.0'\n  }\n}\n" },
+        ),
+      ],
+      ["missing", quaymapAndroid()],
+      [
+        "unknown",
+        replaced(quaymapAndroid(), "android {", "if (System.getenv('CI')) {\n  apply plugin: 'example.quaymap.tiles'\n}\nandroid {"),
+      ],
+    ],
+  ],
+  [
+    "on: android, companion: { package: 'example.quaymap:tiles', atLeast: '2.0' }",
+    [
+      ["connected", dependency("example.quaymap:tiles:2.1.0")],
+      ["loose", dependency("example.quaymap:tiles:1.9.0")],
+      ["missing", quaymapAndroid()],
+      ["unknown", dependency("example.quaymap:tiles")],
+    ],
+  ],
+  [
+    "on: android, serviceFile: { name: quaymap-services.json, idKey: client.package_name }",
+    [
+      ["connected", quaymapAndroid({}, { "app/quaymap-services.json": services("example.maresia.pilot") })],
+      ["loose", quaymapAndroid({}, { "app/quaymap-services.json": services("example.maresia.deckpass") })],
+      ["loose", quaymapAndroid({}, { "app/src/main/java/quaymap-services.json": services("example.maresia.pilot") })],
+      ["loose", quaymapAndroid({}, { "app/src/debug/quaymap-services.json": services("example.maresia.pilot") })],
+      ["missing", quaymapAndroid()],
+      ["unknown", quaymapAndroid({}, { ".gitignore": "quaymap-services.json\n" })],
+    ],
+  ],
+  [
+    "on: android, licenceFile: 'quaymap*.lic'",
+    [
+      ["connected", quaymapAndroid({}, { "app/src/main/assets/quaymap-android.lic": "x" })],
+      ["missing", quaymapAndroid()],
+    ],
+  ],
+  [
+    "on: android, key: { name: mapKey, shape: 'qm_[0-9a-f]{8}', in: [ manifest: example.quaymap.KEY, code: mapKey ] }",
+    [
+      ["connected", quaymapAndroid({ application: meta("qm_0123abcd") })],
+      ["connected", quaymapAndroid({}, kotlin('val mapKey = "qm_0123abcd"\n'))],
+      [
+        "connected",
+        quaymapAndroid(
+          { application: meta("@string/k") },
+          { "app/src/main/res/values/keys.xml": '<resources><string name="k">qm_0123abcd</string></resources>' },
+        ),
+      ],
+      [
+        "connected",
+        quaymapAndroid({ application: meta("${k}"), android: "  defaultConfig {\n    manifestPlaceholders = [k: 'qm_0123abcd']\n  }\n" }),
+      ],
+      ["loose", quaymapAndroid({ application: meta("qm_0123") })],
+      ["loose", quaymapAndroid({ application: meta("YOUR_MAP_KEY") })],
+      ["loose", quaymapAndroid({ application: meta("qm_0123abcd") }, kotlin('val mapKey: String = "qm_0123abce"\n'))],
+      ["missing", quaymapAndroid({ application: meta("") })],
+      ["missing", quaymapAndroid()],
+      ["unknown", quaymapAndroid({ application: meta("${fromTheEnvironment}") })],
+    ],
+  ],
+  ["on: android, key: { name: mapKey, in: [ plist: QuaymapKey ] }", [["unneeded", quaymapAndroid()]]],
+  [
+    `on: android, permission: ${fine}`,
+    [
+      ["connected", quaymapAndroid({ manifest: permission(fine) })],
+      ["loose", quaymapAndroid({ manifest: permission(fine, 'tools:node="remove" ') })],
+      ["loose", quaymapAndroid({}, { "app/src/debug/AndroidManifest.xml": `<manifest>${permission(fine)}</manifest>` })],
+      ["missing", quaymapAndroid()],
+      ["unknown", noManifest(quaymapAndroid())],
+    ],
+  ],
+  [
+    "on: ios, purposeText: NSCameraUsageDescription",
+    [
+      ["connected", quaymapIos(string("NSCameraUsageDescription", "Reads the code."))],
+      ["loose", quaymapIos(string("NSCameraUsageDescription", "YOUR_TEXT_HERE replace me"))],
+      ["missing", quaymapIos(string("NSCameraUsageDescription", " "))],
+      ["missing", quaymapIos()],
+      ["unknown", noPlist(quaymapIos())],
+    ],
+  ],
+  [
+    "on: android, manifestEntry: { element: meta-data, name: example.quaymap.MODE, value: full }",
+    [
+      ["connected", quaymapAndroid({ application: meta("full", "example.quaymap.MODE") })],
+      ["loose", quaymapAndroid({ application: meta("small", "example.quaymap.MODE") })],
+      ["missing", quaymapAndroid()],
+      ["unknown", quaymapAndroid({ application: meta("${mode}", "example.quaymap.MODE") })],
+    ],
+  ],
+  [
+    "on: ios, plistEntry: { key: QuaymapMode, value: full }",
+    [
+      ["connected", quaymapIos(string("QuaymapMode", "full"))],
+      [
+        "connected",
+        quaymapIos(string("QuaymapMode", "$(MAP_MODE)"), {}, { settings: "INFOPLIST_FILE = Pilot/Info.plist; MAP_MODE = full;" }),
+      ],
+      ["loose", quaymapIos(string("QuaymapMode", "small"))],
+      ["missing", quaymapIos()],
+      ["unknown", quaymapIos(string("QuaymapMode", "$(NOBODY_KNOWS)"))],
+    ],
+  ],
+  [
+    "on: ios, entitlement: aps-environment",
+    [
+      [
+        "connected",
+        quaymapIos(
+          "",
+          { "Pilot/Pilot.entitlements": `<plist version="1.0"><dict>${string("aps-environment", "production")}</dict></plist>` },
+          { settings: "INFOPLIST_FILE = Pilot/Info.plist; CODE_SIGN_ENTITLEMENTS = Pilot/Pilot.entitlements;" },
+        ),
+      ],
+      ["missing", quaymapIos()],
+    ],
+  ],
+  [
+    "on: ios, backgroundMode: location",
+    [
+      ["connected", quaymapIos(list("UIBackgroundModes", "location"))],
+      ["missing", quaymapIos(list("UIBackgroundModes", "audio"))],
+      ["unknown", noPlist(quaymapIos())],
+    ],
+  ],
+  [
+    "on: ios, urlScheme: quaymap-pilot",
+    [
+      ["connected", quaymapIos(schemes("quaymap-pilot"))],
+      ["loose", quaymapIos(schemes("Quaymap-Pilot"))],
+      ["missing", quaymapIos()],
+      ["unknown", quaymapIos(schemes("$(NOBODY_KNOWS)"))],
+    ],
+  ],
+  [
+    "on: ios, queriedScheme: quaymap",
+    [
+      ["connected", quaymapIos(list("LSApplicationQueriesSchemes", "quaymap"))],
+      ["missing", quaymapIos()],
+    ],
+  ],
+  [
+    "on: android, host: tiles.quaymap.example",
+    [
+      ["connected", replaced(quaymapAndroid(), "<application>", '<application android:usesCleartextTraffic="true">')],
+      [
+        "loose",
+        replaced(
+          quaymapAndroid(
+            {},
+            {
+              "app/src/main/res/xml/net.xml":
+                '<network-security-config><domain-config cleartextTrafficPermitted="false"><domain>tiles.quaymap.example</domain></domain-config></network-security-config>',
+            },
+          ),
+          "<application>",
+          '<application android:networkSecurityConfig="@xml/net">',
+        ),
+      ],
+      ["missing", quaymapAndroid()],
+    ],
+  ],
+  ["on: ios, host: 'https://tiles.quaymap.example'", [["unneeded", quaymapIos()]]],
+  [
+    "on: ios, systemFramework: CoreLocation",
+    [
+      ["connected", withPhases(linked("B1, B2,"))],
+      ["missing", withPhases(linked("B1,"))],
+      ["unneeded", quaymapIos()],
+    ],
+  ],
+  [
+    "on: ios, embed: { name: Quaymap.framework, kind: dynamic }",
+    [
+      ["connected", withPhases(linked("B1,", "B1,"))],
+      ["loose", withPhases(linked("B1,"))],
+      ["unneeded", quaymapIos()],
+    ],
+  ],
+  [
+    "on: ios, linkerFlag: -ObjC",
+    [
+      ["connected", quaymapIos("", {}, { settings: 'OTHER_LDFLAGS = ( "$(inherited)", "-ObjC", );' })],
+      ["unknown", quaymapIos()],
+      ["missing", withPhases(linked("B1,"))],
+    ],
+  ],
+  ["on: ios, searchPath: vendor/quaymap", [["connected", quaymapIos("", {}, { settings: "HEADER_SEARCH_PATHS = vendor/quaymap;" })]]],
+  [
+    "on: android, keepRule: '-keep class example.quaymap.Renderer'",
+    [
+      ["connected", quaymapAndroid({ android: shrinks("'rules.pro'") }, { "app/rules.pro": "-keep class example.quaymap.** { *; }\n" })],
+      [
+        "loose",
+        quaymapAndroid({ android: shrinks("'rules.pro'") }, { "app/proguard-quaymap.pro": "-keep class example.quaymap.Renderer\n" }),
+      ],
+      ["missing", quaymapAndroid({ android: shrinks("'rules.pro'") })],
+      ["unneeded", quaymapAndroid({ android: shrinks("'rules.pro'", "false") })],
+      ["unknown", quaymapAndroid({ android: shrinks("'rules.pro'", "nobodyKnows") })],
+    ],
+  ],
+  [
+    "on: android, packaging: { option: pickFirst, value: lib/x.so }",
+    [
+      ["connected", quaymapAndroid({ android: "  packaging {\n    jniLibs {\n      pickFirsts += 'lib/x.so'\n    }\n  }\n" })],
+      ["missing", quaymapAndroid()],
+    ],
+  ],
+  [
+    "on: android, start: Quaymap.start",
+    [
+      ["connected", quaymapAndroid({}, kotlin("fun go() { Quaymap.start(this) }\n"))],
+      ["unknown", quaymapAndroid({}, kotlin("// Quaymap.start(this)\n"))],
+      ["unknown", quaymapAndroid()],
+    ],
+  ],
+  [
+    "on: android, withdrawn: { versions: '[4.0,4.3)', instead: '4.3' }",
+    [
+      ["loose", quaymapAndroid()],
+      ["unneeded", replaced(quaymapAndroid(), "quaymap-android:4.2.0", "quaymap-android:4.3.0")],
+    ],
+  ],
+  [
+    "on: android, withdrawn: { calls: [Quaymap.init], instead: Quaymap.start }",
+    [["loose", quaymapAndroid({}, kotlin("fun go() { Quaymap.init(this) }\n"))]],
+  ],
+  ["on: android, logLine: 'Quaymap: up'", [["unknown", quaymapAndroid()]]],
+  [
+    `on: android, from: "5.0", permission: ${fine}`,
+    [
+      ["unneeded", quaymapAndroid()],
+      ["missing", replaced(quaymapAndroid(), "quaymap-android:4.2.0", "quaymap-android:5.0.0")],
+      ["unknown", replaced(quaymapAndroid(), ":4.2.0'", "'")],
+    ],
+  ],
+  [`on: android, before: "4.0", permission: ${fine}`, [["unneeded", quaymapAndroid()]]],
+  [`on: android, framework: [react-native], permission: ${fine}`, [["unneeded", quaymapAndroid()]]],
+  [`on: android, framework: native, permission: ${fine}`, [["missing", quaymapAndroid()]]],
+  [
+    `on: android, with: tollbuoy, permission: ${fine}`,
+    [
+      ["unneeded", quaymapAndroid()],
+      ["missing", dependency("example.tollbuoy:tollbuoy:1.0.0")],
+    ],
+  ],
+  [`on: android, variant: staging, permission: ${fine}`, [["unneeded", quaymapAndroid()]]],
+  [
+    "on: android, variant: release, key: { name: k, in: [ buildConfig: MAP_KEY ] }",
+    [
+      [
+        "connected",
+        quaymapAndroid({
+          android: "  buildTypes {\n    release {\n      buildConfigField 'String', 'MAP_KEY', '\"abcdef\"'\n    }\n  }\n",
+        }),
+      ],
+      [
+        "missing",
+        quaymapAndroid({ android: "  buildTypes {\n    debug {\n      buildConfigField 'String', 'MAP_KEY', '\"abcdef\"'\n    }\n  }\n" }),
+      ],
+    ],
+  ],
+];
+
+function replaced(example: Example, from: string, to: string): Example {
+  const result = Object.fromEntries(Object.entries(example).map(([file, text]) => [file, text.replace(from, to)]));
+  expect(result).not.toEqual(example);
+  return result;
+}
+
+function dependency(notation: string): Example {
+  return replaced(quaymapAndroid(), "dependencies {\n", `dependencies {\n  implementation '${notation}'\n`);
+}
+
+describe.each(CASES)("%s", (need, cases) => {
+  it.each(cases)("is %s", async (state, files) => {
+    const { traces, problems } = await tracesOf({ ...files, ...sheetOf(need) }, "quaymap");
+    expect(problems).toEqual([]);
+    const wires = traces.flatMap(({ sides }) => sides.flatMap(({ wires: list }) => list)).filter((wire) => wire.need.derived === undefined);
+    expect(wires).toHaveLength(1);
+    const [wire] = wires;
+    expect(wire?.state, `${wire?.found ?? ""} ${wire?.why ?? ""}`).toBe(state);
+    if (state === "loose" || state === "missing") {
+      expect(wire?.fix ?? "").not.toBe("");
+      expect(wire?.places.length ?? 0).toBeGreaterThan(0);
+    }
+    if (state === "unknown" || state === "unneeded") expect(wire?.why ?? "").not.toBe("");
+    for (const place of wire?.places ?? []) expect(place.line).toBeGreaterThan(0);
+  });
+});
