@@ -20,6 +20,16 @@ const zones = [
     message: "versions are plain functions",
   },
   {
+    target: "./src/core/wiring",
+    from: ["./src/core/files", "./src/core/frameworks", "./src/core/rules", "./src/core/survey.ts"],
+    message: "needs are held against facts, not files",
+  },
+  {
+    target: "./src/core/sheets",
+    from: ["./src/core/frameworks", "./src/core/rules", "./src/core/survey.ts"],
+    message: "sheets know neither frameworks nor rules",
+  },
+  {
     target: "./src/core/knowledge",
     from: [
       "./src/core/files",

@@ -1,5 +1,4 @@
-import { native } from "./frameworks/native/index.js";
-import { reactNative } from "./frameworks/react-native/index.js";
+import { FRAMEWORKS } from "./frameworks/index.js";
 import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
 import { baseName, isWithin, join, parentOf } from "./model/paths.js";
 import { Project } from "./files/project.js";
@@ -24,9 +23,6 @@ import { addDemandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.
 import { ancestors, readManifest } from "./platforms/javascript/packages.js";
 import { ignoreMatcher } from "./settings/ignore.js";
 import { noSettings, type Settings } from "./settings/settings.js";
-
-/** The frameworks that the survey asks, in this order; what none claims is native. */
-const FRAMEWORKS: Framework[] = [reactNative, native];
 
 /**
  * Finds every app below the root of a tree (or of a project whose files are partly read) and reads its facts; `sheets` tell which

@@ -10,7 +10,7 @@ import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
 import type { NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { entriesNamed, homeOf, mainText, onlyInVariants, part, placesOf, type Held, type Holding } from "./context.js";
-import { holdKey, keyValue } from "./keys.js";
+import { difference, holdKey, keyValue } from "./keys.js";
 import { mask } from "./mask.js";
 import { compareIn, satisfiesIn, versionOf, wildcard } from "./match.js";
 
@@ -485,7 +485,8 @@ function holdUrlScheme({ app, sheet, need, side }: Holding): Held {
       state: "loose",
       problem: "scheme",
       wanted: shown,
-      found: from === undefined ? near.name : `${prefix ?? ""}${mask(near.name.slice(prefix?.length ?? 0))}`,
+      found:
+        from === undefined ? near.name : `${prefix ?? ""}${mask(near.name.slice(prefix?.length ?? 0))}${difference(near.name, wanted)}`,
       fix: "write the scheme exactly as it is built",
       places: placesOf([near]),
     };

@@ -3,6 +3,7 @@ import { sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../sheets/sheet.js";
+import { at, itemsOf } from "../syntax/data.js";
 import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
 import { codeName, HOLDS } from "./hold.js";
@@ -88,11 +89,12 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence):
 }
 
 /** The file to which a missing thing would be added. */
-function whereMissing(app: App, { kind }: SheetNeed, side: SideName): Place[] {
+function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName): Place[] {
   const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
   if (side === "android" && app.android) {
     if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")
       return start(app.manifests[0]);
+    if (kind === "key" && itemsOf(at(value, "in")).some((place) => part(place, "manifest") !== undefined)) return start(app.manifests[0]);
     return start(app.android.module.buildFile);
   }
   if (side !== "ios" || !app.ios) return [];

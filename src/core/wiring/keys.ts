@@ -85,7 +85,12 @@ export function holdKey({ app, sheet, need, side }: Holding): Held {
     const text = textOf(entry.value) ?? "";
     if (text.trim() === "") return loose("empty", entry, "(empty)", `put the key from the vendor's console there`);
     if (isPlaceholderText(text))
-      return loose("placeholder", entry, text, "put the key from the vendor's console in place of the instruction text");
+      return loose(
+        "placeholder",
+        entry,
+        `still the instruction text ${text}`,
+        "put the key from the vendor's console in place of the instruction text",
+      );
   }
   const own = patternOf(sheet, need, side);
   const other = patternOf(sheet, need, side === "ios" ? "android" : "ios");

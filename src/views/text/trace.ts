@@ -39,13 +39,14 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
       wires: options.at === undefined ? wires : wires.filter(({ need }) => need.derived === undefined),
     }));
     if (columns.length === 0) lines.push(`  ${trace.sdk} is not in this app`, "");
-    if (columns.length === 2 && style.width >= TWO_COLUMNS) {
-      const width = Math.floor((style.width - 6) / 2);
-      const [left, right] = columns.map(({ title, wires }) => [
-        title,
-        "",
-        ...wires.flatMap((wire) => wireLines(wire, { ...style, width }, options)),
-      ]);
+    const width = Math.floor((style.width - 6) / 2);
+    const [left, right] = columns.map(({ title, wires }) => [
+      title,
+      "",
+      ...wires.flatMap((wire) => wireLines(wire, { ...style, width }, options)),
+    ]);
+    // A path is never cut: where one does not fit, the sides follow each other.
+    if (columns.length === 2 && style.width >= TWO_COLUMNS && left?.every((line) => stringWidth(line) <= width)) {
       for (let index = 0; index < Math.max(left?.length ?? 0, right?.length ?? 0); index++) {
         const cell = left?.[index] ?? "";
         lines.push(`  ${cell}${" ".repeat(Math.max(0, width - stringWidth(cell)))}  ${right?.[index] ?? ""}`.trimEnd());

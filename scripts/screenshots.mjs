@@ -1,0 +1,67 @@
+// Draws the output of the main commands on the demo apps as pictures for the README and the docs. Needs Chromium: CHROMIUM names the program.
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
+import AnsiToHtml from "ansi-to-html";
+
+const root = fileURLToPath(new URL("..", import.meta.url));
+const scratch = mkdtempSync(path.join(tmpdir(), "enredo-pictures-"));
+const target = path.join(root, "docs/screenshots");
+const chromium = process.env.CHROMIUM ?? "chromium";
+mkdirSync(target, { recursive: true });
+
+const run = (args) =>
+  spawnSync(process.execPath, [path.join(root, "bin/enredo.js"), ...args], {
+    cwd: scratch,
+    encoding: "utf8",
+    env: { ...process.env, FORCE_COLOR: "1", NO_COLOR: "", COLUMNS: "128" },
+    maxBuffer: 1 << 26,
+  }).stdout;
+
+const page = (title, text) => {
+  const convert = new AnsiToHtml({
+    fg: "#d8dee9",
+    bg: "#1c2028",
+    escapeXML: true,
+    colors: { 1: "#ff7b72", 2: "#7ee787", 3: "#e3b341", 6: "#79c0ff" },
+  });
+  return `<!doctype html><meta charset="utf-8"><title>${title}</title><style>body{margin:0;background:#1c2028}pre{margin:0;padding:18px 22px;color:#d8dee9;font:13px/1.36 "DejaVu Sans Mono",monospace;white-space:pre}b{color:#fff}</style><pre><span style="color:#8b949e">$ enredo ${title}</span>\n\n${convert.toHtml(text.replaceAll("\u001b[2m", "\u001b[90m").replaceAll("\u001b[22m", "\u001b[0m"))}</pre>`;
+};
+
+const draw = (name, args, shown = args.join(" ")) => {
+  const file = path.join(scratch, `${name}.html`);
+  writeFileSync(file, page(shown, run(args)));
+  execFileSync(
+    chromium,
+    [
+      "--headless",
+      "--no-sandbox",
+      "--disable-gpu",
+      "--hide-scrollbars",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+      `--user-data-dir=${path.join(scratch, "profile")}`,
+      "--window-size=1280,800",
+      `--screenshot=${path.join(target, `${name}.png`)}`,
+      pathToFileURL(file).href,
+    ],
+    { stdio: "ignore" },
+  );
+  console.log(`docs/screenshots/${name}.png`);
+};
+
+try {
+  draw("demo", ["demo", "apps"]);
+  draw("survey", ["survey", "apps"]);
+  draw("check", ["check", "apps"]);
+  draw("levels", ["levels", "apps"]);
+  draw("trace", ["trace", "quaymap", "apps", "--app", "deckpass"]);
+  draw("compare", ["compare", "apps"]);
+  draw("sheet-list", ["sheet", "list", "apps"]);
+} finally {
+  rmSync(scratch, { recursive: true, force: true });
+}
