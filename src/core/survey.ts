@@ -3,7 +3,7 @@ import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
 import { baseName, isWithin, join, parentOf } from "./model/paths.js";
 import { Project } from "./files/project.js";
 import type { FileTree } from "./files/tree.js";
-import { walk, type FolderIndex } from "./files/walk.js";
+import { foldersBelow, walk, type FolderIndex } from "./files/walk.js";
 import type { Sheet } from "./sheets/sheet.js";
 import { emptyApp, type App, type Survey } from "./model/app.js";
 import type { BlindSpot, LevelName } from "./model/facts.js";
@@ -136,7 +136,7 @@ function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: 
   readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)));
   readPairedFiles(index, app);
   if (licence.length > 0) {
-    for (const [folder, { files }] of index) {
+    for (const [folder, { files }] of foldersBelow(index, app.path)) {
       const side =
         app.android && isWithin(folder, app.android.folder) && app.android.folder !== app.path
           ? "android"

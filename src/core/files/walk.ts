@@ -57,3 +57,11 @@ export function walk(tree: FileTree, ignored: (path: string) => boolean): Folder
   }
   return index;
 }
+
+/** The folders below one of them, itself first. */
+export function* foldersBelow(index: FolderIndex, folder: string): Generator<[string, { files: string[]; folders: string[] }]> {
+  const entry = index.get(folder);
+  if (!entry) return;
+  yield [folder, entry];
+  for (const name of entry.folders) yield* foldersBelow(index, folder === "" ? name : `${folder}/${name}`);
+}

@@ -1,5 +1,5 @@
 import type { Project } from "../files/project.js";
-import type { FolderIndex } from "../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import type { AndroidSide, App, IosSide } from "../model/app.js";
 import type { ServiceFile } from "../model/facts.js";
 import { baseName, isWithin, join } from "../model/paths.js";
@@ -91,8 +91,8 @@ function readIosFiles(
   const synchronized = side.targets.flatMap((target) => target.synchronized);
   const scripts = side.targets.flatMap((target) => target.scripts).join("\n");
   const files: ServiceFile[] = [];
-  for (const [folder, { files: names }] of index) {
-    if (!isWithin(folder, xcode.folder) || folder.slice(xcode.folder.length).split("/").length > 5) continue;
+  for (const [folder, { files: names }] of foldersBelow(index, xcode.folder)) {
+    if (folder.slice(xcode.folder.length).split("/").length > 5) continue;
     // The Android project of an app whose iOS project lies at the root.
     if (
       app.android &&
@@ -175,8 +175,8 @@ export function reversedValues(file: ServiceFile): { key: string; value: Value &
 /** Files that come in a pair, one for each side: `x.android.json` and `x.ios.json`. */
 export function readPairedFiles(index: FolderIndex, app: App): void {
   if (!app.android || !app.ios) return;
-  for (const [folder, { files }] of index) {
-    if (!isWithin(folder, app.path) || folder.slice(app.path.length).split("/").length > 6) continue;
+  for (const [folder, { files }] of foldersBelow(index, app.path)) {
+    if (folder.slice(app.path.length).split("/").length > 6) continue;
     for (const name of files) {
       const match = /^(.+)[._-](android|ios)\.(json|plist|xml|lic|license|licence|key|properties|yaml|yml|txt|dat|cfg)$/i.exec(name);
       if (match)

@@ -1,5 +1,5 @@
 import type { Project } from "../files/project.js";
-import type { FolderIndex } from "../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import type { App } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import { isWithin, join } from "../model/paths.js";
@@ -21,8 +21,8 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
   const iosFolder = app.ios?.folder;
-  for (const [folder, { files }] of index) {
-    if (!isWithin(folder, app.path) && !androidFolders.some((module) => isWithin(folder, module))) continue;
+  const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
+  for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (/(^|\/)(test|tests|__tests__|androidTest|e2e|\w+Tests|\w+UITests)(\/|$)/.test(folder.slice(app.path.length))) continue;
     let side: SideName | undefined;
     // The nearest folder decides: an iOS project at the root holds the Android one.

@@ -150,26 +150,28 @@ function padded(version: string): string {
 export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
   const sheets = sheetsFor(app, all);
   const matched = new Set<Sheet>();
-  for (const dependency of app.dependencies) {
-    const sheet = sheets.find((candidate) => isPackageOf(candidate, dependency.ecosystem, dependency.name));
-    if (!sheet) continue;
-    dependency.sdk = sheet.sdk;
-    matched.add(sheet);
-  }
-  for (const facts of [app.demands, app.repositoryNeeds, app.packageNeeds]) {
-    for (const fact of facts) {
-      const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.by) || isPackageOf(candidate, "cocoapods", fact.by));
+  if (sheets.length > 0) {
+    for (const dependency of app.dependencies) {
+      const sheet = sheets.find((candidate) => isPackageOf(candidate, dependency.ecosystem, dependency.name));
+      if (!sheet) continue;
+      dependency.sdk = sheet.sdk;
+      matched.add(sheet);
+    }
+    for (const facts of [app.demands, app.repositoryNeeds, app.packageNeeds]) {
+      for (const fact of facts) {
+        const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.by) || isPackageOf(candidate, "cocoapods", fact.by));
+        if (sheet) fact.sdk = sheet.sdk;
+      }
+    }
+    for (const fact of app.linking) {
+      const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.package));
       if (sheet) fact.sdk = sheet.sdk;
     }
   }
-  for (const fact of app.linking) {
-    const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.package));
-    if (sheet) fact.sdk = sheet.sdk;
-    // The pod by which a package of shared code comes in is part of the same SDK.
-    for (const dependency of app.dependencies)
-      if (dependency.ecosystem === "cocoapods" && fact.side === "ios" && dependency.name.split("/")[0] === fact.native)
-        dependency.sdk = fact.sdk;
-  }
+  // The pod by which a package of shared code comes in is part of the same SDK.
+  const pods = new Map(app.linking.flatMap(({ side, native, sdk }) => (side === "ios" ? [[native, sdk] as const] : [])));
+  for (const dependency of pods.size > 0 ? app.dependencies : [])
+    if (dependency.ecosystem === "cocoapods") dependency.sdk = pods.get(dependency.name.split("/")[0] as string) ?? dependency.sdk;
   app.sheets = [...matched].map(({ sdk }) => sdk);
   return [...matched];
 }
