@@ -63,7 +63,7 @@ function cellOf(app: App, sheets: readonly Sheet[], sdk: string, side: "android"
   const sheet = sheets.find((candidate) => candidate.sdk === sdk);
   const presence = sheet && presenceOf(app, sheet, side);
   if (packages.length === 0 && !presence) return undefined;
-  const native = packages.find(({ ecosystem }) => ecosystem !== "npm") ?? packages[0];
+  const native = packages.find(({ ecosystem }) => /^(maven|cocoapods|swiftpm|carthage|binary)$/.test(ecosystem)) ?? packages[0];
   const states = Object.fromEntries(WIRE_STATES.map((state) => [state, 0])) as Record<WireState, number>;
   for (const { state } of wiresOn(app, sheets, sdk, side)) states[state]++;
   return {

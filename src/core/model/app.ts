@@ -28,7 +28,7 @@ import type {
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 
-export const APP_KINDS = ["native", "react-native"] as const;
+export const APP_KINDS = ["native", "react-native", "expo", "flutter", "cordova", "capacitor", "dotnet", "unity"] as const;
 export type AppKind = (typeof APP_KINDS)[number];
 
 /** One side of an app. */
@@ -42,6 +42,8 @@ export interface Side {
   effective: Partial<Record<LevelName, Value>>;
   /** Levels that nothing in the project states: the framework's or the platform's default holds. */
   defaults: Partial<Record<LevelName, { value: Value; from: string }>>;
+  /** Where the project says that it leaves a level to the framework. */
+  leftTo?: Partial<Record<LevelName, Place>>;
 }
 
 export interface AndroidSide extends Side {
@@ -113,6 +115,10 @@ export interface App {
   /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
   sheets: string[];
   /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
+  /** Files of an installed package that stand in the project a second time. */
+  copies: { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
+  /** Packages that must be at versions near each other, as their framework says. */
+  agreements: { title: string; members: { name: string; version: string; at: Place }[]; wanted: string | undefined }[];
   /** The app's own manifests and property lists that could be read. */
   manifests: string[];
   propertyLists: string[];
@@ -189,6 +195,8 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     sheetDifferences: [],
     elements: [],
     manifests: [],
+    agreements: [],
+    copies: [],
     propertyLists: [],
   };
 }

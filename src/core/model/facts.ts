@@ -33,7 +33,7 @@ export interface Demand {
   from: string;
 }
 
-export type Ecosystem = "maven" | "cocoapods" | "swiftpm" | "npm" | "carthage" | "binary";
+export type Ecosystem = "maven" | "cocoapods" | "swiftpm" | "npm" | "carthage" | "pub" | "nuget" | "unity" | "cordova" | "binary";
 export type Route = "registry" | "git" | "path" | "binary";
 
 /** A package that one side gets. */
@@ -121,7 +121,7 @@ export interface PathFact {
   at: Place;
 }
 
-export type PackageManager = "npm" | "yarn" | "pnpm" | "cocoapods" | "swiftpm" | "gradle" | "carthage";
+export type PackageManager = "npm" | "yarn" | "pnpm" | "cocoapods" | "swiftpm" | "gradle" | "carthage" | "pub" | "nuget" | "unity";
 
 /** What is known of one package manager's lock file in an app. */
 export interface LockFact {
@@ -176,6 +176,7 @@ export type EntryKind =
   | "backgroundMode"
   | "buildSetting"
   | "env"
+  | "variable"
   | "code";
 
 /** One named thing that a side has: a permission, an entry of the property list, a key in an environment file, … */
@@ -282,6 +283,8 @@ export interface LinkingFact {
   declared: Place;
   /** The lock or list that was asked. */
   list: Place | undefined;
+  /** What brings the list up to date; running pod install without it. */
+  refresh?: string;
 }
 
 /** A dependency that a package's own build or specification declares. */

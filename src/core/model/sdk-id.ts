@@ -34,6 +34,25 @@ export function sdkIdOf(ecosystem: Ecosystem, name: string): string {
       const plain = scoped ? (GENERIC.has(scoped[2] as string) ? (scoped[1] as string) : (scoped[2] as string)) : name;
       return shorten(plain.replace(/^react-native-|-react-native$/g, ""));
     }
+    case "cordova":
+      return shorten(name.replace(/^@[^/]+\//, "").replace(/^(cordova|phonegap)-plugin-|-cordova(-plugin)?$|^cordova-/g, ""));
+    case "pub":
+      // One package for each platform, and one that names no platform.
+      return shorten(
+        name
+          .replace(/_(android|ios|darwin|web|macos|linux|windows|platform_interface|avfoundation|foundation|wkwebview)$/, "")
+          .replace(/^flutter_|_flutter$/g, ""),
+      );
+    case "nuget":
+      return shorten(name.replace(/^Xamarin\./, "").replace(/\.(Maui|Android|iOS|Forms|Xamarin|Bindings?)(?=\.|$)/gi, ""));
+    case "unity":
+      return shorten(
+        name
+          .replace(/^com\.|^[a-z]{2,3}\./, "")
+          .split(".")
+          .slice(1)
+          .join("-") || name,
+      );
     case "swiftpm":
     case "carthage":
       return shorten((name.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? name).replace(/\.git$/, ""));

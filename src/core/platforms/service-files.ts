@@ -13,7 +13,7 @@ const ID_KEY = /^(android_?)?(package(_?name)?|application_?id|bundle(_?id(entif
 const ID = /^[A-Za-z][\w-]*(\.[A-Za-z][\w-]*){1,}$/;
 /** Files of the platforms' own tools. */
 const TOOL_FILE =
-  /^(Info|ExportOptions|PrivacyInfo|WorkspaceSettings|IDEWorkspaceChecks|IDETemplateMacros|Settings|Root|package|package-lock|app|tsconfig.*|Contents|output-metadata|Podfile\.lock|project|eas|capacitor\.config|capacitor\.plugins|expo|\.?babel.*|metro.*)\.(json|plist)$|\.(podspec|xcprivacy)\.?/i;
+  /^(Info|ExportOptions|PrivacyInfo|WorkspaceSettings|IDEWorkspaceChecks|IDETemplateMacros|Settings|Root|package|package-lock|app|tsconfig.*|Contents|output-metadata|Podfile\.lock|project|eas|android|ios|fetch|browser|frameworks|pods|cdv-gradle-config|capacitor\.config|capacitor\.plugins|expo|\.?babel.*|metro.*)\.(json|plist)$|\.(podspec|xcprivacy)\.?/i;
 const MAX_TEXTS = 2000;
 
 /**

@@ -5,7 +5,7 @@ import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../level-statements.js";
 import { normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
-import { compareIn, satisfiesIn } from "./match.js";
+import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
 import { PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import type { Need, Wire } from "./wire.js";
 

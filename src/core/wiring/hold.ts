@@ -12,7 +12,8 @@ import { compareLevels, isLevel } from "../versions/level.js";
 import { entriesNamed, homeOf, mainText, onlyInVariants, part, placesOf, type Held, type Holding } from "./context.js";
 import { difference, holdKey, keyValue } from "./keys.js";
 import { mask } from "./mask.js";
-import { compareIn, satisfiesIn, versionOf, wildcard } from "./match.js";
+import { versionOf, wildcard } from "./match.js";
+import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
 
 type Hold = (holding: Holding) => Held;
 

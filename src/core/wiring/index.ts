@@ -7,7 +7,8 @@ import { at, itemsOf } from "../syntax/data.js";
 import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
 import { codeName, HOLDS } from "./hold.js";
-import { compareIn, presenceOf, type Presence } from "./match.js";
+import { presenceOf, type Presence } from "./match.js";
+import { compareIn } from "../versions/ecosystem.js";
 import type { Need, Wire } from "./wire.js";
 
 /** The wires of one SDK in one app: on each side in the vendor's order, what is derived after it. */

@@ -3,10 +3,6 @@ import type { Dependency, Ecosystem, SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import type { PackageKey } from "../sheets/kinds.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
-import * as gradle from "../versions/gradle.js";
-import * as npm from "../versions/npm.js";
-import * as rubygems from "../versions/rubygems.js";
-import * as swiftpm from "../versions/swiftpm.js";
 
 /** Which of a sheet's packages a dependency can be. */
 const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
@@ -15,6 +11,10 @@ const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
   swiftpm: "swiftpm",
   carthage: "carthage",
   npm: "npm",
+  pub: "pub",
+  nuget: "nuget",
+  unity: "unity",
+  cordova: "cordova",
   binary: "binary",
 };
 
@@ -57,6 +57,9 @@ function address(url: string): string {
 
 const NATIVE: ReadonlySet<Ecosystem> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
 
+/** Ecosystems in which one package stands for both sides, and pods, which may wrap others. */
+const WRAPPERS: Ecosystem[] = ["npm", "pub", "cordova", "nuget", "unity", "cocoapods"];
+
 /** How an SDK comes into one side of an app. */
 export interface Presence {
   /** Packages of this side, native ones first. */
@@ -71,7 +74,7 @@ export function presenceOf(app: App, sheet: Sheet, side: SideName): Presence | u
   const here = own.filter((dependency) => dependency.side === side || (dependency.side === "shared" && isForBoth(dependency)));
   if (
     side === "shared"
-      ? own.length === 0 || !own.some(({ side: of, ecosystem }) => of === "shared" || ecosystem === "npm")
+      ? own.length === 0 || !own.some(({ side: of, ecosystem }) => of === "shared" || !NATIVE.has(ecosystem))
       : here.length === 0
   )
     return undefined;
@@ -108,44 +111,6 @@ export function baseVersion(notation: string | undefined): string | undefined {
   return notation === undefined ? undefined : /\d+(\.\d+)*([-.]?[A-Za-z][\w.-]*)?/.exec(notation)?.[0]?.replace(/\.$/, "");
 }
 
-/** Orders two versions as the ecosystem does. */
-export function compareIn(ecosystem: Ecosystem | undefined, a: string, b: string): number {
-  switch (ecosystem) {
-    case "cocoapods":
-      return rubygems.isValid(a) && rubygems.isValid(b) ? rubygems.compare(a, b) : gradle.compare(a, b);
-    case "npm":
-      return npm.compare(padded(a), padded(b));
-    case "swiftpm":
-    case "carthage":
-      return swiftpm.compare(padded(a), padded(b));
-    default:
-      return gradle.compare(a, b);
-  }
-}
-
-/** Whether a version lies in a range of its ecosystem's notation; `undefined` when the notation is none. */
-export function satisfiesIn(ecosystem: Ecosystem | undefined, version: string, range: string): boolean | undefined {
-  try {
-    switch (ecosystem) {
-      case "cocoapods":
-        return rubygems.isValid(version) ? rubygems.satisfies(version, range) : undefined;
-      case "npm":
-        return npm.satisfies(padded(version), range);
-      case "maven":
-        return gradle.satisfies(version, range, !gradle.isDynamic(range));
-      default:
-        return npm.satisfies(padded(version), range);
-    }
-  } catch {
-    return undefined;
-  }
-}
-
-function padded(version: string): string {
-  const match = /^v?(\d+)(?:\.(\d+))?(?:\.(\d+))?(.*)$/.exec(version);
-  return match ? `${match[1] ?? "0"}.${match[2] ?? "0"}.${match[3] ?? "0"}${match[4] ?? ""}` : version;
-}
-
 /** Gives the packages of described SDKs the ids of their sheets. */
 export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
   const sheets = sheetsFor(app, all);
@@ -159,12 +124,12 @@ export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
     }
     for (const facts of [app.demands, app.repositoryNeeds, app.packageNeeds]) {
       for (const fact of facts) {
-        const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.by) || isPackageOf(candidate, "cocoapods", fact.by));
+        const sheet = sheets.find((candidate) => WRAPPERS.some((ecosystem) => isPackageOf(candidate, ecosystem, fact.by)));
         if (sheet) fact.sdk = sheet.sdk;
       }
     }
     for (const fact of app.linking) {
-      const sheet = sheets.find((candidate) => isPackageOf(candidate, "npm", fact.package));
+      const sheet = sheets.find((candidate) => WRAPPERS.some((ecosystem) => isPackageOf(candidate, ecosystem, fact.package)));
       if (sheet) fact.sdk = sheet.sdk;
     }
   }

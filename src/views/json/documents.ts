@@ -116,6 +116,11 @@ export function purlOf(dependency: Dependency): string | null {
         const [root = "", ...subspec] = name.split("/");
         return make("cocoapods", undefined, root, subspec.join("/") || undefined);
       }
+      case "pub":
+        return make("pub", undefined, name);
+      case "nuget":
+        return make("nuget", undefined, name);
+      case "cordova":
       case "npm": {
         const [scope, plain] = name.startsWith("@") ? name.split("/") : [undefined, name];
         return make("npm", scope, plain ?? name);

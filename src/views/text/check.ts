@@ -14,7 +14,16 @@ export interface CheckTextOptions {
   quiet: boolean;
 }
 
-export const KIND_TITLES: Record<App["kind"], string> = { native: "native", "react-native": "React Native" };
+export const KIND_TITLES: Record<App["kind"], string> = {
+  native: "native",
+  "react-native": "React Native",
+  expo: "Expo",
+  flutter: "Flutter",
+  cordova: "Cordova",
+  capacitor: "Capacitor",
+  dotnet: ".NET",
+  unity: "Unity",
+};
 export const SIDE_TITLES: Record<SideName, string> = { android: "Android", ios: "iOS", shared: "Shared code" };
 
 /** The findings, grouped by app and side, the worst first; then what could not be seen, and the count. */

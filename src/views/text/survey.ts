@@ -123,6 +123,10 @@ const ECOSYSTEM_TITLES: Record<Dependency["ecosystem"], string> = {
   cocoapods: "pod",
   swiftpm: "Swift package",
   npm: "npm",
+  pub: "pub",
+  nuget: "NuGet",
+  unity: "Unity package",
+  cordova: "Cordova plugin",
   carthage: "Carthage",
   binary: "binary",
 };

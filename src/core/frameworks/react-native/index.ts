@@ -3,22 +3,19 @@ import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
-import { textOf, unknown } from "../../model/value.js";
+import { unknown } from "../../model/value.js";
 import { at, entriesOf, textAt } from "../../syntax/data.js";
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
 import { evaluate, type Result } from "../../syntax/script/evaluate.js";
 import { readCatalog } from "../../platforms/android/catalog.js";
-import { readGradleBuild, readModule } from "../../platforms/android/gradle-build.js";
-import { repositoryNeeds } from "../../platforms/android/repositories.js";
-import { moduleLevels } from "../../platforms/android/side.js";
-import { readLibraryManifest } from "../../platforms/android/manifest.js";
-import { readLibraryRules } from "../../platforms/android/shrink.js";
+import { readGradleBuild } from "../../platforms/android/gradle-build.js";
 import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import { addSpecDemand } from "../../platforms/ios/side.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../platforms/javascript/packages.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
+import { readNpmLock } from "../npm-lock.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
 import { parseSpecifier } from "../../versions/npm.js";
 
@@ -78,7 +75,7 @@ export const reactNative: Framework = {
       folder: seed.path,
       framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
     };
-    readLock(discovery, manifest, app);
+    readNpmLock(discovery, manifest, app);
     readPackages(discovery, seed, manifest, app);
     if (framework) readFramework(project, seed, framework.folder, app, this.helpers(discovery, seed));
     else markUnknownDefaults(app);
@@ -162,43 +159,6 @@ function exportedObject(script: Script): Expr | undefined {
   if (found?.kind === "name") return constants.get(found.name);
   if (found?.kind === "call" && found.args[0]) return found.args[0].value;
   return found;
-}
-
-function readLock(discovery: Discovery, manifest: NpmManifest, app: App): void {
-  const { project } = discovery;
-  const file = findLockFile(project, manifest.folder);
-  const lock = file === undefined ? undefined : readJsLock(project, file);
-  const installed = hasNodeModules(project, manifest.folder);
-  const fact: App["locks"][number] = {
-    manager: lock?.manager ?? "npm",
-    side: "shared",
-    manifest: { file: manifest.file, line: 1, column: 1 },
-    lockName: lock ? baseName(lock.file) : "package-lock.json, yarn.lock or pnpm-lock.yaml",
-    lock: file,
-    expected: installed || discovery.versioned,
-    needed: manifest.declarations.some(({ section }) => section === "dependencies"),
-    installedApart: [],
-    declaredApart: [],
-  };
-  for (const declaration of manifest.declarations) {
-    if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
-    const kind = parseSpecifier(declaration.specifier.text).kind;
-    const recorded = lock.recorded(manifest.folder, declaration.name);
-    if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
-      fact.declaredApart.push({
-        name: declaration.name,
-        declared: declaration.specifier.text,
-        recorded: recorded.specifier || undefined,
-        places: [declaration.specifier.place, recorded.at],
-      });
-    }
-    const locked = kind === "range" ? lock.locked(manifest.folder, declaration.name, declaration.specifier.text) : undefined;
-    if (!locked || !installed) continue;
-    const package_ = findInstalled(project, manifest.folder, declaration.name);
-    if (package_?.version && package_.version !== locked.version)
-      fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
-  }
-  app.locks.push(fact);
 }
 
 interface NativeCode {
@@ -432,60 +392,11 @@ function readNativeNeeds(
 ): void {
   const { project } = discovery;
   const sdk = sdkIdOf("npm", name);
-  if (brings.android && native.androidFolder !== undefined && app.android) {
-    const module = readModule(project, app.android.build, `:${name}`, native.androidFolder);
-    for (const fact of moduleLevels(module, "package")) {
-      // A level taken from the app, or a default for an app that says nothing, asks for nothing.
-      if (fact.level !== "minSdk" || fact.value.kind === "either") continue;
-      if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(native.androidFolder))))
-        continue;
-      app.demands.push({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
-    }
-    app.repositoryNeeds.push(...repositoryNeeds(module, name, sdk));
-    readLibraryManifest(project, app, join(native.androidFolder, "src/main/AndroidManifest.xml"), name);
-    readLibraryRules(project, app, module, name);
-    for (const dependency of module.dependencies) {
-      const artifact = `${dependency.group}:${dependency.artifact}`;
-      if (dependency.kind !== "module" || /test|compileOnly/i.test(dependency.configuration) || PLATFORM_PACKAGES.maven.test(artifact))
-        continue;
-      const place = dependency.places[0];
-      if (place)
-        app.packageNeeds.push({
-          by: name,
-          sdk,
-          side: "android",
-          ecosystem: "maven",
-          name: artifact,
-          requirement: textOf(dependency.version),
-          from: "android folder",
-          at: place,
-        });
-    }
-    for (const setting of module.settings) {
-      if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
-      app.demands.push({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
-    }
-  }
-  if (brings.ios && app.ios) {
-    const helpers = reactNative.helpers(discovery, seed);
-    for (const file of native.podspecs) {
-      if (!project.tree.isFile(file)) continue;
-      addSpecDemand({ project, xcode: undefined as never, helpers, versioned: false }, app, file, sdk, name);
-      for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
-        if (PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
-        app.packageNeeds.push({
-          by: name,
-          sdk,
-          side: "ios",
-          ecosystem: "cocoapods",
-          name: dependency.name,
-          requirement: dependency.requirement,
-          from: "podspec",
-          at: dependency.at,
-        });
-      }
-    }
-  }
+  if (brings.android && native.androidFolder !== undefined && app.android)
+    noteAndroidPackage(project, app, app.android, name, sdk, native.androidFolder);
+  if (!brings.ios || !app.ios) return;
+  const helpers = reactNative.helpers(discovery, seed);
+  for (const file of native.podspecs) if (project.tree.isFile(file)) notePodspec(project, app, file, name, sdk, helpers);
 }
 
 /** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */

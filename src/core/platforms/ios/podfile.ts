@@ -40,6 +40,9 @@ export interface Podfile {
   source: Source;
 }
 
+/** Calls by which frameworks bring pods of their own. */
+const HELPER = /^use_.*!$|^flutter_install_all_ios_pods$|^install_all_flutter_pods$/;
+
 /** Helpers that a framework's scripts define: the scripts to read, if they are installed. */
 export type HelperScripts = () => Script[];
 
@@ -107,7 +110,7 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
 
   const bare = (name: string, start: number, context: Context): void => {
     if (name === "use_frameworks!") podfile.usesFrameworks = true;
-    else if (/^use_.*!$/.test(name) && name !== "use_modular_headers!") podfile.helpers.push({ name, at: script.source.place(start) });
+    else if (HELPER.test(name) && name !== "use_modular_headers!") podfile.helpers.push({ name, at: script.source.place(start) });
     const local = globals.get(name);
     if (local?.kind === "function" && context.depth < 10 && local.scope === scope)
       visit(local.body, { ...context, depth: context.depth + 5 });
@@ -169,7 +172,7 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
       default:
         break;
     }
-    if (/^use_.*!$/.test(name)) podfile.helpers.push({ name, at });
+    if (HELPER.test(name)) podfile.helpers.push({ name, at });
     const local = globals.get(name);
     if (local?.kind === "function" && local.scope === scope && context.depth < 20) {
       const plain = positional(expr);

@@ -267,7 +267,7 @@ function addLocalPod(context: IosContext, app: App, folder: string, name: string
   }
 }
 
-export function addSpecDemand(context: IosContext, app: App, file: string, sdk: string, by?: string): void {
+export function addSpecDemand(context: Pick<IosContext, "project" | "helpers">, app: App, file: string, sdk: string, by?: string): void {
   const spec = readPodspec(context.project, file, context.helpers);
   if (!spec?.iosTarget) return;
   const name = by ?? spec.name;

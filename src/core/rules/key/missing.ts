@@ -25,12 +25,13 @@ export const keyMissing = defineRule({
     found.push(...findingsFromWires(wires, { kinds: ["serviceFile", "licenceFile"], problems: ["absent"] }));
     const told = new Set(found.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
     for (const entry of keyEntriesOf(app)) {
-      if (entry.value?.kind !== "known" || entry.value.text.trim() !== "" || !isKeyName(entry.name)) continue;
+      if (entry.value?.kind !== "known" || entry.value.text.trim() !== "" || (entry.kind !== "variable" && !isKeyName(entry.name)))
+        continue;
       const place = entry.value.place;
       if (told.has(`${place.file}:${place.line}`)) continue;
       found.push({
         side: entry.side,
-        severity: "warning",
+        severity: entry.kind === "variable" ? undefined : ("warning" as const),
         message: `${entryTitle(entry)} is empty`,
         fix: "put the value there, or take the entry out",
         places: [place],

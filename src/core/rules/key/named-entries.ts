@@ -2,7 +2,16 @@ import type { App } from "../../model/app.js";
 import type { Entry, EntryKind } from "../../model/facts.js";
 
 /** Kinds of entry in which vendors' keys and ids stand. */
-const KEY_KINDS: ReadonlySet<EntryKind> = new Set(["metaData", "placeholder", "string", "buildConfig", "plist", "buildSetting", "env"]);
+const KEY_KINDS: ReadonlySet<EntryKind> = new Set([
+  "metaData",
+  "placeholder",
+  "string",
+  "buildConfig",
+  "plist",
+  "buildSetting",
+  "env",
+  "variable",
+]);
 
 /** A name that says that its value is a key, an id or a secret. */
 const KEY_NAME =
@@ -27,6 +36,7 @@ export function entryTitle({ kind, name }: Entry): string {
     plist: "the property-list entry",
     buildSetting: "the build setting",
     env: "the variable",
+    variable: "the variable of the plugin",
     code: "the value in the code",
   };
   return name === "" ? "a value in the code" : `${titles[kind] ?? kind} ${name}`;

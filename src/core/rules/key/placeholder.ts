@@ -28,7 +28,7 @@ export const keyPlaceholder = defineRule({
     for (const entry of keyEntriesOf(app)) {
       const text = textOf(entry.value) ?? "";
       if (entry.value === undefined || !isPlaceholderText(text)) continue;
-      if (!isKeyName(entry.name) && (entry.kind === "string" || !PLAIN_INSTRUCTION.test(text))) continue;
+      if (!isKeyName(entry.name) && entry.kind !== "variable" && (entry.kind === "string" || !PLAIN_INSTRUCTION.test(text))) continue;
       const { place } = entry.value;
       if (told.has(`${place.file}:${place.line}`)) continue;
       told.add(`${place.file}:${place.line}`);

@@ -44,9 +44,9 @@ export const leftToDefault = defineRule({
         {
           side: side.side,
           sdk: highest.sdk,
-          message: `nothing in the project sets ${level}, and ${highest.by} needs ${textOf(highest.value) ?? ""}`,
+          message: `${known ? `${level} is left to ${known.from}'s default` : `nothing in the project sets ${level}`}, and ${highest.by} needs ${textOf(highest.value) ?? ""}`,
           fix: `set ${level} to ${textOf(highest.value) ?? ""} or higher in ${file}`,
-          places: [{ file, line: 1, column: 1 }, highest.value.place],
+          places: [side.leftTo?.[level] ?? { file, line: 1, column: 1 }, highest.value.place],
           subject: `${level} ${highest.by} ${textOf(highest.value) ?? ""}`,
         },
       ];

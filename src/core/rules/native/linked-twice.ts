@@ -11,7 +11,7 @@ export const linkedTwice = defineRule({
   severity: "error",
   title: "A package is linked by hand and automatically",
   looksAt:
-    "Modules that the Android settings include from an installed package while the framework links packages by itself. Pods that are named by hand as well do no harm: they are taken once.",
+    "Files of an installed plugin that were copied into the project. Modules that the Android settings include from an installed package while the framework links packages by itself. Pods that are named by hand as well do no harm: they are taken once.",
   why: "The package comes in twice: classes are duplicated and the build stops, or its module is registered two times.",
   mend: "Take the lines for the package out of the settings and the app's dependencies.",
   examples: {
@@ -19,7 +19,15 @@ export const linkedTwice = defineRule({
     silent: linkingExample(),
   },
   check({ app }) {
-    return app.linking.flatMap(({ package: name, sdk, side, automatic: itself, manual: place, off, declared }) =>
+    const copies = app.copies.map(({ package: name, sdk, side, at, declared }) => ({
+      side,
+      sdk,
+      message: `${at.file} is a file of ${name}, which brings it as well`,
+      fix: "take the copy out of the project",
+      places: [at, declared],
+      subject: `${name} ${at.file.split("/").at(-1) ?? ""}`,
+    }));
+    const manual = app.linking.flatMap(({ package: name, sdk, side, automatic: itself, manual: place, off, declared }) =>
       side !== "android" || !itself || !place || off
         ? []
         : [
@@ -33,5 +41,6 @@ export const linkedTwice = defineRule({
             },
           ],
     );
+    return [...manual, ...copies];
   },
 });

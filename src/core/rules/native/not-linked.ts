@@ -6,7 +6,7 @@ export const notLinked = defineRule({
   severity: "error",
   title: "A package with native code is not linked on one side",
   looksAt:
-    "Packages of the shared code that bring native code, against what the last installation of pods linked. Sides that a setting switches off are the business of native/left-out.",
+    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write. Sides that a setting switches off are the business of native/left-out.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
   mend: "Run pod install and commit the lock file.",
   examples: {
@@ -14,14 +14,14 @@ export const notLinked = defineRule({
     silent: linkingExample(),
   },
   check({ app }) {
-    return app.linking.flatMap(({ package: name, sdk, side, installed, off, native, declared, list, automatic, manual }) => {
+    return app.linking.flatMap(({ package: name, sdk, side, installed, off, native, declared, list, automatic, manual, refresh }) => {
       if (installed !== false || off || (!automatic && !manual)) return [];
       return [
         {
           side,
           sdk,
-          message: `${name} has native code for iOS, and the pods were installed without it: ${list?.file.split("/").at(-1) ?? "the lock"} has no ${native}`,
-          fix: "run pod install and commit the lock file",
+          message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and it is not linked there: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
+          fix: refresh ?? "run pod install and commit the lock file",
           places: [declared, ...(list ? [list] : [])],
           subject: `${name} ${side}`,
         },

@@ -1,6 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
-import { compareIn, satisfiesIn, versionOf } from "../../wiring/match.js";
+import { versionOf } from "../../wiring/match.js";
+import { compareIn, satisfiesIn } from "../../versions/ecosystem.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";

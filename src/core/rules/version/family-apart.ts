@@ -15,11 +15,12 @@ export const familyApart = defineRule({
   name: "version/family-apart",
   severity: "warning",
   title: "Packages that are released together are at different versions",
-  looksAt: "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not.",
+  looksAt:
+    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
   why: "Such packages call each other's insides. A mix compiles and then fails at run time.",
   mend: "Bring the odd one to the version of the others; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
-  check({ app: { dependencies } }) {
+  check({ app: { dependencies, agreements } }) {
     const families = new Map<string, Map<string, Dependency>>();
     for (const dependency of dependencies) {
       const family = familyOf(dependency);
@@ -29,7 +30,12 @@ export const familyApart = defineRule({
       members.set(dependency.name, dependency);
       families.set(family, members);
     }
-    const findings: RawFinding[] = [];
+    const findings: RawFinding[] = agreements.map(({ title, members, wanted }) => ({
+      message: `${title}: ${members.map(({ name, version }) => `${name} ${version}`).join(", ")}${wanted === undefined ? "" : `; wanted is ${wanted}`}`,
+      fix: wanted === undefined ? "bring them to one version" : `bring ${members.map(({ name }) => name).join(", ")} to ${wanted}`,
+      places: uniquePlaces(members.map(({ at }) => at)),
+      subject: `${title} ${members.map(({ name, version }) => `${name}=${version}`).join(" ")}`,
+    }));
     for (const [family, members] of families) {
       const counts = new Map<string, number>();
       for (const member of members.values()) counts.set(versionOf(member) ?? "", (counts.get(versionOf(member) ?? "") ?? 0) + 1);

@@ -47,6 +47,9 @@ const ECOSYSTEM_OF: Partial<Record<PackageManager, Dependency["ecosystem"]>> = {
   cocoapods: "cocoapods",
   swiftpm: "swiftpm",
   carthage: "carthage",
+  pub: "pub",
+  nuget: "nuget",
+  unity: "unity",
 };
 
 function openNotation(dependency: Dependency): string | undefined {
@@ -68,6 +71,12 @@ function openNotation(dependency: Dependency): string | undefined {
       if (specifier.kind === "tag") return `"${declared ?? ""}"`;
       return specifier.kind === "range" && npm.takesAnything(specifier.range) ? `"${declared ?? ""}"` : undefined;
     }
+    case "pub":
+      return declared === undefined || declared === "any" ? `"${declared ?? "any"}"` : undefined;
+    case "nuget":
+      return declared === undefined ? "it is declared without one" : declared.includes("*") ? `"${declared}"` : undefined;
+    case "cordova":
+      return declared === undefined || declared === "*" || declared === "latest" ? `"${declared ?? "no version"}"` : undefined;
     case "carthage":
       return declared === undefined ? "it is declared without one" : undefined;
     default:

@@ -53,4 +53,7 @@ const INSTALL: Record<string, string> = {
   swiftpm: "resolve the packages in Xcode",
   carthage: "run carthage update",
   gradle: "write the locks",
+  pub: "run flutter pub get",
+  nuget: "restore with lock files",
+  unity: "open the project in the editor once",
 };

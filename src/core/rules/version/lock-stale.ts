@@ -6,6 +6,7 @@ import { textOf } from "../../model/value.js";
 import * as gradle from "../../versions/gradle.js";
 import * as npm from "../../versions/npm.js";
 import * as rubygems from "../../versions/rubygems.js";
+import { satisfiesIn } from "../../versions/ecosystem.js";
 import * as swiftpm from "../../versions/swiftpm.js";
 import { iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -20,6 +21,9 @@ const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
   swiftpm: ["swiftpm"],
   carthage: ["carthage"],
   maven: ["gradle"],
+  pub: ["pub"],
+  nuget: ["nuget"],
+  unity: ["unity"],
 };
 
 export const lockStale = defineRule({
@@ -124,6 +128,10 @@ function satisfied(dependency: Dependency, declared: string, locked: string): bo
       return carthage(declared, locked);
     case "maven":
       return gradle.satisfies(locked, declared);
+    case "pub":
+    case "nuget":
+    case "unity":
+      return satisfiesIn(dependency.ecosystem, locked, declared);
     default:
       return undefined;
   }

@@ -31,7 +31,7 @@ export const sidesApart = defineRule({
       for (const dependency of app.dependencies) {
         if (
           dependency.side !== side ||
-          dependency.ecosystem === "npm" ||
+          !/^(maven|cocoapods|swiftpm|carthage|binary)$/.test(dependency.ecosystem) ||
           !dependency.direct ||
           dependency.platform ||
           dependency.test ||

@@ -26,7 +26,7 @@ export const twoRoutes = defineRule({
     for (const dependency of dependencies) {
       if (
         dependency.side === "shared" ||
-        dependency.ecosystem === "npm" ||
+        !NATIVE_ROUTES.has(dependency.ecosystem) ||
         dependency.test ||
         dependency.conditional ||
         dependency.platform
@@ -57,11 +57,18 @@ export const twoRoutes = defineRule({
   },
 });
 
+/** Routes by which native code arrives; a wrapper beside them is how it is meant. */
+const NATIVE_ROUTES: ReadonlySet<Dependency["ecosystem"]> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
+
 const ROUTES: Record<Dependency["ecosystem"], string> = {
   maven: "the Maven package",
   cocoapods: "the pod",
   swiftpm: "the Swift package",
   carthage: "the Carthage entry",
   npm: "the npm package",
+  pub: "the pub package",
+  nuget: "the NuGet package",
+  unity: "the Unity package",
+  cordova: "the Cordova plugin",
   binary: "the binary",
 };
