@@ -9,7 +9,14 @@ import { emptyApp, type App, type Survey } from "./model/app.js";
 import type { BlindSpot, LevelName } from "./model/facts.js";
 import { sideOfLevel, sideOf } from "./model/app.js";
 import { gradleRoots, readGradleBuild } from "./platforms/android/gradle-build.js";
-import { androidBuildFacts, androidDependencies, applicationModules, moduleDemands, readAndroidSide } from "./platforms/android/side.js";
+import {
+  androidBuildFacts,
+  androidDependencies,
+  applicationModules,
+  moduleDemands,
+  readAndroidSide,
+  readSharedPods,
+} from "./platforms/android/side.js";
 import { applicationTargets, iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readXcodeProject } from "./platforms/ios/xcode-project.js";
 import { readManifests } from "./platforms/android/manifest.js";
@@ -48,7 +55,8 @@ export function survey(from: FileTree | Project, settings: Settings = noSettings
     }
   }
   const apps: App[] = [];
-  for (const framework of FRAMEWORKS) for (const seed of framework.find(discovery)) apps.push(readApp(discovery, framework, seed, sheets));
+  const seeds = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((seed) => ({ framework, seed })));
+  for (const { framework, seed } of paired(seeds, settings)) apps.push(readApp(discovery, framework, seed, sheets));
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
   for (const entry of tree.unreadable)
@@ -120,12 +128,40 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, shee
     iosDependencies(context, app, app.ios);
     readIosEntries(context, app, app.ios);
   }
+  if (app.android && app.ios) readSharedPods(app, app.android);
   readEnvironment(project, app);
   framework.complete(discovery, seed, app);
   gatherForSheets(discovery, seed, app, sheets);
+  framework.judgeFiles?.(discovery, seed, app);
   if (app.ios?.usesPods) app.workspaceBypasses = findWorkspaceBypasses(discovery, app);
   app.blindSpots.push(...levelBlindSpots(app), ...versionBlindSpots(app));
   return app;
+}
+
+interface Seeded {
+  framework: Framework;
+  seed: AppSeed;
+}
+
+/** Two apps of one side each that a setting makes one: the hybrid one, if there is one, takes the other's side. */
+function paired(seeds: Seeded[], settings: Settings): Seeded[] {
+  const rest = [...seeds];
+  const liesAt = (folders: (string | undefined)[], wanted: string): boolean =>
+    folders.includes(wanted.replace(/^\.\//, "").replace(/\/+$/, ""));
+  for (const pair of settings.pair) {
+    const android = rest.find(
+      ({ seed }) => seed.android && liesAt([seed.path, seed.android.build.folder, seed.android.module.folder], pair.android),
+    );
+    const ios = rest.find(({ seed }) => seed.ios && liesAt([seed.path, seed.ios.xcode.folder, seed.ios.xcode.path], pair.ios));
+    if (!android || !ios || android === ios) continue;
+    const keeper = ios.seed.shared !== undefined && android.seed.shared === undefined ? ios : android;
+    const given = keeper === ios ? android : ios;
+    keeper.seed.android = android.seed.android;
+    keeper.seed.ios = ios.seed.ios;
+    if (pair.name !== undefined) keeper.seed.name = pair.name;
+    rest.splice(rest.indexOf(given), 1);
+  }
+  return rest;
 }
 
 /** What the sheets of the SDKs that are in tell to look for: files by name, names in source code, levels. */

@@ -130,7 +130,7 @@ function data(file: DataFile): { value: DataFile; problems: Problem[] } {
 
 /** Marks of template engines; such a file is a template, not a mistake. */
 function hasTemplateMarks(text: string): boolean {
-  return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s/.test(text);
+  return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s|\*\*[A-Z][A-Z_]+\*\*/.test(text);
 }
 
 /** Files that a package manager or a build lays down. */

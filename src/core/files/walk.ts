@@ -19,6 +19,7 @@ const LAID_DOWN = new Set([
   ".build",
   ".cxx",
   ".dart_tool",
+  ".pub-cache",
   ".expo",
   ".swiftpm",
   ".svn",

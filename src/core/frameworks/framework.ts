@@ -37,6 +37,8 @@ export interface AppSeed {
   ios?: IosCandidate;
   /** Folder of the shared code. */
   shared?: string;
+  /** The native projects are written by the framework when it builds, and are not there. */
+  generated?: boolean;
 }
 
 /** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
@@ -48,6 +50,8 @@ export interface Framework {
   withoutNative?(discovery: Discovery): string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers(discovery: Discovery, seed: AppSeed): HelperScripts;
+  /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
+  judgeFiles?(discovery: Discovery, seed: AppSeed, app: App): void;
   /** Adds the framework's own facts to an app whose native sides are read. */
   complete(discovery: Discovery, seed: AppSeed, app: App): void;
 }

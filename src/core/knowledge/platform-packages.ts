@@ -12,7 +12,7 @@ interface PlatformPackages {
  */
 export const PLATFORM_PACKAGES: PlatformPackages = {
   maven:
-    /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.kotlinx?[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
+    /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.kotlinx?[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.apache\.cordova:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
   npm: /^(react|react-dom|react-native|expo|jsc-android|hermes-engine|typescript|metro|jest|eslint|prettier)$|^(@react-native|@types|@babel)\/|^@react-native-community\/cli|^(metro|babel|eslint|jest)-/,
   cocoapods:
     /^(React|React-.*|RCT.*|Yoga|hermes-engine|ReactCommon|ReactCodegen|ReactAppDependencyProvider|FBLazyVector|FBReactNativeSpec|Flutter|FlutterMacOS|Capacitor|CapacitorCordova|Cordova|ExpoModulesCore|EXConstants|Expo)$/,

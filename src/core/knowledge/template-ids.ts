@@ -3,7 +3,7 @@ export const TEMPLATE_ID_PREFIXES: { prefix: RegExp; from: string }[] = [
   { prefix: /^com\.(example|company|yourcompany|mycompany|domain|yourdomain|mydomain)(\.|$)/i, from: "a project template" },
   { prefix: /^org\.example(\.|$)/i, from: "a project template" },
   { prefix: /^org\.reactjs\.native\.example(\.|$)/i, from: "the React Native template" },
-  { prefix: /^com\.helloworld(\.|$)/i, from: "the React Native template" },
+  { prefix: /^com\.helloworld(\.|$)/i, from: "a project template" },
   { prefix: /^com\.(awesomeproject|projectname)(\.|$)/i, from: "a project template" },
   {
     prefix: /^io\.cordova\.hellocordova$|^__ID__$|^org\.apache\.cordova\.hellocordova$|^\$\{applicationId\}$/i,

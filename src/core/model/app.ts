@@ -115,6 +115,10 @@ export interface App {
   /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
   sheets: string[];
   /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
+  /** What a framework's configuration says and the native project says otherwise. */
+  configuredApart: { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
+  /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
+  configPlugins: { name: string; found: boolean; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   copies: { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
   /** Packages that must be at versions near each other, as their framework says. */
@@ -197,6 +201,8 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     manifests: [],
     agreements: [],
     copies: [],
+    configuredApart: [],
+    configPlugins: [],
     propertyLists: [],
   };
 }

@@ -1,3 +1,4 @@
+import { configApart } from "./project/config-apart.js";
 import { oneSided } from "./parity/one-sided.js";
 import { packaging } from "./keep/packaging.js";
 import { fileUnused } from "./keep/file-unused.js";
@@ -108,6 +109,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   fileUnused,
   packaging,
   oneSided,
+  configApart,
   unreadable,
   settingsRule,
 ];

@@ -31,6 +31,7 @@ export function readLockYaml(source: Source): DataFile {
     if (first >= end) continue;
     const code = text.charCodeAt(first);
     if (code === 35) continue; // #
+    if (code === 37 && first === start) continue; // % begins a directive
     const indent = first - start;
     if (indent === 0 && /^(<{7}|={7}|>{7}|\|{7})( |$)/.test(text.slice(first, Math.min(end, first + 8)))) {
       if (problems.length === 0) problems.push(source.problem("a merge marker is left in the file: a merge was not finished", first));
@@ -63,7 +64,7 @@ export function readLockYaml(source: Source): DataFile {
         list.items.push(map);
         const itemIndent = item - start;
         open = addPair(source, map, pair, end, itemIndent);
-        if (pair.valueStart < end) stack.push({ indent: itemIndent, node: map });
+        stack.push({ indent: itemIndent, node: map });
       } else list.items.push(scalar(source, item, end));
       continue;
     }

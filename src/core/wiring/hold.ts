@@ -467,7 +467,7 @@ function holdUrlScheme({ app, sheet, need, side }: Holding): Held {
   let shown = wanted;
   if (from !== undefined) {
     const value = keyValue(app, sheet, from, side) ?? keyValue(app, sheet, from, side === "ios" ? "android" : "ios");
-    if (value === undefined || isPlaceholderText(value))
+    if (value === undefined || value.trim() === "" || isPlaceholderText(value))
       return { state: "unknown", wanted: `built from ${from}`, why: `${from}, which it is built from, has no certain value` };
     wanted = `${part(need.value, "prefix") ?? ""}${part(need.value, "reversed") === "true" ? value.split(".").reverse().join(".") : value}`;
     shown = `${part(need.value, "prefix") ?? ""}${mask(value)}`;
@@ -534,6 +534,7 @@ function holdHost({ app, need, side }: Holding): Held {
     if (target !== undefined && isLevel(target) && compareLevels(target, "28") < 0 && !all.some((entry) => textOf(entry.value) === "false"))
       return { state: "connected", wanted: host, found: `allowed by default below targetSdk 28`, places: [] };
   }
+  if (app.kind === "cordova") return { state: "missing", wanted: host, fix: `add <access origin="http://${host}" /> to config.xml` };
   const where =
     side === "ios" ? `NSAppTransportSecurity, NSExceptionDomains in ${homeOf(app, side, "plist")}` : "a network security configuration";
   return { state: "missing", wanted: host, fix: `allow ${host} in ${where}` };

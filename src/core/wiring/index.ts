@@ -94,7 +94,7 @@ function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName): Pla
   const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
   if (side === "android" && app.android) {
     if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")
-      return start(app.manifests[0]);
+      return start(app.manifests[0] ?? app.android.module.buildFile);
     if (kind === "key" && itemsOf(at(value, "in")).some((place) => part(place, "manifest") !== undefined)) return start(app.manifests[0]);
     return start(app.android.module.buildFile);
   }

@@ -29,7 +29,7 @@ export function surveyText(survey: Survey, style: Style, options: { verbose: boo
       lines.push(
         wrapped(
           style,
-          `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name} ${valueText(declared)}${installed ? `, ${installed} installed` : ", not installed"}`,
+          `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name}${declared ? ` ${valueText(declared)}` : ""}${installed ? `, ${installed} installed` : declared ? ", not installed" : ""}`,
           2,
         ),
       );

@@ -131,8 +131,10 @@ function readEngines(project: Project, seed: AppSeed, app: App, widget: XmlEleme
       side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, place);
       if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? ""}`.trim() };
     }
+    const declaredAs = readManifest(project, seed.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
     const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
     const spec = engine?.attributes.get("spec");
+    if (!(engine && spec) && declaredAs) noteEngine(app, seed, platform, declaredAs.specifier, installed?.version);
     if (engine && spec) noteEngine(app, seed, platform, known(spec.value, engine.source.place(spec.start)), installed?.version);
   }
 }

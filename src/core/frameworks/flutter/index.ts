@@ -338,7 +338,11 @@ function readDefaults(project: Project, app: App, sdk: string | undefined): void
     ["compileSdk", "compileSdkVersion"],
   ] as [LevelName, string][]) {
     const left = android.levels.filter(
-      (fact) => fact.level === level && fact.owner === "app" && fact.value.kind === "unknown" && fact.value.why.includes(`flutter.${name}`),
+      (fact) =>
+        fact.level === level &&
+        fact.owner === "app" &&
+        fact.value.kind === "unknown" &&
+        /^flutter(\.\w+)? has no value/.test(fact.value.why),
     );
     const [first] = left;
     if (!first) continue;

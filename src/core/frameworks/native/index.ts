@@ -1,4 +1,4 @@
-import { baseName, parentOf } from "../../model/paths.js";
+import { baseName, isWithin, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { configurationOf } from "../../platforms/ios/side.js";
 import type { HelperScripts } from "../../platforms/ios/podfile.js";
@@ -83,7 +83,11 @@ function partner(android: AndroidCandidate, discovery: Discovery): IosCandidate 
   const others = discovery.android.filter(
     (other) => other !== android && named.some((ios) => areSiblings(other.build.folder, other.module.folder, ios.xcode.folder)),
   );
-  return named.length === 1 && others.length === 0 ? named[0] : undefined;
+  if (named.length === 1 && others.length === 0) return named[0];
+  // One build with one application and one Xcode project inside: shared code for both, with a folder for each.
+  const inside = discovery.ios.filter((ios) => ios.xcode.folder !== folder && isWithin(ios.xcode.folder, folder));
+  const applications = discovery.android.filter(({ build }) => build === android.build);
+  return inside.length === 1 && applications.length === 1 ? inside[0] : undefined;
 }
 
 function androidId({ module }: AndroidCandidate): string | undefined {

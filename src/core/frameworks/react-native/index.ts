@@ -14,10 +14,10 @@ import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../platforms/javascript/packages.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
+import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
-import { parseSpecifier } from "../../versions/npm.js";
 
 const PACKAGE = "react-native";
 
@@ -180,6 +180,14 @@ function nativeCode(project: Project, folder: string): NativeCode {
             entries.flatMap(({ name, kind }) => (kind === "file" && name.endsWith(".podspec") ? name : [])),
             folder,
           );
+  // Packages of Expo keep their podspec beside their sources. Source: docs.expo.dev, "Module config".
+  if (podspecs.length === 0 && own.ios !== false && entries.some(({ name }) => name === "expo-module.config.json"))
+    podspecs.push(
+      ...linkedPodspec(
+        project.tree.list(join(folder, "ios")).flatMap(({ name }) => (name.endsWith(".podspec") ? name : [])),
+        join(folder, "ios"),
+      ),
+    );
   let androidFolder: string | undefined;
   if (own.android !== false) {
     const candidate = join(folder, typeof own.android === "string" ? own.android : "android");
@@ -213,7 +221,6 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     const platform = PLATFORM_PACKAGES.npm.test(name);
     const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
     if (!installed && declaration.section === "dependencies") missing.push(declaration);
-    const specifier = parseSpecifier(declaration.specifier.text);
     const locked = lock?.locked(seed.path, name, declaration.specifier.text);
     const off = config.off.filter((item) => item.name === name);
     const brings = {
@@ -224,52 +231,18 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     if (brings.android) sides.push("android");
     if (brings.ios) sides.push("ios");
     if (sides.length === 0) sides.push("shared");
-    for (const side of sides) {
-      const dependency: Dependency = {
-        sdk: sdkIdOf("npm", name),
-        side,
-        ecosystem: "npm",
-        name,
-        route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : specifier.kind === "url" ? "binary" : "registry",
-        declared: declaration.specifier,
-        requirement: specifier,
-        locked: locked?.version,
-        lockedAt: locked?.at,
-        scope: declaration.section,
-        in: manifest.name ?? seed.name,
-        direct: true,
-        test: declaration.section === "devDependencies" && sides[0] === "shared",
-        platform,
-        conditional: false,
-        native: brings,
-        nativeUnknown: installed === undefined,
-        places: [declaration.at],
-      };
-      if (specifier.kind === "git")
-        dependency.reference = {
-          kind: specifier.semver
-            ? "tag"
-            : /^[0-9a-f]{7,40}$/.test(specifier.ref ?? "")
-              ? "revision"
-              : specifier.ref
-                ? /^v?\d/.test(specifier.ref)
-                  ? "tag"
-                  : "branch"
-                : "none",
-          text: specifier.ref ?? specifier.url,
-        };
-      if (specifier.kind === "path") dependency.reference = { kind: "path", text: specifier.path };
-      if (specifier.kind === "workspace") dependency.fixedBy = "the workspace";
-      if (specifier.kind === "catalog") dependency.fixedBy = "pnpm's catalog";
-      app.dependencies.push(dependency);
-    }
-    if (specifier.kind === "path") {
-      const text = specifier.path;
-      const absolute = /^([/~]|[A-Za-z]:)/.test(text);
-      const resolved = absolute ? undefined : join(seed.path, text);
-      const exists = resolved === undefined ? undefined : project.tree.isFolder(resolved) || project.tree.isFile(resolved);
-      app.paths.push({ text, resolved, kind: "package", exists, side: "shared", generated: false, at: declaration.specifier.place });
-    }
+    for (const side of sides)
+      app.dependencies.push(
+        npmDependency(declaration, {
+          side,
+          locked,
+          in: manifest.name ?? seed.name,
+          native: brings,
+          nativeUnknown: installed === undefined,
+          testOnly: sides[0] === "shared",
+        }),
+      );
+    notePath(project, app, seed.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
       readLinking(discovery, seed, app, declaration, native, off);
@@ -337,7 +310,7 @@ function readLinking(
     app.linking.push({
       ...base,
       side: "android",
-      automatic: texts.some((text) => AUTOMATIC.test(text)),
+      automatic: seed.generated === true || texts.some((text) => AUTOMATIC.test(text)),
       off: off.find(({ side }) => side === "android")?.place,
       manual: reference?.at,
       native: declaration.name,

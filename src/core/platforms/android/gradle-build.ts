@@ -111,15 +111,16 @@ export function readGradleBuild(project: Project, folder: string): GradleBuild {
   return build;
 }
 
-/** Reads one project of a build; also used for a package's `android/` folder, which the app's build takes in. */
+/** Reads one project of a build; also used for a package's `android/` folder, which the app's build takes in. `file` names a script of another name. */
 export function readModule(
   project: Project,
   build: GradleBuild,
   path: string,
   folder: string,
   shared: ModuleReader["shared"] = [],
+  file?: string,
 ): GradleModule {
-  const buildFile = buildFileIn(project, folder);
+  const buildFile = file ?? buildFileIn(project, folder);
   const module = newModule(path, folder, buildFile);
   const variables = newVariables(folder, path.split(":").at(-1) ?? "", moduleProperties(project, folder), build.variables);
   const reader = withCatalogFiles(new ModuleReader(project, module, variables, build.conventions), project, build.folder);

@@ -45,6 +45,9 @@ export interface GradleModule {
   modules: ModuleReference[];
   repositories: RepositoryFact[];
   paths: PathFact[];
+  /** Pods of shared Kotlin code, and the deployment target that it is built for. */
+  pods: { name: string; version: Value | undefined; at: Place }[];
+  podTarget: Value | undefined;
   /** Dynamic versions are locked by a lock file of this module. */
   lockFile: string | undefined;
   locked: Map<string, { version: string; at: Place }>;
@@ -61,6 +64,8 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     modules: [],
     repositories: [],
     paths: [],
+    pods: [],
+    podTarget: undefined,
     lockFile: undefined,
     locked: new Map(),
   };

@@ -290,6 +290,7 @@ export class ModuleReader {
     if ((name === "kotlin" || name === "sourceSets" || name.endsWith("Main") || name === "getByName" || name === "named") && call.closure) {
       return this.readBody(call.closure.body, { ...context, blocks: ["kotlin"], depth: context.depth + 1 });
     }
+    if (name === "cocoapods" && call.closure) return this.readPods(call.closure, context);
     if (name === "jvmToolchain") {
       const value = call.args[0]?.value;
       if (value)
@@ -306,6 +307,25 @@ export class ModuleReader {
     const local = path?.length === 1 ? context.locals.get(name) : undefined;
     if (local?.kind === "function") return this.readFunctionCall(local, call, context);
     if (WRAPPERS.has(name) && call.closure) this.readBody(call.closure.body, { ...context, depth: context.depth + 1 });
+  }
+
+  /** Pods that shared Kotlin code takes. Source: kotlinlang.org, "Add dependencies on a Pod library". */
+  private readPods(closure: ClosureExpr, context: Context): void {
+    for (const statement of closure.body) {
+      if (statement.kind === "assign" && pathOf(statement.target)?.join(".") === "ios.deploymentTarget") {
+        this.module.podTarget = evaluateValue(statement.value, context.scope);
+        continue;
+      }
+      if (statement.kind !== "expression" || statement.value.kind !== "call" || callName(statement.value) !== "pod") continue;
+      const call = statement.value;
+      const [first, second] = positional(call);
+      const name = first && evaluateValue(first, context.scope);
+      if (name?.kind !== "known") continue;
+      let version = namedArg(call, "version") ?? second;
+      for (const inner of call.closure?.body ?? [])
+        if (inner.kind === "assign" && pathOf(inner.target)?.at(-1) === "version") version = inner.value;
+      this.module.pods.push({ name: name.text, version: version && evaluateValue(version, context.scope), at: name.place });
+    }
   }
 
   /** A helper of the script that configures the project: its body counts as if written here. */

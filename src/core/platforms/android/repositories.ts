@@ -34,6 +34,9 @@ export function usableRepositories(app: App, side: AndroidSide): RepositoryFact[
   const packages = app.repositories.filter(
     (repository) => repository.for === "packages" && repository.kind !== "flatDir" && repository.module !== "Podfile",
   );
+  // Where the framework writes the build, everything that its files name is put into it.
+  if (side.build.settingsFile === undefined && side.build.root.buildFile === undefined)
+    return packages.filter((repository) => repository.module !== "Packages/manifest.json");
   const central = packages.filter(({ module }) => module === "settings");
   const mode = textOf(side.build.settings.settings.find(({ name }) => name === "repositoriesMode")?.values[0]);
   const own = packages.filter(({ module }) => module === side.module.path);

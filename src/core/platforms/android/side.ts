@@ -318,6 +318,31 @@ export function androidDependencies(app: App, side: AndroidSide): void {
   }
 }
 
+/** Pods that modules of shared Kotlin code bring to the iOS side. */
+export function readSharedPods(app: App, side: AndroidSide): void {
+  for (const module of side.modules) {
+    if (module.podTarget)
+      app.demands.push({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
+    for (const { name, version, at } of module.pods)
+      app.dependencies.push({
+        sdk: sdkIdOf("cocoapods", name),
+        side: "ios",
+        ecosystem: "cocoapods",
+        name,
+        route: "registry",
+        declared: version,
+        locked: undefined,
+        scope: "cocoapods",
+        in: module.path,
+        direct: true,
+        test: false,
+        platform: PLATFORM_PACKAGES.cocoapods.test(name),
+        conditional: false,
+        places: [at],
+      });
+  }
+}
+
 function addBinary(app: App, path: string, module: string, at: Dependency["places"][number]): void {
   app.dependencies.push({
     sdk: sdkIdOf("binary", path),

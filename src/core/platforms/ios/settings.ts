@@ -37,6 +37,11 @@ export class BuildSettings {
     return result;
   }
 
+  /** States a setting in the strongest layer, where something other than a project file decides it. */
+  state(name: string, value: Value & { kind: "known" }): void {
+    this.layers.at(-1)?.values.set(name, [{ text: value.text, condition: "", place: value.place }]);
+  }
+
   /** Every setting that some layer states. */
   names(): string[] {
     return [...new Set(this.layers.flatMap((layer) => [...layer.values.keys()]))];

@@ -1,3 +1,4 @@
+import { uniquePlaces } from "../../model/place.js";
 import { linkingExample } from "./examples.js";
 import { defineRule } from "../rule.js";
 
@@ -24,7 +25,7 @@ export const leftOut = defineRule({
               sdk,
               message: `linking of ${name} is switched off for ${side === "ios" ? "iOS" : "Android"} by a setting`,
               fix: "take the setting out, or guard the calls of the package by platform",
-              places: [off, declared],
+              places: uniquePlaces([off, declared]),
               subject: `${name} ${side}`,
             },
           ],

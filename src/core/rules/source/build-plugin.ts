@@ -40,7 +40,7 @@ export const buildPlugin = defineRule({
   severity: "error",
   title: "A build plugin is only half wired",
   looksAt:
-    "Plugins on the class path that no module applies although their SDK is in, and plugins that a module applies and nothing brings. Plugins of the platforms are left out.",
+    "Plugins on the class path that no module applies although their SDK is in, and plugins that a module applies and nothing brings; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
   mend: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
   examples: {
@@ -48,14 +48,27 @@ export const buildPlugin = defineRule({
     silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}${dependency}`, { "build.gradle": root }),
   },
   check({ app, wires }) {
+    const named = app.configPlugins.flatMap(({ name, found, at }) =>
+      found
+        ? []
+        : [
+            {
+              side: "shared" as const,
+              message: `the configuration names the plugin ${name}, and no package of the project brings it`,
+              fix: "add the package, or take the plugin out of the configuration",
+              places: [at],
+              subject: `unbrought ${name}`,
+            },
+          ],
+    );
     const side = app.android;
-    if (!side) return [];
+    if (!side) return named;
     const { build } = side;
     const everyModule = [build.settings, build.root, ...build.modules.values()];
     const applied = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.applied));
     const brought = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.version !== undefined || !plugin.applied));
     const classpath = everyModule.flatMap((module) => module.dependencies.filter((dependency) => dependency.kind === "classpath"));
-    const findings: RawFinding[] = findingsFromWires(wires, { kinds: ["buildPlugin"] });
+    const findings: RawFinding[] = [...named, ...findingsFromWires(wires, { kinds: ["buildPlugin"] })];
     const told = new Set(findings.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
     const isTold = (place: Place | undefined): boolean => place !== undefined && told.has(`${place.file}:${place.line}`);
     const appliedWords = applied.map(({ id }) => words(id));

@@ -1,0 +1,29 @@
+import { textOf } from "../../model/value.js";
+import { reactNativeExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (id: string) =>
+  reactNativeExample(
+    { expo: "51.0.0" },
+    { "app.json": `{\n  "expo": {\n    "name": "Deckpass",\n    "slug": "deckpass",\n    "android": { "package": "${id}" }\n  }\n}\n` },
+  );
+
+export const configApart = defineRule({
+  name: "project/config-apart",
+  severity: "warning",
+  title: "The configuration and the native project say different things",
+  looksAt:
+    "Ids and levels in a framework's configuration, where the native projects that it was once generated into are kept in the repository.",
+  why: "Once the native folders are there, the configuration no longer reaches them by itself: what people read and change is not what is built.",
+  mend: "Generate the native projects again, or make the change in both places.",
+  examples: { reported: app("example.maresia.deckpass"), silent: app("example.maresia.pilot") },
+  check({ app: { configuredApart } }) {
+    return configuredApart.map(({ what, side, configured, native }) => ({
+      side,
+      message: `the configuration says ${what} ${textOf(configured) ?? ""}, the native project has ${textOf(native) ?? ""}`,
+      fix: "generate the native project again, or change it in both places",
+      places: [configured.place, native.place],
+      subject: `${what} ${textOf(configured) ?? ""} ${textOf(native) ?? ""}`,
+    }));
+  },
+});
