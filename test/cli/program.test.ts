@@ -121,7 +121,44 @@ describe("the demo", () => {
       "version/two-routes",
       "version/withdrawn",
     ]);
-    expect(summary.errors).toBeGreaterThan(30);
+    expect(counts("crewboard")).toEqual([
+      "identity/service-file-misplaced",
+      "level/left-to-default",
+      "level/spread",
+      "native/not-linked",
+      "permit/pair-broken",
+      "permit/purpose-missing",
+      "source/repository-missing",
+      "version/lock-stale",
+    ]);
+    expect(counts("Quayside")).toEqual(["key/missing", "level/below-need", "native/not-linked", "permit/host", "version/floating"]);
+    expect(counts("kiosk")).toEqual([
+      "key/placeholder",
+      "level/below-need",
+      "native/not-linked",
+      "version/companion-missing",
+      "version/family-apart",
+      "version/lock-stale",
+    ]);
+    expect(counts("Lockkeeper")).toEqual([
+      "identity/service-file-mismatch",
+      "identity/service-file-misplaced",
+      "level/below-need",
+      "parity/one-sided",
+      "permit/permission-missing",
+      "version/floating",
+    ]);
+    expect(counts("Tidegame")).toEqual([
+      "key/shape",
+      "level/below-need",
+      "native/left-out",
+      "permit/permission-missing",
+      "version/conflict",
+      "version/lock-stale",
+      "version/lock-stale",
+      "version/sides-apart",
+    ]);
+    expect(summary.errors).toBeGreaterThan(50);
   });
 
   it("has no finding and no blind spot once it is mended", () => {
@@ -147,7 +184,7 @@ describe("the demo", () => {
       }
       for (const { name, places } of app.sdks) {
         const line = lineAt(places[0] as Place);
-        const last = name.split(/[:/]/).at(-1) ?? name;
+        const last = (name.split(/[:/]/).at(-1) ?? name).replace(/^cordova-(?=android$|ios$)/, "");
         // A catalog accessor names the package by its alias, the catalog's line by its coordinates.
         expect([line, ...places.slice(1).map(lineAt)].join("\n")).toContain(last);
         checked++;
@@ -177,10 +214,15 @@ describe("output", () => {
     expect(document.schema).toBe("enredo.check/1");
     expect(path.isAbsolute(document.root)).toBe(true);
     expect(document.apps).toEqual([
+      { name: "crewboard", kind: "flutter", path: "crewboard", sides: ["android", "ios", "shared"] },
       { name: "deckpass", kind: "react-native", path: "deckpass", sides: ["android", "ios", "shared"] },
+      { name: "kiosk", kind: "capacitor", path: "kiosk", sides: ["android", "ios", "shared"] },
+      { name: "Lockkeeper", kind: "dotnet", path: "lockkeeper", sides: ["android", "ios", "shared"] },
       { name: "Pilot", kind: "native", path: "pilot", sides: ["android", "ios"] },
+      { name: "Quayside", kind: "cordova", path: "quayside", sides: ["android", "ios", "shared"] },
+      { name: "Tidegame", kind: "unity", path: "tidegame", sides: ["android", "ios", "shared"] },
     ]);
-    const finding = document.findings.find(({ rule, sdk }) => rule === "level/below-need" && sdk === "quaymap");
+    const finding = document.findings.find(({ rule, sdk, app }) => rule === "level/below-need" && sdk === "quaymap" && app === "deckpass");
     expect(finding).toMatchObject({
       severity: "error",
       app: "deckpass",

@@ -3,6 +3,10 @@ import { describe, expect, it } from "vitest";
 import * as gradle from "../../src/core/versions/gradle.js";
 import { compareLevels } from "../../src/core/versions/level.js";
 import * as maven from "../../src/core/versions/maven.js";
+import { satisfiesIn } from "../../src/core/versions/ecosystem.js";
+import * as nuget from "../../src/core/versions/nuget.js";
+import * as pub from "../../src/core/versions/pub.js";
+import * as unity from "../../src/core/versions/unity.js";
 import * as npm from "../../src/core/versions/npm.js";
 import * as rubygems from "../../src/core/versions/rubygems.js";
 import * as swiftpm from "../../src/core/versions/swiftpm.js";
@@ -174,4 +178,88 @@ describe("npm specifiers", () => {
   ])("%s is a %s", (text, kind) => {
     expect(npm.parseSpecifier(text).kind).toBe(kind);
   });
+});
+
+describe("pub, NuGet and Unity", () => {
+  const number = fc.integer({ min: 0, max: 30 });
+  const pre = fc.option(
+    fc.array(fc.constantFrom("0", "1", "10", "alpha", "beta", "dev", "x"), { minLength: 1, maxLength: 3 }).map((parts) => parts.join(".")),
+    { nil: undefined },
+  );
+  const version = fc.tuple(number, number, number, pre).map(([a, b, c, tail]) => `${a}.${b}.${c}${tail === undefined ? "" : `-${tail}`}`);
+
+  it.each([
+    ["pub", pub.compare],
+    ["NuGet", nuget.compare],
+    ["Unity", unity.compare],
+  ])("%s: a total order in which a pre-release stands below its release", (_, compare) => {
+    fc.assert(
+      fc.property(version, version, version, (a, b, c) => {
+        expect(Math.sign(compare(a, b))).toBe(-Math.sign(compare(b, a)) + 0);
+        expect(compare(a, a)).toBe(0);
+        if (compare(a, b) <= 0 && compare(b, c) <= 0) expect(compare(a, c)).toBeLessThanOrEqual(0);
+        const release = a.replace(/-.*$/, "");
+        if (release !== a) expect(compare(a, release)).toBeLessThan(0);
+      }),
+    );
+  });
+
+  it.each([
+    ["1.0.0+1", "1.0.0", 1],
+    ["1.0.0+2", "1.0.0+10", -1],
+    ["1.0.0-dev.1", "1.0.0-dev.1+1", -1],
+  ])("pub ranks builds: %s and %s", (a, b, order) => expect(pub.compare(a, b)).toBe(order));
+
+  it.each([
+    ["1.9.9", "^1.2.3", true],
+    ["2.0.0", "^1.2.3", false],
+    ["2.0.0-dev", "^1.2.3", false],
+    ["0.1.9", "^0.1.2", true],
+    ["0.2.0", "^0.1.2", false],
+    ["1.5.0", ">=1.0.0 <2.0.0", true],
+    ["2.0.0-dev", ">=2.0.0-alpha <2.0.0", true],
+    ["3.0.0", "any", true],
+    ["1.2.3", "1.2.3", true],
+    ["1.2.4", "1.2.3", false],
+  ])("pub: %s in %s is %s", (a, range, fits) => expect(pub.satisfies(a, range)).toBe(fits));
+
+  it.each([
+    ["1.0", "1.0.0.0", 0],
+    ["1.0.0-Beta", "1.0.0-beta", 0],
+    ["1.0.0.1", "1.0.0", 1],
+    ["1.0.0+meta", "1.0.0", 0],
+  ])("NuGet: %s and %s", (a, b, order) => expect(nuget.compare(a, b)).toBe(order));
+
+  it.each([
+    ["1.5", "1.0", true],
+    ["0.9", "1.0", false],
+    ["1.0.0", "[1.0]", true],
+    ["1.0.1", "[1.0]", false],
+    ["2.0", "[1.0,2.0)", false],
+    ["2.0", "(1.0,2.0]", true],
+    ["3.0", "(,2.0]", false],
+    ["1.4.9", "1.*", true],
+    ["2.0", "1.*", false],
+    ["1.0.0-beta.3", "1.0.0-*", true],
+    ["5.0", "*", true],
+  ])("NuGet: %s in %s is %s", (a, range, fits) => expect(nuget.satisfies(a, range)).toBe(fits));
+
+  it("every version fits the range that is made of it, and a range never takes what lies below", () => {
+    fc.assert(
+      fc.property(version, version, (a, b) => {
+        expect(pub.satisfies(a, a)).toBe(true);
+        expect(nuget.satisfies(a, `[${a}]`)).toBe(true);
+        expect(unity.satisfies(a, a)).toBe(true);
+        if (nuget.compare(a, b) < 0) expect(nuget.satisfies(a, b)).toBe(false);
+        if (pub.compare(a, b) < 0) expect(pub.satisfies(a, `>=${b}`)).toBe(false);
+      }),
+    );
+  });
+
+  it.each([
+    ["cordova", "13.0.0", ">=12.0.0", true],
+    ["cordova", "9.1.0", ">=5.0.0 <7", false],
+    ["cordova", "12.0", "^12.0.0", true],
+    ["npm", "1.2.3", "~1.2", true],
+  ] as const)("%s: %s in %s is %s", (ecosystem, a, range, fits) => expect(satisfiesIn(ecosystem, a, range)).toBe(fits));
 });

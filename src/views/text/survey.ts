@@ -72,7 +72,7 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
     clean(dependency.sdk),
     SIDE_TITLES[dependency.side],
     routeText(dependency),
-    dependency.declared ? valueText(dependency.declared) : (dependency.fixedBy ?? "–"),
+    declaredText(dependency),
     clean(dependency.locked ?? "–"),
     `${style.place(placeText(dependency.places[0] ?? { file: app.path, line: 1, column: 1 }))}${scopes > 1 ? style.dim(` and ${scopes - 1} more`) : ""}`,
   ]);
@@ -90,6 +90,12 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
     lines.push(wrapped(style, style.dim(`and ${parts.join(", ")}; --verbose lists them`), 2));
   }
   return lines;
+}
+
+/** What is declared; for a Git reference the branch, tag or revision, since an address is no version. */
+function declaredText({ declared, reference, route, fixedBy }: Dependency): string {
+  if (route === "git" && reference) return reference.kind === "none" ? "default branch" : clean(reference.text);
+  return declared ? valueText(declared) : (fixedBy ?? "–");
 }
 
 /** One row for a package that several modules or targets declare alike. */

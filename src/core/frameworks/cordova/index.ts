@@ -135,11 +135,27 @@ function readEngines(project: Project, seed: AppSeed, app: App, widget: XmlEleme
     const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
     const spec = engine?.attributes.get("spec");
     if (!(engine && spec) && declaredAs) noteEngine(app, seed, platform, declaredAs.specifier, installed?.version);
-    if (engine && spec) noteEngine(app, seed, platform, known(spec.value, engine.source.place(spec.start)), installed?.version);
+    const named = engine?.attributes.get("name");
+    if (engine && spec)
+      noteEngine(
+        app,
+        seed,
+        platform,
+        known(spec.value, engine.source.place(spec.start)),
+        installed?.version,
+        engine.source.place(named?.start ?? spec.start),
+      );
   }
 }
 
-function noteEngine(app: App, seed: AppSeed, platform: Platform, declared: Value & { kind: "known" }, installed: string | undefined): void {
+function noteEngine(
+  app: App,
+  seed: AppSeed,
+  platform: Platform,
+  declared: Value & { kind: "known" },
+  installed: string | undefined,
+  at: Place = declared.place,
+): void {
   app.dependencies.push({
     sdk: `cordova-${platform}`,
     side: platform,
@@ -154,7 +170,7 @@ function noteEngine(app: App, seed: AppSeed, platform: Platform, declared: Value
     test: false,
     platform: true,
     conditional: false,
-    places: [declared.place],
+    places: [at],
   });
 }
 
