@@ -243,10 +243,14 @@ describe("output", () => {
       expect(purls).toContain(purl);
     const ledger = JSON.parse(enredo(["levels", demo, "--json"]).stdout) as {
       schema: string;
-      apps: { sides: Record<string, { level: string; effective: string; headroom: number; demands: unknown[] }[]> }[];
+      apps: { name: string; sides: Record<string, { level: string; effective: string; headroom: number; demands: unknown[] }[]> }[];
     };
     expect(ledger.schema).toBe("enredo.levels/1");
-    expect(ledger.apps[0]?.sides.android?.[0]).toMatchObject({ level: "minSdk", effective: "23", headroom: -1 });
+    expect(ledger.apps.find(({ name }) => name === "deckpass")?.sides.android?.[0]).toMatchObject({
+      level: "minSdk",
+      effective: "23",
+      headroom: -1,
+    });
   });
 
   it("is plain text when piped, fits the width, and cuts no path", () => {
