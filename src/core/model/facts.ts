@@ -209,8 +209,8 @@ export interface ServiceFile {
   read: boolean | undefined;
   /** Why it is not read. */
   why: string | undefined;
-  /** The file's name suggests a place that the build reads, a folder or target. */
-  wanted: string | undefined;
+  /** What to do so that the build takes it in. */
+  mend: string;
 }
 
 /** A file of the app that a sheet names, or that comes in a pair for the two sides. */

@@ -60,7 +60,7 @@ function readAndroidFiles(project: Project, app: App, side: AndroidSide, isNamed
           ...file,
           read,
           why: read === false ? `it lies in ${folder}, where no build of ${module.path} looks` : undefined,
-          wanted: module.folder,
+          mend: `move it to ${module.folder || "the app's module"}`,
         });
     }
   }
@@ -120,7 +120,7 @@ function readIosFiles(
         ...file,
         read,
         why: read === false ? "it is not a member of the target: no build phase copies it into the app" : undefined,
-        wanted: side.target.name,
+        mend: `add it to the target ${side.target.name}`,
       });
     }
   }
@@ -139,7 +139,16 @@ function readFile(
 ): ServiceFile | undefined {
   const size = project.tree.head(path, 262_145)?.length ?? 0;
   if (size === 0 || size > 262_144) return undefined;
-  const file: ServiceFile = { file: path, side, ids: [], texts: new Map(), variant, read: undefined, why: undefined, wanted: undefined };
+  const file: ServiceFile = {
+    file: path,
+    side,
+    ids: [],
+    texts: new Map(),
+    variant,
+    read: undefined,
+    why: undefined,
+    mend: "move it to where the build reads it",
+  };
   const root = path.endsWith(".json") ? project.json(path)?.root : path.endsWith(".plist") ? project.plist(path)?.root : undefined;
   if (root?.kind !== "map") return named ? file : undefined;
   const visit = (data: Data, name: string, key: string, depth: number): void => {

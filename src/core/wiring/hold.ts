@@ -218,7 +218,7 @@ function holdServiceFile({ app, need, side }: Holding): Held {
       wanted: name,
       found: first.file,
       why: first.why,
-      fix: side === "android" ? `move it to ${first.wanted ?? "the app's module"}` : `add it to the target ${first.wanted ?? ""}`,
+      fix: first.mend,
       places: [start],
     };
   const ids = idsOf(app, side);
@@ -245,7 +245,7 @@ function holdServiceFile({ app, need, side }: Holding): Held {
       problem: "variant",
       wanted: name,
       found: `only for ${variants.join(", ")}`,
-      fix: `put one for the release build into ${first.wanted ?? "the app's module"}`,
+      fix: `put one for the release build into ${app.android?.module.folder || "the app's module"}`,
       places: [start],
     };
   for (const show of itemsOf(at(need.value, "show"))) {

@@ -4,7 +4,7 @@ import { sidesOf } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Place } from "../../core/model/place.js";
-import { wrapped } from "./layout.js";
+import { flowing, wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";
 
 export interface CheckTextOptions {
@@ -65,14 +65,16 @@ function findingText(finding: Finding, style: Style, options: CheckTextOptions):
   const { sign, word } = SEVERITY_MARKS[finding.severity];
   const label = `${sign} ${word}`.padEnd(10);
   const shown = options.verbose ? finding.places : finding.places.slice(0, 2);
-  const places = shown.map((place) => style.place(placeText(place))).join("  ");
   const more = finding.places.length - shown.length;
+  const parts = shown.map((place) => ({ text: placeText(place), show: style.place }));
+  if (more > 0) parts.push({ text: `and ${more} more`, show: style.dim });
+  parts.push({ text: finding.rule, show: style.dim });
   const indent = 4 + label.length;
   const [head = "", ...rest] = wrapped(style, clean(finding.message), indent).split("\n");
   return [
     `    ${colored(style, finding.severity, label)}${head.trimStart()}`,
     ...rest,
-    `${" ".repeat(indent)}${places}${more > 0 ? style.dim(` and ${more} more`) : ""}  ${style.dim(finding.rule)}`,
+    flowing(style, parts, indent),
     wrapped(style, `→ ${clean(finding.fix)}`, indent),
   ].join("\n");
 }

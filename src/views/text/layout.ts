@@ -59,3 +59,21 @@ export function wrapped(style: Style, text: string, indent: number): string {
     .map((line) => pad + line)
     .join("\n");
 }
+
+/** Parts beside each other as far as the width goes, each whole, on as many lines as it takes. */
+export function flowing(style: Style, parts: { text: string; show: (text: string) => string }[], indent: number): string {
+  const pad = " ".repeat(indent);
+  const lines: string[] = [];
+  let left = 0;
+  for (const { text, show } of parts) {
+    const width = stringWidth(text);
+    if (lines.length > 0 && width + 2 <= left) {
+      lines[lines.length - 1] += `  ${show(text)}`;
+      left -= width + 2;
+    } else {
+      lines.push(pad + show(text));
+      left = style.width - indent - width;
+    }
+  }
+  return lines.join("\n");
+}

@@ -406,7 +406,7 @@ function readServiceActions(app: App, projects: DotnetProjects): void {
       : items[0]
         ? `its build action is ${items[0].kind}, which takes it nowhere`
         : "no item of the project gives it a build action";
-    file.wanted = `${baseName(owner.file)}, with the build action that the vendor names`;
+    file.mend = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
   }
 }
 
