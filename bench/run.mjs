@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
-import { writeWorkspace } from "./workspace.mjs";
+import { writeFleet, writeWithSheets, writeWorkspace } from "./workspace.mjs";
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const program = path.join(here, "../bin/enredo.js");
@@ -45,9 +45,9 @@ async function footprint(root) {
   return { root, folders: [...folders], files: [...files] };
 }
 
-async function ratio(name, sizes) {
+async function ratio(name, write) {
   const root = path.join(scratch, name);
-  writeWorkspace(root, sizes);
+  write(root);
   const list = path.join(scratch, `${name}.json`);
   const recorded = await footprint(root);
   writeFileSync(list, JSON.stringify(recorded));
@@ -60,10 +60,14 @@ async function ratio(name, sizes) {
 }
 
 try {
-  await ratio("full", { modules: 1000, apps: 20, pods: 300, packages: 1000 });
-  const small = await ratio("100-modules", { modules: 100, apps: 0, pods: 0, packages: 0 });
-  const large = await ratio("1000-modules", { modules: 1000, apps: 0, pods: 0, packages: 0 });
-  const tiny = await ratio("1-module", { modules: 1, apps: 0, pods: 0, packages: 0 });
+  const modules = (count) => (root) => writeWorkspace(root, { modules: count, apps: 0, pods: 0, packages: 0 });
+  await ratio("full", (root) => writeWorkspace(root, { modules: 1000, apps: 20, pods: 300, packages: 1000 }));
+  await ratio("one app of each kind", writeFleet);
+  await ratio("200 packages, a sheet of 60 needs", (root) => writeWithSheets(root, { packages: 200, needs: 60 }));
+  await ratio("200 packages, no sheet", (root) => writeWithSheets(root, { packages: 200, needs: 0 }));
+  const small = await ratio("100-modules", modules(100));
+  const large = await ratio("1000-modules", modules(1000));
+  const tiny = await ratio("1-module", modules(1));
   console.log(`growth from 100 to 1000 modules, start-up taken off: ${((large - tiny) / (small - tiny)).toFixed(2)} (linear: 10)`);
   const version = measure([program, "--version"]);
   const empty = measure([path.join(here, "empty/run.mjs"), "nothing"]);

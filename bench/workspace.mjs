@@ -1,6 +1,7 @@
 // Writes a large, made-up workspace: Gradle modules, apps, pods and installed packages.
-import { mkdirSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, readdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { fileURLToPath } from "node:url";
 
 function write(root, file, text) {
   const full = path.join(root, file);
@@ -160,4 +161,29 @@ export function writeWorkspace(root, { modules, apps, pods, packages, perApp = 5
   write(root, "package-lock.json", `${JSON.stringify({ lockfileVersion: 3, packages: locked }, undefined, 2)}\n`);
   write(root, "node_modules/react-native/package.json", '{ "name": "react-native", "version": "0.80.0" }\n');
   for (let index = 0; index < packages; index++) installedPackage(root, index);
+}
+
+const demo = fileURLToPath(new URL("../demo", import.meta.url));
+
+/** One app of each kind side by side: the sample apps as a team would have them. */
+export function writeFleet(root) {
+  for (const entry of readdirSync(demo)) {
+    const layers = ["project", "installed"].map((layer) => path.join(demo, entry, layer)).filter((layer) => existsSync(layer));
+    for (const layer of layers) cpSync(layer, path.join(root, "apps", entry), { recursive: true });
+  }
+  cpSync(path.join(demo, "sheets"), path.join(root, "enredo/sheets"), { recursive: true });
+}
+
+/** An app with many packages, and a sheet with many needs of different kinds for one of them. */
+export function writeWithSheets(root, { packages, needs }) {
+  writeWorkspace(root, { modules: 0, apps: 1, pods: packages, packages, perApp: packages });
+  if (needs === 0) return;
+  const kinds = [
+    (index) => `{ on: android, permission: example.permission.NUMBER_${index} }`,
+    (index) => `{ on: android, manifestEntry: { element: meta-data, name: example.package.KEY_${index} } }`,
+    (index) => `{ on: ios, plistEntry: { key: ExamplePackageKey${index} } }`,
+    (index) => `{ on: ios, urlScheme: example-${index} }`,
+  ];
+  const lines = Array.from({ length: needs }, (_, index) => `  - ${kinds[index % kinds.length](index)}`);
+  write(root, "enredo/sheets/package-0.sdk.yaml", `sdk: package-0\npackages: { npm: package-0 }\nneeds:\n${lines.join("\n")}\n`);
 }

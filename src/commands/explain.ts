@@ -15,7 +15,15 @@ export default class ExplainCommand extends EnredoCommand {
     if (args.rule === undefined) {
       const document = {
         schema: "enredo.rules/1",
-        rules: RULES.map(({ name, severity, title, looksAt, why, mend }) => ({ name, severity, title, looksAt, why, mend })),
+        rules: RULES.map(({ name, severity, title, looksAt, silentFor, why, mend }) => ({
+          name,
+          severity,
+          title,
+          looksAt,
+          silentFor,
+          why,
+          mend,
+        })),
       };
       this.output(flags.json ? this.json(document) : ruleListText(RULES, this.style(flags)));
       return;
@@ -24,10 +32,10 @@ export default class ExplainCommand extends EnredoCommand {
     if (!rule) {
       throw new UsageProblem(`no rule is called "${args.rule}"; ${suggestion(args.rule, RULE_NAMES) ?? ""} \`enredo explain\` lists them`);
     }
-    const { name, severity, title, looksAt, why, mend, examples } = rule;
+    const { name, severity, title, looksAt, silentFor, why, mend, examples } = rule;
     this.output(
       flags.json
-        ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, why, mend, examples })
+        ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, silentFor, why, mend, examples })
         : explainText(rule, this.style(flags)),
     );
   }

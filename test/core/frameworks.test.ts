@@ -342,6 +342,16 @@ describe(".NET", () => {
     ]);
   });
 
+  it("a property that adds to itself, and one that grows without end", () => {
+    const grown = Array.from({ length: 40 }, () => "    <Grown>$(Grown)$(Grown)x</Grown>\n").join("");
+    const files = single(
+      items('<PackageReference Include="Quaymap.Mobile" Version="$(Grown)" />'),
+      `    <TargetFrameworks Condition="$([MSBuild]::IsOSPlatform('windows'))">$(TargetFrameworks);net8.0-windows10.0.19041.0</TargetFrameworks>\n    <Grown>1</Grown>\n${grown}`,
+    );
+    expect(levels(files)).toMatchObject({ compileSdk: "34" });
+    expect(packages(files)).toEqual(["shared Quaymap.Mobile unknown: the property Grown has no value in the files - registry"]);
+  });
+
   it("central versions, overrides and the lock", async () => {
     const files = {
       ...single(

@@ -1,6 +1,8 @@
 /** Ids that templates put in and that no shipped app keeps. Source: the templates of the platforms and frameworks themselves. */
 export const TEMPLATE_ID_PREFIXES: { prefix: RegExp; from: string }[] = [
   { prefix: /^com\.(example|company|yourcompany|mycompany|domain|yourdomain|mydomain)(\.|$)/i, from: "a project template" },
+  { prefix: /^com\.companyname(\.|$)/i, from: "the .NET template" },
+  { prefix: /^com\.defaultcompany(\.|$)/i, from: "a new Unity project" },
   { prefix: /^org\.example(\.|$)/i, from: "a project template" },
   { prefix: /^org\.reactjs\.native\.example(\.|$)/i, from: "the React Native template" },
   { prefix: /^com\.helloworld(\.|$)/i, from: "a project template" },

@@ -24,6 +24,8 @@ export interface Rule {
   title: string;
   /** What it looks at. */
   looksAt: string;
+  /** Apps and sides to which it cannot apply; absent where it holds for every kind of app. */
+  silentFor?: string;
   /** Why it matters to the person who ships the app. */
   why: string;
   /** How to mend it. */

@@ -72,8 +72,7 @@ export const dotnet: Framework = {
     const both = projects.android !== undefined && projects.android === projects.ios;
     const first = projects.android ?? projects.ios;
     if (!first) return;
-    const framework =
-      property(first, both ? "TargetFrameworks" : "TargetFramework", undefined) ?? property(first, "TargetFrameworkVersion", undefined);
+    const framework = property(first, both ? "TargetFrameworks" : "TargetFramework", undefined);
     app.shared = { folder: seed.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } };
     readPackages(discovery, app, projects, both);
     readAttributes(discovery, app, projects);
@@ -215,10 +214,17 @@ function levelOfFramework(project: MsbuildProject, platform: Platform): Value | 
 function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, both: boolean): void {
   const { project } = discovery;
   const seen = new Set<MsbuildProject>();
+  const librariesSeen = new Set<string>();
   for (const [platform, source] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
     if (!source || seen.has(source)) continue;
     seen.add(source);
-    const libraries = projectReferences(source).flatMap((file) => readMsbuild(project, file) ?? []);
+    // A library that both platform projects refer to is read once.
+    const libraries = projectReferences(source)
+      .filter((file) => !librariesSeen.has(file))
+      .flatMap((file) => {
+        librariesSeen.add(file);
+        return readMsbuild(project, file) ?? [];
+      });
     for (const owner of [source, ...libraries]) {
       const locked = readLock(project, owner);
       for (const item of owner.items.filter(({ kind, removed }) => kind === "PackageReference" && !removed)) {
@@ -276,7 +282,7 @@ function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, 
 
 function versionOf(project: MsbuildProject, item: Item, platform: Platform): Value | undefined {
   const own = item.metadata.get("VersionOverride") ?? item.metadata.get("Version");
-  if (own) return expand(project, own.text, own.at, platform, 0);
+  if (own) return expand(project, own.text, own.at, platform);
   const central = project.items.find(
     ({ kind, include }) => kind === "PackageVersion" && include.toLowerCase() === item.include.toLowerCase(),
   );
@@ -288,7 +294,7 @@ function versionOf(project: MsbuildProject, item: Item, platform: Platform): Val
       other.metadata.has("Version"),
   );
   const stated = central?.metadata.get("Version") ?? update?.metadata.get("Version");
-  return stated && expand(project, stated.text, stated.at, platform, 0);
+  return stated && expand(project, stated.text, stated.at, platform);
 }
 
 function dependencyOf(

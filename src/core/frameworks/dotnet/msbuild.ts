@@ -36,6 +36,8 @@ export interface MsbuildProject {
   items: Item[];
   /** Files that are taken in: `Directory.Build.props` and the like. */
   imports: string[];
+  /** Statements of properties that were worked out: index and platform → value. */
+  evaluated: Map<string, Value>;
 }
 
 const SHARED_FILES = ["Directory.Build.props", "Directory.Packages.props", "Directory.Build.targets"];
@@ -47,7 +49,7 @@ const SHARED_FILES = ["Directory.Build.props", "Directory.Packages.props", "Dire
 export function readMsbuild(project: Project, file: string): MsbuildProject | undefined {
   const root = project.xml(file)?.root;
   if (root?.name !== "Project") return undefined;
-  const result: MsbuildProject = { file, folder: parentOf(file), properties: [], items: [], imports: [] };
+  const result: MsbuildProject = { file, folder: parentOf(file), properties: [], items: [], imports: [], evaluated: new Map() };
   for (const name of SHARED_FILES) {
     const shared = nearest(project, result.folder, name);
     const above = shared === undefined ? undefined : project.xml(shared)?.root;
@@ -155,26 +157,50 @@ function comparison(text: string, platform: Platform): boolean | undefined {
   return named.includes(platform) !== negated;
 }
 
-/** The last statement of a property for a platform; `$(…)` of the project's own properties is worked out. */
+/** No value of a build is longer; repeated doubling would be. */
+const LONGEST_VALUE = 20_000;
+const DEEPEST = 200;
+
+/**
+ * The last statement of a property for a platform. Statements are worked out in order: what stands in one refers to those before it, so that
+ * `$(Name);more` adds to the property's own earlier value. Source: learn.microsoft.com, "How MSBuild builds projects", "Evaluation phase".
+ */
 export function property(project: MsbuildProject, name: string, platform: Platform | undefined): Value | undefined {
-  const found = project.properties.findLast(
-    (candidate) =>
-      candidate.name === name &&
-      (platform === undefined || candidate.platforms === undefined || candidate.platforms.includes(platform)) &&
-      !(platform === undefined && candidate.platforms !== undefined),
-  );
-  if (!found) return undefined;
-  return expand(project, found.text, found.at, platform, 0);
+  return stateBefore(project, name, platform, project.properties.length, 0);
 }
 
-export function expand(project: MsbuildProject, text: string, at: Place, platform: Platform | undefined, depth: number): Value {
+function stateBefore(project: MsbuildProject, name: string, platform: Platform | undefined, end: number, depth: number): Value | undefined {
+  const wanted = name.toLowerCase();
+  for (let index = end - 1; index >= 0; index--) {
+    const statement = project.properties[index] as Property;
+    if (statement.name.toLowerCase() !== wanted) continue;
+    if (statement.platforms !== undefined && (platform === undefined || !statement.platforms.includes(platform))) continue;
+    const key = `${index} ${platform ?? ""}`;
+    let value = project.evaluated.get(key);
+    if (!value) project.evaluated.set(key, (value = expand(project, statement.text, statement.at, platform, index, depth + 1)));
+    return value;
+  }
+  return undefined;
+}
+
+/** Puts the properties that are stated before `end` into a text. */
+export function expand(
+  project: MsbuildProject,
+  text: string,
+  at: Place,
+  platform: Platform | undefined,
+  end = project.properties.length,
+  depth = 0,
+): Value {
+  if (depth > DEEPEST) return unknown("properties refer to each other too deeply", at);
   let why: string | undefined;
   const result = text.replace(/\$\((\w+)\)/g, (whole, name: string) => {
-    const value = depth > 8 ? undefined : property(project, name, platform);
+    const value = stateBefore(project, name, platform, end, depth);
     if (value?.kind === "known") return value.text;
     why ??= `the property ${name} has no value in the files`;
     return whole;
   });
+  if (result.length > LONGEST_VALUE) why ??= "the value is too long";
   return why === undefined ? known(result, at) : unknown(why, at);
 }
 

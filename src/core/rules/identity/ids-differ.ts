@@ -9,6 +9,7 @@ export const idsDiffer = defineRule({
   severity: "note",
   title: "The two sides have different ids",
   looksAt: "The application id and the bundle id of the release variants.",
+  silentFor: "Apps of one side only.",
   why: "Consoles, links and push services are set up per id. Different ids are fine when they are meant, and a source of swapped keys when they are not.",
   mend: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
   examples: {

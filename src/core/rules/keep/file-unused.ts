@@ -11,6 +11,7 @@ export const fileUnused = defineRule({
   severity: "warning",
   title: "A rules file that no variant names",
   looksAt: "Files of keep rules with rules in them in the application's folder, where a release build shrinks its code.",
+  silentFor: "iOS, .NET and Expo before the native folders are made: no Gradle script names rules files there.",
   why: "Somebody wrote the rules for an SDK, and the build does not read them.",
   mend: "Name the file among the build type's proguardFiles, or delete it.",
   examples: {

@@ -9,6 +9,7 @@ export const packaging = defineRule({
   severity: "error",
   title: "A packaging option or linker flag is missing",
   looksAt: "Packaging options on Android, linker flags and search paths on iOS, against what sheets ask for.",
+  silentFor: "What only a sheet can tell: without one it is silent.",
   why: "Two libraries bring the same file and the build stops, or a category of the SDK is left out of the app and its calls fail.",
   mend: "Add the option that is named.",
   examples: {

@@ -11,6 +11,7 @@ export const rulesMissing = defineRule({
   title: "Keep rules are missing",
   looksAt:
     "Whether release builds shrink their code, the rules files that they name, the consumer rules of modules and installed libraries, against the rules that sheets give.",
+  silentFor: "iOS; .NET and Unity builds that state no shrinking in the files.",
   why: "The release build loses classes that the SDK finds by name: it works in debug and fails in the store.",
   mend: "Add the rule to a rules file that the release build names.",
   examples: {

@@ -17,6 +17,8 @@ export const toolsApart = defineRule({
   title: "Build tools that do not work with each other",
   looksAt:
     "The versions of the Android Gradle plugin, Gradle, Kotlin, the compile level and the daemon's JDK, against the tables that their makers publish.",
+  silentFor:
+    "Apps without Gradle files in the tree: .NET, Unity without its own Gradle templates, Expo and Cordova before the native folders are made.",
   why: "The build stops with a message about something else, or warns in a log that nobody reads; an SDK upgrade that raises one of them drags the others along.",
   mend: "Raise the tool that is too old to the version named.",
   examples: {

@@ -7,6 +7,7 @@ export const leftOut = defineRule({
   severity: "warning",
   title: "Linking is switched off for a side",
   looksAt: "Settings that switch the linking of a package with native code off for Android or iOS, where nothing links it by hand.",
+  silentFor: "Native apps, and frameworks where no setting switches off a package for one side.",
   why: "The shared code calls the package on both sides; on the one that is switched off the call fails.",
   mend: "Take the setting out, guard the calls by platform, or accept the finding with the reason.",
   examples: {

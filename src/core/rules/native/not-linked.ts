@@ -7,6 +7,8 @@ export const notLinked = defineRule({
   title: "A package with native code is not linked on one side",
   looksAt:
     "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write. Sides that a setting switches off are the business of native/left-out.",
+  silentFor:
+    "Native apps, which have no packages of shared code; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
   mend: "Run pod install and commit the lock file.",
   examples: {

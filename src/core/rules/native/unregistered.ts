@@ -8,6 +8,7 @@ export const unregistered = defineRule({
   title: "Nothing brings the packages' native code in",
   looksAt:
     "Whether the Android settings and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand.",
+  silentFor: "Native and .NET apps, and frameworks that write their list of plugins on every build: Flutter, Unity.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
   mend: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {

@@ -14,6 +14,8 @@ export const configApart = defineRule({
   title: "The configuration and the native project say different things",
   looksAt:
     "Ids and levels in a framework's configuration, where the native projects that it was once generated into are kept in the repository.",
+  silentFor:
+    "Every app but those of Expo with native folders in the tree: only there does a configuration state what the native project states again.",
   why: "Once the native folders are there, the configuration no longer reaches them by itself: what people read and change is not what is built.",
   mend: "Generate the native projects again, or make the change in both places.",
   examples: { reported: app("example.maresia.deckpass"), silent: app("example.maresia.pilot") },

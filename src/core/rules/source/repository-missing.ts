@@ -15,6 +15,8 @@ export const repositoryMissing = defineRule({
   title: "A package's repository is not declared",
   looksAt:
     "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that sheets ask for or that installed packages name for their own dependencies.",
+  silentFor:
+    "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories come from somewhere that cannot be seen.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
   mend: "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
   examples: {

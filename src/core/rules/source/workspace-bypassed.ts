@@ -8,6 +8,7 @@ export const workspaceBypassed = defineRule({
   severity: "warning",
   title: "The project is built and not the workspace",
   looksAt: "Scripts, package.json, Makefiles, Fastfiles and CI files that build an Xcode project whose pods need the workspace.",
+  silentFor: "Apps without CocoaPods.",
   why: "Built by its project, the app does not see its pods: the build fails to find their modules, or links what an earlier build left behind.",
   mend: "Build the workspace: -workspace Name.xcworkspace.",
   examples: {

@@ -17,6 +17,7 @@ export const wrapperApart = defineRule({
   title: "A wrapper was made for another native version",
   looksAt:
     "The native packages that a wrapper's podspec or android folder depends on, against the version that the app itself pins or locks. Gradle takes the higher of two versions: there only a forced lower one, or another major version, is reported.",
+  silentFor: "Native apps: it compares what packages of shared code ask for.",
   why: "The wrapper calls what the native version does not have, or has otherwise: it fails to compile, or at run time.",
   mend: "Take the app's own pin out, or bring it to the version that the wrapper asks for.",
   examples: {

@@ -1,0 +1,5 @@
+package example.maresia.crewboard
+
+import io.flutter.embedding.android.FlutterActivity
+
+class MainActivity : FlutterActivity()

@@ -1,0 +1,2 @@
+# Rules for the release build.
+-keepattributes SourceFile,LineNumberTable

@@ -1,0 +1,2 @@
+# From the page of Tollbuoy.
+-keep class example.tollbuoy.** { *; }

@@ -1,0 +1,7 @@
+package example.maresia.deckpass
+
+import com.facebook.react.ReactActivity
+
+class MainActivity : ReactActivity() {
+    override fun getMainComponentName(): String = "Deckpass"
+}

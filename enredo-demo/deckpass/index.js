@@ -1,0 +1,4 @@
+import { AppRegistry } from "react-native";
+import { App } from "./src/App";
+
+AppRegistry.registerComponent("Deckpass", () => App);

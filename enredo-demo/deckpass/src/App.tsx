@@ -1,0 +1,17 @@
+import { useEffect } from "react";
+import { PermissionsAndroid, Platform, SafeAreaView, Text } from "react-native";
+import { QuaymapView } from "@quaymap/react-native";
+import { Tollbuoy } from "@tollbuoy/react-native";
+
+export function App() {
+  useEffect(() => {
+    Tollbuoy.start();
+    if (Platform.OS === "android") void PermissionsAndroid.request(PermissionsAndroid.PERMISSIONS.CAMERA);
+  }, []);
+  return (
+    <SafeAreaView>
+      <Text>Your next crossing</Text>
+      <QuaymapView style={{ height: 240 }} />
+    </SafeAreaView>
+  );
+}

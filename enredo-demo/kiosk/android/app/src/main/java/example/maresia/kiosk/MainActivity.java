@@ -1,0 +1,5 @@
+package example.maresia.kiosk;
+
+import com.getcapacitor.BridgeActivity;
+
+public class MainActivity extends BridgeActivity {}

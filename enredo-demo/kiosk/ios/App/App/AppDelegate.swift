@@ -1,0 +1,7 @@
+import Capacitor
+import UIKit
+
+@main
+class AppDelegate: UIResponder, UIApplicationDelegate {
+  var window: UIWindow?
+}

@@ -1,0 +1,5 @@
+package example.maresia.pilot
+
+import android.app.Activity
+
+class MainActivity : Activity()

@@ -1,0 +1,5 @@
+package example.maresia.pilot.charts
+
+import example.quaymap.MapView
+
+typealias ChartView = MapView

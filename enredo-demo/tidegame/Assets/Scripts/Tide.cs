@@ -1,0 +1,9 @@
+using UnityEngine;
+
+public class Tide : MonoBehaviour
+{
+    void Start()
+    {
+        Quaymap.Show("harbour");
+    }
+}

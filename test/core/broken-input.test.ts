@@ -1,0 +1,126 @@
+import { readdirSync, readFileSync, statSync } from "node:fs";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { compareSides } from "../../src/core/compare.js";
+import { tracesOf, reportOf } from "../helpers/memory.js";
+import { checkDocument, surveyDocument } from "../../src/views/json/documents.js";
+import { checkText } from "../../src/views/text/check.js";
+import { levelsText } from "../../src/views/text/levels.js";
+import { surveyText } from "../../src/views/text/survey.js";
+import { styleFor } from "../../src/views/text/style.js";
+
+const demo = fileURLToPath(new URL("../../demo", import.meta.url));
+
+function filesBelow(folder: string, prefix = "", into: Record<string, string> = {}): Record<string, string> {
+  for (const name of readdirSync(folder)) {
+    const full = path.join(folder, name);
+    if (statSync(full).isDirectory()) filesBelow(full, `${prefix}${name}/`, into);
+    else into[`${prefix}${name}`] = readFileSync(full, "utf8");
+  }
+  return into;
+}
+
+/** Each sample app with what is installed in it and the sheets. */
+const apps = readdirSync(demo)
+  .filter((name) => name !== "sheets")
+  .map((name) => {
+    const files = { ...filesBelow(path.join(demo, name, "project")), ...filesBelow(path.join(demo, "sheets"), "enredo/sheets/") };
+    try {
+      Object.assign(files, filesBelow(path.join(demo, name, "installed")));
+    } catch {
+      // Not every app has something installed.
+    }
+    return { name, files };
+  });
+
+type Damage = { kind: "cut" | "flip" | "drop" | "double" | "swap" | "insert"; at: number; size: number; text: string };
+
+const damage: fc.Arbitrary<Damage> = fc.record({
+  kind: fc.constantFrom("cut", "flip", "drop", "double", "swap", "insert"),
+  at: fc.nat(1_000_000),
+  size: fc.nat(60),
+  text: fc.oneof(
+    fc.string({ maxLength: 8 }),
+    fc.constantFrom(
+      "{",
+      "}",
+      "(((((",
+      '"',
+      "'",
+      "`",
+      "/*",
+      "<!--",
+      "]]>",
+      "<<<<<<< ours\n",
+      "${",
+      "$(",
+      "\u0000",
+      "\uFEFF",
+      "\r\n",
+      ": &a",
+      "*a",
+      "#{",
+      "do",
+    ),
+  ),
+});
+
+function damaged(text: string, { kind, at, size, text: added }: Damage): string {
+  const index = text.length === 0 ? 0 : at % text.length;
+  switch (kind) {
+    case "cut":
+      return text.slice(0, index);
+    case "flip":
+      return text.slice(0, index) + String.fromCharCode(text.charCodeAt(index) ^ (1 << (size % 7))) + text.slice(index + 1);
+    case "drop":
+      return text.slice(0, index) + text.slice(index + size);
+    case "double":
+      return text.slice(0, index) + text.slice(index, index + size * 10) + text.slice(index);
+    case "insert":
+      return text.slice(0, index) + added + text.slice(index);
+    case "swap": {
+      const lines = text.split("\n");
+      const one = at % lines.length;
+      const other = (at + size) % lines.length;
+      [lines[one], lines[other]] = [lines[other] as string, lines[one] as string];
+      return lines.join("\n");
+    }
+  }
+}
+
+describe("damaged files", () => {
+  it("never stop the rest of the answer", async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom(...apps),
+        fc.array(fc.tuple(fc.nat(1_000_000), damage), { minLength: 1, maxLength: 4 }),
+        async ({ files: whole }, damages) => {
+          const files = { ...whole };
+          const names = Object.keys(files);
+          for (const [pick, one] of damages) {
+            const name = names[pick % names.length] as string;
+            files[name] = damaged(files[name] as string, one);
+          }
+          const started = Date.now();
+          const report = await reportOf(files);
+          const style = styleFor({ color: false, width: 80 });
+          checkText(report, style, { verbose: true, quiet: false });
+          surveyText(report.survey, style, { verbose: true, quiet: false });
+          levelsText(report.survey, style, { verbose: true });
+          JSON.stringify([checkDocument(report), surveyDocument(report.survey)]);
+          for (const app of report.survey.apps) compareSides(app, []);
+          await tracesOf(files, "quaymap");
+          for (const { places, message, fix } of report.findings) {
+            expect(`${message}${fix}`).not.toMatch(/undefined|\[object|NaN/);
+            for (const { line, column } of places) expect(line > 0 && column > 0).toBe(true);
+          }
+          // Not a measure of speed: a guard against work without end.
+          expect(Date.now() - started).toBeLessThan(10_000);
+        },
+      ),
+      { numRuns: Number(process.env.FUZZ_RUNS ?? 150), seed: Number(process.env.FUZZ_SEED ?? 20_261), endOnFailure: true },
+    );
+  }, 3_600_000);
+});
