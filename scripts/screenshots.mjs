@@ -25,7 +25,7 @@ const page = (title, text) => {
     fg: "#d8dee9",
     bg: "#1c2028",
     escapeXML: true,
-    colors: { 1: "#ff7b72", 2: "#7ee787", 3: "#e3b341", 6: "#79c0ff" },
+    colors: { 8: "#8b949e", 1: "#ff7b72", 2: "#7ee787", 3: "#e3b341", 6: "#79c0ff" },
   });
   return `<!doctype html><meta charset="utf-8"><title>${title}</title><style>body{margin:0;background:#1c2028}pre{margin:0;padding:18px 22px;color:#d8dee9;font:13px/1.36 "DejaVu Sans Mono",monospace;white-space:pre}b{color:#fff}</style><pre><span style="color:#8b949e">$ enredo ${title}</span>\n\n${convert.toHtml(text.replaceAll("\u001b[2m", "\u001b[90m").replaceAll("\u001b[22m", "\u001b[0m"))}</pre>`;
 };
@@ -58,6 +58,7 @@ try {
   draw("demo", ["demo", "apps"]);
   draw("survey", ["survey", "apps"]);
   draw("check", ["check", "apps"]);
+  draw("check-hybrid", ["check", "apps/crewboard"]);
   draw("levels", ["levels", "apps"]);
   draw("trace", ["trace", "quaymap", "apps", "--app", "deckpass"]);
   draw("compare", ["compare", "apps"]);
