@@ -1,2 +1,0 @@
-# Rules for the release build.
--keepattributes SourceFile,LineNumberTable

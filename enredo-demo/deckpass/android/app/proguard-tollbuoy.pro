@@ -1,2 +1,0 @@
-# From the page of Tollbuoy.
--keep class example.tollbuoy.** { *; }

@@ -1,5 +1,0 @@
-package example.maresia.kiosk;
-
-import com.getcapacitor.BridgeActivity;
-
-public class MainActivity extends BridgeActivity {}

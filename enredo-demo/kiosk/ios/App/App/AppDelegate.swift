@@ -1,7 +1,0 @@
-import Capacitor
-import UIKit
-
-@main
-class AppDelegate: UIResponder, UIApplicationDelegate {
-  var window: UIWindow?
-}

@@ -1,1 +1,0 @@
--keepattributes SourceFile,LineNumberTable

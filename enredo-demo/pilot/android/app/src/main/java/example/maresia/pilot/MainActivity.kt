@@ -1,5 +1,0 @@
-package example.maresia.pilot
-
-import android.app.Activity
-
-class MainActivity : Activity()

@@ -1,5 +1,0 @@
-package example.maresia.pilot.charts
-
-import example.quaymap.MapView
-
-typealias ChartView = MapView

@@ -1,9 +1,0 @@
-using UnityEngine;
-
-public class Tide : MonoBehaviour
-{
-    void Start()
-    {
-        Quaymap.Show("harbour");
-    }
-}
