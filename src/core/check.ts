@@ -33,7 +33,7 @@ export interface CheckOptions {
 export function check(survey: Survey, options: CheckOptions = {}): Report {
   const settings = options.settings ?? noSettings();
   const findings: Finding[] = [];
-  const seen = new Set<string>();
+  const seen = new Map<string, Finding>();
   const sheets = options.sheets ?? [];
   const contexts = survey.apps.map((app) => ({
     app,
@@ -74,11 +74,17 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     const set = settings.severities.get(rule.name) ?? settings.severities.get(rule.name.split("/")[0] as string);
     const severity = set === undefined ? (raw.severity ?? rule.severity) : set;
     if (severity === "off") return;
-    // One mistake in a file that several apps share (a root script, a lock file) is one finding.
+    // One mistake in a file that several apps share (a root script, a lock file), or that stands for both sides, is one finding.
     const key = `${rule.name}\0${raw.message}\0${raw.places.map(({ file, line, column }) => `${file}:${line}:${column}`).join(",")}`;
-    if (seen.has(key)) return;
-    seen.add(key);
-    findings.push({
+    const told = seen.get(key);
+    if (told) {
+      if (told.app === app && told.side !== raw.side) {
+        told.side = undefined;
+        told.fingerprint = fingerprint(rule.name, app, { ...raw, side: undefined });
+      }
+      return;
+    }
+    const finding: Finding = {
       rule: rule.name,
       severity,
       app,
@@ -88,7 +94,9 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
       fix: raw.fix,
       places: raw.places,
       fingerprint: fingerprint(rule.name, app, raw),
-    });
+    };
+    seen.set(key, finding);
+    findings.push(finding);
   }
 }
 

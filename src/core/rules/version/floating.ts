@@ -24,8 +24,9 @@ export const floating = defineRule({
     return dependencies.flatMap((dependency) => {
       const found = openNotation(dependency);
       const key = `${dependency.ecosystem} ${dependency.name}`;
-      if (found === undefined || seen.has(key) || locked.has(dependency.ecosystem)) return [];
-      seen.add(key);
+      const ofSide = `${dependency.side} ${key}`;
+      if (found === undefined || seen.has(ofSide) || locked.has(dependency.ecosystem)) return [];
+      seen.add(ofSide);
       return [
         {
           side: dependency.side,

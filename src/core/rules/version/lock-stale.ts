@@ -68,6 +68,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
       !dependency.direct ||
       dependency.conditional ||
       reported.has(dependency.name) ||
+      reported.has(`${dependency.side} ${dependency.name}`) ||
       !MANAGER_OF[dependency.ecosystem]?.includes(lock.manager)
     )
       continue;
@@ -81,7 +82,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
     if (dependency.scope === "optionalDependencies") continue;
     const message = mismatch(dependency, lock, answers);
     if (!message) continue;
-    reported.add(dependency.name);
+    reported.add(`${dependency.side} ${dependency.name}`);
     findings.push({
       side: dependency.side,
       sdk: dependency.sdk,

@@ -1,0 +1,438 @@
+import path from "node:path";
+import { beforeAll, describe, expect, it } from "vitest";
+import { enredo, temporaryFolder } from "../helpers/program.js";
+
+/** What is true of the sample apps, written down by reading their files: every finding, fact and wire, and nothing else. */
+
+interface Place {
+  file: string;
+  line: number;
+}
+interface CheckDocument {
+  findings: { rule: string; severity: string; app: string; side?: string; places: Place[] }[];
+}
+interface SurveyDocument {
+  apps: {
+    name: string;
+    kind: string;
+    sides: Record<string, { id: string | null; levels: Record<string, { value: string | null }> }>;
+    sdks: {
+      sdk: string;
+      side: string;
+      name: string;
+      declared: string | null;
+      locked: string | null;
+      platform: boolean;
+      direct: boolean;
+      test: boolean;
+    }[];
+  }[];
+}
+interface TraceDocument {
+  apps: { name: string; sides: Record<string, { need: string; state: string; wanted: string; derived: string | null }[]> }[];
+}
+
+let demo: string;
+let checked: CheckDocument;
+let surveyed: SurveyDocument;
+beforeAll(() => {
+  demo = path.join(temporaryFolder(), "fleet");
+  expect(enredo(["demo", demo]).code).toBe(0);
+  checked = JSON.parse(enredo(["check", demo, "--json"]).stdout) as CheckDocument;
+  surveyed = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+});
+
+const FINDINGS: Record<string, string[]> = {
+  Lockkeeper: [
+    "error identity/service-file-misplaced android lockkeeper/Platforms/Android/brinelog-services.json:1",
+    "error level/below-need android lockkeeper/Lockkeeper.csproj:11",
+    "error permit/permission-missing android lockkeeper/Platforms/Android/AndroidManifest.xml:1",
+    "error identity/service-file-mismatch ios lockkeeper/Platforms/iOS/Brinelog-Services.plist:8",
+    "warning version/floating shared lockkeeper/Lockkeeper.csproj:17",
+    "warning parity/one-sided ios lockkeeper/Lockkeeper.csproj:18",
+  ],
+  Pilot: [
+    "error keep/packaging android pilot/android/app/build.gradle.kts:1",
+    "error key/environment android pilot/android/app/build.gradle.kts:26",
+    "error key/shape android pilot/android/app/src/main/res/values/moorid.xml:2",
+    "error level/order android pilot/android/app/build.gradle.kts:10",
+    "error level/tools-apart android pilot/android/gradle/wrapper/gradle-wrapper.properties:3",
+    "error permit/host android pilot/android/app/src/main/AndroidManifest.xml:1",
+    "error permit/misspelt android pilot/android/app/src/main/AndroidManifest.xml:4",
+    "error permit/permission-missing android pilot/android/app/src/main/AndroidManifest.xml:1",
+    "error source/binary-missing android pilot/android/app/build.gradle.kts:46",
+    "error version/conflict android pilot/android/gradle/libs.versions.toml:5",
+    "error key/missing ios pilot/ios/Pilot.xcodeproj/project.pbxproj:1",
+    "error key/missing ios pilot/ios/Pilot/Info.plist:1",
+    "error key/sides-swapped ios pilot/ios/Pilot/Info.plist:41",
+    "error native/framework-missing ios pilot/ios/Pilot.xcodeproj/project.pbxproj:1",
+    "error native/not-embedded ios pilot/ios/Pilot.xcodeproj/project.pbxproj:43",
+    "error permit/entry-missing ios pilot/ios/Pilot.xcodeproj/project.pbxproj:1",
+    "error permit/entry-missing ios pilot/ios/Pilot/Info.plist:1",
+    "error permit/host ios pilot/ios/Pilot/Info.plist:1",
+    "error permit/purpose-missing ios pilot/ios/Pilot/Info.plist:26",
+    "error permit/scheme ios pilot/ios/Pilot/Moorid-Settings.plist:8",
+    "error source/outside-project ios pilot/ios/Pilot.xcodeproj/project.pbxproj:208",
+    "error version/lock-stale ios pilot/ios/Pilot.xcodeproj/project.pbxproj:264",
+    "error version/two-routes ios pilot/ios/Pilot.xcodeproj/project.pbxproj:280",
+    "warning version/sides-apart both pilot/android/gradle/libs.versions.toml:6",
+    "warning key/in-the-open android pilot/android/app/build.gradle.kts:18",
+    "warning parity/one-sided android pilot/ios/Pilot.xcodeproj/project.pbxproj:264",
+    "warning source/insecure android pilot/android/settings.gradle.kts:15",
+    "warning version/withdrawn ios pilot/ios/Pilot.xcodeproj/project.pbxproj:267",
+    "note permit/unneeded android pilot/android/app/src/main/AndroidManifest.xml:5",
+  ],
+  Quayside: [
+    "error permit/host both quayside/config.xml:1",
+    "error key/missing shared quayside/config.xml:10",
+    "error level/below-need android quayside/config.xml:5",
+    "error native/not-linked ios quayside/config.xml:12",
+    "warning version/floating both quayside/config.xml:13",
+  ],
+  Tidegame: [
+    "error version/lock-stale shared tidegame/Packages/manifest.json:4",
+    "error version/lock-stale shared tidegame/Packages/manifest.json:5",
+    "error key/shape android tidegame/Assets/Plugins/Android/AndroidManifest.xml:4",
+    "error level/below-need android tidegame/ProjectSettings/ProjectSettings.asset:12",
+    "error permit/permission-missing android tidegame/Assets/Plugins/Android/AndroidManifest.xml:1",
+    "error version/conflict android tidegame/Assets/Harbour/Editor/HarbourDependencies.xml:3",
+    "warning version/sides-apart both tidegame/Assets/Harbour/Editor/HarbourDependencies.xml:3",
+    "warning native/left-out android tidegame/Assets/Plugins/Android/tidewire-1.4.aar.meta:1",
+  ],
+  crewboard: [
+    "error version/lock-stale both crewboard/pubspec.yaml:14",
+    "error source/repository-missing android crewboard/android/build.gradle:3",
+    "error identity/service-file-misplaced ios crewboard/ios/Runner/Brinelog-Services.plist:1",
+    "error native/not-linked ios crewboard/pubspec.yaml:13",
+    "error permit/purpose-missing ios crewboard/ios/Runner/Info.plist:1",
+    "warning level/left-to-default android crewboard/android/app/build.gradle:13",
+    "warning level/spread ios crewboard/ios/Podfile:1",
+    "warning permit/pair-broken ios crewboard/android/app/src/main/AndroidManifest.xml:3",
+  ],
+  deckpass: [
+    "error identity/service-file-misplaced android deckpass/android/brinelog-services.json:1",
+    "error keep/rules-missing android deckpass/android/app/proguard-tollbuoy.pro:2",
+    "error key/placeholder android deckpass/android/app/src/main/AndroidManifest.xml:9",
+    "error level/below-need android deckpass/android/build.gradle:4",
+    "error level/below-need android deckpass/android/build.gradle:4",
+    "error native/linked-twice android deckpass/android/app/build.gradle:39",
+    "error permit/permission-missing android deckpass/android/app/src/main/AndroidManifest.xml:1",
+    "error permit/scheme android deckpass/android/app/src/main/AndroidManifest.xml:23",
+    "error source/build-plugin android deckpass/android/build.gradle:18",
+    "error source/repository-missing android deckpass/android/build.gradle:26",
+    "error version/companion-missing android deckpass/android/app/build.gradle:1",
+    "error identity/service-file-mismatch ios deckpass/ios/Deckpass/Brinelog-Services.plist:8",
+    "error key/places-apart ios deckpass/ios/Deckpass/Info.plist:30",
+    "error native/not-linked ios deckpass/package.json:12",
+    "error version/lock-stale ios deckpass/ios/Podfile:19",
+    "error version/wrapper-apart ios deckpass/ios/Podfile.lock:3",
+    "warning keep/file-unused android deckpass/android/app/proguard-tollbuoy.pro:2",
+    "warning version/floating android deckpass/android/app/build.gradle:38",
+    "warning native/left-out ios deckpass/react-native.config.js:3",
+    "warning permit/pair-broken ios deckpass/android/app/src/main/AndroidManifest.xml:3",
+    "warning source/workspace-bypassed ios deckpass/scripts/archive-ios.sh:4",
+  ],
+  kiosk: [
+    "error level/below-need android kiosk/android/variables.gradle:2",
+    "error native/not-linked android kiosk/package.json:10",
+    "error version/companion-missing android kiosk/android/app/build.gradle:1",
+    "error key/placeholder ios kiosk/ios/App/App/Info.plist:18",
+    "warning version/family-apart both kiosk/package-lock.json:22",
+    "warning version/lock-stale shared kiosk/package-lock.json:31",
+  ],
+};
+
+describe("every finding of the sample apps", () => {
+  it.each(Object.entries(FINDINGS))("%s", (name, expected) => {
+    const found = checked.findings
+      .filter(({ app }) => app === name)
+      .map(({ severity, rule, side, places: [first] }) => `${severity} ${rule} ${side ?? "both"} ${first?.file ?? ""}:${first?.line ?? 0}`);
+    expect(found).toEqual(expected);
+  });
+
+  it("no other app has any", () => {
+    expect(new Set(checked.findings.map(({ app }) => app))).toEqual(new Set(Object.keys(FINDINGS)));
+  });
+});
+
+const FACTS: Record<string, string[]> = {
+  crewboard: [
+    "flutter",
+    "android example.maresia.crewboard minSdk unknown, targetSdk 35, compileSdk 35, kotlin 2.0.21, androidPlugin 8.7.3, gradle 8.9",
+    "ios example.maresia.crewboard iosTarget 14.0, swift 5.0",
+    "android brinelog: brinelog_flutter ^2.1.0 2.1.0",
+    "ios brinelog: brinelog_flutter ^2.1.0 2.1.0",
+    "android gullpost: gullpost_flutter any 5.2.0",
+    "ios gullpost: gullpost_flutter any 5.2.0",
+    "android quaymap: quaymap_flutter ^4.2.0 4.1.0",
+    "ios quaymap: quaymap_flutter ^4.2.0 4.1.0",
+    "android tidewire: tidewire_flutter - 1.4.0",
+    "ios tidewire: tidewire_flutter - 1.4.0",
+  ],
+  deckpass: [
+    "react-native",
+    "android example.maresia.deckpass minSdk 23, targetSdk 35, compileSdk 35, gradle 8.14.1, androidPlugin 8.9.2, kotlin 2.1.20",
+    "ios example.maresia.deckpass iosTarget 15.1, swift 5.0",
+    "android tollbuoy: example.tollbuoy:tollbuoy-android 3.+ -",
+    "ios quaymap: QuaymapSDK ~> 4.2 4.1.3",
+    "android brinelog: @brinelog/react-native 2.1.0 2.1.0",
+    "ios brinelog: @brinelog/react-native 2.1.0 2.1.0",
+    "android gullpost: @gullpost/react-native 5.2.0 5.2.0",
+    "ios gullpost: @gullpost/react-native 5.2.0 5.2.0",
+    "android moorid: @moorid/react-native 1.9.2 1.9.2",
+    "android quaymap: @quaymap/react-native ^4.2.0 4.2.1",
+    "ios quaymap: @quaymap/react-native ^4.2.0 4.2.1",
+    "android tidewire: @tidewire/react-native 1.4.0 1.4.0",
+    "ios tidewire: @tidewire/react-native 1.4.0 1.4.0",
+    "android tollbuoy: @tollbuoy/react-native ~3.1.0 3.1.4",
+    "ios tollbuoy: @tollbuoy/react-native ~3.1.0 3.1.4",
+  ],
+  kiosk: [
+    "capacitor",
+    "android example.maresia.kiosk minSdk 23, targetSdk 35, compileSdk 35, androidPlugin 8.7.2, gradle 8.11.1",
+    "ios example.maresia.kiosk iosTarget 14.0, swift 5.0",
+    "ios gullpost: GullpostCapacitor - -",
+    "ios tollbuoy: TollbuoyCapacitor - -",
+    "android gullpost: @gullpost/capacitor 5.2.0 5.2.0",
+    "ios gullpost: @gullpost/capacitor 5.2.0 5.2.0",
+    "android tollbuoy: @tollbuoy/capacitor 3.1.4 3.1.4",
+    "ios tollbuoy: @tollbuoy/capacitor 3.1.4 3.1.4",
+  ],
+  Lockkeeper: [
+    "dotnet",
+    "android example.maresia.lockkeeper minSdk 21, targetSdk 34, compileSdk 34",
+    "ios example.maresia.lockkeeper iosTarget 14.0",
+    "shared quaymap: Quaymap.Mobile 4.2.0 -",
+    "shared brinelog: Brinelog.Mobile 2.1.* -",
+    "android gullpost: Gullpost.Mobile 5.2.0 -",
+  ],
+  Pilot: [
+    "native",
+    "android example.maresia.pilot minSdk 26, targetSdk 36, compileSdk 35, kotlin 2.0.21, androidPlugin 8.7.3, gradle 8.7, java 17",
+    "ios example.maresia.pilot iosTarget 16.0, swift 5.0",
+    "android quaymap: example.quaymap:quaymap-android 4.2.0 -",
+    "android gullpost: example.gullpost:gullpost-android 5.2.0 -",
+    "android moorid: example.moorid:moorid-android 1.9.2 -",
+    "android tidewire: tidewire-1.4.aar - -",
+    "android quaymap: example.quaymap:quaymap-android 4.0.1 -",
+    "ios brinelog: https://git.brinelog.example/brinelog-ios 2.1.0 2.0.4",
+    "ios gullpost: https://git.gullpost.example/gullpost-ios from 4.8.0 4.8.1",
+    "ios moorid: https://git.moorid.example/moorid-ios from 1.9.0 1.9.2",
+    "ios quaymap: https://git.quaymap.example/quaymap-ios from 4.2.0 4.2.3",
+    "ios moorid: Moorid.xcframework - -",
+    "ios tidewire: Tidewire.framework - -",
+  ],
+  Quayside: [
+    "cordova",
+    "android example.maresia.quayside minSdk 23, targetSdk 34, compileSdk 34, androidPlugin 8.3.0, gradle 8.7",
+    "ios example.maresia.quayside iosTarget 13.0",
+    "android quaymap: cordova-plugin-quaymap 4.2.0 4.2.0",
+    "ios quaymap: cordova-plugin-quaymap 4.2.0 4.2.0",
+    "android gullpost: cordova-plugin-gullpost 5.2.0 5.2.0",
+    "ios gullpost: cordova-plugin-gullpost 5.2.0 5.2.0",
+    "android tidewire: cordova-plugin-tidewire https://git.tidewire.example/cordova-plugin-tidewire.git -",
+    "ios tidewire: cordova-plugin-tidewire https://git.tidewire.example/cordova-plugin-tidewire.git -",
+  ],
+  Tidegame: [
+    "unity",
+    "android example.maresia.tidegame minSdk 22, targetSdk 35",
+    "ios example.maresia.tidegame iosTarget 13.0",
+    "shared brinelog: example.brinelog.sdk 2.1.0 2.0.4",
+    "shared quaymap: example.quaymap.sdk https://git.quaymap.example/unity.git -",
+    "android quaymap: example.quaymap:quaymap-android 4.0.1 -",
+    "android quaymap: example.quaymap:quaymap-android 4.2.0 -",
+    "ios quaymap: QuaymapSDK ~> 4.2 -",
+  ],
+};
+
+describe("every fact of the sample apps", () => {
+  it.each(Object.entries(FACTS))("%s", (name, expected) => {
+    const app = surveyed.apps.find((candidate) => candidate.name === name);
+    const sides = Object.entries(app?.sides ?? {})
+      .filter(([side]) => side !== "shared")
+      .map(
+        ([side, { id, levels }]) =>
+          `${side} ${id ?? "-"} ${Object.entries(levels)
+            .map(([level, { value }]) => `${level} ${value ?? "unknown"}`)
+            .join(", ")}`,
+      );
+    const sdks = (app?.sdks ?? [])
+      .filter(({ platform, direct, test }) => !platform && direct && !test)
+      .map(({ side, sdk, name: own, declared, locked }) => `${side} ${sdk}: ${own} ${declared ?? "-"} ${locked ?? "-"}`);
+    expect([app?.kind, ...sides, ...sdks]).toEqual(expected);
+  });
+});
+
+const WIRES: Record<string, Record<string, string[]>> = {
+  quaymap: {
+    "crewboard android": [
+      "missing repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "unknown minSdk 24 24 or higher",
+      "connected key mapKey example.quaymap.KEY in the manifest",
+      "connected permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+    ],
+    "crewboard ios": [
+      "connected iosTarget 14.0 14.0 or higher",
+      "connected key mapKey QuaymapKey in the property list",
+      "missing purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+    ],
+    "deckpass android": [
+      "missing repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "loose minSdk 24 24 or higher",
+      "loose key mapKey example.quaymap.KEY in the manifest",
+      "missing permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+    ],
+    "deckpass ios": [
+      "connected iosTarget 14.0 14.0 or higher",
+      "connected key mapKey QuaymapKey in the property list",
+      "connected purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+    ],
+    "Lockkeeper android": [
+      "unknown repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "loose minSdk 24 24 or higher",
+      "connected key mapKey example.quaymap.KEY in the manifest",
+      "missing permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+    ],
+    "Lockkeeper ios": [
+      "connected iosTarget 14.0 14.0 or higher",
+      "connected key mapKey QuaymapKey in the property list",
+      "connected purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+    ],
+    "Pilot android": [
+      "connected repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "connected minSdk 24 24 or higher",
+      "connected key mapKey example.quaymap.KEY in the manifest",
+      "connected permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+      "connected start Quaymap.start Quaymap.start",
+    ],
+    "Pilot ios": [
+      "connected iosTarget 14.0 14.0 or higher",
+      "loose key mapKey QuaymapKey in the property list",
+      "missing purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+      "connected start Quaymap.start Quaymap.start",
+    ],
+    "Quayside android": [
+      "unknown repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "loose minSdk 24 24 or higher",
+      "connected permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+    ],
+    "Quayside ios": ["unknown purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription"],
+    "Tidegame android": [
+      "connected repository https://maven.quaymap.example/releases https://maven.quaymap.example/releases",
+      "loose minSdk 24 24 or higher",
+      "loose key gameKey example.quaymap.KEY in the manifest",
+      "missing permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
+    ],
+  },
+  brinelog: {
+    "crewboard android": [
+      "connected service file brinelog-services.json brinelog-services.json",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "crewboard ios": [
+      "loose service file Brinelog-Services.plist Brinelog-Services.plist",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "deckpass android": [
+      "loose build plugin example.brinelog.symbols example.brinelog.symbols",
+      "loose service file brinelog-services.json brinelog-services.json",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "deckpass ios": [
+      "loose service file Brinelog-Services.plist example.maresia.deckpass",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "Lockkeeper android": [
+      "loose service file brinelog-services.json brinelog-services.json",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "Lockkeeper ios": [
+      "loose service file Brinelog-Services.plist example.maresia.lockkeeper",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "Pilot ios": [
+      "missing service file Brinelog-Services.plist Brinelog-Services.plist",
+      "loose withdrawn <2.1.0 2.1.0 or newer",
+      "connected start Brinelog.start Brinelog.start",
+      "unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started",
+    ],
+    "Tidegame android": ["unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started"],
+    "Tidegame ios": ["unknown log line Brinelog: session [0-9a-f]+ started Brinelog: session [0-9a-f]+ started"],
+  },
+  tollbuoy: {
+    "deckpass android": [
+      "connected minSdk 21 21 or higher",
+      "missing companion example.tollbuoy:tollbuoy-wallet 3.0 example.tollbuoy:tollbuoy-wallet 3.0 or newer",
+      "connected key publishableKey example.tollbuoy.PUBLISHABLE_KEY in the manifest",
+      "loose URL scheme from publishableKey pay-tbp…4d (31 characters)",
+      "loose keep rule -keep class example.tollbuoy.** { *; } -keep class example.tollbuoy.** { *; }",
+    ],
+    "deckpass ios": [
+      "loose key publishableKey TollbuoyKey in the property list",
+      "connected URL scheme from publishableKey pay-tbp…4d (31 characters)",
+    ],
+    "kiosk android": [
+      "connected minSdk 21 21 or higher",
+      "missing companion example.tollbuoy:tollbuoy-wallet 3.0 example.tollbuoy:tollbuoy-wallet 3.0 or newer",
+      "connected key publishableKey example.tollbuoy.PUBLISHABLE_KEY in the manifest",
+      "connected URL scheme from publishableKey pay-tbp…82 (31 characters)",
+    ],
+    "kiosk ios": [
+      "loose key publishableKey TollbuoyKey in the property list",
+      "unknown URL scheme from publishableKey built from publishableKey",
+    ],
+  },
+  gullpost: {
+    "crewboard android": ["connected permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS"],
+    "deckpass android": ["connected permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS"],
+    "kiosk android": ["connected permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS"],
+    "Lockkeeper android": ["connected permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS"],
+    "Pilot android": [
+      "loose key senderKey GULLPOST_KEY in the build config fields",
+      "missing permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS",
+      "connected service example.gullpost.MessageService <service example.gullpost.MessageService>",
+    ],
+    "Pilot ios": [
+      "missing key senderKey GullpostKey in the property list",
+      "missing entitlement aps-environment aps-environment",
+      "missing background mode remote-notification remote-notification",
+    ],
+    "Quayside android": ["connected permission android.permission.POST_NOTIFICATIONS android.permission.POST_NOTIFICATIONS"],
+  },
+  tidewire: {
+    "Pilot android": [
+      "missing host feed.tidewire.example feed.tidewire.example",
+      "missing packaging option pickFirst lib/*/libtide.so pickFirst lib/*/libtide.so",
+    ],
+    "Pilot ios": [
+      "missing host feed.tidewire.example feed.tidewire.example",
+      "missing system framework libz.tbd libz.tbd",
+      "loose embedded binary Tidewire.framework Tidewire.framework, embedded",
+    ],
+    "Quayside android": ["missing host feed.tidewire.example feed.tidewire.example"],
+    "Quayside ios": ["missing host feed.tidewire.example feed.tidewire.example"],
+  },
+  moorid: {
+    "Pilot android": [
+      "loose key clientId moorid_client_id in the string resources",
+      "connected key relaySecret MOORID_RELAY_SECRET in the build config fields",
+    ],
+    "Pilot ios": [
+      "loose service file Moorid-Settings.plist exa…os (33 characters) as a URL scheme",
+      "connected queried scheme moorid moorid",
+    ],
+  },
+};
+
+describe("every wire that a sheet of the sample apps asks for", () => {
+  it.each(Object.entries(WIRES))("%s", (sdk, expected) => {
+    const { apps } = JSON.parse(enredo(["trace", sdk, demo, "--json"]).stdout) as TraceDocument;
+    const found: Record<string, string[]> = {};
+    for (const { name, sides } of apps)
+      for (const [side, wires] of Object.entries(sides)) {
+        const asked = wires.filter(({ state, derived }) => state !== "unneeded" && derived === null);
+        if (asked.length > 0) found[`${name} ${side}`] = asked.map(({ state, need, wanted }) => `${state} ${need} ${wanted}`);
+      }
+    expect(found).toEqual(expected);
+  });
+});
