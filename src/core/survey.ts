@@ -278,7 +278,8 @@ function findWorkspaceBypasses(discovery: Discovery, app: App): App["workspaceBy
       /xcodebuild\b[^\n#;|&]*?(?:\\\r?\n[^\n#;|&]*?)*-project\s+["']?([^\s"']+)|\bproject:\s*["']([^"']+\.xcodeproj)["']/g,
     )) {
       const named = match[1] ?? match[2] ?? "";
-      if (baseName(named) === projectName)
+      const before = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
+      if (baseName(named) === projectName && !/(^|\s)#/.test(before))
         found.push({ command: match[0].replace(/\s+/g, " ").trim(), at: place(match.index + match[0].indexOf(named)) });
     }
   };

@@ -115,7 +115,7 @@ describe("rules about versions and levels, further cases", () => {
     const floor = { "enredo.yaml": "floors:\n  minSdk: 24\n" };
     expect((await rulesOf({ ...flavors("free { minSdk 24 }\n paid { minSdk 26 }"), ...floor })).join()).not.toContain("level/below-need");
     expect((await rulesOf({ ...flavors("free { minSdk 21 }\n paid { minSdk 26 }"), ...floor })).join()).toContain(
-      "the team's settings needs minSdk 24; this app has 21 in free",
+      "the team's floor is minSdk 24; this app has 21 in free",
     );
   });
 });

@@ -5,6 +5,7 @@ import { compareLevels } from "../../src/core/versions/level.js";
 import * as maven from "../../src/core/versions/maven.js";
 import { satisfiesIn } from "../../src/core/versions/ecosystem.js";
 import * as nuget from "../../src/core/versions/nuget.js";
+import { inSpan, isSpan } from "../../src/core/versions/span.js";
 import * as pub from "../../src/core/versions/pub.js";
 import * as unity from "../../src/core/versions/unity.js";
 import * as npm from "../../src/core/versions/npm.js";
@@ -262,4 +263,28 @@ describe("pub, NuGet and Unity", () => {
     ["cordova", "12.0", "^12.0.0", true],
     ["npm", "1.2.3", "~1.2", true],
   ] as const)("%s: %s in %s is %s", (ecosystem, a, range, fits) => expect(satisfiesIn(ecosystem, a, range)).toBe(fits));
+});
+
+describe("spans of versions in sheets", () => {
+  it.each([
+    ["maven", "4.1.9", "<4.2.0", true],
+    ["maven", "4.2.0", "<4.2.0", false],
+    ["maven", "4.2.0", "<= 4.2.0", true],
+    ["cocoapods", "4.2.0.beta.1", "<4.2.0", true],
+    ["npm", "4.1.0", ">=4.0 <4.2", true],
+    ["npm", "4.2.0", ">=4.0, <4.2", false],
+    ["swiftpm", "4.0.0", "[4.0,4.2)", true],
+    ["swiftpm", "4.2.0", "[4.0,4.2)", false],
+    ["nuget", "4.0", "(4.0,]", false],
+    ["nuget", "9.0", "(4.0,]", true],
+    ["pub", "3.0.0", "3.0.0", true],
+    ["pub", "3.0.1", "3.0.0 || >=3.0.1", true],
+    ["unity", "1.0.0", "(,1.0.0]", true],
+  ] as const)("%s %s in %s: %s", (ecosystem, version, span, within) => {
+    expect(inSpan(ecosystem, version, span)).toBe(within);
+  });
+
+  it.each(["", "latest", "~> 4.0", "<", "[4.0", "4.0 ||", "^4.0"])("%j is none", (span) => {
+    expect(isSpan(span)).toBe(false);
+  });
 });

@@ -1,5 +1,6 @@
-import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsOptional, IsString, Matches } from "class-validator";
+import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsOptional, IsString, Matches, ValidateBy } from "class-validator";
 import { IsTexts, Part } from "../settings/validate.js";
+import { isSpan } from "../versions/span.js";
 import { AGREEMENTS } from "./kinds.js";
 
 /** Where a key can stand; one entry of `in:`. */
@@ -246,9 +247,9 @@ export class CodeShape {
 }
 
 export class WithdrawnShape {
-  /** Versions that are no longer right, in the ecosystem's own notation. */
+  /** Versions that are no longer right: `<4.2.0`, `>=4.0 <4.2`, `[4.0,4.2)`. */
   @IsOptional()
-  @IsString()
+  @IsSpan()
   versions?: string;
 
   /** Calls that are no longer right. */
@@ -260,6 +261,13 @@ export class WithdrawnShape {
   @IsString()
   @IsNotEmpty()
   instead!: string;
+}
+
+function IsSpan(): PropertyDecorator {
+  return ValidateBy(
+    { name: "isSpan", validator: { validate: (value) => typeof value === "string" && isSpan(value) } },
+    { message: (args) => `${args?.property ?? ""} must be versions such as "<4.2.0", ">=4.0 <4.2" or "[4.0,4.2)"` },
+  );
 }
 
 /** Versions are written as texts or numbers; both are read as text. */

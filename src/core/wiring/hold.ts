@@ -13,7 +13,8 @@ import { entriesNamed, homeOf, mainText, onlyInVariants, part, placesOf, type He
 import { difference, holdKey, keyValue } from "./keys.js";
 import { mask } from "./mask.js";
 import { versionOf, wildcard } from "./match.js";
-import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
+import { compareIn } from "../versions/ecosystem.js";
+import { inSpan } from "../versions/span.js";
 
 type Hold = (holding: Holding) => Held;
 
@@ -698,7 +699,7 @@ function holdWithdrawn({ app, need, side, presence }: Holding): Held {
   const fix = `use ${instead}`;
   if (versions !== undefined && presence.version !== undefined) {
     const [first] = presence.packages;
-    if (first && (satisfiesIn(first.ecosystem, presence.version, versions) ?? false))
+    if (first && inSpan(first.ecosystem, presence.version, versions) === true)
       return {
         state: "loose",
         wanted: instead,

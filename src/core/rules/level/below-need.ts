@@ -47,7 +47,7 @@ export const belowNeed = defineRule({
         {
           side,
           sdk,
-          message: `${by} needs ${level} ${wanted}; this app has ${found}${where}`,
+          message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
           fix:
             from === "settings"
               ? `raise ${level} to ${wanted}, the floor that the team has set`
