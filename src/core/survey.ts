@@ -1,3 +1,4 @@
+import { takeBackDoubtful } from "./doubt.js";
 import { FRAMEWORKS } from "./frameworks/index.js";
 import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
 import { baseName, isWithin, join, parentOf } from "./model/paths.js";
@@ -133,6 +134,10 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, shee
   framework.complete(discovery, seed, app);
   gatherForSheets(discovery, seed, app, sheets);
   framework.judgeFiles?.(discovery, seed, app);
+  takeBackDoubtful(
+    app,
+    project.unreadable.map(({ file }) => file),
+  );
   if (app.ios?.usesPods) app.workspaceBypasses = findWorkspaceBypasses(discovery, app);
   app.blindSpots.push(...levelBlindSpots(app), ...versionBlindSpots(app));
   return app;

@@ -90,6 +90,42 @@ function damaged(text: string, { kind, at, size, text: added }: Damage): string 
   }
 }
 
+/** Forms that are read as trees: half of one is told from a whole one. */
+const TREE = /\.(json|xml|plist|pbxproj|gradle|kts|csproj|toml)$|Podfile$/;
+const merge = (text: string): string => {
+  const lines = text.split("\n");
+  const half = Math.ceil(lines.length / 2);
+  return [...lines.slice(0, half), "<<<<<<< HEAD", "=======", ">>>>>>> other", ...lines.slice(half)].join("\n");
+};
+const cut = (text: string): string => text.split("\n").slice(0, -3).join("\n");
+
+describe.each(apps)("half-edited files of $name", ({ files }) => {
+  const own = Object.keys(files).filter((file) => !file.startsWith("enredo/") && !/(^|\/)(README\.md|\.gitignore)$/.test(file));
+  const toldOf = (report: Awaited<ReturnType<typeof reportOf>>) =>
+    new Set(report.findings.map(({ rule, places: [place] }) => `${rule} ${place?.file ?? ""}`));
+
+  it.each([
+    ["a merge that was not finished", merge],
+    ["a file that ends too early", cut],
+  ])("%s is reported, and nothing is concluded from what is missing in it", async (_, damage) => {
+    const before = toldOf(await reportOf(files));
+    for (const file of own) {
+      if (damage === cut && !TREE.test(file)) continue;
+      const report = await reportOf({ ...files, [file]: damage(files[file] as string) });
+      const unreadable = report.findings.filter(({ rule }) => rule === "project/unreadable");
+      expect(report.survey.apps, file).toHaveLength(1);
+      expect(
+        unreadable.every(({ places: [place] }) => place?.file === file),
+        file,
+      ).toBe(true);
+      // Where the whole text is code or a file that is not read, nothing is to be said.
+      if (unreadable.length === 0) continue;
+      const fresh = [...toldOf(report)].filter((told) => !before.has(told) && !told.startsWith("project/unreadable"));
+      expect(fresh, `${file}: ${report.findings.map(({ message }) => message).join("; ")}`).toEqual([]);
+    }
+  });
+});
+
 describe("damaged files", () => {
   it("never stop the rest of the answer", async () => {
     await fc.assert(

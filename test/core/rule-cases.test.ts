@@ -180,6 +180,17 @@ const CASES: Record<string, Case[]> = {
       { ...quaymapAndroid(), ...quaymapSheet("on: android, minSdk: 26") },
       ["quaymap needs minSdk 26; this app has 24"],
     ],
+    [
+      "a need of a newer version, where nobody knows the version",
+      {
+        ...quaymapAndroid(),
+        "app/build.gradle": (quaymapAndroid()["app/build.gradle"] ?? "")
+          .replace("quaymap-android:4.2.0'", 'quaymap-android:$nowhere"')
+          .replace("implementation '", 'implementation "'),
+        ...quaymapSheet('on: android, minSdk: 26, from: "5.0"'),
+      },
+      [],
+    ],
     ["a need of an older version only", { ...quaymapAndroid(), ...quaymapSheet('on: android, minSdk: 26, before: "4.0"') }, []],
   ],
   "key/missing": [

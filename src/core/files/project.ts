@@ -52,7 +52,14 @@ export class Project {
       else {
         const parsed = read(source, bytes);
         value = parsed.value;
-        this.report(file, hasTemplateMarks(text) ? parsed.problems.map((problem) => ({ ...problem, template: true })) : parsed.problems);
+        const marks = conflictMarks(text);
+        if (marks !== undefined) this.report(file, [source.problem("has the marks of an unfinished merge: settle the conflict", marks)]);
+        else if (hasTemplateMarks(text))
+          this.report(
+            file,
+            parsed.problems.map((problem) => ({ ...problem, template: true })),
+          );
+        else this.report(file, parsed.problems);
       }
     } else if (result) this.report(file, [{ message: `cannot be read: ${result.why}`, place: { file, line: 1, column: 1 } }]);
     this.cache.set(key, value);
@@ -60,7 +67,7 @@ export class Project {
   }
 
   private report(file: string, problems: Problem[]): void {
-    if (problems.length === 0 || isInstalled(file)) return;
+    if (problems.length === 0 || isInstalled(file) || this.unreadable.some((told) => told.file === file)) return;
     for (const problem of problems.slice(0, 3)) this.unreadable.push({ ...problem, file });
   }
 
@@ -122,6 +129,13 @@ function readScript(source: Source): Script {
   if (/\.kts?$/.test(file)) return parseScript(source, "kotlin");
   if (/\.[cm]?[jt]sx?$/.test(file)) return parseScript(source, "javascript");
   return parseScript(source, "groovy");
+}
+
+/** Where the marks of a merge that was not finished begin. Source: git-scm.com, git-merge, "How conflicts are presented". */
+function conflictMarks(text: string): number | undefined {
+  if (!text.includes("<<<<<<< ")) return undefined;
+  const start = /^<<<<<<< /m.exec(text);
+  return start && /^>>>>>>> /m.test(text.slice(start.index)) ? start.index : undefined;
 }
 
 function data(file: DataFile): { value: DataFile; problems: Problem[] } {

@@ -97,6 +97,8 @@ export interface App {
   /** The same native package installed more than once. */
   doubles: { name: string; versions: { version: string; at: Place }[] }[];
   blindSpots: BlindSpot[];
+  /** Files of the app that could not be read in full, with the side that they belong to. */
+  broken: Map<string, SideName>;
   entries: Entry[];
   serviceFiles: ServiceFile[];
   namedFiles: NamedFile[];
@@ -183,6 +185,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     workspaceBypasses: [],
     doubles: [],
     blindSpots: [],
+    broken: new Map(),
     entries: [],
     serviceFiles: [],
     namedFiles: [],

@@ -132,6 +132,8 @@ export interface LockFact {
   /** The lock file's name, also when it is missing. */
   lockName: string;
   lock: string | undefined;
+  /** The lock, or the file that declares, could not be read in full: they cannot be held against each other. */
+  broken?: boolean;
   /** Whether something is installed (or the folder is under version control), so that a lock file should be there. */
   expected: boolean;
   /** Something to fetch is declared at all. */

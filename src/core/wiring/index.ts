@@ -1,3 +1,4 @@
+import { brokenFileOf } from "../doubt.js";
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
@@ -75,7 +76,10 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence):
         at: need.at,
       };
       const exempt = exemption(app, need, presence);
-      const held: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence });
+      const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence });
+      const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
+      const held: Held =
+        broken === undefined ? seen : { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` };
       return {
         need: stated,
         state: held.state,

@@ -54,10 +54,12 @@ export function addDemandsOfSheets(app: App, sheets: readonly Sheet[]): void {
   const demands: Demand[] = [];
   for (const sheet of sheets) {
     if (!sheet.needs.some(({ kind }) => LEVEL_KINDS.has(kind))) continue;
-    for (const { wires } of traceOf(app, [sheet], sheet.sdk).sides) {
+    for (const { wires, version } of traceOf(app, [sheet], sheet.sdk).sides) {
       for (const { need, state } of wires) {
         const written = sheet.needs.find(({ at: place }) => place === need.at);
         if (!LEVEL_KINDS.has(need.kind) || state === "unneeded" || need.derived !== undefined || !written) continue;
+        // Whether it holds depends on a version that nobody knows.
+        if (version === undefined && (written.from !== undefined || written.before !== undefined)) continue;
         const level = need.kind as LevelName;
         if (sideOfLevel(level) !== need.side) continue;
         demands.push({

@@ -40,6 +40,7 @@ export const leftToDefault = defineRule({
       if (known && compareLevels(textOf(known.value) ?? "0", textOf(highest.value) ?? "0") >= 0) return [];
       const file =
         app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
+      if (app.broken.has(file)) return [];
       return [
         {
           side: side.side,

@@ -1,3 +1,4 @@
+import { brokenFileOf } from "../../doubt.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { baseName } from "../../model/paths.js";
@@ -47,6 +48,7 @@ function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFindi
   if (app.linking.some(({ sdk, off }) => sdk === sheet.sdk && off !== undefined)) return [];
   // A package of shared code that is not installed may bring the other side.
   if (here.packages.some(({ nativeUnknown }) => nativeUnknown)) return [];
+  if (brokenFileOf(app, android ? "ios" : "android") !== undefined) return [];
   const [side, other] = android ? ["Android", "iOS"] : ["iOS", "Android"];
   return [
     {

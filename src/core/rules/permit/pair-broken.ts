@@ -1,3 +1,4 @@
+import { brokenFileOf } from "../../doubt.js";
 import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
 import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -33,6 +34,8 @@ export const pairBroken = defineRule({
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
   check({ app: model, wires }) {
     if (!model.shared || model.manifests.length === 0 || model.propertyLists.length === 0) return [];
+    // What one side seems to lack may stand in a file that could not be read.
+    if (brokenFileOf(model, "shared") !== undefined) return [];
     const findings: RawFinding[] = [];
     for (const { capability, android, ios, always } of PERMISSION_PAIRS) {
       const names = new Set(android.map((name) => ANDROID_PERMISSION_PREFIX + name));

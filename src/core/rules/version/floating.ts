@@ -1,3 +1,4 @@
+import { brokenFileOf } from "../../doubt.js";
 import type { Dependency, PackageManager } from "../../model/facts.js";
 import { textOf } from "../../model/value.js";
 import * as gradle from "../../versions/gradle.js";
@@ -17,7 +18,8 @@ export const floating = defineRule({
   why: "A release of the SDK changes your app without a commit, and a build from last month cannot be made again.",
   mend: "Declare a version, or let a lock file fix it.",
   examples: { reported: androidExample(app("4.+")), silent: androidExample(app("4.2.0")) },
-  check({ app: { dependencies, locks } }) {
+  check({ app }) {
+    const { dependencies, locks } = app;
     const seen = new Set<string>();
     // A package that a lock file does not have yet is the business of version/lock-stale.
     const locked = new Set(locks.flatMap(({ lock, manager }) => (lock === undefined ? [] : (ECOSYSTEM_OF[manager] ?? []))));
@@ -25,6 +27,8 @@ export const floating = defineRule({
       const found = openNotation(dependency);
       const key = `${dependency.ecosystem} ${dependency.name}`;
       const ofSide = `${dependency.side} ${key}`;
+      // The version may stand in the part of a file that could not be read.
+      if (dependency.declared === undefined && !dependency.reference && brokenFileOf(app, dependency.side) !== undefined) return [];
       if (found === undefined || seen.has(ofSide) || locked.has(dependency.ecosystem)) return [];
       seen.add(ofSide);
       return [

@@ -40,7 +40,7 @@ export const lockStale = defineRule({
   },
   check({ app }) {
     return app.locks.flatMap((fact) =>
-      fact.lock === undefined ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)],
+      fact.lock === undefined || fact.broken ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)],
     );
   },
 });

@@ -220,8 +220,12 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
       index++;
     }
     if (plain !== "" || parts.length === 0) parts.push(plain);
+    if (!closed) {
+      fail("a text is not closed", start);
+      // Where it ends nobody knows: what it says is unknown, like an expression that cannot be worked out.
+      parts.push({ start: base + index, code: "" });
+    }
     const cleaned = parts.filter((part) => part !== "" || parts.length === 1);
-    if (!closed) fail("a text is not closed", start);
     const end = closed ? index + fence.length : index;
     push("text", start, end, { text: code.slice(contentStart, index), parts: cleaned, contentStart: base + contentStart });
   }
