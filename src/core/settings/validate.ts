@@ -1,4 +1,12 @@
-import { ValidateBy, ValidateIf, ValidateNested, getMetadataStorage, validateSync, type ValidationError } from "class-validator";
+import {
+  IsOptional,
+  ValidateBy,
+  ValidateIf,
+  ValidateNested,
+  getMetadataStorage,
+  validateSync,
+  type ValidationError,
+} from "class-validator";
 import type { Place } from "../model/place.js";
 import { suggestion } from "../model/suggest.js";
 import { at, placeOf, type Data } from "../syntax/data.js";
@@ -35,6 +43,14 @@ export function Part(shape: Shape, options: { orText?: boolean; list?: boolean }
       target,
       property,
     );
+  };
+}
+
+/** A property that may be left out; where it is there, all of these hold. */
+export function Optional(...conditions: PropertyDecorator[]): PropertyDecorator {
+  return (target, property) => {
+    IsOptional()(target, property);
+    for (const condition of conditions) condition(target, property);
   };
 }
 

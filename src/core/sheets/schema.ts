@@ -24,7 +24,7 @@ function schemaOf(shape: Shape): Schema {
     const args = constraints as unknown[] | undefined;
     if (type === "conditionalValidation") {
       if (!partOf(shape, propertyName)?.orText || name === "isOptional") optional.add(propertyName);
-    } else if (name === "isString" || name === "isNotEmpty") {
+    } else if (name === "isString" || name === "isNotEmpty" || name === "isSpan") {
       schema.type = "string";
       if (name === "isNotEmpty") schema.minLength = 1;
     } else if (name === "isBoolean") schema.type = "boolean";

@@ -1,69 +1,57 @@
-import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsOptional, IsString, Matches, ValidateBy } from "class-validator";
-import { IsTexts, Part } from "../settings/validate.js";
+import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsString, Matches, ValidateBy } from "class-validator";
+import { IsTexts, Optional, Part } from "../settings/validate.js";
 import { isSpan } from "../versions/span.js";
 import { AGREEMENTS } from "./kinds.js";
 
 /** Where a key can stand; one entry of `in:`. */
 export class KeyPlaceShape {
   /** `meta-data` of the Android manifest, by its name. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   manifest?: string;
 
   /** Entry of the app's property list, a path with dots for nested ones. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   plist?: string;
 
   /** String resource on Android. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   string?: string;
 
   /** Manifest placeholder in the build script. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   placeholder?: string;
 
   /** `buildConfigField` in the build script. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   buildConfig?: string;
 
   /** Build setting in the Xcode project or an .xcconfig file. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   buildSetting?: string;
 
   /** Variable of an .env file. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   env?: string;
 
   /** Constant or argument in source code, by the name that stands before the value. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   code?: string;
 }
 
 export class SideTextsShape {
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   android?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   ios?: string;
 }
 
 /** Patterns that tell a key for tests from one for production. */
 export class EnvironmentsShape {
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   test?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   live?: string;
 }
 
@@ -73,24 +61,20 @@ export class KeyNeedShape {
   name!: string;
 
   /** Pattern of the whole value; one for each side where they differ. */
-  @IsOptional()
-  @Part(SideTextsShape, { orText: true })
+  @Optional(Part(SideTextsShape, { orText: true }))
   shape?: string | SideTextsShape;
 
-  @IsOptional()
-  @IsBoolean()
+  @Optional(IsBoolean())
   secret?: boolean;
 
   @IsArray({ message: "in must be a list of places, such as [manifest: NAME, plist: NAME]" })
   @Part(KeyPlaceShape, { list: true })
   in!: KeyPlaceShape[];
 
-  @IsOptional()
-  @IsBoolean()
+  @Optional(IsBoolean())
   sameOnBothSides?: boolean;
 
-  @IsOptional()
-  @Part(EnvironmentsShape)
+  @Optional(Part(EnvironmentsShape))
   environments?: EnvironmentsShape;
 }
 
@@ -100,8 +84,7 @@ export class BuildPluginShape {
   id!: string;
 
   /** `group:artifact` that brings the plugin. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   classpath?: string;
 }
 
@@ -110,8 +93,7 @@ export class CompanionShape {
   @IsNotEmpty()
   package!: string;
 
-  @IsOptional()
-  @Matches(/^\d+(\.\d+)*/, { message: 'atLeast must be a version such as "2.1.0"' })
+  @Optional(Matches(/^\d+(\.\d+)*/, { message: 'atLeast must be a version such as "2.1.0"' }))
   atLeast?: string;
 }
 
@@ -125,13 +107,11 @@ export class ShowShape {
   as!: string;
 
   /** The name of the entry, for plist, manifest and string. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   name?: string;
 
   /** The dot-separated parts in reverse order. */
-  @IsOptional()
-  @IsBoolean()
+  @Optional(IsBoolean())
   reversed?: boolean;
 }
 
@@ -141,13 +121,10 @@ export class ServiceFileShape {
   name!: string;
 
   /** Path with dots to the value that must equal the app's id; `*` stands for every item of a list. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   idKey?: string;
 
-  @IsOptional()
-  @IsArray()
-  @Part(ShowShape, { list: true })
+  @Optional(IsArray(), Part(ShowShape, { list: true }))
   show?: ShowShape[];
 }
 
@@ -161,8 +138,7 @@ export class ManifestEntryShape {
   @IsNotEmpty()
   name!: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   value?: string;
 }
 
@@ -171,8 +147,7 @@ export class EntryShape {
   @IsNotEmpty()
   key!: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   value?: string;
 }
 
@@ -182,12 +157,10 @@ export class UrlSchemeShape {
   @IsNotEmpty()
   key!: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   prefix?: string;
 
-  @IsOptional()
-  @IsBoolean()
+  @Optional(IsBoolean())
   reversed?: boolean;
 }
 
@@ -211,51 +184,39 @@ export class PackagingShape {
 
 /** A call or name in source code, per side; one text where it is the same everywhere. */
 export class CodeShape {
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   android?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   ios?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   shared?: string;
 
   /** Where in the life cycle. */
-  @IsOptional()
-  @IsIn(["launch", "firstScreen", "anywhere"], { message: "at must be launch, firstScreen or anywhere" })
+  @Optional(IsIn(["launch", "firstScreen", "anywhere"], { message: "at must be launch, firstScreen or anywhere" }))
   at?: string;
 
   /** SDKs that must be started later. */
-  @IsOptional()
-  @IsArray()
-  @IsString({ each: true })
+  @Optional(IsArray(), IsString({ each: true }))
   before?: string[];
 
   /** SDKs that must be started earlier. */
-  @IsOptional()
-  @IsArray()
-  @IsString({ each: true })
+  @Optional(IsArray(), IsString({ each: true }))
   after?: string[];
 
   /** Shared code has to ask whether the plugin is there before it calls. */
-  @IsOptional()
-  @IsBoolean()
+  @Optional(IsBoolean())
   guard?: boolean;
 }
 
 export class WithdrawnShape {
   /** Versions that are no longer right: `<4.2.0`, `>=4.0 <4.2`, `[4.0,4.2)`. */
-  @IsOptional()
-  @IsSpan()
+  @Optional(IsSpan())
   versions?: string;
 
   /** Calls that are no longer right. */
-  @IsOptional()
-  @IsArray()
-  @IsString({ each: true })
+  @Optional(IsArray(), IsString({ each: true }))
   calls?: string[];
 
   @IsString()
@@ -281,231 +242,169 @@ export class NeedShape {
   on!: string;
 
   /** First version of the SDK that asks for it. */
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   from?: string;
 
   /** First version of the SDK that no longer asks for it. */
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   before?: string;
 
   /** Only in apps of these frameworks. */
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   framework?: string | string[];
 
   /** Only for this build type, flavour or configuration. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   variant?: string;
 
   /** Only where this other package or SDK is in. */
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   with?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   why?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   minSdk?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   compileSdk?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   targetSdk?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   iosTarget?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   kotlin?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   swift?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   androidPlugin?: string;
 
-  @IsOptional()
-  @IsVersion()
+  @Optional(IsVersion())
   gradle?: string;
 
-  @IsOptional()
-  @Matches(/^https?:\/\/\S+$/, { message: "repository must be an address such as https://maven.quaymap.example/releases" })
+  @Optional(Matches(/^https?:\/\/\S+$/, { message: "repository must be an address such as https://maven.quaymap.example/releases" }))
   repository?: string;
 
-  @IsOptional()
-  @Part(BuildPluginShape, { orText: true })
+  @Optional(Part(BuildPluginShape, { orText: true }))
   buildPlugin?: string | BuildPluginShape;
 
-  @IsOptional()
-  @Part(CompanionShape, { orText: true })
+  @Optional(Part(CompanionShape, { orText: true }))
   companion?: string | CompanionShape;
 
-  @IsOptional()
-  @Part(ServiceFileShape, { orText: true })
+  @Optional(Part(ServiceFileShape, { orText: true }))
   serviceFile?: string | ServiceFileShape;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   licenceFile?: string;
 
-  @IsOptional()
-  @Part(KeyNeedShape)
+  @Optional(Part(KeyNeedShape))
   key?: KeyNeedShape;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   permission?: string;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   purposeText?: string;
 
-  @IsOptional()
-  @Part(ManifestEntryShape)
+  @Optional(Part(ManifestEntryShape))
   manifestEntry?: ManifestEntryShape;
 
-  @IsOptional()
-  @Part(EntryShape, { orText: true })
+  @Optional(Part(EntryShape, { orText: true }))
   plistEntry?: string | EntryShape;
 
-  @IsOptional()
-  @Part(EntryShape, { orText: true })
+  @Optional(Part(EntryShape, { orText: true }))
   entitlement?: string | EntryShape;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   backgroundMode?: string;
 
-  @IsOptional()
-  @Part(UrlSchemeShape, { orText: true })
+  @Optional(Part(UrlSchemeShape, { orText: true }))
   urlScheme?: string | UrlSchemeShape;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   queriedScheme?: string;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   host?: string;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   systemFramework?: string;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   linkerFlag?: string;
 
-  @IsOptional()
-  @Part(EmbedShape)
+  @Optional(Part(EmbedShape))
   embed?: EmbedShape;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   searchPath?: string;
 
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   keepRule?: string;
 
-  @IsOptional()
-  @Part(PackagingShape)
+  @Optional(Part(PackagingShape))
   packaging?: PackagingShape;
 
-  @IsOptional()
-  @Part(CodeShape, { orText: true })
+  @Optional(Part(CodeShape, { orText: true }))
   import?: string | CodeShape;
 
-  @IsOptional()
-  @Part(CodeShape, { orText: true })
+  @Optional(Part(CodeShape, { orText: true }))
   start?: string | CodeShape;
 
-  @IsOptional()
-  @Part(CodeShape, { orText: true })
+  @Optional(Part(CodeShape, { orText: true }))
   registration?: string | CodeShape;
 
-  @IsOptional()
-  @Part(CodeShape, { orText: true })
+  @Optional(Part(CodeShape, { orText: true }))
   use?: string | CodeShape;
 
-  @IsOptional()
-  @Part(CodeShape, { orText: true })
+  @Optional(Part(CodeShape, { orText: true }))
   debugOnly?: string | CodeShape;
 
-  @IsOptional()
-  @Part(WithdrawnShape)
+  @Optional(Part(WithdrawnShape))
   withdrawn?: WithdrawnShape;
 
   /** Pattern of the line that the SDK prints when it came up. */
-  @IsOptional()
-  @IsString()
-  @IsNotEmpty()
+  @Optional(IsString(), IsNotEmpty())
   logLine?: string;
 }
 
 /** How an SDK arrives, as each ecosystem writes it. */
 export class PackagesShape {
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   maven?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   cocoapods?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   swiftpm?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   carthage?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   npm?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   pub?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   nuget?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   unity?: string | string[];
 
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   cordova?: string | string[];
 
   /** File names of binaries in the tree; `*` stands for anything. */
-  @IsOptional()
-  @IsTexts()
+  @Optional(IsTexts())
   binary?: string | string[];
 }
 
@@ -514,12 +413,10 @@ export class SheetShape {
   @Matches(/^[a-z0-9][a-z0-9._-]*$/, { message: "sdk must be a short id in lower case, such as quaymap" })
   sdk!: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   title?: string;
 
-  @IsOptional()
-  @IsString()
+  @Optional(IsString())
   docs?: string;
 
   @IsDefined({ message: "packages must be a table of keys: say how the SDK arrives" })
@@ -527,12 +424,9 @@ export class SheetShape {
   packages!: PackagesShape;
 
   /** How near the native versions of the two sides must be. */
-  @IsOptional()
-  @IsIn([...AGREEMENTS], { message: "agree must be exact, patch, minor, major or free" })
+  @Optional(IsIn([...AGREEMENTS], { message: "agree must be exact, patch, minor, major or free" }))
   agree?: string;
 
-  @IsOptional()
-  @IsArray({ message: "needs must be a list" })
-  @Part(NeedShape, { list: true })
+  @Optional(IsArray({ message: "needs must be a list" }), Part(NeedShape, { list: true }))
   needs?: NeedShape[];
 }
