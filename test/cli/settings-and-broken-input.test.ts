@@ -120,7 +120,7 @@ describe("broken input", () => {
     [
       "a lock file with merge markers",
       { "Podfile.lock": "PODS:\n<<<<<<< HEAD\n  - A (1.0)\n=======\n  - A (1.1)\n>>>>>>> other\n" },
-      "a merge marker is left",
+      "has the marks of an unfinished merge",
     ],
     ["a binary under a text name", { "app/build.gradle": Buffer.from([0, 1, 2, 0, 255, 0]) }, "binary data under the name of a text file"],
     ["an unfinished Podfile", { Podfile: "target 'Pilot' do\n  pod 'A'\n" }, "never closed"],

@@ -119,7 +119,6 @@ describe("broken data files give problems with places, and what could be read", 
     ["TOML", readToml, 'a = "1"\nb = = 3\nc = "2"\n', "a", "1", 2],
     ["XML property list", readPlist, "<plist><dict><key>a</key><string>1</string>\n<key>b</key><str", "a", "1", 2],
     ["text property list", readPlist, "{ a = 1; b = { c = 2;", "a", "1", 1],
-    ["lock file with merge markers", readLockYaml, "a: 1\n<<<<<<< ours\nb: 2\n=======\nb: 3\n>>>>>>> theirs\n", "a", "1", 2],
   ] as const)("%s", (_, read, text, key, value, line) => {
     const file = read(source(text));
     expect(file.problems.length).toBeGreaterThan(0);

@@ -49,8 +49,9 @@ export function Part(shape: Shape, options: { orText?: boolean; list?: boolean }
 /** A property that may be left out; where it is there, all of these hold. */
 export function Optional(...conditions: PropertyDecorator[]): PropertyDecorator {
   return (target, property) => {
+    // In the order in which stacked decorators run: from the last to the first.
+    for (const condition of [...conditions].reverse()) condition(target, property);
     IsOptional()(target, property);
-    for (const condition of conditions) condition(target, property);
   };
 }
 

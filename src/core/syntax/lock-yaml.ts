@@ -33,10 +33,8 @@ export function readLockYaml(source: Source): DataFile {
     if (code === 35) continue; // #
     if (code === 37 && first === start) continue; // % begins a directive
     const indent = first - start;
-    if (indent === 0 && /^(<{7}|={7}|>{7}|\|{7})( |$)/.test(text.slice(first, Math.min(end, first + 8)))) {
-      if (problems.length === 0) problems.push(source.problem("a merge marker is left in the file: a merge was not finished", first));
-      continue;
-    }
+    // Marks of an unfinished merge; the project tells of them, in every form of file.
+    if (indent === 0 && /^(<{7}|={7}|>{7}|\|{7})( |$)/.test(text.slice(first, Math.min(end, first + 8)))) continue;
     if (indent === 0 && text.startsWith("---", first)) continue;
 
     const isItem = code === 45 && (first + 1 === end || text.charCodeAt(first + 1) === 32);
