@@ -1,4 +1,5 @@
 import type { App } from "./model/app.js";
+import { referenceText } from "./model/facts.js";
 import { textOf } from "./model/value.js";
 import type { Sheet } from "./sheets/sheet.js";
 import { presenceOf, versionOf } from "./wiring/match.js";
@@ -67,7 +68,7 @@ function cellOf(app: App, sheets: readonly Sheet[], sdk: string, side: "android"
   const states = Object.fromEntries(WIRE_STATES.map((state) => [state, 0])) as Record<WireState, number>;
   for (const { state } of wiresOn(app, sheets, sdk, side)) states[state]++;
   return {
-    version: presence?.version ?? (native && (versionOf(native) ?? textOf(native.declared))),
+    version: presence?.version ?? (native && (versionOf(native) ?? referenceText(native) ?? textOf(native.declared))),
     packages: [...new Set(packages.map(({ name }) => name))],
     states,
   };
@@ -85,7 +86,7 @@ function row(
   const differences: string[] = [];
   if (left && right) {
     const free = sheets.find((sheet) => sheet.sdk === sdk)?.agree === "free";
-    if (left.version !== undefined && right.version !== undefined && left.version !== right.version && !free) differences.push("version");
+    if (left.version !== undefined && right.version !== undefined && !alike(left.version, right.version) && !free) differences.push("version");
     for (const wire of leftWires) {
       const twin = rightWires.find(
         ({ need }) => need.what === wire.need.what && need.kind === wire.need.kind && need.derived === wire.need.derived,
@@ -94,6 +95,13 @@ function row(
     }
   }
   return { sdk, left, right, differences, only };
+}
+
+/** Alike as far as both say: `4.2` (the least that a range allows) beside `4.2.0`. */
+function alike(a: string, b: string): boolean {
+  const left = a.split(".");
+  const right = b.split(".");
+  return left.slice(0, right.length).join(".") === right.slice(0, left.length).join(".");
 }
 
 function bad(state: WireState): boolean {

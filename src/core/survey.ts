@@ -57,7 +57,8 @@ export function survey(from: FileTree | Project, settings: Settings = noSettings
   }
   const apps: App[] = [];
   const seeds = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((seed) => ({ framework, seed })));
-  for (const { framework, seed } of paired(seeds, settings)) apps.push(readApp(discovery, framework, seed, sheets));
+  const unpaired: Survey["unpaired"] = [];
+  for (const { framework, seed } of paired(seeds, settings, unpaired)) apps.push(readApp(discovery, framework, seed, sheets));
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
   for (const entry of tree.unreadable)
@@ -71,6 +72,7 @@ export function survey(from: FileTree | Project, settings: Settings = noSettings
     repository,
     apps,
     withoutNative: FRAMEWORKS.flatMap((framework) => framework.withoutNative?.(discovery) ?? []),
+    unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
     filesRead: project.filesRead,
   };
@@ -149,7 +151,7 @@ interface Seeded {
 }
 
 /** Two apps of one side each that a setting makes one: the hybrid one, if there is one, takes the other's side. */
-function paired(seeds: Seeded[], settings: Settings): Seeded[] {
+function paired(seeds: Seeded[], settings: Settings, unpaired: Survey["unpaired"]): Seeded[] {
   const rest = [...seeds];
   const liesAt = (folders: (string | undefined)[], wanted: string): boolean =>
     folders.includes(wanted.replace(/^\.\//, "").replace(/\/+$/, ""));
@@ -158,6 +160,8 @@ function paired(seeds: Seeded[], settings: Settings): Seeded[] {
       ({ seed }) => seed.android && liesAt([seed.path, seed.android.build.folder, seed.android.module.folder], pair.android),
     );
     const ios = rest.find(({ seed }) => seed.ios && liesAt([seed.path, seed.ios.xcode.folder, seed.ios.xcode.path], pair.ios));
+    if (!android) unpaired.push({ side: "android", folder: pair.android, at: pair.at.android });
+    if (!ios) unpaired.push({ side: "ios", folder: pair.ios, at: pair.at.ios });
     if (!android || !ios || android === ios) continue;
     const keeper = ios.seed.shared !== undefined && android.seed.shared === undefined ? ios : android;
     const given = keeper === ios ? android : ios;

@@ -148,6 +148,8 @@ export interface Survey {
   apps: App[];
   /** Folders with shared code of a framework and without any native project. */
   withoutNative: string[];
+  /** Folders that a setting pairs, where no app's side of that kind lies. */
+  unpaired: { side: "android" | "ios"; folder: string; at: Place }[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];
   filesRead: number;
 }

@@ -74,6 +74,12 @@ export interface Dependency {
   places: Place[];
 }
 
+/** What a package from Git follows, since an address is no version; `undefined` for other routes. */
+export function referenceText({ route, reference }: Dependency): string | undefined {
+  if (route !== "git" || !reference) return undefined;
+  return reference.kind === "none" ? "default branch" : reference.text;
+}
+
 export interface RepositoryFact {
   /** `google`, `mavenCentral` and the like, or `url`. */
   kind: "google" | "mavenCentral" | "gradlePluginPortal" | "jcenter" | "mavenLocal" | "url" | "flatDir";

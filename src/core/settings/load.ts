@@ -1,7 +1,7 @@
 import type { FileTree } from "../files/tree.js";
 import { LEVELS, type LevelName } from "../model/facts.js";
 import { suggestion } from "../model/suggest.js";
-import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../syntax/data.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
 import { noSettings, type Settings, type Severity } from "./settings.js";
@@ -54,9 +54,15 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
   readSeverities(root, ruleNames, settings, problems);
   settings.ignore = textsOf(at(root, "ignore"));
   for (const item of itemsOf(at(root, "pair"))) {
-    const android = textAt(item, "android");
-    const ios = textAt(item, "ios");
-    if (android !== undefined && ios !== undefined) settings.pair.push({ name: textAt(item, "name"), android, ios });
+    const android = valueAt(item, "android");
+    const ios = valueAt(item, "ios");
+    if (android?.kind === "known" && ios?.kind === "known")
+      settings.pair.push({
+        name: textAt(item, "name"),
+        android: android.text,
+        ios: ios.text,
+        at: { android: android.place, ios: ios.place },
+      });
   }
   for (const [name, { value }] of entriesOf(at(root, "floors"))) {
     if ((LEVELS as readonly string[]).includes(name) && value.kind === "scalar")

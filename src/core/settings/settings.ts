@@ -20,6 +20,7 @@ export interface Pairing {
   name?: string;
   android: string;
   ios: string;
+  at: { android: Place; ios: Place };
 }
 
 /** The tool's settings for a project, as read from `enredo.yaml`. */

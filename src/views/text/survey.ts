@@ -1,5 +1,5 @@
 import type { App, Side, Survey } from "../../core/model/app.js";
-import type { Dependency, LevelName, SideName } from "../../core/model/facts.js";
+import { referenceText, type Dependency, type LevelName, type SideName } from "../../core/model/facts.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { table, wrapped } from "./layout.js";
@@ -92,10 +92,11 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
   return lines;
 }
 
-/** What is declared; for a Git reference the branch, tag or revision, since an address is no version. */
-function declaredText({ declared, reference, route, fixedBy }: Dependency): string {
-  if (route === "git" && reference) return reference.kind === "none" ? "default branch" : clean(reference.text);
-  return declared ? valueText(declared) : (fixedBy ?? "–");
+/** What is declared; for a Git reference the branch, tag or revision. */
+function declaredText(dependency: Dependency): string {
+  const reference = referenceText(dependency);
+  if (reference !== undefined) return clean(reference);
+  return dependency.declared ? valueText(dependency.declared) : (dependency.fixedBy ?? "–");
 }
 
 /** One row for a package that several modules or targets declare alike. */

@@ -8,15 +8,21 @@ export const settingsRule = defineRule({
   severity: "error",
   title: "The tool's own settings are wrong",
   looksAt:
-    "enredo.yaml and the sheets: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason, two sheets for one SDK; as a note, a sheet that asks for less than the package's own files.",
+    "enredo.yaml and the sheets: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason, pairs of folders without an app, two sheets for one SDK; as a note, a sheet that asks for less than the package's own files.",
   why: "A setting that is misspelt does nothing, and nobody notices.",
   mend: "Correct the line named; the message suggests the nearest known word.",
   examples: {
     reported: androidExample(androidBlock(), { "enredo.yaml": "acept:\n  - rule: version/floating\n" }),
     silent: androidExample(androidBlock(), { "enredo.yaml": "accept: []\n" }),
   },
-  checkProject: ({ apps }) =>
-    apps.flatMap(({ sheetDifferences }) =>
+  checkProject: ({ apps, unpaired }) => [
+    ...unpaired.map(({ side, folder, at }) => ({
+      message: `pair names ${folder}, and no ${side === "ios" ? "Xcode project" : "Android app"} lies there`,
+      fix: "write the folder of the app, relative to the folder that is checked",
+      places: [at],
+      subject: `pair ${side} ${folder}`,
+    })),
+    ...apps.flatMap(({ sheetDifferences }) =>
       sheetDifferences.map(({ sdk, level, sheet, own, by }) => ({
         sdk,
         severity: "note" as const,
@@ -26,4 +32,5 @@ export const settingsRule = defineRule({
         subject: `${sdk} ${level} ${textOf(sheet) ?? ""} ${textOf(own) ?? ""}`,
       })),
     ),
+  ],
 });
