@@ -86,7 +86,8 @@ function row(
   const differences: string[] = [];
   if (left && right) {
     const free = sheets.find((sheet) => sheet.sdk === sdk)?.agree === "free";
-    if (left.version !== undefined && right.version !== undefined && !alike(left.version, right.version) && !free) differences.push("version");
+    if (left.version !== undefined && right.version !== undefined && !alike(left.version, right.version) && !free)
+      differences.push("version");
     for (const wire of leftWires) {
       const twin = rightWires.find(
         ({ need }) => need.what === wire.need.what && need.kind === wire.need.kind && need.derived === wire.need.derived,
