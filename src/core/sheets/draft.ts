@@ -9,10 +9,43 @@ import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import { usableRepositories } from "../platforms/android/repositories.js";
 import type { PackageKey } from "./kinds.js";
 
-const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = { maven: "maven", cocoapods: "cocoapods", swiftpm: "swiftpm", carthage: "carthage", npm: "npm", binary: "binary" };
+const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
+  maven: "maven",
+  cocoapods: "cocoapods",
+  swiftpm: "swiftpm",
+  carthage: "carthage",
+  npm: "npm",
+  binary: "binary",
+};
 
 /** Parts of names that say nothing about whose they are. */
-const COMMON = new Set(["android", "ios", "sdk", "react", "native", "core", "mobile", "kit", "swift", "lib", "library", "plugin", "gradle", "git", "github", "maven", "https", "client", "app", "apps", "com", "org", "net", "www", "example"]);
+const COMMON = new Set([
+  "android",
+  "ios",
+  "sdk",
+  "react",
+  "native",
+  "core",
+  "mobile",
+  "kit",
+  "swift",
+  "lib",
+  "library",
+  "plugin",
+  "gradle",
+  "git",
+  "github",
+  "maven",
+  "https",
+  "client",
+  "app",
+  "apps",
+  "com",
+  "org",
+  "net",
+  "www",
+  "example",
+]);
 
 /**
  * Writes a sheet out of the wiring that one SDK has in an app. Each line says where it came from; what only may belong to the SDK is
@@ -21,7 +54,10 @@ const COMMON = new Set(["android", "ios", "sdk", "react", "native", "core", "mob
 export function draftSheet(app: App, sdk: string): string | undefined {
   const packages = app.dependencies.filter((dependency) => dependency.sdk === sdk && !dependency.test);
   if (packages.length === 0) return undefined;
-  const words = wordsOf(sdk, packages.map(({ name }) => name));
+  const words = wordsOf(
+    sdk,
+    packages.map(({ name }) => name),
+  );
   const mentions = (text: string): boolean => {
     const plain = text.toLowerCase().replace(/[^a-z0-9]/g, "");
     return words.some((word) => plain.includes(word));
@@ -35,7 +71,8 @@ export function draftSheet(app: App, sdk: string): string | undefined {
   }
   for (const need of app.packageNeeds) {
     const key = KEY_OF[need.ecosystem];
-    if (key && need.sdk === sdk && need.from !== "peerDependencies" && mentions(need.name)) byKey.set(key, (byKey.get(key) ?? new Map<string, Place>()).set(need.name, need.at));
+    if (key && need.sdk === sdk && need.from !== "peerDependencies" && mentions(need.name))
+      byKey.set(key, (byKey.get(key) ?? new Map<string, Place>()).set(need.name, need.at));
   }
   for (const [key, names] of byKey) {
     const list = [...names];
@@ -51,15 +88,23 @@ export function draftSheet(app: App, sdk: string): string | undefined {
 
   for (const { level, value, by } of app.demands.filter((demand) => demand.sdk === sdk)) {
     const text = textOf(value);
-    if (text !== undefined) need(level === "iosTarget" || level === "swift" ? "ios" : "android", level, JSON.stringify(text), value.place, undefined);
+    if (text !== undefined)
+      need(level === "iosTarget" || level === "swift" ? "ios" : "android", level, JSON.stringify(text), value.place, undefined);
     void by;
   }
   if (app.android) {
     const urls = new Set<string>();
-    for (const { url, at } of app.repositoryNeeds.filter((fact) => fact.sdk === sdk)) if (urls.size < urls.add(url).size) need("android", "repository", scalar(url), at);
+    for (const { url, at } of app.repositoryNeeds.filter((fact) => fact.sdk === sdk))
+      if (urls.size < urls.add(url).size) need("android", "repository", scalar(url), at);
     for (const { url, at } of usableRepositories(app, app.android)) {
       const text = textOf(url);
-      if (text !== undefined && /^https?:/.test(text) && mentions(/^https?:\/\/([^/]+)/.exec(text)?.[1] ?? "") && urls.size < urls.add(text).size) need("android", "repository", scalar(text), at);
+      if (
+        text !== undefined &&
+        /^https?:/.test(text) &&
+        mentions(/^https?:\/\/([^/]+)/.exec(text)?.[1] ?? "") &&
+        urls.size < urls.add(text).size
+      )
+        need("android", "repository", scalar(text), at);
     }
     const plugins = new Map(app.buildPlugins.filter(({ id, applied }) => applied && mentions(id)).map((plugin) => [plugin.id, plugin.at]));
     for (const [id, at] of plugins) need("android", "buildPlugin", scalar(id), at);
@@ -80,7 +125,14 @@ export function draftSheet(app: App, sdk: string): string | undefined {
         if (entry.variant === undefined) need("ios", "purposeText", scalar(entry.name), entry.at, `keep it if ${sdk} uses it`);
         break;
       case "component":
-        if (entry.by === undefined && mentions(entry.name)) need("android", "manifestEntry", `{ element: service, name: ${scalar(entry.name)} }`, entry.at, "set element to what the manifest has");
+        if (entry.by === undefined && mentions(entry.name))
+          need(
+            "android",
+            "manifestEntry",
+            `{ element: service, name: ${scalar(entry.name)} }`,
+            entry.at,
+            "set element to what the manifest has",
+          );
         break;
       case "entitlement":
       case "backgroundMode":
@@ -88,7 +140,14 @@ export function draftSheet(app: App, sdk: string): string | undefined {
         break;
       case "urlScheme":
       case "queriedScheme":
-        if (mentions(entry.name)) need(entry.side, entry.kind, scalar(entry.name), entry.at, entry.kind === "urlScheme" ? "build it from its key if the vendor does" : undefined);
+        if (mentions(entry.name))
+          need(
+            entry.side,
+            entry.kind,
+            scalar(entry.name),
+            entry.at,
+            entry.kind === "urlScheme" ? "build it from its key if the vendor does" : undefined,
+          );
         break;
       case "host":
         if (mentions(entry.name)) need(entry.side, "host", scalar(entry.name), entry.at);
@@ -101,7 +160,13 @@ export function draftSheet(app: App, sdk: string): string | undefined {
     if (by === undefined) for (const { text, at } of rules) if (mentions(text)) need("android", "keepRule", scalar(text), at);
   for (const { name, form, embedded, at } of app.links) {
     if (!mentions(name) || form === undefined) continue;
-    need("ios", "embed", `{ name: ${scalar(name)}, kind: ${form} }`, at, embedded === (form === "dynamic") ? undefined : "the app links it another way");
+    need(
+      "ios",
+      "embed",
+      `{ name: ${scalar(name)}, kind: ${form} }`,
+      at,
+      embedded === (form === "dynamic") ? undefined : "the app links it another way",
+    );
   }
   if (lines.length === before) lines[lines.length - 1] = "needs: []";
   return `${lines.join("\n")}\n`;
@@ -113,16 +178,38 @@ function draftKeys(
   need: (side: SideName | "both", kind: string, value: string, place: Place | undefined, unsure?: string) => void,
   lines: string[],
 ): void {
-  const forms: Partial<Record<Entry["kind"], string>> = { metaData: "manifest", plist: "plist", string: "string", placeholder: "placeholder", buildConfig: "buildConfig", env: "env" };
+  const forms: Partial<Record<Entry["kind"], string>> = {
+    metaData: "manifest",
+    plist: "plist",
+    string: "string",
+    placeholder: "placeholder",
+    buildConfig: "buildConfig",
+    env: "env",
+  };
   const found = app.entries.filter((entry) => {
     const text = textOf(entry.value);
-    return forms[entry.kind] !== undefined && entry.by === undefined && mentions(entry.name) && text !== undefined && text.length >= 6 && !/\s/.test(text) && !isPlaceholderText(text) && !/^(true|false)$/.test(text);
+    return (
+      forms[entry.kind] !== undefined &&
+      entry.by === undefined &&
+      mentions(entry.name) &&
+      text !== undefined &&
+      text.length >= 6 &&
+      !/\s/.test(text) &&
+      !isPlaceholderText(text) &&
+      !/^(true|false)$/.test(text)
+    );
   });
   if (found.length === 0) return;
   const places = [...new Map(found.map((entry) => [`${entry.kind} ${entry.name}`, entry])).values()];
   const sides = new Set(places.map(({ side }) => side));
   const on = sides.has("android") && sides.has("ios") ? "both" : sides.has("ios") ? "ios" : sides.has("android") ? "android" : "both";
-  need(on, "key", `{ name: key, in: [${places.map((entry) => `${forms[entry.kind] ?? ""}: ${scalar(entry.name)}`).join(", ")}] }`, places[0]?.at, "one key or several; add the shape that the vendor gives it");
+  need(
+    on,
+    "key",
+    `{ name: key, in: [${places.map((entry) => `${forms[entry.kind] ?? ""}: ${scalar(entry.name)}`).join(", ")}] }`,
+    places[0]?.at,
+    "one key or several; add the shape that the vendor gives it",
+  );
   for (const entry of places.slice(1)) lines.push(`    # also at ${entry.at.file}:${entry.at.line}`);
 }
 

@@ -19,7 +19,9 @@ export function findSheets(project: Project, index: FolderIndex): SheetFile[] {
       if (source) files.push({ file, text: source.text, scope });
     }
   };
-  for (const folder of index.keys()) if (folder === "enredo/sheets" || folder.endsWith("/enredo/sheets")) add(folder, folder.slice(0, -"enredo/sheets".length).replace(/\/$/, ""));
+  for (const folder of index.keys())
+    if (folder === "enredo/sheets" || folder.endsWith("/enredo/sheets"))
+      add(folder, folder.slice(0, -"enredo/sheets".length).replace(/\/$/, ""));
   for (const [folder, { files: names }] of index) {
     if (!names.includes("package.json")) continue;
     for (const { name, section } of readManifest(project, folder)?.declarations ?? []) {

@@ -39,7 +39,11 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
   for (const { file, text, scope } of files) {
     const source = new Source(file, text);
     if (text.length > MAX_LENGTH) {
-      loaded.problems.push({ message: "the sheet is larger than 1 MB", fix: "a sheet is a short YAML file for one SDK", place: source.place(0) });
+      loaded.problems.push({
+        message: "the sheet is larger than 1 MB",
+        fix: "a sheet is a short YAML file for one SDK",
+        place: source.place(0),
+      });
       continue;
     }
     const { root, problems } = readYaml(source);
@@ -151,12 +155,14 @@ function isUsable(kind: NeedKind, value: Data): boolean {
   return main === undefined ? CODE_KINDS.has(kind) : (textAt(value, main) ?? "") !== "";
 }
 
-
-
 function patternsFit(need: SheetNeed, sheet: Sheet, compile: Compile, problems: InputProblem[]): boolean {
   const nodes =
     need.kind === "key"
-      ? [at(need.value, "shape"), ...["android", "ios"].map((side) => at(need.value, "shape", side)), ...["test", "live"].map((name) => at(need.value, "environments", name))]
+      ? [
+          at(need.value, "shape"),
+          ...["android", "ios"].map((side) => at(need.value, "shape", side)),
+          ...["test", "live"].map((name) => at(need.value, "environments", name)),
+        ]
       : need.kind === "logLine"
         ? [need.value]
         : [];
@@ -182,9 +188,14 @@ function patternsFit(need: SheetNeed, sheet: Sheet, compile: Compile, problems: 
 
 /** Names of files are names inside the project. */
 function pathsFit(need: SheetNeed, problems: InputProblem[]): boolean {
-  const node = need.kind === "licenceFile" || need.kind === "searchPath" ? need.value : need.kind === "serviceFile" ? (at(need.value, "name") ?? need.value) : undefined;
+  const node =
+    need.kind === "licenceFile" || need.kind === "searchPath"
+      ? need.value
+      : need.kind === "serviceFile"
+        ? (at(need.value, "name") ?? need.value)
+        : undefined;
   const text = textAt(node);
-  if (text === undefined || !node || !(/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text))) return true;
+  if (text === undefined || !node || !/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text)) return true;
   problems.push({ message: `"${text}" leads out of the project`, fix: "give the name of a file inside the project", place: placeOf(node) });
   return false;
 }
