@@ -16,7 +16,7 @@ import { claim, type AppSeed, type Discovery, type Framework } from "../framewor
 import { readNpmLock } from "../npm-lock.js";
 import { statedAndroid, statedIos, type StatedSide } from "../stated.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
-import { readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
+import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
 
 type Platform = "android" | "ios";
 const PLATFORMS: Platform[] = ["android", "ios"];
@@ -204,16 +204,10 @@ function readConfigEntries(app: App, widget: XmlElement): void {
     const platform = owner.attributes.get("name")?.value;
     for (const tag of ["config-file", "edit-config"]) {
       for (const element of children(owner, tag)) {
-        const target = element.attributes.get("target")?.value ?? element.attributes.get("file")?.value ?? "";
+        const { target, parent } = insertionPoint(element);
         if (app.android && platform !== "ios" && /AndroidManifest\.xml$/.test(target))
           for (const child of element.children) noteManifest(app, child, undefined);
-        if (app.ios && platform !== "android" && /Info\.plist$/.test(target))
-          notePlist(
-            app,
-            element.attributes.get("parent")?.value ?? element.attributes.get("target")?.value ?? "",
-            element.children,
-            undefined,
-          );
+        if (app.ios && platform !== "android" && /Info\.plist$/.test(target)) notePlist(app, parent, element.children, undefined);
       }
     }
     for (const tag of ["access", "allow-navigation"]) {

@@ -105,10 +105,8 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
   for (const owner of [element, root]) {
     for (const tag of ["config-file", "edit-config"]) {
       for (const insertion of children(owner, tag)) {
-        const target = insertion.attributes.get("target")?.value ?? insertion.attributes.get("file")?.value ?? "";
         platform.insertions.push({
-          target,
-          parent: insertion.attributes.get("parent")?.value ?? "",
+          ...insertionPoint(insertion),
           elements: insertion.children,
           at: place(insertion),
         });
@@ -120,4 +118,15 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
     }
   }
   return platform;
+}
+
+/**
+ * Into which file an element puts something, and where in it. `config-file` names the file as `target` and the place as `parent`;
+ * `edit-config` names the file as `file` and the place as `target`. Source: cordova.apache.org, "Plugin.xml" and "Config.xml".
+ */
+export function insertionPoint(element: XmlElement): { target: string; parent: string } {
+  const value = (name: string): string => element.attributes.get(name)?.value ?? "";
+  return element.name === "edit-config"
+    ? { target: value("file"), parent: value("target") }
+    : { target: value("target"), parent: value("parent") };
 }

@@ -1,0 +1,171 @@
+import { describe, expect, it } from "vitest";
+import { androidBlock, xcodeExample } from "../../src/core/rules/examples.js";
+import { tracesOf } from "../helpers/memory.js";
+
+/** One and the same need of a sheet, held where each framework states such things. */
+
+type Files = Record<string, string>;
+type Case = [title: string, need: string, state: string, files: Files];
+
+const sheet = (need: string): Files => ({
+  "enredo/sheets/gull.sdk.yaml": `sdk: gull\npackages:\n  npm: "@gull/native"\n  pub: gull\n  cordova: cordova-plugin-gull\n  nuget: Gull.Mobile\n  unity: example.gull.sdk\n  maven: example.gull:gull-android\n  cocoapods: GullKit\nneeds:\n  - { ${need} }\n`,
+});
+const manifest = (inside: string, application = "") =>
+  `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n${inside}  <application>\n${application}  </application>\n</manifest>\n`;
+const plist = (entries: string) =>
+  `<?xml version="1.0" encoding="UTF-8"?>\n<plist version="1.0">\n<dict>\n  <key>CFBundleIdentifier</key>\n  <string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>\n${entries}</dict>\n</plist>\n`;
+const camera = '  <uses-permission android:name="android.permission.CAMERA" />\n';
+const purpose = "  <key>NSCameraUsageDescription</key>\n  <string>Scans the pass.</string>\n";
+const scheme = (value: string) =>
+  `  <key>CFBundleURLTypes</key>\n  <array><dict><key>CFBundleURLSchemes</key><array><string>${value}</string></array></dict></array>\n`;
+const key = (value: string) => `    <meta-data android:name="example.gull.KEY" android:value="${value}" />\n`;
+const KEY = 'on: android, key: { name: mapKey, shape: "gl_[0-9a-f]{8}", in: [{ manifest: example.gull.KEY }] }';
+
+const native = (folder: string, inside: string, application = ""): Files => ({
+  [`${folder}settings.gradle`]: "include ':app'\n",
+  [`${folder}build.gradle`]: "allprojects { repositories { google(); mavenCentral() } }\n",
+  [`${folder}app/build.gradle`]: `apply plugin: 'com.android.application'\n${androidBlock()}`,
+  [`${folder}app/src/main/AndroidManifest.xml`]: manifest(inside, application),
+});
+const apple = (project: string, entries: string): Files => ({
+  [`${project}.xcodeproj/project.pbxproj`]: xcodeExample({ settings: "INFOPLIST_FILE = Pilot/Info.plist;" }),
+  [`${project.split("/").slice(0, -1).join("/")}/Pilot/Info.plist`]: plist(entries),
+});
+
+const flutter = ({ inside = "", application = "", entries = "" } = {}): Files => ({
+  "pubspec.yaml": "name: crewboard\ndependencies:\n  flutter:\n    sdk: flutter\n  gull: ^2.0.0\n",
+  ...native("android/", inside, application),
+  ...apple("ios/Runner", entries),
+});
+const reactNative = ({ inside = "", application = "", entries = "" } = {}): Files => ({
+  "package.json": JSON.stringify({ name: "deckpass", dependencies: { "react-native": "0.80.0", "@gull/native": "2.0.0" } }),
+  ...native("android/", inside, application),
+  ...apple("ios/Pilot", entries),
+});
+const capacitor = ({ inside = "", application = "", entries = "" } = {}): Files => ({
+  "package.json": JSON.stringify({ name: "kiosk", dependencies: { "@capacitor/core": "7.2.0", "@gull/native": "2.0.0" } }),
+  "capacitor.config.json": '{ "appId": "example.maresia.pilot", "appName": "Kiosk" }\n',
+  ...native("android/", inside, application),
+  ...apple("ios/App/App", entries),
+});
+const cordova = (config = "", plugin = ""): Files => ({
+  "config.xml": `<widget id="example.maresia.quayside" xmlns="http://www.w3.org/ns/widgets" xmlns:android="http://schemas.android.com/apk/res/android">\n  <name>Quayside</name>\n  <engine name="android" spec="13.0.0" />\n  <engine name="ios" spec="7.1.1" />\n  <plugin name="cordova-plugin-gull" spec="2.0.0" />\n${config}</widget>\n`,
+  "www/index.html": "<html></html>\n",
+  "plugins/cordova-plugin-gull/plugin.xml": `<plugin xmlns="http://apache.org/cordova/ns/plugins/1.0" xmlns:android="http://schemas.android.com/apk/res/android" id="cordova-plugin-gull" version="2.0.0">\n  <platform name="android">\n${plugin}  </platform>\n  <platform name="ios">\n    <framework src="Gull.framework" custom="true" />\n  </platform>\n</plugin>\n`,
+  "plugins/cordova-plugin-gull/package.json": '{ "name": "cordova-plugin-gull", "version": "2.0.0" }\n',
+});
+const dotnet = ({ inside = "", application = "", entries = "", code = "" } = {}): Files => ({
+  "Lock.csproj":
+    '<Project Sdk="Microsoft.NET.Sdk">\n  <PropertyGroup>\n    <TargetFrameworks>net8.0-android;net8.0-ios</TargetFrameworks>\n    <OutputType>Exe</OutputType>\n    <ApplicationId>example.maresia.lock</ApplicationId>\n  </PropertyGroup>\n  <ItemGroup>\n    <PackageReference Include="Gull.Mobile" Version="2.0.0" />\n  </ItemGroup>\n</Project>\n',
+  "Platforms/Android/AndroidManifest.xml": manifest(inside, application),
+  "Platforms/Android/MainApplication.cs": code,
+  "Platforms/iOS/Info.plist": plist(entries),
+});
+const unity = ({ inside = "", application = "" } = {}): Files => ({
+  "ProjectSettings/ProjectVersion.txt": "m_EditorVersion: 2022.3.45f1\n",
+  "ProjectSettings/ProjectSettings.asset":
+    "%YAML 1.1\n--- !u!129 &1\nPlayerSettings:\n  productName: Tidegame\n  applicationIdentifier:\n    Android: example.maresia.tidegame\n    iPhone: example.maresia.tidegame\n  AndroidMinSdkVersion: 24\n  AndroidTargetSdkVersion: 35\n  iOSTargetOSVersionString: 14.0\n",
+  "Packages/manifest.json": '{ "dependencies": { "example.gull.sdk": "2.0.0" } }\n',
+  "Assets/Plugins/Android/AndroidManifest.xml": manifest(inside, application),
+});
+const expo = (android = "", ios = ""): Files => ({
+  "package.json": JSON.stringify({ name: "pier", dependencies: { expo: "~52.0.0", "react-native": "0.76.0", "@gull/native": "2.0.0" } }),
+  "app.json": `{ "expo": { "name": "Pier", "android": { "package": "example.maresia.pier"${android} }, "ios": { "bundleIdentifier": "example.maresia.pier"${ios} } } }\n`,
+});
+
+const CAMERA = "on: android, permission: android.permission.CAMERA";
+const PURPOSE = "on: ios, purposeText: NSCameraUsageDescription";
+const CASES: Case[] = [
+  ["React Native: the manifest", CAMERA, "connected", reactNative({ inside: camera })],
+  ["React Native: no manifest entry", CAMERA, "missing", reactNative()],
+  ["React Native: the property list", PURPOSE, "connected", reactNative({ entries: purpose })],
+  ["React Native: no purpose text", PURPOSE, "missing", reactNative()],
+  ["React Native: a key of the right shape", KEY, "connected", reactNative({ application: key("gl_0a1b2c3d") })],
+  ["React Native: a key of another shape", KEY, "loose", reactNative({ application: key("qm-1") })],
+  ["React Native: a scheme", "on: ios, urlScheme: gull", "connected", reactNative({ entries: scheme("gull") })],
+  ["Flutter: the manifest", CAMERA, "connected", flutter({ inside: camera })],
+  ["Flutter: no manifest entry", CAMERA, "missing", flutter()],
+  ["Flutter: the property list", PURPOSE, "connected", flutter({ entries: purpose })],
+  ["Flutter: no purpose text", PURPOSE, "missing", flutter()],
+  ["Flutter: a key", KEY, "connected", flutter({ application: key("gl_0a1b2c3d") })],
+  ["Flutter: a level", "on: android, minSdk: 26", "loose", flutter()],
+  ["Capacitor: the manifest", CAMERA, "connected", capacitor({ inside: camera })],
+  ["Capacitor: no manifest entry", CAMERA, "missing", capacitor()],
+  ["Capacitor: the property list", PURPOSE, "connected", capacitor({ entries: purpose })],
+  ["Capacitor: no purpose text", PURPOSE, "missing", capacitor()],
+  ["Capacitor: a level", "on: android, minSdk: 24", "connected", capacitor()],
+  [
+    "Cordova: put in by the plugin",
+    CAMERA,
+    "connected",
+    cordova(
+      "",
+      '    <config-file target="AndroidManifest.xml" parent="/*">\n      <uses-permission android:name="android.permission.CAMERA" />\n    </config-file>\n',
+    ),
+  ],
+  [
+    "Cordova: put in by the configuration",
+    CAMERA,
+    "connected",
+    cordova(
+      '  <platform name="android">\n    <config-file target="AndroidManifest.xml" parent="/*">\n      <uses-permission android:name="android.permission.CAMERA" />\n    </config-file>\n  </platform>\n',
+    ),
+  ],
+  ["Cordova: put in by nobody, before the platform is made", CAMERA, "unknown", cordova()],
+  [
+    "Cordova: a purpose text by edit-config",
+    PURPOSE,
+    "connected",
+    cordova(
+      '  <platform name="ios">\n    <edit-config target="NSCameraUsageDescription" file="*-Info.plist" mode="merge">\n      <string>Scans the pass.</string>\n    </edit-config>\n  </platform>\n',
+    ),
+  ],
+  [
+    "Cordova: a level by a preference",
+    "on: android, minSdk: 26",
+    "connected",
+    cordova('  <preference name="android-minSdkVersion" value="26" />\n'),
+  ],
+  [
+    "Cordova: a level that is too low",
+    "on: android, minSdk: 26",
+    "loose",
+    cordova('  <preference name="android-minSdkVersion" value="24" />\n'),
+  ],
+  [".NET: the manifest", CAMERA, "connected", dotnet({ inside: camera })],
+  [
+    ".NET: an attribute in code",
+    CAMERA,
+    "connected",
+    dotnet({ code: "using Android.App;\n[assembly: UsesPermission(Android.Manifest.Permission.Camera)]\n" }),
+  ],
+  [".NET: neither", CAMERA, "missing", dotnet()],
+  [".NET: the property list", PURPOSE, "connected", dotnet({ entries: purpose })],
+  [".NET: no purpose text", PURPOSE, "missing", dotnet()],
+  ["Unity: the manifest", CAMERA, "connected", unity({ inside: camera })],
+  ["Unity: no manifest entry", CAMERA, "missing", unity()],
+  ["Unity: a level", "on: android, minSdk: 26", "loose", unity()],
+  ["Unity: a key", KEY, "connected", unity({ application: key("gl_0a1b2c3d") })],
+  ["Expo: a permission of the configuration", CAMERA, "connected", expo(', "permissions": ["android.permission.CAMERA"]')],
+  [
+    "Expo: a purpose text of the configuration",
+    PURPOSE,
+    "connected",
+    expo("", ', "infoPlist": { "NSCameraUsageDescription": "Scans the pass." }'),
+  ],
+  ["Expo: not there, but a config plugin may add it", CAMERA, "unknown", expo()],
+];
+
+describe("a need in", () => {
+  it.each(CASES)("%s", async (_, need, state, files) => {
+    const { traces, problems } = await tracesOf({ ...files, ...sheet(need) }, "gull");
+    expect(problems).toEqual([]);
+    expect(traces).toHaveLength(1);
+    const side = need.startsWith("on: ios") ? "ios" : "android";
+    const wires = traces[0]?.sides.find((candidate) => candidate.side === side)?.wires ?? [];
+    const [wire] = wires.filter((candidate) => candidate.need.derived === undefined);
+    expect(`${wire?.state ?? "no wire"} ${wire?.why ?? ""}`).toMatch(new RegExp(`^${state}\\b`));
+    if (state === "connected") expect(wire?.places.length).toBeGreaterThan(0);
+    if (state === "loose" || state === "missing") expect(wire?.fix ?? "").not.toBe("");
+  });
+});
