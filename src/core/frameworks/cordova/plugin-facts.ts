@@ -70,6 +70,18 @@ export function noteManifest(app: App, element: XmlElement, by: string | undefin
   if (/^uses-permission/.test(element.name)) add("permission", element, "android:name");
   if (/^(activity|service|receiver|provider)$/.test(element.name)) add("component", element, "android:name");
   if (element.name === "uses-feature") add("feature", element, "android:name");
+  const clear = element.name === "application" ? element.attributes.get("android:usesCleartextTraffic") : undefined;
+  if (clear) {
+    const at = element.source.place(clear.start);
+    app.entries.push({
+      kind: "clearText",
+      side: "android",
+      name: "*",
+      value: known(clear.value, at),
+      at,
+      ...(by === undefined ? {} : { by }),
+    });
+  }
   for (const data of descendants(element, "meta-data")) {
     const value = data.attributes.get("android:value")?.value;
     if (value === undefined || !value.includes("$")) add("metaData", data, "android:name", value);

@@ -191,8 +191,8 @@ function packageFolders(project: Project, folder: string): Map<string, string> {
 }
 
 function fromUri(project: Project, base: string, uri: string): string | undefined {
-  if (!uri.startsWith("file:")) return /^\w+:/.test(uri) ? undefined : join(base, decodeURIComponent(uri));
-  return fromRoot(project, base, decodeURIComponent(uri.replace(/^file:\/\/(\/(?=[A-Za-z]:))?/, "")));
+  if (!uri.startsWith("file:")) return /^\w+:/.test(uri) ? undefined : join(base, decoded(uri));
+  return fromRoot(project, base, decoded(uri.replace(/^file:\/\/(\/(?=[A-Za-z]:))?/, "")));
 }
 
 /** An absolute path as seen from the survey's root. */
@@ -359,5 +359,14 @@ function readDefaults(project: Project, app: App, sdk: string | undefined): void
       from: "Flutter",
     };
     android.leftTo = { ...android.leftTo, [level]: first.value.place };
+  }
+}
+
+/** An address without its escapes; one that is written wrongly stays as it is. */
+function decoded(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
   }
 }
