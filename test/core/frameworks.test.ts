@@ -78,6 +78,14 @@ describe("Flutter", () => {
     );
   });
 
+  it("an address with broken escapes in the package configuration stops nothing", () => {
+    const files = app({
+      ".dart_tool/package_config.json":
+        '{ "packages": [{ "name": "gull", "rootUri": "../%E0%A4%A(%&Q" }, { "name": "tide_plugin", "rootUri": "file:///%" }] }',
+    });
+    expect(appOf(files).dependencies.map(({ name }) => name)).toEqual(expect.arrayContaining(["gull", "tide_plugin"]));
+  });
+
   it("federated packages are one SDK", () => {
     const files = app({
       "pubspec.yaml": "name: c\ndependencies:\n  flutter:\n    sdk: flutter\n  gull: ^1.0.0\n  gull_android: ^1.0.0\n  gull_ios: ^1.0.0\n",

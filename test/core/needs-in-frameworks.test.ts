@@ -121,6 +121,14 @@ const CASES: Case[] = [
     ),
   ],
   [
+    "Cordova: a host without encryption, allowed by edit-config",
+    "on: android, host: feed.gull.example",
+    "connected",
+    cordova(
+      '  <platform name="android">\n    <edit-config file="app/src/main/AndroidManifest.xml" mode="merge" target="/manifest/application">\n      <application android:usesCleartextTraffic="true" />\n    </edit-config>\n  </platform>\n',
+    ),
+  ],
+  [
     "Cordova: a level by a preference",
     "on: android, minSdk: 26",
     "connected",
