@@ -4,5 +4,11 @@ import ignore from "ignore";
 export function ignoreMatcher(patterns: readonly string[]): (path: string) => boolean {
   if (patterns.length === 0) return () => false;
   const matcher = ignore().add([...patterns]);
-  return (path) => !path.startsWith("../") && path !== "" && path !== "/" && matcher.ignores(path);
+  // `legacy/**` names all that is in a folder and not the folder: where nothing is taken back, there is no reason to enter it.
+  const takesBack = patterns.some((pattern) => pattern.startsWith("!"));
+  return (path) =>
+    !path.startsWith("../") &&
+    path !== "" &&
+    path !== "/" &&
+    (matcher.ignores(path) || (!takesBack && path.endsWith("/") && matcher.ignores(`${path}any name`)));
 }
