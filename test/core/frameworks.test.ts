@@ -93,6 +93,22 @@ describe("Flutter", () => {
     expect(new Set(appOf(files).dependencies.map(({ sdk }) => sdk))).toEqual(new Set(["gull"]));
   });
 
+  it("reports a Podfile that does not link plugins, by the framework's own call", async () => {
+    const files = app({
+      "ios/Podfile": "platform :ios, '14.0'\ntarget 'Pilot' do\n  use_frameworks!\nend\n",
+      "ios/Podfile.lock": "PODS:\n  - Flutter (1.0.0)\n\nDEPENDENCIES:\n  - Flutter (from `Flutter`)\n\nCOCOAPODS: 1.16.2\n",
+    });
+    expect((await rulesOf(files)).join()).toContain(
+      "native/unregistered: nothing links tide_plugin on iOS: the Podfile has no flutter_install_all_ios_pods",
+    );
+    const linked = {
+      ...files,
+      "ios/Podfile":
+        "platform :ios, '14.0'\ntarget 'Pilot' do\n  flutter_install_all_ios_pods File.dirname(File.realpath(__FILE__))\nend\n",
+    };
+    expect((await rulesOf(linked)).join()).not.toContain("native/unregistered");
+  });
+
   it("reports a written list of plugins that lacks one", async () => {
     const registrant = (text: string) => app({ "android/app/src/main/java/io/flutter/plugins/GeneratedPluginRegistrant.java": text }, "29");
     expect((await rulesOf(registrant("public final class GeneratedPluginRegistrant {}\n"))).join()).toContain(

@@ -70,7 +70,7 @@ describe("colour", () => {
     const report = await reportOf(androidExample(androidBlock("minSdk 24\n    targetSdk 36", "com.example.pilot")));
     const plain = styleFor({ color: false, width: 80 });
     const coloured = styleFor({ color: true, width: 80 });
-     
+
     const stripped = (text: string): string => text.replace(/\u001b\[[\d;]*m/g, "");
     const options = { verbose: true, quiet: false };
     expect(stripped(checkText(report, coloured, options))).toBe(checkText(report, plain, options));

@@ -280,6 +280,8 @@ export interface LinkingFact {
   side: "android" | "ios";
   /** Linked by the framework's own mechanism. */
   automatic: boolean;
+  /** The call of a script that links packages, where it is another than React Native's. */
+  by?: string;
   /** Switched off by a setting. */
   off: Place | undefined;
   /** Linked by hand as well. */

@@ -264,6 +264,7 @@ function readPlugin(
         sdk: sdkIdOf("pub", name),
         side: "ios",
         automatic: pods.helpers.some((helper) => /^(flutter_)?install_all_/.test(helper)),
+        by: "flutter_install_all_ios_pods",
         off: undefined,
         manual: pods.declared.get(owner),
         native: owner,

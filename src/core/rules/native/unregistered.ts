@@ -26,15 +26,13 @@ export const unregistered = defineRule({
       );
       const [first] = loose;
       if (!first) continue;
+      const call = first.by ?? "use_native_modules!";
       const names = loose.map((fact) => fact.package);
       findings.push({
         side,
         sdk: loose.length === 1 ? first.sdk : undefined,
-        message: `nothing links ${names.slice(0, 3).join(", ")}${names.length > 3 ? ` and ${names.length - 3} more` : ""} on ${side === "ios" ? "iOS: the Podfile has no use_native_modules!" : "Android: the settings do not link packages"}`,
-        fix:
-          side === "ios"
-            ? "call use_native_modules! in the target of the Podfile"
-            : "put the framework's settings plugin back into the settings",
+        message: `nothing links ${names.slice(0, 3).join(", ")}${names.length > 3 ? ` and ${names.length - 3} more` : ""} on ${side === "ios" ? `iOS: the Podfile has no ${call}` : "Android: the settings do not link packages"}`,
+        fix: side === "ios" ? `call ${call} in the target of the Podfile` : "put the framework's settings plugin back into the settings",
         places: [first.list ?? first.declared, first.declared],
         subject: `${side} ${names.join(" ")}`,
       });
