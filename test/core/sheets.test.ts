@@ -8,6 +8,8 @@ import { sheetSchema } from "../../src/core/sheets/schema.js";
 import { wildcard } from "../../src/core/wiring/match.js";
 import { mask } from "../../src/core/wiring/mask.js";
 import { looksLikeToken } from "../../src/core/platforms/source-text.js";
+import { quaymapAndroid } from "../../src/core/rules/examples.js";
+import { reportOf } from "../helpers/memory.js";
 import { ROOT } from "../helpers/program.js";
 
 const head = "sdk: quaymap\npackages:\n  maven: example.quaymap:quaymap-android\n";
@@ -100,6 +102,22 @@ describe("hostile sheets end in bounded time", () => {
     const self = `${head}needs: &n [*n]\n`;
     const { problems } = await load(deep, bomb, self, "x".repeat(1_100_000));
     expect(problems.length).toBeGreaterThan(2);
+  });
+
+  it("names without a letter are looked for nowhere", async () => {
+    for (const need of [
+      'key: { name: k, in: [{ code: "" }] }',
+      'start: ""',
+      "start: { android: '', ios: '' }",
+      'import: " "',
+      'withdrawn: { calls: [""], instead: x }',
+    ]) {
+      const files = {
+        ...quaymapAndroid({}, { "app/src/main/java/App.kt": "class App { fun go() { Quaymap.start() } }\n" }),
+        "enredo/sheets/quaymap.sdk.yaml": `${head}needs:\n  - { on: android, ${need} }\n`,
+      };
+      expect((await reportOf(files)).survey.apps).toHaveLength(1);
+    }
   });
 
   it("a pattern that makes other engines hang", async () => {

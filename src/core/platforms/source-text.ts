@@ -57,15 +57,13 @@ export function readSourceText(project: Project, index: FolderIndex, app: App, q
     if (!source || source.text.length > 2_000_000) continue;
     const { text } = source;
     for (const name of question.names.get(side) ?? []) {
-      for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length)) {
-        if (!isWhole(text, from, name) || inLineComment(text, from)) continue;
+      for (const from of occurrences(text, name)) {
         app.codeNames.push({ name, side, at: source.place(from) });
         break;
       }
     }
     for (const name of question.keys) {
-      for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length)) {
-        if (!isWhole(text, from, name) || inLineComment(text, from)) continue;
+      for (const from of occurrences(text, name)) {
         const value = /^\s*(?::\s*[\w?]+\s*)?[=:(,]?\s*\(?\s*(?:\w+:\s*)?@?(["'`])([^"'`\n]*)\1/.exec(
           text.slice(from + name.length, from + name.length + 400),
         );
@@ -92,6 +90,13 @@ export function looksLikeToken(text: string): boolean {
   // Names made of words have few changes between letters and digits.
   const changes = text.replace(/[^A-Za-z0-9]/g, "").match(/[a-zA-Z](?=\d)|\d(?=[a-zA-Z])/g)?.length ?? 0;
   return changes >= 3 || digits >= 9;
+}
+
+/** Where a name stands as a whole word outside of line comments. A name without a letter stands nowhere. */
+function* occurrences(text: string, name: string): Generator<number> {
+  if (name.trim() === "") return;
+  for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length))
+    if (isWhole(text, from, name) && !inLineComment(text, from)) yield from;
 }
 
 function isWhole(text: string, start: number, name: string): boolean {
