@@ -37,7 +37,8 @@ export function checkText(report: Report, style: Style, options: CheckTextOption
     lines.push(app ? appLine(app, style) : style.bold("This folder"), "");
     let side: SideName | undefined | null = null;
     for (const finding of bySide(findings)) {
-      if (finding.side !== side && (finding.side !== undefined || side !== null))
+      // What is said about the folder itself is about no side.
+      if (finding.side !== side && (finding.side !== undefined || app))
         lines.push(`  ${style.bold(finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side])}`);
       side = finding.side;
       lines.push(findingText(finding, style, options), "");
