@@ -1,16 +1,12 @@
 /** Keys of a need that say when it holds and why. */
 export const CONDITION_KEYS = ["on", "from", "before", "framework", "variant", "with", "why"] as const;
 
+/** Kinds of need that ask for a level. */
+export const LEVEL_KINDS = ["minSdk", "compileSdk", "targetSdk", "iosTarget", "kotlin", "swift", "androidPlugin", "gradle"] as const;
+
 /** Kinds of need: each entry of `needs` has exactly one of them. */
 export const NEED_KINDS = [
-  "minSdk",
-  "compileSdk",
-  "targetSdk",
-  "iosTarget",
-  "kotlin",
-  "swift",
-  "androidPlugin",
-  "gradle",
+  ...LEVEL_KINDS,
   "repository",
   "buildPlugin",
   "companion",

@@ -40,8 +40,13 @@ export function placesOf(entries: readonly { at: Place; value?: { place: Place }
   return entries.map((entry) => entry.value?.place ?? entry.at);
 }
 
-/** Entries that only some variants have. */
-export function onlyInVariants(app: App, side: SideName, entries: readonly Entry[]): string[] | undefined {
+/** A loose wire, where only variants that do not ship, or not all configurations, have the entries. */
+export function heldInVariants(app: App, side: SideName, entries: readonly Entry[], wanted: string, fix: string): Held | undefined {
+  const only = onlyInVariants(app, side, entries);
+  return only && { state: "loose", problem: "variant", wanted, found: `only in ${only.join(", ")}`, fix, places: placesOf(entries) };
+}
+
+function onlyInVariants(app: App, side: SideName, entries: readonly Entry[]): string[] | undefined {
   if (entries.length === 0 || entries.some(({ variant }) => variant === undefined)) return undefined;
   const variants = [...new Set(entries.map(({ variant }) => variant as string))];
   const all = side === "ios" ? (app.ios?.target.configurations.map(({ name }) => name) ?? []) : [];

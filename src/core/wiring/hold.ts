@@ -5,11 +5,11 @@ import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../level-statements.js";
-import { normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
+import { mayMirror, normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
 import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
-import type { NeedKind } from "../sheets/kinds.js";
+import { LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
-import { entriesNamed, homeOf, mainText, onlyInVariants, part, placesOf, type Held, type Holding } from "./context.js";
+import { entriesNamed, heldInVariants, homeOf, mainText, part, placesOf, type Held, type Holding } from "./context.js";
 import { difference, holdKey, keyValue } from "./keys.js";
 import { mask } from "./mask.js";
 import { versionOf, wildcard } from "./match.js";
@@ -17,8 +17,6 @@ import { compareIn } from "../versions/ecosystem.js";
 import { inSpan } from "../versions/span.js";
 
 type Hold = (holding: Holding) => Held;
-
-const LEVEL_KINDS: LevelName[] = ["minSdk", "compileSdk", "targetSdk", "iosTarget", "kotlin", "swift", "androidPlugin", "gradle"];
 
 /** How each kind of need is held against the facts of a side. */
 export const HOLDS: Record<NeedKind, Hold> = {
@@ -136,8 +134,7 @@ function holdRepository({ app, need, side, presence }: Holding): Held {
     };
   if (usable.length === 0 || usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
     return { state: "unknown", wanted: url, why: "the repositories of this build are not all in the files" };
-  if (usable.some((repository) => /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? "")))
-    return { state: "unknown", wanted: url, why: "the build uses a company's mirror, which may serve it" };
+  if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: "the build uses a company's mirror, which may serve it" };
   return { state: "missing", wanted: url, fix: `add maven { url '${url}' } in ${home}`, places: usable[0] ? [usable[0].at] : [] };
 }
 
@@ -328,16 +325,8 @@ function holdPermission({ app, need, side }: Holding): Held {
   const { here, removed } = entriesNamed(app, side, "permission", name);
   const [taken] = removed;
   if (taken) return { state: "loose", wanted: name, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
-  const only = onlyInVariants(app, side, here);
-  if (only)
-    return {
-      state: "loose",
-      problem: "variant",
-      wanted: name,
-      found: `only in ${only.join(", ")}`,
-      fix: "move it to the main manifest",
-      places: placesOf(here),
-    };
+  const partly = heldInVariants(app, side, here, name, "move it to the main manifest");
+  if (partly) return partly;
   const [first] = here;
   if (first)
     return {
@@ -374,16 +363,8 @@ function holdPurposeText({ app, need, side }: Holding): Held {
       fix: "say in one sentence what the app uses it for",
       places: placesOf([left]),
     };
-  const only = onlyInVariants(app, side, here);
-  if (only)
-    return {
-      state: "loose",
-      problem: "variant",
-      wanted: name,
-      found: `only in ${only.join(", ")}`,
-      fix: "add it to the property lists of all configurations",
-      places: placesOf(here),
-    };
+  const partly = heldInVariants(app, side, here, name, "add it to the property lists of all configurations");
+  if (partly) return partly;
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
   if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
   return {
@@ -440,17 +421,8 @@ function holdEntry({ app, need, side }: Holding, kind: "plist" | "entitlement"):
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
     return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };
   }
-  const only = onlyInVariants(app, side, here);
-  if (only)
-    return {
-      state: "loose",
-      problem: "variant",
-      wanted,
-      found: `only in ${only.join(", ")}`,
-      fix: "add it for all configurations",
-      places: placesOf(here),
-    };
-  return { state: "connected", wanted, found: "there", places: placesOf(here) };
+  const partly = heldInVariants(app, side, here, wanted, "add it for all configurations");
+  return partly ?? { state: "connected", wanted, found: "there", places: placesOf(here) };
 }
 
 function holdBackgroundMode({ app, need, side }: Holding): Held {

@@ -4,7 +4,7 @@ import type { SourceQuestion } from "../platforms/source-text.js";
 import { textOf } from "../model/value.js";
 import { compareLevels } from "../versions/level.js";
 import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
-import { CODE_KINDS, type NeedKind } from "../sheets/kinds.js";
+import { CODE_KINDS, LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import type { Sheet } from "../sheets/sheet.js";
 import { mainText } from "./context.js";
 import { codeName } from "./hold.js";
@@ -38,26 +38,17 @@ export function fileNamesOf(sheets: readonly Sheet[]): { service: string[]; lice
   return { service: of("serviceFile"), licence: of("licenceFile") };
 }
 
-const LEVEL_KINDS: ReadonlySet<string> = new Set([
-  "minSdk",
-  "compileSdk",
-  "targetSdk",
-  "iosTarget",
-  "kotlin",
-  "swift",
-  "androidPlugin",
-  "gradle",
-]);
+const ASKS_LEVEL: ReadonlySet<string> = new Set(LEVEL_KINDS);
 
 /** Adds the levels that sheets ask for, where their conditions hold. A sheet wins over what the package's own build says. */
 export function addDemandsOfSheets(app: App, sheets: readonly Sheet[]): void {
   const demands: Demand[] = [];
   for (const sheet of sheets) {
-    if (!sheet.needs.some(({ kind }) => LEVEL_KINDS.has(kind))) continue;
+    if (!sheet.needs.some(({ kind }) => ASKS_LEVEL.has(kind))) continue;
     for (const { wires, version } of traceOf(app, [sheet], sheet.sdk).sides) {
       for (const { need, state } of wires) {
         const written = sheet.needs.find(({ at: place }) => place === need.at);
-        if (!LEVEL_KINDS.has(need.kind) || state === "unneeded" || need.derived !== undefined || !written) continue;
+        if (!ASKS_LEVEL.has(need.kind) || state === "unneeded" || need.derived !== undefined || !written) continue;
         // Whether it holds depends on a version that nobody knows.
         if (version === undefined && (written.from !== undefined || written.before !== undefined)) continue;
         const level = need.kind as LevelName;

@@ -1,7 +1,8 @@
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
-import type { Entry } from "../../model/facts.js";
+import type { Ecosystem, Entry } from "../../model/facts.js";
 import { baseName } from "../../model/paths.js";
+import type { Place } from "../../model/place.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { known } from "../../model/value.js";
 import { descendants, type XmlElement } from "../../syntax/xml.js";
@@ -12,6 +13,11 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
   for (const platform of plugin.platforms) {
     const side = platform.name === "android" ? "android" : platform.name === "ios" ? "ios" : undefined;
     if (side === undefined || !app[side]) continue;
+    const asks = (ecosystem: Ecosystem, name: string, version: string | undefined, at: Place): void => {
+      // A version that holds a variable is known only when the plugin is installed.
+      const requirement = version?.includes("$") ? undefined : version;
+      app.packageNeeds.push({ by: plugin.id, sdk, side, ecosystem, name, requirement, from: "plugin.xml", at });
+    };
     for (const { target, parent, elements } of platform.insertions) {
       if (side === "android" && /AndroidManifest\.xml$/.test(target)) for (const element of elements) noteManifest(app, element, plugin.id);
       if (side === "ios" && /(-Info\.plist|Info\.plist)$/.test(target)) notePlist(app, parent, elements, plugin.id);
@@ -21,28 +27,9 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
       const [group = "", artifact = "", version] = src.split(":");
       const name = `${group}:${artifact}`;
       if (PLATFORM_PACKAGES.maven.test(name)) continue;
-      app.packageNeeds.push({
-        by: plugin.id,
-        sdk,
-        side,
-        ecosystem: "maven",
-        name,
-        requirement: version?.includes("$") ? undefined : version,
-        from: "plugin.xml",
-        at,
-      });
+      asks("maven", name, version, at);
     }
-    for (const { name, spec, at } of platform.pods)
-      app.packageNeeds.push({
-        by: plugin.id,
-        sdk,
-        side: "ios",
-        ecosystem: "cocoapods",
-        name,
-        requirement: spec?.includes("$") ? undefined : spec,
-        from: "plugin.xml",
-        at,
-      });
+    for (const { name, spec, at } of platform.pods) asks("cocoapods", name, spec, at);
   }
   for (const { id, version, at } of plugin.dependencies)
     app.packageNeeds.push({

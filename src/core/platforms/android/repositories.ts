@@ -51,3 +51,8 @@ export function normalizedUrl(url: string): string {
     .replace(/\/+$/, "")
     .toLowerCase();
 }
+
+/** Whether a repository is one that companies put in front of others: by the path under which such servers offer them. */
+export function mayMirror(repository: RepositoryFact): boolean {
+  return repository.kind === "url" && /\/(repository|artifactory|nexus)(\/|$)/.test(textOf(repository.url) ?? "");
+}

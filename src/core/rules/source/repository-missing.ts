@@ -2,7 +2,7 @@ import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
-import { normalizedUrl, usableRepositories } from "../../platforms/android/repositories.js";
+import { mayMirror, normalizedUrl, usableRepositories } from "../../platforms/android/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { findingsFromWires } from "../from-wires.js";
 import { defineRule } from "../rule.js";
@@ -50,9 +50,7 @@ export const repositoryMissing = defineRule({
       }
     }
     const known = new Set(repositories.map((repository) => normalizedUrl(textOf(repository.url) ?? "")));
-    const hasMirror = repositories.some(
-      (repository) => repository.kind === "url" && /\/(repository|artifactory|nexus)\//.test(textOf(repository.url) ?? ""),
-    );
+    const hasMirror = repositories.some(mayMirror);
     for (const need of model.repositoryNeeds) {
       if (known.has(normalizedUrl(need.url)) || told.has(normalizedUrl(need.url)) || hasMirror) continue;
       known.add(normalizedUrl(need.url));
@@ -70,9 +68,5 @@ export const repositoryMissing = defineRule({
 });
 
 function isGoogle(repository: RepositoryFact): boolean {
-  return (
-    repository.kind === "google" ||
-    /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") ||
-    (repository.kind === "url" && /\/(repository|artifactory|nexus|public)\b/.test(textOf(repository.url) ?? ""))
-  );
+  return repository.kind === "google" || /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") || mayMirror(repository);
 }
