@@ -41,7 +41,7 @@ async function footprint(root) {
       return super.read(file);
     }
   }
-  survey(new Recorder(root));
+  await survey(new Recorder(root));
   return { root, folders: [...folders], files: [...files] };
 }
 

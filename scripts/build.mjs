@@ -1,6 +1,6 @@
 // Bundles the commands and the core, so that starting up reads few files, and writes the type declarations of the core.
 import { execFileSync } from "node:child_process";
-import { readdirSync, rmSync } from "node:fs";
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import path from "node:path";
 import { build } from "esbuild";
@@ -31,6 +31,24 @@ await build({
   logLevel: "warning",
   legalComments: "none",
 });
+// The grammars of the languages whose source code is read, and their engine: just the compiled files, not the packages around them.
+const grammars = path.join(root, "dist/grammars");
+mkdirSync(grammars, { recursive: true });
+for (const file of [
+  "web-tree-sitter/web-tree-sitter.wasm",
+  "@tree-sitter-grammars/tree-sitter-kotlin/tree-sitter-kotlin.wasm",
+  "tree-sitter-java/tree-sitter-java.wasm",
+  "tree-sitter-objc/tree-sitter-objc.wasm",
+  "tree-sitter-c-sharp/tree-sitter-c_sharp.wasm",
+  "tree-sitter-javascript/tree-sitter-javascript.wasm",
+  "tree-sitter-typescript/tree-sitter-typescript.wasm",
+  "tree-sitter-typescript/tree-sitter-tsx.wasm",
+  "@repomix/tree-sitter-wasms/out/tree-sitter-swift.wasm",
+  "@repomix/tree-sitter-wasms/out/tree-sitter-dart.wasm",
+])
+  copyFileSync(path.join(root, "node_modules", file), path.join(grammars, path.basename(file)));
+const engine = readFileSync(path.join(root, "node_modules/web-tree-sitter/web-tree-sitter.js"), "utf8");
+writeFileSync(path.join(grammars, "web-tree-sitter.js"), engine.replace(/^\/\/# sourceMappingURL=.*$/m, ""));
 const node = process.execPath;
 execFileSync(node, [path.join(root, "node_modules/typescript/bin/tsc"), "-p", path.join(root, "tsconfig.build.json")], {
   stdio: "inherit",

@@ -83,7 +83,7 @@ export abstract class EnredoCommand extends Command {
       ...this.sheetFolders(flags.sheets ?? []),
       ...core.findSheets(project, core.folderIndex(project, loaded.settings)),
     ]);
-    const found = survey(project, loaded.settings, sheets.sheets);
+    const found = await survey(project, loaded.settings, sheets.sheets);
     if (found.apps.length === 0) {
       const [first] = found.unreadable;
       const unread = first ? `; ${first.file} could not be read: ${first.message}` : "";

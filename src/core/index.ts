@@ -1,5 +1,5 @@
 /** The core of Enredo, for other programs: `survey` reads a project, `check` holds it against the rules. No interface code. */
-export { folderIndex, survey } from "./survey.js";
+export { folderIndex, survey, surveyBuildFiles } from "./survey.js";
 export { Project } from "./files/project.js";
 export { findSheets } from "./sheets/find.js";
 export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
@@ -21,3 +21,5 @@ export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./compare.js";
 export { draftSheet } from "./sheets/draft.js";
+export { startupOf, type SideStartup, type StartupStep } from "./startup.js";
+export { MOMENTS, type CodeFacts, type Moment, type SdkCall } from "./model/code.js";

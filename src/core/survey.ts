@@ -30,6 +30,7 @@ import { applySheets, wildcard } from "./wiring/match.js";
 import { addDemandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.js";
 import { ancestors, readManifest } from "./platforms/javascript/packages.js";
 import { ignoreMatcher } from "./settings/ignore.js";
+import { readSourceCode } from "./code/index.js";
 import { noSettings, type Settings } from "./settings/settings.js";
 
 /**
@@ -37,7 +38,15 @@ import { noSettings, type Settings } from "./settings/settings.js";
  * further files and names to look for. Never throws on what a project contains: files that cannot be read
  * are listed in `unreadable`, values that cannot be worked out are in the apps' blind spots.
  */
-export function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Survey {
+export async function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Promise<Survey> {
+  const project = from instanceof Project ? from : new Project(from);
+  const found = surveyBuildFiles(project, settings, sheets);
+  await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
+  return { ...found, filesRead: project.filesRead };
+}
+
+/** The same without the source code: what build files, manifests, locks and packages say. */
+export function surveyBuildFiles(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Survey {
   const project = from instanceof Project ? from : new Project(from);
   const { tree } = project;
   const index = folderIndex(project, settings);

@@ -49,7 +49,7 @@ describe("trace", () => {
   });
 
   it("sets both sides next to each other where there is room", () => {
-    const { stdout } = enredo(["trace", "moorid", demo, "--app", "pilot"], { env: { COLUMNS: "150" } });
+    const { stdout } = enredo(["trace", "moorid", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
     expect(stdout).toMatch(/Android {2}1\.9\.2 +iOS {2}1\.9\.2/);
   });
 
@@ -83,10 +83,10 @@ describe("trace", () => {
 
 describe("compare", () => {
   it("an SDK a row, what differs stands out, ends with a count", () => {
-    const { stdout } = enredo(["compare", demo, "--app", "pilot"]);
+    const { stdout } = enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "150" } });
     expect(stdout).toMatch(/gullpost +5\.2\.0 .* +4\.8\.1 .* +≠ version/);
     expect(stdout).toMatch(/brinelog +– +2\.0\.4 .*! only iOS/);
-    expect(stdout).toMatch(/5 SDKs: 2 alike, 2 that differ, 0 only Android, 1 only iOS/);
+    expect(stdout).toMatch(/5 SDKs: 1 alike, 3 that differ, 0 only Android, 1 only iOS/);
   });
 
   it("this app beside that one", () => {
@@ -105,7 +105,7 @@ describe("compare", () => {
 
 describe("sheet", () => {
   it("list shows each sheet and where its SDK is", () => {
-    expect(enredo(["sheet", "list", demo]).stdout).toMatch(/tollbuoy +5 +maven, cocoapods, npm +deckpass/);
+    expect(enredo(["sheet", "list", demo]).stdout).toMatch(/tollbuoy +8 +maven, cocoapods, npm +deckpass/);
     expect(enredo(["sheet", "list", path.join(demo, "pilot")]).stdout).toContain("no sheets");
   });
 

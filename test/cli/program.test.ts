@@ -276,7 +276,7 @@ describe("the package", () => {
 
   it("offers the core to other programs", async () => {
     const core = (await import(path.join(ROOT, "dist/core/index.js"))) as typeof Core;
-    const { apps } = core.survey(new core.MemoryTree(pilot()));
+    const { apps } = await core.survey(new core.MemoryTree(pilot()));
     expect(apps.map(({ kind }) => kind)).toEqual(["native"]);
     expect(existsSync(path.join(ROOT, "dist/core/index.d.ts"))).toBe(true);
   });

@@ -19,6 +19,8 @@ const shrinks = (files: string, on = "true") =>
 const noManifest = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".xml")));
 const noPlist = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".plist")));
 const kotlin = (text: string) => ({ "app/src/main/java/App.kt": text });
+const activity = '    <activity android:name=".MainActivity" />\n';
+const onCreate = (body: string) => `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    ${body}\n  }\n}\n`;
 const linked = (files: string, more = "") =>
   quaymapIos(
     "",
@@ -303,8 +305,10 @@ const CASES: [need: string, cases: [State, Example][]][] = [
   [
     "on: android, start: Quaymap.start",
     [
-      ["connected", quaymapAndroid({}, kotlin("fun go() { Quaymap.start(this) }\n"))],
-      ["unknown", quaymapAndroid({}, kotlin("// Quaymap.start(this)\n"))],
+      ["connected", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+      ["unknown", quaymapAndroid({}, kotlin("class Later { fun go() = with(Quaymap) { start() } }\nval later = Later().go()\n"))],
+      ["missing", quaymapAndroid({}, kotlin("// Quaymap.start(this)\n"))],
+      ["loose", quaymapAndroid({}, kotlin("fun go() { Quaymap.start(this) }\n"))],
       ["unknown", quaymapAndroid()],
     ],
   ],
@@ -317,7 +321,10 @@ const CASES: [need: string, cases: [State, Example][]][] = [
   ],
   [
     "on: android, withdrawn: { calls: [Quaymap.init], instead: Quaymap.start }",
-    [["loose", quaymapAndroid({}, kotlin("fun go() { Quaymap.init(this) }\n"))]],
+    [
+      ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.init(this)")))],
+      ["unneeded", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+    ],
   ],
   ["on: android, logLine: 'Quaymap: up'", [["unknown", quaymapAndroid()]]],
   [

@@ -5,14 +5,14 @@ import { Project } from "../../src/core/files/project.js";
 import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/sheets/find.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
-import { folderIndex, survey } from "../../src/core/survey.js";
+import { folderIndex, survey, surveyBuildFiles } from "../../src/core/survey.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { traceOf, type Trace } from "../../src/core/wiring/index.js";
 import type { Value } from "../../src/core/model/value.js";
 
 export function surveyOf(files: Record<string, string>): Survey {
-  return survey(new MemoryTree(files));
+  return surveyBuildFiles(new MemoryTree(files));
 }
 
 /** The only app of a small project. */
@@ -29,7 +29,7 @@ export async function reportOf(files: Record<string, string>, options: CheckOpti
   const loaded = file === undefined ? undefined : await loadSettings(file, files[file] ?? "", RULE_NAMES);
   const project = new Project(tree);
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, loaded?.settings ?? noSettings())));
-  return check(survey(project, loaded?.settings, sheets), {
+  return check(await survey(project, loaded?.settings, sheets), {
     settings: loaded?.settings,
     settingsProblems: loaded?.problems,
     sheets,
@@ -53,6 +53,6 @@ export function shown(value: Value | undefined): string {
 export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ traces: Trace[]; problems: unknown[] }> {
   const project = new Project(new MemoryTree(files));
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
-  const { apps } = survey(project, noSettings(), sheets);
+  const { apps } = await survey(project, noSettings(), sheets);
   return { traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };
 }

@@ -6,6 +6,7 @@ public static class MauiProgram
     {
         var builder = MauiApp.CreateBuilder();
         builder.UseMauiApp<App>();
+        DependencyService.Get<ITideGauge>()?.Warm();
         return builder.Build();
     }
 }

@@ -25,6 +25,7 @@ import type {
   ShrinkFact,
   SideName,
 } from "./facts.js";
+import type { CodeFacts } from "./code.js";
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 
@@ -116,7 +117,6 @@ export interface App {
   leftOutOfGit: Set<string>;
   /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
   sheets: string[];
-  /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
   /** What a framework's configuration says and the native project says otherwise. */
   configuredApart: { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
@@ -128,8 +128,13 @@ export interface App {
   /** The app's own manifests and property lists that could be read. */
   manifests: string[];
   propertyLists: string[];
+  /** Manifests that packages bring. */
+  libraryManifests: { file: string; by: string }[];
+  /** What the source code says; absent when it was not read. */
+  code?: CodeFacts;
   /** Elements of the app's own manifests. */
   elements: { name: string; parent: string; at: Place }[];
+  /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
   sheetDifferences: { sdk: string; level: LevelName; sheet: Value; own: Value; by: string }[];
 }
 
@@ -209,6 +214,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     configuredApart: [],
     configPlugins: [],
     propertyLists: [],
+    libraryManifests: [],
   };
 }
 

@@ -21,9 +21,21 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
   const iosFolder = app.ios?.folder;
+  const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
+  // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
+  const copied =
+    app.kind === "cordova"
+      ? [below("platforms"), below("plugins")]
+      : app.kind === "capacitor"
+        ? [
+            ...(index.has(below("src")) ? [below("www"), below("dist"), below("public")] : []),
+            ...androidFolders.map((folder) => `${folder}/src/main/assets`),
+          ]
+        : [];
   const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (/(^|\/)(test|tests|__tests__|androidTest|e2e|\w+Tests|\w+UITests)(\/|$)/.test(folder.slice(app.path.length))) continue;
+    if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
     let side: SideName | undefined;
     // The nearest folder decides: an iOS project at the root holds the Android one.
     if (

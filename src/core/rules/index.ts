@@ -1,3 +1,14 @@
+import { debugLeftOn } from "./start/debug-left-on.js";
+import { importMissing } from "./start/import-missing.js";
+import { startMissing } from "./start/missing.js";
+import { neverReached } from "./start/never-reached.js";
+import { startOrder } from "./start/order.js";
+import { tooLate } from "./start/too-late.js";
+import { startTwice } from "./start/twice.js";
+import { startUnguarded } from "./start/unguarded.js";
+import { startUnused } from "./start/unused.js";
+import { wrongCall } from "./start/wrong-call.js";
+import { serviceMissing } from "./parity/service-missing.js";
 import { configApart } from "./project/config-apart.js";
 import { oneSided } from "./parity/one-sided.js";
 import { packaging } from "./keep/packaging.js";
@@ -108,7 +119,18 @@ export const RULES: (Rule | ProjectRule)[] = [
   rulesMissing,
   fileUnused,
   packaging,
+  startMissing,
+  neverReached,
+  startTwice,
+  tooLate,
+  startOrder,
+  startUnguarded,
+  wrongCall,
+  importMissing,
+  startUnused,
+  debugLeftOn,
   oneSided,
+  serviceMissing,
   configApart,
   unreadable,
   settingsRule,

@@ -165,7 +165,9 @@ function patternsFit(need: SheetNeed, sheet: Sheet, compile: Compile, problems: 
         ]
       : need.kind === "logLine"
         ? [need.value]
-        : [];
+        : CODE_KINDS.has(need.kind) && need.value.kind === "map"
+          ? itemsOf(at(need.value, "arguments")).map((argument) => at(argument, "shape"))
+          : [];
   for (const node of nodes) {
     if (node?.kind !== "scalar" || typeof node.value !== "string") continue;
     try {

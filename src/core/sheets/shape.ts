@@ -182,6 +182,25 @@ export class PackagingShape {
   value!: string;
 }
 
+/** One argument of a call. */
+export class ArgumentShape {
+  /** The argument's label, or the name of the option. */
+  @Optional(IsString())
+  label?: string;
+
+  /** Its position, from 1, where it has no label. */
+  @Optional(Matches(/^[1-9]$/, { message: "position must be a number from 1 to 9" }))
+  position?: string;
+
+  /** Only on this side. */
+  @Optional(IsIn(["android", "ios", "shared"], { message: "on must be android, ios or shared" }))
+  on?: string;
+
+  /** Pattern of the whole text, where it is written in the code. */
+  @Optional(IsString())
+  shape?: string;
+}
+
 /** A call or name in source code, per side; one text where it is the same everywhere. */
 export class CodeShape {
   @Optional(IsString())
@@ -192,6 +211,38 @@ export class CodeShape {
 
   @Optional(IsString())
   shared?: string;
+
+  /** Names for one language only, where they differ from that of the side. */
+  @Optional(IsString())
+  kotlin?: string;
+
+  @Optional(IsString())
+  java?: string;
+
+  @Optional(IsString())
+  swift?: string;
+
+  /** `[Quaymap startWithKey:]` or `Quaymap.startWithKey`. */
+  @Optional(IsString())
+  objc?: string;
+
+  /** JavaScript and TypeScript. */
+  @Optional(IsString())
+  javascript?: string;
+
+  @Optional(IsString())
+  dart?: string;
+
+  @Optional(IsString())
+  csharp?: string;
+
+  /** Class of the provider or initializer by which the SDK starts itself on Android; a call is then not needed. */
+  @Optional(IsString())
+  automatic?: string;
+
+  /** What the call has to be given. */
+  @Optional(IsArray(), Part(ArgumentShape, { list: true }))
+  arguments?: ArgumentShape[];
 
   /** Where in the life cycle. */
   @Optional(IsIn(["launch", "firstScreen", "anywhere"], { message: "at must be launch, firstScreen or anywhere" }))

@@ -13,10 +13,12 @@ export interface Holding {
   need: SheetNeed;
   side: SideName;
   presence: Presence;
+  /** All sheets that hold for the app. */
+  sheets: readonly Sheet[];
 }
 
 /** The answer for one need. */
-export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places">> {
+export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults">> {
   state: WireState;
   wanted: string;
 }

@@ -10,6 +10,7 @@ import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
 import { LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { entriesNamed, heldInVariants, homeOf, mainText, part, placesOf, type Held, type Holding } from "./context.js";
+import { holdCode } from "./hold-code.js";
 import { difference, holdKey, keyValue } from "./keys.js";
 import { mask } from "./mask.js";
 import { versionOf, wildcard } from "./match.js";
@@ -648,24 +649,10 @@ function holdPackaging({ app, need, side }: Holding): Held {
     : { state: "missing", wanted, fix: `add ${wanted} to the packaging options in ${homeOf(app, side, "build")}` };
 }
 
-/** The call or name of a need in code, for a side. */
-export function codeName(value: Holding["need"]["value"], side: string): string | undefined {
-  return value.kind === "map" ? part(value, side) : textAt(value);
-}
+/** Names of calls that start something. */
+const START = /^(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et[uU]p|[rR]egister)(?=$|[A-Z_])/;
 
-function holdCode({ app, need, side }: Holding): Held {
-  const name = codeName(need.value, side);
-  if (name === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
-  if (need.kind === "use" || need.kind === "debugOnly")
-    return { state: "unneeded", wanted: name, why: "it tells about the order of calls only" };
-  const found = app.codeNames.filter((fact) => fact.side === side && fact.name === name);
-  if (found.length > 0)
-    return { state: "connected", wanted: name, found: "in the source code", places: found.map(({ at: place }) => place) };
-  if (!app.codeRead.includes(side)) return { state: "unknown", wanted: name, why: "no source files of this side are here" };
-  return { state: "unknown", wanted: name, why: "a look through the source files does not find it by this name" };
-}
-
-function holdWithdrawn({ app, need, side, presence }: Holding): Held {
+function holdWithdrawn({ app, sheet, need, side, presence }: Holding): Held {
   const instead = part(need.value, "instead") ?? "";
   const versions = part(need.value, "versions");
   const fix = `use ${instead}`;
@@ -683,16 +670,25 @@ function holdWithdrawn({ app, need, side, presence }: Holding): Held {
   }
   for (const item of itemsOf(at(need.value, "calls"))) {
     const call = textAt(item);
-    const found = app.codeNames.filter((fact) => fact.side === side && fact.name === call);
-    if (found.length > 0)
-      return {
-        state: "loose",
-        wanted: instead,
-        found: call,
-        why: "the call is withdrawn",
-        fix,
-        places: found.map(({ at: place }) => place),
-      };
+    const calls = (app.code?.calls ?? []).filter(
+      (fact) => fact.side === side && fact.sdk === sheet.sdk && fact.kind === "withdrawn" && fact.name === call && fact.reach !== "never",
+    );
+    const [first] = calls;
+    if (!first) continue;
+    const places = calls.map(({ at: place }) => place);
+    const message = `${first.callee} in ${first.within} is a call that the vendor of ${sheet.sdk} has withdrawn`;
+    return {
+      state: "loose",
+      wanted: instead,
+      found: call,
+      why: "the call is withdrawn",
+      fix,
+      places,
+      // A withdrawn start is a wrong call; any other one is told with the versions.
+      ...(START.test(call?.split(".").at(-1) ?? "")
+        ? { problem: "call" as const, faults: [{ problem: "call" as const, message, fix, found: call, why: undefined, places }] }
+        : {}),
+    };
   }
   return { state: "unneeded", wanted: instead, why: "nothing withdrawn is in use", places: [placeOf(need.value)].slice(1) };
 }

@@ -3,11 +3,13 @@ import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
+import { CODE_KINDS } from "../sheets/kinds.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../sheets/sheet.js";
 import { at, itemsOf } from "../syntax/data.js";
 import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
-import { codeName, HOLDS } from "./hold.js";
+import { codeName } from "./code-names.js";
+import { HOLDS } from "./hold.js";
 import { presenceOf, type Presence } from "./match.js";
 import { compareIn } from "../versions/ecosystem.js";
 import type { Need, Wire } from "./wire.js";
@@ -35,7 +37,7 @@ export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options
       app.dependencies.some((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
     if (!here) continue;
     const version = options.at ?? presence?.version;
-    const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }) : [];
+    const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }, sheetsFor(app, sheets)) : [];
     const told = new Set(wires.flatMap(({ need, wanted }) => [need.kind as string, wanted]));
     wires.push(...derivedWires(app, sdk, side, wires.length + 1, told));
     if (side !== "shared" || wires.length > 0) trace.sides.push({ side, version, wires });
@@ -61,7 +63,7 @@ export function wiresOf(app: App, sheets: readonly Sheet[]): Wire[] {
     );
 }
 
-function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence): Wire[] {
+function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, sheets: readonly Sheet[]): Wire[] {
   return sheet.needs
     .filter((need) => need.on === side || (need.on === "both" && side !== "shared"))
     .map((need, index) => {
@@ -76,7 +78,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence):
         at: need.at,
       };
       const exempt = exemption(app, need, presence);
-      const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence });
+      const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
       const held: Held =
         broken === undefined ? seen : { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` };
@@ -88,13 +90,19 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence):
         wanted: held.wanted,
         why: held.why,
         fix: held.fix,
-        places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side) : (held.places ?? []),
+        faults: held.faults,
+        places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
       };
     });
 }
 
 /** The file to which a missing thing would be added. */
-function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName): Place[] {
+function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName, { packages }: Presence): Place[] {
+  if (CODE_KINDS.has(kind)) {
+    // A call is added where the side starts; without such a place it is told where the package is declared.
+    const entry = app.code?.entries.find((candidate) => candidate.side === side && candidate.moment === "launch");
+    return entry ? [entry.at] : packages.flatMap(({ places }) => places.slice(0, 1)).slice(0, 1);
+  }
   const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
   if (side === "android" && app.android) {
     if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")

@@ -7,7 +7,7 @@ import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
 import { CODE_KINDS, LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import type { Sheet } from "../sheets/sheet.js";
 import { mainText } from "./context.js";
-import { codeName } from "./hold.js";
+import { codeNames } from "./code-names.js";
 import { traceOf } from "./index.js";
 
 /** Names and keys that sheets ask for in source code. */
@@ -20,8 +20,7 @@ export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
   const keys = new Set<string>();
   for (const { kind, value } of sheets.flatMap((sheet) => sheet.needs)) {
     for (const [side, set] of names) {
-      const name = CODE_KINDS.has(kind) ? codeName(value, side) : undefined;
-      if (name) set.add(name);
+      if (CODE_KINDS.has(kind)) for (const { name } of codeNames(value, side)) set.add(name);
       if (kind === "withdrawn") for (const call of itemsOf(at(value, "calls"))) set.add(textAt(call) ?? "");
       set.delete("");
     }

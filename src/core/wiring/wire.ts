@@ -19,7 +19,25 @@ export type WireProblem =
   | "mismatch"
   | "scheme"
   | "variant"
-  | "unused";
+  | "unused"
+  | "never"
+  | "twice"
+  | "late"
+  | "order"
+  | "call"
+  | "unguarded"
+  | "debug"
+  | "import";
+
+/** One thing that is wrong with a wire in code; a wire can have several. */
+export interface WireFault {
+  problem: WireProblem;
+  message: string;
+  fix: string;
+  found: string | undefined;
+  why: string | undefined;
+  places: Place[];
+}
 
 /** Something that an SDK asks of one side of an app. */
 export interface Need {
@@ -49,4 +67,6 @@ export interface Wire {
   /** What to do, for loose and missing wires. */
   fix: string | undefined;
   places: Place[];
+  /** What is wrong with a wire in code, the worst first. */
+  faults?: WireFault[] | undefined;
 }

@@ -46,7 +46,7 @@ export function table(style: Style, head: string[], rows: string[][], indent = 2
   rows.forEach((row, index) => {
     out.push(lines[index + 1] as string);
     const last = row[columns];
-    if (last) out.push(`${pad}    ${last}`);
+    if (last) out.push(wrapped(style, last, indent + 4));
   });
   return out.join("\n");
 }

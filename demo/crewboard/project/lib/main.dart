@@ -3,7 +3,9 @@ import 'package:brinelog_flutter/brinelog_flutter.dart';
 import 'package:quaymap_flutter/quaymap_flutter.dart';
 
 void main() {
+  WidgetsFlutterBinding.ensureInitialized();
   Brinelog.start();
+  Brinelog.setVerbose(true);
   runApp(const Crewboard());
 }
 

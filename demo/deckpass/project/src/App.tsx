@@ -2,11 +2,13 @@ import { useEffect } from "react";
 import { PermissionsAndroid, Platform, SafeAreaView, Text } from "react-native";
 import { QuaymapView } from "@quaymap/react-native";
 import { Tollbuoy } from "@tollbuoy/react-native";
+import { watchTides } from "./feed";
 
 export function App() {
   useEffect(() => {
-    Tollbuoy.start();
+    Tollbuoy.init();
     if (Platform.OS === "android") void PermissionsAndroid.request(PermissionsAndroid.PERMISSIONS.CAMERA);
+    watchTides();
   }, []);
   return (
     <SafeAreaView>

@@ -40,7 +40,9 @@ interface ManifestContext {
 
 /** The manifest of an installed library; what it holds is merged into the app's. */
 export function readLibraryManifest(project: Project, app: App, file: string, by: string): void {
-  if (project.tree.isFile(file)) readManifestFile(project, app, { file, by, variant: undefined, module: undefined, resources: new Map() });
+  if (!project.tree.isFile(file)) return;
+  app.libraryManifests.push({ file, by });
+  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, resources: new Map() });
 }
 
 const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];

@@ -7,7 +7,7 @@ export const unregistered = defineRule({
   severity: "error",
   title: "Nothing brings the packages' native code in",
   looksAt:
-    "Whether the Android settings and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand.",
+    "Whether the Android settings and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
   silentFor: "Native and .NET apps, and frameworks that write their list of plugins on every build: Flutter, Unity.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
   mend: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
@@ -35,6 +35,16 @@ export const unregistered = defineRule({
         fix: side === "ios" ? `call ${call} in the target of the Podfile` : "put the framework's settings plugin back into the settings",
         places: [first.list ?? first.declared, first.declared],
         subject: `${side} ${names.join(" ")}`,
+      });
+    }
+    for (const { name, what, side, wanted, at } of app.code?.unnamed ?? []) {
+      if (what === "application class") continue;
+      findings.push({
+        side,
+        message: `${name} is a ${what}, and nothing registers it`,
+        fix: `add it to ${wanted}`,
+        places: [at],
+        subject: `${side} ${name}`,
       });
     }
     return findings;

@@ -14,6 +14,6 @@ export const withdrawn = defineRule({
     silent: { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "[4.0,4.2)", instead: "4.2 or newer" }') },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["withdrawn"] });
+    return findingsFromWires(wires, { kinds: ["withdrawn"], problems: [undefined] });
   },
 });

@@ -45,6 +45,7 @@ android {
 dependencies {
     implementation(project(":charts"))
     implementation(libs.androidx.core.ktx)
+    implementation(libs.androidx.startup)
     implementation(libs.quaymap)
     implementation("example.brinelog:brinelog-android:2.1.0")
     implementation(libs.gullpost)

@@ -38,6 +38,7 @@ android {
 dependencies {
     implementation(project(":charts"))
     implementation(libs.androidx.core.ktx)
+    implementation(libs.androidx.startup)
     implementation(libs.quaymap)
     implementation(libs.gullpost)
     implementation(libs.moorid) {

@@ -1,17 +1,32 @@
 import Brinelog
+import Moorid
 import Quaymap
 import SwiftUI
+import UIKit
 
 @main
 struct PilotApp: App {
+  @UIApplicationDelegateAdaptor(PilotDelegate.self) private var delegate
+
   init() {
-    Brinelog.start()
     Quaymap.start()
+    Brinelog.start()
+    Moorid.start()
   }
 
   var body: some Scene {
     WindowGroup {
       RouteNotes()
     }
+  }
+}
+
+final class PilotDelegate: NSObject, UIApplicationDelegate {
+  func application(
+    _ application: UIApplication,
+    didFinishLaunchingWithOptions options: [UIApplication.LaunchOptionsKey: Any]? = nil
+  ) -> Bool {
+    Quaymap.start()
+    return true
   }
 }

@@ -1,5 +1,13 @@
 package example.maresia.pilot
 
 import android.app.Activity
+import android.os.Bundle
+import example.moorid.Moorid
 
-class MainActivity : Activity()
+class MainActivity : Activity() {
+    override fun onCreate(state: Bundle?) {
+        super.onCreate(state)
+        Moorid.start(this, getString(R.string.moorid_client_id))
+        Moorid.signIn(this)
+    }
+}

@@ -1,0 +1,15 @@
+using Brinelog.Mobile;
+
+namespace Lockkeeper;
+
+public static class MauiProgram
+{
+    public static MauiApp CreateMauiApp()
+    {
+        BrinelogReporter.Start();
+        var builder = MauiApp.CreateBuilder();
+        builder.UseMauiApp<App>();
+        DependencyService.Get<ITideGauge>()?.Warm();
+        return builder.Build();
+    }
+}

@@ -1,0 +1,7 @@
+namespace Lockkeeper;
+
+/** Reads the gauge at the lock; each platform has its own radio. */
+public interface ITideGauge
+{
+    void Warm();
+}

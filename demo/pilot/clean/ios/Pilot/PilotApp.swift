@@ -1,0 +1,33 @@
+import Brinelog
+import Gullpost
+import Moorid
+import Quaymap
+import SwiftUI
+import UIKit
+
+@main
+struct PilotApp: App {
+  @UIApplicationDelegateAdaptor(PilotDelegate.self) private var delegate
+
+  init() {
+    Brinelog.start()
+    Quaymap.start()
+    Moorid.start()
+  }
+
+  var body: some Scene {
+    WindowGroup {
+      RouteNotes()
+    }
+  }
+}
+
+final class PilotDelegate: NSObject, UIApplicationDelegate {
+  func application(
+    _ application: UIApplication,
+    didFinishLaunchingWithOptions options: [UIApplication.LaunchOptionsKey: Any]? = nil
+  ) -> Bool {
+    Gullpost.start()
+    return true
+  }
+}

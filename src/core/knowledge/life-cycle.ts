@@ -1,0 +1,130 @@
+import type { Moment } from "../model/code.js";
+
+/** One function that the system calls by itself while an app comes up. */
+export interface LifeCycleStep {
+  /** Names of the function in the languages of the side, or its selector. */
+  names: readonly string[];
+  /** What the type around it has to extend, implement or be marked with. */
+  of: RegExp;
+  moment: Moment;
+  /** Smaller ones run first within a side. */
+  rank: number;
+  title: string;
+}
+
+/**
+ * Source: developer.android.com, "Application" (attachBaseContext, onCreate), "ContentProvider" (onCreate before the application's),
+ * "App Startup"; "The activity lifecycle".
+ */
+export const ANDROID_STEPS: readonly LifeCycleStep[] = [
+  {
+    names: ["attachBaseContext", "AttachBaseContext"],
+    of: /Application/,
+    moment: "beforeLaunch",
+    rank: 10,
+    title: "Application.attachBaseContext",
+  },
+  { names: ["onCreate", "OnCreate"], of: /Application/, moment: "launch", rank: 30, title: "Application.onCreate" },
+  { names: ["init"], of: /Application/, moment: "beforeLaunch", rank: 5, title: "the application's constructor" },
+  { names: ["onCreate", "OnCreate"], of: /Activity/, moment: "firstScreen", rank: 40, title: "first activity, onCreate" },
+  { names: ["onStart", "OnStart"], of: /Activity/, moment: "firstScreen", rank: 42, title: "first activity, onStart" },
+  { names: ["onResume", "OnResume"], of: /Activity/, moment: "firstScreen", rank: 44, title: "first activity, onResume" },
+  { names: ["load"], of: /BridgeActivity/, moment: "firstScreen", rank: 41, title: "first activity, load" },
+];
+
+/**
+ * Source: developer.apple.com, "Responding to the launch of your app", "UIApplicationDelegate", "UISceneDelegate", "App" (SwiftUI),
+ * "NSObject load and initialize".
+ */
+export const IOS_STEPS: readonly LifeCycleStep[] = [
+  {
+    names: ["application:willFinishLaunchingWithOptions:", "WillFinishLaunching"],
+    of: /Delegate/,
+    moment: "launch",
+    rank: 20,
+    title: "willFinishLaunching",
+  },
+  {
+    names: ["application:didFinishLaunchingWithOptions:", "applicationDidFinishLaunching:", "FinishedLaunching"],
+    of: /Delegate/,
+    moment: "launch",
+    rank: 30,
+    title: "didFinishLaunching",
+  },
+  {
+    names: ["scene:willConnectToSession:options:", "scene:willConnectTo:options:", "WillConnect"],
+    of: /SceneDelegate/,
+    moment: "launch",
+    rank: 35,
+    title: "scene willConnect",
+  },
+  { names: ["init"], of: /(^|\s)App(\s|$)/, moment: "launch", rank: 15, title: "App.init" },
+  { names: ["init"], of: /UIApplicationDelegate/, moment: "beforeLaunch", rank: 8, title: "the app delegate's init" },
+  { names: ["body"], of: /(^|\s)App(\s|$)/, moment: "firstScreen", rank: 40, title: "App.body" },
+  {
+    names: ["applicationDidBecomeActive:", "sceneDidBecomeActive:", "OnActivated", "sceneWillEnterForeground:"],
+    of: /Delegate/,
+    moment: "firstScreen",
+    rank: 45,
+    title: "did become active",
+  },
+  { names: ["load"], of: /./, moment: "beforeLaunch", rank: 1, title: "+load" },
+  { names: ["main"], of: /^$/, moment: "beforeLaunch", rank: 5, title: "main" },
+];
+
+/** Source: learn.microsoft.com, ".NET MAUI app startup" and "App lifecycle". */
+export const DOTNET_STEPS: readonly LifeCycleStep[] = [
+  { names: ["CreateMauiApp"], of: /./, moment: "launch", rank: 20, title: "CreateMauiApp" },
+  {
+    names: ["init"],
+    of: /(^|\s)(Application|PrismApplication|FormsApplication)(\s|$)/,
+    moment: "launch",
+    rank: 25,
+    title: "the shared App's constructor",
+  },
+  { names: ["OnStart"], of: /(^|\s)(Application|PrismApplication)(\s|$)/, moment: "launch", rank: 27, title: "App.OnStart" },
+];
+
+/** Source: docs.unity3d.com, "RuntimeInitializeOnLoadMethodAttribute", "Order of execution for event functions". */
+export const UNITY_STEPS: readonly LifeCycleStep[] = [
+  { names: ["Awake"], of: /./, moment: "launch", rank: 20, title: "Awake" },
+  { names: ["OnEnable"], of: /./, moment: "launch", rank: 21, title: "OnEnable" },
+  { names: ["Start"], of: /./, moment: "launch", rank: 30, title: "Start" },
+];
+
+/** Unity's load types in the order in which they run. */
+export const UNITY_LOAD_TYPES = [
+  "SubsystemRegistration",
+  "AfterAssembliesLoaded",
+  "BeforeSplashScreen",
+  "BeforeSceneLoad",
+  "AfterSceneLoad",
+];
+
+/** Functions of screens and parts of screens that the system calls once they are shown: later than launch. */
+export const SCREEN_TYPES = /(Activity|Fragment|ViewController|ViewModel|View|Page|Widget|State|Component|Screen)$/;
+
+/** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
+export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
+  {
+    names:
+      /(^|\.)(apply|also|run|let|with|use|runCatching|synchronized|forEach|map|runZonedGuarded|runZoned|autoreleasepool|withContext|runBlocking|tap|UseMauiApp|sync|init)$/,
+    when: "now",
+  },
+  { names: /(^|\.)(useEffect|useLayoutEffect|useFocusEffect|useMemo|onAppear|task|OnAppearing|ngOnInit|onMounted)$/, when: "effect" },
+  {
+    names: /thread|Dispatchers|global|detached|^Task$|submit|executor|compute|background|executeOnExecutor/i,
+    when: "soon",
+    background: true,
+  },
+  {
+    names:
+      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
+    when: "soon",
+  },
+  {
+    names:
+      /(^|\.)(on[A-Z]\w*|set\w*Listener|add\w*Listener|addTarget|addObserver|addEventListener|subscribe|observe|registerFor\w+|addAction|On[A-Z]\w*|add_\w+)$/,
+    when: "event",
+  },
+];

@@ -1,0 +1,185 @@
+import type { SideName } from "./facts.js";
+import type { Place } from "./place.js";
+import type { Value } from "./value.js";
+
+/** Languages whose source code is read. */
+export const LANGUAGES = ["kotlin", "java", "swift", "objc", "javascript", "typescript", "tsx", "dart", "csharp"] as const;
+export type Language = (typeof LANGUAGES)[number];
+
+/** Something that a condition around a call asks. */
+export interface Guard {
+  text: string;
+  /** `debug`: only in debug builds; `platform`: only on one platform; `presence`: whether something is there; `other`. */
+  kind: "debug" | "release" | "android" | "ios" | "presence" | "other";
+}
+
+export interface CodeArgument {
+  label: string | undefined;
+  text: string;
+  /** The text of a string literal without parts that are worked out. */
+  literal: string | undefined;
+  from: number;
+}
+
+/** A call, or an assignment to a property of something. */
+export interface CodeCall {
+  /** The called name with what stands before it, arguments left out: `Quaymap.shared.start`. */
+  callee: string;
+  /** The selector of an Objective-C message: `startWithKey:options:`. */
+  selector: string | undefined;
+  assignment: boolean;
+  from: number;
+  arguments: CodeArgument[];
+  /** Index of the function in which it stands; -1 outside of any. */
+  in: number;
+  guards: Guard[];
+  /** Names of the calls to which the closures around it are handed over, outermost first. */
+  closures: string[];
+  /** Called only where the receiver is there (`x?.start()`). */
+  optional: boolean;
+}
+
+export interface CodeFunction {
+  name: string;
+  /** The type in which it stands; "" outside. */
+  type: string;
+  kind: "function" | "constructor" | "initializer" | "property";
+  /** The name with its argument labels, where the language has them: `application:didFinishLaunchingWithOptions:`. */
+  selector: string;
+  annotations: string[];
+  /** Called by whoever knows the type above (override, interface method). */
+  overrides: boolean;
+  isStatic: boolean;
+  from: number;
+  to: number;
+}
+
+export interface CodeType {
+  name: string;
+  /** What it extends and implements, as written. */
+  supers: string[];
+  annotations: string[];
+  /** Adds to a type that is declared elsewhere. */
+  extension: boolean;
+  from: number;
+  to: number;
+}
+
+export interface CodeImport {
+  /** As the language writes it: `example.quaymap.Quaymap`, `@quaymap/react-native`, `QuaymapSDK/Quaymap.h`. */
+  source: string;
+  /** What the file calls it; empty for imports without a name. */
+  names: { local: string; imported: string }[];
+  from: number;
+}
+
+/** What one source file says, with offsets. */
+export interface CodeFile {
+  language: Language;
+  imports: CodeImport[];
+  types: CodeType[];
+  functions: CodeFunction[];
+  calls: CodeCall[];
+  /** Names with a text that is written right behind them. */
+  constants: Map<string, { text: string; from: number }>;
+  /** Variables, with the type that their declaration or first value names. */
+  variables: Map<string, string>;
+  /** Attributes of the whole file (`[assembly: …]`) with their arguments. */
+  attributes: { name: string; text: string; from: number }[];
+  /** The text with comments blanked out, of the same length. */
+  plain: string;
+  /** Parts that the grammar could not read, as ranges. */
+  errors: { from: number; to: number }[];
+}
+
+/** When in the life of an app something runs. `later`: on another screen than the first, or when something happens. */
+export const MOMENTS = ["beforeLaunch", "provider", "launch", "firstScreen", "later"] as const;
+export type Moment = (typeof MOMENTS)[number];
+
+export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "withdrawn" | "import";
+
+/** A call of an SDK in the app's own code, and when it runs. */
+export interface SdkCall {
+  sdk: string;
+  /** The side whose code it stands in. */
+  side: SideName;
+  /** What the sheet says about it; `likeStart`: no sheet tells, and it is named like a start. */
+  kind: CodeNeedKind | "likeStart";
+  /** The name that the sheet gives, or the call as it is written. */
+  name: string;
+  callee: string;
+  /** The function around it: `PilotApplication.onCreate`; the file's name outside of any. */
+  within: string;
+  arguments: { label: string | undefined; text: string; value: Value | undefined; at: Place }[];
+  /** Conditions around it and around the calls that lead to it. */
+  guards: Guard[];
+  /** `entry`: some entry point leads to it; `possible`: nothing rules out that it runs; `never`: nothing in the app leads to it. */
+  reach: "entry" | "possible" | "never";
+  /** Why nothing leads to it. */
+  why: string | undefined;
+  moment: Moment | undefined;
+  /** The entry point that leads to it, in words. */
+  entry: string | undefined;
+  /** Position in the order of its side's calls; `undefined` where no entry point leads to it. */
+  order: number | undefined;
+  /** Its place in the order is certain: it is not handed over to run at some time. */
+  ordered: boolean;
+  /** It runs on another thread than the one that starts the app, as far as that is visible. */
+  background: boolean;
+  /** The name is the sheet's to the letter, without anything in between. */
+  exact: boolean;
+  /** Parts of the code around it could not be read. */
+  doubtful: boolean;
+  /** Calls `x?.start()`. */
+  optional: boolean;
+  at: Place;
+}
+
+/** Something that a system component does before the application's own code runs. */
+export interface AutoStart {
+  kind: "provider" | "initializer";
+  /** Name of the class. */
+  name: string;
+  /** The library that brings it. */
+  by: string | undefined;
+  /** Taken out by a merge marker. */
+  removed: boolean;
+  /** Initializers that must run before it. */
+  needs: { name: string; at: Place }[];
+  /** Higher ones come first. */
+  initOrder: number;
+  /** Position among those of its kind, from 1, when they are run in order. */
+  position: number;
+  at: Place;
+}
+
+/** A service or native module that one side asks for by name, and another offers. */
+export interface BridgeFact {
+  kind: "native module" | "view manager" | "method channel" | "service" | "plugin";
+  name: string;
+  role: "asked" | "offered";
+  side: SideName;
+  guards: Guard[];
+  at: Place;
+}
+
+/** What is known of an app's own source code. */
+export interface CodeFacts {
+  calls: SdkCall[];
+  /** The first import of each SDK per file. */
+  imports: { sdk: string; package: string; side: SideName; at: Place }[];
+  /** Files that call an SDK by a name that nothing in the file brings in. */
+  missingImports: { sdk: string; callee: string; wanted: string; side: SideName; at: Place }[];
+  /** Files that have the words of a sheet's start, whether or not a call of it was found. */
+  mentioned: { sdk: string; name: string; side: SideName; at: Place }[];
+  autoStarts: AutoStart[];
+  bridges: BridgeFact[];
+  /** Packages with native code that no own file mentions in any way. */
+  unused: { package: string; sdk: string; at: Place }[];
+  /** Classes that only a system file can bring to life, and that none names. */
+  unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
+  /** Sides whose entry points were found. */
+  entries: { side: SideName; moment: Moment; title: string; at: Place }[];
+  /** Own files that could be read, per side. */
+  files: { side: SideName; searched: number; parsed: number }[];
+}

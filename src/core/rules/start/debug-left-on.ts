@@ -1,0 +1,22 @@
+import { findingsFromFaults } from "../from-faults.js";
+import { defineRule } from "../rule.js";
+import { startExample } from "./examples.js";
+
+const needs = ["on: android, debugOnly: Quaymap.setVerbose"];
+
+export const debugLeftOn = defineRule({
+  name: "start/debug-left-on",
+  severity: "warning",
+  title: "Test mode or talkative logs reach release builds",
+  looksAt:
+    "Calls that a sheet lists under debugOnly, outside of conditions and source folders that only debug builds have; calls that switch it off are right.",
+  why: "A release that talks tells everybody's log what it knows; a test mode shows test data to real people.",
+  mend: "Put the call behind a condition for debug builds.",
+  examples: {
+    reported: startExample({ onCreate: "    Quaymap.start(this)\n    Quaymap.setVerbose(true)\n", needs }),
+    silent: startExample({ onCreate: "    Quaymap.start(this)\n    if (BuildConfig.DEBUG) Quaymap.setVerbose(true)\n", needs }),
+  },
+  check({ wires }) {
+    return findingsFromFaults(wires, "debug");
+  },
+});

@@ -1,0 +1,51 @@
+import type { RawFinding } from "../../model/finding.js";
+import { findingsFromFaults } from "../from-faults.js";
+import { defineRule } from "../rule.js";
+import { startExample } from "./examples.js";
+
+export const neverReached = defineRule({
+  name: "start/never-reached",
+  severity: "error",
+  title: "The start call stands in code that nothing calls",
+  looksAt:
+    "Start calls in functions whose name stands nowhere else in the app's own code, layouts and manifests, and in classes that nothing names: an application class that the manifest leaves out, a script component in no scene. Overrides, annotated functions, callbacks and names that stand in texts count as called.",
+  why: "The call is there and is never made; in the code everything looks right.",
+  mend: "Call the function where the app starts, or name the class where the system looks for it.",
+  examples: {
+    reported: startExample({ onCreate: "", members: "\n  private fun startMap() {\n    Quaymap.start(this)\n  }\n" }),
+    silent: startExample({ onCreate: "    startMap()\n", members: "\n  private fun startMap() {\n    Quaymap.start(this)\n  }\n" }),
+  },
+  check({ app, wires }) {
+    const findings: RawFinding[] = findingsFromFaults(wires, "never");
+    const starts = (app.code?.calls ?? []).filter(({ kind }) => kind === "likeStart");
+    for (const call of starts) {
+      if (
+        call.reach !== "never" ||
+        call.doubtful ||
+        starts.some((other) => other.sdk === call.sdk && other.side === call.side && other.reach !== "never")
+      )
+        continue;
+      findings.push({
+        side: call.side,
+        sdk: call.sdk,
+        severity: "warning",
+        message: `${call.callee} looks like a start of ${call.sdk}, and it is never made: it stands in ${call.within}, and ${call.why ?? "nothing leads there"}`,
+        fix: `call ${call.within.split(".").at(-1) ?? ""} where the app starts, or take it out`,
+        places: [call.at],
+        subject: `${call.sdk} ${call.side} ${call.callee} never`,
+      });
+    }
+    for (const { name, what, side, wanted, at } of app.code?.unnamed ?? []) {
+      if (what !== "application class") continue;
+      findings.push({
+        side,
+        severity: "warning",
+        message: `${name} is an application class, and no manifest names it: none of its code runs`,
+        fix: `add ${wanted}`,
+        places: [at],
+        subject: `${name} unnamed`,
+      });
+    }
+    return findings;
+  },
+});

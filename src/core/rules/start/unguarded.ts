@@ -1,0 +1,24 @@
+import { findingsFromFaults } from "../from-faults.js";
+import { defineRule } from "../rule.js";
+import { scriptExample } from "./examples.js";
+
+const need = "on: shared, start: { shared: Quaymap.start, guard: true }";
+const app = (body: string) =>
+  `import Quaymap from "@quaymap/react-native";\n\nexport default function App() {\n  ${body}\n  return null;\n}\n`;
+
+export const startUnguarded = defineRule({
+  name: "start/unguarded",
+  severity: "warning",
+  title: "Shared code calls a plugin without asking whether it is there",
+  looksAt: "Calls in shared code for which a sheet asks for a guard: a condition around them, optional chaining, an early return.",
+  silentFor: "Native apps: their code is of one platform.",
+  why: "On a platform without the plugin, in a browser or in a test the call ends the app's start with an error.",
+  mend: "Ask first: by the platform, or whether the plugin is there.",
+  examples: {
+    reported: scriptExample(app("Quaymap.start();"), [need]),
+    silent: scriptExample(app('if (Platform.OS === "android") Quaymap.start();'), [need]),
+  },
+  check({ wires }) {
+    return findingsFromFaults(wires, "unguarded");
+  },
+});

@@ -1,0 +1,66 @@
+/** Where a bracket that opens at an offset is closed; the end of the text when it is not. */
+export function closing(text: string, open: number): number {
+  let depth = 0;
+  for (let i = open; i < text.length; i++) {
+    const char = text[i] as string;
+    if (char === '"' || char === "'" || char === "`") {
+      for (i++; i < text.length && text[i] !== char && text[i] !== "\n"; i++) if (text[i] === "\\") i++;
+    } else if (char === "(" || char === "[" || char === "{") depth++;
+    else if (char === ")" || char === "]" || char === "}") {
+      depth--;
+      if (depth <= 0) return i;
+    }
+  }
+  return text.length;
+}
+
+const GENERICS = /<[\w\s,.?<>[\]:&]*>(?=\s*[.(?!]|$)/y;
+
+/**
+ * The name that an expression calls, in one spelling for all languages: `Quaymap.Builder(this)?.key("a")!!.build` is
+ * `Quaymap.Builder.key.build`. Arguments, type arguments, comments and white space are left out.
+ */
+export function calleeText(expression: string): string {
+  const text = expression.length > 6_000 ? expression.slice(0, 6_000) : expression;
+  let result = "";
+  for (let i = 0; i < text.length; i++) {
+    const char = text[i] as string;
+    if (/\s/.test(char)) continue;
+    if (char === "/" && (text[i + 1] === "/" || text[i + 1] === "*")) {
+      const end = text[i + 1] === "/" ? text.indexOf("\n", i) : text.indexOf("*/", i);
+      i = end === -1 ? text.length : end + (text[i + 1] === "/" ? 0 : 1);
+      continue;
+    }
+    if (char === "(" || char === "{" || char === "[") {
+      const end = closing(text, i);
+      // A cast or an expression in brackets at the start is what is called.
+      if (result === "" && char === "(") result += calleeText(text.slice(i + 1, end).replace(/\s+as[!?]?\s+.*$/s, ""));
+      i = end;
+      continue;
+    }
+    if (char === "<") {
+      GENERICS.lastIndex = i;
+      const generics = GENERICS.exec(text);
+      if (generics) {
+        i += generics[0].length - 1;
+        continue;
+      }
+    }
+    if (char === "?" || char === "!") continue;
+    if (char === ":" && text[i + 1] === ":") {
+      result += ".";
+      i++;
+      continue;
+    }
+    if (char === "-" && text[i + 1] === ">") {
+      result += ".";
+      i++;
+      continue;
+    }
+    result += char;
+  }
+  return result
+    .replace(/^(await|new|try|const)(?=[A-Z])/, "")
+    .replace(/\.{2,}/g, ".")
+    .replace(/^\./, "");
+}

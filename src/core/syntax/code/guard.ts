@@ -1,0 +1,34 @@
+import type { Guard } from "../../model/code.js";
+
+const DEBUG =
+  /\b(?:BuildConfig\.DEBUG|kDebugMode|__DEV__|DEBUG|isDebugBuild|UNITY_EDITOR|DEVELOPMENT_BUILD|kProfileMode|isDebuggable|IsDebug\w*)\b/;
+const RELEASE = /\b(?:kReleaseMode|RELEASE|NDEBUG)\b/;
+const ANDROID =
+  /\b(?:isAndroid|ANDROID|__ANDROID__|UNITY_ANDROID|TargetPlatform\.android|DevicePlatform\.Android|RuntimePlatform\.Android|Device\.Android)\b|["']android["']/i;
+const IOS =
+  /\b(?:isIOS|IOS|__IOS__|UNITY_IOS|UNITY_IPHONE|TargetPlatform\.iOS|DevicePlatform\.iOS|RuntimePlatform\.IPhonePlayer|Device\.iOS)\b|["']ios["']/i;
+const PRESENCE =
+  /\btypeof\b|[!=]==?\s*(?:null|nil|undefined)\b|\bis(?:Plugin)?Available\b|\bnative(?:Module)?\w*\b|\bin\s+window\b|\bwindow\b|\bhas\w+\(/i;
+
+/** What a condition asks, from its text; `negated` for the other branch. */
+export function guardOf(condition: string, negated: boolean): Guard {
+  const text = condition
+    .replace(/\s+/g, " ")
+    .trim()
+    .replace(/^\((.*)\)$/, "$1")
+    .slice(0, 120);
+  const shown = negated ? `not (${text})` : text;
+  // `a || b` holds without a, so that only conditions without alternatives say something for certain.
+  const plain = !/\|\|/.test(text);
+  const no = negated !== /^\s*!|[!]=|==?=?\s*false\b/.test(text.replace(/[!=]==?\s*(?:null|nil|undefined)\b/g, ""));
+  if (plain && DEBUG.test(text)) return { text: shown, kind: no ? "release" : "debug" };
+  if (plain && RELEASE.test(text)) return { text: shown, kind: no ? "debug" : "release" };
+  const android = ANDROID.test(text);
+  const ios = IOS.test(text);
+  if (plain && android !== ios) {
+    const side = android ? "android" : "ios";
+    return { text: shown, kind: no ? (side === "android" ? "ios" : "android") : side };
+  }
+  if (!negated && (PRESENCE.test(text) || /^[\w.?]+$/.test(text))) return { text: shown, kind: "presence" };
+  return { text: shown, kind: "other" };
+}

@@ -1,0 +1,49 @@
+import type { CodeFile } from "../../model/code.js";
+import { namesOfClause } from "./imports.js";
+import { parseTree } from "./grammars.js";
+import { isScript, type Language } from "./languages.js";
+import { readCodeTree } from "./read.js";
+
+/** Reads a source file whose grammar is loaded; `undefined` when it is not, or the text takes too long. */
+export function readCode(language: Language, text: string): CodeFile | undefined {
+  const root = parseTree(language, language === "objc" ? withoutMacros(text) : text);
+  if (!root) return undefined;
+  const file = readCodeTree(language, text, root);
+  if (isScript(language)) addRequires(file);
+  return file;
+}
+
+/**
+ * Macros of Objective-C that stand where the grammar expects declarations, as what they mean: a method, or nothing. The
+ * length of the text and its lines stay as they are.
+ */
+function withoutMacros(text: string): string {
+  return text
+    .replace(
+      /^([ \t]*)(RCT_[A-Z_]*METHOD|CAP_METHOD)\(([^\n]*?)\)([ \t]*(?:\{|$))/gm,
+      (_, space: string, name: string, inside: string, rest: string) =>
+        /^\w+[\s:]*\(|^\w+$/.test(inside)
+          ? `${space}${"- (void)".padEnd(name.length + 1)}${inside} ${rest}`
+          : " ".repeat(space.length + name.length + inside.length + 2) + rest,
+    )
+    .replace(
+      /^[ \t]*(?:NS_ASSUME_NONNULL_(?:BEGIN|END)|RCT_EXPORT_(?:PRE_REGISTERED_)?MODULE(?:_NO_LOAD)?\([^\n]*\)|RCT_EXPORT_VIEW_PROPERTY\([^\n]*\)|CAP_PLUGIN\([^\n]*)[ \t]*$/gm,
+      (line) => " ".repeat(line.length),
+    );
+}
+
+/** `const x = require("y")` and `await import("y")` are imports too. */
+function addRequires(file: CodeFile): void {
+  for (const match of file.plain.matchAll(
+    /(?:\b(?:const|let|var)\s+([\w$]+|\{[^}]*\})\s*=\s*)?(?:await\s+)?\b(?:require|import)\(\s*["']([^"']+)["']\s*\)(?:\.(\w+))?/g,
+  )) {
+    const names = namesOfClause(match[1] ?? "").map((name) => ({
+      ...name,
+      imported: name.imported === "default" ? (match[3] ?? "default") : name.imported,
+    }));
+    file.imports.push({ source: match[2] as string, names, from: match.index });
+  }
+}
+
+export { loadGrammars } from "./grammars.js";
+export { languageOf, isScript, type Language } from "./languages.js";

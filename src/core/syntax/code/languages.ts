@@ -1,0 +1,45 @@
+import type { Language } from "../../model/code.js";
+
+export type { Language };
+
+/** The grammar file of each language, as the build lays it down beside the program. */
+export const GRAMMAR_FILES: Record<Language, string> = {
+  kotlin: "tree-sitter-kotlin.wasm",
+  java: "tree-sitter-java.wasm",
+  swift: "tree-sitter-swift.wasm",
+  objc: "tree-sitter-objc.wasm",
+  javascript: "tree-sitter-javascript.wasm",
+  typescript: "tree-sitter-typescript.wasm",
+  tsx: "tree-sitter-tsx.wasm",
+  dart: "tree-sitter-dart.wasm",
+  csharp: "tree-sitter-c_sharp.wasm",
+};
+
+const BY_ENDING: Record<string, Language> = {
+  kt: "kotlin",
+  java: "java",
+  swift: "swift",
+  m: "objc",
+  mm: "objc",
+  h: "objc",
+  js: "javascript",
+  jsx: "javascript",
+  mjs: "javascript",
+  cjs: "javascript",
+  ts: "typescript",
+  mts: "typescript",
+  cts: "typescript",
+  tsx: "tsx",
+  dart: "dart",
+  cs: "csharp",
+};
+
+/** The language of a source file by its ending; `undefined` for other files. */
+export function languageOf(file: string): Language | undefined {
+  return BY_ENDING[file.slice(file.lastIndexOf(".") + 1).toLowerCase()];
+}
+
+/** Script languages that run on both platforms, as opposed to those of one platform. */
+export function isScript(language: Language): boolean {
+  return language === "javascript" || language === "typescript" || language === "tsx";
+}

@@ -1,0 +1,508 @@
+import type { CodeArgument, CodeCall, CodeFile, CodeFunction, CodeType, Guard } from "../../model/code.js";
+import { calleeText } from "./callee.js";
+import type { SyntaxNode } from "./grammars.js";
+import { guardOf } from "./guard.js";
+import { importsOf } from "./imports.js";
+import { isScript, type Language } from "./languages.js";
+import { child, dartArguments, fields, literalOf, SHAPES, type Slice } from "./shapes.js";
+
+/** Where the reader stands: in which type, function, conditions and closures. */
+interface Scope {
+  type: string;
+  typeIndex: number;
+  in: number;
+  guards: readonly Guard[];
+  closures: readonly string[];
+  /** In the body of a class without a name: its methods are closures. */
+  anonymous: boolean;
+}
+
+/** Deeper nested code is not looked at. */
+const MAX_DEPTH = 600;
+
+/** What a source file says, from its syntax tree. Total: what the grammar could not read is left out and noted. */
+export function readCodeTree(language: Language, text: string, root: SyntaxNode): CodeFile {
+  const shapes = SHAPES[language];
+  const file: CodeFile = {
+    language,
+    imports: [],
+    types: [],
+    functions: [],
+    calls: [],
+    constants: new Map(),
+    variables: new Map(),
+    attributes: [],
+    plain: text,
+    errors: [],
+  };
+  const slice: Slice = (node) => text.slice(node.from, node.to);
+  const comments: SyntaxNode[] = [];
+  const implicit = new Map<number, number>();
+  visitAll(root, { type: "", typeIndex: -1, in: -1, guards: [], closures: [], anonymous: false }, 0);
+  file.plain = blanked(text, comments);
+  readNames(file);
+  file.calls.sort((a, b) => a.from - b.from);
+  return file;
+
+  function visitAll(parent: SyntaxNode, start: Scope, depth: number, skip?: ReadonlySet<SyntaxNode>): void {
+    if (depth > MAX_DEPTH) return;
+    let scope = start;
+    const conditions: Guard[] = [];
+    const { children } = parent;
+    for (let i = 0; i < children.length; i++) {
+      const node = children[i] as SyntaxNode;
+      if (skip?.has(node)) continue;
+      if (node.type === "directive") {
+        applyDirective(slice(node), conditions);
+        scope = { ...start, guards: [...start.guards, ...conditions] };
+        continue;
+      }
+      if (language === "dart") {
+        const next = children[i + 1];
+        if (next?.type === "function_body" && /signature$|^declaration$/.test(node.type)) {
+          const index = addFunction(node, scope, dartName(node), annotationsBefore(children, i), next.to);
+          visitAll(next, inFunction(scope, index), depth + 1);
+          i++;
+          continue;
+        }
+        const end = selectorsAfter(children, i);
+        if (end > i) {
+          visit(node, scope, depth);
+          dartCalls(children, i, end, scope, depth);
+          i = end;
+          continue;
+        }
+      }
+      visit(node, scope, depth);
+      const exit = earlyExit(node);
+      if (exit) scope = { ...scope, guards: [...scope.guards, exit] };
+    }
+  }
+
+  function visit(node: SyntaxNode, scope: Scope, depth: number): void {
+    const { type } = node;
+    if (type === "ERROR") file.errors.push({ from: node.from, to: node.to });
+    if (shapes.comments.has(type)) {
+      comments.push(node);
+      return;
+    }
+    if (shapes.imports.has(type)) {
+      file.imports.push(...importsOf(language, slice(node), node.from));
+      return;
+    }
+    if (type === "class_interface" || type === "category_interface") {
+      addType(node, [], scope);
+      return;
+    }
+    if (shapes.types.has(type)) {
+      visitAll(node, { ...scope, ...addType(node, [], scope) }, depth + 1);
+      return;
+    }
+    if (type === "global_attribute") {
+      for (const attribute of node.children) {
+        const [name] = fields(attribute, "name");
+        if (name) file.attributes.push({ name: slice(name), text: slice(attribute), from: attribute.from });
+      }
+      return;
+    }
+    if (shapes.functions.has(type)) {
+      if (scope.anonymous) {
+        visitAll(node, { ...scope, anonymous: false }, depth + 1);
+        return;
+      }
+      const index = addFunction(node, scope, functionName(node, scope), annotationsOf(node), node.to);
+      visitAll(node, inFunction(scope, index), depth + 1);
+      return;
+    }
+    const named = namedClosure(node);
+    if (named) {
+      const index = addFunction(named.closure, scope, named.name, annotationsOf(node), node.to);
+      visitAll(named.closure, inFunction(scope, index), depth + 1);
+      return;
+    }
+    if (shapes.calls.has(type)) {
+      const parts = shapes.call(node, slice);
+      if (parts) {
+        addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver));
+        const inside = { ...scope, closures: [...scope.closures, parts.callee] };
+        const [first] = node.children;
+        for (const part of node.children) {
+          const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
+          if (shapes.closures.has(part.type)) visitAll(part, inside, depth + 1);
+          else if (part.type === "class_body") visitAll(part, { ...inside, anonymous: true }, depth + 1);
+          else visit(part, receiver ? scope : inside, depth + 1);
+        }
+        return;
+      }
+      // The closure behind a call belongs to it.
+      const [inner] = node.children;
+      const callee = inner ? calleeText(slice(inner)) : "";
+      for (const part of node.children)
+        visit(part, part === inner ? scope : { ...scope, closures: [...scope.closures, callee] }, depth + 1);
+      return;
+    }
+    if (shapes.assignments.has(type)) {
+      const [left] = node.children;
+      const right = node.children.at(-1);
+      const callee = left ? calleeText(slice(left)) : "";
+      if (right && right !== left && callee.includes(".")) {
+        const value = slice(right);
+        addCall(
+          callee,
+          undefined,
+          [{ label: undefined, text: value.slice(0, 400), literal: literalOf(value), from: right.from }],
+          node.from,
+          scope,
+          false,
+          true,
+        );
+      }
+    }
+    if (shapes.branches.has(type) || /^preproc_(if|ifdef|elif)$/.test(type)) {
+      visitBranch(node, scope, depth);
+      return;
+    }
+    if (type === "binary_expression" && /^\s*&&/.test(text.slice(node.children[0]?.to, node.children[1]?.from))) {
+      const [left, right] = node.children;
+      if (left && right) {
+        visit(left, scope, depth + 1);
+        visit(right, { ...scope, guards: [...scope.guards, guardOf(slice(left), false)] }, depth + 1);
+        return;
+      }
+    }
+    if (shapes.anonymous.has(type)) {
+      visitAll(node, { ...scope, anonymous: true }, depth + 1);
+      return;
+    }
+    visitAll(node, scope, depth + 1);
+  }
+
+  /** Both ways of a condition; everything before the first way is the condition. */
+  function visitBranch(node: SyntaxNode, scope: Scope, depth: number): void {
+    const { children, type } = node;
+    const stated = children.some(({ field }) => field === "consequence" || field === "alternative" || field === "body");
+    const preprocessor = type.startsWith("preproc_");
+    const isCondition = (part: SyntaxNode): boolean =>
+      preprocessor
+        ? part.field === "condition" || part.field === "name"
+        : stated
+          ? part.field !== "consequence" && part.field !== "alternative" && part.field !== "body" && !/else/.test(part.type)
+          : part.field === "condition" || part.field === "bound_identifier" || part.type === "when_subject" || part.field === "subject";
+    const ways = children.filter((part) => !isCondition(part) && !shapes.comments.has(part.type));
+    const first = ways[0];
+    const conditions = children.filter(isCondition);
+    const from = conditions[0]?.from ?? node.from;
+    const to = conditions.at(-1)?.to ?? from;
+    let condition = text.slice(from, to);
+    if (type === "preproc_ifdef" && /^#\s*ifndef/.test(text.slice(node.from, node.from + 12))) condition = `!${condition}`;
+    if (type === "assert_statement") condition = "DEBUG";
+    for (const part of conditions) visit(part, scope, depth + 1);
+    const many = /switch|when/.test(type);
+    for (const way of ways) {
+      const other = preprocessor
+        ? /^preproc_(else|elif)$/.test(way.type)
+        : way.field === "alternative" || (way.field !== "consequence" && way.field !== "body" && way !== first);
+      const guard: Guard = many ? { text: condition.slice(0, 80), kind: "other" } : guardOf(condition, other);
+      const inside = { ...scope, guards: [...scope.guards, guard] };
+      if (way.type === "directive") continue;
+      visit(way, inside, depth + 1);
+    }
+  }
+
+  /** `if (x) return;` is a condition for what follows. */
+  function earlyExit(node: SyntaxNode): Guard | undefined {
+    if (node.type === "guard_statement") {
+      const written = /^guard\s+([\s\S]*?)\s*else\s*\{/.exec(slice(node))?.[1];
+      return written === undefined ? undefined : guardOf(written, false);
+    }
+    const branch = shapes.branches.has(node.type) ? node : node.type === "expression_statement" ? node.children[0] : undefined;
+    if (!branch || !branch.type.startsWith("if_") || branch.to - branch.from > 400) return undefined;
+    const written = slice(branch);
+    if (!/\b(?:return|throw)\b/.test(written)) return undefined;
+    const match = /^if\s*\(?([\s\S]{1,200}?)\)?\s*\{?\s*(?:return|throw)\b[^;{}]*;?\s*\}?$/.exec(written);
+    return match ? guardOf(match[1] ?? "", true) : undefined;
+  }
+
+  function addCall(
+    callee: string,
+    selector: string | undefined,
+    list: CodeArgument[],
+    from: number,
+    scope: Scope,
+    optional: boolean,
+    assignment = false,
+  ): void {
+    if (callee === "" || callee.length > 400) return;
+    const call: CodeCall = {
+      callee,
+      selector,
+      assignment,
+      from,
+      arguments: list,
+      in: scope.in === -1 && scope.typeIndex !== -1 ? implicitOf(scope) : scope.in,
+      guards: [...scope.guards],
+      closures: [...scope.closures],
+      optional,
+    };
+    file.calls.push(call);
+  }
+
+  /** Values of a type's properties are worked out when an object of it is made. */
+  function implicitOf({ typeIndex, type }: Scope): number {
+    let index = implicit.get(typeIndex);
+    if (index === undefined) {
+      const owner = file.types[typeIndex];
+      index = file.functions.length;
+      implicit.set(typeIndex, index);
+      file.functions.push({
+        name: "init",
+        type,
+        kind: "initializer",
+        selector: "init",
+        annotations: [],
+        overrides: false,
+        isStatic: false,
+        from: owner?.from ?? 0,
+        to: owner?.to ?? 0,
+      });
+    }
+    return index;
+  }
+
+  function addType(
+    node: SyntaxNode,
+    annotations: string[],
+    scope: Scope,
+  ): { type: string; typeIndex: number; in: number; closures: string[] } {
+    const header = headerOf(node);
+    const [field] = fields(node, "name");
+    const name = field
+      ? slice(field)
+      : node.type === "companion_object"
+        ? scope.type
+        : slice(child(node, "identifier", "type_identifier") ?? { ...node, to: node.from });
+    const extension = /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) || /interface|category/.test(node.type);
+    const supers = header.slice(header.indexOf(name) + name.length).match(/[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
+    const type: CodeType = {
+      name: name.replace(/<.*$/s, "").split(".").at(-1) ?? name,
+      supers,
+      annotations: [...annotations, ...annotationsOf(node)],
+      extension,
+      from: field?.from ?? node.from,
+      to: node.to,
+    };
+    file.types.push(type);
+    return { type: type.name, typeIndex: file.types.length - 1, in: -1, closures: [] };
+  }
+
+  /** A declaration up to its body. */
+  function headerOf(node: SyntaxNode): string {
+    const body = node.children.find(({ type, field }) => field === "body" || /body|declaration_list|implementation_definition/.test(type));
+    const [first] = node.children.filter(({ type, from }) => !/modifier|annotation|attribute|comment/.test(type) && from > node.from - 1);
+    return text.slice(
+      first && first.from > node.from && /modifier|attribute/.test(node.children[0]?.type ?? "") ? first.from : node.from,
+      Math.min(body?.from ?? node.to, node.from + 2_000),
+    );
+  }
+
+  function addFunction(node: SyntaxNode, scope: Scope, name: FunctionName, annotations: string[], to: number): number {
+    const header = text.slice(
+      node.from,
+      Math.min(node.children.find(({ field, type }) => field === "body" || /body|block|compound/.test(type))?.from ?? to, node.from + 600),
+    );
+    const fn: CodeFunction = {
+      name: name.name,
+      type: scope.type,
+      kind: name.kind,
+      selector: name.selector ?? name.name,
+      annotations,
+      overrides: /\boverride\b/.test(header) || annotations.some((annotation) => /^override$/i.test(annotation)),
+      isStatic: /\bstatic\b|^\+/.test(header),
+      from: node.from,
+      to,
+    };
+    file.functions.push(fn);
+    return file.functions.length - 1;
+  }
+
+  function functionName(node: SyntaxNode, scope: Scope): FunctionName {
+    const [field] = fields(node, "name");
+    switch (node.type) {
+      case "anonymous_initializer":
+        return { name: "init", kind: "initializer" };
+      case "static_initializer":
+        return { name: "static", kind: "initializer" };
+      case "secondary_constructor":
+      case "init_declaration":
+      case "constructor_declaration":
+        return { name: "init", kind: "constructor" };
+      case "deinit_declaration":
+        return { name: "deinit", kind: "function" };
+      case "getter":
+      case "setter":
+      case "accessor_declaration":
+      case "computed_property": {
+        const before = text.slice(Math.max(0, node.from - 200), node.from);
+        return {
+          name: /\b(?:var|val|let)\s+(\w+)[^;{}]*$/.exec(before)?.[1] ?? /(\w+)\s*\{?\s*$/.exec(before)?.[1] ?? "get",
+          kind: "property",
+        };
+      }
+      case "method_definition": {
+        if (language !== "objc") break;
+        const pieces = node.children.filter(({ type }) => type === "identifier").map((piece) => slice(piece));
+        const takes = node.children.some(({ type }) => type === "method_parameter");
+        return {
+          name: pieces[0] ?? "",
+          kind: "function",
+          selector: takes ? pieces.map((piece) => `${piece}:`).join("") : (pieces[0] ?? ""),
+        };
+      }
+      case "function_definition":
+        return { name: /(\w+)\s*\($/.exec(text.slice(node.from, text.indexOf("(", node.from) + 1))?.[1] ?? "", kind: "function" };
+      case "function_declaration":
+        if (language === "swift") {
+          const labels = node.children.flatMap((part) => {
+            if (part.type !== "parameter") return [];
+            const [external] = fields(part, "external_name");
+            const [own] = fields(part, "name");
+            return [`${external ? slice(external).replace("_", "") : own ? slice(own) : ""}:`];
+          });
+          const name = field ? slice(field) : "";
+          return {
+            name,
+            kind: "function",
+            selector:
+              labels.length === 0
+                ? name
+                : `${name}${(labels[0] ?? "").replace(/^\w+:/, (label) => `(${label}`)}${labels.slice(1).join("")}`,
+          };
+        }
+    }
+    if (isScript(language) && field && slice(field) === "constructor") return { name: "init", kind: "constructor" };
+    return { name: field ? slice(field) : "", kind: scope.type === "" ? "function" : "function" };
+  }
+
+  /** `const start = () => …`, `start = async () => …` in a class, `{ start: function () … }`. */
+  function namedClosure(node: SyntaxNode): { name: FunctionName; closure: SyntaxNode } | undefined {
+    if (!isScript(language)) return undefined;
+    const [value] = [...fields(node, "value"), ...fields(node, "right")];
+    if (!value || !shapes.closures.has(value.type)) return undefined;
+    const [name] = [...fields(node, "name"), ...fields(node, "property"), ...fields(node, "key"), ...fields(node, "left")];
+    if (!name) return undefined;
+    return { name: { name: slice(name).split(".").at(-1)?.replace(/\W/g, "") ?? "", kind: "function" }, closure: value };
+  }
+
+  function dartName(node: SyntaxNode): FunctionName {
+    const signature =
+      node.type === "function_signature"
+        ? node
+        : (child(node, "function_signature") ?? node.children.find(({ type }) => /signature$/.test(type)) ?? node);
+    const [name] = fields(signature, "name");
+    if (/constructor/.test(signature.type)) return { name: "init", kind: "constructor" };
+    const written = name ?? child(signature, "identifier");
+    return { name: written ? slice(written) : "", kind: /getter|setter/.test(signature.type) ? "property" : "function" };
+  }
+
+  function annotationsOf(node: SyntaxNode): string[] {
+    return node.children
+      .filter(({ type }) => /^(modifiers|attribute_list|annotation|decorator|attribute)$/.test(type))
+      .flatMap((part) => [...slice(part).matchAll(/[@[,]\s*([A-Za-z_][\w.]*)/g)].map((match) => match[1] as string));
+  }
+
+  /** The last of the selectors that follow a name in Dart; its own index where none does. */
+  function selectorsAfter(children: readonly SyntaxNode[], index: number): number {
+    let end = index;
+    while (/^(selector|cascade_section|unconditional_assignable_selector)$/.test(children[end + 1]?.type ?? "")) end++;
+    return /^(selector|cascade_section)$/.test(children[index]?.type ?? "") ? index : end;
+  }
+
+  function dartCalls(children: readonly SyntaxNode[], start: number, end: number, scope: Scope, depth: number): void {
+    const primary = children[start] as SyntaxNode;
+    let base = primary.to;
+    for (let i = start + 1; i <= end; i++) {
+      const node = children[i] as SyntaxNode;
+      const part = child(node, "argument_part");
+      if (node.type !== "cascade_section") base = node.to;
+      if (!part) {
+        visitAll(node, scope, depth + 1);
+        continue;
+      }
+      const receiver = text.slice(primary.from, node.from);
+      const cascade = child(node, "cascade_selector");
+      const callee = calleeText(
+        cascade ? `${text.slice(primary.from, firstCascade(children, start, end) ?? base)}.${slice(cascade)}` : receiver,
+      );
+      addCall(callee, undefined, dartArguments(part, slice), primary.from, scope, /\?\.\w+\s*$/.test(receiver));
+      visitAll(part, { ...scope, closures: [...scope.closures, callee] }, depth + 1);
+    }
+  }
+
+  function firstCascade(children: readonly SyntaxNode[], start: number, end: number): number | undefined {
+    return children.slice(start, end + 1).find(({ type }) => type === "cascade_section")?.from;
+  }
+
+  function annotationsBefore(children: readonly SyntaxNode[], index: number): string[] {
+    const found: string[] = [];
+    for (let i = index - 1; children[i]?.type === "annotation"; i--)
+      found.push(
+        slice(children[i] as SyntaxNode)
+          .replace(/^@/, "")
+          .split("(")[0] ?? "",
+      );
+    return found;
+  }
+}
+
+interface FunctionName {
+  name: string;
+  kind: CodeFunction["kind"];
+  selector?: string;
+}
+
+function inFunction(scope: Scope, index: number): Scope {
+  return { ...scope, in: index, guards: [], closures: [], anonymous: false };
+}
+
+/** Conditional compilation that stands as lines of its own between statements (Swift). */
+function applyDirective(text: string, conditions: Guard[]): void {
+  const [, word = "", condition = ""] = /^#\s*(\w+)\s*(.*)/s.exec(text) ?? [];
+  if (word === "if") conditions.push(guardOf(condition, false));
+  else if (word === "endif") conditions.pop();
+  else if (word === "else" || word === "elseif") {
+    const last = conditions.pop();
+    conditions.push(word === "elseif" ? guardOf(condition, false) : guardOf(last?.text ?? "", true));
+  }
+}
+
+/** The text with some ranges as spaces; lines stay where they are. */
+function blanked(text: string, ranges: readonly { from: number; to: number }[]): string {
+  if (ranges.length === 0) return text;
+  let result = "";
+  let at = 0;
+  for (const { from, to } of [...ranges].sort((a, b) => a.from - b.from)) {
+    if (from < at) continue;
+    result += text.slice(at, from) + text.slice(from, to).replace(/[^\r\n]/g, " ");
+    at = to;
+  }
+  return result + text.slice(at);
+}
+
+/** Constants with a text, and the types that declarations and first values name. */
+function readNames(file: CodeFile): void {
+  const { plain } = file;
+  for (const match of plain.matchAll(/\b(\w+)\s*(?::\s*[\w?]+\s*)?=\s*@?(["'])([^"'\n\\]*)\2/g))
+    if (!file.constants.has(match[1] as string))
+      file.constants.set(match[1] as string, {
+        text: match[3] as string,
+        from: match.index + match[0].length - (match[3] as string).length - 1,
+      });
+  for (const match of plain.matchAll(
+    /\b(?:val|var|let|const|final)\s+(\w+)\s*(?::\s*([A-Z][\w.]*)[^=\n]{0,80})?(?:=\s*(?:await\s+|new\s+|try\s+)?([A-Z][\w.]*))?/g,
+  )) {
+    const type = match[2] ?? match[3];
+    if (type !== undefined) file.variables.set(match[1] as string, type);
+  }
+  for (const match of plain.matchAll(/(?:^|[\s(;{])([A-Z]\w*)\s*\*?\s*(\w+)\s*=(?!=)/g))
+    file.variables.set(match[2] as string, match[1] as string);
+}

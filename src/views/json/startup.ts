@@ -1,0 +1,36 @@
+import type { App } from "../../core/model/app.js";
+import type { SideStartup, StartupStep } from "../../core/startup.js";
+
+/** `startup --json`. */
+export function startupDocument(root: string, startups: { app: App; sides: SideStartup[] }[]): unknown {
+  return {
+    schema: "enredo.startup/1",
+    root,
+    apps: startups.map(({ app, sides }) => ({
+      name: app.name,
+      kind: app.kind,
+      path: app.path || ".",
+      sides: Object.fromEntries(
+        sides.map(({ side, steps, others }) => [side, { steps: steps.map(stepDocument), others: others.map(stepDocument) }]),
+      ),
+    })),
+  };
+}
+
+function stepDocument(step: StartupStep): Record<string, unknown> {
+  return {
+    number: step.number ?? null,
+    kind: step.kind,
+    sdk: step.sdk ?? null,
+    what: step.what,
+    moment: step.moment ?? null,
+    within: step.within ?? null,
+    why: step.why ?? null,
+    guards: step.guards,
+    thread: step.thread ?? null,
+    side: step.side,
+    marks: step.marks,
+    needs: step.needs,
+    place: step.at,
+  };
+}

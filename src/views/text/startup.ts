@@ -1,0 +1,91 @@
+import type { App } from "../../core/model/app.js";
+import type { Moment } from "../../core/model/code.js";
+import type { SideStartup, StartupStep } from "../../core/startup.js";
+import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { wrapped } from "./layout.js";
+import { clean, plural, type Style } from "./style.js";
+
+const MOMENT_HEADS: Record<Moment, string> = {
+  beforeLaunch: "Before launch",
+  provider: "Providers and initializers",
+  launch: "At launch",
+  firstScreen: "With the first screen",
+  later: "Later",
+};
+
+/** What runs at launch, in order, per side, with why it stands there. */
+export function startupText(startups: { app: App; sides: SideStartup[] }[], style: Style, options: { verbose: boolean }): string {
+  const lines: string[] = [];
+  for (const { app, sides } of startups) {
+    lines.push(appLine(app, style), "");
+    for (const { side, steps, others, entries } of sides) {
+      lines.push(`  ${style.bold(SIDE_TITLES[side])}`);
+      if (steps.length === 0) {
+        lines.push(
+          wrapped(
+            style,
+            others.length > 0
+              ? "no start of an SDK was found whose place in the order is known"
+              : entries > 0
+                ? "no call was found that starts an SDK; enredo looks for the calls that sheets name, and for calls on imported packages that are named like a start"
+                : "no source code with an entry point was found",
+            4,
+          ),
+        );
+      }
+      let head = "";
+      for (const step of steps) {
+        const title = step.side !== side ? "Shared code" : MOMENT_HEADS[step.moment ?? "later"];
+        if (title !== head) lines.push(`    ${style.dim(title)}`);
+        head = title;
+        lines.push(...stepLines(step, style, options));
+      }
+      const never = others.filter(({ marks }) => marks.some(({ kind }) => kind === "never"));
+      const rest = others.filter((step) => !never.includes(step));
+      if (never.length > 0) lines.push(`    ${style.dim("Never reached")}`, ...never.flatMap((step) => stepLines(step, style, options)));
+      if (rest.length > 0)
+        lines.push(`    ${style.dim("Later, or not known when")}`, ...rest.flatMap((step) => stepLines(step, style, options)));
+      lines.push("");
+    }
+    const all = sides.flatMap(({ steps, others }) => [...steps, ...others]);
+    const wrong = all.filter(isWrong).length;
+    lines.push(
+      `  ${plural(all.length, "step")}${all.length === 0 ? "" : wrong === 0 ? ", nothing out of order" : `, ${style.error(`${wrong} with something wrong`)}`}`,
+      "",
+    );
+  }
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+/** Marks that only describe a step. */
+const DESCRIBING = new Set(["debugOnly", "conditional", "removed"]);
+
+export function isWrong(step: StartupStep): boolean {
+  return step.marks.some(({ kind }) => !DESCRIBING.has(kind));
+}
+
+function stepLines(step: StartupStep, style: Style, options: { verbose: boolean }): string[] {
+  const wrong = isWrong(step);
+  const sign = wrong ? "✗" : step.number === undefined ? "–" : " ";
+  const label = `    ${String(step.number ?? "").padStart(3)} ${sign} `;
+  const paint = wrong ? style.error : step.number === undefined ? style.dim : style.bold;
+  const name =
+    step.kind === "provider" || step.kind === "initializer"
+      ? `${step.kind} ${clean(step.what)}`
+      : `${clean(step.sdk ?? "")}  ${clean(step.what)}`;
+  const lines = [
+    `${paint(label)}${name}${step.kind === "likely start" ? style.dim("  looks like a start") : step.kind === "use" || step.kind === "registration" || step.kind === "debug only" ? style.dim(`  ${step.kind}`) : ""}`,
+  ];
+  const indent = label.length;
+  const say = (text: string): void => void lines.push(...wrapped(style, text, indent).split("\n"));
+  const details = [
+    step.within === undefined ? undefined : `in ${clean(step.within)}`,
+    step.why,
+    step.thread === "background" ? "on a background thread" : step.thread,
+  ].filter((part) => part !== undefined);
+  if (details.length > 0) say(style.dim(details.join(", ")));
+  if (step.guards.length > 0) say(style.dim(`if ${clean(step.guards.slice(0, options.verbose ? 9 : 2).join(" and "))}`));
+  for (const { kind, text } of step.marks) say(DESCRIBING.has(kind) ? clean(text) : style.error(`✗ ${clean(text)}`));
+  lines.push(`${" ".repeat(indent)}${style.place(placeText(step.at))}`);
+  return lines;
+}
