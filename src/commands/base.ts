@@ -216,3 +216,10 @@ export function readText(file: string): string {
     throw new UsageProblem(`${file} cannot be read: ${(error as Error).message}`);
   }
 }
+
+const RANK: Record<string, number> = { error: 0, warning: 1, note: 2 };
+
+/** The place of a severity, the worst first. */
+export function rank(severity: string): number {
+  return RANK[severity] ?? 0;
+}

@@ -1,8 +1,6 @@
 import { Flags } from "@oclif/core";
-import { SEVERITIES, type Severity } from "../core/settings/settings.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
-
-const RANK: Record<string, number> = { error: 0, warning: 1, note: 2 };
+import { SEVERITIES } from "../core/settings/settings.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank } from "./base.js";
 
 export default class CheckCommand extends EnredoCommand {
   static override summary = "Does it hold together: findings, with file and line, why they matter and what to do";
@@ -42,8 +40,4 @@ export default class CheckCommand extends EnredoCommand {
     }
     process.exitCode = failing ? 1 : 0;
   }
-}
-
-function rank(severity: Severity | string): number {
-  return RANK[severity] ?? 0;
 }

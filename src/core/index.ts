@@ -21,5 +21,7 @@ export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./compare.js";
 export { draftSheet } from "./sheets/draft.js";
+export { confirmLog, severityOf as confirmSeverity, sidesOfLog, type Confirmation, type SideConfirmation } from "./confirm/confirm.js";
+export { readLog, type Log, type LogEntry } from "./confirm/read-log.js";
 export { startupOf, type SideStartup, type StartupStep } from "./startup.js";
 export { MOMENTS, type CodeFacts, type Moment, type SdkCall } from "./model/code.js";

@@ -83,7 +83,7 @@ describe("trace", () => {
 
 describe("compare", () => {
   it("an SDK a row, what differs stands out, ends with a count", () => {
-    const { stdout } = enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "150" } });
+    const { stdout } = enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
     expect(stdout).toMatch(/gullpost +5\.2\.0 .* +4\.8\.1 .* +≠ version/);
     expect(stdout).toMatch(/brinelog +– +2\.0\.4 .*! only iOS/);
     expect(stdout).toMatch(/5 SDKs: 1 alike, 3 that differ, 0 only Android, 1 only iOS/);

@@ -1,0 +1,39 @@
+import type { App } from "../../core/model/app.js";
+import { severityOf, type SideConfirmation } from "../../core/confirm/confirm.js";
+import type { Log, LogEntry } from "../../core/confirm/read-log.js";
+
+/** `confirm --json`. */
+export function confirmDocument(root: string, file: string, log: Log, results: { app: App; sides: SideConfirmation[] }[]): unknown {
+  const entry = ({ line, time, level, tag, message }: LogEntry): Record<string, unknown> => ({
+    line,
+    time: time ?? null,
+    level,
+    tag: tag ?? null,
+    message,
+  });
+  return {
+    schema: "enredo.confirm/1",
+    root,
+    log: { file, form: log.form, entries: log.entries.length },
+    apps: results.map(({ app, sides }) => ({
+      name: app.name,
+      kind: app.kind,
+      path: app.path || ".",
+      sides: Object.fromEntries(
+        sides.map(({ side, sdks }) => [
+          side,
+          sdks.map((confirmation) => ({
+            sdk: confirmation.sdk,
+            state: confirmation.state,
+            order: confirmation.order ?? null,
+            severity: severityOf(confirmation) ?? null,
+            entry: confirmation.entry ? entry(confirmation.entry) : null,
+            wanted: confirmation.wanted ?? null,
+            complaints: confirmation.complaints.map(entry),
+            outOfOrder: confirmation.outOfOrder,
+          })),
+        ]),
+      ),
+    })),
+  };
+}
