@@ -47,8 +47,8 @@ for (const file of [
   "@repomix/tree-sitter-wasms/out/tree-sitter-dart.wasm",
 ])
   copyFileSync(path.join(root, "node_modules", file), path.join(grammars, path.basename(file)));
-const engine = readFileSync(path.join(root, "node_modules/web-tree-sitter/web-tree-sitter.js"), "utf8");
-writeFileSync(path.join(grammars, "web-tree-sitter.js"), engine.replace(/^\/\/# sourceMappingURL=.*$/m, ""));
+const engine = readFileSync(path.join(root, "node_modules/web-tree-sitter/web-tree-sitter.cjs"), "utf8");
+writeFileSync(path.join(grammars, "web-tree-sitter.cjs"), engine.replace(/^\/\/# sourceMappingURL=.*$/m, ""));
 const node = process.execPath;
 execFileSync(node, [path.join(root, "node_modules/typescript/bin/tsc"), "-p", path.join(root, "tsconfig.build.json")], {
   stdio: "inherit",

@@ -25,7 +25,7 @@ export function entryPoints(
   program: Program,
   components: AndroidComponents,
   autoStarts: readonly AutoStart[],
-  usedScripts: (type: string) => boolean,
+  live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
   const entries: EntryPoint[] = [];
   const add = (ref: FunctionRef, side: SideName, moment: Moment, rank: number, title: string): void => {
@@ -58,8 +58,9 @@ export function entryPoints(
         step(ANDROID_STEPS, ref, own);
         // What the application's superclass in the app does runs with it.
       } else if (source.side === "ios") {
-        const delegate = /Delegate/.test(heritage) ? `${heritage} ${fn.type}` : heritage;
-        step(IOS_STEPS, ref, delegate);
+        // In Objective-C the header says what a class extends.
+        const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
+        if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
       }
       if (app.kind === "dotnet") step(DOTNET_STEPS, ref, heritage);
       if (app.kind === "unity") {
@@ -73,7 +74,7 @@ export function entryPoints(
             10 + Math.max(0, UNITY_LOAD_TYPES.indexOf(type)),
             `on load, ${type}`,
           );
-        } else if (/MonoBehaviour/.test(heritage) && usedScripts(fn.type)) step(UNITY_STEPS, ref, heritage);
+        } else if (/MonoBehaviour/.test(heritage) && live(fn.type, ref)) step(UNITY_STEPS, ref, heritage);
       }
       if (
         app.kind === "flutter" &&
@@ -143,7 +144,18 @@ function scriptEntries(app: App, program: Program, add: Add): void {
       /export\s+default\s+(?:async\s+)?(?:function|class)?\s*(\w+)/.exec(code.plain)?.[1];
     if (root !== undefined) {
       const binding = code.imports.find((imported) => imported.names.some(({ local }) => local === root));
-      const home = binding ? program.resolve(source.file, binding.source) : file;
+      let home = binding ? program.resolve(source.file, binding.source) : file;
+      // A file can hand on what another one exports.
+      for (let hop = 0; home && hop < 4; hop++) {
+        const { source: from, code: inner } = home;
+        const handed = inner.imports.find(
+          ({ source: of, names: list }) =>
+            list.some(({ local }) => local === "default" || local === root) &&
+            new RegExp(`export\\s*\\{[^}]*\\}\\s*from\\s*["']${of.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["']`).test(inner.plain),
+        );
+        if (!handed) break;
+        home = program.resolve(from.file, handed.source);
+      }
       const name = binding && home ? (/export\s+default\s+(?:function|class)?\s*(\w+)/.exec(home.code.plain)?.[1] ?? root) : root;
       home?.code.functions.forEach((fn, index) => {
         if (fn.name === name || (fn.type === name && /^(componentDidMount|init|render)$/.test(fn.name)))

@@ -255,10 +255,9 @@ function judge(project: Project, index: FolderIndex, code: AppCode): CodeFacts {
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
   const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));
-  const entries = entryPoints(app, program, components, facts.autoStarts, (type) => {
-    const [declared] = program.types(type);
-    return declared === undefined || reach.usedInScene(declared.source, type);
-  });
+  const entries = entryPoints(app, program, components, facts.autoStarts, (type, ref) =>
+    app.kind === "unity" ? reach.usedInScene(ref.source, type) : reach.unnamed(type, ref) === undefined,
+  );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));
   facts.entries = entries.map(({ side, moment, title, at }) => ({ side, moment, title, at }));
   const hits = follow(program, entries);

@@ -50,7 +50,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       const { refs, certain } = program.targets(call, ref);
       for (const target of refs) run(target, { ...here, ordered: here.ordered && certain }, inner);
       for (const { text, literal } of call.arguments) {
-        const name = literal ?? /^(?:this::|self\.|this\.|::|\w+::|#selector\()?_?([A-Za-z_]\w*)(?:\.bind\(.*\))?\)?$/.exec(text)?.[1];
+        const name = literal ?? handedOver(text, ref);
         if (name === undefined || program.named(name).length === 0) continue;
         const handed = timeOf({ ...call, closures: [...call.closures, call.callee], guards: [] }, { ...here, guards: here.guards });
         for (const target of program.targets({ ...call, callee: name }, ref).refs) run(target, { ...handed, ordered: false }, inner);
@@ -68,6 +68,24 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       run({ ...file, index: -1 }, { ...way, guards: [...way.guards, ...file.source.guards] }, path);
     }
   }
+}
+
+/** The function that an argument hands over: `::name`, `#selector(name)`, `this.name`, or its bare name where the language has that. */
+function handedOver(text: string, ref: FunctionRef): string | undefined {
+  const { language } = ref.source;
+  const marked = /^(?:(?:this|\w*)::|self\.|this\.|#selector\((?:self\.)?|@selector\()_?([A-Za-z_]\w*)[^\w]*(?:\bbind\(.*)?$/.exec(
+    text,
+  )?.[1];
+  if (marked !== undefined || language === "kotlin" || language === "java" || language === "objc") return marked;
+  const bare = /^_?[A-Za-z_]\w*$/.test(text) ? text : undefined;
+  const fn = functionOf(ref);
+  // A parameter can have the name of a function.
+  if (
+    bare === undefined ||
+    (fn && new RegExp(`[(,\\s]${bare}\\s*[:,)=]`).test(ref.code.plain.slice(fn.from, Math.min(fn.to, fn.from + 300)).split("{")[0] ?? ""))
+  )
+    return undefined;
+  return bare;
 }
 
 /** When a call runs, from the closures and conditions around it. */

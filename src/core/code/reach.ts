@@ -165,6 +165,9 @@ export class Reach {
     if (!declared.some((part) => !part.type.extension)) return undefined;
     if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
     if (/^_?[A-Z]/.test(type) === false || (isScript(source.language) && isDefaultExport(code, type))) return undefined;
+    // Without the file in which the app begins, whatever that file names is not known.
+    if (source.side === "ios" && !this.sources.some(({ side, text }) => side === "ios" && /UIApplicationMain\b|@main\b/.test(text)))
+      return undefined;
     for (const { file, count } of this.mentionsOf(type)) {
       const home = this.sources.find((candidate) => candidate.file === file);
       if (!home?.code) {

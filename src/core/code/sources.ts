@@ -78,8 +78,11 @@ function guardsOfFile(file: string): Guard[] {
 export function candidates(files: readonly SourceFile[], wanted: Wanted): SourceFile[] {
   const words = [...wanted.words].filter((word) => /^[\w$]+$/.test(word));
   const pattern = words.length > 0 ? new RegExp(`\\b(?:${words.map((word) => word.replace(/\$/g, "\\$")).join("|")})`) : undefined;
+  const described = new Set(wanted.names.map(({ sdk }) => sdk));
   return files.filter(
-    ({ text, imports, file }) => !file.endsWith(".h") && ((pattern?.test(text) ?? false) || (imports.length > 0 && START_CALL.test(text))),
+    ({ text, imports, file }) =>
+      !file.endsWith(".h") &&
+      ((pattern?.test(text) ?? false) || imports.some(({ sdk }) => described.has(sdk)) || (imports.length > 0 && START_CALL.test(text))),
   );
 }
 

@@ -55,8 +55,11 @@ export function wantedOf(app: App, sheets: readonly Sheet[]): Wanted {
     }
   }
   const packages: Wanted["packages"] = { npm: new Map(), pub: new Map(), maven: [], modules: new Map(), nuget: [] };
-  for (const { ecosystem, name, sdk, platform, test } of app.dependencies) {
+  for (const { ecosystem, name, sdk, platform, test, native, nativeUnknown, side } of app.dependencies) {
     if (platform || test) continue;
+    // A package of scripts alone is a library, and nothing that has to be wired.
+    if (ecosystem === "npm" && side === "shared" && native && !native.android && !native.ios && !nativeUnknown && !app.sheets.includes(sdk))
+      continue;
     const imported = { sdk, package: name };
     if (ecosystem === "npm" || ecosystem === "cordova") packages.npm.set(name, imported);
     else if (ecosystem === "pub") packages.pub.set(name, imported);

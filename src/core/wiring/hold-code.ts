@@ -404,7 +404,7 @@ function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
       !call.guards.some(({ kind }) => kind === "debug" || kind === "other" || kind === "presence") &&
       !call.arguments.some(
         ({ text }) =>
-          OFF.test(text.trim()) || /debug|__DEV__|kReleaseMode/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/gi, "")),
+          OFF.test(text.trim()) || /debug|__DEV__|kReleaseMode/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/g, "")),
       ),
   );
   const [first] = open;

@@ -36,7 +36,7 @@ export const neverReached = defineRule({
       });
     }
     for (const { name, what, side, wanted, at } of app.code?.unnamed ?? []) {
-      if (what !== "application class") continue;
+      if (what !== "application class" || findings.some(({ message }) => message.includes(name))) continue;
       findings.push({
         side,
         severity: "warning",

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from "node:fs";
+import { createRequire } from "node:module";
 import path from "node:path";
-import { fileURLToPath, pathToFileURL } from "node:url";
+import { fileURLToPath } from "node:url";
 import { setFlagsFromString } from "node:v8";
 import type * as WebTreeSitter from "web-tree-sitter";
 import type { Parser } from "web-tree-sitter";
@@ -18,8 +19,15 @@ export interface SyntaxNode {
 
 type Engine = typeof WebTreeSitter;
 
-const parsers = new Map<Language, Parser>();
-const engines = new Map<string, Promise<Engine>>();
+/** A language that is ready: gives a parser, whose memory is as it was when the grammar was loaded. */
+interface Loaded {
+  parser(): Parser;
+  /** The parser is of no use any more. */
+  release(parser: Parser): void;
+}
+
+const loaded = new Map<Language, Loaded>();
+let shared: Promise<Engine> | undefined;
 
 /** How long one file may take, in milliseconds; a longer one is not read. */
 const PARSE_LIMIT = 3_000;
@@ -27,31 +35,56 @@ const PARSE_LIMIT = 3_000;
 /** Makes the languages ready. Their grammars lie beside the program; nothing is fetched. */
 export async function loadGrammars(languages: Iterable<Language>): Promise<void> {
   for (const language of languages) {
-    if (parsers.has(language)) continue;
-    // Swift's grammar reads wrongly in an engine that has loaded another one before it: it gets an engine of its own.
-    const { Language: Grammar, Parser } = await engineOf(language === "swift" ? "swift" : "others");
-    const grammar = await Grammar.load(readFileSync(path.join(grammarFolder(), GRAMMAR_FILES[language])));
-    const parser = new Parser();
-    parser.setLanguage(grammar);
-    parsers.set(language, parser);
+    if (loaded.has(language)) continue;
+    const bytes = readFileSync(path.join(grammarFolder(), GRAMMAR_FILES[language]));
+    if (language === "swift") loaded.set(language, await isolated(bytes));
+    else {
+      const { Language: Grammar, Parser } = await (shared ??= startEngine());
+      const grammar = await Grammar.load(bytes);
+      const parser = new Parser();
+      parser.setLanguage(grammar);
+      loaded.set(language, { parser: () => parser, release: () => undefined });
+    }
   }
 }
 
-function engineOf(group: string): Promise<Engine> {
-  let engine = engines.get(group);
-  if (!engine) {
-    engine = startEngine(group);
-    engines.set(group, engine);
-  }
-  return engine;
+/**
+ * An engine of its own for one grammar, whose memory is put back before every file. The scanner of Swift's grammar takes what
+ * earlier files left in memory for its own state, and then reads conditional compilation and the like wrongly.
+ */
+async function isolated(bytes: Uint8Array): Promise<Loaded> {
+  const { Memory } = (
+    globalThis as unknown as { WebAssembly: { Memory: new (size: { initial: number; maximum: number }) => { buffer: ArrayBuffer } } }
+  ).WebAssembly;
+  const memory = new Memory({ initial: 512, maximum: 32_768 });
+  const { Language: Grammar, Parser } = await startEngine({ wasmMemory: memory });
+  const grammar = await Grammar.load(bytes);
+  const all = new Uint8Array(memory.buffer);
+  let used = all.length;
+  while (used > 0 && all[used - 1] === 0) used--;
+  const first = all.slice(0, used);
+  return {
+    parser() {
+      const now = new Uint8Array(memory.buffer);
+      now.fill(0, used);
+      now.set(first);
+      const parser = new Parser();
+      parser.setLanguage(grammar);
+      return parser;
+    },
+    release: (parser) => parser.delete(),
+  };
 }
 
-async function startEngine(group: string): Promise<Engine> {
+async function startEngine(options: Record<string, unknown> = {}): Promise<Engine> {
   // V8's optimising compiler takes seconds for some grammars; its baseline compiler takes milliseconds.
   setFlagsFromString("--liftoff-only");
-  // Another query makes another instance of the module.
-  const engine = (await import(`${pathToFileURL(path.join(grammarFolder(), "web-tree-sitter.js")).href}?${group}`)) as Engine;
-  await engine.Parser.init({ wasmBinary: readFileSync(path.join(grammarFolder(), "web-tree-sitter.wasm")) });
+  // A module that is taken out of the cache is loaded anew, as an engine of its own.
+  const load = createRequire(import.meta.url);
+  const file = path.join(grammarFolder(), "web-tree-sitter.cjs");
+  const engine = load(file) as Engine;
+  Reflect.deleteProperty(load.cache, load.resolve(file));
+  await engine.Parser.init({ ...options, wasmBinary: readFileSync(path.join(grammarFolder(), "web-tree-sitter.wasm")) });
   return engine;
 }
 
@@ -70,12 +103,14 @@ function grammarFolder(): string {
 
 /** The tree of a text; `undefined` when its language is not loaded, or the text takes too long. */
 export function parseTree(language: Language, text: string): SyntaxNode | undefined {
-  const parser = parsers.get(language);
-  if (!parser) return undefined;
+  const ready = loaded.get(language);
+  if (!ready) return undefined;
+  const parser = ready.parser();
   const end = performance.now() + PARSE_LIMIT;
   const tree = parser.parse(text, null, { progressCallback: () => performance.now() > end });
   if (!tree) {
     parser.reset();
+    ready.release(parser);
     return undefined;
   }
   const cursor = tree.walk();
@@ -95,6 +130,7 @@ export function parseTree(language: Language, text: string): SyntaxNode | undefi
   }
   cursor.delete();
   tree.delete();
+  ready.release(parser);
   return root;
 
   function nodeAt(): SyntaxNode {

@@ -6,7 +6,7 @@ export function importsOf(language: Language, statement: string, from: number): 
   switch (language) {
     case "kotlin":
     case "java": {
-      const match = /^import\s+(?:static\s+)?([\w.]+)(\.\*)?(?:\s+as\s+(\w+))?/.exec(statement);
+      const match = /^import\s+(?:static\s+)?([\w.]*\w)(\.\*)?(?:\s+as\s+(\w+))?/.exec(statement);
       if (!match) return [];
       const source = match[1] as string;
       const imported = source.split(".").at(-1) as string;

@@ -5,7 +5,9 @@ import { isScript, type Language } from "./languages.js";
 import { readCodeTree } from "./read.js";
 
 /** Reads a source file whose grammar is loaded; `undefined` when it is not, or the text takes too long. */
-export function readCode(language: Language, text: string): CodeFile | undefined {
+export function readCode(language: Language, source: string): CodeFile | undefined {
+  // Not every grammar knows Windows line ends everywhere; a space in place of the first sign keeps every offset.
+  const text = source.includes("\r") ? source.replace(/\r\n/g, " \n") : source;
   const root = parseTree(language, language === "objc" ? withoutMacros(text) : text);
   if (!root) return undefined;
   const file = readCodeTree(language, text, root);
@@ -32,8 +34,10 @@ function withoutMacros(text: string): string {
     );
 }
 
-/** `const x = require("y")` and `await import("y")` are imports too. */
+/** `export … from "y"`, `const x = require("y")` and `await import("y")` are imports too. */
 function addRequires(file: CodeFile): void {
+  for (const match of file.plain.matchAll(/\bexport\s*(\*(?:\s+as\s+\w+)?|\{[^}]*\})\s*from\s*["']([^"'\n]+)["']/g))
+    file.imports.push({ source: match[2] as string, names: match[1]?.startsWith("{") ? namesOfClause(match[1]) : [], from: match.index });
   for (const match of file.plain.matchAll(
     /(?:\b(?:const|let|var)\s+([\w$]+|\{[^}]*\})\s*=\s*)?(?:await\s+)?\b(?:require|import)\(\s*["']([^"']+)["']\s*\)(?:\.(\w+))?/g,
   )) {

@@ -1,5 +1,5 @@
 import type { CodeArgument, CodeCall, CodeFile, CodeFunction, CodeType, Guard } from "../../model/code.js";
-import { calleeText } from "./callee.js";
+import { calleeText, closing } from "./callee.js";
 import type { SyntaxNode } from "./grammars.js";
 import { guardOf } from "./guard.js";
 import { importsOf } from "./imports.js";
@@ -219,8 +219,10 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     if (!branch || !branch.type.startsWith("if_") || branch.to - branch.from > 400) return undefined;
     const written = slice(branch);
     if (!/\b(?:return|throw)\b/.test(written)) return undefined;
-    const match = /^if\s*\(?([\s\S]{1,200}?)\)?\s*\{?\s*(?:return|throw)\b[^;{}]*;?\s*\}?$/.exec(written);
-    return match ? guardOf(match[1] ?? "", true) : undefined;
+    const open = /^if\s*/.exec(written)?.[0].length ?? 0;
+    const end = written[open] === "(" ? closing(written, open) + 1 : written.indexOf("{");
+    if (end <= open || !/^\s*\{?(?:[^{}]*[;\n])?\s*(?:return|throw)\b[^{}]*\}?\s*$/.test(written.slice(end))) return undefined;
+    return guardOf(written.slice(open, end), true);
   }
 
   function addCall(
