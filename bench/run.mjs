@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
-import { writeFleet, writeWithSheets, writeWorkspace } from "./workspace.mjs";
+import { writeFleet, writeSmall, writeSources, writeWithSheets, writeWorkspace } from "./workspace.mjs";
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const program = path.join(here, "../bin/enredo.js");
@@ -65,6 +65,10 @@ try {
   await ratio("one app of each kind", writeFleet);
   await ratio("200 packages, a sheet of 60 needs", (root) => writeWithSheets(root, { packages: 200, needs: 60 }));
   await ratio("200 packages, no sheet", (root) => writeWithSheets(root, { packages: 200, needs: 0 }));
+  await ratio("5000 source files in four languages", (root) => writeSources(root, { files: 5000, calls: 100 }));
+  const withCode = await ratio("small app with its source code", (root) => writeSmall(root, { sources: true }));
+  const withoutCode = await ratio("small app without it", (root) => writeSmall(root, { sources: false }));
+  console.log(`source code of a small app: ${(withCode / withoutCode).toFixed(2)} times the time without it`);
   const small = await ratio("100-modules", modules(100));
   const large = await ratio("1000-modules", modules(1000));
   const tiny = await ratio("1-module", modules(1));

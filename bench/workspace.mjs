@@ -187,3 +187,98 @@ export function writeWithSheets(root, { packages, needs }) {
   const lines = Array.from({ length: needs }, (_, index) => `  - ${kinds[index % kinds.length](index)}`);
   write(root, "enredo/sheets/package-0.sdk.yaml", `sdk: package-0\npackages: { npm: package-0 }\nneeds:\n${lines.join("\n")}\n`);
 }
+
+/** A source file of one language that names no SDK, of about fifty lines; every `calls`-th one calls one. */
+function sourceFile(language, index, calls) {
+  const sdk = index % calls === 0;
+  const body = Array.from({ length: 12 }, (_, line) => line);
+  switch (language) {
+    case "kt":
+      return `package example.maresia.big.part${index % 40}\n\nimport android.content.Context\n${sdk ? "import example.quaymap.Quaymap\n" : ""}\nclass Screen${index}(private val context: Context) {\n${body.map((line) => `    private fun work${line}(value: Int): Int {\n        val next = value * ${line} + ${index}\n        return if (next > 100) next - 100 else next\n    }\n`).join("\n")}\n    fun show() {\n        ${sdk ? `Quaymap.show("harbour${index}")` : `println(work${index % 12}(${index}))`}\n    }\n}\n`;
+    case "java":
+      return `package example.maresia.big.old${index % 40};\n\nimport android.content.Context;\n\npublic class Form${index} {\n${body.map((line) => `    private int work${line}(int value) {\n        int next = value * ${line} + ${index};\n        return next > 100 ? next - 100 : next;\n    }\n`).join("\n")}\n    public void show(Context context) {\n        ${sdk ? `example.quaymap.Quaymap.show("harbour${index}");` : `System.out.println(work${index % 12}(${index}));`}\n    }\n}\n`;
+    case "swift":
+      return `import Foundation\n${sdk ? "import QuaymapSDK\n" : ""}\nfinal class Screen${index} {\n${body.map((line) => `  private func work${line}(_ value: Int) -> Int {\n    let next = value * ${line} + ${index}\n    return next > 100 ? next - 100 : next\n  }\n`).join("\n")}\n  func show() {\n    ${sdk ? `Quaymap.show("harbour${index}")` : `print(work${index % 12}(${index}))`}\n  }\n}\n`;
+    default:
+      return `import { useState } from "react";\nimport { Text } from "react-native";\n${sdk ? 'import Quaymap from "@quaymap/react-native";\n' : ""}\n${body.map((line) => `function work${line}(value: number): number {\n  const next = value * ${line} + ${index};\n  return next > 100 ? next - 100 : next;\n}\n`).join("\n")}\nexport function Screen${index}() {\n  const [count] = useState(work${index % 12}(${index}));\n  ${sdk ? `Quaymap.show("harbour${index}");` : ""}\n  return <Text>{count}</Text>;\n}\n`;
+  }
+}
+
+/** A hybrid app with many source files in four languages, of which one in `calls` calls an SDK. */
+export function writeSources(root, { files, calls }) {
+  write(
+    root,
+    "package.json",
+    `${JSON.stringify({ name: "big", dependencies: { "react-native": "0.80.0", "@quaymap/react-native": "4.2.0" } }, undefined, 2)}\n`,
+  );
+  write(root, "node_modules/@quaymap/react-native/package.json", '{ "name": "@quaymap/react-native", "version": "4.2.0" }\n');
+  write(root, "node_modules/@quaymap/react-native/android/build.gradle", "apply plugin: 'com.android.library'\n");
+  write(
+    root,
+    "node_modules/@quaymap/react-native/RNQuaymap.podspec",
+    "Pod::Spec.new do |s|\n  s.name = 'RNQuaymap'\n  s.version = '4.2.0'\nend\n",
+  );
+  nativeApp(root, "android", 0);
+  write(
+    root,
+    "android/app/src/main/AndroidManifest.xml",
+    '<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n  <application android:name=".BigApplication" />\n</manifest>\n',
+  );
+  write(
+    root,
+    "android/app/src/main/java/example/maresia/big/BigApplication.kt",
+    "package example.maresia.big\n\nimport android.app.Application\nimport example.quaymap.Quaymap\n\nclass BigApplication : Application() {\n    override fun onCreate() {\n        super.onCreate()\n        Quaymap.start(this)\n    }\n}\n",
+  );
+  write(root, "ios/Podfile", "platform :ios, '15.1'\ntarget 'Big' do\n  use_native_modules!\n  pod 'QuaymapSDK', '4.2.0'\nend\n");
+  write(root, "ios/Big.xcodeproj/project.pbxproj", xcodeProject());
+  write(
+    root,
+    "ios/Big/AppDelegate.swift",
+    "import QuaymapSDK\nimport UIKit\n\n@main\nclass AppDelegate: UIResponder, UIApplicationDelegate {\n  func application(_ application: UIApplication, didFinishLaunchingWithOptions options: [UIApplication.LaunchOptionsKey: Any]?) -> Bool {\n    Quaymap.start()\n    return true\n  }\n}\n",
+  );
+  write(
+    root,
+    "index.js",
+    'import { AppRegistry } from "react-native";\nimport { Screen0 } from "./src/Screen0";\n\nAppRegistry.registerComponent("Big", () => Screen0);\n',
+  );
+  write(
+    root,
+    "enredo/sheets/quaymap.sdk.yaml",
+    'sdk: quaymap\npackages:\n  maven: example.quaymap:quaymap-android\n  cocoapods: QuaymapSDK\n  npm: "@quaymap/react-native"\nneeds:\n  - on: both\n    start: { android: Quaymap.start, ios: Quaymap.start, at: launch }\n  - on: both\n    use: { android: Quaymap.show, ios: Quaymap.show, shared: Quaymap.show }\n',
+  );
+  for (let index = 0; index < files; index++) {
+    const [language, folder, name] = [
+      ["kt", `android/app/src/main/java/example/maresia/big/part${index % 40}`, `Screen${index}.kt`],
+      ["java", `android/app/src/main/java/example/maresia/big/old${index % 40}`, `Form${index}.java`],
+      ["swift", "ios/Big", `Screen${index}.swift`],
+      ["tsx", "src", `Screen${index}.tsx`],
+    ][index % 4];
+    write(root, `${folder}/${name}`, sourceFile(language, index, calls));
+  }
+}
+
+/** The demo's native app, with its source code or without. */
+export function writeSmall(root, { sources }) {
+  const demo = path.join(path.dirname(fileURLToPath(import.meta.url)), "../demo");
+  cpSync(path.join(demo, "pilot/project"), root, { recursive: true, filter: (file) => sources || !/\.(kt|java|swift)$/.test(file) });
+  cpSync(path.join(demo, "sheets"), path.join(root, "enredo/sheets"), { recursive: true });
+}
+
+function xcodeProject() {
+  return `// !$*UTF8*$!
+{
+  archiveVersion = 1;
+  objectVersion = 56;
+  objects = {
+    P1 = { isa = PBXProject; buildConfigurationList = L1; mainGroup = G1; targets = ( T1, ); };
+    G1 = { isa = PBXGroup; children = ( ); sourceTree = "<group>"; };
+    T1 = { isa = PBXNativeTarget; name = Big; productType = "com.apple.product-type.application"; buildConfigurationList = L2; buildPhases = ( ); };
+    L1 = { isa = XCConfigurationList; buildConfigurations = ( C1, ); defaultConfigurationName = Release; };
+    L2 = { isa = XCConfigurationList; buildConfigurations = ( C2, ); defaultConfigurationName = Release; };
+    C1 = { isa = XCBuildConfiguration; name = Release; buildSettings = { SDKROOT = iphoneos; }; };
+    C2 = { isa = XCBuildConfiguration; name = Release; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; PRODUCT_BUNDLE_IDENTIFIER = example.maresia.big; }; };
+  };
+  rootObject = P1;
+}
+`;
+}

@@ -117,20 +117,23 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
   }
   for (const name of names) asked.add(name);
   if (names.size === 0) return [];
-  const list = [...names];
-  const found = sources.filter(
-    ({ code, text, file, side }) =>
-      code === undefined &&
-      !file.endsWith(".h") &&
-      (side !== "shared" || app.shared) &&
-      list.some((name) => text.includes(name) && mentions(text, name) > 0),
-  );
-  return found.slice(0, MAX_PARSED);
+  const found = new Set<SourceFile>();
+  for (const name of names) {
+    const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
+    if (files.length <= COMMON_NAME)
+      for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
+  }
+  return [...found].slice(0, MAX_PARSED);
 }
 
+/** Calls whose way from an entry point matters; what is merely used can be anywhere. */
 function interest(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): boolean {
-  return matchOf(call, code, source, wanted) !== undefined;
+  const kind = matchOf(call, code, source, wanted)?.kind;
+  return kind !== undefined && kind !== "use";
 }
+
+/** A name that stands in more files than this leads nowhere in particular. */
+const COMMON_NAME = 40;
 
 interface Match {
   sdk: string;
@@ -294,7 +297,8 @@ function judge(project: Project, index: FolderIndex, code: AppCode): CodeFacts {
       source.side === "shared" && file.language === "csharp"
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
         : undefined;
-    let why = hit || call.in === -1 ? undefined : reach.never(ref);
+    // What is merely used may be dead; only for what has to run does it matter.
+    let why = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
     if (
       !hit &&
       why === undefined &&

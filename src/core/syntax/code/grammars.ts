@@ -59,10 +59,11 @@ async function isolated(bytes: Uint8Array): Promise<Loaded> {
   const memory = new Memory({ initial: 512, maximum: 32_768 });
   const { Language: Grammar, Parser } = await startEngine({ wasmMemory: memory });
   const grammar = await Grammar.load(bytes);
-  const all = new Uint8Array(memory.buffer);
-  let used = all.length;
-  while (used > 0 && all[used - 1] === 0) used--;
-  const first = all.slice(0, used);
+  const words = new BigUint64Array(memory.buffer);
+  let last = words.length;
+  while (last > 0 && words[last - 1] === 0n) last--;
+  const used = last * 8;
+  const first = new Uint8Array(memory.buffer).slice(0, used);
   return {
     parser() {
       const now = new Uint8Array(memory.buffer);
