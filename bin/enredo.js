@@ -1,5 +1,9 @@
 #!/usr/bin/env node
-import { Errors, execute } from "@oclif/core";
+import * as nodeModule from "node:module";
+
+// From Node 22 on compiled code is kept between runs.
+nodeModule.enableCompileCache?.();
+const { Errors, execute } = await import("@oclif/core");
 
 // A reader that stops reading (`enredo check | head`) is no error.
 process.stdout.on("error", (error) => {

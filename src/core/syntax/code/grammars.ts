@@ -21,7 +21,7 @@ type Engine = typeof WebTreeSitter;
 
 /** A language that is ready: gives a parser, whose memory is as it was when the grammar was loaded. */
 interface Loaded {
-  parser(): Parser;
+  parser(text: string): Parser;
   /** The parser is of no use any more. */
   release(parser: Parser): void;
 }
@@ -64,17 +64,24 @@ async function isolated(bytes: Uint8Array): Promise<Loaded> {
   while (last > 0 && words[last - 1] === 0n) last--;
   const used = last * 8;
   const first = new Uint8Array(memory.buffer).slice(0, used);
+  let clean = true;
   return {
-    parser() {
-      const now = new Uint8Array(memory.buffer);
-      now.fill(0, used);
-      now.set(first);
+    parser(text) {
+      // Only what begins with this sign is read by that part of the scanner.
+      if (!clean && text.includes("#")) putBack();
+      clean = false;
       const parser = new Parser();
       parser.setLanguage(grammar);
       return parser;
     },
     release: (parser) => parser.delete(),
   };
+
+  function putBack(): void {
+    const now = new Uint8Array(memory.buffer);
+    now.fill(0, used);
+    now.set(first);
+  }
 }
 
 async function startEngine(options: Record<string, unknown> = {}): Promise<Engine> {
@@ -106,7 +113,7 @@ function grammarFolder(): string {
 export function parseTree(language: Language, text: string): SyntaxNode | undefined {
   const ready = loaded.get(language);
   if (!ready) return undefined;
-  const parser = ready.parser();
+  const parser = ready.parser(text);
   const end = performance.now() + PARSE_LIMIT;
   const tree = parser.parse(text, null, { progressCallback: () => performance.now() > end });
   if (!tree) {

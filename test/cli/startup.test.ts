@@ -1,0 +1,167 @@
+import { execFileSync } from "node:child_process";
+import { readdirSync, renameSync } from "node:fs";
+import path from "node:path";
+import { beforeAll, describe, expect, it } from "vitest";
+import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+
+let demo: string;
+let clean: string;
+beforeAll(() => {
+  demo = path.join(temporaryFolder(), "fleet");
+  clean = path.join(temporaryFolder(), "fleet");
+  expect(enredo(["demo", demo]).code).toBe(0);
+  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
+});
+
+interface StartupDocument {
+  schema: string;
+  apps: {
+    name: string;
+    sides: Record<
+      string,
+      {
+        steps: { number: number | null; sdk: string | null; what: string; moment: string; marks: { kind: string }[]; side: string }[];
+        others: { what: string; marks: { kind: string }[] }[];
+      }
+    >;
+  }[];
+}
+
+describe("startup", () => {
+  it.each([80, 120])("numbers what runs on each side, at %d columns", (width) => {
+    const { code, stdout } = enredo(["startup", demo, "--app", "pilot"], { env: { COLUMNS: String(width) } });
+    expect(code).toBe(0);
+    expect(stdout).toMatch(/Providers and initializers\n +1 ✗ initializer/);
+    expect(stdout).toMatch(/At launch\n +3 {3}quaymap {2}Quaymap\.setVerbose/);
+    expect(stdout).toMatch(/With the first screen\n +5 ✗ moorid/);
+    expect(stdout).toMatch(/Never reached\n +✗ gullpost/);
+    expect(stdout).toContain("11 steps, 6 with something wrong");
+    for (const line of stdout.split("\n")) if (!line.includes("/")) expect(line.length).toBeLessThanOrEqual(width);
+  });
+
+  it("the mended app starts in order", () => {
+    const { stdout } = enredo(["startup", clean, "--app", "pilot", "--side", "ios"]);
+    expect(stdout).not.toContain("Android\n");
+    expect(stdout.match(/^ +\d {3}\w+/gm)?.map((line) => line.trim())).toEqual([
+      "1   brinelog",
+      "2   quaymap",
+      "3   moorid",
+      "4   gullpost",
+    ]);
+    expect(stdout).toContain("nothing out of order");
+  });
+
+  it("as JSON: steps with their moment and marks", () => {
+    const document = JSON.parse(enredo(["startup", demo, "--json"]).stdout) as StartupDocument;
+    expect(document.schema).toBe("enredo.startup/1");
+    const pilot = document.apps.find(({ name }) => name === "Pilot");
+    expect(pilot?.sides.ios?.steps.map(({ number, sdk, marks }) => [number, sdk, marks.map(({ kind }) => kind).join()])).toEqual([
+      [1, "quaymap", "twice"],
+      [2, "brinelog", "order"],
+      [3, "moorid", ""],
+      [4, "quaymap", ""],
+    ]);
+    expect(pilot?.sides.android?.others.map(({ marks }) => marks[0]?.kind)).toEqual(["never"]);
+    const crew = document.apps.find(({ name }) => name === "crewboard");
+    expect(crew?.sides.android?.steps.map(({ side, what, moment }) => `${side} ${what} ${moment}`)).toEqual([
+      "shared Brinelog.start() launch",
+      "shared Brinelog.setVerbose(…) launch",
+    ]);
+  });
+
+  it("as a graph", () => {
+    const dot = enredo(["startup", demo, "--app", "pilot", "--format", "dot"]).stdout;
+    expect(dot).toMatch(/^digraph startup \{/);
+    expect(dot).toContain('label="Pilot, ios"');
+    expect(dot.match(/style=dashed/g)).toHaveLength(2);
+    expect(dot.match(/\{/g)?.length).toBe(dot.match(/\}/g)?.length);
+    const mermaid = enredo(["startup", demo, "--app", "pilot", "--format", "mermaid"]).stdout;
+    expect(mermaid).toMatch(/^flowchart TB\n {2}subgraph g0\["Pilot, android"\]/);
+    expect(mermaid).toContain(":::wrong");
+  });
+
+  it("an app without source code says so", () => {
+    const folder = temporaryFolder({
+      "settings.gradle": "include ':app'\n",
+      "app/build.gradle":
+        "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\n",
+    });
+    const { code, stdout } = enredo(["startup", folder]);
+    expect(code).toBe(0);
+    expect(stdout).toContain("no source code with an entry point was found");
+  });
+});
+
+describe("confirm", () => {
+  it("the good log of the demo, and the one in which an SDK stays silent", () => {
+    const good = enredo(["confirm", path.join(demo, "pilot/logs/android-launch.log"), demo]);
+    expect(good.code).toBe(0);
+    expect(good.stdout).toMatch(/1 ✓ quaymap +came up/);
+    expect(good.stdout).toContain("2 came up, 0 stay silent, 2 not known");
+    const silent = enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo], { env: { COLUMNS: "80" } });
+    expect(silent.code).toBe(1);
+    expect(silent.stdout).toMatch(/✗ gullpost +silent/);
+    expect(silent.stdout).toContain("came up after quaymap, which must come later");
+    expect(silent.stdout).toContain("error: Quaymap is started a second time");
+    expect(enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--fail-on", "never"]).code).toBe(0);
+  });
+
+  it("as JSON", () => {
+    const document = JSON.parse(enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--json"]).stdout) as {
+      schema: string;
+      log: { form: string };
+      apps: { name: string; sides: { ios: { sdk: string; state: string; severity: string | null }[] } }[];
+    };
+    expect(document.schema).toBe("enredo.confirm/1");
+    expect(document.log.form).toBe("Apple log");
+    expect(document.apps.map(({ name }) => name)).toEqual(["Pilot"]);
+    expect(document.apps[0]?.sides.ios.find(({ sdk }) => sdk === "gullpost")).toMatchObject({ state: "silent", severity: "error" });
+  });
+
+  it.each([
+    [["confirm", "nowhere.log"], /there is no log nowhere\.log/],
+    [["confirm", ROOT], /is no file/],
+    [["confirm"], /Missing 1 required arg/],
+  ])("%j ends with what to do", (args, message) => {
+    const { code, stderr } = enredo(args);
+    expect(code).toBe(2);
+    expect(stderr).toMatch(message);
+    expect(stderr).not.toMatch(/^ +at /m);
+  });
+
+  it("an empty log, and a log of a side that no app has", () => {
+    const folder = temporaryFolder({
+      "empty.log": "\n",
+      "ios.log": "2026-11-25 09:14:03.482 Pilot[1:4] x\n",
+      "app/settings.gradle": "include ':app'\n",
+      "app/app/build.gradle":
+        "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\n",
+    });
+    expect(enredo(["confirm", path.join(folder, "empty.log"), folder])).toMatchObject({ code: 2 });
+    const { code, stderr } = enredo(["confirm", path.join(folder, "ios.log"), folder]);
+    expect([code, stderr.includes("no app here has that side")]).toEqual([2, true]);
+  });
+});
+
+describe("the packed program", () => {
+  it("reads source code after it was packed and installed in an empty folder", () => {
+    const folder = temporaryFolder();
+    const npm = (args: string[], cwd: string) =>
+      execFileSync(process.platform === "win32" ? "npm.cmd" : "npm", args, {
+        cwd,
+        encoding: "utf8",
+        stdio: ["ignore", "pipe", "ignore"],
+        shell: process.platform === "win32",
+      });
+    npm(["pack", "--ignore-scripts", "--pack-destination", folder], ROOT);
+    const [tarball = ""] = readdirSync(folder).filter((name) => name.endsWith(".tgz"));
+    renameSync(path.join(folder, tarball), path.join(folder, "enredo.tgz"));
+    write(folder, { "package.json": "{}" });
+    npm(["install", "--no-audit", "--no-fund", "./enredo.tgz"], folder);
+    const program = path.join(folder, "node_modules/enredo/bin/enredo.js");
+    const stdout = execFileSync(process.execPath, [program, "startup", demo, "--json"], { cwd: folder, encoding: "utf8" });
+    const document = JSON.parse(stdout) as StartupDocument;
+    expect(document.apps.find(({ name }) => name === "Pilot")?.sides.ios?.steps).toHaveLength(4);
+    expect(readdirSync(path.join(folder, "node_modules"))).not.toContain("web-tree-sitter");
+  }, 240_000);
+});
