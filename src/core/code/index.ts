@@ -532,7 +532,7 @@ function unnamedClasses({ app, components, sources }: AppCode, program: Program,
       for (const type of code.types)
         if (
           type.annotations.includes("CapacitorPlugin") &&
-          !sources.some(({ file, text }) => file !== source.file && mentions(text, type.name) > 0)
+          !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
         )
           found.push({
             name: type.name,

@@ -223,7 +223,11 @@ export class Reach {
     const guid = /^guid:\s*([0-9a-f]{32})/m.exec(this.project.text(`${source.file}.meta`)?.text ?? "")?.[1];
     if (guid === undefined) return true;
     const scenes = this.otherTexts().filter(({ file }) => /\.(unity|prefab|asset)$/.test(file));
-    if (scenes.length === 0 || scenes.some(({ text, file }) => file.endsWith(".unity") && !text.startsWith("%YAML"))) return true;
+    if (
+      !scenes.some(({ file }) => /\.(unity|prefab)$/.test(file)) ||
+      scenes.some(({ text, file }) => file.endsWith(".unity") && !text.startsWith("%YAML"))
+    )
+      return true;
     if (scenes.some(({ text }) => text.includes(guid))) return true;
     return (
       this.sources.some(({ text, file }) => file !== source.file && new RegExp(`\\b${escaped(type)}\\b`).test(text)) ||

@@ -74,7 +74,7 @@ export const IOS_STEPS: readonly LifeCycleStep[] = [
 
 /** Source: learn.microsoft.com, ".NET MAUI app startup" and "App lifecycle". */
 export const DOTNET_STEPS: readonly LifeCycleStep[] = [
-  { names: ["CreateMauiApp"], of: /./, moment: "launch", rank: 20, title: "CreateMauiApp" },
+  { names: ["CreateMauiApp"], of: /^/, moment: "launch", rank: 20, title: "CreateMauiApp" },
   {
     names: ["init"],
     of: /(^|\s)(Application|PrismApplication|FormsApplication)(\s|$)/,
