@@ -61,6 +61,8 @@ try {
   draw("check-hybrid", ["check", "apps/crewboard"]);
   draw("levels", ["levels", "apps"]);
   draw("trace", ["trace", "quaymap", "apps", "--app", "deckpass"]);
+  draw("startup", ["startup", "apps", "--app", "pilot"]);
+  draw("confirm", ["confirm", "apps/pilot/logs/ios-launch.log", "apps"]);
   draw("compare", ["compare", "apps"]);
   draw("sheet-list", ["sheet", "list", "apps"]);
 } finally {

@@ -9,6 +9,7 @@ import { androidComponents, type AndroidComponents } from "../platforms/android/
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 import { loadGrammars } from "../syntax/code/index.js";
 import { readBridges } from "./bridges.js";
+import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
 import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
@@ -197,12 +198,13 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
   return { sdk: imported.sdk, kind: "likeStart", name: call.callee, exact: true };
 }
 
-function emptyFacts({ sources, wanted }: AppCode): CodeFacts {
+function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
   return {
     calls: [],
     imports: importFacts(sources),
     missingImports: [],
+    elsewhere: importsElsewhere(app, sources),
     mentioned: mentionsOfStarts(sources, wanted),
     autoStarts: [],
     bridges: [],

@@ -78,6 +78,7 @@ export function statedIos(side: StatedSide, name: string, settings: Record<strin
     linked: [],
     embedded: [],
     resources: [],
+    sources: [],
     synchronized: [],
     scripts: [],
     packageProducts: [],

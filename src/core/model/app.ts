@@ -60,6 +60,8 @@ export interface IosSide extends Side {
   side: "ios";
   projectFile: string;
   targets: IosTarget[];
+  /** Every target of the project, extensions and frameworks too. */
+  allTargets: IosTarget[];
   /** The target that is shipped. */
   target: IosTarget;
   usesPods: boolean;

@@ -174,6 +174,8 @@ export interface CodeFacts {
   mentioned: { sdk: string; name: string; side: SideName; at: Place }[];
   autoStarts: AutoStart[];
   bridges: BridgeFact[];
+  /** Imports of packages that another module or target declares. */
+  elsewhere: { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: "android" | "ios"; at: Place }[];
   /** Packages with native code that no own file mentions in any way. */
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */

@@ -17,7 +17,20 @@ const FILLERS = new Set([
   "lib",
   "library",
 ]);
-const GENERIC = new Set(["react-native", "core", "app", "sdk", "mobile", "native", "client", "react-native-sdk", "rn"]);
+const GENERIC = new Set([
+  "react-native",
+  "core",
+  "app",
+  "sdk",
+  "mobile",
+  "native",
+  "client",
+  "react-native-sdk",
+  "rn",
+  "capacitor",
+  "expo",
+  "cordova",
+]);
 
 /**
  * A short id for the SDK that a package belongs to, from its name alone, so that `quaymap-android`, `QuaymapSDK` and

@@ -1,3 +1,4 @@
+import { declaredElsewhere } from "./source/declared-elsewhere.js";
 import { debugLeftOn } from "./start/debug-left-on.js";
 import { importMissing } from "./start/import-missing.js";
 import { startMissing } from "./start/missing.js";
@@ -87,6 +88,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   insecure,
   outsideProject,
   binaryMissing,
+  declaredElsewhere,
   buildPlugin,
   workspaceBypassed,
   belowNeed,

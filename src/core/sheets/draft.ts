@@ -15,6 +15,10 @@ const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
   swiftpm: "swiftpm",
   carthage: "carthage",
   npm: "npm",
+  pub: "pub",
+  nuget: "nuget",
+  unity: "unity",
+  cordova: "cordova",
   binary: "binary",
 };
 
@@ -168,8 +172,29 @@ export function draftSheet(app: App, sdk: string): string | undefined {
       embedded === (form === "dynamic") ? undefined : "the app links it another way",
     );
   }
+  draftCode(app, sdk, need);
   if (lines.length === before) lines[lines.length - 1] = "needs: []";
   return `${lines.join("\n")}\n`;
+}
+
+/** Starts and imports in the app's own code. */
+function draftCode(
+  app: App,
+  sdk: string,
+  need: (side: SideName | "both", kind: string, value: string, place: Place | undefined, unsure?: string) => void,
+): void {
+  const told = new Set<string>();
+  for (const { sdk: own, side, kind, callee, reach, moment, at } of app.code?.calls ?? []) {
+    if (own !== sdk || (kind !== "likeStart" && kind !== "start") || reach === "never" || told.has(`${side} ${callee}`)) continue;
+    told.add(`${side} ${callee}`);
+    const when = moment === "launch" || moment === "beforeLaunch" || moment === "provider" ? ", at: launch" : "";
+    need(side, "start", `{ ${side}: ${scalar(callee)}${when} }`, at, kind === "likeStart" ? "it is named like a start" : undefined);
+  }
+  for (const { sdk: own, side, package: name, at } of app.code?.imports ?? []) {
+    if (own !== sdk || side !== "shared" || told.has(`import ${name}`)) continue;
+    told.add(`import ${name}`);
+    need(side, "import", scalar(name), at);
+  }
 }
 
 function draftKeys(

@@ -53,6 +53,7 @@ export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide 
     folder: xcode.folder,
     projectFile: xcode.file,
     targets,
+    allTargets: context.xcode.targets,
     target,
     ids: [],
     levels: [],

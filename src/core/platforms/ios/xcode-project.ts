@@ -22,6 +22,8 @@ export interface IosTarget {
   embedded: { name: string; at: Place }[];
   /** Files that the target copies into the app, relative to the survey's root. */
   resources: string[];
+  /** Source files that the target compiles. */
+  sources: string[];
   /** Folders whose files belong to the target by lying there. */
   synchronized: string[];
   /** Texts of the target's script phases. */
@@ -123,17 +125,18 @@ export function readXcodeProject(project: Project, path: string): XcodeProject |
     const linked: IosTarget["linked"] = [];
     const embedded: IosTarget["embedded"] = [];
     const resources: string[] = [];
+    const sources: string[] = [];
     const scripts: string[] = [];
     for (const phase of phases) {
       const isa = textAt(phase, "isa");
       if (isa === "PBXShellScriptBuildPhase") scripts.push(textAt(phase, "shellScript") ?? "");
-      if (isa === "PBXResourcesBuildPhase") {
+      if (isa === "PBXResourcesBuildPhase" || isa === "PBXSourcesBuildPhase") {
         for (const buildFile of ids(at(phase, "files")).map(get)) {
           const reference = textAt(buildFile, "fileRef") ?? "";
           // A localized file is a group of its languages.
           for (const id_ of [reference, ...ids(at(get(reference), "children"))]) {
             const resolved = paths.get(id_)?.resolved;
-            if (resolved !== undefined) resources.push(resolved);
+            if (resolved !== undefined) (isa === "PBXSourcesBuildPhase" ? sources : resources).push(resolved);
           }
         }
       }
@@ -160,6 +163,7 @@ export function readXcodeProject(project: Project, path: string): XcodeProject |
       linked,
       embedded,
       resources,
+      sources,
       synchronized: ids(at(target, "fileSystemSynchronizedGroups")).flatMap((group) => paths.get(group)?.resolved ?? []),
       scripts,
       packageProducts,

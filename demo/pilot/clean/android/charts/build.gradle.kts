@@ -14,4 +14,5 @@ android {
 
 dependencies {
     api(libs.quaymap)
+    implementation(libs.gullpost)
 }

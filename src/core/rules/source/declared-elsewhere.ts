@@ -1,0 +1,37 @@
+import { brokenFileOf } from "../../doubt.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (charts: string) => ({
+  ...androidExample(
+    `${androidBlock()}dependencies {\n  implementation project(':charts')\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`,
+  ),
+  "settings.gradle": "include ':app', ':charts'\n",
+  "charts/build.gradle": `apply plugin: 'com.android.library'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    minSdk 24\n  }\n}\n${charts}`,
+  "charts/src/main/java/example/maresia/charts/Chart.kt":
+    "package example.maresia.charts\n\nimport example.quaymap.Quaymap\n\nclass Chart {\n  fun show() = Quaymap.show()\n}\n",
+});
+
+export const declaredElsewhere = defineRule({
+  name: "source/declared-elsewhere",
+  severity: "warning",
+  title: "A package is declared in one module or target, and the code of another imports it",
+  looksAt:
+    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links.",
+  silentFor: "Apps of one module or target, and shared code.",
+  why: "The module does not build by itself, or builds only as long as another one happens to bring the package in.",
+  mend: "Declare the package in the module or target whose code imports it.",
+  examples: { reported: app(""), silent: app("dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n") },
+  check({ app: model }) {
+    // What a file declares that could not be read in full is not known.
+    const found = (model.code?.elsewhere ?? []).filter(({ side }) => brokenFileOf(model, side) === undefined);
+    return found.map(({ sdk, package: name, owner, declaredIn, side, at }) => ({
+      side,
+      sdk,
+      message: `${owner} imports ${name}, and only ${declaredIn.join(", ")} declares it`,
+      fix: `declare ${name} in ${owner} too`,
+      places: [at],
+      subject: `${name} ${owner}`,
+    }));
+  },
+});
