@@ -88,6 +88,7 @@ const FINDINGS: Record<string, string[]> = {
     "warning source/declared-elsewhere android pilot/android/charts/src/main/java/example/maresia/pilot/charts/ChartNews.kt:3",
     "warning source/insecure android pilot/android/settings.gradle.kts:15",
     "warning start/debug-left-on android pilot/android/app/src/main/java/example/maresia/pilot/PilotApplication.kt:10",
+    "warning parity/one-sided ios pilot/android/app/src/main/java/example/maresia/pilot/MainActivity.kt:11",
     "warning start/twice ios pilot/ios/Pilot/PilotApp.swift:12",
     "warning version/withdrawn ios pilot/ios/Pilot.xcodeproj/project.pbxproj:267",
     "note permit/unneeded android pilot/android/app/src/main/AndroidManifest.xml:6",

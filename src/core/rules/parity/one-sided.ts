@@ -4,6 +4,7 @@ import type { RawFinding } from "../../model/finding.js";
 import { baseName } from "../../model/paths.js";
 import type { PackageKey } from "../../sheets/kinds.js";
 import type { Sheet } from "../../sheets/sheet.js";
+import { codeName } from "../../wiring/code-names.js";
 import { presenceOf } from "../../wiring/match.js";
 import { androidBlock, androidExample, iosExample, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -26,14 +27,18 @@ export const oneSided = defineRule({
   severity: "warning",
   title: "An SDK is on one side only",
   looksAt:
-    "SDKs whose sheet has packages for both sides, in apps with both sides; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
+    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
   why: "A feature was added on one side and forgotten on the other, or taken out on one only.",
   mend: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
   examples: { reported: app("  pod 'TollbuoyKit', '3.1.0'\n"), silent: app("  pod 'QuaymapSDK', '4.2.0'\n") },
   check({ app: model, sheets, settings }) {
     if (!model.android || !model.ios) return [];
-    return [...sheets.flatMap((sheet) => oneSidedSdk(model, sheet, settings.oneSided)), ...halfPairs(model)];
+    return [
+      ...sheets.flatMap((sheet) => oneSidedSdk(model, sheet, settings.oneSided)),
+      ...sheets.flatMap((sheet) => oneSidedFeatures(model, sheet, settings.oneSided)),
+      ...halfPairs(model),
+    ];
   },
 });
 
@@ -60,6 +65,40 @@ function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFindi
       subject: `${sheet.sdk} ${side}`,
     },
   ];
+}
+
+/** Calls that a sheet lists under use for both sides, and that the native code of one side makes only. */
+function oneSidedFeatures(app: App, sheet: Sheet, meant: readonly string[]): RawFinding[] {
+  const { code } = app;
+  if (!code || meant.includes(sheet.sdk) || app.kind !== "native" || !presenceOf(app, sheet, "android") || !presenceOf(app, sheet, "ios"))
+    return [];
+  if (
+    (["android", "ios"] as const).some(
+      (side) => brokenFileOf(app, side) !== undefined || !code.files.some((files) => files.side === side && files.searched > 0),
+    )
+  )
+    return [];
+  return sheet.needs.flatMap((need): RawFinding[] => {
+    const names = { android: codeName(need.value, "android"), ios: codeName(need.value, "ios") };
+    if (need.kind !== "use" || need.on !== "both" || names.android === undefined || names.ios === undefined) return [];
+    const calls = code.calls.filter(
+      ({ sdk, kind, name }) => sdk === sheet.sdk && kind === "use" && (name === names.android || name === names.ios),
+    );
+    const [first] = calls;
+    if (!first || calls.some(({ side }) => side !== first.side) || (first.side !== "android" && first.side !== "ios")) return [];
+    const other = first.side === "android" ? "ios" : "android";
+    const title = other === "ios" ? "iOS" : "Android";
+    return [
+      {
+        side: other,
+        sdk: sheet.sdk,
+        message: `${first.callee} of ${sheet.sdk} is called on ${other === "ios" ? "Android" : "iOS"} only; the ${title} code does not call ${names[other] ?? ""}`,
+        fix: `call it on ${title} too, or list ${sheet.sdk} under mayDiffer.oneSided in enredo.yaml`,
+        places: [first.at],
+        subject: `${sheet.sdk} use ${names.android} ${first.side}`,
+      },
+    ];
+  });
 }
 
 function halfPairs(app: App): RawFinding[] {

@@ -1,0 +1,9 @@
+import Moorid
+import SwiftUI
+
+struct RouteNotes: View {
+  var body: some View {
+    Text("No notes for this route yet")
+      .onAppear { Moorid.signIn() }
+  }
+}
