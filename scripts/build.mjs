@@ -24,7 +24,7 @@ await build({
   mainFields: ["module", "main"],
   target: "node20",
   // What stays outside is either loaded by oclif itself or rarely needed.
-  external: ["@oclif/core"],
+  external: ["@oclif/core", "@cyclonedx/cyclonedx-library", "junit-report-builder"],
   banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
   chunkNames: "chunks/[name]-[hash]",
   sourcemap: false,

@@ -1,6 +1,10 @@
+import { existsSync } from "node:fs";
 import { Flags } from "@oclif/core";
+import type { Report } from "../core/check.js";
 import { SEVERITIES } from "../core/settings/settings.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem } from "./base.js";
+
+const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
 
 export default class CheckCommand extends EnredoCommand {
   static override summary = "Does it hold together: findings, with file and line, why they matter and what to do";
@@ -8,12 +12,13 @@ export default class CheckCommand extends EnredoCommand {
   static override examples = [
     "<%= config.bin %> check",
     "<%= config.bin %> check --fail-on warning",
-    "<%= config.bin %> check --json --output report.json",
+    "<%= config.bin %> check --format sarif --output enredo.sarif",
+    "<%= config.bin %> check --baseline enredo-baseline.json",
   ];
   static override args = DIR_ARG;
   static override flags = {
     ...COMMON_FLAGS,
-    format: Flags.string({ description: "form of the output", options: ["text", "json"], default: "text" }),
+    format: Flags.string({ description: "form of the output", options: FORMATS, default: "text" }),
     "fail-on": Flags.string({
       description: "lowest severity that makes the exit code 1",
       options: [...SEVERITIES, "never"],
@@ -21,23 +26,74 @@ export default class CheckCommand extends EnredoCommand {
     }),
     "min-severity": Flags.string({ description: "lowest severity that is shown", options: [...SEVERITIES], default: "note" }),
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
+    baseline: Flags.string({ description: "report only what is new since this file was written", helpValue: "FILE" }),
+    "write-baseline": Flags.boolean({ description: "write the findings of now to the file of --baseline", dependsOn: ["baseline"] }),
   };
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CheckCommand);
-    const report = await this.checkReport(args.dir, flags);
+    let report = await this.checkReport(args.dir, flags);
+    if (flags.baseline !== undefined) {
+      if (flags["write-baseline"]) {
+        const { baselineOf } = await import("../core/index.js");
+        this.output(this.json(baselineOf(report)), flags.baseline);
+        process.stderr.write(`enredo: ${report.findings.length} findings written to ${flags.baseline}\n`);
+        return;
+      }
+      report = await this.sinceBaseline(report, flags.baseline);
+    }
     const failing = flags["fail-on"] !== "never" && report.findings.some(({ severity }) => rank(severity) <= rank(flags["fail-on"]));
     const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-    if (flags.json || flags.format === "json") {
-      const { checkDocument } = await import("../views/json/documents.js");
-      this.output(this.json(checkDocument(shown)), flags.output);
-    } else {
-      const { checkText } = await import("../views/text/check.js");
-      this.output(
-        checkText(shown, this.style(flags, flags.output !== undefined), { verbose: flags.verbose, quiet: flags.quiet }),
-        flags.output,
-      );
-    }
+    const format = flags.json ? "json" : flags.format;
+    this.output(await this.rendered(shown, format, flags), flags.output);
     process.exitCode = failing ? 1 : 0;
+  }
+
+  private async sinceBaseline(report: Report, file: string): Promise<Report> {
+    if (!existsSync(file)) throw new UsageProblem(`there is no baseline ${file}; --write-baseline writes it`);
+    const { againstBaseline, readBaseline } = await import("../core/index.js");
+    const read = readBaseline(readText(file));
+    if (!read.ok) throw new UsageProblem(`${file} ${read.why}; write it again with --write-baseline`);
+    const { report: fresh, known, gone } = againstBaseline(report, read.baseline);
+    if (known > 0) process.stderr.write(`enredo: ${known} known by ${file}\n`);
+    if (gone.length > 0) {
+      process.stderr.write(
+        `enredo: ${gone.length} of ${file} ${gone.length === 1 ? "is" : "are"} gone; --write-baseline makes it shorter\n`,
+      );
+      for (const { rule, app, message } of gone.slice(0, 5)) process.stderr.write(`  gone: ${app} ${rule} ${message}\n`);
+    }
+    return fresh;
+  }
+
+  private async rendered(
+    report: Report,
+    format: string,
+    flags: { output?: string; verbose?: boolean; quiet?: boolean; "fail-on": string; "no-color"?: boolean },
+  ): Promise<string> {
+    switch (format) {
+      case "json":
+        return this.json((await import("../views/json/documents.js")).checkDocument(report));
+      case "sarif": {
+        const [{ sarifLog }, { RULES }] = await Promise.all([import("../views/ci/sarif.js"), import("../core/index.js")]);
+        return this.json(sarifLog(report, RULES, this.config.version));
+      }
+      case "junit": {
+        const [{ junitXml }, { RULES }] = await Promise.all([import("../views/ci/junit.js"), import("../core/index.js")]);
+        return junitXml(report, RULES, (severity) => flags["fail-on"] !== "never" && rank(severity) <= rank(flags["fail-on"]));
+      }
+      case "markdown":
+        return (await import("../views/markdown/check.js")).checkMarkdown(report);
+      case "github":
+        return (await import("../views/ci/annotations.js")).githubAnnotations(report);
+      case "gitlab":
+        return this.json((await import("../views/ci/annotations.js")).codeQuality(report));
+      default: {
+        const { checkText } = await import("../views/text/check.js");
+        return checkText(report, this.style(flags, flags.output !== undefined), {
+          verbose: flags.verbose ?? false,
+          quiet: flags.quiet ?? false,
+        });
+      }
+    }
   }
 }

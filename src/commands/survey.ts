@@ -1,3 +1,4 @@
+import { Flags } from "@oclif/core";
 import type { SideName } from "../core/model/facts.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
 
@@ -5,12 +6,20 @@ export default class SurveyCommand extends EnredoCommand {
   static override summary = "What is in here: apps, sides, ids, levels, SDKs with route, declared and locked version";
   static override examples = ["<%= config.bin %> survey", "<%= config.bin %> survey apps/deckpass --json"];
   static override args = DIR_ARG;
-  static override flags = COMMON_FLAGS;
+  static override flags = {
+    ...COMMON_FLAGS,
+    format: Flags.string({ description: "form of the output", options: ["text", "json", "cyclonedx"], default: "text" }),
+  };
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(SurveyCommand);
     const { survey } = await this.load(args.dir, flags);
-    if (flags.json) {
+    if (!flags.json && flags.format === "cyclonedx") {
+      const { cycloneDx } = await import("../views/json/cyclonedx.js");
+      this.output(cycloneDx(survey, this.config.version));
+      return;
+    }
+    if (flags.json || flags.format === "json") {
       const { surveyDocument } = await import("../views/json/documents.js");
       this.output(this.json(surveyDocument(survey)));
       return;
