@@ -151,25 +151,28 @@ describe("a baseline", () => {
     enredo(["demo", folder]);
     const file = path.join(temporaryFolder(), "known.json");
     const app = path.join(folder, "crewboard");
-    expect(enredo(["check", app, "--baseline", file])).toMatchObject({ code: 2 });
-    expect(enredo(["check", app, "--baseline", file, "--write-baseline"])).toMatchObject({ code: 0, stdout: "" });
-    const same = enredo(["check", app, "--baseline", file]);
+    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file])).toMatchObject({ code: 2 });
+    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--write-baseline"])).toMatchObject({
+      code: 0,
+      stdout: "",
+    });
+    const same = enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]);
     expect(same.code).toBe(0);
     expect(same.stdout).toContain("nothing to report");
     // Moved lines and comments change nothing; another value does.
     const gradle = path.join(app, "android/app/build.gradle");
     const text = readFileSync(gradle, "utf8");
     write(app, { "android/app/build.gradle": `// moved\n\n\n${text}` });
-    expect(enredo(["check", app, "--baseline", file]).code).toBe(0);
+    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]).code).toBe(0);
     write(app, {
       "android/app/build.gradle": `${text}\ndependencies {\n    implementation 'example.tidewire:tidewire-android:+'\n}\n`,
     });
-    const fresh = enredo(["check", app, "--baseline", file, "--fail-on", "warning"]);
+    const fresh = enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--fail-on", "warning"]);
     expect(fresh.code).toBe(1);
     expect(fresh.stdout).toContain("version/floating");
     const main = readFileSync(path.join(app, "lib/main.dart"), "utf8");
     write(app, { "android/app/build.gradle": text, "lib/main.dart": main.replace("  Brinelog.setVerbose(true);\n", "") });
-    expect(enredo(["check", app, "--baseline", file]).stderr).toContain("1 of ");
+    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]).stderr).toContain("1 of ");
   });
 
   it.each([
