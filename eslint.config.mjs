@@ -87,4 +87,13 @@ export default tseslint.config(
       "no-restricted-imports": ["error", { paths: ["@oclif/core", "picocolors", "cli-table3", "node:child_process"] }],
     },
   },
+  {
+    // The one program that may be started is git, and here is the one place that starts it.
+    files: ["src/core/files/git.ts"],
+    rules: {
+      "no-restricted-imports": ["error", { paths: ["@oclif/core", "picocolors", "cli-table3"] }],
+      // Git needs the path of the system and the person's own settings.
+      "no-restricted-properties": "off",
+    },
+  },
 );

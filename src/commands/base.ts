@@ -4,6 +4,7 @@ import { Args, Command, Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import type { Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
+import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
 import { suggestion } from "../core/model/suggest.js";
@@ -62,8 +63,7 @@ export abstract class EnredoCommand extends Command {
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
   protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
     this.wantsTrace = flags.verbose ?? false;
-    const core = await import("../core/index.js");
-    const { survey, DiskTree, Project, loadSettings, noSettings, findSettings, RULE_NAMES } = core;
+    const { DiskTree } = await import("../core/index.js");
     const root = path.resolve(dir);
     const stat = statSync(root, { throwIfNoEntry: false });
     if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
@@ -71,12 +71,23 @@ export abstract class EnredoCommand extends Command {
     const tree = new DiskTree(root);
     tree.list("");
     if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
+    return this.loadTree(tree, flags);
+  }
+
+  /** The same for files that lie somewhere else than in a folder. */
+  protected async loadTree(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
+    const core = await import("../core/index.js");
+    const { survey, Project, loadSettings, noSettings, findSettings, RULE_NAMES } = core;
+    const { root } = tree;
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
     const own = findSettings(tree);
-    const file = flags.config ?? (own === undefined ? undefined : path.join(root, own));
-    if (file !== undefined) {
-      if (!existsSync(file)) throw new UsageProblem(`there is no settings file ${file}`);
-      loaded = await loadSettings(flags.config ?? own ?? file, readText(file), RULE_NAMES);
+    if (flags.config !== undefined) {
+      if (!existsSync(flags.config)) throw new UsageProblem(`there is no settings file ${flags.config}`);
+      loaded = await loadSettings(flags.config, readText(flags.config), RULE_NAMES);
+    } else if (own !== undefined) {
+      const read = tree.read(own);
+      if (!read.ok) throw new UsageProblem(`${own} cannot be read: ${read.why}`);
+      loaded = await loadSettings(own, Buffer.from(read.bytes).toString("utf8"), RULE_NAMES);
     }
     const project = new Project(tree);
     const sheets = await core.loadSheets([
@@ -133,7 +144,10 @@ export abstract class EnredoCommand extends Command {
   }
 
   protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
-    const { survey, loaded, sheets } = await this.load(dir, flags);
+    return this.reportOf(await this.load(dir, flags), flags);
+  }
+
+  protected async reportOf({ survey, loaded, sheets }: Loaded, flags: CommonFlags): Promise<Report> {
     const { check } = await import("../core/index.js");
     const report = check(survey, {
       settings: loaded.settings,

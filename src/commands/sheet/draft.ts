@@ -1,6 +1,7 @@
 import { Args, Flags } from "@oclif/core";
 import { suggestion } from "../../core/model/suggest.js";
-import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "../base.js";
+import type { Survey } from "../../core/model/app.js";
+import { COMMON_FLAGS, EnredoCommand, UsageProblem, type CommonFlags } from "../base.js";
 
 export default class SheetDraftCommand extends EnredoCommand {
   static override summary = "Write a sheet out of an app in which the SDK works";
@@ -11,6 +12,11 @@ export default class SheetDraftCommand extends EnredoCommand {
   ];
   static override args = { sdk: Args.string({ description: "short id of the SDK, as survey shows it", required: true }) };
   static override flags = {
+    between: Flags.string({
+      description: "write it out of what a change added: two revisions of the repository here",
+      helpValue: "REV1..REV2",
+      exclusive: ["from"],
+    }),
     from: Flags.string({ description: "folder of the app", default: ".", helpValue: "DIR" }),
     app: COMMON_FLAGS.app,
     config: COMMON_FLAGS.config,
@@ -20,15 +26,34 @@ export default class SheetDraftCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(SheetDraftCommand);
-    const { survey } = await this.load(flags.from, flags);
-    const { draftSheet, tracedSdks } = await import("../../core/index.js");
+    const { broughtIn, draftSheet, tracedSdks } = await import("../../core/index.js");
+    const { before, survey } =
+      flags.between === undefined
+        ? { before: undefined, survey: (await this.load(flags.from, flags)).survey }
+        : await this.revisions(flags.between, flags);
     for (const app of survey.apps) {
-      const draft = draftSheet(app, args.sdk);
+      const old = before?.apps.find(({ name }) => name === app.name);
+      const draft = old ? draftSheet(broughtIn(old, app), args.sdk, { everything: true }) : draftSheet(app, args.sdk);
       if (draft === undefined) continue;
       this.output(draft, flags.output);
       return;
     }
     const known = [...new Set(survey.apps.flatMap(tracedSdks))].sort();
     throw new UsageProblem(`no SDK is called "${args.sdk}"; ${suggestion(args.sdk, known) ?? ""} Found: ${known.slice(0, 20).join(", ")}`);
+  }
+
+  /** What the repository here held before a change, and after it. */
+  private async revisions(between: string, flags: CommonFlags): Promise<{ before: Survey; survey: Survey }> {
+    const [, from, to] = /^(.+?)\.\.\.?(.+)$/.exec(between) ?? [];
+    if (from === undefined || to === undefined)
+      throw new UsageProblem(`--between takes two revisions, such as main..HEAD; "${between}" is not that`);
+    const { openRevision } = await import("../../core/index.js");
+    const surveys: Survey[] = [];
+    for (const revision of [from, to]) {
+      const opened = openRevision(process.cwd(), revision);
+      if (!opened.ok) throw new UsageProblem(opened.why);
+      surveys.push((await this.loadTree(opened.tree, flags)).survey);
+    }
+    return { before: surveys[0] as Survey, survey: surveys[1] as Survey };
   }
 }

@@ -53,9 +53,10 @@ const COMMON = new Set([
 
 /**
  * Writes a sheet out of the wiring that one SDK has in an app. Each line says where it came from; what only may belong to the SDK is
- * marked `unsure`. `undefined` when the SDK is not in the app.
+ * marked `unsure`. With `everything` all that the app states counts as the SDK's: for an app that holds only what came with it.
+ * `undefined` when the SDK is not in the app.
  */
-export function draftSheet(app: App, sdk: string): string | undefined {
+export function draftSheet(app: App, sdk: string, { everything = false } = {}): string | undefined {
   const packages = app.dependencies.filter((dependency) => dependency.sdk === sdk && !dependency.test);
   if (packages.length === 0) return undefined;
   const words = wordsOf(
@@ -63,6 +64,7 @@ export function draftSheet(app: App, sdk: string): string | undefined {
     packages.map(({ name }) => name),
   );
   const mentions = (text: string): boolean => {
+    if (everything) return true;
     const plain = text.toLowerCase().replace(/[^a-z0-9]/g, "");
     return words.some((word) => plain.includes(word));
   };

@@ -1,0 +1,27 @@
+import type { AppDiff } from "../../core/diff.js";
+
+/** `diff --json`. */
+export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): unknown {
+  return {
+    schema: "enredo.diff/1",
+    before,
+    after,
+    apps: diffs.map(({ name, app, only, changes, findings }) => ({
+      name,
+      kind: app.kind,
+      path: app.path || ".",
+      only: only ?? null,
+      changes: changes.map(({ kind, how, side, what, before: was, after: now, sdk, at }) => ({
+        kind,
+        how,
+        side,
+        what,
+        before: was ?? null,
+        after: now ?? null,
+        sdk: sdk ?? null,
+        place: at ?? null,
+      })),
+      findings: { new: findings.fresh, gone: findings.gone, still: findings.still },
+    })),
+  };
+}
