@@ -94,6 +94,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
       fix: raw.fix,
       places: raw.places,
       fingerprint: fingerprint(rule.name, app, raw),
+      ...(raw.mend === undefined ? {} : { mend: raw.mend }),
     };
     seen.set(key, finding);
     findings.push(finding);

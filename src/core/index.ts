@@ -26,5 +26,7 @@ export { draftSheet } from "./sheets/draft.js";
 export { confirmLog, severityOf as confirmSeverity, sidesOfLog, type Confirmation, type SideConfirmation } from "./confirm/confirm.js";
 export { readLog, type Log, type LogEntry } from "./confirm/read-log.js";
 export { againstBaseline, baselineOf, readBaseline, type Baseline, type BaselineEntry } from "./baseline.js";
+export { acceptEntries } from "./patch/accept.js";
+export { planPatch, type PatchPlan, type PatchedFile } from "./patch/plan.js";
 export { startupOf, type SideStartup, type StartupStep } from "./startup.js";
 export { MOMENTS, type CodeFacts, type Moment, type SdkCall } from "./model/code.js";

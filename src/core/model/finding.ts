@@ -1,4 +1,5 @@
 import type { SideName } from "./facts.js";
+import type { Mend } from "./mend.js";
 import type { Place } from "./place.js";
 import type { Severity } from "../settings/settings.js";
 
@@ -13,6 +14,8 @@ export interface RawFinding {
   subject: string;
   /** For this case only, where a rule reports cases of different weight. */
   severity?: Severity;
+  /** Changes that mend it safely and exactly, where there are such. */
+  mend?: Mend[];
 }
 
 export interface Finding {
@@ -25,6 +28,7 @@ export interface Finding {
   fix: string;
   places: Place[];
   fingerprint: string;
+  mend?: Mend[];
   /** Set on accepted findings, which are left out of the report's findings. */
   accepted?: { reason: string; until?: string };
 }

@@ -16,7 +16,8 @@ export function findingsFromWires(wires: readonly Wire[], { kinds, problems }: W
       ({ state, need, problem }) =>
         (state === "loose" || state === "missing") && kinds.includes(need.kind) && (!problems || problems.includes(problem)),
     )
-    .map(({ need, state, found, wanted, fix, why, problem, places }) => ({
+    .map(({ need, state, found, wanted, fix, why, problem, places, mend }) => ({
+      ...(mend === undefined ? {} : { mend }),
       side: need.side,
       sdk: need.sdk,
       message: sentence({ need, state, found, wanted, why, problem }),

@@ -18,7 +18,7 @@ export interface Holding {
 }
 
 /** The answer for one need. */
-export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults">> {
+export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults" | "mend">> {
   state: WireState;
   wanted: string;
 }

@@ -3,6 +3,7 @@ import type { LevelName } from "../model/facts.js";
 import { sideOf, sideOfLevel } from "../model/app.js";
 import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
+import type { Mend } from "../model/mend.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../level-statements.js";
 import { mayMirror, normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
@@ -337,7 +338,13 @@ function holdPermission({ app, need, side }: Holding): Held {
       places: placesOf(here),
     };
   if (app.manifests.length === 0) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
-  return { state: "missing", wanted: name, fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}` };
+  const [manifest] = app.manifests;
+  return {
+    state: "missing",
+    wanted: name,
+    fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}`,
+    mend: manifest === undefined ? undefined : [{ do: "permission", file: manifest, name }],
+  };
 }
 
 function holdPurposeText({ app, need, side }: Holding): Held {
@@ -353,6 +360,7 @@ function holdPurposeText({ app, need, side }: Holding): Held {
       found: "(empty)",
       fix: "say in one sentence what the app uses it for",
       places: [empty.value?.place ?? empty.at],
+      mend: [purposeMend(empty.at.file, name, need.why)],
     };
   const left = here.find(({ value }) => isPlaceholderText(textOf(value) ?? ""));
   if (left)
@@ -372,6 +380,7 @@ function holdPurposeText({ app, need, side }: Holding): Held {
     state: "missing",
     problem: "absent",
     wanted: name,
+    mend: app.propertyLists[0] === undefined ? undefined : [purposeMend(app.propertyLists[0], name, need.why)],
     fix: `add ${name} with a sentence that says what for, to ${homeOf(app, side, "plist")}`,
   };
 }
@@ -426,13 +435,24 @@ function holdEntry({ app, need, side }: Holding, kind: "plist" | "entitlement"):
   return partly ?? { state: "connected", wanted, found: "there", places: placesOf(here) };
 }
 
+/** A sentence that a person has to word, from what the sheet says. */
+function purposeMend(file: string, key: string, why: string | undefined): Mend {
+  return { do: "plist", file, key, value: `To be worded: ${why ?? "what the app needs it for."}`, list: false };
+}
+
 function holdBackgroundMode({ app, need, side }: Holding): Held {
   const name = textAt(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "backgroundMode", name);
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
   if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
-  return { state: "missing", wanted: name, fix: `add ${name} to UIBackgroundModes in ${homeOf(app, side, "plist")}` };
+  const [list] = app.propertyLists;
+  return {
+    state: "missing",
+    wanted: name,
+    fix: `add ${name} to UIBackgroundModes in ${homeOf(app, side, "plist")}`,
+    mend: list === undefined ? undefined : [{ do: "plist", file: list, key: "UIBackgroundModes", value: name, list: true }],
+  };
 }
 
 function holdUrlScheme({ app, sheet, need, side }: Holding): Held {

@@ -91,6 +91,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         why: held.why,
         fix: held.fix,
         faults: held.faults,
+        mend: held.mend,
         places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
       };
     });

@@ -1,4 +1,5 @@
 import type { SideName } from "../model/facts.js";
+import type { Mend } from "../model/mend.js";
 import type { Place } from "../model/place.js";
 import type { NeedKind } from "../sheets/kinds.js";
 
@@ -67,6 +68,8 @@ export interface Wire {
   /** What to do, for loose and missing wires. */
   fix: string | undefined;
   places: Place[];
+  /** Changes that mend it exactly. */
+  mend?: Mend[] | undefined;
   /** What is wrong with a wire in code, the worst first. */
   faults?: WireFault[] | undefined;
 }

@@ -1,5 +1,7 @@
 import type { AppDiff } from "../../core/diff.js";
 
+import { withoutMend } from "./documents.js";
+
 /** `diff --json`. */
 export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): unknown {
   return {
@@ -21,7 +23,7 @@ export function diffDocument(diffs: readonly AppDiff[], before: string, after: s
         sdk: sdk ?? null,
         place: at ?? null,
       })),
-      findings: { new: findings.fresh, gone: findings.gone, still: findings.still },
+      findings: { new: findings.fresh.map(withoutMend), gone: findings.gone.map(withoutMend), still: findings.still },
     })),
   };
 }

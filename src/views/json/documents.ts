@@ -3,6 +3,7 @@ import type { Report } from "../../core/check.js";
 import { ledgerOf } from "../../core/ledger.js";
 import { sidesOf, type App, type Side, type Survey } from "../../core/model/app.js";
 import type { Dependency, LevelFact } from "../../core/model/facts.js";
+import type { Finding } from "../../core/model/finding.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
 import { packageIdentity } from "../../core/platforms/ios/locks.js";
 
@@ -12,11 +13,16 @@ export function checkDocument(report: Report): unknown {
     schema: "enredo.check/1",
     root: report.survey.root,
     apps: report.survey.apps.map((app) => ({ name: app.name, kind: app.kind, path: app.path || ".", sides: sidesOf(app) })),
-    findings: report.findings,
-    accepted: report.accepted,
+    findings: report.findings.map(withoutMend),
+    accepted: report.accepted.map(withoutMend),
     blindSpots: report.blindSpots.map(({ app, side, what, why, places }) => ({ app, side, what, why, places })),
     summary: report.summary,
   };
+}
+
+/** A finding as documents show it: how it would be mended is the business of `patch`. */
+export function withoutMend(finding: Finding): Record<string, unknown> {
+  return Object.fromEntries(Object.entries(finding).filter(([key]) => key !== "mend"));
 }
 
 /** `survey --json`. */

@@ -1,3 +1,5 @@
+import type { App } from "../../model/app.js";
+import type { Mend } from "../../model/mend.js";
 import { textOf } from "../../model/value.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -35,8 +37,21 @@ export const fileUnused = defineRule({
           fix: "name it among the build type's proguardFiles, or delete it",
           places: [first.at],
           subject: file.split("/").at(-1) ?? file,
+          ...nameBehind(shrunk, file),
         },
       ];
     });
   },
 });
+
+/** Names the file behind the last one that a release build names, where that is written in the module of the file. */
+function nameBehind(shrunk: App["shrink"], file: string): { mend?: Mend[] } {
+  const mend = shrunk.flatMap(({ files }): Mend[] => {
+    const last = files.filter(({ path }) => /\.(pro|txt|cfg)$/.test(path)).at(-1);
+    const folder = last?.at.file.slice(0, last.at.file.lastIndexOf("/") + 1);
+    return last && folder !== undefined && file.startsWith(folder)
+      ? [{ do: "rulesFile", after: last.at, name: file.slice(folder.length) }]
+      : [];
+  });
+  return mend.length === shrunk.length && mend.length > 0 ? { mend } : {};
+}

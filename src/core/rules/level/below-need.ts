@@ -54,6 +54,10 @@ export const belowNeed = defineRule({
               : `raise ${level} to ${wanted} in ${first.value.place.file}`,
           places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
           subject: `${by} ${level} ${wanted} ${found}`,
+          // Only where each statement is one plain value.
+          ...(low.every(({ value: { kind } }) => kind === "known")
+            ? { mend: low.map((fact) => ({ do: "replace" as const, at: fact.value.place, from: textOf(fact.value) ?? "", to: wanted })) }
+            : {}),
         },
       ];
     });

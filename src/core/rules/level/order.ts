@@ -1,6 +1,6 @@
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
-import { textOf } from "../../model/value.js";
+import { textOf, type Value } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -35,6 +35,7 @@ export const levelOrder = defineRule({
         fix: `raise ${high} to at least ${a}`,
         places: uniquePlaces([effective[high]?.place, effective[low]?.place]),
         subject: `${low} ${a} ${high} ${b}`,
+        mend: [{ do: "replace", at: (effective[high] as Value).place, from: b, to: a }],
       });
     }
     return findings.slice(0, 2);

@@ -36,6 +36,8 @@ export const misspelt = defineRule({
         fix: `write ${right}`,
         places: [at],
         subject: `${what} ${name}`,
+        // An element's name stands at its end too.
+        ...(what === "element" ? {} : { mend: [{ do: "replace" as const, at, from: name, to: right }] }),
       });
     };
     for (const { kind, name, by, at } of app.entries) {

@@ -61,6 +61,7 @@ export const repositoryMissing = defineRule({
         fix: `add maven { url '${need.url}' } in ${first.at.file}`,
         places: [first.at, need.at],
         subject: need.url,
+        mend: [{ do: "repository", after: first.at, url: need.url }],
       });
     }
     return findings;

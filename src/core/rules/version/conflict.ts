@@ -1,3 +1,4 @@
+import type { Mend } from "../../model/mend.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
@@ -54,6 +55,7 @@ export const conflict = defineRule({
         fix: "declare the version once and use it in every module",
         places: uniquePlaces(exact.flatMap((dependency) => [dependency.declared?.place, dependency.places[0]])),
         subject: `${key} ${versions.sort().join(" ")}`,
+        ...alignment(exact),
       });
     }
     for (const { name, versions } of app.doubles) {
@@ -77,4 +79,16 @@ function isExact(dependency: Dependency): boolean {
   if (declared === undefined) return false;
   if (dependency.ecosystem === "swiftpm") return (dependency.requirement as { kind?: string } | undefined)?.kind === "exact";
   return !gradle.isDynamic(declared);
+}
+
+/** Brings Gradle versions that are written out to the highest of them. */
+function alignment(exact: readonly Dependency[]): { mend?: Mend[] } {
+  if (exact.some(({ ecosystem }) => ecosystem !== "maven")) return {};
+  const texts = exact.map(({ declared }) => textOf(declared) ?? "");
+  const highest = texts.reduce((a, b) => (gradle.compare(a, b) < 0 ? b : a));
+  const mend = exact.flatMap(({ declared }): Mend[] => {
+    const text = textOf(declared) ?? "";
+    return text === highest || !declared ? [] : [{ do: "replace", at: declared.place, from: text, to: highest }];
+  });
+  return { mend };
 }

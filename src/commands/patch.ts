@@ -1,0 +1,126 @@
+import { existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { Flags } from "@oclif/core";
+import type { PatchedFile } from "../core/patch/plan.js";
+import { suggestion } from "../core/model/suggest.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+
+export default class PatchCommand extends EnredoCommand {
+  static override summary = "A unified diff that mends what can be mended safely";
+  static override description =
+    "Prints what `git apply` takes, with paths from DIR. Each change is held against the rules first: the finding that it mends is gone with it, and none is new. The lines of files are shown as they are, keys too. --write applies it.";
+  static override examples = [
+    "<%= config.bin %> patch",
+    "<%= config.bin %> patch | git apply",
+    "<%= config.bin %> patch --rule level/below-need --write",
+  ];
+  static override args = DIR_ARG;
+  static override flags = {
+    ...COMMON_FLAGS,
+    rule: Flags.string({
+      description: "only findings of this rule (may be repeated)",
+      multiple: true,
+      multipleNonGreedy: true,
+      helpValue: "RULE",
+    }),
+    accept: Flags.string({
+      description: "accept the findings of this rule in the settings, with a reason to fill in (may be repeated)",
+      multiple: true,
+      multipleNonGreedy: true,
+      helpValue: "RULE",
+    }),
+    write: Flags.boolean({ description: "change the files, all or none" }),
+  };
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(PatchCommand);
+    const core = await import("../core/index.js");
+    for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
+      if (!core.RULE_NAMES.includes(rule))
+        throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, core.RULE_NAMES) ?? ""}`);
+    const loaded = await this.load(args.dir, flags);
+    const report = await this.reportOf(loaded, flags);
+    const wanted =
+      flags.rule === undefined
+        ? report
+        : {
+            ...report,
+            findings: report.findings.map((finding) => (flags.rule?.includes(finding.rule) ? finding : { ...finding, mend: undefined })),
+          };
+    const tree = new core.DiskTree(path.resolve(args.dir));
+    const plan =
+      flags.accept !== undefined && flags.rule === undefined
+        ? { files: [], mended: [], left: [] }
+        : await core.planPatch({
+            tree,
+            report: wanted,
+            sheets: loaded.sheets.sheets,
+            settings: loaded.loaded.settings,
+            options: {
+              settings: loaded.loaded.settings,
+              settingsProblems: loaded.loaded.problems,
+              sheets: loaded.sheets.sheets,
+              sheetProblems: loaded.sheets.problems,
+              today: new Date().toISOString().slice(0, 10),
+            },
+          });
+    const files = [...plan.files];
+    if (flags.accept !== undefined) {
+      const accepted = core.acceptEntries(
+        tree,
+        report.findings.filter(({ rule }) => flags.accept?.includes(rule)),
+      );
+      if (accepted) files.push(accepted);
+    }
+    const { unifiedDiff } = await import("../views/patch/unified.js");
+    if (flags.write) writeAll(path.resolve(args.dir), files);
+    else if (!flags.json) this.output(unifiedDiff(files));
+    if (flags.json)
+      this.output(
+        this.json({
+          schema: "enredo.patch/1",
+          root: loaded.survey.root,
+          written: flags.write,
+          diff: unifiedDiff(files),
+          mended: plan.mended.map(({ rule, app, message, fingerprint }) => ({ rule, app, message, fingerprint })),
+          left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({ rule, app, message, fingerprint, why })),
+        }),
+      );
+    const rest = report.findings.length - plan.mended.length;
+    process.stderr.write(
+      `enredo: ${files.length === 0 ? "nothing here can be mended by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} mended in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left\n`,
+    );
+    for (const { finding, why } of plan.left.slice(0, flags.verbose ? undefined : 5))
+      process.stderr.write(`  not mended: ${finding.rule} ${finding.message}: ${why}\n`);
+  }
+}
+
+/** Writes all files or none; a file that changed since it was read stops it. */
+function writeAll(root: string, files: readonly PatchedFile[]): void {
+  const full = (file: string): string => path.join(root, ...file.split("/"));
+  for (const { file, before } of files) {
+    const now = existsSync(full(file)) ? readFileSync(full(file), "utf8") : "";
+    if (now !== before) throw new UsageProblem(`${file} was changed in the meantime; nothing is written, run it again`);
+  }
+  const written: string[] = [];
+  const renamed: PatchedFile[] = [];
+  try {
+    for (const { file, after } of files) {
+      const mode = existsSync(full(file)) ? statSync(full(file)).mode : 0o644;
+      const temporary = `${full(file)}.enredo-${process.pid}`;
+      writeFileSync(temporary, after, { mode, flag: "wx" });
+      written.push(temporary);
+    }
+    for (const file of files) {
+      renameSync(`${full(file.file)}.enredo-${process.pid}`, full(file.file));
+      renamed.push(file);
+    }
+  } catch (error) {
+    for (const { file, before } of renamed) {
+      if (before === "") rmSync(full(file), { force: true });
+      else writeFileSync(full(file), before);
+    }
+    for (const temporary of written) rmSync(temporary, { force: true });
+    throw new UsageProblem(`nothing is written: ${(error as Error).message}`);
+  }
+}

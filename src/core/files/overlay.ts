@@ -1,0 +1,41 @@
+import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+
+/** A tree with other texts in place of some of its files. */
+export class OverlayTree implements FileTree {
+  readonly root: string;
+  readonly unreadable: Map<string, string>;
+
+  constructor(
+    private readonly below: FileTree,
+    private readonly texts: ReadonlyMap<string, string>,
+  ) {
+    this.root = below.root;
+    this.unreadable = below.unreadable;
+  }
+
+  list(folder: string): TreeEntry[] {
+    return this.below.list(folder);
+  }
+
+  read(file: string): ReadResult {
+    const text = this.texts.get(file);
+    return text === undefined ? this.below.read(file) : { ok: true, bytes: Buffer.from(text, "utf8") };
+  }
+
+  head(file: string, length: number): Uint8Array | undefined {
+    const text = this.texts.get(file);
+    return text === undefined ? this.below.head(file, length) : Buffer.from(text, "utf8").subarray(0, length);
+  }
+
+  isFile(path: string): boolean {
+    return this.below.isFile(path);
+  }
+
+  isFolder(path: string): boolean {
+    return this.below.isFolder(path);
+  }
+
+  realPath(path: string): string | undefined {
+    return this.below.realPath(path);
+  }
+}
