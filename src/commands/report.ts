@@ -1,0 +1,26 @@
+import { Flags } from "@oclif/core";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
+
+export default class ReportCommand extends EnredoCommand {
+  static override summary = "One self-contained HTML page of all of it";
+  static override description =
+    "The apps, each SDK on each side, levels, the start order and the findings with filters. The page loads nothing and works without scripts too.";
+  static override examples = ["<%= config.bin %> report --output enredo.html", "<%= config.bin %> report apps/deckpass > report.html"];
+  static override args = DIR_ARG;
+  static override flags = {
+    ...COMMON_FLAGS,
+    output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
+  };
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(ReportCommand);
+    const loaded = await this.load(args.dir, flags);
+    const report = await this.reportOf(loaded, flags);
+    if (flags.json) {
+      this.output(this.json((await import("../views/json/documents.js")).checkDocument(report)), flags.output);
+      return;
+    }
+    const { reportPage } = await import("../views/html/report.js");
+    this.output(reportPage(report, loaded.sheets.sheets), flags.output);
+  }
+}

@@ -1,0 +1,24 @@
+import { clean } from "../text/style.js";
+
+/** Markup that may go into a page as it is. */
+export class Markup {
+  constructor(readonly text: string) {}
+}
+
+type Part = Markup | string | number | undefined | false | readonly Part[];
+
+/** Builds markup; every text that is put in is escaped, so that nothing of a project becomes markup. */
+export function markup(strings: TemplateStringsArray, ...parts: Part[]): Markup {
+  return new Markup(strings.reduce((text, piece, index) => text + piece + (index < parts.length ? shown(parts[index]) : ""), ""));
+}
+
+function shown(part: Part): string {
+  if (part === undefined || part === false) return "";
+  if (part instanceof Markup) return part.text;
+  if (Array.isArray(part)) return (part as readonly Part[]).map(shown).join("");
+  return escaped(String(part as string | number));
+}
+
+export function escaped(text: string): string {
+  return clean(text).replace(/[&<>"']/g, (char) => `&#${char.charCodeAt(0)};`);
+}

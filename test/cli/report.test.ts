@@ -1,0 +1,148 @@
+/// <reference lib="dom" />
+import { existsSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { pathToFileURL } from "node:url";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { enredo, temporaryFolder, write } from "../helpers/program.js";
+
+const CHROMIUM = [
+  process.env.CHROMIUM,
+  "/usr/bin/chromium",
+  "/usr/bin/chromium-browser",
+  "/usr/bin/google-chrome",
+  "/Applications/Chromium.app/Contents/MacOS/Chromium",
+].find((file) => file !== undefined && existsSync(file));
+
+let page: string;
+let demo: string;
+beforeAll(() => {
+  demo = path.join(temporaryFolder(), "fleet");
+  expect(enredo(["demo", demo]).code).toBe(0);
+  page = path.join(demo, "report.html");
+  expect(enredo(["report", demo, "--output", page])).toMatchObject({ code: 0, stdout: "" });
+});
+
+describe("report", () => {
+  it("is one page that names nothing outside of itself", () => {
+    const text = readFileSync(page, "utf8");
+    expect(text).toMatch(/^<!doctype html>/i);
+    expect(text).not.toMatch(/(?:src|href)="(?!#)/);
+    expect(text).not.toMatch(/ style="| on\w+="/);
+    expect(text).toContain("default-src 'none'");
+  });
+
+  it("holds every finding, readable without scripts, and no key in full", () => {
+    const text = readFileSync(page, "utf8");
+    const { findings } = JSON.parse(enredo(["check", demo, "--json"]).stdout) as { findings: unknown[] };
+    expect(text.match(/<article\s/g)).toHaveLength(findings.length);
+    for (const secret of ["mr-5c0e77d19b2f4a8864", "qm_live_91c0e7d2ab5f4836d0c1e2fb", "tbp92d0c7e1a4b8f3650e9c7d1a4b82"])
+      expect(text).not.toContain(secret);
+  });
+
+  it("takes nothing of a project as markup", () => {
+    const folder = temporaryFolder({
+      "settings.gradle": "include ':app'\n",
+      "app/build.gradle":
+        "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n  }\n}\ndependencies {\n  implementation 'example.x:\"><script>alert(1)</script><img src=x onerror=alert(2)>:+'\n}\n",
+    });
+    const text = enredo(["report", folder]).stdout;
+    expect(text.match(/<script/g)).toHaveLength(1);
+    expect(text).not.toContain("<img");
+  });
+});
+
+describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
+  let browser: Browser;
+  const problems: string[] = [];
+  const open = async (): Promise<Page> => {
+    const tab = await browser.newPage();
+    tab.on("console", (message) => problems.push(message.text()));
+    tab.on("pageerror", (error) => problems.push(String(error)));
+    tab.on("request", (request) => {
+      if (!request.url().startsWith("file:")) problems.push(`request ${request.url()}`);
+    });
+    await tab.goto(pathToFileURL(page).href);
+    return tab;
+  };
+  const shown = (tab: Page): Promise<number> =>
+    tab.$$eval(
+      "article",
+      (items) => items.filter((item) => !(item as HTMLElement).hidden && (item as HTMLElement).offsetParent !== null).length,
+    );
+
+  beforeAll(async () => {
+    browser = await puppeteer.launch({ executablePath: CHROMIUM as string, headless: true, args: ["--no-sandbox"] });
+  }, 60_000);
+  afterAll(async () => {
+    await browser.close();
+  });
+
+  it("loads without an error and without asking for anything", async () => {
+    const tab = await open();
+    expect(await tab.title()).toBe("Enredo: how the SDKs are wired");
+    expect(await tab.$$eval("svg", (all) => all.length)).toBeGreaterThan(10);
+    expect(problems).toEqual([]);
+    await tab.close();
+  }, 60_000);
+
+  it("filters by app, side, SDK and severity, says how many are left, and shows all again", async () => {
+    const tab = await open();
+    const all = await shown(tab);
+    await tab.select("select[name=app]", "Pilot");
+    const pilot = await shown(tab);
+    await tab.select("select[name=severity]", "error");
+    const errors = await shown(tab);
+    await tab.select("select[name=sdk]", "moorid");
+    const moorid = await shown(tab);
+    expect(all > pilot && pilot > errors && errors > moorid && moorid > 0).toBe(true);
+    expect(await tab.$eval("#count", (element) => element.textContent)).toBe(`${moorid} of ${all} shown`);
+    await tab.select("select[name=side]", "shared");
+    expect(await shown(tab)).toBe(0);
+    await tab.click("button[type=reset]");
+    await tab.waitForFunction((count: number) => document.getElementById("count")?.textContent === `${count} of ${count} shown`, {}, all);
+    expect(await shown(tab)).toBe(all);
+    expect(problems).toEqual([]);
+    await tab.close();
+  }, 60_000);
+
+  it("can be used by the keyboard, and names its parts for screen readers", async () => {
+    const tab = await open();
+    await tab.keyboard.press("Tab");
+    expect(await tab.evaluate(() => document.activeElement?.textContent)).toBe("To the findings");
+    const unnamed = await tab.$$eval(
+      "svg[role=img], [role=group], form, nav, section",
+      (all) => all.filter((item) => !item.getAttribute("aria-label") && !item.getAttribute("aria-labelledby")).length,
+    );
+    expect(unnamed).toBe(0);
+    const heads = await tab.$$eval("h1, h2, h3, h4", (all) => all.map(({ tagName }) => Number(tagName[1])));
+    heads.slice(1).forEach((level, index) => expect(level - (heads[index] ?? 0)).toBeLessThanOrEqual(1));
+    await tab.close();
+  }, 60_000);
+
+  it("does not scroll sideways on a narrow screen, and keeps contrast in the dark", async () => {
+    const tab = await open();
+    await tab.setViewport({ width: 380, height: 700 });
+    expect(await tab.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+    await tab.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
+    const [ink, paper] = await tab.evaluate(() => {
+      const { color, backgroundColor } = getComputedStyle(document.body);
+      return [color, backgroundColor].map((text) => (text.match(/\d+/g) ?? []).slice(0, 3).reduce((sum, part) => sum + Number(part), 0));
+    });
+    expect((ink ?? 0) - (paper ?? 0)).toBeGreaterThan(450);
+    await tab.close();
+  }, 60_000);
+});
+
+describe("report of a project with broken input", () => {
+  it("still comes", () => {
+    const folder = temporaryFolder();
+    write(folder, {
+      "settings.gradle": "include ':app'\n",
+      "app/build.gradle": "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'a.b'\n",
+    });
+    const { code, stdout } = enredo(["report", folder]);
+    expect(code).toBe(0);
+    expect(stdout).toContain("</html>");
+  });
+});
