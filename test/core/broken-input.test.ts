@@ -9,6 +9,32 @@ import { checkDocument, surveyDocument } from "../../src/views/json/documents.js
 import { checkText } from "../../src/views/text/check.js";
 import { levelsText } from "../../src/views/text/levels.js";
 import { surveyText } from "../../src/views/text/survey.js";
+import { againstBaseline, baselineOf } from "../../src/core/baseline.js";
+import type { Report } from "../../src/core/check.js";
+import { confirmLog } from "../../src/core/confirm/confirm.js";
+import { readLog } from "../../src/core/confirm/read-log.js";
+import { diffStates } from "../../src/core/diff.js";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import { Project } from "../../src/core/files/project.js";
+import { planPatch } from "../../src/core/patch/plan.js";
+import { RULES } from "../../src/core/rules/index.js";
+import { noSettings } from "../../src/core/settings/settings.js";
+import { findSheets } from "../../src/core/sheets/find.js";
+import { loadSheets } from "../../src/core/sheets/load.js";
+import { startupOf } from "../../src/core/startup.js";
+import { folderIndex } from "../../src/core/survey.js";
+import { codeQuality, githubAnnotations } from "../../src/views/ci/annotations.js";
+import { junitXml } from "../../src/views/ci/junit.js";
+import { sarifLog } from "../../src/views/ci/sarif.js";
+import { startupDot, startupMermaid } from "../../src/views/graph/startup.js";
+import { reportPage } from "../../src/views/html/report.js";
+import { cycloneDx } from "../../src/views/json/cyclonedx.js";
+import { startupDocument } from "../../src/views/json/startup.js";
+import { checkMarkdown } from "../../src/views/markdown/check.js";
+import { diffMarkdown } from "../../src/views/markdown/diff.js";
+import { unifiedDiff } from "../../src/views/patch/unified.js";
+import { diffText } from "../../src/views/text/diff.js";
+import { startupText } from "../../src/views/text/startup.js";
 import { styleFor } from "../../src/views/text/style.js";
 
 const demo = fileURLToPath(new URL("../../demo", import.meta.url));
@@ -127,7 +153,9 @@ describe.each(apps)("half-edited files of $name", ({ files }) => {
 });
 
 describe("damaged files", () => {
+  const whole = new Map<string, Report>();
   it("never stop the rest of the answer", async () => {
+    for (const { name, files } of apps) whole.set(name, await reportOf(files));
     await fc.assert(
       fc.asyncProperty(
         fc.constantFrom(...apps.map(({ name }) => name)),
@@ -146,6 +174,30 @@ describe("damaged files", () => {
           surveyText(report.survey, style, { verbose: true, quiet: false });
           levelsText(report.survey, style, { verbose: true });
           JSON.stringify([checkDocument(report), surveyDocument(report.survey)]);
+          const tree = new MemoryTree(files);
+          const project = new Project(tree);
+          const { sheets } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
+          const startups = report.survey.apps.map((one) => ({ app: one, sides: startupOf(one, sheets) }));
+          startupText(startups, style, { verbose: true });
+          startupDot(startups);
+          startupMermaid(startups);
+          JSON.stringify([startupDocument("/", startups), sarifLog(report, RULES, "0.0.0"), codeQuality(report)]);
+          for (const text of [
+            checkMarkdown(report),
+            githubAnnotations(report),
+            junitXml(report, RULES, () => true),
+            reportPage(report, sheets),
+          ])
+            expect(text).not.toMatch(/\[object Object\]/);
+          cycloneDx(report.survey, "0.0.0");
+          const diffs = diffStates({ report: whole.get(app) as Report, sheets }, { report, sheets });
+          diffMarkdown(diffs, "a", "b");
+          diffText(diffs, style, { before: "a", after: "b", verbose: true });
+          againstBaseline(report, baselineOf(whole.get(app) as Report));
+          for (const [name, text] of Object.entries(files))
+            if (name.endsWith(".log")) for (const one of report.survey.apps) confirmLog(one, sheets, readLog(text), undefined);
+          if ((damages[0]?.[0] ?? 0) % 10 === 0)
+            unifiedDiff((await planPatch({ tree, report, sheets, settings: noSettings(), options: { sheets } })).files);
           for (const app of report.survey.apps) compareSides(app, []);
           await tracesOf(files, "quaymap");
           for (const { places, message, fix } of report.findings) {
