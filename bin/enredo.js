@@ -12,7 +12,8 @@ process.stdout.on("error", (error) => {
 });
 
 try {
-  await execute({ dir: import.meta.url });
+  // Without a command it says what to do next in this folder.
+  await execute({ dir: import.meta.url, args: process.argv.length > 2 ? process.argv.slice(2) : ["next"] });
 } catch (error) {
   await Errors.handle(error);
 }

@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { pathToFileURL } from "node:url";
 import { Args, Command, Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import type { Survey } from "../core/model/app.js";
@@ -8,6 +9,7 @@ import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
 import { suggestion } from "../core/model/suggest.js";
+import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { styleFor, type Style } from "../views/text/style.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
@@ -57,7 +59,20 @@ export abstract class EnredoCommand extends Command {
     const forced = process.env.FORCE_COLOR !== undefined && process.env.FORCE_COLOR !== "0" && process.env.FORCE_COLOR !== "";
     const color = !toFile && !flags["no-color"] && !process.env.NO_COLOR && (forced || process.stdout.isTTY === true);
     const columns = Number(process.env.COLUMNS) || process.stdout.columns || 100;
-    return styleFor({ color, width: columns });
+    return styleFor({ color, width: columns, link: color && process.stdout.isTTY ? this.linked() : undefined });
+  }
+
+  private root: string | undefined;
+
+  /** Places as links to their file, in terminals that say that they know them. */
+  private linked(): ((text: string) => string) | undefined {
+    const { root } = this;
+    if (root === undefined || !createSupportsHyperlinks(process.stdout)) return undefined;
+    return (text) => {
+      const file = /^(.*?):\d+:\d+$/.exec(text)?.[1];
+      // Source: the convention for links in terminals, OSC 8.
+      return file === undefined ? text : `\u001b]8;;${pathToFileURL(path.resolve(root, file)).href}\u001b\\${text}\u001b]8;;\u001b\\`;
+    };
   }
 
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
@@ -71,6 +86,7 @@ export abstract class EnredoCommand extends Command {
     const tree = new DiskTree(root);
     tree.list("");
     if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
+    this.root = root;
     return this.loadTree(tree, flags);
   }
 
@@ -89,12 +105,16 @@ export abstract class EnredoCommand extends Command {
       if (!read.ok) throw new UsageProblem(`${own} cannot be read: ${read.why}`);
       loaded = await loadSettings(own, Buffer.from(read.bytes).toString("utf8"), RULE_NAMES);
     }
+    // A long run says that it is at work; a short one is over before.
+    const progress =
+      process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
     const project = new Project(tree);
     const sheets = await core.loadSheets([
       ...this.sheetFolders(flags.sheets ?? []),
       ...core.findSheets(project, core.folderIndex(project, loaded.settings)),
     ]);
     const found = await survey(project, loaded.settings, sheets.sheets);
+    clearTimeout(progress);
     if (found.apps.length === 0) {
       const [first] = found.unreadable;
       const unread = first ? `; ${first.file} could not be read: ${first.message}` : "";

@@ -1,10 +1,18 @@
-import { existsSync } from "node:fs";
+import { existsSync, watch } from "node:fs";
 import { Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import { SEVERITIES } from "../core/settings/settings.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags } from "./base.js";
 
 const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
+
+interface CheckFlags extends CommonFlags {
+  format: string;
+  "fail-on": string;
+  "min-severity": string;
+  output?: string;
+  baseline?: string;
+}
 
 export default class CheckCommand extends EnredoCommand {
   static override summary = "Does it hold together: findings, with file and line, why they matter and what to do";
@@ -27,11 +35,13 @@ export default class CheckCommand extends EnredoCommand {
     "min-severity": Flags.string({ description: "lowest severity that is shown", options: [...SEVERITIES], default: "note" }),
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
     baseline: Flags.string({ description: "report only what is new since this file was written", helpValue: "FILE" }),
+    watch: Flags.boolean({ description: "check again whenever a file changes, until Ctrl-C", exclusive: ["output", "write-baseline"] }),
     "write-baseline": Flags.boolean({ description: "write the findings of now to the file of --baseline", dependsOn: ["baseline"] }),
   };
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CheckCommand);
+    if (flags.watch) return this.watch(args.dir, flags);
     let report = await this.checkReport(args.dir, flags);
     if (flags.baseline !== undefined) {
       if (flags["write-baseline"]) {
@@ -47,6 +57,41 @@ export default class CheckCommand extends EnredoCommand {
     const format = flags.json ? "json" : flags.format;
     this.output(await this.rendered(shown, format, flags), flags.output);
     process.exitCode = failing ? 1 : 0;
+  }
+
+  /** Checks at once, and again when files changed; a failure is told and the next change tries again. */
+  private async watch(dir: string, flags: CheckFlags): Promise<void> {
+    const answer = async (): Promise<void> => {
+      const started = performance.now();
+      try {
+        let report = await this.checkReport(dir, flags);
+        if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
+        const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
+        this.output(await this.rendered(shown, flags.json ? "json" : flags.format, flags));
+      } catch (error) {
+        if (!(error instanceof UsageProblem)) throw error;
+        process.stderr.write(`enredo: ${error.message}\n`);
+      }
+      process.stderr.write(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes\n`);
+    };
+    await answer();
+    const passedOver = /(^|[/\\])(node_modules|\.git|build|Pods|DerivedData|\.gradle|\.dart_tool)([/\\]|$)/;
+    const changes = watch(dir, { recursive: true });
+    let waiting: NodeJS.Timeout | undefined;
+    let running = Promise.resolve();
+    await new Promise<void>((resolve, reject) => {
+      changes.on("change", (_, name) => {
+        if (passedOver.test(String(name))) return;
+        // An editor writes a file in several steps.
+        clearTimeout(waiting);
+        waiting = setTimeout(() => (running = running.then(answer).catch(reject)), 120);
+      });
+      changes.on("error", reject);
+      process.once("SIGINT", resolve);
+      process.once("SIGTERM", resolve);
+    });
+    clearTimeout(waiting);
+    changes.close();
   }
 
   private async sinceBaseline(report: Report, file: string): Promise<Report> {
@@ -65,11 +110,7 @@ export default class CheckCommand extends EnredoCommand {
     return fresh;
   }
 
-  private async rendered(
-    report: Report,
-    format: string,
-    flags: { output?: string; verbose?: boolean; quiet?: boolean; "fail-on": string; "no-color"?: boolean },
-  ): Promise<string> {
+  private async rendered(report: Report, format: string, flags: CheckFlags): Promise<string> {
     switch (format) {
       case "json":
         return this.json((await import("../views/json/documents.js")).checkDocument(report));

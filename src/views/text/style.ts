@@ -12,7 +12,10 @@ export interface Style {
   place(text: string): string;
 }
 
-export function styleFor(options: { color: boolean; width: number }): Style {
+/** Shows a place as a link, where the terminal knows links; `undefined` where it does not. */
+export type Linked = (text: string) => string;
+
+export function styleFor(options: { color: boolean; width: number; link?: Linked | undefined }): Style {
   const colors = pc.createColors(options.color);
   return {
     width: Math.max(40, options.width),
@@ -21,7 +24,7 @@ export function styleFor(options: { color: boolean; width: number }): Style {
     error: (text) => colors.red(text),
     warning: (text) => colors.yellow(text),
     good: (text) => colors.green(text),
-    place: (text) => colors.cyan(text),
+    place: (text) => colors.cyan(options.link ? options.link(text) : text),
   };
 }
 

@@ -1,0 +1,55 @@
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+
+/** What `enredo` without a command shows. */
+export default class NextCommand extends EnredoCommand {
+  static override summary = "What to do next in this folder";
+  static override hidden = true;
+  static override args = DIR_ARG;
+  static override flags = COMMON_FLAGS;
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(NextCommand);
+    const style = this.style(flags);
+    const lines = [
+      `${style.bold("Enredo")} checks how third-party SDKs are wired into mobile apps. \`enredo --help\` lists its commands.`,
+      "",
+    ];
+    const step = (command: string, why: string): void => void lines.push(`  ${style.bold(command.padEnd(34))}${why}`);
+    try {
+      const loaded = await this.load(args.dir, flags);
+      const report = await this.reportOf(loaded, flags);
+      const { tracedSdks } = await import("../core/index.js");
+      const { plural } = await import("../views/text/style.js");
+      const { apps } = report.survey;
+      const sdks = [...new Set(apps.flatMap(tracedSdks))];
+      const described = new Set(apps.flatMap((app) => app.sheets));
+      const { errors, warnings } = report.summary;
+      lines.push(
+        `Here: ${plural(apps.length, "app")} (${apps
+          .slice(0, 5)
+          .map(({ name }) => name)
+          .join(
+            ", ",
+          )}${apps.length > 5 ? ", …" : ""}), ${plural(sdks.length, "SDK")}, ${plural(errors, "error")}, ${plural(warnings, "warning")}.`,
+        "",
+      );
+      step("enredo check", errors + warnings > 0 ? "the findings, with what to do" : "nothing is wrong; this is for CI");
+      if (report.findings.some(({ mend }) => mend !== undefined && mend.length > 0))
+        step("enredo patch | git apply", "mends what can be mended safely");
+      const worst =
+        report.findings.find(({ sdk }) => sdk !== undefined && described.has(sdk))?.sdk ??
+        sdks.find((sdk) => described.has(sdk)) ??
+        sdks[0];
+      if (worst !== undefined) step(`enredo trace ${worst}`, "every wire of this SDK");
+      const bare = sdks.find((sdk) => !described.has(sdk));
+      if (bare !== undefined) step(`enredo sheet draft ${bare}`, "writes down what it needs; no sheet does yet");
+      step("enredo startup", "what runs at launch, in order");
+    } catch (error) {
+      if (!(error instanceof UsageProblem)) throw error;
+      lines.push(`Here: ${error.message.split(":")[0] ?? ""}.`, "");
+      step("enredo demo", "lays down sample apps and shows what it finds in them");
+      step("enredo check DIR", "checks the app in another folder");
+    }
+    this.output(`${lines.join("\n")}\n`);
+  }
+}

@@ -1,0 +1,79 @@
+import { spawn } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import path from "node:path";
+import { describe, expect, it } from "vitest";
+import { styleFor } from "../../src/views/text/style.js";
+import { enredo, ROOT, temporaryFolder } from "../helpers/program.js";
+
+const script = (level: number): string =>
+  `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk ${level}\n  }\n}\n`;
+const files = { "settings.gradle": "include ':app'\n", "app/build.gradle": script(21), "enredo.yaml": "floors: { minSdk: 24 }\n" };
+
+describe("enredo without a command", () => {
+  it("says what to do next in this folder", () => {
+    const { code, stdout } = enredo([], { cwd: temporaryFolder(files) });
+    expect(code).toBe(0);
+    expect(stdout).toContain("Here: 1 app (app), 0 SDKs, 1 error, 0 warnings.");
+    expect(stdout).toContain("enredo patch | git apply");
+  });
+
+  it("points to the demo where there is no app", () => {
+    const { code, stdout } = enredo([], { cwd: temporaryFolder({ "a.txt": "" }) });
+    expect([code, stdout.includes("enredo demo")]).toEqual([0, true]);
+  });
+});
+
+describe("check --watch", () => {
+  it("answers again when a file changes, and goes on after input that is broken", async () => {
+    const folder = temporaryFolder(files);
+    const child = spawn(process.execPath, [path.join(ROOT, "bin/enredo.js"), "check", folder, "--watch"], {
+      env: { ...process.env, NO_COLOR: "1" },
+    });
+    let out = "";
+    let err = "";
+    child.stdout.on("data", (chunk: Buffer) => (out += chunk.toString()));
+    child.stderr.on("data", (chunk: Buffer) => (err += chunk.toString()));
+    const answers = async (count: number): Promise<void> => {
+      const end = Date.now() + 20_000;
+      while ((err.match(/waiting for changes/g)?.length ?? 0) < count && Date.now() < end)
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      expect(err.match(/waiting for changes/g)?.length ?? 0).toBeGreaterThanOrEqual(count);
+    };
+    try {
+      await answers(1);
+      expect(out).toContain("level/below-need");
+      out = "";
+      writeFileSync(path.join(folder, "app/build.gradle"), script(24));
+      await answers(2);
+      expect(out).toContain("nothing to report");
+      writeFileSync(path.join(folder, "app/build.gradle"), "nothing");
+      await answers(3);
+      expect(err).toContain("no app found");
+    } finally {
+      child.kill("SIGINT");
+    }
+    const code = await new Promise((resolve) => child.on("exit", resolve));
+    expect(code === 0 || code === 1 || code === null).toBe(true);
+  }, 90_000);
+});
+
+describe("places as links", () => {
+  it("are links where the terminal knows them, and plain text elsewhere", () => {
+    const link = (text: string): string => `<${text}>`;
+    expect(styleFor({ color: true, width: 80, link }).place("a.gradle:1:2")).toContain("<a.gradle:1:2>");
+    expect(styleFor({ color: false, width: 80 }).place("a.gradle:1:2")).toBe("a.gradle:1:2");
+    expect(
+      enredo(["check", temporaryFolder(files)], { env: { FORCE_HYPERLINK: "1", FORCE_COLOR: "1", NO_COLOR: "" } }).stdout,
+    ).not.toContain("\u001b]8;;");
+  });
+});
+
+describe("completion", () => {
+  it("is written for the shells", () => {
+    const home = temporaryFolder();
+    const { code, stdout } = enredo(["autocomplete", "bash"], {
+      env: { HOME: home, XDG_CACHE_HOME: path.join(home, "cache"), SHELL: "/bin/bash" },
+    });
+    expect([code, stdout.includes("enredo")]).toEqual([0, true]);
+  });
+});
