@@ -24,3 +24,5 @@ writeFileSync(path.join(rules, "README.md"), `${lines.join("\n").trimEnd()}\n`);
 mkdirSync(path.join(root, "sheets"), { recursive: true });
 writeFileSync(path.join(root, "sheets/sheet.schema.json"), `${JSON.stringify(sheetSchema(), undefined, 2)}\n`);
 console.log(`${RULES.length} rules and the schema of sheets written`);
+
+await import("./guide.mjs");

@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import AnsiToHtml from "ansi-to-html";
+import puppeteer from "puppeteer-core";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const scratch = mkdtempSync(path.join(tmpdir(), "enredo-pictures-"));
@@ -65,6 +66,29 @@ try {
   draw("confirm", ["confirm", "apps/pilot/logs/ios-launch.log", "apps"]);
   draw("compare", ["compare", "apps"]);
   draw("sheet-list", ["sheet", "list", "apps"]);
+  draw("patch", ["patch", "apps"]);
+  run(["demo", "mended", "--clean"]);
+  draw("diff", ["diff", "mended/pilot", "apps/pilot"]);
+  const browser = await puppeteer.launch({
+    executablePath: chromium.includes("/") ? chromium : `/usr/bin/${chromium}`,
+    headless: true,
+    args: ["--no-sandbox"],
+  });
+  const html = path.join(scratch, "report.html");
+  writeFileSync(html, run(["report", "apps"]));
+  for (const [name, width, scheme, at] of [
+    ["report", 1280, "light", "apps"],
+    ["report-dark", 1280, "dark", "findings"],
+    ["report-narrow", 420, "light", "levels"],
+  ]) {
+    const tab = await browser.newPage();
+    await tab.setViewport({ width, height: 800 });
+    await tab.emulateMediaFeatures([{ name: "prefers-color-scheme", value: scheme }]);
+    await tab.goto(`${pathToFileURL(html).href}#${at}`);
+    await tab.screenshot({ path: path.join(target, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+  }
+  await browser.close();
 } finally {
   rmSync(scratch, { recursive: true, force: true });
 }
