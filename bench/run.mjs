@@ -1,10 +1,10 @@
 // Measures the check on a large workspace as a ratio to a floor measured in the same run; prints, and asserts nothing.
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
-import { writeFleet, writeSmall, writeSources, writeWithSheets, writeWorkspace } from "./workspace.mjs";
+import { writeFleet, writeRepository, writeSmall, writeSources, writeWithSheets, writeWorkspace } from "./workspace.mjs";
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const program = path.join(here, "../bin/enredo.js");
@@ -12,12 +12,12 @@ const runs = Number(process.env.BENCH_RUNS ?? 7);
 const scratch = mkdtempSync(path.join(tmpdir(), "enredo-bench-"));
 
 /** Median of wall-clock seconds, and the largest resident set in MB, of a Node program. */
-function measure(args) {
+function measure(args, cwd = process.cwd()) {
   const times = [];
   let memory = 0;
   for (let run = 0; run < runs; run++) {
     const start = process.hrtime.bigint();
-    const result = spawnSync(process.execPath, args, { encoding: "utf8", env: { ...process.env, NO_COLOR: "1" }, maxBuffer: 1 << 28 });
+    const result = spawnSync(process.execPath, args, { encoding: "utf8", cwd, env: { ...process.env, NO_COLOR: "1" }, maxBuffer: 1 << 28 });
     times.push(Number(process.hrtime.bigint() - start) / 1e9);
     if (result.status === 2 || result.status === null) throw new Error(result.stderr);
     memory = Math.max(memory, Number(/maxrss (\d+)/.exec(result.stderr)?.[1] ?? 0) / 1024);
@@ -43,6 +43,12 @@ async function footprint(root) {
   }
   await survey(new Recorder(root));
   return { root, folders: [...folders], files: [...files] };
+}
+
+function countFiles(folder) {
+  return readdirSync(folder, { recursive: true, withFileTypes: true }).filter(
+    (entry) => entry.isFile() && !/\.git([/\\]|$)/.test(entry.parentPath),
+  ).length;
 }
 
 async function ratio(name, write) {
@@ -73,6 +79,13 @@ try {
   const large = await ratio("1000-modules", modules(1000));
   const tiny = await ratio("1-module", modules(1));
   console.log(`growth from 100 to 1000 modules, start-up taken off: ${((large - tiny) / (small - tiny)).toFixed(2)} (linear: 10)`);
+  const repository = path.join(scratch, "repository");
+  writeRepository(repository);
+  const one = measure([program, "check", repository, "--json"]);
+  const both = measure([program, "diff", "before..HEAD", "--json"], repository);
+  console.log(
+    `diff between two revisions of ${countFiles(repository)} files ${both.seconds.toFixed(2)} s, two checks ${(2 * one.seconds).toFixed(2)} s, ratio ${(both.seconds / (2 * one.seconds)).toFixed(2)}`,
+  );
   const version = measure([program, "--version"]);
   const empty = measure([path.join(here, "empty/run.mjs"), "nothing"]);
   console.log(

@@ -1,4 +1,5 @@
 // Writes a large, made-up workspace: Gradle modules, apps, pods and installed packages.
+import { execFileSync } from "node:child_process";
 import { cpSync, existsSync, mkdirSync, readdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
@@ -281,4 +282,22 @@ function xcodeProject() {
   rootObject = P1;
 }
 `;
+}
+
+/** A repository of about two thousand files with two commits, between which some of them differ. */
+export function writeRepository(root) {
+  const git = (...args) =>
+    execFileSync("git", ["-c", "user.email=skipper@maresia.example", "-c", "user.name=Skipper", ...args], { cwd: root, stdio: "ignore" });
+  writeWorkspace(root, { modules: 300, apps: 6, pods: 60, packages: 0 });
+  for (let index = 0; index < 900; index++)
+    write(root, `notes/part${index % 30}/note${index}.md`, `# Note ${index}\n\nNothing about the wiring.\n`);
+  git("init", "-q");
+  git("add", "-A");
+  git("commit", "-qm", "first");
+  git("tag", "before");
+  write(root, "notes/part0/note0.md", "# Another note\n");
+  for (let index = 0; index < 40; index++)
+    write(root, `native/android/module${index}/build.gradle.kts`, moduleScript(index, 300).replace("2.1.0", "2.2.0"));
+  git("add", "-A");
+  git("commit", "-qm", "second");
 }

@@ -42,6 +42,8 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     sheets: sheetsFor(app, sheets),
     wires: sheets.length > 0 ? wiresOf(app, sheets) : [],
   }));
+  const folders = new Map(survey.apps.map(({ name, path }) => [name, path]));
+  const folderOf = (app: string): string => folders.get(app) ?? "";
   for (const rule of RULES) {
     if (severityOf(rule, settings) === "off") continue;
     if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) add(rule, "", raw);
@@ -80,7 +82,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     if (told) {
       if (told.app === app && told.side !== raw.side) {
         told.side = undefined;
-        told.fingerprint = fingerprint(rule.name, app, { ...raw, side: undefined });
+        told.fingerprint = fingerprint(rule.name, app, { ...raw, side: undefined }, folderOf(app));
       }
       return;
     }
@@ -93,7 +95,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
       message: raw.message,
       fix: raw.fix,
       places: raw.places,
-      fingerprint: fingerprint(rule.name, app, raw),
+      fingerprint: fingerprint(rule.name, app, raw, folderOf(app)),
       ...(raw.mend === undefined ? {} : { mend: raw.mend }),
     };
     seen.set(key, finding);
@@ -101,10 +103,18 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   }
 }
 
-/** Made of what the finding says and not of where it stands, so that it survives moved lines and renamed folders. */
-function fingerprint(rule: string, app: string, raw: RawFinding): string {
+/** Made of what the finding says and not of where it stands (the app's own folder is left out of it), so that it survives moved lines and renamed folders. */
+function fingerprint(rule: string, app: string, raw: RawFinding, folder: string): string {
   return createHash("sha256")
-    .update([rule, app.split("/").at(-1), raw.side ?? "", raw.sdk ?? "", raw.subject].join("\0"))
+    .update(
+      [
+        rule,
+        app.split("/").at(-1),
+        raw.side ?? "",
+        raw.sdk ?? "",
+        folder === "" ? raw.subject : raw.subject.replaceAll(`${folder}/`, ""),
+      ].join("\0"),
+    )
     .digest("hex")
     .slice(0, 20);
 }
