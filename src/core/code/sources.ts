@@ -119,6 +119,8 @@ export { isScript };
 /** Whether a name stands in a text as a whole word, outside of line comments, more often than some number of times. */
 export function mentions(text: string, name: string): number {
   let count = 0;
+  // Half-edited code has types without a name; nothing stands everywhere.
+  if (name === "") return 0;
   for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length))
     if (!/[\w$]/.test(text[from - 1] ?? " ") && !/[\w$]/.test(text[from + name.length] ?? " ") && !inComment(text, from)) count++;
   return count;

@@ -77,12 +77,12 @@ export const DOTNET_STEPS: readonly LifeCycleStep[] = [
   { names: ["CreateMauiApp"], of: /^/, moment: "launch", rank: 20, title: "CreateMauiApp" },
   {
     names: ["init"],
-    of: /(^|\s)(Application|PrismApplication|FormsApplication)(\s|$)/,
+    of: /(^|\s)(Application)(\s|$)/,
     moment: "launch",
     rank: 25,
     title: "the shared App's constructor",
   },
-  { names: ["OnStart"], of: /(^|\s)(Application|PrismApplication)(\s|$)/, moment: "launch", rank: 27, title: "App.OnStart" },
+  { names: ["OnStart"], of: /(^|\s)(Application)(\s|$)/, moment: "launch", rank: 27, title: "App.OnStart" },
 ];
 
 /** Source: docs.unity3d.com, "RuntimeInitializeOnLoadMethodAttribute", "Order of execution for event functions". */

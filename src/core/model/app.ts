@@ -130,6 +130,8 @@ export interface App {
   /** The app's own manifests and property lists that could be read. */
   manifests: string[];
   propertyLists: string[];
+  /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
+  codegen: { package: string; name: string; at: Place }[];
   /** Manifests that packages bring. */
   libraryManifests: { file: string; by: string }[];
   /** What the source code says; absent when it was not read. */
@@ -216,6 +218,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     configuredApart: [],
     configPlugins: [],
     propertyLists: [],
+    codegen: [],
     libraryManifests: [],
   };
 }

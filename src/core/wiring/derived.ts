@@ -65,6 +65,28 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
       });
     }
   }
+  for (const { package: name, name: title, at } of side === "shared" ? [] : app.codegen) {
+    if (sdkOf(app, name) !== sdk) continue;
+    const framework = app.dependencies.find((dependency) => dependency.ecosystem === "npm" && dependency.name === "react-native");
+    const version = app.shared?.framework.installed ?? framework?.locked ?? exactOf(textOf(framework?.declared));
+    // Source: reactnative.dev, release 0.68: the first that reads codegenConfig.
+    const reads = version === undefined ? undefined : compareIn("npm", version, "0.68.0") >= 0;
+    wires.push({
+      need: need("dependency", `native code generated from ${title}`, `codegen settings of ${name}`, at),
+      state: reads === undefined ? "unknown" : reads ? "connected" : "unneeded",
+      problem: undefined,
+      found: version,
+      wanted: title,
+      why:
+        reads === undefined
+          ? "the version of React Native is not certain"
+          : reads
+            ? undefined
+            : `React Native ${version ?? ""} does not generate it`,
+      fix: undefined,
+      places: [at],
+    });
+  }
   for (const permission of app.entries) {
     if (permission.kind !== "permission" || permission.side !== side || permission.by === undefined || sdkOf(app, permission.by) !== sdk)
       continue;

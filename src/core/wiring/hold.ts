@@ -484,8 +484,20 @@ function holdUrlScheme({ app, sheet, need, side }: Holding): Held {
         from === undefined ? near.name : `${prefix ?? ""}${mask(near.name.slice(prefix?.length ?? 0))}${difference(near.name, wanted)}`,
       fix: "write the scheme exactly as it is built",
       places: placesOf([near]),
+      // A patch shows lines as they are: what is built from a secret is for a person to write.
+      ...(isSecret(sheet, from)
+        ? {}
+        : { mend: [{ do: "replace" as const, at: near.value?.place ?? near.at, from: near.name, to: wanted }] }),
     };
   return { state: "missing", problem: "scheme", wanted: shown, fix: `add the URL scheme ${shown} to ${file}` };
+}
+
+/** Whether the sheet calls a key secret. */
+function isSecret(sheet: Holding["sheet"], key: string | undefined): boolean {
+  return (
+    key !== undefined &&
+    sheet.needs.some(({ kind, value }) => kind === "key" && part(value, "name") === key && part(value, "secret") === "true")
+  );
 }
 
 function holdQueriedScheme({ app, need, side }: Holding): Held {

@@ -4,7 +4,7 @@ import type { App } from "../../model/app.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { unknown } from "../../model/value.js";
-import { at, entriesOf, textAt } from "../../syntax/data.js";
+import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
 import { evaluate, type Result } from "../../syntax/script/evaluate.js";
@@ -339,6 +339,9 @@ function readLinking(
 /** Other packages that a package with native code wants beside it. Source: npm documentation, "peerDependencies". */
 function readPeers(project: Project, app: App, name: string, folder: string): void {
   const root = project.json(join(folder, "package.json"))?.root;
+  const generated = at(root, "codegenConfig", "name");
+  const title = generated === undefined ? undefined : textAt(generated);
+  if (generated !== undefined && title !== undefined) app.codegen.push({ package: name, name: title, at: placeOf(generated) });
   for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
     const requirement = textAt(value);
     if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
