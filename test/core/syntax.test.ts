@@ -139,6 +139,8 @@ describe("broken data files give problems with places, and what could be read", 
       expect(() => parseScript(source(`x = ${"1 + ".repeat(5_000)}1`), dialect)).not.toThrow();
       expect(() => parseScript(source(`x = ${"!".repeat(20_000)}a`), dialect)).not.toThrow();
     }
+    for (const dialect of ["groovy", "kotlin", "swift", "javascript"] as const)
+      expect(() => parseScript(source("fun a(): List<Class'ide\n"), dialect)).not.toThrow();
     expect(() => parseRuby(source("a do\n".repeat(20_000)))).not.toThrow();
     expect(() => parseRuby(source(`x = ${"[".repeat(20_000)}`))).not.toThrow();
     expect(() => parseRuby(source(`x = ${"!".repeat(20_000)}a`))).not.toThrow();

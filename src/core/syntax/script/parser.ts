@@ -344,8 +344,10 @@ class Parser {
   /** Skips a type: names, dots, generics, `?`, brackets. */
   private skipType(): void {
     for (;;) {
-      if (this.is("<")) this.skipGenerics();
-      else if (this.is("[") || this.is("(")) this.skipBalanced();
+      if (this.is("<")) {
+        // Type arguments that do not end are the end of what can be told to be a type.
+        if (!this.skipGenerics()) return;
+      } else if (this.is("[") || this.is("(")) this.skipBalanced();
       else if (
         (this.isName() && !this.isName("by") && !this.isName("get")) ||
         this.is(".") ||
