@@ -1,26 +1,13 @@
 import { stringify } from "yaml";
 import { RUNTIME_PERMISSIONS } from "../knowledge/android-permissions.js";
 import type { App } from "../model/app.js";
-import type { Ecosystem, Entry, SideName } from "../model/facts.js";
+import type { Entry, SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import type { Place } from "../model/place.js";
 import { textOf } from "../model/value.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import { usableRepositories } from "../platforms/android/repositories.js";
-import type { PackageKey } from "./kinds.js";
-
-const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
-  maven: "maven",
-  cocoapods: "cocoapods",
-  swiftpm: "swiftpm",
-  carthage: "carthage",
-  npm: "npm",
-  pub: "pub",
-  nuget: "nuget",
-  unity: "unity",
-  cordova: "cordova",
-  binary: "binary",
-};
+import { KEY_OF, type PackageKey } from "./kinds.js";
 
 /** Parts of names that say nothing about whose they are. */
 const COMMON = new Set([

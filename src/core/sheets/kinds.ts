@@ -1,3 +1,5 @@
+import type { Ecosystem } from "../model/facts.js";
+
 /** Keys of a need that say when it holds and why. */
 export const CONDITION_KEYS = ["on", "from", "before", "framework", "variant", "with", "why"] as const;
 
@@ -47,3 +49,17 @@ export type PackageKey = (typeof PACKAGE_KEYS)[number];
 
 /** Kinds of need about source code. */
 export const CODE_KINDS: ReadonlySet<NeedKind> = new Set(["import", "start", "registration", "use", "debugOnly"]);
+
+/** Which of a sheet's packages a dependency can be. */
+export const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
+  maven: "maven",
+  cocoapods: "cocoapods",
+  swiftpm: "swiftpm",
+  carthage: "carthage",
+  npm: "npm",
+  pub: "pub",
+  nuget: "nuget",
+  unity: "unity",
+  cordova: "cordova",
+  binary: "binary",
+};

@@ -1,22 +1,8 @@
 import type { App } from "../model/app.js";
 import type { Dependency, Ecosystem, SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
-import type { PackageKey } from "../sheets/kinds.js";
+import { KEY_OF, type PackageKey } from "../sheets/kinds.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
-
-/** Which of a sheet's packages a dependency can be. */
-const KEY_OF: Partial<Record<Ecosystem, PackageKey>> = {
-  maven: "maven",
-  cocoapods: "cocoapods",
-  swiftpm: "swiftpm",
-  carthage: "carthage",
-  npm: "npm",
-  pub: "pub",
-  nuget: "nuget",
-  unity: "unity",
-  cordova: "cordova",
-  binary: "binary",
-};
 
 /** True when the dependency is one of the sheet's packages. */
 export function isPackageOf(sheet: Sheet, ecosystem: Ecosystem, name: string): boolean {
