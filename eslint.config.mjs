@@ -88,6 +88,11 @@ export default tseslint.config(
     },
   },
   {
+    // What starts the program is CommonJS, as the bundle that it loads.
+    files: ["bin/*.js"],
+    rules: { "@typescript-eslint/no-require-imports": "off" },
+  },
+  {
     // The one program that may be started is git, and here is the one place that starts it.
     files: ["src/core/files/git.ts"],
     rules: {

@@ -1,9 +1,12 @@
 #!/usr/bin/env node
-import * as nodeModule from "node:module";
+"use strict";
+const path = require("node:path");
+const { load } = require("./load.js");
 
-// From Node 22 on compiled code is kept between runs.
-nodeModule.enableCompileCache?.();
-const { Errors, execute } = await import("@oclif/core");
+const root = path.dirname(__dirname);
+// Without a command it says what to do next in this folder.
+const args = process.argv.length > 2 ? process.argv.slice(2) : ["next"];
+const { execute } = load(path.join(root, "dist", "program.cjs"), args[0]);
 
 // A reader that stops reading (`enredo check | head`) is no error.
 process.stdout.on("error", (error) => {
@@ -11,9 +14,4 @@ process.stdout.on("error", (error) => {
   throw error;
 });
 
-try {
-  // Without a command it says what to do next in this folder.
-  await execute({ dir: import.meta.url, args: process.argv.length > 2 ? process.argv.slice(2) : ["next"] });
-} catch (error) {
-  await Errors.handle(error);
-}
+void execute({ dir: root, args });

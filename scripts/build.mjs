@@ -1,38 +1,48 @@
-// Bundles the commands and the core, so that starting up reads few files, and writes the type declarations of the core.
+// Bundles the program and the core, so that starting up reads few files, and writes the type declarations of the core.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import path from "node:path";
 import { build } from "esbuild";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
-const commands = readdirSync(path.join(root, "src/commands"), { recursive: true })
-  .map(String)
-  .filter((file) => file.endsWith(".ts") && !file.endsWith("base.ts"))
-  .map((file) => path.join("src/commands", file));
-
-rmSync(path.join(root, "dist"), { recursive: true, force: true });
-await build({
+/** What the bundles of the program and of the core share. */
+const common = {
   absWorkingDir: root,
-  entryPoints: [...commands, "src/core/index.ts", "src/docs.ts"],
-  outdir: "dist",
-  outbase: "src",
   bundle: true,
-  splitting: true,
-  format: "esm",
   platform: "node",
   mainFields: ["module", "main"],
   target: "node20",
-  // What stays outside is either loaded by oclif itself or rarely needed.
-  external: ["@oclif/core", "@cyclonedx/cyclonedx-library", "junit-report-builder"],
-  banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
-  chunkNames: "chunks/[name]-[hash]",
   sourcemap: false,
   // Less text to read at every start; names stay, for readable stack traces.
   minifyWhitespace: true,
   minifySyntax: true,
   logLevel: "warning",
   legalComments: "none",
+};
+
+rmSync(path.join(root, "dist"), { recursive: true, force: true });
+// The program: one file, oclif in it, whose compiled code is kept between runs (bin/load.js).
+await build({
+  ...common,
+  entryPoints: ["src/program.ts"],
+  outfile: "dist/program.cjs",
+  format: "cjs",
+  define: { "import.meta.url": "programUrl" },
+  banner: { js: 'const programUrl = require("node:url").pathToFileURL(__filename).href;' },
+  // Rarely needed, or only where a command is not built (TypeScript).
+  external: ["@cyclonedx/cyclonedx-library", "junit-report-builder", "typescript"],
+});
+// The core for other programs, and what the scripts of the docs need.
+await build({
+  ...common,
+  entryPoints: ["src/core/index.ts", "src/docs.ts"],
+  outdir: "dist",
+  outbase: "src",
+  splitting: true,
+  format: "esm",
+  banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
+  chunkNames: "chunks/[name]-[hash]",
 });
 // The grammars of the languages whose source code is read, and their engine: just the compiled files, not the packages around them.
 const grammars = path.join(root, "dist/grammars");

@@ -20,7 +20,7 @@ export default class SurveyCommand extends EnredoCommand {
       return;
     }
     if (flags.json || flags.format === "json") {
-      const { surveyDocument } = await import("../views/json/documents.js");
+      const { surveyDocument } = await import("../views/json/survey.js");
       this.output(this.json(surveyDocument(survey)));
       return;
     }

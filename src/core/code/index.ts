@@ -39,6 +39,7 @@ interface AppCode {
  */
 export async function readSourceCode(project: Project, index: FolderIndex, apps: readonly App[], sheets: readonly Sheet[]): Promise<void> {
   const all: AppCode[] = [];
+  const first: SourceFile[] = [];
   for (const app of apps) {
     const own = sheetsFor(app, sheets);
     const wanted = wantedOf(app, own);
@@ -55,9 +56,11 @@ export async function readSourceCode(project: Project, index: FolderIndex, apps:
     const listed = sources.filter(({ side, text }) => side === "android" && LISTED_CLASS.test(text));
     if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) continue;
     code.components = androidComponents(project, app);
-    await parseAll([...found, ...listed]);
-    if (found.length > 0) await parseAll([...sources.filter(mayHoldEntries).slice(0, 120), ...componentFiles(code)]);
+    first.push(...unread([...found, ...listed]));
+    if (found.length > 0) first.push(...unread([...sources.filter(mayHoldEntries).slice(0, 120), ...componentFiles(code)]));
   }
+  // For all apps at once: the grammars are made ready beside each other.
+  await parseAll(first);
   for (const code of all) {
     if (!code.sources.some((source) => source.code)) {
       code.app.code = {
@@ -71,16 +74,19 @@ export async function readSourceCode(project: Project, index: FolderIndex, apps:
     for (let round = 0; round < ROUNDS; round++) {
       const more = callersOf(code, asked);
       if (more.length === 0) break;
-      await parseAll(more);
+      await parseAll(unread(more));
     }
     code.app.code = judge(project, index, code);
   }
 }
 
+function unread(files: readonly SourceFile[]): SourceFile[] {
+  return files.filter(({ code }) => code === undefined).slice(0, MAX_PARSED);
+}
+
 async function parseAll(files: readonly SourceFile[]): Promise<void> {
-  const open = files.filter(({ code }) => code === undefined).slice(0, MAX_PARSED);
-  await loadGrammars(new Set(open.map(({ language }) => language)));
-  for (const file of open) parse(file);
+  await loadGrammars(new Set(files.map(({ language }) => language)));
+  for (const file of files) parse(file);
 }
 
 /** Files of classes that a manifest names. */

@@ -25,9 +25,21 @@ export interface SourceFile {
 
 const MAX_LENGTH = 1_000_000;
 
-/** Statements that bring names in, in all languages; the source of a module stands in quotes or behind the word. */
-const IMPORT_LINE =
-  /^[ \t]*(?:#\s*(?:import|include)\s*[<"]([^>"\n]+)|@import\s+([\w.]+)|(?:import|export)\s[^'"\n;]*?from\s*["']([^"'\n]+)|import\s*["']([^"'\n]+)|export\s*["']([^"'\n]+)|(?:@testable\s+|@_exported\s+)?import\s+(?:static\s+|class\s+|struct\s+|func\s+|enum\s+|protocol\s+)?([\w.]+)|(?:global\s+)?using\s+(?:static\s+)?(?:\w+\s*=\s*)?([\w.]+)\s*;)|^[ \t]*\}\s*from\s*["']([^"'\n]+)|\b(?:require|import)\(\s*["']([^"'\n]+)/gm;
+/** Statements that bring names in; the source of a module stands in quotes or behind the word. */
+const JVM_IMPORT = /^[ \t]*import\s+(?:static\s+)?([\w.]+)/gm;
+const SCRIPT_IMPORT =
+  /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*["']([^"'\n]+)|(?:import|export)\s*["']([^"'\n]+)|\}\s*from\s*["']([^"'\n]+))|\b(?:require|import)\(\s*["']([^"'\n]+)/gm;
+const IMPORTS: Record<Language, RegExp> = {
+  kotlin: JVM_IMPORT,
+  java: JVM_IMPORT,
+  swift: /^[ \t]*(?:@testable\s+|@_exported\s+)?import\s+(?:class\s+|struct\s+|func\s+|enum\s+|protocol\s+)?([\w.]+)/gm,
+  objc: /^[ \t]*(?:#\s*(?:import|include)\s*[<"]([^>"\n]+)|@import\s+([\w.]+))/gm,
+  dart: /^[ \t]*(?:import|export)\s*["']([^"'\n]+)/gm,
+  csharp: /^[ \t]*(?:global\s+)?using\s+(?:static\s+)?(?:\w+\s*=\s*)?([\w.]+)\s*;/gm,
+  javascript: SCRIPT_IMPORT,
+  typescript: SCRIPT_IMPORT,
+  tsx: SCRIPT_IMPORT,
+};
 
 /** A call whose name is that of a start. */
 export const START_VERB = /^_?(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?=$|[A-Z_])/;
@@ -52,7 +64,7 @@ export function gatherSources(project: Project, index: FolderIndex, app: App, wa
       place: (offset) => source.place(offset),
     };
     const seen = new Set<string>();
-    for (const match of text.matchAll(IMPORT_LINE)) {
+    for (const match of text.matchAll(IMPORTS[language])) {
       const name = match.slice(1).find((part) => part !== undefined) as string;
       if (seen.has(name)) continue;
       seen.add(name);

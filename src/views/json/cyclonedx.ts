@@ -2,7 +2,7 @@ import { Enums, Models, Serialize, Spec } from "@cyclonedx/cyclonedx-library";
 import type { Survey } from "../../core/model/app.js";
 import type { Dependency } from "../../core/model/facts.js";
 import { textOf } from "../../core/model/value.js";
-import { purlOf } from "./documents.js";
+import { purlOf } from "./survey.js";
 
 /**
  * A CycloneDX 1.6 bill of materials as JSON: the apps, and the third-party packages of each side with their package URLs. Nothing

@@ -22,9 +22,17 @@ type Engine = typeof WebTreeSitter;
 /** A language that is ready: gives a parser, whose memory is as it was when the grammar was loaded. */
 interface Loaded {
   parser(text: string): Parser;
+  /** The name of a type of nodes by its number; `undefined` for mere tokens. */
+  nameOf(type: number): string | undefined;
   /** The parser is of no use any more. */
   release(parser: Parser): void;
 }
+
+/** The type of a piece of text that fits nowhere. Source: tree-sitter, api.h, `ts_builtin_sym_error`. */
+const ERROR = 65_535;
+
+/** Stands for everything that has no name of its own. */
+const TOKEN: SyntaxNode = { type: "", field: undefined, from: 0, to: 0, children: [] };
 
 const loaded = new Map<Language, Loaded>();
 let shared: Promise<Engine> | undefined;
@@ -34,18 +42,20 @@ const PARSE_LIMIT = 3_000;
 
 /** Makes the languages ready. Their grammars lie beside the program; nothing is fetched. */
 export async function loadGrammars(languages: Iterable<Language>): Promise<void> {
-  for (const language of languages) {
-    if (loaded.has(language)) continue;
-    const bytes = readFileSync(path.join(grammarFolder(), GRAMMAR_FILES[language]));
-    if (language === "swift") loaded.set(language, await isolated(bytes));
-    else {
-      const { Language: Grammar, Parser } = await (shared ??= startEngine());
-      const grammar = await Grammar.load(bytes);
-      const parser = new Parser();
-      parser.setLanguage(grammar);
-      loaded.set(language, { parser: () => parser, release: () => undefined });
-    }
+  await Promise.all([...languages].filter((language) => !loaded.has(language)).map(loadGrammar));
+}
+
+async function loadGrammar(language: Language): Promise<void> {
+  const bytes = readFileSync(path.join(grammarFolder(), GRAMMAR_FILES[language]));
+  if (language === "swift") {
+    loaded.set(language, await isolated(bytes));
+    return;
   }
+  const { Language: Grammar, Parser } = await (shared ??= startEngine());
+  const grammar = await Grammar.load(bytes);
+  const parser = new Parser();
+  parser.setLanguage(grammar);
+  loaded.set(language, { parser: () => parser, nameOf: namesOf(grammar), release: () => undefined });
 }
 
 /**
@@ -59,10 +69,7 @@ async function isolated(bytes: Uint8Array): Promise<Loaded> {
   const memory = new Memory({ initial: 512, maximum: 32_768 });
   const { Language: Grammar, Parser } = await startEngine({ wasmMemory: memory });
   const grammar = await Grammar.load(bytes);
-  const words = new BigUint64Array(memory.buffer);
-  let last = words.length;
-  while (last > 0 && words[last - 1] === 0n) last--;
-  const used = last * 8;
+  const used = usedBytes(memory.buffer);
   const first = new Uint8Array(memory.buffer).slice(0, used);
   let clean = true;
   return {
@@ -74,6 +81,7 @@ async function isolated(bytes: Uint8Array): Promise<Loaded> {
       parser.setLanguage(grammar);
       return parser;
     },
+    nameOf: namesOf(grammar),
     release: (parser) => parser.delete(),
   };
 
@@ -84,8 +92,30 @@ async function isolated(bytes: Uint8Array): Promise<Loaded> {
   }
 }
 
+/** Asks the engine once for each type. */
+function namesOf(grammar: WebTreeSitter.Language): Loaded["nameOf"] {
+  const names: (string | null | undefined)[] = [];
+  return (type) => {
+    const known = names[type];
+    if (known !== undefined) return known ?? undefined;
+    const name = type === ERROR ? "ERROR" : grammar.nodeTypeIsNamed(type) ? grammar.types[type] : undefined;
+    names[type] = name ?? null;
+    return name;
+  };
+}
+
+/** Where the last page of memory that holds something ends, in bytes. */
+function usedBytes(memory: ArrayBuffer): number {
+  const page = 65_536;
+  const empty = Buffer.alloc(page);
+  let end = memory.byteLength;
+  while (end > 0 && empty.equals(new Uint8Array(memory, end - page, page))) end -= page;
+  return end;
+}
+
 async function startEngine(options: Record<string, unknown> = {}): Promise<Engine> {
-  // V8's optimising compiler takes seconds for some grammars; its baseline compiler takes milliseconds.
+  // V8's optimising compiler takes seconds for some grammars; its baseline compiler takes milliseconds. Where the program
+  // has set this already, setting it again changes nothing.
   setFlagsFromString("--liftoff-only");
   // A module that is taken out of the cache is loaded anew, as an engine of its own.
   const load = createRequire(import.meta.url);
@@ -113,6 +143,7 @@ function grammarFolder(): string {
 export function parseTree(language: Language, text: string): SyntaxNode | undefined {
   const ready = loaded.get(language);
   if (!ready) return undefined;
+  const { nameOf } = ready;
   const parser = ready.parser(text);
   const end = performance.now() + PARSE_LIMIT;
   const tree = parser.parse(text, null, { progressCallback: () => performance.now() > end });
@@ -122,7 +153,7 @@ export function parseTree(language: Language, text: string): SyntaxNode | undefi
     return undefined;
   }
   const cursor = tree.walk();
-  const root = nodeAt();
+  const root = nodeAt(cursor.nodeType);
   const open = [root];
   // Down, right, and up again until the root is reached.
   for (let down = true; ;) {
@@ -141,20 +172,15 @@ export function parseTree(language: Language, text: string): SyntaxNode | undefi
   ready.release(parser);
   return root;
 
-  function nodeAt(): SyntaxNode {
-    return {
-      type: cursor.nodeType,
-      field: cursor.currentFieldName ?? undefined,
-      from: cursor.startIndex,
-      to: cursor.endIndex,
-      children: [],
-    };
+  function nodeAt(type: string): SyntaxNode {
+    return { type, field: cursor.currentFieldName ?? undefined, from: cursor.startIndex, to: cursor.endIndex, children: [] };
   }
 
-  /** Puts the node under the cursor under its parent. */
+  /** Puts the node under the cursor under its parent. Every question to the cursor is a call into the engine: few for mere tokens. */
   function enter(): void {
-    const node = nodeAt();
-    if (cursor.nodeIsNamed || node.type === "ERROR") open.at(-1)?.children.push(node);
+    const type = nameOf(cursor.nodeTypeId);
+    const node = type === undefined ? TOKEN : nodeAt(type);
+    if (type !== undefined) open.at(-1)?.children.push(node);
     open.push(node);
   }
 }

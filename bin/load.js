@@ -1,0 +1,76 @@
+// Loads the program with the code that an earlier run compiled, where there is some: without it a good part of a
+// short run goes into compiling. From Node.js 22 on that is what its compile cache does; here is the same for Node.js 20,
+// with the same variables: NODE_DISABLE_COMPILE_CACHE=1 keeps nothing, NODE_COMPILE_CACHE=DIR names the folder.
+"use strict";
+const fs = require("node:fs");
+const Module = require("node:module");
+const path = require("node:path");
+const v8 = require("node:v8");
+const vm = require("node:vm");
+
+/** Compiled code of other versions or commands is removed after this many days without use. */
+const KEPT_DAYS = 30;
+
+/** Reads what an earlier run of the same command, program and Node.js left. */
+function cacheOf(folder, file, command) {
+  const { size, mtimeMs } = fs.statSync(file);
+  const name = [command.slice(0, 20), size, Math.round(mtimeMs), process.version, process.arch].join("-").replace(/[^\w.-]/g, "_");
+  const cache = { file: path.join(folder, `${name}.bin`), data: undefined };
+  try {
+    cache.data = fs.readFileSync(cache.file);
+  } catch {
+    // The first run; or the folder cannot be read.
+  }
+  return cache;
+}
+
+/** Leaves the compiled code for the next run; a folder that cannot be written is no fault. */
+function keep(cache, script) {
+  try {
+    const folder = path.dirname(cache.file);
+    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
+    // Whole or not at all, also beside another run.
+    const part = `${cache.file}.${process.pid}`;
+    fs.writeFileSync(part, script.createCachedData(), { mode: 0o600 });
+    fs.renameSync(part, cache.file);
+    const oldest = Date.now() - KEPT_DAYS * 86_400_000;
+    for (const name of fs.readdirSync(folder)) {
+      const file = path.join(folder, name);
+      if (/\.bin(\.\d+)?$/.test(name) && fs.statSync(file).mtimeMs < oldest) fs.rmSync(file, { force: true });
+    }
+  } catch {
+    // The next run compiles again.
+  }
+}
+
+/**
+ * The exports of a CommonJS bundle.
+ * @param {string} file absolute path of the bundle
+ * @param {string} command the command that runs: each needs other parts of the program
+ */
+exports.load = function load(file, command) {
+  // Compiled code holds only under the flags that it was made under, and the grammars need this one: V8's optimising
+  // compiler takes seconds for some of them, its baseline compiler milliseconds.
+  v8.setFlagsFromString("--liftoff-only");
+  const folder = process.env.NODE_COMPILE_CACHE || require("env-paths")("enredo", { suffix: "" }).cache;
+  const loader = vm.constants?.USE_MAIN_CONTEXT_DEFAULT_LOADER;
+  Module.enableCompileCache?.(folder);
+  if (Module.enableCompileCache || process.env.NODE_DISABLE_COMPILE_CACHE || loader === undefined) return require(file);
+  const cache = cacheOf(folder, file, command);
+  const script = new vm.Script(Module.wrap(fs.readFileSync(file, "utf8")), {
+    filename: file,
+    cachedData: cache.data,
+    importModuleDynamically: loader,
+  });
+  const loaded = new Module(file, module);
+  loaded.filename = file;
+  loaded.paths = module.paths;
+  require.cache[file] = loaded;
+  script.runInThisContext().call(loaded.exports, loaded.exports, loaded.require.bind(loaded), loaded, file, path.dirname(file));
+  loaded.loaded = true;
+  if (!cache.data || script.cachedDataRejected)
+    process.on("exit", (code) => {
+      if (code < 2) keep(cache, script);
+    });
+  return loaded.exports;
+};

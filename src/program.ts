@@ -1,0 +1,40 @@
+/** The program as one bundle: oclif, and every command by its id. */
+import check from "./commands/check.js";
+import compare from "./commands/compare.js";
+import confirm from "./commands/confirm.js";
+import demo from "./commands/demo.js";
+import diff from "./commands/diff.js";
+import explain from "./commands/explain.js";
+import levels from "./commands/levels.js";
+import next from "./commands/next.js";
+import patch from "./commands/patch.js";
+import report from "./commands/report.js";
+import sheetCheck from "./commands/sheet/check.js";
+import sheetDraft from "./commands/sheet/draft.js";
+import sheetList from "./commands/sheet/list.js";
+import sheetNew from "./commands/sheet/new.js";
+import startup from "./commands/startup.js";
+import survey from "./commands/survey.js";
+import trace from "./commands/trace.js";
+
+export { execute } from "@oclif/core";
+
+export const COMMANDS = {
+  check,
+  compare,
+  confirm,
+  demo,
+  diff,
+  explain,
+  levels,
+  next,
+  patch,
+  report,
+  "sheet:check": sheetCheck,
+  "sheet:draft": sheetDraft,
+  "sheet:list": sheetList,
+  "sheet:new": sheetNew,
+  startup,
+  survey,
+  trace,
+};
