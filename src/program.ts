@@ -17,7 +17,8 @@ import startup from "./commands/startup.js";
 import survey from "./commands/survey.js";
 import trace from "./commands/trace.js";
 
-export { execute } from "@oclif/core";
+export { notFound } from "./commands/not-found.js";
+export { execute, run } from "@oclif/core";
 
 export const COMMANDS = {
   check,

@@ -14,7 +14,8 @@ export default class NextCommand extends EnredoCommand {
       `${style.bold("Enredo")} checks how third-party SDKs are wired into mobile apps. \`enredo --help\` lists its commands.`,
       "",
     ];
-    const step = (command: string, why: string): void => void lines.push(`  ${style.bold(command.padEnd(34))}${why}`);
+    const steps: [command: string, why: string][] = [];
+    const step = (command: string, why: string): void => void steps.push([command, why]);
     try {
       const loaded = await this.load(args.dir, flags);
       const report = await this.reportOf(loaded, flags);
@@ -50,6 +51,8 @@ export default class NextCommand extends EnredoCommand {
       step("enredo demo", "lays down sample apps and shows what it finds in them");
       step("enredo check DIR", "checks the app in another folder");
     }
+    const width = Math.max(...steps.map(([command]) => command.length)) + 2;
+    for (const [command, why] of steps) lines.push(`  ${style.bold(command.padEnd(width))}${why}`);
     this.output(`${lines.join("\n")}\n`);
   }
 }

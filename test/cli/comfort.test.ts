@@ -1,5 +1,5 @@
 import { spawn } from "node:child_process";
-import { writeFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { styleFor } from "../../src/views/text/style.js";
@@ -75,5 +75,43 @@ describe("completion", () => {
       env: { HOME: home, XDG_CACHE_HOME: path.join(home, "cache"), SHELL: "/bin/bash" },
     });
     expect([code, stdout.includes("enredo")]).toEqual([0, true]);
+  });
+});
+
+describe("compiled code that is kept between runs", () => {
+  const kept = (folder: string): string[] =>
+    (existsSync(folder) ? readdirSync(folder, { recursive: true, encoding: "utf8" }) : []).filter((name) => name.endsWith(".bin"));
+
+  it("changes no answer, also when it is damaged or cannot be kept", () => {
+    const folder = temporaryFolder(files);
+    const cache = temporaryFolder();
+    const check = (env: Record<string, string>): [number | null, string, string] => {
+      const { code, stdout, stderr } = enredo(["check", folder], { env });
+      return [code, stdout, stderr];
+    };
+    const wanted = check({ NODE_DISABLE_COMPILE_CACHE: "1", NODE_COMPILE_CACHE: cache });
+    expect(wanted[1]).toContain("level/below-need");
+    expect(kept(cache)).toEqual([]);
+    expect(check({ NODE_COMPILE_CACHE: cache })).toEqual(wanted);
+    expect(kept(cache)).toEqual([expect.stringMatching(/^enredo.check-/)]);
+    expect(check({ NODE_COMPILE_CACHE: cache })).toEqual(wanted);
+    for (const name of kept(cache)) {
+      const file = path.join(cache, name);
+      const whole = readFileSync(file);
+      for (const damaged of [Buffer.from("nothing"), whole.subarray(0, whole.length / 2), Buffer.alloc(0)]) {
+        writeFileSync(file, damaged);
+        expect(check({ NODE_COMPILE_CACHE: cache })).toEqual(wanted);
+        // What is of no use is made anew.
+        expect(readFileSync(file).length).toBeGreaterThan(whole.length / 2);
+      }
+    }
+    const blocked = path.join(temporaryFolder({ file: "" }), "file", "below");
+    expect(check({ NODE_COMPILE_CACHE: blocked })).toEqual(wanted);
+  });
+
+  it("is not kept of a run that failed", () => {
+    const cache = temporaryFolder();
+    expect(enredo(["check", path.join(cache, "none")], { env: { NODE_COMPILE_CACHE: cache } }).code).toBe(2);
+    expect(kept(cache)).toEqual([]);
   });
 });

@@ -239,6 +239,16 @@ describe("exit codes and usage", () => {
   });
 
   it("suggests what was meant: options, apps, rules", () => {
+    for (const [word, hint] of [
+      ["chekc", 'did you mean "check"?'],
+      ["sheet lsit", 'did you mean "sheet list"?'],
+      ["frobnicate", "see `enredo --help`"],
+      [demo, `to check this folder: \`enredo check ${demo}\``],
+    ] as const) {
+      const { code, stdout, stderr } = enredo(word.split(" "));
+      expect([code, stdout]).toEqual([2, ""]);
+      expect(stderr).toContain(hint);
+    }
     expect(enredo(["check", demo, "--jsn"]).stderr).toContain('did you mean "--json"?');
     expect(enredo(["check", demo, "--app", "decpass"]).stderr).toContain('did you mean "deckpass"');
     expect(enredo(["explain", "level/below-ned"]).stderr).toContain('did you mean "level/below-need"');

@@ -35,61 +35,7 @@ import { diffText } from "../../src/views/text/diff.js";
 import { startupText } from "../../src/views/text/startup.js";
 import { styleFor } from "../../src/views/text/style.js";
 import { apps } from "../helpers/apps.js";
-
-type Damage = { kind: "cut" | "flip" | "drop" | "double" | "swap" | "insert"; at: number; size: number; text: string };
-
-const damage: fc.Arbitrary<Damage> = fc.record({
-  kind: fc.constantFrom("cut", "flip", "drop", "double", "swap", "insert"),
-  at: fc.nat(1_000_000),
-  size: fc.nat(60),
-  text: fc.oneof(
-    fc.string({ maxLength: 8 }),
-    fc.constantFrom(
-      "{",
-      "}",
-      "(((((",
-      '"',
-      "'",
-      "`",
-      "/*",
-      "<!--",
-      "]]>",
-      "<<<<<<< ours\n",
-      "${",
-      "$(",
-      "\u0000",
-      "\uFEFF",
-      "\r\n",
-      ": &a",
-      "*a",
-      "#{",
-      "do",
-    ),
-  ),
-});
-
-function damaged(text: string, { kind, at, size, text: added }: Damage): string {
-  const index = text.length === 0 ? 0 : at % text.length;
-  switch (kind) {
-    case "cut":
-      return text.slice(0, index);
-    case "flip":
-      return text.slice(0, index) + String.fromCharCode(text.charCodeAt(index) ^ (1 << (size % 7))) + text.slice(index + 1);
-    case "drop":
-      return text.slice(0, index) + text.slice(index + size);
-    case "double":
-      return text.slice(0, index) + text.slice(index, index + size * 10) + text.slice(index);
-    case "insert":
-      return text.slice(0, index) + added + text.slice(index);
-    case "swap": {
-      const lines = text.split("\n");
-      const one = at % lines.length;
-      const other = (at + size) % lines.length;
-      [lines[one], lines[other]] = [lines[other] as string, lines[one] as string];
-      return lines.join("\n");
-    }
-  }
-}
+import { damage, damaged } from "../helpers/damage.js";
 
 /** Forms that are read as trees: half of one is told from a whole one. */
 const TREE = /\.(json|xml|plist|pbxproj|gradle|kts|csproj|toml)$|Podfile$/;

@@ -1,0 +1,141 @@
+import fc from "fast-check";
+import { rmSync } from "node:fs";
+import { createRequire } from "node:module";
+import path from "node:path";
+import { afterAll, describe, expect, it } from "vitest";
+import { apps } from "../helpers/apps.js";
+import { damage, damaged } from "../helpers/damage.js";
+import { ROOT, temporaryFolder, write, type Run } from "../helpers/program.js";
+
+/** The built program in this process, so that many thousand runs are possible. */
+const program = createRequire(import.meta.url)(path.join(ROOT, "dist/program.cjs")) as {
+  run(args: string[], root: string): Promise<unknown>;
+};
+
+async function here(args: string[]): Promise<Run> {
+  const texts = { stdout: "", stderr: "" };
+  const real = { stdout: process.stdout.write, stderr: process.stderr.write };
+  const before = process.argv;
+  for (const name of ["stdout", "stderr"] as const)
+    process[name].write = ((chunk: string | Uint8Array): boolean => {
+      texts[name] += String(chunk);
+      return true;
+    }) as typeof process.stdout.write;
+  // Every failure shows where it comes from.
+  process.argv = [...before.slice(0, 2), "--verbose"];
+  process.exitCode = 0;
+  let code: number | null;
+  try {
+    await program.run(args, ROOT);
+    code = Number(process.exitCode);
+  } catch (error) {
+    code = (error as { oclif?: { exit?: number } }).oclif?.exit ?? null;
+    if (code === null) texts.stderr += (error as Error).stack ?? "";
+  } finally {
+    Object.assign(process.stdout, { write: real.stdout });
+    Object.assign(process.stderr, { write: real.stderr });
+    process.argv = before;
+    process.exitCode = 0;
+  }
+  return { code, ...texts };
+}
+
+const out = temporaryFolder();
+interface Laid {
+  files: Record<string, string>;
+  folder: string;
+  whole: string;
+  log: string | undefined;
+}
+
+const laid = new Map<string, Laid>(
+  apps.map(({ name, files }) => {
+    const folder = temporaryFolder(files);
+    return [name, { files, folder, whole: temporaryFolder(files), log: Object.keys(files).find((file) => file.endsWith(".log")) }];
+  }),
+);
+afterAll(() => {
+  for (const folder of [out, ...[...laid.values()].flatMap(({ folder, whole }) => [folder, whole])])
+    rmSync(folder, { recursive: true, force: true });
+});
+
+const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
+const log = { "startup.log": "11-24 08:00:00.000  100  100 I Quaymap : ready\n" };
+
+/** Every command with its forms; `{}` stands for the folder of the app, `{whole}` for an undamaged copy of it. */
+const COMMANDS = [
+  ...FORMATS.map((format) => `check {} --format ${format}`),
+  "check {} --verbose",
+  "check {} --baseline {out}/baseline.json",
+  "check {} --side ios --min-severity warning",
+  "check {whole} --sheets {}/enredo/sheets",
+  ...["text", "json", "cyclonedx"].map((format) => `survey {} --format ${format}`),
+  "levels {}",
+  "levels {} --json",
+  "trace quaymap {}",
+  "trace brinelog {} --json",
+  "trace quaymap {} --at 9.0.0",
+  "compare {} --verbose",
+  "compare {} --json",
+  "compare {whole} --with {}",
+  ...["text", "json", "dot", "mermaid"].map((format) => `startup {} --format ${format}`),
+  "confirm {log} {}",
+  "confirm {log} {} --json",
+  "diff {whole} {}",
+  "diff {} {whole} --json",
+  "diff {whole} {} --format markdown",
+  "patch {}",
+  "patch {} --json",
+  "report {} --output {out}/report.html",
+  "report {} --json",
+  "sheet list {}",
+  "sheet list {} --json",
+  "sheet check {}",
+  "sheet draft quaymap --from {}",
+  "sheet draft brinelog --from {}",
+  "next {}",
+];
+
+describe("every command on damaged files", () => {
+  it("ends with 0, 1 or 2 and a sentence, never with a stack trace of a crash", async () => {
+    write(out, log);
+    // Held against in the runs with a baseline; empty, so that all findings are new.
+    write(out, { "baseline.json": '{ "schema": "enredo.baseline/1", "findings": [] }' });
+    const told = new Map<string, number>();
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom(...laid.keys()),
+        fc.constantFrom(...COMMANDS),
+        fc.array(fc.tuple(fc.nat(1_000_000), damage), { minLength: 1, maxLength: 4 }),
+        async (app, command, damages) => {
+          const { folder, whole, files, log: ownLog } = laid.get(app) as Laid;
+          const names = Object.keys(files);
+          const broken: Record<string, string> = {};
+          for (const [pick, one] of damages) {
+            const name = names[pick % names.length] as string;
+            broken[name] = damaged(broken[name] ?? (files[name] as string), one);
+          }
+          write(folder, broken);
+          const places: Record<string, string> = { "": folder, whole, out, log: path.join(ownLog ? folder : out, ownLog ?? "startup.log") };
+          const args = command.split(" ").map((word) => word.replace(/\{(\w*)\}/, (_, name: string) => places[name] as string));
+          const started = Date.now();
+          const { code, stderr } = await here(args);
+          for (const name of Object.keys(broken)) write(folder, { [name]: files[name] as string });
+          const said = `${command}: ${stderr}`;
+          expect([0, 1, 2], said).toContain(code);
+          expect(said).not.toMatch(/\b(Type|Range|Reference|Syntax|Runtime|Internal|Validation)Error\b/);
+          if (code === 2) {
+            expect(said).toMatch(/enredo: \S/);
+            const [first = ""] = stderr.split("\n");
+            const kind = first.replace(/\/\S+/g, "PATH").replace(/"[^"]*"/g, "NAME");
+            told.set(kind, (told.get(kind) ?? 0) + 1);
+          }
+          // Not a measure of speed: a guard against work without end.
+          expect(Date.now() - started, said).toBeLessThan(10_000);
+        },
+      ),
+      { numRuns: Number(process.env.FUZZ_RUNS ?? 120), seed: Number(process.env.FUZZ_SEED ?? 20_262), endOnFailure: true },
+    );
+    if (process.env.FUZZ_RUNS !== undefined) console.log(told);
+  }, 7_200_000);
+});
