@@ -1,3 +1,4 @@
+import { diffArrays } from "diff";
 import type { Report } from "./check.js";
 import type { App } from "./model/app.js";
 import { LEVELS, type Dependency, type Entry, type SideName } from "./model/facts.js";
@@ -87,14 +88,17 @@ interface Fact {
   value: string;
   sdk: string | undefined;
   at: Change["at"];
+  /** When a start runs; what stands before it is part of its value, for reading. */
+  moment?: string;
 }
 
 function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], sheetsAfter: readonly Sheet[]): Change[] {
   const [old, now] = [factsOf(before, sheetsBefore), factsOf(after, sheetsAfter)];
   const changes: Change[] = [];
+  const unmoved = inSameOrder(old, now);
   for (const [key, fact] of now) {
     const was = old.get(key);
-    if (was?.value === fact.value) continue;
+    if (was?.value === fact.value || (was?.moment === fact.moment && unmoved.has(key))) continue;
     changes.push({ ...pick(fact), how: was ? "changed" : "added", before: was?.value, after: fact.value });
   }
   for (const [key, fact] of old) if (!now.has(key)) changes.push({ ...pick(fact), how: "removed", before: fact.value, after: undefined });
@@ -106,16 +110,32 @@ function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], shee
   );
 }
 
+/** Starts whose order among each other is what it was: others came in between, went, or moved past them. */
+function inSameOrder(old: ReadonlyMap<string, Fact>, now: ReadonlyMap<string, Fact>): Set<string> {
+  const same = new Set<string>();
+  for (const side of ["android", "ios"] as const) {
+    const [before, after] = [old, now].map((facts) =>
+      [...facts].filter(([, fact]) => fact.kind === "start" && fact.side === side).map(([key]) => key),
+    ) as [string[], string[]];
+    // Of two that changed places, it is the same one that moved in either direction.
+    const [one, other] = before.join() < after.join() ? [before, after] : [after, before];
+    for (const { added, removed, value } of diffArrays(one, other)) if (!added && !removed) for (const key of value) same.add(key);
+  }
+  return same;
+}
+
 function pick({ kind, side, what, sdk, at }: Fact): Pick<Change, "kind" | "side" | "what" | "sdk" | "at"> {
   return { kind, side, what, sdk, at };
 }
 
 function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
   const facts = new Map<string, Fact>();
-  const add = (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string): void => {
+  const add = (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string, moment?: string): void => {
     const key = `${kind}\0${side}\0${what}`;
     const known = facts.get(key);
-    if (!known) facts.set(key, { kind, side, what, value, at, sdk });
+    if (!known) facts.set(key, { kind, side, what, value, at, sdk, moment });
+    else if (moment !== undefined)
+      Object.assign(known, { value: `${known.value} and ${value}`, moment: `${known.moment ?? ""} and ${moment}` });
     else if (!known.value.split(" and ").includes(value)) known.value = [...known.value.split(" and "), value].sort().join(" and ");
   };
   for (const dependency of app.dependencies) {
@@ -146,17 +166,11 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
   for (const { id, version, applied, at } of app.buildPlugins) if (applied) add("build plugin", "android", id, valueText(version), at);
   for (const { side, steps } of startupOf(app, sheets)) {
     const order = steps.filter(({ kind, side: of }) => (kind === "start" || kind === "likely start") && (of === side || of === "shared"));
-    // A place in the order is told by what comes before it, so that one new start does not move all the others.
-    order.forEach((step, index) =>
-      add(
-        "start",
-        side,
-        `${step.sdk ?? ""} ${step.what}`,
-        `${step.moment ?? "at some time"}${index > 0 ? `, after ${order[index - 1]?.sdk ?? ""}` : ", first"}`,
-        step.at,
-        step.sdk,
-      ),
-    );
+    order.forEach((step, index) => {
+      const moment = step.moment ?? "at some time";
+      const place = index > 0 ? `after ${order[index - 1]?.sdk ?? ""}` : "first";
+      add("start", side, `${step.sdk ?? ""} ${step.what}`, `${moment}, ${place}`, step.at, step.sdk, moment);
+    });
   }
   return facts;
 }

@@ -93,6 +93,39 @@ describe("diff", () => {
     expect(enredo(["diff", "HEAD"], { cwd: demo }).stdout).toContain("nothing changed in the wiring");
   });
 
+  it("a start that comes in between moves no other; one that changes its place is told", () => {
+    const sdks = ["quaymap", "gullpost", "moorid"] as const;
+    const starts = (...names: string[]): Record<string, string> => ({
+      "settings.gradle": "include ':app'\n",
+      "app/build.gradle": `apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\ndependencies {\n${sdks.map((name) => `  implementation 'example.${name}:${name}:1.0.0'\n`).join("")}}\n`,
+      "app/src/main/AndroidManifest.xml":
+        '<manifest xmlns:android="http://schemas.android.com/apk/res/android"><application android:name=".Pilot" /></manifest>\n',
+      "app/src/main/java/Pilot.kt": `class Pilot : Application() {\n  override fun onCreate() {\n${names.map((name) => `    ${name}.start(this)\n`).join("")}  }\n}\n`,
+      ...Object.fromEntries(
+        sdks.map((name) => [
+          `enredo/sheets/${name}.sdk.yaml`,
+          `sdk: ${name}\npackages: { maven: "example.${name}:${name}" }\nneeds:\n  - { on: android, start: ${name}.start }\n`,
+        ]),
+      ),
+    });
+    const of = (before: string[], after: string[]): string[] => {
+      const { stdout } = enredo(["diff", temporaryFolder(starts(...before)), temporaryFolder(starts(...after)), "--json"]);
+      return changesOf(JSON.parse(stdout) as DiffDocument, "app");
+    };
+    expect(of(["quaymap", "moorid"], ["quaymap", "gullpost", "moorid"])).toEqual([
+      "android start gullpost gullpost.start(…) added:  > launch, after quaymap",
+    ]);
+    expect(of(["quaymap", "gullpost", "moorid"], ["gullpost", "moorid", "quaymap"])).toEqual([
+      "android start quaymap quaymap.start(…) changed: launch, first > launch, after moorid",
+    ]);
+    expect(of(["quaymap", "moorid"], ["quaymap", "moorid", "quaymap"])).toEqual([
+      "android start quaymap quaymap.start(…) changed: launch, first > launch, first and launch, after moorid",
+    ]);
+    expect(of(["gullpost", "quaymap", "moorid"], ["quaymap", "moorid"])).toEqual([
+      "android start gullpost gullpost.start(…) removed: launch, first > ",
+    ]);
+  });
+
   it("an app that is new, and one that is gone", () => {
     const before = temporaryFolder();
     const after = temporaryFolder();
