@@ -87,6 +87,17 @@ describe("when a start runs", () => {
       ["quaymap start MapProvider.onCreate: entry provider", "quaymap use ShowInitializer.create: entry provider"],
     ],
     [
+      "by an initializer that code asks for, after the one that it depends on",
+      android({
+        "PilotApplication.kt": application("AppInitializer.getInstance(this).initializeComponent(ShowInitializer::class.java)"),
+        "ShowInitializer.kt":
+          "class ShowInitializer : Initializer<Unit> {\n  override fun create(c: Context) { Quaymap.show(c) }\n  override fun dependencies() = listOf(MapInitializer::class.java)\n}\n",
+        "MapInitializer.kt":
+          "class MapInitializer : Initializer<Unit> {\n  override fun create(c: Context) { Quaymap.start(c) }\n  override fun dependencies() = emptyList<Class<out Initializer<*>>>()\n}\n",
+      }),
+      ["quaymap start MapInitializer.create: entry launch", "quaymap use ShowInitializer.create: entry launch"],
+    ],
+    [
       "in an app delegate in Swift",
       ios({
         "AppDelegate.swift":

@@ -11,6 +11,7 @@ import { loadGrammars } from "../syntax/code/index.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
+import { dependenciesOf } from "./initializers.js";
 import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { enclosing, Reach } from "./reach.js";
@@ -407,14 +408,23 @@ function autoStartsOf({ components }: AppCode, program: Program): AutoStart[] {
     kind: "initializer",
     initOrder: 0,
     position: 0,
-    needs: needsOf(simple(entry.name)),
+    needs: dependenciesOf(program, simple(entry.name)),
   }));
   // What an initializer asks for runs even where no entry names it.
   for (let i = 0; i < initializers.length && i < 200; i++) {
     const { needs, by, removed } = initializers[i] as AutoStart;
     for (const { name, at } of needs)
       if (!initializers.some((other) => simple(other.name) === simple(name)))
-        initializers.push({ kind: "initializer", name, by, removed, needs: needsOf(simple(name)), initOrder: 0, position: 0, at });
+        initializers.push({
+          kind: "initializer",
+          name,
+          by,
+          removed,
+          needs: dependenciesOf(program, simple(name)),
+          initOrder: 0,
+          position: 0,
+          at,
+        });
   }
   let next = 500;
   const visit = (entry: AutoStart, path: readonly AutoStart[]): void => {
@@ -427,20 +437,6 @@ function autoStartsOf({ components }: AppCode, program: Program): AutoStart[] {
   };
   for (const entry of initializers) visit(entry, []);
   return [...providers, ...initializers.sort((a, b) => a.position - b.position)];
-
-  function needsOf(type: string): AutoStart["needs"] {
-    return program
-      .types(type)
-      .flatMap(({ code, source }) =>
-        code.functions
-          .filter((fn) => fn.type === type && fn.name === "dependencies")
-          .flatMap((fn) =>
-            [...code.plain.slice(fn.from, fn.to).matchAll(/\b([A-Z]\w*)\s*(?:::class|\.class)/g)]
-              .filter((match) => match[1] !== "Initializer")
-              .map((match) => ({ name: match[1] as string, at: source.place(fn.from + match.index) })),
-          ),
-      );
-  }
 }
 
 /** Calls in a script whose first name nothing in the file brings in. */

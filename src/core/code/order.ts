@@ -1,6 +1,7 @@
 import { CLOSURE_TIMES } from "../knowledge/life-cycle.js";
 import type { CodeCall, CodeFile, Guard, Moment } from "../model/code.js";
 import type { EntryPoint } from "./entries.js";
+import { initializersAskedFor } from "./initializers.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
 import { isScript } from "./sources.js";
 
@@ -49,6 +50,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       hits.set(call, found);
       const { refs, certain } = program.targets(call, ref);
       for (const target of refs) run(target, { ...here, ordered: here.ordered && certain }, inner);
+      for (const target of initializersAskedFor(program, call)) run(target, here, inner);
       for (const { text, literal } of call.arguments) {
         const name = literal ?? handedOver(text, ref);
         if (name === undefined || program.named(name).length === 0) continue;
