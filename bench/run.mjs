@@ -11,19 +11,37 @@ const program = path.join(here, "../bin/enredo.js");
 const runs = Number(process.env.BENCH_RUNS ?? 7);
 const scratch = mkdtempSync(path.join(tmpdir(), "enredo-bench-"));
 
-/** Median of wall-clock seconds, and the largest resident set in MB, of a Node program. */
-function measure(args, cwd = process.cwd()) {
-  const times = [];
-  let memory = 0;
-  for (let run = 0; run < runs; run++) {
-    const start = process.hrtime.bigint();
-    const result = spawnSync(process.execPath, args, { encoding: "utf8", cwd, env: { ...process.env, NO_COLOR: "1" }, maxBuffer: 1 << 28 });
-    times.push(Number(process.hrtime.bigint() - start) / 1e9);
-    if (result.status === 2 || result.status === null) throw new Error(result.stderr);
-    memory = Math.max(memory, Number(/maxrss (\d+)/.exec(result.stderr)?.[1] ?? 0) / 1024);
-  }
-  times.sort((a, b) => a - b);
-  return { seconds: times[Math.floor(times.length / 2)], memory };
+const env = { ...process.env, NO_COLOR: "1" };
+const started = (args, cwd) => {
+  const result = spawnSync(process.execPath, args, { encoding: "utf8", cwd, env, maxBuffer: 1 << 28 });
+  if (result.status === 2 || result.status === null) throw new Error(result.stderr);
+  return result;
+};
+
+const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/**
+ * Runs Node programs in turn, so that what else the machine does meets all of them alike: the median wall-clock seconds of each, and the
+ * median of the ratio of the first to the second. One round before is not counted: it leaves the compiled code that later runs find.
+ */
+function measure(...programs) {
+  const rounds = [];
+  for (let round = 0; round <= runs; round++)
+    rounds.push(
+      programs.map(({ args, cwd }) => {
+        const start = process.hrtime.bigint();
+        started(args, cwd);
+        return Number(process.hrtime.bigint() - start) / 1e9;
+      }),
+    );
+  rounds.shift();
+  return { seconds: programs.map((_, index) => median(rounds.map((round) => round[index]))), ratio: median(rounds.map(([a, b]) => a / b)) };
+}
+
+/** The largest resident set in MB, in a run of its own: what reports it takes time too. */
+function memory(args) {
+  const { stderr } = started(["--import", pathToFileURL(path.join(here, "memory.mjs")).href, ...args]);
+  return Number(/maxrss (\d+)/.exec(stderr)?.[1] ?? 0) / 1024;
 }
 
 /** What the check lists and reads, by a tree that writes it down. */
@@ -57,12 +75,12 @@ async function ratio(name, write) {
   const list = path.join(scratch, `${name}.json`);
   const recorded = await footprint(root);
   writeFileSync(list, JSON.stringify(recorded));
-  const floor = measure([path.join(here, "floor.mjs"), list]);
-  const check = measure(["--import", pathToFileURL(path.join(here, "memory.mjs")).href, program, "check", root, "--json"]);
+  const check = [program, "check", root, "--json"];
+  const { seconds, ratio: times } = measure({ args: check }, { args: [path.join(here, "floor.mjs"), list] });
   console.log(
-    `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; check ${check.seconds.toFixed(2)} s, floor ${floor.seconds.toFixed(2)} s, ratio ${(check.seconds / floor.seconds).toFixed(2)}; ${check.memory.toFixed(0)} MB`,
+    `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; check ${seconds[0].toFixed(2)} s, floor ${seconds[1].toFixed(2)} s, ratio ${times.toFixed(2)}; ${memory(check).toFixed(0)} MB`,
   );
-  return check.seconds;
+  return seconds[0];
 }
 
 try {
@@ -72,24 +90,28 @@ try {
   await ratio("200 packages, a sheet of 60 needs", (root) => writeWithSheets(root, { packages: 200, needs: 60 }));
   await ratio("200 packages, no sheet", (root) => writeWithSheets(root, { packages: 200, needs: 0 }));
   await ratio("5000 source files in four languages", (root) => writeSources(root, { files: 5000, calls: 100 }));
-  const withCode = await ratio("small app with its source code", (root) => writeSmall(root, { sources: true }));
-  const withoutCode = await ratio("small app without it", (root) => writeSmall(root, { sources: false }));
-  console.log(`source code of a small app: ${(withCode / withoutCode).toFixed(2)} times the time without it`);
+  await ratio("small app with its source code", (root) => writeSmall(root, { sources: true }));
+  await ratio("small app without it", (root) => writeSmall(root, { sources: false }));
+  const [withCode, withoutCode] = ["small app with its source code", "small app without it"].map((name) => ({
+    args: [program, "check", path.join(scratch, name), "--json"],
+  }));
+  console.log(`source code of a small app: ${measure(withCode, withoutCode).ratio.toFixed(2)} times the time without it`);
   const small = await ratio("100-modules", modules(100));
   const large = await ratio("1000-modules", modules(1000));
   const tiny = await ratio("1-module", modules(1));
   console.log(`growth from 100 to 1000 modules, start-up taken off: ${((large - tiny) / (small - tiny)).toFixed(2)} (linear: 10)`);
   const repository = path.join(scratch, "repository");
   writeRepository(repository);
-  const one = measure([program, "check", repository, "--json"]);
-  const both = measure([program, "diff", "before..HEAD", "--json"], repository);
-  console.log(
-    `diff between two revisions of ${countFiles(repository)} files ${both.seconds.toFixed(2)} s, two checks ${(2 * one.seconds).toFixed(2)} s, ratio ${(both.seconds / (2 * one.seconds)).toFixed(2)}`,
+  const both = measure(
+    { args: [program, "diff", "before..HEAD", "--json"], cwd: repository },
+    { args: [program, "check", repository, "--json"] },
   );
-  const version = measure([program, "--version"]);
-  const empty = measure([path.join(here, "empty/run.mjs"), "nothing"]);
   console.log(
-    `--version ${version.seconds.toFixed(3)} s, an empty oclif command ${empty.seconds.toFixed(3)} s, ratio ${(version.seconds / empty.seconds).toFixed(2)}`,
+    `diff between two revisions of ${countFiles(repository)} files ${both.seconds[0].toFixed(2)} s, two checks ${(2 * both.seconds[1]).toFixed(2)} s, ratio ${(both.ratio / 2).toFixed(2)}`,
+  );
+  const version = measure({ args: [program, "--version"] }, { args: [path.join(here, "empty/run.mjs"), "nothing"] });
+  console.log(
+    `--version ${version.seconds[0].toFixed(3)} s, an empty oclif command ${version.seconds[1].toFixed(3)} s, ratio ${version.ratio.toFixed(2)}`,
   );
 } finally {
   rmSync(scratch, { recursive: true, force: true });

@@ -8,7 +8,7 @@ import type { SideName } from "../core/model/facts.js";
 import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
-import { suggestion } from "../core/model/suggest.js";
+import { choices, suggestion } from "../core/model/suggest.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { styleFor, type Style } from "../views/text/style.js";
 
@@ -117,7 +117,7 @@ export abstract class EnredoCommand extends Command {
     clearTimeout(progress);
     if (found.apps.length === 0) {
       const [first] = found.unreadable;
-      const unread = first ? `; ${first.file} could not be read: ${first.message}` : "";
+      const unread = first ? `; ${first.file}:${first.place.line} could not be read: ${first.message}` : "";
       const [bare] = found.withoutNative;
       const shared =
         bare === undefined
@@ -131,7 +131,7 @@ export abstract class EnredoCommand extends Command {
       const apps = found.apps.filter(({ name }) => name.toLowerCase() === flags.app?.toLowerCase());
       if (apps.length === 0) {
         const names = found.apps.map(({ name }) => name);
-        throw new UsageProblem(`no app is called "${flags.app}"; ${suggestion(flags.app, names) ?? ""} Found: ${names.join(", ")}`);
+        throw new UsageProblem(`no app is called "${flags.app}"; ${choices(flags.app, names, "app")}`);
       }
       found.apps = apps;
     }

@@ -1,5 +1,5 @@
 import { Args, Flags } from "@oclif/core";
-import { suggestion } from "../core/model/suggest.js";
+import { choices } from "../core/model/suggest.js";
 import type { Wire } from "../core/wiring/wire.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
 
@@ -19,10 +19,7 @@ export default class TraceCommand extends EnredoCommand {
     this.warnOf(sheets.problems);
     const { traceOf, tracedSdks } = await import("../core/index.js");
     const known = [...new Set([...survey.apps.flatMap(tracedSdks), ...sheets.sheets.map(({ sdk }) => sdk)])].sort();
-    if (!known.includes(args.sdk))
-      throw new UsageProblem(
-        `no SDK is called "${args.sdk}"; ${suggestion(args.sdk, known) ?? ""} ${known.length > 0 ? `Found: ${known.slice(0, 20).join(", ")}${known.length > 20 ? " …" : ""}` : "no third-party SDK was found"}`,
-      );
+    if (!known.includes(args.sdk)) throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
     const keep = <T extends { side: string }>(sides: T[]): T[] =>
       sides.filter(({ side }) => flags.side === undefined || side === flags.side);
     const traces = survey.apps.map((app) => {

@@ -1,5 +1,5 @@
 import { Args, Flags } from "@oclif/core";
-import { suggestion } from "../../core/model/suggest.js";
+import { choices } from "../../core/model/suggest.js";
 import type { Survey } from "../../core/model/app.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem, type CommonFlags } from "../base.js";
 
@@ -39,7 +39,7 @@ export default class SheetDraftCommand extends EnredoCommand {
       return;
     }
     const known = [...new Set(survey.apps.flatMap(tracedSdks))].sort();
-    throw new UsageProblem(`no SDK is called "${args.sdk}"; ${suggestion(args.sdk, known) ?? ""} Found: ${known.slice(0, 20).join(", ")}`);
+    throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
   }
 
   /** What the repository here held before a change, and after it. */

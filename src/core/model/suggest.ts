@@ -6,3 +6,11 @@ export function suggestion(word: string, known: readonly string[]): string | und
   const near = closest(word, [...known]);
   return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? `did you mean "${near}"?` : undefined;
 }
+
+/** What could have been meant by a word that nothing is called: the near one, then what there is. `what` names the kind, for none at all. */
+export function choices(word: string, known: readonly string[], what: string): string {
+  const near = suggestion(word, known);
+  const listed = known.slice(0, 20).join(", ");
+  const found = known.length === 0 ? `no ${what} was found` : `found: ${listed}${known.length > 20 ? ", …" : ""}`;
+  return near === undefined ? found : `${near} ${found.charAt(0).toUpperCase()}${found.slice(1)}`;
+}

@@ -2,7 +2,7 @@ import type { Project } from "../files/project.js";
 import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import type { App } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
-import { isWithin, join } from "../model/paths.js";
+import { isWithin, isWithinAny, join } from "../model/paths.js";
 import { known } from "../model/value.js";
 
 const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|dart|cs)$/;
@@ -20,6 +20,7 @@ export interface SourceQuestion {
 export function sourceFiles(index: FolderIndex, app: App): { file: string; side: SideName }[] {
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
+  const modules = new Set(androidFolders.filter((folder) => folder !== ""));
   const iosFolder = app.ios?.folder;
   const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
@@ -39,7 +40,7 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
     let side: SideName | undefined;
     // The nearest folder decides: an iOS project at the root holds the Android one.
     if (
-      androidFolders.some((module) => module !== "" && isWithin(folder, module)) ||
+      isWithinAny(folder, modules) ||
       (app.android && app.android.folder !== "" && app.android.folder !== iosFolder && isWithin(folder, app.android.folder))
     )
       side = "android";
