@@ -32,6 +32,28 @@ const wrapper = (version: string): Example => ({
   "gradle/wrapper/gradle-wrapper.properties": `distributionUrl=https\\://services.gradle.org/distributions/gradle-${version}-bin.zip\n`,
 });
 const podfile = (body: string, platform = "15.0") => ({ Podfile: `platform :ios, '${platform}'\ntarget 'Pilot' do\n${body}end\n` });
+/** `react-native-charts` is in; it wants `peer`, which is installed as `files` say. */
+const charts = (peer: string, files: Example = {}, { own = {}, optional = false, native = true } = {}): Example =>
+  reactNativeExample(
+    { "react-native-charts": "1.0.0", ...own },
+    {
+      "node_modules/react-native-charts/package.json": JSON.stringify({
+        name: "react-native-charts",
+        version: "1.0.0",
+        peerDependencies: { react: "*", "react-native": "*", [peer]: "2.x" },
+        ...(optional ? { peerDependenciesMeta: { [peer]: { optional: true } } } : {}),
+      }),
+      ...(native ? { "node_modules/react-native-charts/android/build.gradle": "apply plugin: 'com.android.library'\n" } : {}),
+      ...files,
+    },
+  );
+const installed = (name: string, native = true): Example => ({
+  [`node_modules/${name}/package.json`]: JSON.stringify({ name, version: "2.1.0" }),
+  ...(native ? { [`node_modules/${name}/android/build.gradle`]: "apply plugin: 'com.android.library'\n" } : {}),
+});
+const unlinked =
+  "react-native-charts wants react-native-tides beside it; it is installed, but its native code is not linked, as package.json does not name it";
+const absent = "react-native-charts wants react-native-tides beside it, and it is not installed";
 const hybrid = (manifest: string, entries: string): Example =>
   reactNativeExample(
     {},
@@ -596,6 +618,46 @@ const CASES: Record<string, Case[]> = {
         ...quaymapSheet('on: android, companion: { package: "example.quaymap:quaymap-tiles", atLeast: "3.0" }'),
       },
       ["quaymap needs the companion example.quaymap:quaymap-tiles 3.0: 2.9.9; wanted is example.quaymap:quaymap-tiles 3.0 or newer"],
+    ],
+    ["wanted by an installed package, and not installed", charts("react-native-tides"), [absent]],
+    ["the same for a package without native code", charts("react-native-tides", {}, { native: false }), [absent]],
+    ["installed beside it, and not named in package.json", charts("react-native-tides", installed("react-native-tides")), [unlinked]],
+    [
+      "installed inside of the package that wants it",
+      charts("react-native-tides", below("node_modules/react-native-charts", installed("react-native-tides"))),
+      [unlinked],
+    ],
+    [
+      "named in package.json",
+      charts("react-native-tides", installed("react-native-tides"), { own: { "react-native-tides": "2.1.0" } }),
+      [],
+    ],
+    ["optional", charts("react-native-tides", {}, { optional: true }), []],
+    ["installed, and without native code", charts("react-native-tides", installed("react-native-tides", false)), []],
+    ["absent, and by its name nothing with native code", charts("tides"), []],
+    ["for another platform", charts("react-native-web"), []],
+    [
+      "linked by hand in the settings",
+      charts("react-native-tides", {
+        ...installed("react-native-tides"),
+        "android/settings.gradle":
+          "include ':app', ':react-native-tides'\nproject(':react-native-tides').projectDir = file('../node_modules/react-native-tides/android')\n",
+      }),
+      [],
+    ],
+    [
+      "named in the configuration of the command line",
+      charts("react-native-tides", {
+        ...installed("react-native-tides"),
+        "react-native.config.js":
+          "module.exports = { dependencies: { 'react-native-tides': { root: './node_modules/react-native-tides' } } };\n",
+      }),
+      [],
+    ],
+    [
+      "where dependencies of dependencies are linked too",
+      charts("react-native-tides", { ...installed("react-native-tides"), ...installed("expo", false) }, { own: { expo: "54.0.0" } }),
+      [],
     ],
   ],
   "version/withdrawn": [

@@ -30,3 +30,9 @@ export const FIXED_BY_FRAMEWORK =
 /** Maven groups that only Google's repository has. Source: the group index of Google's Maven repository. */
 export const GOOGLE_ONLY_GROUPS =
   /^(androidx\.|com\.android\.(tools|support|billingclient|volley)|android\.arch\.|com\.google\.android\.material)/;
+
+/**
+ * Names of npm packages that bring native code for mobile platforms, by the habits of the field; those for other platforms are left out.
+ * Source: reactnative.dev, "Native modules as npm packages" (react-native-*); docs.expo.dev, "Expo modules" (expo-*).
+ */
+export const NATIVE_NAME = /(^|[/-])react-native-(?!(web|windows|macos)$)|^expo-/;

@@ -307,5 +307,7 @@ export interface PackageNeed {
   requirement: string | undefined;
   /** What it was read from: "podspec", "android folder", "peerDependencies". */
   from: string;
+  /** How a package that the app itself does not declare is installed all the same; without it that is not known. */
+  undeclared?: "with native code" | "without native code" | "linked by hand" | "not at all";
   at: Place;
 }

@@ -103,7 +103,10 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
     });
   }
   for (const fact of app.packageNeeds) {
-    if (fact.sdk !== sdk || fact.side !== side || fact.requirement === undefined) continue;
+    // What shared code has to bring is told on each side on which the package has native code.
+    const here =
+      fact.side === side || (fact.side === "shared" && app.dependencies.some((own) => own.name === fact.by && own.side === side));
+    if (fact.sdk !== sdk || !here || fact.requirement === undefined) continue;
     const held = holdPackageNeed(app, fact);
     // That the framework itself is there goes without saying.
     if (held.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) continue;
@@ -114,7 +117,12 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
       wanted: `${fact.name} ${fact.requirement}`,
       state: held.state,
       why: held.why,
-      fix: held.state === "loose" || held.state === "missing" ? `bring ${fact.name} to a version in ${fact.requirement}` : undefined,
+      fix:
+        held.state === "loose"
+          ? `bring ${fact.name} to a version in ${fact.requirement}`
+          : held.state === "missing"
+            ? `add ${fact.name} to package.json`
+            : undefined,
       places: held.places,
     });
   }
@@ -136,7 +144,23 @@ export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state"
   );
   const [first] = candidates;
   if (!first) {
-    if (need.from === "peerDependencies") return { state: "missing", found: undefined, why: undefined, places: [] };
+    if (need.from === "peerDependencies")
+      switch (need.undeclared) {
+        case undefined:
+          return { state: "unknown", found: undefined, why: "the packages are not installed", places: [] };
+        case "without native code":
+        case "linked by hand":
+          return {
+            state: "connected",
+            found: need.undeclared === "linked by hand" ? need.undeclared : "installed",
+            why: undefined,
+            places: [need.at],
+          };
+        case "with native code":
+          return { state: "missing", found: "installed, but only what package.json names is linked", why: undefined, places: [] };
+        case "not at all":
+          return { state: "missing", found: undefined, why: undefined, places: [] };
+      }
     return { state: "connected", found: "comes with the package", why: undefined, places: [need.at] };
   }
   const version = candidates

@@ -1,11 +1,11 @@
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
-import type { Dependency, SideName } from "../../model/facts.js";
+import type { Dependency, PackageNeed, SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { unknown } from "../../model/value.js";
 import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
-import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
+import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
 import { evaluate, type Result } from "../../syntax/script/evaluate.js";
 import { readCatalog } from "../../platforms/android/catalog.js";
@@ -107,12 +107,12 @@ interface NativeConfig {
   own: { android?: string | false; ios?: string | false };
 }
 
+const CONFIG_FILES = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"];
+
 /** Reads `react-native.config.js` statically. Source: the React Native command line's documentation, "Configuration". */
 function readConfig(project: Project, folder: string): NativeConfig {
   const config: NativeConfig = { off: [], own: {} };
-  const file = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"]
-    .map((name) => join(folder, name))
-    .find((candidate) => project.tree.isFile(candidate));
+  const file = CONFIG_FILES.map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
   const script = file ? project.script(file) : undefined;
   const exported = script && exportedObject(script);
   if (!script || exported?.kind !== "map") return config;
@@ -246,7 +246,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
       readLinking(discovery, seed, app, declaration, native, off);
-      if (brings.android || brings.ios) readPeers(project, app, name, installed.folder);
+      readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
     const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
@@ -336,15 +336,27 @@ function readLinking(
   }
 }
 
-/** Other packages that a package with native code wants beside it. Source: npm documentation, "peerDependencies". */
-function readPeers(project: Project, app: App, name: string, folder: string): void {
+/**
+ * Other packages that an installed package wants beside it. Sources: npm documentation, "peerDependencies"; what links packages reads all
+ * three sections of the app's own package.json (the React Native command line, cli-config, findDependencies).
+ */
+function readPeers(
+  project: Project,
+  seed: AppSeed,
+  app: App,
+  manifest: NpmManifest,
+  { name, folder, native }: { name: string; folder: string; native: boolean },
+): void {
   const root = project.json(join(folder, "package.json"))?.root;
-  const generated = at(root, "codegenConfig", "name");
+  const generated = native ? at(root, "codegenConfig", "name") : undefined;
   const title = generated === undefined ? undefined : textAt(generated);
   if (generated !== undefined && title !== undefined) app.codegen.push({ package: name, name: title, at: placeOf(generated) });
   for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
     const requirement = textAt(value);
     if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
+    // What code without native parts wants of other such code is not about the wiring.
+    if (!native && !NATIVE_NAME.test(peer)) continue;
+    const declared = manifest.declarations.some((own) => own.name === peer);
     app.packageNeeds.push({
       by: name,
       sdk: sdkIdOf("npm", name),
@@ -353,9 +365,34 @@ function readPeers(project: Project, app: App, name: string, folder: string): vo
       name: peer,
       requirement,
       from: "peerDependencies",
+      ...(declared ? {} : { undeclared: howInstalled(project, seed, app, manifest, peer, folder) }),
       at: value.source.place(start),
     });
   }
+}
+
+/** How a package is installed that only another package asks for. Some package managers put it beside that one's real folder. */
+function howInstalled(
+  project: Project,
+  { path, android }: AppSeed,
+  { ios }: App,
+  manifest: NpmManifest,
+  peer: string,
+  folder: string,
+): PackageNeed["undeclared"] {
+  const real = project.tree.realPath(folder);
+  const found = findInstalled(project, folder, peer) ?? (real === undefined ? undefined : findInstalled(project, real, peer));
+  if (!found) return "not at all";
+  const { androidFolder, podspecs } = nativeCode(project, found.folder);
+  if (androidFolder === undefined && podspecs.length === 0) return "without native code";
+  // Source: docs.expo.dev, "Autolinking": there dependencies of dependencies are linked too.
+  if (manifest.declarations.some(({ name }) => name === "expo")) return "without native code";
+  const lists = [
+    ...CONFIG_FILES.map((name) => join(path, name)),
+    ...(android ? [android.build.settingsFile, android.module.buildFile] : []),
+    ios?.pods?.file,
+  ];
+  return lists.some((file) => file !== undefined && project.text(file)?.text.includes(peer)) ? "linked by hand" : "with native code";
 }
 
 function readNativeNeeds(

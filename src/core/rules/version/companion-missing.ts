@@ -1,4 +1,6 @@
+import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
+import type { PackageNeed } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { versionOf } from "../../wiring/match.js";
 import { compareIn, satisfiesIn } from "../../versions/ecosystem.js";
@@ -13,7 +15,7 @@ export const companionMissing = defineRule({
   severity: "error",
   title: "Another package that the SDK needs is absent or too old",
   looksAt:
-    "Companions that a sheet names, and the peer dependencies of installed packages with native code, optional ones left out. Newer versions than the range allows are not reported.",
+    "Companions that a sheet names, and the peer dependencies of installed packages, of packages without native code only those on packages that are named like ones with it; optional ones are left out; of those that are installed without being declared, the ones whose native code is then not linked. Newer versions than the range allows are not reported.",
   why: "Nobody installs it by themselves: the build stops, or the part that needs it fails when it is used.",
   mend: "Add the package, or raise it to the version named.",
   examples: {
@@ -36,8 +38,7 @@ function peers(app: App): RawFinding[] {
   return app.packageNeeds.flatMap((need) => {
     if (need.from !== "peerDependencies" || need.requirement === undefined) return [];
     const own = app.dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === need.name);
-    // Package managers add an absent peer by themselves, unless they are told not to; what is installed decides.
-    if (!own) return [];
+    if (!own) return undeclared(app, need);
     const version = versionOf(own);
     const lowest = /\d+(\.\d+)*/.exec(need.requirement)?.[0];
     if (version === undefined || lowest === undefined || own.locked === undefined) return [];
@@ -54,4 +55,27 @@ function peers(app: App): RawFinding[] {
       },
     ];
   });
+}
+
+/**
+ * A package that another one wants and that package.json does not name. Package managers add it by themselves, unless they are told not to;
+ * but only what package.json names is linked. Source: the React Native command line, docs/autolinking.md.
+ */
+function undeclared(app: App, { undeclared: how, ...need }: PackageNeed): RawFinding[] {
+  const absent = how === "not at all" && NATIVE_NAME.test(need.name);
+  if ((!absent && how !== "with native code") || PLATFORM_PACKAGES.npm.test(need.name)) return [];
+  return [
+    {
+      side: need.side,
+      sdk: need.sdk,
+      message: absent
+        ? `${need.by} wants ${need.name} beside it, and it is not installed`
+        : `${need.by} wants ${need.name} beside it; it is installed, but its native code is not linked, as package.json does not name it`,
+      fix: `add ${need.name} to the dependencies in package.json`,
+      places: [app.dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === need.by)?.places[0], need.at].filter(
+        (place) => place !== undefined,
+      ),
+      subject: `${need.by} ${need.name} undeclared`,
+    },
+  ];
 }
