@@ -7,7 +7,10 @@ export default class TraceCommand extends EnredoCommand {
   static override summary = "Every wire of one SDK in the vendor's order, on each side, with places";
   static override description = "What the SDK's sheet asks for comes first, then what its packages ask for themselves.";
   static override examples = ["<%= config.bin %> trace quaymap", "<%= config.bin %> trace quaymap --at 5.0.0"];
-  static override args = { sdk: Args.string({ description: "short id of the SDK, as survey shows it", required: true }), ...DIR_ARG };
+  static override args = {
+    sdk: Args.string({ description: "short id of the SDK, as survey shows it, or the name of its package", required: true }),
+    ...DIR_ARG,
+  };
   static override flags = {
     ...COMMON_FLAGS,
     at: Flags.string({ description: "what an upgrade to this version would additionally ask for", helpValue: "VERSION" }),
@@ -17,28 +20,27 @@ export default class TraceCommand extends EnredoCommand {
     const { args, flags } = await this.parse(TraceCommand);
     const { survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { traceOf, tracedSdks } = await import("../core/index.js");
+    const { sdkCalled, traceOf, tracedSdks } = await import("../core/index.js");
     const known = [...new Set([...survey.apps.flatMap(tracedSdks), ...sheets.sheets.map(({ sdk }) => sdk)])].sort();
-    if (!known.includes(args.sdk)) throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
+    const sdk = sdkCalled(args.sdk, known, survey.apps);
+    if (sdk === undefined) throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
     const keep = <T extends { side: string }>(sides: T[]): T[] =>
       sides.filter(({ side }) => flags.side === undefined || side === flags.side);
     const traces = survey.apps.map((app) => {
-      const trace = traceOf(app, sheets.sheets, args.sdk, { at: flags.at });
+      const trace = traceOf(app, sheets.sheets, sdk, { at: flags.at });
       return { app, trace: { ...trace, sides: keep(trace.sides) } };
     });
     const present = traces.filter(({ trace }) => trace.sides.length > 0);
     const shown = present.length > 0 ? present : traces.slice(0, 1);
     const additional = (app: (typeof traces)[number]["app"], wires: Wire[]): Wire[] => {
-      const today = traceOf(app, sheets.sheets, args.sdk).sides.flatMap((entry) => entry.wires);
+      const today = traceOf(app, sheets.sheets, sdk).sides.flatMap((entry) => entry.wires);
       const applies = (wire: Wire): boolean =>
         today.some(({ need, state }) => need.at === wire.need.at && need.side === wire.need.side && state !== "unneeded");
       return wires.filter((wire) => wire.need.derived === undefined && wire.state !== "unneeded" && !applies(wire));
     };
     if (flags.json) {
       const { traceDocument } = await import("../views/json/trace.js");
-      this.output(
-        this.json(traceDocument(survey.root, args.sdk, shown, flags.at === undefined ? undefined : { at: flags.at, additional })),
-      );
+      this.output(this.json(traceDocument(survey.root, sdk, shown, flags.at === undefined ? undefined : { at: flags.at, additional })));
       return;
     }
     const { traceText, upgradeText } = await import("../views/text/trace.js");
@@ -49,7 +51,7 @@ export default class TraceCommand extends EnredoCommand {
         : upgradeText(
             shown.map(({ app, trace }) => ({
               app,
-              sdk: args.sdk,
+              sdk,
               at: flags.at as string,
               wires: additional(
                 app,

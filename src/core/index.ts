@@ -4,7 +4,7 @@ export { Project } from "./files/project.js";
 export { findSheets } from "./sheets/find.js";
 export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
 export type { Sheet, SheetNeed } from "./sheets/sheet.js";
-export { traceOf, tracedSdks, wiresOf, type Trace, type TraceOptions } from "./wiring/index.js";
+export { traceOf, sdkCalled, tracedSdks, wiresOf, type Trace, type TraceOptions } from "./wiring/index.js";
 export type { Need, Wire, WireState } from "./wiring/wire.js";
 export { check, type CheckOptions, type Report } from "./check.js";
 export { broughtIn, diffStates, type AppDiff, type Change, type State } from "./diff.js";

@@ -78,6 +78,13 @@ describe("trace", () => {
     expect(code).toBe(2);
     expect(stderr).toContain('did you mean "quaymap"?');
     expect(enredo(["trace", "tollbuoy", clean]).stdout).toContain("Nothing is left to do.");
+    // The name of a package is as good as the id.
+    const byId = enredo(["trace", "quaymap", demo]).stdout;
+    for (const name of ["Quaymap", "@quaymap/react-native", "example.quaymap:quaymap-android", "QuaymapSDK"])
+      expect(enredo(["trace", name, demo]).stdout).toBe(byId);
+    expect(enredo(["sheet", "draft", "example.quaymap:quaymap-android", "--from", path.join(demo, "pilot")]).stdout).toMatch(
+      /^sdk: quaymap$/m,
+    );
   });
 });
 

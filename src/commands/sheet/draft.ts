@@ -26,19 +26,20 @@ export default class SheetDraftCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(SheetDraftCommand);
-    const { broughtIn, draftSheet, tracedSdks } = await import("../../core/index.js");
+    const { broughtIn, draftSheet, sdkCalled, tracedSdks } = await import("../../core/index.js");
     const { before, survey } =
       flags.between === undefined
         ? { before: undefined, survey: (await this.load(flags.from, flags)).survey }
         : await this.revisions(flags.between, flags);
+    const known = [...new Set(survey.apps.flatMap(tracedSdks))].sort();
+    const sdk = sdkCalled(args.sdk, known, survey.apps) ?? args.sdk;
     for (const app of survey.apps) {
       const old = before?.apps.find(({ name }) => name === app.name);
-      const draft = old ? draftSheet(broughtIn(old, app), args.sdk, { everything: true }) : draftSheet(app, args.sdk);
+      const draft = old ? draftSheet(broughtIn(old, app), sdk, { everything: true }) : draftSheet(app, sdk);
       if (draft === undefined) continue;
       this.output(draft, flags.output);
       return;
     }
-    const known = [...new Set(survey.apps.flatMap(tracedSdks))].sort();
     throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
   }
 

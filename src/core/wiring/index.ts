@@ -54,6 +54,16 @@ export function tracedSdks(app: App): string[] {
   return [...found].sort();
 }
 
+/** The SDK that a word means: its id, in any case, or the name of one of its packages. `undefined` where nothing is called so. */
+export function sdkCalled(word: string, known: readonly string[], apps: readonly App[]): string | undefined {
+  if (known.includes(word)) return word;
+  const plain = word.toLowerCase();
+  return (
+    known.find((sdk) => sdk.toLowerCase() === plain) ??
+    apps.flatMap(({ dependencies }) => dependencies).find(({ name, sdk }) => name.toLowerCase() === plain && known.includes(sdk))?.sdk
+  );
+}
+
 /** The wires of all SDKs of an app that a sheet describes. */
 export function wiresOf(app: App, sheets: readonly Sheet[]): Wire[] {
   return sheetsFor(app, sheets)
