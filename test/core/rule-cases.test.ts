@@ -11,6 +11,7 @@ import {
   xcodeExample,
   type XcodeExample,
 } from "../../src/core/rules/examples.js";
+import { linkingExample } from "../../src/core/rules/native/examples.js";
 import { RULES } from "../../src/core/rules/index.js";
 import type { Example } from "../../src/core/rules/rule.js";
 import { reportOf } from "../helpers/memory.js";
@@ -54,6 +55,11 @@ const installed = (name: string, native = true): Example => ({
 const unlinked =
   "react-native-charts wants react-native-tides beside it; it is installed, but its native code is not linked, as package.json does not name it";
 const absent = "react-native-charts wants react-native-tides beside it, and it is not installed";
+const notLinked = (file: string, call: string) => `nothing links chart-deck on Android: ${file} has no ${call}`;
+const OLD_SETTINGS =
+  "apply from: file('../node_modules/@react-native-community/cli-platform-android/native_modules.gradle')\napplyNativeModulesSettingsGradle(settings)\ninclude ':app'\n";
+const OLD_LINK =
+  "apply from: file('../../node_modules/@react-native-community/cli-platform-android/native_modules.gradle')\napplyNativeModulesAppBuildGradle(project)\n";
 const hybrid = (manifest: string, entries: string): Example =>
   reactNativeExample(
     {},
@@ -657,6 +663,47 @@ const CASES: Record<string, Case[]> = {
     [
       "where dependencies of dependencies are linked too",
       charts("react-native-tides", { ...installed("react-native-tides"), ...installed("expo", false) }, { own: { expo: "54.0.0" } }),
+      [],
+    ],
+  ],
+  "native/unregistered": [
+    [
+      "the settings of today and no call in the app's script",
+      linkingExample({ link: "" }),
+      [notLinked("android/app/build.gradle", "autolinkLibrariesWithApp()")],
+    ],
+    [
+      "a call that is commented out",
+      linkingExample({ link: "react {\n  // autolinkLibrariesWithApp()\n}\n" }),
+      [notLinked("android/app/build.gradle", "autolinkLibrariesWithApp()")],
+    ],
+    [
+      "the call in the app's script and none in the settings",
+      linkingExample({ settings: "plugins { id 'com.facebook.react.settings' }\ninclude ':app'\n" }),
+      [notLinked("android/settings.gradle", "autolinkLibrariesFromCommand()")],
+    ],
+    [
+      "neither",
+      linkingExample({ settings: "include ':app'\n", link: "" }),
+      ["nothing links chart-deck on Android: the settings do not link packages"],
+    ],
+    ["both of the older form", linkingExample({ settings: OLD_SETTINGS, link: OLD_LINK }), []],
+    [
+      "one of the older form",
+      linkingExample({ settings: OLD_SETTINGS, link: "" }),
+      [notLinked("android/app/build.gradle", "applyNativeModulesAppBuildGradle(project)")],
+    ],
+    ["in a script that the app's own applies", linkingExample({ link: "apply from: '../linking.gradle'\n" }), []],
+    ["by Expo", linkingExample({ settings: "useExpoModules()\ninclude ':app'\n", link: "" }), []],
+    [
+      "in another module",
+      {
+        ...linkingExample({
+          settings: "extensions.configure { ex -> ex.autolinkLibrariesFromCommand() }\ninclude ':app', ':screens'\n",
+          link: "",
+        }),
+        "android/screens/build.gradle": "apply plugin: 'com.android.library'\nreact { autolinkLibrariesWithApp() }\n",
+      },
       [],
     ],
   ],

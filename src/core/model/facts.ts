@@ -282,6 +282,8 @@ export interface LinkingFact {
   automatic: boolean;
   /** The call of a script that links packages, where it is another than React Native's. */
   by?: string;
+  /** The half of the mechanism that is not there, where the other one is: a call, and the file that it belongs into. */
+  lacks?: { call: string; file: string };
   /** Switched off by a setting. */
   off: Place | undefined;
   /** Linked by hand as well. */

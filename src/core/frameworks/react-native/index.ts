@@ -1,7 +1,7 @@
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
-import type { Dependency, PackageNeed, SideName } from "../../model/facts.js";
+import type { Dependency, LinkingFact, PackageNeed, SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { unknown } from "../../model/value.js";
 import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
@@ -17,7 +17,7 @@ import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
-import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { claim, type AndroidCandidate, type AppSeed, type Discovery, type Framework } from "../framework.js";
 
 const PACKAGE = "react-native";
 
@@ -213,6 +213,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
   const lockFile = findLockFile(project, seed.path);
   const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
   const anythingInstalled = hasNodeModules(project, seed.path);
+  const links = seed.android && !seed.generated ? linksOnAndroid(project, seed.android) : { automatic: true };
   const missing: NpmDeclaration[] = [];
   for (const declaration of manifest.declarations) {
     if (declaration.section === "peerDependencies") continue;
@@ -245,7 +246,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     notePath(project, app, seed.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
-      readLinking(discovery, seed, app, declaration, native, off);
+      readLinking(discovery, seed, app, declaration, native, { off, links });
       readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
@@ -284,9 +285,48 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
   return lockFolder === path;
 }
 
-/** Marks of the mechanisms that link packages by themselves on Android, in the settings or the app's script. */
-const AUTOMATIC =
-  /native_modules\.gradle|autolinkLibraries|applyNativeModules|com\.facebook\.react\.settings|expo-autolinking|useExpoModules/;
+/** What links the packages of Expo, and with them the others. */
+const EXPO_LINKS = /expo-autolinking|useExpoModules/;
+
+/**
+ * The two halves that link packages on Android: the settings take their projects in, a module's script depends on them.
+ * Sources: the React Native templates 0.60 to 0.74, and those from 0.75 on.
+ */
+const LINKS = [
+  {
+    settings: /autolinkLibrariesFrom\w+/,
+    app: /autolinkLibrariesWithApp/,
+    calls: ["autolinkLibrariesFromCommand()", "autolinkLibrariesWithApp()"],
+  },
+  {
+    settings: /applyNativeModulesSettingsGradle/,
+    app: /applyNativeModulesAppBuildGradle/,
+    calls: ["applyNativeModulesSettingsGradle(settings)", "applyNativeModulesAppBuildGradle(project)"],
+  },
+] as const;
+
+/** Whether packages are linked by themselves on Android, and else the half that is missing. */
+function linksOnAndroid(project: Project, { build, module }: AndroidCandidate): Pick<LinkingFact, "automatic" | "lacks"> {
+  const textOfScript = (file: string | undefined): string =>
+    (file === undefined ? "" : (project.text(file)?.text ?? "")).replace(/\/\*[\s\S]*?\*\/|(^|[^:"'])\/\/.*$/gm, "$1");
+  const [settings, app] = [build.settingsFile, module.buildFile].map(textOfScript) as [string, string];
+  if (EXPO_LINKS.test(settings) || EXPO_LINKS.test(app)) return { automatic: true };
+  const half = LINKS.find(({ settings: inSettings, app: inApp }) => inSettings.test(settings) || inApp.test(app));
+  const [taken, used] = [half?.settings.test(settings) ?? false, half?.app.test(app) ?? false];
+  // A script that is applied, a plugin of the build's own or another module may have what is not in the two files.
+  const hidden =
+    build.conventions.size > 0 ||
+    build.includedBuilds.some((folder) => !folder.includes("node_modules")) ||
+    [...(taken ? [] : [settings]), ...(used ? [] : [app])].some((text) =>
+      /\bapply\s*\(?\s*from\b/.test(text.replace(/^.*(native_modules|node_modules).*$/gm, "")),
+    );
+  if (hidden || (taken && used)) return { automatic: true };
+  if (!half) return { automatic: false };
+  if ([build.root, ...build.modules.values()].some(({ buildFile }) => (taken ? half.app : half.settings).test(textOfScript(buildFile))))
+    return { automatic: true };
+  const file = taken ? module.buildFile : build.settingsFile;
+  return file === undefined ? { automatic: true } : { automatic: false, lacks: { call: half.calls[taken ? 1 : 0], file } };
+}
 
 /** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
 function readLinking(
@@ -295,13 +335,12 @@ function readLinking(
   app: App,
   declaration: NpmDeclaration,
   native: NativeCode,
-  off: NativeConfig["off"],
+  { off, links }: { off: NativeConfig["off"]; links: Pick<LinkingFact, "automatic" | "lacks"> },
 ): void {
   const { project } = discovery;
   const base = { package: declaration.name, sdk: sdkIdOf("npm", declaration.name), declared: declaration.at };
   if (app.android && native.androidFolder !== undefined) {
     const { build, module } = app.android;
-    const texts = [build.settingsFile, module.buildFile].map((file) => (file === undefined ? "" : (project.text(file)?.text ?? "")));
     const folder = native.androidFolder;
     const own = [...build.modules.values()].find(
       (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
@@ -310,7 +349,7 @@ function readLinking(
     app.linking.push({
       ...base,
       side: "android",
-      automatic: seed.generated === true || texts.some((text) => AUTOMATIC.test(text)),
+      ...links,
       off: off.find(({ side }) => side === "android")?.place,
       manual: reference?.at,
       native: declaration.name,

@@ -6,6 +6,8 @@ export interface LinkingExample {
   podfile?: string;
   lock?: string;
   config?: string;
+  /** The half of the linking that stands in the app's script. */
+  link?: string;
   app?: string;
 }
 
@@ -17,6 +19,7 @@ export function linkingExample({
   podfile = PODFILE,
   lock = "PODS:\n  - ChartDeck (2.0.0)\n\nDEPENDENCIES:\n  - ChartDeck (from `../node_modules/chart-deck`)\n",
   config,
+  link = "react { autolinkLibrariesWithApp() }\n",
   app = "",
 }: LinkingExample = {}): Example {
   return reactNativeExample(
@@ -27,7 +30,7 @@ export function linkingExample({
         "Pod::Spec.new do |s|\n  s.name = 'ChartDeck'\n  s.version = '2.0.0'\n  s.platforms = { :ios => '13.0' }\nend\n",
       "node_modules/chart-deck/android/build.gradle": "apply plugin: 'com.android.library'\n",
       "android/settings.gradle": settings,
-      "android/app/build.gradle": `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n  }\n}\n${app}`,
+      "android/app/build.gradle": `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n  }\n}\n${link}${app}`,
       "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample({ target: "15.1" }),
       "ios/Podfile": podfile,
       "ios/Podfile.lock": lock,

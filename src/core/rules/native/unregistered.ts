@@ -7,7 +7,7 @@ export const unregistered = defineRule({
   severity: "error",
   title: "Nothing brings the packages' native code in",
   looksAt:
-    "Whether the Android settings and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
+    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
   silentFor: "Native and .NET apps, and frameworks that write their list of plugins on every build: Flutter, Unity.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
   mend: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
@@ -28,12 +28,21 @@ export const unregistered = defineRule({
       if (!first) continue;
       const call = first.by ?? "use_native_modules!";
       const names = loose.map((fact) => fact.package);
+      const where =
+        side === "ios"
+          ? `iOS: the Podfile has no ${call}`
+          : `Android: ${first.lacks ? `${first.lacks.file} has no ${first.lacks.call}` : "the settings do not link packages"}`;
       findings.push({
         side,
         sdk: loose.length === 1 ? first.sdk : undefined,
-        message: `nothing links ${names.slice(0, 3).join(", ")}${names.length > 3 ? ` and ${names.length - 3} more` : ""} on ${side === "ios" ? `iOS: the Podfile has no ${call}` : "Android: the settings do not link packages"}`,
-        fix: side === "ios" ? `call ${call} in the target of the Podfile` : "put the framework's settings plugin back into the settings",
-        places: [first.list ?? first.declared, first.declared],
+        message: `nothing links ${names.slice(0, 3).join(", ")}${names.length > 3 ? ` and ${names.length - 3} more` : ""} on ${where}`,
+        fix:
+          side === "ios"
+            ? `call ${call} in the target of the Podfile`
+            : first.lacks
+              ? `put ${first.lacks.call} back, as the framework's template has it`
+              : "put the framework's settings plugin back into the settings",
+        places: [first.lacks ? { file: first.lacks.file, line: 1, column: 1 } : (first.list ?? first.declared), first.declared],
         subject: `${side} ${names.join(" ")}`,
       });
     }
