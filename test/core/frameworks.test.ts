@@ -289,6 +289,8 @@ describe("Capacitor", () => {
     expect((await rulesOf(app(json, {}, apart))).join()).toContain(
       "version/family-apart: Capacitor's packages are of different major versions",
     );
+    const older = { "@capacitor/core": "7.2.0", "@capacitor/cli": "6.2.0" };
+    expect((await rulesOf(app(json, {}, older))).join()).toContain("different major versions: @capacitor/core 7.2.0, @capacitor/cli 6.2.0");
   });
 });
 

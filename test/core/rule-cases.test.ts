@@ -190,6 +190,18 @@ const CASES: Record<string, Case[]> = {
     ["a version out of nowhere", androidExample(androidBlock(), { "build.gradle": root("$nowhere"), ...wrapper("7.0") }), []],
   ],
   "level/below-need": [
+    [
+      "one demand of a package that comes as a pod by its path too",
+      {
+        ...linkingExample({
+          podfile:
+            "platform :ios, '15.1'\ntarget 'Pilot' do\n  config = use_native_modules!\n  pod 'ChartDeck', :path => '../node_modules/chart-deck'\nend\n",
+        }),
+        "node_modules/chart-deck/ChartDeck.podspec":
+          "Pod::Spec.new do |s|\n  s.name = 'ChartDeck'\n  s.version = '2.0.0'\n  s.platforms = { :ios => '16.0' }\nend\n",
+      },
+      ["chart-deck needs iosTarget 16.0; this app has 15.1 in Release"],
+    ],
     ["no floor, no needs", androidExample(androidBlock("minSdk 16")), []],
     [
       "the team's floor",

@@ -171,7 +171,7 @@ function readPlugin(project: Project, app: App, declaration: NpmDeclaration, nat
   }
 }
 
-/** Core, Android and iOS have to be of one major version. Source: capacitorjs.com, "Updating Capacitor". */
+/** Core, the command line, Android and iOS have to be of one major version. Source: capacitorjs.com, "Updating Capacitor". */
 function agree(app: App, seed: AppSeed, project: Project): void {
   const members = app.dependencies.flatMap(({ name, locked, declared, lockedAt, places }) => {
     const version =
@@ -179,7 +179,7 @@ function agree(app: App, seed: AppSeed, project: Project): void {
       findInstalled(project, seed.path, name)?.version ??
       (declared?.kind === "known" ? /\d+(\.\d+)*/.exec(declared.text)?.[0] : undefined);
     const place = lockedAt ?? places[0];
-    return /^@capacitor\/(core|android|ios)$/.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];
+    return /^@capacitor\/(core|cli|android|ios)$/.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];
   });
   if (new Set(members.map(({ version }) => version.split(".")[0])).size > 1)
     app.agreements.push({ title: "Capacitor's packages are of different major versions", members, wanted: undefined });

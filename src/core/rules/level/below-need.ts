@@ -85,7 +85,12 @@ function demandsOf(app: App, settings: Settings): Ask[] {
     if (text === undefined) continue;
     if (!known || compareLevels(text, textOf(known.value) ?? "0") > 0) highest.set(key, ask);
   }
-  return [...highest.values()];
+  // A package of shared code and the pod made from it are two names for one demand, which stands in one podspec.
+  const packages = new Set(app.dependencies.flatMap(({ ecosystem, name }) => (ecosystem === "npm" ? name : [])));
+  const spec = ({ level, value: { place } }: Ask): string | undefined =>
+    /\.podspec(\.json)?$/.test(place.file) ? `${level} ${place.file}:${place.line}` : undefined;
+  const told = new Set([...highest.values()].filter(({ by }) => packages.has(by)).map(spec));
+  return [...highest.values()].filter((ask) => packages.has(ask.by) || spec(ask) === undefined || !told.has(spec(ask)));
 }
 
 function isBelow(value: Value, wanted: string): boolean {
