@@ -1,3 +1,4 @@
+import { xcodeExample } from "../../src/core/rules/examples.js";
 import { execFileSync } from "node:child_process";
 import { readdirSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
@@ -105,6 +106,25 @@ describe("patch", () => {
     execFileSync("git", ["init", "-q"], { cwd: fresh });
     execFileSync("git", ["apply", "--whitespace=nowarn", "-"], { cwd: fresh, input: enredo(["patch", fresh]).stdout });
     expect(readFileSync(path.join(fresh, "app/build.gradle"), "utf8")).toBe(text.replace("minSdk 21", "minSdk 24"));
+  });
+
+  it("raises a level to the highest demand, and the Podfile with the target", () => {
+    const spec = (name: string, level: string) =>
+      `Pod::Spec.new do |s|\n  s.name = '${name}'\n  s.version = '1.0.0'\n  s.platform = :ios, '${level}'\nend\n`;
+    const own = temporaryFolder({
+      "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample({ target: "14.0" }),
+      "ios/Podfile":
+        "platform :ios, '14.0' # as the target\ntarget 'Pilot' do\n  pod 'Chart', :path => '../chart'\n  pod 'Tide', :path => '../tide'\nend\n",
+      "chart/Chart.podspec": spec("Chart", "15.0"),
+      "tide/Tide.podspec": spec("Tide", "16.0"),
+    });
+    const rules = () =>
+      (JSON.parse(enredo(["check", own, "--json"]).stdout) as { findings: { rule: string }[] }).findings.map(({ rule }) => rule);
+    expect(rules().filter((rule) => rule === "level/below-need")).toHaveLength(2);
+    expect(enredo(["patch", own, "--write"]).stderr).toContain("2 findings mended in 2 files");
+    expect(rules().filter((rule) => rule.startsWith("level/"))).toEqual([]);
+    expect(readFileSync(path.join(own, "ios/Podfile"), "utf8")).toMatch(/^platform :ios, '16.0' # as the target\n/);
+    expect(readFileSync(path.join(own, "ios/Pilot.xcodeproj/project.pbxproj"), "utf8")).not.toContain("14.0");
   });
 
   it("limits itself to a rule, and knows the rules' names", () => {

@@ -2,6 +2,7 @@ import type { App } from "../../model/app.js";
 import { sideOfLevel } from "../../model/app.js";
 import { statementsOf } from "../../level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
+import type { Mend } from "../../model/mend.js";
 import { uniquePlaces } from "../../model/place.js";
 import { possibleTexts, textOf, type Value } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
@@ -32,7 +33,8 @@ export const belowNeed = defineRule({
   },
   check({ app, settings }) {
     const byLevel = new Map<LevelName, LevelFact[]>();
-    return demandsOf(app, settings).flatMap(({ level, value, by, sdk, from }) => {
+    const demands = demandsOf(app, settings);
+    return demands.flatMap(({ level, value, by, sdk, from }) => {
       const side = sideOfLevel(level);
       const wanted = textOf(value);
       if (wanted === undefined || !isLevel(wanted)) return [];
@@ -56,13 +58,33 @@ export const belowNeed = defineRule({
           subject: `${by} ${level} ${wanted} ${found}`,
           // Only where each statement is one plain value.
           ...(low.every(({ value: { kind } }) => kind === "known")
-            ? { mend: low.map((fact) => ({ do: "replace" as const, at: fact.value.place, from: textOf(fact.value) ?? "", to: wanted })) }
+            ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
             : {}),
         },
       ];
     });
   },
 });
+
+/** Of several demands the highest: whatever asks for less has what it needs then too. */
+function highestOf(demands: readonly Ask[], level: LevelName): string | undefined {
+  const wanted = demands.flatMap((ask) => (ask.level === level ? (textOf(ask.value) ?? []) : [])).filter(isLevel);
+  return wanted.sort(compareLevels).at(-1);
+}
+
+/** The statements at the level that is wanted; with the app's deployment target the one that the Podfile states beside it. */
+function raised(app: App, level: LevelName, low: readonly LevelFact[], wanted: string): Mend[] {
+  const beside = (app.ios?.levels ?? []).filter(
+    (fact) =>
+      level === "iosTarget" &&
+      fact.level === level &&
+      fact.owner === "podfile" &&
+      fact.value.kind === "known" &&
+      fact.value.place.file === app.ios?.pods?.file &&
+      isBelow(fact.value, wanted),
+  );
+  return [...low, ...beside].map((fact) => ({ do: "replace", at: fact.value.place, from: textOf(fact.value) ?? "", to: wanted }));
+}
 
 interface Ask {
   level: LevelName;
