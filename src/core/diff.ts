@@ -6,6 +6,7 @@ import type { Finding } from "./model/finding.js";
 import { possibleTexts, textOf, type Value } from "./model/value.js";
 import type { Sheet } from "./sheets/sheet.js";
 import { startupOf } from "./startup.js";
+import { MOMENT_TITLES } from "./wiring/hold-code.js";
 import { mask } from "./wiring/mask.js";
 
 export type ChangeKind = "SDK" | "level" | "permission" | "purpose text" | "setting" | "repository" | "build plugin" | "start";
@@ -163,11 +164,12 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
   }
   for (const { url, kind, at, for: purpose } of app.repositories)
     add("repository", at.file.endsWith("Podfile") ? "ios" : "android", textOf(url) ?? kind, purpose, at);
-  for (const { id, version, applied, at } of app.buildPlugins) if (applied) add("build plugin", "android", id, valueText(version), at);
+  for (const { id, version, applied, at } of app.buildPlugins)
+    if (applied) add("build plugin", "android", id, version ? valueText(version) : "there", at);
   for (const { side, steps } of startupOf(app, sheets)) {
     const order = steps.filter(({ kind, side: of }) => (kind === "start" || kind === "likely start") && (of === side || of === "shared"));
     order.forEach((step, index) => {
-      const moment = step.moment ?? "at some time";
+      const moment = step.moment === undefined ? "at some time" : (MOMENT_TITLES[step.moment].split(",")[0] ?? "");
       const place = index > 0 ? `after ${order[index - 1]?.sdk ?? ""}` : "first";
       add("start", side, `${step.sdk ?? ""} ${step.what}`, `${moment}, ${place}`, step.at, step.sdk, moment);
     });

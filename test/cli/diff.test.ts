@@ -56,7 +56,7 @@ describe("diff", () => {
     expect(pilot).toContain("android level targetSdk changed: 36 > 35");
     expect(pilot).toContain("android permission android.permission.READ_CONTACTS removed: there > ");
     expect(pilot).toContain("ios purpose text NSLocationWhenInUseUsageDescription changed: (empty) > Shows your vessel on the chart.");
-    expect(pilot).toContain("ios start gullpost Gullpost.start() added:  > launch, after moorid");
+    expect(pilot).toContain("ios start gullpost Gullpost.start() added:  > at launch, after moorid");
     const findings = document.apps.map(({ findings: found }) => found);
     expect(findings.flatMap((found) => found.new)).toEqual([]);
     expect(findings.reduce((sum, found) => sum + found.gone.length, 0)).toBeGreaterThan(80);
@@ -113,16 +113,16 @@ describe("diff", () => {
       return changesOf(JSON.parse(stdout) as DiffDocument, "app");
     };
     expect(of(["quaymap", "moorid"], ["quaymap", "gullpost", "moorid"])).toEqual([
-      "android start gullpost gullpost.start(…) added:  > launch, after quaymap",
+      "android start gullpost gullpost.start(…) added:  > at launch, after quaymap",
     ]);
     expect(of(["quaymap", "gullpost", "moorid"], ["gullpost", "moorid", "quaymap"])).toEqual([
-      "android start quaymap quaymap.start(…) changed: launch, first > launch, after moorid",
+      "android start quaymap quaymap.start(…) changed: at launch, first > at launch, after moorid",
     ]);
     expect(of(["quaymap", "moorid"], ["quaymap", "moorid", "quaymap"])).toEqual([
-      "android start quaymap quaymap.start(…) changed: launch, first > launch, first and launch, after moorid",
+      "android start quaymap quaymap.start(…) changed: at launch, first > at launch, first and at launch, after moorid",
     ]);
     expect(of(["gullpost", "quaymap", "moorid"], ["quaymap", "moorid"])).toEqual([
-      "android start gullpost gullpost.start(…) removed: launch, first > ",
+      "android start gullpost gullpost.start(…) removed: at launch, first > ",
     ]);
   });
 
