@@ -1,23 +1,23 @@
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
-import type { Dependency, LinkingFact, PackageNeed, SideName } from "../../model/facts.js";
+import type { SideName } from "../../model/facts.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { unknown } from "../../model/value.js";
-import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
-import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
-import { pathOf, type Expr, type Script } from "../../syntax/script/ast.js";
-import { evaluate, type Result } from "../../syntax/script/evaluate.js";
+import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
+import type { Script } from "../../syntax/script/ast.js";
+import type { Result } from "../../syntax/script/evaluate.js";
 import { readCatalog } from "../../platforms/android/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle-build.js";
 import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
-import { readPodspec } from "../../platforms/ios/podspec.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../platforms/javascript/packages.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
-import { claim, type AndroidCandidate, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
+import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
 
 const PACKAGE = "react-native";
 
@@ -98,115 +98,6 @@ function helperScripts(project: Project, from: string): Script[] {
   return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
 }
 
-interface NativeConfig {
-  androidFolder?: string;
-  iosFolder?: string;
-  /** Packages whose linking is switched off, per side. */
-  off: { name: string; side: SideName; place: Dependency["places"][number] }[];
-  /** For a package's own file: sides that it does not link. */
-  own: { android?: string | false; ios?: string | false };
-}
-
-const CONFIG_FILES = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"];
-
-/** Reads `react-native.config.js` statically. Source: the React Native command line's documentation, "Configuration". */
-function readConfig(project: Project, folder: string): NativeConfig {
-  const config: NativeConfig = { off: [], own: {} };
-  const file = CONFIG_FILES.map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
-  const script = file ? project.script(file) : undefined;
-  const exported = script && exportedObject(script);
-  if (!script || exported?.kind !== "map") return config;
-  const entry = (expr: Expr | undefined, name: string): Expr | undefined =>
-    expr?.kind === "map" ? expr.entries.find((item) => item.name === name)?.value : undefined;
-  const text = (expr: Expr | undefined): string | undefined => {
-    const result = expr && evaluate(expr, { source: script.source, lookup: () => undefined });
-    return result?.kind === "known" ? result.text : undefined;
-  };
-  config.androidFolder = text(entry(entry(entry(exported, "project"), "android"), "sourceDir"));
-  config.iosFolder = text(entry(entry(entry(exported, "project"), "ios"), "sourceDir"));
-  const isNull = (expr: Expr | undefined): boolean => expr?.kind === "literal" && (expr.text === "null" || expr.text === "false");
-  const dependencies = entry(exported, "dependencies");
-  for (const item of dependencies?.kind === "map" ? dependencies.entries : []) {
-    if (item.name === undefined) continue;
-    const platforms = entry(item.value, "platforms");
-    for (const side of ["android", "ios"] as const) {
-      if (isNull(entry(platforms, side)))
-        config.off.push({ name: item.name, side, place: script.source.place(item.nameStart ?? item.value.start) });
-    }
-  }
-  const own = entry(entry(exported, "dependency"), "platforms");
-  for (const side of ["android", "ios"] as const) {
-    const value = entry(own, side);
-    if (isNull(value)) config.own[side] = false;
-    else {
-      const folderText = text(entry(value, side === "android" ? "sourceDir" : "podspecPath"));
-      if (folderText !== undefined) config.own[side] = folderText;
-    }
-  }
-  return config;
-}
-
-function exportedObject(script: Script): Expr | undefined {
-  const constants = new Map<string, Expr>();
-  let found: Expr | undefined;
-  for (const statement of script.body) {
-    if (statement.kind === "assign") {
-      const path = pathOf(statement.target)?.join(".");
-      if (path === "module.exports" || path === "exports.default") found = statement.value;
-      else if (path !== undefined) constants.set(path, statement.value);
-    } else if (statement.kind === "expression" && statement.value.kind === "map") found ??= statement.value;
-  }
-  if (found?.kind === "name") return constants.get(found.name);
-  if (found?.kind === "call" && found.args[0]) return found.args[0].value;
-  return found;
-}
-
-interface NativeCode {
-  androidFolder: string | undefined;
-  podspecs: string[];
-}
-
-/** What an installed package ships: an `android/` folder, podspecs. */
-function nativeCode(project: Project, folder: string): NativeCode {
-  const entries = project.tree.list(folder);
-  const hasConfig = entries.some(({ name }) => name.startsWith("react-native.config."));
-  const own = hasConfig ? readConfig(project, folder).own : {};
-  const podspecs =
-    own.ios === false
-      ? []
-      : typeof own.ios === "string"
-        ? [join(folder, own.ios)]
-        : linkedPodspec(
-            entries.flatMap(({ name, kind }) => (kind === "file" && name.endsWith(".podspec") ? name : [])),
-            folder,
-          );
-  // Packages of Expo keep their podspec beside their sources. Source: docs.expo.dev, "Module config".
-  if (podspecs.length === 0 && own.ios !== false && entries.some(({ name }) => name === "expo-module.config.json"))
-    podspecs.push(
-      ...linkedPodspec(
-        project.tree.list(join(folder, "ios")).flatMap(({ name }) => (name.endsWith(".podspec") ? name : [])),
-        join(folder, "ios"),
-      ),
-    );
-  let androidFolder: string | undefined;
-  if (own.android !== false) {
-    const candidate = join(folder, typeof own.android === "string" ? own.android : "android");
-    if (project.tree.isFolder(candidate) && project.tree.list(candidate).some(({ name }) => /^build\.gradle(\.kts)?$|^src$/.test(name)))
-      androidFolder = candidate;
-  }
-  return { androidFolder, podspecs };
-}
-
-/**
- * Of several podspecs the one that is linked by itself; the others are for people to name in their Podfile.
- * Source: the React Native command line, platform-apple, findPodspec: the one named after the folder, else the first.
- */
-function linkedPodspec(names: string[], folder: string): string[] {
-  const named = `${baseName(folder)}.podspec`;
-  const chosen = names.includes(named) ? named : names[0];
-  return chosen === undefined ? [] : [join(folder, chosen)];
-}
-
 function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: App): void {
   const { project } = discovery;
   const config = readConfig(project, seed.path);
@@ -246,7 +137,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     notePath(project, app, seed.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
-      readLinking(discovery, seed, app, declaration, native, { off, links });
+      readLinking(project, app, declaration, native, { off, links, helpers: reactNative.helpers(discovery, seed) });
       readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
@@ -283,155 +174,6 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
     return own.length > 1;
   }
   return lockFolder === path;
-}
-
-/** What links the packages of Expo, and with them the others. */
-const EXPO_LINKS = /expo-autolinking|useExpoModules/;
-
-/**
- * The two halves that link packages on Android: the settings take their projects in, a module's script depends on them.
- * Sources: the React Native templates 0.60 to 0.74, and those from 0.75 on.
- */
-const LINKS = [
-  {
-    settings: /autolinkLibrariesFrom\w+/,
-    app: /autolinkLibrariesWithApp/,
-    calls: ["autolinkLibrariesFromCommand()", "autolinkLibrariesWithApp()"],
-  },
-  {
-    settings: /applyNativeModulesSettingsGradle/,
-    app: /applyNativeModulesAppBuildGradle/,
-    calls: ["applyNativeModulesSettingsGradle(settings)", "applyNativeModulesAppBuildGradle(project)"],
-  },
-] as const;
-
-/** Whether packages are linked by themselves on Android, and else the half that is missing. */
-function linksOnAndroid(project: Project, { build, module }: AndroidCandidate): Pick<LinkingFact, "automatic" | "lacks"> {
-  const textOfScript = (file: string | undefined): string =>
-    (file === undefined ? "" : (project.text(file)?.text ?? "")).replace(/\/\*[\s\S]*?\*\/|(^|[^:"'])\/\/.*$/gm, "$1");
-  const [settings, app] = [build.settingsFile, module.buildFile].map(textOfScript) as [string, string];
-  if (EXPO_LINKS.test(settings) || EXPO_LINKS.test(app)) return { automatic: true };
-  const half = LINKS.find(({ settings: inSettings, app: inApp }) => inSettings.test(settings) || inApp.test(app));
-  const [taken, used] = [half?.settings.test(settings) ?? false, half?.app.test(app) ?? false];
-  // A script that is applied, a plugin of the build's own or another module may have what is not in the two files.
-  const hidden =
-    build.conventions.size > 0 ||
-    build.includedBuilds.some((folder) => !folder.includes("node_modules")) ||
-    [...(taken ? [] : [settings]), ...(used ? [] : [app])].some((text) =>
-      /\bapply\s*\(?\s*from\b/.test(text.replace(/^.*(native_modules|node_modules).*$/gm, "")),
-    );
-  if (hidden || (taken && used)) return { automatic: true };
-  if (!half) return { automatic: false };
-  if ([build.root, ...build.modules.values()].some(({ buildFile }) => (taken ? half.app : half.settings).test(textOfScript(buildFile))))
-    return { automatic: true };
-  const file = taken ? module.buildFile : build.settingsFile;
-  return file === undefined ? { automatic: true } : { automatic: false, lacks: { call: half.calls[taken ? 1 : 0], file } };
-}
-
-/** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
-function readLinking(
-  discovery: Discovery,
-  seed: AppSeed,
-  app: App,
-  declaration: NpmDeclaration,
-  native: NativeCode,
-  { off, links }: { off: NativeConfig["off"]; links: Pick<LinkingFact, "automatic" | "lacks"> },
-): void {
-  const { project } = discovery;
-  const base = { package: declaration.name, sdk: sdkIdOf("npm", declaration.name), declared: declaration.at };
-  if (app.android && native.androidFolder !== undefined) {
-    const { build, module } = app.android;
-    const folder = native.androidFolder;
-    const own = [...build.modules.values()].find(
-      (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
-    );
-    const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
-    app.linking.push({
-      ...base,
-      side: "android",
-      ...links,
-      off: off.find(({ side }) => side === "android")?.place,
-      manual: reference?.at,
-      native: declaration.name,
-      installed: undefined,
-      list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },
-    });
-  }
-  const [podspec] = native.podspecs;
-  if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
-    const helpers = reactNative.helpers(discovery, seed);
-    const name = readPodspec(project, podspec, helpers)?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
-    const { pods } = app.ios;
-    app.linking.push({
-      ...base,
-      side: "ios",
-      automatic: pods.helpers.some((helper) => /^use_(native|expo)_modules!$/.test(helper)),
-      off: off.find(({ side }) => side === "ios")?.place,
-      manual: pods.declared.get(name),
-      native: name,
-      installed: pods.locked && [...pods.locked.keys()].some((pod) => pod === name || pod.startsWith(`${name}/`)),
-      list: pods.locked ? { file: pods.lockFile, line: 1, column: 1 } : { file: pods.file, line: 1, column: 1 },
-    });
-  }
-}
-
-/**
- * Other packages that an installed package wants beside it. Sources: npm documentation, "peerDependencies"; what links packages reads all
- * three sections of the app's own package.json (the React Native command line, cli-config, findDependencies).
- */
-function readPeers(
-  project: Project,
-  seed: AppSeed,
-  app: App,
-  manifest: NpmManifest,
-  { name, folder, native }: { name: string; folder: string; native: boolean },
-): void {
-  const root = project.json(join(folder, "package.json"))?.root;
-  const generated = native ? at(root, "codegenConfig", "name") : undefined;
-  const title = generated === undefined ? undefined : textAt(generated);
-  if (generated !== undefined && title !== undefined) app.codegen.push({ package: name, name: title, at: placeOf(generated) });
-  for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
-    const requirement = textAt(value);
-    if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
-    // What code without native parts wants of other such code is not about the wiring.
-    if (!native && !NATIVE_NAME.test(peer)) continue;
-    const declared = manifest.declarations.some((own) => own.name === peer);
-    app.packageNeeds.push({
-      by: name,
-      sdk: sdkIdOf("npm", name),
-      side: "shared",
-      ecosystem: "npm",
-      name: peer,
-      requirement,
-      from: "peerDependencies",
-      ...(declared ? {} : { undeclared: howInstalled(project, seed, app, manifest, peer, folder) }),
-      at: value.source.place(start),
-    });
-  }
-}
-
-/** How a package is installed that only another package asks for. Some package managers put it beside that one's real folder. */
-function howInstalled(
-  project: Project,
-  { path, android }: AppSeed,
-  { ios }: App,
-  manifest: NpmManifest,
-  peer: string,
-  folder: string,
-): PackageNeed["undeclared"] {
-  const real = project.tree.realPath(folder);
-  const found = findInstalled(project, folder, peer) ?? (real === undefined ? undefined : findInstalled(project, real, peer));
-  if (!found) return "not at all";
-  const { androidFolder, podspecs } = nativeCode(project, found.folder);
-  if (androidFolder === undefined && podspecs.length === 0) return "without native code";
-  // Source: docs.expo.dev, "Autolinking": there dependencies of dependencies are linked too.
-  if (manifest.declarations.some(({ name }) => name === "expo")) return "without native code";
-  const lists = [
-    ...CONFIG_FILES.map((name) => join(path, name)),
-    ...(android ? [android.build.settingsFile, android.module.buildFile] : []),
-    ios?.pods?.file,
-  ];
-  return lists.some((file) => file !== undefined && project.text(file)?.text.includes(peer)) ? "linked by hand" : "with native code";
 }
 
 function readNativeNeeds(
