@@ -5,12 +5,42 @@
 "use strict";
 const fs = require("node:fs");
 const Module = require("node:module");
+const os = require("node:os");
 const path = require("node:path");
 const v8 = require("node:v8");
 const vm = require("node:vm");
 
 /** Compiled code of other versions or commands is removed after this many days without use. */
 const KEPT_DAYS = 30;
+
+/**
+ * Whether this user has a home folder. In containers the user may be a mere number, which the system knows nothing of; oclif asks for a
+ * home folder and a shell all the same, and is told some.
+ */
+function hasHome() {
+  let known = true;
+  try {
+    os.homedir();
+  } catch {
+    known = false;
+    process.env.HOME = os.tmpdir();
+  }
+  try {
+    os.userInfo();
+  } catch {
+    process.env.SHELL ||= "/bin/sh";
+  }
+  return known;
+}
+
+/** The folder for compiled code, of its own in either case, as what is old in it is removed; `undefined` where there is to be none. */
+function cacheFolder() {
+  const { NODE_COMPILE_CACHE: named, NODE_DISABLE_COMPILE_CACHE: off } = process.env;
+  // What others can write to is no place for code.
+  if (!hasHome() || off) return undefined;
+  if (named) return path.join(named, "enredo");
+  return path.join(require("env-paths")("enredo", { suffix: "" }).cache, "compiled");
+}
 
 /** Reads what an earlier run of the same command, program and Node.js left. */
 function cacheOf(folder, file, command) {
@@ -53,11 +83,9 @@ exports.load = function load(file, command) {
   // Compiled code holds only under the flags that it was made under, and the grammars need this one: V8's optimising
   // compiler takes seconds for some of them, its baseline compiler milliseconds.
   v8.setFlagsFromString("--liftoff-only");
-  // A folder of its own in either, as what is old in it is removed.
-  const named = process.env.NODE_COMPILE_CACHE;
-  const folder = named ? path.join(named, "enredo") : path.join(require("env-paths")("enredo", { suffix: "" }).cache, "compiled");
+  const folder = cacheFolder();
   const loader = vm.constants?.USE_MAIN_CONTEXT_DEFAULT_LOADER;
-  if (process.env.NODE_DISABLE_COMPILE_CACHE || loader === undefined) return require(file);
+  if (folder === undefined || loader === undefined) return require(file);
   const cache = cacheOf(folder, file, command);
   const script = new vm.Script(Module.wrap(fs.readFileSync(file, "utf8")), {
     filename: file,

@@ -1,5 +1,5 @@
-import { spawn } from "node:child_process";
-import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { spawn, spawnSync } from "node:child_process";
+import { chmodSync, existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { styleFor } from "../../src/views/text/style.js";
@@ -113,5 +113,20 @@ describe("compiled code that is kept between runs", () => {
     const cache = temporaryFolder();
     expect(enredo(["check", path.join(cache, "none")], { env: { NODE_COMPILE_CACHE: cache } }).code).toBe(2);
     expect(kept(cache)).toEqual([]);
+  });
+});
+
+describe("a user that the system knows nothing of, as in containers", () => {
+  it.skipIf(process.getuid?.() !== 0)("gets the same answer", ({ skip }) => {
+    const folder = temporaryFolder(files);
+    chmodSync(folder, 0o755);
+    const nobody = { uid: 54_321, gid: 54_321, env: { PATH: process.env.PATH ?? "" }, encoding: "utf8" } as const;
+    const program = path.join(ROOT, "bin/enredo.js");
+    const readable = spawnSync(process.execPath, ["-e", "require('fs').readFileSync(process.argv[1])", program], nobody);
+    skip(readable.status !== 0, "the program lies where this user cannot read");
+    for (const env of [nobody.env, { ...nobody.env, HOME: "/" }]) {
+      const { status, stdout } = spawnSync(process.execPath, [program, "check", folder], { ...nobody, env });
+      expect([status, stdout.includes("level/below-need")]).toEqual([1, true]);
+    }
   });
 });
