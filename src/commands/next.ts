@@ -38,7 +38,7 @@ export default class NextCommand extends EnredoCommand {
       if (report.findings.some(({ mend }) => mend !== undefined && mend.length > 0))
         step("enredo patch | git apply", "mends what can be mended safely");
       const worst =
-        report.findings.find(({ sdk }) => sdk !== undefined && described.has(sdk))?.sdk ??
+        report.findings.find(({ sdk }) => sdk !== undefined && sdks.includes(sdk))?.sdk ??
         sdks.find((sdk) => described.has(sdk)) ??
         sdks[0];
       if (worst !== undefined) step(`enredo trace ${worst}`, "every wire of this SDK");

@@ -42,6 +42,8 @@ export interface SideStartup {
   others: StartupStep[];
   /** Whether an entry point of the side was found. */
   entries: number;
+  /** There is source code, and nothing in it had to be read: no word of a sheet, no call on a package that is named like a start. */
+  unread: boolean;
 }
 
 const KINDS: Partial<Record<SdkCall["kind"], StartupStep["kind"]>> = {
@@ -78,7 +80,14 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
     }
     let number = 0;
     for (const step of steps) if (!step.marks.some(({ kind }) => kind === "removed")) step.number = ++number;
-    return { side, steps, others, entries: code.entries.filter((entry) => entry.side === side || entry.side === "shared").length };
+    const files = code.files.filter((entry) => entry.side === side || entry.side === "shared");
+    return {
+      side,
+      steps,
+      others,
+      entries: code.entries.filter((entry) => entry.side === side || entry.side === "shared").length,
+      unread: files.some(({ searched }) => searched > 0) && files.every(({ parsed }) => parsed === 0),
+    };
   });
 }
 

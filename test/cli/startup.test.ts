@@ -80,15 +80,17 @@ describe("startup", () => {
     expect(mermaid).toContain(":::wrong");
   });
 
-  it("an app without source code says so", () => {
-    const folder = temporaryFolder({
+  it("an app without source code says so, and so does one whose code names no SDK", () => {
+    const files = {
       "settings.gradle": "include ':app'\n",
       "app/build.gradle":
         "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\n",
-    });
-    const { code, stdout } = enredo(["startup", folder]);
-    expect(code).toBe(0);
-    expect(stdout).toContain("no source code with an entry point was found");
+    };
+    const bare = enredo(["startup", temporaryFolder(files)]);
+    expect([bare.code, bare.stdout.includes("no source code with an entry point was found")]).toEqual([0, true]);
+    const text = "object Ferry {\n  fun sail(): Int = 7\n}\n";
+    const plain = enredo(["startup", temporaryFolder({ ...files, "app/src/main/java/Ferry.kt": text })]);
+    expect([plain.code, plain.stdout.includes("no call was found that starts an SDK")]).toEqual([0, true]);
   });
 });
 

@@ -18,7 +18,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
   const lines: string[] = [];
   for (const { app, sides } of startups) {
     lines.push(appLine(app, style), "");
-    for (const { side, steps, others, entries } of sides) {
+    for (const { side, steps, others, entries, unread } of sides) {
       lines.push(`  ${style.bold(SIDE_TITLES[side])}`);
       if (steps.length === 0) {
         lines.push(
@@ -26,7 +26,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
             style,
             others.length > 0
               ? "no start of an SDK was found whose place in the order is known"
-              : entries > 0
+              : entries > 0 || unread
                 ? "no call was found that starts an SDK; enredo looks for the calls that sheets name, and for calls on imported packages that are named like a start"
                 : "no source code with an entry point was found",
             4,
