@@ -33,18 +33,18 @@ const wrapper = (version: string): Example => ({
   "gradle/wrapper/gradle-wrapper.properties": `distributionUrl=https\\://services.gradle.org/distributions/gradle-${version}-bin.zip\n`,
 });
 const podfile = (body: string, platform = "15.0") => ({ Podfile: `platform :ios, '${platform}'\ntarget 'Pilot' do\n${body}end\n` });
-/** `react-native-charts` is in; it wants `peer`, which is installed as `files` say. */
-const charts = (peer: string, files: Example = {}, { own = {}, optional = false, native = true } = {}): Example =>
+/** `react-native-quaymap` is in; it wants `peer`, which is installed as `files` say. */
+const wants = (peer: string, files: Example = {}, { own = {}, optional = false, native = true } = {}): Example =>
   reactNativeExample(
-    { "react-native-charts": "1.0.0", ...own },
+    { "react-native-quaymap": "1.0.0", ...own },
     {
-      "node_modules/react-native-charts/package.json": JSON.stringify({
-        name: "react-native-charts",
+      "node_modules/react-native-quaymap/package.json": JSON.stringify({
+        name: "react-native-quaymap",
         version: "1.0.0",
         peerDependencies: { react: "*", "react-native": "*", [peer]: "2.x" },
         ...(optional ? { peerDependenciesMeta: { [peer]: { optional: true } } } : {}),
       }),
-      ...(native ? { "node_modules/react-native-charts/android/build.gradle": "apply plugin: 'com.android.library'\n" } : {}),
+      ...(native ? { "node_modules/react-native-quaymap/android/build.gradle": "apply plugin: 'com.android.library'\n" } : {}),
       ...files,
     },
   );
@@ -53,8 +53,8 @@ const installed = (name: string, native = true): Example => ({
   ...(native ? { [`node_modules/${name}/android/build.gradle`]: "apply plugin: 'com.android.library'\n" } : {}),
 });
 const unlinked =
-  "react-native-charts wants react-native-tides beside it; it is installed, but its native code is not linked, as package.json does not name it";
-const absent = "react-native-charts wants react-native-tides beside it, and it is not installed";
+  "react-native-quaymap wants react-native-tidewire beside it; it is installed, but its native code is not linked, as package.json does not name it";
+const absent = "react-native-quaymap wants react-native-tidewire beside it, and it is not installed";
 const notLinked = (file: string, call: string) => `nothing links chart-deck on Android: ${file} has no ${call}`;
 const OLD_SETTINGS =
   "apply from: file('../node_modules/@react-native-community/cli-platform-android/native_modules.gradle')\napplyNativeModulesSettingsGradle(settings)\ninclude ':app'\n";
@@ -637,44 +637,44 @@ const CASES: Record<string, Case[]> = {
       },
       ["quaymap needs the companion example.quaymap:quaymap-tiles 3.0: 2.9.9; wanted is example.quaymap:quaymap-tiles 3.0 or newer"],
     ],
-    ["wanted by an installed package, and not installed", charts("react-native-tides"), [absent]],
-    ["the same for a package without native code", charts("react-native-tides", {}, { native: false }), [absent]],
-    ["installed beside it, and not named in package.json", charts("react-native-tides", installed("react-native-tides")), [unlinked]],
+    ["wanted by an installed package, and not installed", wants("react-native-tidewire"), [absent]],
+    ["the same for a package without native code", wants("react-native-tidewire", {}, { native: false }), [absent]],
+    ["installed beside it, and not named in package.json", wants("react-native-tidewire", installed("react-native-tidewire")), [unlinked]],
     [
       "installed inside of the package that wants it",
-      charts("react-native-tides", below("node_modules/react-native-charts", installed("react-native-tides"))),
+      wants("react-native-tidewire", below("node_modules/react-native-quaymap", installed("react-native-tidewire"))),
       [unlinked],
     ],
     [
       "named in package.json",
-      charts("react-native-tides", installed("react-native-tides"), { own: { "react-native-tides": "2.1.0" } }),
+      wants("react-native-tidewire", installed("react-native-tidewire"), { own: { "react-native-tidewire": "2.1.0" } }),
       [],
     ],
-    ["optional", charts("react-native-tides", {}, { optional: true }), []],
-    ["installed, and without native code", charts("react-native-tides", installed("react-native-tides", false)), []],
-    ["absent, and by its name nothing with native code", charts("tides"), []],
-    ["for another platform", charts("react-native-web"), []],
+    ["optional", wants("react-native-tidewire", {}, { optional: true }), []],
+    ["installed, and without native code", wants("react-native-tidewire", installed("react-native-tidewire", false)), []],
+    ["absent, and by its name nothing with native code", wants("tides"), []],
+    ["for another platform", wants("react-native-web"), []],
     [
       "linked by hand in the settings",
-      charts("react-native-tides", {
-        ...installed("react-native-tides"),
+      wants("react-native-tidewire", {
+        ...installed("react-native-tidewire"),
         "android/settings.gradle":
-          "include ':app', ':react-native-tides'\nproject(':react-native-tides').projectDir = file('../node_modules/react-native-tides/android')\n",
+          "include ':app', ':react-native-tidewire'\nproject(':react-native-tidewire').projectDir = file('../node_modules/react-native-tidewire/android')\n",
       }),
       [],
     ],
     [
       "named in the configuration of the command line",
-      charts("react-native-tides", {
-        ...installed("react-native-tides"),
+      wants("react-native-tidewire", {
+        ...installed("react-native-tidewire"),
         "react-native.config.js":
-          "module.exports = { dependencies: { 'react-native-tides': { root: './node_modules/react-native-tides' } } };\n",
+          "module.exports = { dependencies: { 'react-native-tidewire': { root: './node_modules/react-native-tidewire' } } };\n",
       }),
       [],
     ],
     [
       "where dependencies of dependencies are linked too",
-      charts("react-native-tides", { ...installed("react-native-tides"), ...installed("expo", false) }, { own: { expo: "54.0.0" } }),
+      wants("react-native-tidewire", { ...installed("react-native-tidewire"), ...installed("expo", false) }, { own: { expo: "54.0.0" } }),
       [],
     ],
   ],
