@@ -10,7 +10,7 @@ const path = require("node:path");
 const v8 = require("node:v8");
 const vm = require("node:vm");
 
-/** Compiled code of other versions or commands is removed after this many days without use. */
+/** Compiled code is removed after this many days, so that what other versions left does not pile up; what is still used is made anew. */
 const KEPT_DAYS = 30;
 
 /**

@@ -147,7 +147,7 @@ export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state"
     if (need.from === "peerDependencies")
       switch (need.undeclared) {
         case undefined:
-          return { state: "unknown", found: undefined, why: "the packages are not installed", places: [] };
+          return { state: "unknown", found: undefined, why: "the app's own package.json names it as a peer only", places: [] };
         case "without native code":
         case "linked by hand":
           return {
