@@ -1,4 +1,5 @@
-/** The program as one bundle: oclif, and every command by its id. */
+/** The program as one bundle: oclif, and every command by its id. The core is another one. */
+import { execute } from "@oclif/core";
 import check from "./commands/check.js";
 import compare from "./commands/compare.js";
 import confirm from "./commands/confirm.js";
@@ -16,9 +17,16 @@ import sheetNew from "./commands/sheet/new.js";
 import startup from "./commands/startup.js";
 import survey from "./commands/survey.js";
 import trace from "./commands/trace.js";
+import { keepReadingsIn, type CachePlace } from "./commands/reading-cache.js";
 
 export { notFound } from "./commands/not-found.js";
-export { execute, run } from "@oclif/core";
+export { run } from "@oclif/core";
+
+/** Runs the command line `args`; `root` is the folder of the program's package, `cache` where readings are kept, if anywhere. */
+export async function start({ root, args, cache }: { root: string; args: string[]; cache: CachePlace | undefined }): Promise<void> {
+  keepReadingsIn(cache);
+  await execute({ dir: root, args });
+}
 
 export const COMMANDS = {
   check,

@@ -5,12 +5,17 @@ import { Args, Command, Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import type { Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
+import type { ReadingCache } from "../core/cache/reading-cache.js";
+import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
 import { choices, suggestion } from "../core/model/suggest.js";
+import { withoutPatterns, withPatterns } from "../core/sheets/patterns.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { styleFor, type Style } from "../views/text/style.js";
+import { core } from "./core.js";
+import { readingCache } from "./reading-cache.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
 export class UsageProblem extends Error {}
@@ -29,6 +34,7 @@ export const COMMON_FLAGS = {
   }),
   config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
   "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
+  "no-cache": Flags.boolean({ description: "read everything anew, whatever earlier runs kept, and keep nothing" }),
   quiet: Flags.boolean({ description: "print findings and results only" }),
   verbose: Flags.boolean({ description: "print everything, and stack traces of failures" }),
 };
@@ -40,6 +46,7 @@ export interface CommonFlags {
   config?: string;
   sheets?: string[];
   "no-color"?: boolean;
+  "no-cache"?: boolean;
   quiet?: boolean;
   verbose?: boolean;
 }
@@ -77,8 +84,18 @@ export abstract class EnredoCommand extends Command {
 
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
   protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
+    const { loaded } = await this.open(dir, flags);
+    return onlyApp({ ...loaded, sheets: await withPatterns(loaded.sheets) }, flags);
+  }
+
+  /** The same for files that lie somewhere else than in a folder. */
+  protected async loadTree(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
+    return onlyApp(await this.read(tree, flags), flags);
+  }
+
+  /** What is known of a folder: as an earlier run kept it, when nothing changed since, else read now. Its sheets have no patterns yet. */
+  private async open(dir: string, flags: CommonFlags): Promise<{ loaded: Loaded; cache: ReadingCache<Loaded> | undefined }> {
     this.wantsTrace = flags.verbose ?? false;
-    const { DiskTree } = await import("../core/index.js");
     const root = path.resolve(dir);
     const stat = statSync(root, { throwIfNoEntry: false });
     if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
@@ -87,13 +104,22 @@ export abstract class EnredoCommand extends Command {
     tree.list("");
     if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
     this.root = root;
-    return this.loadTree(tree, flags);
+    const cache = flags["no-cache"] ? undefined : readingCache<Loaded>(tree, this.dependsOn(flags));
+    if (cache?.kept) return { loaded: cache.kept, cache };
+    const read = await this.read(cache?.tree ?? tree, flags);
+    const loaded = { ...read, sheets: withoutPatterns(read.sheets) };
+    cache?.keep(loaded);
+    return { loaded, cache };
   }
 
-  /** The same for files that lie somewhere else than in a folder. */
-  protected async loadTree(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    const core = await import("../core/index.js");
-    const { survey, Project, loadSettings, noSettings, findSettings, RULE_NAMES } = core;
+  /** What an answer depends on besides the project's files. */
+  private dependsOn(flags: CommonFlags): string[] {
+    const config = flags.config !== undefined && existsSync(flags.config) ? [flags.config, readText(flags.config)] : [];
+    return [this.config.version, ...config, ...this.sheetFolders(flags.sheets ?? []).flatMap(({ file, text }) => [file, text])];
+  }
+
+  private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
+    const { survey, Project, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, RULE_NAMES } = await core();
     const { root } = tree;
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
     const own = findSettings(tree);
@@ -109,9 +135,9 @@ export abstract class EnredoCommand extends Command {
     const progress =
       process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
     const project = new Project(tree);
-    const sheets = await core.loadSheets([
+    const sheets = await loadSheets([
       ...this.sheetFolders(flags.sheets ?? []),
-      ...core.findSheets(project, core.folderIndex(project, loaded.settings)),
+      ...findSheets(project, folderIndex(project, loaded.settings)),
     ]);
     const found = await survey(project, loaded.settings, sheets.sheets);
     clearTimeout(progress);
@@ -127,23 +153,15 @@ export abstract class EnredoCommand extends Command {
         `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${unread}`,
       );
     }
-    if (flags.app !== undefined) {
-      const apps = found.apps.filter(({ name }) => name.toLowerCase() === flags.app?.toLowerCase());
-      if (apps.length === 0) {
-        const names = found.apps.map(({ name }) => name);
-        throw new UsageProblem(`no app is called "${flags.app}"; ${choices(flags.app, names, "app")}`);
-      }
-      found.apps = apps;
-    }
     return { survey: found, loaded, sheets };
   }
 
   /** The sheets of a folder, without a look at its apps. */
   protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
-    const core = await import("../core/index.js");
-    const project = new core.Project(new core.DiskTree(path.resolve(dir)));
-    const files = [...this.sheetFolders(folders), ...core.findSheets(project, core.folderIndex(project, core.noSettings()))];
-    return { loaded: await core.loadSheets(files), count: files.length };
+    const { Project, findSheets, folderIndex, loadSheets, noSettings } = await core();
+    const project = new Project(new DiskTree(path.resolve(dir)));
+    const files = [...this.sheetFolders(folders), ...findSheets(project, folderIndex(project, noSettings()))];
+    return { loaded: await loadSheets(files), count: files.length };
   }
 
   /** Says on stderr what is wrong in sheets, for commands whose answer is about something else. */
@@ -164,19 +182,28 @@ export abstract class EnredoCommand extends Command {
   }
 
   protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
-    return this.reportOf(await this.load(dir, flags), flags);
+    const { loaded, cache } = await this.open(dir, flags);
+    // What is judged depends on the day, as acceptances end.
+    const judged = flags.app === undefined ? (cache?.made("report") as Judged | undefined) : undefined;
+    if (judged?.day === today()) return onlySide({ ...judged.report, survey: loaded.survey }, flags);
+    const report = await this.judge(onlyApp({ ...loaded, sheets: await withPatterns(loaded.sheets) }, flags));
+    if (flags.app === undefined) cache?.keepMade("report", { day: today(), report: { ...report, survey: undefined } });
+    return onlySide(report, flags);
   }
 
-  protected async reportOf({ survey, loaded, sheets }: Loaded, flags: CommonFlags): Promise<Report> {
-    const { check } = await import("../core/index.js");
-    const report = check(survey, {
+  protected async reportOf(loaded: Loaded, flags: CommonFlags): Promise<Report> {
+    return onlySide(await this.judge(loaded), flags);
+  }
+
+  private async judge({ survey, loaded, sheets }: Loaded): Promise<Report> {
+    const { check } = await core();
+    return check(survey, {
       settings: loaded.settings,
       settingsProblems: loaded.problems,
       sheets: sheets.sheets,
       sheetProblems: sheets.problems,
-      today: new Date().toISOString().slice(0, 10),
+      today: today(),
     });
-    return flags.side === undefined ? report : onlySide(report, flags.side as SideName);
   }
 
   /** Writes to stdout, or to a file when one is asked for. */
@@ -230,7 +257,29 @@ function isUsageError(error: Error): boolean {
   );
 }
 
-function onlySide(report: Report, side: SideName): Report {
+/** A report as it is kept: the survey lies beside it. */
+interface Judged {
+  day: string;
+  report: Omit<Report, "survey">;
+}
+
+function today(): string {
+  return new Date().toISOString().slice(0, 10);
+}
+
+function onlyApp(read: Loaded, flags: CommonFlags): Loaded {
+  if (flags.app === undefined) return read;
+  const apps = read.survey.apps.filter(({ name }) => name.toLowerCase() === flags.app?.toLowerCase());
+  if (apps.length === 0) {
+    const names = read.survey.apps.map(({ name }) => name);
+    throw new UsageProblem(`no app is called "${flags.app}"; ${choices(flags.app, names, "app")}`);
+  }
+  return { ...read, survey: { ...read.survey, apps } };
+}
+
+function onlySide(report: Report, flags: CommonFlags): Report {
+  const side = flags.side as SideName | undefined;
+  if (side === undefined) return report;
   const keep = <T extends { side?: SideName }>(items: T[]): T[] => items.filter((item) => item.side === undefined || item.side === side);
   const findings = keep(report.findings);
   const count = (severity: string): number => findings.filter((finding) => finding.severity === severity).length;

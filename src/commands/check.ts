@@ -3,6 +3,7 @@ import { Flags } from "@oclif/core";
 import type { Report } from "../core/check.js";
 import { SEVERITIES } from "../core/settings/settings.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags } from "./base.js";
+import { core } from "./core.js";
 
 const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
 
@@ -45,7 +46,7 @@ export default class CheckCommand extends EnredoCommand {
     let report = await this.checkReport(args.dir, flags);
     if (flags.baseline !== undefined) {
       if (flags["write-baseline"]) {
-        const { baselineOf } = await import("../core/index.js");
+        const { baselineOf } = await core();
         this.output(this.json(baselineOf(report)), flags.baseline);
         process.stderr.write(`enredo: ${report.findings.length} findings written to ${flags.baseline}\n`);
         return;
@@ -96,7 +97,7 @@ export default class CheckCommand extends EnredoCommand {
 
   private async sinceBaseline(report: Report, file: string): Promise<Report> {
     if (!existsSync(file)) throw new UsageProblem(`there is no baseline ${file}; --write-baseline writes it`);
-    const { againstBaseline, readBaseline } = await import("../core/index.js");
+    const { againstBaseline, readBaseline } = await core();
     const read = readBaseline(readText(file));
     if (!read.ok) throw new UsageProblem(`${file} ${read.why}; write it again with --write-baseline`);
     const { report: fresh, known, gone } = againstBaseline(report, read.baseline);
@@ -115,11 +116,11 @@ export default class CheckCommand extends EnredoCommand {
       case "json":
         return this.json((await import("../views/json/documents.js")).checkDocument(report));
       case "sarif": {
-        const [{ sarifLog }, { RULES }] = await Promise.all([import("../views/ci/sarif.js"), import("../core/index.js")]);
+        const [{ sarifLog }, { RULES }] = await Promise.all([import("../views/ci/sarif.js"), core()]);
         return this.json(sarifLog(report, RULES, this.config.version));
       }
       case "junit": {
-        const [{ junitXml }, { RULES }] = await Promise.all([import("../views/ci/junit.js"), import("../core/index.js")]);
+        const [{ junitXml }, { RULES }] = await Promise.all([import("../views/ci/junit.js"), core()]);
         return junitXml(report, RULES, (severity) => flags["fail-on"] !== "never" && rank(severity) <= rank(flags["fail-on"]));
       }
       case "markdown":

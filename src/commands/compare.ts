@@ -1,5 +1,6 @@
 import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 export default class CompareCommand extends EnredoCommand {
   static override summary = "Android beside iOS, an SDK a row: versions, wires, what only one side has";
@@ -15,7 +16,7 @@ export default class CompareCommand extends EnredoCommand {
     const { args, flags } = await this.parse(CompareCommand);
     const { survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { compareApps, compareSides } = await import("../core/index.js");
+    const { compareApps, compareSides } = await core();
     const { appLine } = await import("../views/text/check.js");
     const style = this.style(flags);
     const comparisons: { app: string; title: string; left: string; right: string; rows: ReturnType<typeof compareSides> }[] = [];

@@ -3,6 +3,7 @@ import { Args, Flags } from "@oclif/core";
 import type { SideName } from "../core/model/facts.js";
 import { SEVERITIES } from "../core/settings/settings.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 const LARGEST_LOG = 200_000_000;
 
@@ -28,7 +29,7 @@ export default class ConfirmCommand extends EnredoCommand {
     if (!stat.isFile()) throw new UsageProblem(`${args.log} is no file; give a saved log`);
     if (stat.size > LARGEST_LOG)
       throw new UsageProblem(`${args.log} is larger than ${LARGEST_LOG / 1_000_000} MB; save the part in which the app starts`);
-    const { confirmLog, confirmSeverity, readLog, sidesOfLog } = await import("../core/index.js");
+    const { confirmLog, confirmSeverity, readLog, sidesOfLog } = await core();
     const log = readLog(readText(args.log));
     if (log.entries.length === 0) throw new UsageProblem(`${args.log} holds no line of a log`);
     const { survey, sheets } = await this.load(args.dir, flags);

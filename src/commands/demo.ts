@@ -2,6 +2,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync } from "node:fs";
 import path from "node:path";
 import { Args, Flags } from "@oclif/core";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 const MARK = ".enredo-demo";
 
@@ -28,7 +29,7 @@ export default class DemoCommand extends EnredoCommand {
     this.output(`The apps of Maresia Lines, a made-up ferry company, are in ${shown}.\n`);
 
     const { survey, loaded, sheets } = await this.load(target, {});
-    const { check, traceOf } = await import("../core/index.js");
+    const { check, traceOf } = await core();
     const { surveyText } = await import("../views/text/survey.js");
     const { levelsText } = await import("../views/text/levels.js");
     const { checkText } = await import("../views/text/check.js");

@@ -2,6 +2,7 @@ import { statSync } from "node:fs";
 import { Args, Flags } from "@oclif/core";
 import { SEVERITIES } from "../core/settings/settings.js";
 import { COMMON_FLAGS, EnredoCommand, rank, UsageProblem, type CommonFlags, type Loaded } from "./base.js";
+import { core } from "./core.js";
 
 export default class DiffCommand extends EnredoCommand {
   static override summary = "What changed in the wiring between two folders or two Git revisions";
@@ -34,7 +35,7 @@ export default class DiffCommand extends EnredoCommand {
     const [from, to] = range && !isFolder ? [range[1] || "HEAD", range[2] || "HEAD"] : [args.before, args.after ?? "."];
     const before = await this.state(from, flags);
     const after = await this.state(to, flags);
-    const { diffStates } = await import("../core/index.js");
+    const { diffStates } = await core();
     const diffs = diffStates(
       { report: await this.reportOf(before, flags), sheets: before.sheets.sheets },
       { report: await this.reportOf(after, flags), sheets: after.sheets.sheets },
@@ -60,7 +61,7 @@ export default class DiffCommand extends EnredoCommand {
   /** A folder where there is one of that name, else a revision. */
   private async state(name: string, flags: CommonFlags): Promise<Loaded> {
     if (statSync(name, { throwIfNoEntry: false })?.isDirectory()) return this.load(name, flags);
-    const { openRevision } = await import("../core/index.js");
+    const { openRevision } = await core();
     const opened = openRevision(process.cwd(), name);
     if (!opened.ok) throw new UsageProblem(opened.why);
     return this.loadTree(opened.tree, flags);

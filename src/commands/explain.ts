@@ -1,6 +1,7 @@
 import { Args } from "@oclif/core";
 import { suggestion } from "../core/model/suggest.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 export default class ExplainCommand extends EnredoCommand {
   static override summary = "What a rule looks at, why, and how to mend it";
@@ -10,7 +11,7 @@ export default class ExplainCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(ExplainCommand);
-    const { RULES, RULE_NAMES, findRule } = await import("../core/rules/index.js");
+    const { RULES, RULE_NAMES, findRule } = await core();
     const { explainText, ruleListText } = await import("../views/text/explain.js");
     if (args.rule === undefined) {
       const document = {

@@ -1,4 +1,5 @@
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 /** What `enredo` without a command shows. */
 export default class NextCommand extends EnredoCommand {
@@ -19,7 +20,7 @@ export default class NextCommand extends EnredoCommand {
     try {
       const loaded = await this.load(args.dir, flags);
       const report = await this.reportOf(loaded, flags);
-      const { tracedSdks } = await import("../core/index.js");
+      const { tracedSdks } = await core();
       const { plural } = await import("../views/text/style.js");
       const { apps } = report.survey;
       const sdks = [...new Set(apps.flatMap(tracedSdks))];

@@ -4,6 +4,7 @@ import { Flags } from "@oclif/core";
 import type { PatchedFile } from "../core/patch/plan.js";
 import { suggestion } from "../core/model/suggest.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 export default class PatchCommand extends EnredoCommand {
   static override summary = "A unified diff that mends what can be mended safely";
@@ -34,10 +35,10 @@ export default class PatchCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(PatchCommand);
-    const core = await import("../core/index.js");
+    const { DiskTree, RULE_NAMES, acceptEntries, planPatch } = await core();
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
-      if (!core.RULE_NAMES.includes(rule))
-        throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, core.RULE_NAMES) ?? ""}`);
+      if (!RULE_NAMES.includes(rule))
+        throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
     const report = await this.reportOf(loaded, flags);
     const wanted =
@@ -47,11 +48,11 @@ export default class PatchCommand extends EnredoCommand {
             ...report,
             findings: report.findings.map((finding) => (flags.rule?.includes(finding.rule) ? finding : { ...finding, mend: undefined })),
           };
-    const tree = new core.DiskTree(path.resolve(args.dir));
+    const tree = new DiskTree(path.resolve(args.dir));
     const plan =
       flags.accept !== undefined && flags.rule === undefined
         ? { files: [], mended: [], left: [] }
-        : await core.planPatch({
+        : await planPatch({
             tree,
             report: wanted,
             sheets: loaded.sheets.sheets,
@@ -66,7 +67,7 @@ export default class PatchCommand extends EnredoCommand {
           });
     const files = [...plan.files];
     if (flags.accept !== undefined) {
-      const accepted = core.acceptEntries(
+      const accepted = acceptEntries(
         tree,
         report.findings.filter(({ rule }) => flags.accept?.includes(rule)),
       );

@@ -1,5 +1,6 @@
 import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
+import { core } from "./core.js";
 
 export default class StartupCommand extends EnredoCommand {
   static override summary = "What runs at launch, in order, per side, and why in that order";
@@ -20,7 +21,7 @@ export default class StartupCommand extends EnredoCommand {
     const { args, flags } = await this.parse(StartupCommand);
     const { survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { startupOf } = await import("../core/index.js");
+    const { startupOf } = await core();
     const startups = survey.apps.map((app) => ({
       app,
       sides: startupOf(app, sheets.sheets).filter(({ side }) => flags.side === undefined || side === flags.side),

@@ -2,6 +2,7 @@ import { Args, Flags } from "@oclif/core";
 import { choices } from "../core/model/suggest.js";
 import type { Wire } from "../core/wiring/wire.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
 
 export default class TraceCommand extends EnredoCommand {
   static override summary = "Every wire of one SDK in the vendor's order, on each side, with places";
@@ -20,7 +21,7 @@ export default class TraceCommand extends EnredoCommand {
     const { args, flags } = await this.parse(TraceCommand);
     const { survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { sdkCalled, traceOf, tracedSdks } = await import("../core/index.js");
+    const { sdkCalled, traceOf, tracedSdks } = await core();
     const known = [...new Set([...survey.apps.flatMap(tracedSdks), ...sheets.sheets.map(({ sdk }) => sdk)])].sort();
     const sdk = sdkCalled(args.sdk, known, survey.apps);
     if (sdk === undefined) throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);

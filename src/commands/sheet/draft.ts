@@ -2,6 +2,7 @@ import { Args, Flags } from "@oclif/core";
 import { choices } from "../../core/model/suggest.js";
 import type { Survey } from "../../core/model/app.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem, type CommonFlags } from "../base.js";
+import { core } from "../core.js";
 
 export default class SheetDraftCommand extends EnredoCommand {
   static override summary = "Write a sheet out of an app in which the SDK works";
@@ -26,7 +27,7 @@ export default class SheetDraftCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(SheetDraftCommand);
-    const { broughtIn, draftSheet, sdkCalled, tracedSdks } = await import("../../core/index.js");
+    const { broughtIn, draftSheet, sdkCalled, tracedSdks } = await core();
     const { before, survey } =
       flags.between === undefined
         ? { before: undefined, survey: (await this.load(flags.from, flags)).survey }
@@ -48,7 +49,7 @@ export default class SheetDraftCommand extends EnredoCommand {
     const [, from, to] = /^(.+?)\.\.\.?(.+)$/.exec(between) ?? [];
     if (from === undefined || to === undefined)
       throw new UsageProblem(`--between takes two revisions, such as main..HEAD; "${between}" is not that`);
-    const { openRevision } = await import("../../core/index.js");
+    const { openRevision } = await core();
     const surveys: Survey[] = [];
     for (const revision of [from, to]) {
       const opened = openRevision(process.cwd(), revision);

@@ -4,7 +4,8 @@ import { at, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../sy
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
 import { AGREEMENTS, CODE_KINDS, NEED_KINDS, PACKAGE_KEYS, type NeedKind } from "./kinds.js";
-import type { Pattern, Sheet, SheetNeed } from "./sheet.js";
+import { patternCompiler, type PatternCompiler } from "./patterns.js";
+import type { Sheet, SheetNeed } from "./sheet.js";
 
 /** A sheet's text and where it lies. */
 export interface SheetFile {
@@ -27,15 +28,11 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
   const loaded: LoadedSheets = { sheets: [], problems: [] };
   if (files.length === 0) return loaded;
   // The validator and the pattern engine are slow to load: only where there is a sheet.
-  const [{ validateData }, { SheetShape }, { RE2JS }] = await Promise.all([
+  const [{ validateData }, { SheetShape }, compile] = await Promise.all([
     import("../settings/validate.js"),
     import("./shape.js"),
-    import("re2js"),
+    patternCompiler(),
   ]);
-  const compile = (pattern: string, whole: boolean): Pattern => {
-    const compiled = RE2JS.compile(pattern);
-    return whole ? (text) => compiled.matches(text) : (text) => compiled.matcher(text).find();
-  };
   for (const { file, text, scope } of files) {
     const source = new Source(file, text);
     if (text.length > MAX_LENGTH) {
@@ -73,9 +70,8 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
   return loaded;
 }
 
-type Compile = (pattern: string, whole: boolean) => Pattern;
 
-function readSheet(root: Data, file: string, scope: string, compile: Compile, problems: InputProblem[]): Sheet | undefined {
+function readSheet(root: Data, file: string, scope: string, compile: PatternCompiler, problems: InputProblem[]): Sheet | undefined {
   const sdk = valueAt(root, "sdk");
   if (sdk?.kind !== "known" || !/^[a-z0-9][a-z0-9._-]*$/.test(sdk.text)) return undefined;
   const agree = textAt(root, "agree");
@@ -155,7 +151,7 @@ function isUsable(kind: NeedKind, value: Data): boolean {
   return main === undefined ? CODE_KINDS.has(kind) : (textAt(value, main) ?? "") !== "";
 }
 
-function patternsFit(need: SheetNeed, sheet: Sheet, compile: Compile, problems: InputProblem[]): boolean {
+function patternsFit(need: SheetNeed, sheet: Sheet, compile: PatternCompiler, problems: InputProblem[]): boolean {
   const nodes =
     need.kind === "key"
       ? [

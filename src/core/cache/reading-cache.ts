@@ -1,0 +1,119 @@
+import { createHash } from "node:crypto";
+import { mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { AskedTree } from "../files/asked-tree.js";
+import type { DiskTree } from "../files/disk.js";
+import type { ReadResult } from "../files/tree.js";
+import { seal, unseal } from "./sealed.js";
+
+/** What was left this many days ago is removed. */
+const KEPT_DAYS = 30;
+
+/** How much is kept in all, in bytes; the oldest goes first. */
+const KEPT_BYTES = 128 * 1024 * 1024;
+
+/**
+ * What an earlier run made of a project's files, for as long as every file that it read and every folder that it listed is the same.
+ *
+ * Beside the kept reading lies the list of what the run asked of the tree. A later run asks all of it again; the answers are the key
+ * that opens the reading. So nothing old is taken for new, whatever changed and however it did; and the reading, which holds what the
+ * project's files hold, is of no use to anyone who does not have these files.
+ */
+export class ReadingCache<Reading> {
+  /** The project's files; the reading depends on all that is asked here. */
+  readonly tree: AskedTree;
+  /** The reading of an earlier run, if it still holds. */
+  readonly kept: Reading | undefined;
+  private readonly file: string;
+  private key: Buffer | undefined;
+
+  /**
+   * @param folder where readings are kept, an absolute path
+   * @param depends what else than the files a reading depends on: the version of the program, options, files outside the project
+   */
+  constructor(
+    private readonly folder: string,
+    depends: readonly string[],
+    tree: DiskTree,
+  ) {
+    const name = createHash("sha256")
+      .update(JSON.stringify([process.version, tree.root, ...depends]))
+      .digest("hex");
+    this.file = path.join(folder, name.slice(0, 40));
+    const asked = new AskedTree(tree);
+    const fresh = new Map<string, ReadResult>();
+    const bytes = bytesOf(`${this.file}.reading`);
+    const end = bytes?.indexOf(END) ?? -1;
+    if (bytes && end !== -1) {
+      asked.askAgain(bytes.toString("utf8", 0, end).split("\n"), fresh);
+      this.key = asked.digest();
+      this.kept = unseal(bytes.subarray(end + END.length), this.key) as Reading | undefined;
+    }
+    // What was read to no avail is not read again.
+    this.tree = this.kept === undefined ? new AskedTree(tree, fresh) : asked;
+  }
+
+  /** Leaves a reading for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */
+  keep(reading: Reading): void {
+    const { asks } = this.tree;
+    // Names with line ends would make other questions of these.
+    if (asks.some((ask) => ask.includes("\n"))) return;
+    const key = this.tree.digest();
+    const sealed = seal(reading, key);
+    if (!sealed) return;
+    this.key = key;
+    this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, sealed]));
+  }
+
+  /** What was made of the reading under this name. */
+  made(name: string): unknown {
+    const bytes = this.key && bytesOf(`${this.file}.${name}`);
+    return bytes && this.key && unseal(bytes, this.key);
+  }
+
+  /** Leaves what was made of the reading. */
+  keepMade(name: string, value: unknown): void {
+    const sealed = this.key && seal(value, this.key);
+    if (sealed) this.write(name, sealed);
+  }
+
+  private write(name: string, bytes: Uint8Array): void {
+    try {
+      mkdirSync(this.folder, { recursive: true, mode: 0o700 });
+      // Whole or not at all, also beside another run.
+      const part = `${this.file}.${process.pid}.part`;
+      writeFileSync(part, bytes, { mode: 0o600 });
+      renameSync(part, `${this.file}.${name}`);
+      this.removeOld();
+    } catch {
+      // The next run reads again.
+    }
+  }
+
+  private removeOld(): void {
+    const files = readdirSync(this.folder)
+      .map((name) => path.join(this.folder, name))
+      .flatMap((file) => {
+        const stat = statSync(file, { throwIfNoEntry: false });
+        return stat?.isFile() ? [{ file, size: stat.size, time: stat.mtimeMs }] : [];
+      })
+      .sort((a, b) => b.time - a.time);
+    const oldest = Date.now() - KEPT_DAYS * 86_400_000;
+    let total = 0;
+    for (const { file, size, time } of files) {
+      total += size;
+      if (total > KEPT_BYTES || time < oldest) rmSync(file, { force: true });
+    }
+  }
+}
+
+/** Between the questions and the sealed reading. */
+const END = Buffer.from("\n\0\n");
+
+function bytesOf(file: string): Buffer | undefined {
+  try {
+    return readFileSync(file);
+  } catch {
+    return undefined;
+  }
+}

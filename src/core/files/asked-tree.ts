@@ -1,0 +1,108 @@
+import { createHash } from "node:crypto";
+import type { DiskTree } from "./disk.js";
+import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+
+/**
+ * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
+ * the same digest has seen the same files.
+ */
+export class AskedTree implements FileTree {
+  /** One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes, `h` first bytes, `p` real path, `f` is a folder. */
+  readonly asks: string[] = [];
+  private readonly hash = createHash("sha256");
+  private readonly asked = new Set<string>();
+
+  /** `fresh` holds files that were read shortly before; each is given out once. */
+  constructor(
+    private readonly tree: DiskTree,
+    private readonly fresh = new Map<string, ReadResult>(),
+  ) {}
+
+  get root(): string {
+    return this.tree.root;
+  }
+
+  get unreadable(): Map<string, string> {
+    return this.tree.unreadable;
+  }
+
+  /** Of all answers so far: 32 bytes. */
+  digest(): Buffer {
+    return this.hash.copy().digest();
+  }
+
+  /**
+   * Asks what another run asked; files that are read on the way are put into `read`. An ask that cannot be understood is passed over:
+   * the digest will not fit.
+   */
+  askAgain(asks: readonly string[], read: Map<string, ReadResult>): void {
+    for (const ask of asks) {
+      const path = ask.slice(1);
+      if (ask.startsWith("l")) this.list(path);
+      else if (ask.startsWith("r")) read.set(path, this.read(path));
+      else if (ask.startsWith("p")) this.realPath(path);
+      else if (ask.startsWith("f")) this.isFolder(path);
+      else if (ask.startsWith("h")) this.head(path.slice(path.indexOf(":") + 1), Number.parseInt(path));
+    }
+  }
+
+  private isNew(ask: string): boolean {
+    if (this.asked.has(ask)) return false;
+    this.asked.add(ask);
+    this.asks.push(ask);
+    return true;
+  }
+
+  list(folder: string): TreeEntry[] {
+    const entries = this.tree.list(folder);
+    if (this.isNew(`l${folder}`)) {
+      let text = this.tree.unreadable.get(folder) ?? "";
+      for (const { name, kind, link } of entries) text += `\0${name}\0${kind}${link ? "+" : ""}`;
+      this.note(text);
+    }
+    return entries;
+  }
+
+  read(file: string): ReadResult {
+    const result = this.fresh.get(file) ?? this.tree.read(file);
+    this.fresh.delete(file);
+    if (this.isNew(`r${file}`)) this.note(result.ok ? result.bytes : `\0${result.why}`);
+    return result;
+  }
+
+  head(file: string, length: number): Uint8Array | undefined {
+    const bytes = this.tree.head(file, length);
+    if (this.isNew(`h${length}:${file}`)) this.note(bytes ?? "\0");
+    return bytes;
+  }
+
+  realPath(path: string): string | undefined {
+    const real = this.tree.realPath(path);
+    if (this.isNew(`p${path}`)) this.note(real ?? "\0");
+    return real;
+  }
+
+  isFile(path: string): boolean {
+    this.noteParent(path);
+    return this.tree.isFile(path);
+  }
+
+  isFolder(path: string): boolean {
+    const answer = this.tree.isFolder(path);
+    if (path !== ".." && !path.endsWith("/..")) this.noteParent(path);
+    else if (this.isNew(`f${path}`)) this.note(String(answer));
+    return answer;
+  }
+
+  /** The tree answers what a path is from the listing of the folder above it. */
+  private noteParent(path: string): void {
+    const slash = path.lastIndexOf("/");
+    const parent = slash === -1 ? "" : path.slice(0, slash);
+    if (!this.asked.has(`l${parent}`)) this.list(parent);
+  }
+
+  /** The length before the answer keeps answers apart. */
+  private note(answer: string | Uint8Array): void {
+    this.hash.update(`${answer.length}:`).update(answer);
+  }
+}
