@@ -52,7 +52,9 @@ function cacheFolders() {
 /** Reads what an earlier run of the same command, program and Node.js left. */
 function cacheOf(folder, file, command) {
   const { size, mtimeMs } = fs.statSync(file);
-  const name = [command.slice(0, 20), path.basename(file, ".cjs"), size, Math.round(mtimeMs), process.version, process.arch].join("-").replace(/[^\w.-]/g, "_");
+  const name = [command.slice(0, 20), path.basename(file, ".cjs"), size, Math.round(mtimeMs), process.version, process.arch]
+    .join("-")
+    .replace(/[^\w.-]/g, "_");
   const cache = { file: path.join(folder, `${name}.bin`), data: undefined };
   try {
     cache.data = fs.readFileSync(cache.file);

@@ -21,6 +21,7 @@ import { keepReadingsIn, type CachePlace } from "./commands/reading-cache.js";
 
 export { notFound } from "./commands/not-found.js";
 export { run } from "@oclif/core";
+export { keepReadingsIn };
 
 /** Runs the command line `args`; `root` is the folder of the program's package, `cache` where readings are kept, if anywhere. */
 export async function start({ root, args, cache }: { root: string; args: string[]; cache: CachePlace | undefined }): Promise<void> {

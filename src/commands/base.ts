@@ -108,7 +108,7 @@ export abstract class EnredoCommand extends Command {
     if (cache?.kept) return { loaded: cache.kept, cache };
     const read = await this.read(cache?.tree ?? tree, flags);
     const loaded = { ...read, sheets: withoutPatterns(read.sheets) };
-    cache?.keep(loaded);
+    if (!loaded.survey.cutShort) cache?.keep(loaded);
     return { loaded, cache };
   }
 

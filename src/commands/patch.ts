@@ -37,8 +37,7 @@ export default class PatchCommand extends EnredoCommand {
     const { args, flags } = await this.parse(PatchCommand);
     const { DiskTree, RULE_NAMES, acceptEntries, planPatch } = await core();
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
-      if (!RULE_NAMES.includes(rule))
-        throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
+      if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
     const report = await this.reportOf(loaded, flags);
     const wanted =

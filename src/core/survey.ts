@@ -18,6 +18,7 @@ import {
   readAndroidSide,
   readSharedPods,
 } from "./platforms/android/side.js";
+import { noHelpers } from "./platforms/ios/podfile.js";
 import { applicationTargets, iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readXcodeProject } from "./platforms/ios/xcode-project.js";
 import { readManifests } from "./platforms/android/manifest.js";
@@ -41,8 +42,8 @@ import { noSettings, type Settings } from "./settings/settings.js";
 export async function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Promise<Survey> {
   const project = from instanceof Project ? from : new Project(from);
   const found = surveyBuildFiles(project, settings, sheets);
-  await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
-  return { ...found, filesRead: project.filesRead };
+  const cutShort = await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
+  return { ...found, cutShort, filesRead: project.filesRead };
 }
 
 /** The same without the source code: what build files, manifests, locks and packages say. */
@@ -83,6 +84,7 @@ export function surveyBuildFiles(from: FileTree | Project, settings: Settings = 
     withoutNative: FRAMEWORKS.flatMap((framework) => framework.withoutNative?.(discovery) ?? []),
     unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
+    cutShort: false,
     filesRead: project.filesRead,
   };
 }
@@ -135,7 +137,12 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, shee
     }
   }
   if (seed.ios) {
-    const context = { project, xcode: seed.ios.xcode, helpers: framework.helpers(discovery, seed), versioned: discovery.versioned };
+    const context = {
+      project,
+      xcode: seed.ios.xcode,
+      helpers: framework.helpers?.(discovery, seed) ?? noHelpers,
+      versioned: discovery.versioned,
+    };
     app.ios = readIosSide(context, seed.ios.targets);
     iosDependencies(context, app, app.ios);
     readIosEntries(context, app, app.ios);

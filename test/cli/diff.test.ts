@@ -3,6 +3,7 @@ import { readFileSync, symlinkSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { openRevision } from "../../src/core/files/git.js";
+import { apps } from "../helpers/apps.js";
 import { enredo, temporaryFolder, write } from "../helpers/program.js";
 
 const git = (folder: string, ...args: string[]): void =>
@@ -123,6 +124,16 @@ describe("diff", () => {
     expect(of(["gullpost", "quaymap", "moorid"], ["quaymap", "moorid"])).toEqual([
       "android start gullpost gullpost.start(…) removed: at launch, first > ",
     ]);
+  });
+
+  it("a plugin that asks for more in the second state", () => {
+    const files = apps.find(({ name }) => name === "crewboard")?.files ?? {};
+    const spec = Object.keys(files).find((file) => file.endsWith("gullpost_flutter.podspec")) as string;
+    const raised = (files[spec] as string).replace(/s\.platform = .*/, "s.platform = :ios, '99.0'");
+    expect(raised).not.toBe(files[spec]);
+    const { stdout } = enredo(["diff", temporaryFolder(files), temporaryFolder({ ...files, [spec]: raised }), "--json"]);
+    const fresh = (JSON.parse(stdout) as DiffDocument).apps.flatMap(({ findings }) => findings.new);
+    expect(fresh.map(({ rule }) => rule)).toContain("level/below-need");
   });
 
   it("an app that is new, and one that is gone", () => {

@@ -1,44 +1,11 @@
 import fc from "fast-check";
 import { rmSync } from "node:fs";
-import { createRequire } from "node:module";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { apps } from "../helpers/apps.js";
 import { damage, damaged } from "../helpers/damage.js";
-import { ROOT, temporaryFolder, write, type Run } from "../helpers/program.js";
-
-/** The built program in this process, so that many thousand runs are possible. */
-const program = createRequire(import.meta.url)(path.join(ROOT, "dist/program.cjs")) as {
-  run(args: string[], root: string): Promise<unknown>;
-};
-
-async function here(args: string[]): Promise<Run> {
-  const texts = { stdout: "", stderr: "" };
-  const real = { stdout: process.stdout.write, stderr: process.stderr.write };
-  const before = process.argv;
-  for (const name of ["stdout", "stderr"] as const)
-    process[name].write = ((chunk: string | Uint8Array): boolean => {
-      texts[name] += String(chunk);
-      return true;
-    }) as typeof process.stdout.write;
-  // Every failure shows where it comes from.
-  process.argv = [...before.slice(0, 2), "--verbose"];
-  process.exitCode = 0;
-  let code: number | null;
-  try {
-    await program.run(args, ROOT);
-    code = Number(process.exitCode);
-  } catch (error) {
-    code = (error as { oclif?: { exit?: number } }).oclif?.exit ?? null;
-    if (code === null) texts.stderr += (error as Error).stack ?? "";
-  } finally {
-    Object.assign(process.stdout, { write: real.stdout });
-    Object.assign(process.stderr, { write: real.stderr });
-    process.argv = before;
-    process.exitCode = 0;
-  }
-  return { code, ...texts };
-}
+import { enredoHere } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
 
 const out = temporaryFolder();
 interface Laid {
@@ -119,7 +86,7 @@ describe("every command on damaged files", () => {
           const places: Record<string, string> = { "": folder, whole, out, log: path.join(ownLog ? folder : out, ownLog ?? "startup.log") };
           const args = command.split(" ").map((word) => word.replace(/\{(\w*)\}/, (_, name: string) => places[name] as string));
           const started = Date.now();
-          const { code, stderr } = await here(args);
+          const { code, stderr } = await enredoHere(args);
           for (const name of Object.keys(broken)) write(folder, { [name]: files[name] as string });
           const said = `${command}: ${stderr}`;
           expect([0, 1, 2], said).toContain(code);

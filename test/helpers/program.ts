@@ -7,6 +7,9 @@ import { fileURLToPath } from "node:url";
 export const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 const PROGRAM = path.join(ROOT, "bin/enredo.js");
 
+/** What runs keep is kept here, for all tests together: none may see more of it than that it is faster. */
+const CACHE = path.join(tmpdir(), "enredo-test-cache");
+
 export interface Run {
   code: number | null;
   stdout: string;
@@ -18,7 +21,7 @@ export function enredo(args: string[], options: { cwd?: string; env?: Record<str
   const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
     cwd: options.cwd ?? ROOT,
     encoding: "utf8",
-    env: { ...process.env, FORCE_COLOR: "", NO_COLOR: "1", COLUMNS: "100", ...options.env },
+    env: { ...process.env, FORCE_COLOR: "", NO_COLOR: "1", COLUMNS: "100", ENREDO_CACHE: CACHE, ...options.env },
     maxBuffer: 64 * 1024 * 1024,
   });
   return { code: status, stdout, stderr };

@@ -9,8 +9,12 @@ import { seal, unseal } from "./sealed.js";
 /** What was left this many days ago is removed. */
 const KEPT_DAYS = 30;
 
-/** How much is kept in all, in bytes; the oldest goes first. */
+/** How many files are kept, and how much in all, in bytes; the oldest go first. */
+const KEPT_FILES = 100;
 const KEPT_BYTES = 128 * 1024 * 1024;
+
+/** A file above this size, in bytes, is reason enough to look whether it is too much. */
+const LARGE = 1024 * 1024;
 
 /**
  * What an earlier run made of a project's files, for as long as every file that it read and every folder that it listed is the same.
@@ -46,8 +50,9 @@ export class ReadingCache<Reading> {
     const end = bytes?.indexOf(END) ?? -1;
     if (bytes && end !== -1) {
       asked.askAgain(bytes.toString("utf8", 0, end).split("\n"), fresh);
-      this.key = asked.digest();
-      this.kept = unseal(bytes.subarray(end + END.length), this.key) as Reading | undefined;
+      const key = asked.digest();
+      this.kept = unseal(bytes.subarray(end + END.length), key) as Reading | undefined;
+      if (this.kept !== undefined) this.key = key;
     }
     // What was read to no avail is not read again.
     this.tree = this.kept === undefined ? new AskedTree(tree, fresh) : asked;
@@ -84,14 +89,16 @@ export class ReadingCache<Reading> {
       const part = `${this.file}.${process.pid}.part`;
       writeFileSync(part, bytes, { mode: 0o600 });
       renameSync(part, `${this.file}.${name}`);
-      this.removeOld();
+      const names = readdirSync(this.folder);
+      // Not at every run.
+      if (names.length > 2 * KEPT_FILES || bytes.length > LARGE) this.removeOld(names);
     } catch {
       // The next run reads again.
     }
   }
 
-  private removeOld(): void {
-    const files = readdirSync(this.folder)
+  private removeOld(names: readonly string[]): void {
+    const files = names
       .map((name) => path.join(this.folder, name))
       .flatMap((file) => {
         const stat = statSync(file, { throwIfNoEntry: false });
@@ -100,9 +107,9 @@ export class ReadingCache<Reading> {
       .sort((a, b) => b.time - a.time);
     const oldest = Date.now() - KEPT_DAYS * 86_400_000;
     let total = 0;
-    for (const { file, size, time } of files) {
+    for (const [index, { file, size, time }] of files.entries()) {
       total += size;
-      if (total > KEPT_BYTES || time < oldest) rmSync(file, { force: true });
+      if (index >= KEPT_FILES || total > KEPT_BYTES || time < oldest) rmSync(file, { force: true });
     }
   }
 }

@@ -36,9 +36,14 @@ interface AppCode {
 
 /**
  * Reads the source code of the apps: which SDKs it calls, when, and under which conditions. Only files that can matter are
- * parsed, and a grammar is only loaded when a file of its language is. Fills `code` of each app.
+ * parsed, and a grammar is only loaded when a file of its language is. Fills `code` of each app, and tells whether a file took too long.
  */
-export async function readSourceCode(project: Project, index: FolderIndex, apps: readonly App[], sheets: readonly Sheet[]): Promise<void> {
+export async function readSourceCode(
+  project: Project,
+  index: FolderIndex,
+  apps: readonly App[],
+  sheets: readonly Sheet[],
+): Promise<boolean> {
   const all: AppCode[] = [];
   const first: SourceFile[] = [];
   for (const app of apps) {
@@ -79,6 +84,7 @@ export async function readSourceCode(project: Project, index: FolderIndex, apps:
     }
     code.app.code = judge(project, index, code);
   }
+  return all.some(({ sources }) => sources.some(({ code }) => code === null));
 }
 
 function unread(files: readonly SourceFile[]): SourceFile[] {

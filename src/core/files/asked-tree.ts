@@ -7,10 +7,12 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
  * the same digest has seen the same files.
  */
 export class AskedTree implements FileTree {
-  /** One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes, `h` first bytes, `p` real path, `f` is a folder. */
+  /** One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes, `h` first bytes, `p` real path, `i` is it a file, `f` is it a folder. */
   readonly asks: string[] = [];
   private readonly hash = createHash("sha256");
   private readonly asked = new Set<string>();
+  /** The folder that was asked for last: questions come in runs. */
+  private last: string | undefined;
 
   /** `fresh` holds files that were read shortly before; each is given out once. */
   constructor(
@@ -41,6 +43,7 @@ export class AskedTree implements FileTree {
       if (ask.startsWith("l")) this.list(path);
       else if (ask.startsWith("r")) read.set(path, this.read(path));
       else if (ask.startsWith("p")) this.realPath(path);
+      else if (ask.startsWith("i")) this.isFile(path);
       else if (ask.startsWith("f")) this.isFolder(path);
       else if (ask.startsWith("h")) this.head(path.slice(path.indexOf(":") + 1), Number.parseInt(path));
     }
@@ -83,22 +86,30 @@ export class AskedTree implements FileTree {
   }
 
   isFile(path: string): boolean {
-    this.noteParent(path);
-    return this.tree.isFile(path);
+    const answer = this.tree.isFile(path);
+    this.noteKind("i", path, answer);
+    return answer;
   }
 
   isFolder(path: string): boolean {
     const answer = this.tree.isFolder(path);
-    if (path !== ".." && !path.endsWith("/..")) this.noteParent(path);
-    else if (this.isNew(`f${path}`)) this.note(String(answer));
+    this.noteKind("f", path, answer);
     return answer;
   }
 
-  /** The tree answers what a path is from the listing of the folder above it. */
-  private noteParent(path: string): void {
+  /**
+   * The tree answers what a path is from the listing of the folder above it. Above the root only the answer counts: folders there are
+   * others' business, and change.
+   */
+  private noteKind(kind: "i" | "f", path: string, answer: boolean): void {
+    if (path.startsWith("..")) {
+      if (this.isNew(`${kind}${path}`)) this.note(String(answer));
+      return;
+    }
     const slash = path.lastIndexOf("/");
     const parent = slash === -1 ? "" : path.slice(0, slash);
-    if (!this.asked.has(`l${parent}`)) this.list(parent);
+    if (parent !== this.last && !this.asked.has(`l${parent}`)) this.list(parent);
+    this.last = parent;
   }
 
   /** The length before the answer keeps answers apart. */

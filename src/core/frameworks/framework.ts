@@ -49,7 +49,7 @@ export interface Framework {
   /** Folders that are the framework's by their declarations, and have no native project. */
   withoutNative?(discovery: Discovery): string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
-  helpers(discovery: Discovery, seed: AppSeed): HelperScripts;
+  helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
   judgeFiles?(discovery: Discovery, seed: AppSeed, app: App): void;
   /** Adds the framework's own facts to an app whose native sides are read. */

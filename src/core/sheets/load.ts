@@ -70,7 +70,6 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
   return loaded;
 }
 
-
 function readSheet(root: Data, file: string, scope: string, compile: PatternCompiler, problems: InputProblem[]): Sheet | undefined {
   const sdk = valueAt(root, "sdk");
   if (sdk?.kind !== "known" || !/^[a-z0-9][a-z0-9._-]*$/.test(sdk.text)) return undefined;

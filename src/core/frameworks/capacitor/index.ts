@@ -1,6 +1,7 @@
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
 import type { SideName } from "../../model/facts.js";
+import { noHelpers } from "../../platforms/ios/podfile.js";
 import { baseName, join } from "../../model/paths.js";
 import type { Place } from "../../model/place.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
@@ -41,7 +42,6 @@ export const capacitor: Framework = {
     }
     return seeds;
   },
-  helpers: () => noHelpers,
   complete(discovery, seed, app) {
     const { project } = discovery;
     const manifest = readManifest(project, seed.path);
@@ -98,8 +98,6 @@ export const capacitor: Framework = {
       });
   },
 };
-
-const noHelpers = () => [];
 
 interface NativeFolders {
   android: string | undefined;

@@ -50,7 +50,6 @@ export const cordova: Framework = {
     }
     return seeds;
   },
-  helpers: () => noHelpers,
   complete(discovery, seed, app) {
     const { project } = discovery;
     const widget = project.xml(join(seed.path, "config.xml"))?.root;
@@ -63,8 +62,6 @@ export const cordova: Framework = {
     readPlugins(discovery, seed, app, widget);
   },
 };
-
-const noHelpers = () => [];
 
 /** The platforms that the project is for: by its configuration, its packages, or the folders that are there. */
 function platformsOf(project: Project, folder: string, widget: XmlElement): Set<Platform> {

@@ -65,7 +65,6 @@ export const dotnet: Framework = {
     }
     return seeds;
   },
-  helpers: () => noHelpers,
   complete(discovery, seed, app) {
     const projects = projectsOf.get(seed);
     if (!projects) return;
@@ -83,8 +82,6 @@ export const dotnet: Framework = {
     if (projects) readServiceActions(app, projects);
   },
 };
-
-const noHelpers = () => [];
 
 function applicationPlatforms(project: MsbuildProject): Platform[] {
   const kinds = property(project, "ProjectTypeGuids", undefined);

@@ -7,7 +7,7 @@ import { findInstalled, readManifest } from "../../platforms/javascript/packages
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../syntax/data.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
 import { claim, type AppSeed, type Framework } from "../framework.js";
-import { reactNative } from "../react-native/index.js";
+import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readExportedObject } from "../script-config.js";
 import { statedAndroid, statedIos } from "../stated.js";
 
@@ -39,7 +39,7 @@ export const expo: Framework = {
     }
     return seeds;
   },
-  helpers: (discovery, seed) => reactNative.helpers(discovery, seed),
+  helpers: helperScriptsOf,
   complete(discovery, seed, app) {
     reactNative.complete(discovery, seed, app);
     const { project } = discovery;

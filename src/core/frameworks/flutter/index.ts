@@ -1,4 +1,5 @@
 import path from "node:path";
+import { noHelpers } from "../../platforms/ios/podfile.js";
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../knowledge/flutter-levels.js";
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
@@ -39,7 +40,6 @@ export const flutter: Framework = {
     }
     return seeds;
   },
-  helpers: () => helpers,
   complete(discovery, seed, app) {
     const { project } = discovery;
     const file = join(seed.path, "pubspec.yaml");
@@ -60,8 +60,6 @@ export const flutter: Framework = {
     readDefaults(project, app, sdk);
   },
 };
-
-const helpers = () => [];
 
 interface Located {
   folder: string;
@@ -253,7 +251,7 @@ function readPlugin(
     const spec = [`${native}/${owner}.podspec`, `${owner}.podspec`]
       .map((file) => join(folder, file))
       .find((file) => project.tree.isFile(file));
-    if (spec !== undefined) notePodspec(project, app, spec, owner, sdkIdOf("pub", name), helpers);
+    if (spec !== undefined) notePodspec(project, app, spec, owner, sdkIdOf("pub", name), noHelpers);
     const { pods } = app.ios;
     const usesSwiftPackages = app.ios.targets.some(({ packageProducts }) =>
       packageProducts.some(({ product }) => product === "FlutterGeneratedPluginSwiftPackage"),

@@ -1,11 +1,7 @@
 import { baseName, isWithin, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { configurationOf } from "../../platforms/ios/side.js";
-import type { HelperScripts } from "../../platforms/ios/podfile.js";
 import { claim, type AndroidCandidate, type AppSeed, type Discovery, type Framework, type IosCandidate } from "../framework.js";
-
-/** One for each run, since specifications are kept by the helpers that they were read with. */
-const noHelpers = new WeakMap<Discovery, HelperScripts>();
 
 /** Native projects: what no other framework has claimed. Two of them are one app when a setting, their id or their folders say so. */
 export const native: Framework = {
@@ -26,11 +22,6 @@ export const native: Framework = {
     }
     for (const ios of claim(discovery.ios, () => true)) seeds.push(seed(undefined, undefined, ios));
     return seeds;
-  },
-  helpers: (discovery) => {
-    let helpers = noHelpers.get(discovery);
-    if (!helpers) noHelpers.set(discovery, (helpers = () => []));
-    return helpers;
   },
   complete: () => undefined,
 };

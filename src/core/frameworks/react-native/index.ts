@@ -55,15 +55,7 @@ export const reactNative: Framework = {
     });
   },
 
-  helpers(discovery, seed) {
-    let helpers = helpersOf.get(seed);
-    if (!helpers) {
-      let scripts: Script[] | undefined;
-      helpers = () => (scripts ??= helperScripts(discovery.project, seed.path));
-      helpersOf.set(seed, helpers);
-    }
-    return helpers;
-  },
+  helpers: helperScriptsOf,
 
   complete(discovery, seed, app) {
     const { project } = discovery;
@@ -77,7 +69,7 @@ export const reactNative: Framework = {
     };
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, seed, manifest, app);
-    if (framework) readFramework(project, seed, framework.folder, app, this.helpers(discovery, seed));
+    if (framework) readFramework(project, seed, framework.folder, app, helperScriptsOf(discovery, seed));
     else markUnknownDefaults(app);
   },
 };
@@ -85,6 +77,17 @@ export const reactNative: Framework = {
 function appName(manifest: NpmManifest, folder: string): string {
   const fromFolder = baseName(folder);
   return (manifest.name?.replace(/^@[^/]+\//, "") ?? fromFolder) || "app";
+}
+
+/** The scripts that an app's framework brings for Podfiles and podspecs, read when they are first needed. */
+export function helperScriptsOf(discovery: Discovery, seed: AppSeed): HelperScripts {
+  let helpers = helpersOf.get(seed);
+  if (!helpers) {
+    let scripts: Script[] | undefined;
+    helpers = () => (scripts ??= helperScripts(discovery.project, seed.path));
+    helpersOf.set(seed, helpers);
+  }
+  return helpers;
 }
 
 /** Ruby scripts that define the helpers of Podfiles and podspecs. */
@@ -137,7 +140,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     notePath(project, app, seed.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
-      readLinking(project, app, declaration, native, { off, links, helpers: reactNative.helpers(discovery, seed) });
+      readLinking(project, app, declaration, native, { off, links, helpers: helperScriptsOf(discovery, seed) });
       readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
@@ -189,7 +192,7 @@ function readNativeNeeds(
   if (brings.android && native.androidFolder !== undefined && app.android)
     noteAndroidPackage(project, app, app.android, name, sdk, native.androidFolder);
   if (!brings.ios || !app.ios) return;
-  const helpers = reactNative.helpers(discovery, seed);
+  const helpers = helperScriptsOf(discovery, seed);
   for (const file of native.podspecs) if (project.tree.isFile(file)) notePodspec(project, app, file, name, sdk, helpers);
 }
 

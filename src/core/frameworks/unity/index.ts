@@ -64,7 +64,6 @@ export const unity: Framework = {
     }
     return seeds;
   },
-  helpers: () => noHelpers,
   complete(discovery, seed, app) {
     const { project, index } = discovery;
     const version = project.text(join(seed.path, "ProjectSettings/ProjectVersion.txt"));
@@ -89,8 +88,6 @@ export const unity: Framework = {
     readAssemblies(project, index, seed, app);
   },
 };
-
-const noHelpers = () => [];
 
 function leaveToEditor(app: App, seed: AppSeed): void {
   const place = { file: join(seed.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };

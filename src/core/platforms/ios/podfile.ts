@@ -46,6 +46,9 @@ const HELPER = /^use_.*!$|^flutter_install_all_ios_pods$|^install_all_flutter_po
 /** Helpers that a framework's scripts define: the scripts to read, if they are installed. */
 export type HelperScripts = () => Script[];
 
+/** Of what brings none. */
+export const noHelpers: HelperScripts = () => [];
+
 interface Context {
   target: string | undefined;
   conditional: boolean;

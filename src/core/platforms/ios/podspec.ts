@@ -29,13 +29,15 @@ export interface Podspec {
 /** Reads a podspec in Ruby or JSON. Source: CocoaPods, "Podspec Syntax Reference". */
 export function readPodspec(project: Project, file: string, helpers: HelperScripts): Podspec | undefined {
   // What a specification says depends on the helpers that the app's framework brings.
-  let known_ = cache.get(helpers);
-  if (!known_) cache.set(helpers, (known_ = new Map()));
-  if (!known_.has(file)) known_.set(file, file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers));
-  return known_.get(file);
+  let ofProject = cache.get(project);
+  if (!ofProject) cache.set(project, (ofProject = new Map()));
+  let specs = ofProject.get(helpers);
+  if (!specs) ofProject.set(helpers, (specs = new Map()));
+  if (!specs.has(file)) specs.set(file, file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers));
+  return specs.get(file);
 }
 
-const cache = new WeakMap<HelperScripts, Map<string, Podspec | undefined>>();
+const cache = new WeakMap<Project, Map<HelperScripts, Map<string, Podspec | undefined>>>();
 
 function readJsonSpec(project: Project, file: string): Podspec | undefined {
   const root = project.json(file)?.root;

@@ -1,0 +1,185 @@
+import fc from "fast-check";
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { afterAll, describe, expect, it, vi } from "vitest";
+import { apps } from "../helpers/apps.js";
+import { damage, damaged } from "../helpers/damage.js";
+import { enredoHere } from "../helpers/in-process.js";
+import { enredo, temporaryFolder, write, type Run } from "../helpers/program.js";
+
+const made: string[] = [];
+const folderOf = (files: Record<string, string> = {}): string => {
+  const folder = temporaryFolder(files);
+  made.push(folder);
+  return folder;
+};
+afterAll(() => {
+  for (const folder of made) rmSync(folder, { recursive: true, force: true });
+});
+
+const filesOf = (wanted: string): Record<string, string> => apps.find(({ name }) => name === wanted)?.files ?? {};
+const readings = (cache: string): Map<string, Buffer> => {
+  const folder = path.join(cache, "readings");
+  const names = existsSync(folder) ? readdirSync(folder) : [];
+  return new Map(names.map((name) => [name, readFileSync(path.join(folder, name))]));
+};
+const anew = (args: string[]): Run => enredo([...args, "--no-cache"]);
+const bytesIn = (folder: string): Map<string, Buffer> =>
+  new Map(readdirSync(folder).map((name) => [name, readFileSync(path.join(folder, name))]));
+
+describe("what a run read", () => {
+  it.each(apps.map(({ name }) => name))("is taken up by the next runs of all commands as it was, for %s", async (name) => {
+    const folder = folderOf(filesOf(name));
+    const cache = folderOf();
+    const check = ["check", folder, "--json"];
+    expect(await enredoHere(check, cache)).toEqual(await enredoHere(check));
+    const first = bytesIn(cache);
+    expect([...first.keys()].map((file) => path.extname(file)).sort()).toEqual([".reading", ".report"]);
+    for (const args of [
+      check,
+      ["check", folder, "--side", "ios"],
+      ["check", folder, "--app", name],
+      ["survey", folder, "--json"],
+      ["levels", folder],
+      ["trace", "quaymap", folder, "--verbose"],
+      ["trace", "brinelog", folder, "--json"],
+      ["compare", folder],
+      ["startup", folder],
+      ["patch", folder],
+      ["next", folder],
+    ])
+      expect(await enredoHere(args, cache), args.join(" ")).toEqual(await enredoHere(args));
+    // What is written is sealed anew each time: the same bytes were not written again.
+    expect(bytesIn(cache)).toEqual(first);
+  });
+
+  it("is of no use once anything changed that it depends on", () => {
+    const files = filesOf("pilot");
+    const folder = folderOf(files);
+    const cache = folderOf();
+    const check = (...more: string[]): string => enredo(["check", folder, "--json", ...more], { env: { ENREDO_CACHE: cache } }).stdout;
+    const now = (...more: string[]): string => anew(["check", folder, "--json", ...more]).stdout;
+    const before = check();
+    const script = Object.keys(files).find((file) => file.endsWith("app/build.gradle.kts")) as string;
+    const changes: (() => void)[] = [
+      () => write(folder, { [script]: (files[script] as string).replace(/minSdk = \d+/, "minSdk = 16") }),
+      () => rmSync(path.join(folder, script)),
+      () => write(folder, files),
+      () => write(folder, { "enredo.yaml": "rules:\n  level: off\n" }),
+      () => rmSync(path.join(folder, "enredo.yaml")),
+      () => write(folder, { "more/package.json": '{ "name": "more" }' }),
+      () => rmSync(path.join(folder, "more"), { recursive: true }),
+    ];
+    const seen = new Set([before]);
+    for (const change of changes) {
+      change();
+      const answer = check();
+      expect(answer).toBe(now());
+      seen.add(answer);
+    }
+    expect(check()).toBe(before);
+    expect(seen.size).toBeGreaterThanOrEqual(4);
+    // Files outside the project.
+    const config = path.join(cache, "settings.yaml");
+    for (const text of ["rules:\n  level: off\n", "rules:\n  key: off\n"]) {
+      writeFileSync(config, text);
+      expect(check("--config", config)).toBe(now("--config", config));
+      expect(check("--config", config)).toBe(now("--config", config));
+    }
+    const sheets = folderOf();
+    for (const minSdk of [19, 99]) {
+      write(sheets, { "quaymap.sdk.yaml": `sdk: quaymap\npackages:\n  npm: [quaymap]\nneeds:\n  - minSdk: ${minSdk}\n    on: android\n` });
+      expect(check("--sheets", sheets)).toBe(now("--sheets", sheets));
+    }
+  });
+
+  it("is not kept where nobody wants it", () => {
+    const folder = folderOf(filesOf("pilot"));
+    const cache = folderOf();
+    const wanted = anew(["check", folder]);
+    expect(enredo(["check", folder, "--no-cache"], { env: { ENREDO_CACHE: cache } })).toEqual(wanted);
+    expect(enredo(["check", folder], { env: { ENREDO_CACHE: "off" } })).toEqual(wanted);
+    expect(readings(cache).size).toBe(0);
+    const blocked = path.join(folderOf({ file: "" }), "file");
+    expect(enredo(["check", folder], { env: { ENREDO_CACHE: blocked } })).toEqual(wanted);
+  });
+
+  it("is read anew when what is kept is damaged", () => {
+    const folder = folderOf(filesOf("pilot"));
+    const cache = folderOf();
+    const check = (): Run => enredo(["check", folder], { env: { ENREDO_CACHE: cache } });
+    const wanted = check();
+    for (const [name, bytes] of readings(cache)) {
+      const flipped = Buffer.from(bytes);
+      flipped[bytes.length - 5] = (flipped[bytes.length - 5] as number) ^ 1;
+      for (const broken of [flipped, bytes.subarray(0, bytes.length / 2), Buffer.alloc(0), Buffer.from("h0:\nhx\nq\n\0\nx")]) {
+        writeFileSync(path.join(cache, "readings", name), broken);
+        expect(check()).toEqual(wanted);
+        expect(readings(cache).get(name)?.length).toBeGreaterThan(bytes.length / 2);
+      }
+    }
+  });
+
+  it("cannot be read by who does not have the project's files", () => {
+    const secret = "mq_live_4f9a2c7be81d06355e";
+    const files = filesOf("pilot");
+    const name = Object.keys(files).find((file) => file.endsWith("PilotApplication.kt")) as string;
+    const folder = folderOf({ ...files, [name]: `${files[name] as string}\nval other = start(key = "${secret}")\n` });
+    const cache = folderOf();
+    enredo(["check", folder], { env: { ENREDO_CACHE: cache } });
+    const kept = readings(cache);
+    expect(kept.size).toBe(2);
+    for (const bytes of kept.values()) {
+      expect(bytes.includes(secret)).toBe(false);
+      expect(bytes.includes("example.maresia.pilot")).toBe(false);
+    }
+  });
+
+  it("holds the same after any accident to any file", async () => {
+    const cache = folderOf();
+    const laid = new Map(apps.map(({ name, files }) => [name, { files, folder: folderOf(files) }]));
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...laid.keys()), fc.nat(1_000_000), damage, async (name, pick, one) => {
+        const { files, folder } = laid.get(name) as { files: Record<string, string>; folder: string };
+        const file = Object.keys(files)[pick % Object.keys(files).length] as string;
+        const check = ["check", folder, "--json"];
+        await enredoHere(check, cache);
+        write(folder, { [file]: damaged(files[file] as string, one) });
+        const answers = [await enredoHere(check, cache), await enredoHere(check, cache)];
+        const wanted = await enredoHere(check);
+        write(folder, { [file]: files[file] as string });
+        expect(answers).toEqual([wanted, wanted]);
+      }),
+      { numRuns: Number(process.env.CACHE_RUNS ?? 40), seed: 20_261 },
+    );
+  }, 3_600_000);
+
+  it("is judged by the day", async () => {
+    const folder = folderOf(filesOf("pilot"));
+    const cache = folderOf();
+    const count = async (): Promise<number> => {
+      const { stdout } = await enredoHere(["check", folder, "--json"], cache);
+      return (JSON.parse(stdout) as { findings: unknown[] }).findings.length;
+    };
+    const { stdout } = await enredoHere(["check", folder, "--json"]);
+    const [first] = (JSON.parse(stdout) as { findings: { rule: string }[] }).findings;
+    const all = await count();
+    write(folder, {
+      "enredo.yaml": `accept:\n  - rule: ${first?.rule ?? ""}\n    reason: mended in the next release\n    until: "2027-01-31"\n`,
+    });
+    vi.useFakeTimers({ toFake: ["Date"] });
+    try {
+      for (const [day, fewer] of [
+        ["2027-01-30", true],
+        ["2027-01-31", true],
+        ["2027-02-01", false],
+        ["2027-01-30", true],
+      ] as const) {
+        vi.setSystemTime(new Date(`${day}T12:00:00Z`));
+        expect((await count()) < all, day).toBe(fewer);
+      }
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+});
