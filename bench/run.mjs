@@ -11,7 +11,7 @@ const program = path.join(here, "../bin/enredo.js");
 const runs = Number(process.env.BENCH_RUNS ?? 7);
 const scratch = mkdtempSync(path.join(tmpdir(), "enredo-bench-"));
 
-const env = { ...process.env, NO_COLOR: "1" };
+const env = { ...process.env, NO_COLOR: "1", ENREDO_CACHE: path.join(scratch, "cache") };
 const started = (args, cwd) => {
   const result = spawnSync(process.execPath, args, { encoding: "utf8", cwd, env, maxBuffer: 1 << 28 });
   if (result.status === 2 || result.status === null) throw new Error(result.stderr);
@@ -22,7 +22,7 @@ const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.le
 
 /**
  * Runs Node programs in turn, so that what else the machine does meets all of them alike: the median wall-clock seconds of each, and the
- * median of the ratio of the first to the second. One round before is not counted: it leaves the compiled code that later runs find.
+ * median of the ratio of each to the last. One round before is not counted: it leaves the compiled code and the readings that later runs find.
  */
 function measure(...programs) {
   const rounds = [];
@@ -35,7 +35,8 @@ function measure(...programs) {
       }),
     );
   rounds.shift();
-  return { seconds: programs.map((_, index) => median(rounds.map((round) => round[index]))), ratio: median(rounds.map(([a, b]) => a / b)) };
+  const each = (value) => programs.map((_, index) => median(rounds.map((round) => value(round, index))));
+  return { seconds: each((round, index) => round[index]), ratios: each((round, index) => round[index] / round.at(-1)) };
 }
 
 /** The largest resident set in MB, in a run of its own: what reports it takes time too. */
@@ -76,11 +77,13 @@ async function ratio(name, write) {
   const recorded = await footprint(root);
   writeFileSync(list, JSON.stringify(recorded));
   const check = [program, "check", root, "--json"];
-  const { seconds, ratio: times } = measure({ args: check }, { args: [path.join(here, "floor.mjs"), list] });
+  const anew = [...check, "--no-cache"];
+  const { seconds, ratios } = measure({ args: check }, { args: anew }, { args: [path.join(here, "floor.mjs"), list] });
+  const shown = (index) => `${seconds[index].toFixed(2)} s (${ratios[index].toFixed(2)})`;
   console.log(
-    `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; check ${seconds[0].toFixed(2)} s, floor ${seconds[1].toFixed(2)} s, ratio ${times.toFixed(2)}; ${memory(check).toFixed(0)} MB`,
+    `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; floor ${seconds[2].toFixed(2)} s, check on files as an earlier run found them ${shown(0)}, with nothing kept ${shown(1)}, ${memory(anew).toFixed(0)} MB`,
   );
-  return seconds[0];
+  return seconds[1];
 }
 
 try {
@@ -93,9 +96,9 @@ try {
   await ratio("small app with its source code", (root) => writeSmall(root, { sources: true }));
   await ratio("small app without it", (root) => writeSmall(root, { sources: false }));
   const [withCode, withoutCode] = ["small app with its source code", "small app without it"].map((name) => ({
-    args: [program, "check", path.join(scratch, name), "--json"],
+    args: [program, "check", path.join(scratch, name), "--json", "--no-cache"],
   }));
-  console.log(`source code of a small app: ${measure(withCode, withoutCode).ratio.toFixed(2)} times the time without it`);
+  console.log(`source code of a small app: ${measure(withCode, withoutCode).ratios[0].toFixed(2)} times the time without it`);
   const small = await ratio("100-modules", modules(100));
   const large = await ratio("1000-modules", modules(1000));
   const tiny = await ratio("1-module", modules(1));
@@ -104,14 +107,14 @@ try {
   writeRepository(repository);
   const both = measure(
     { args: [program, "diff", "before..HEAD", "--json"], cwd: repository },
-    { args: [program, "check", repository, "--json"] },
+    { args: [program, "check", repository, "--json", "--no-cache"] },
   );
   console.log(
-    `diff between two revisions of ${countFiles(repository)} files ${both.seconds[0].toFixed(2)} s, two checks ${(2 * both.seconds[1]).toFixed(2)} s, ratio ${(both.ratio / 2).toFixed(2)}`,
+    `diff between two revisions of ${countFiles(repository)} files ${both.seconds[0].toFixed(2)} s, two checks ${(2 * both.seconds[1]).toFixed(2)} s, ratio ${(both.ratios[0] / 2).toFixed(2)}`,
   );
   const version = measure({ args: [program, "--version"] }, { args: [path.join(here, "empty/run.mjs"), "nothing"] });
   console.log(
-    `--version ${version.seconds[0].toFixed(3)} s, an empty oclif command ${version.seconds[1].toFixed(3)} s, ratio ${version.ratio.toFixed(2)}`,
+    `--version ${version.seconds[0].toFixed(3)} s, an empty oclif command ${version.seconds[1].toFixed(3)} s, ratio ${version.ratios[0].toFixed(2)}`,
   );
 } finally {
   rmSync(scratch, { recursive: true, force: true });
