@@ -114,8 +114,9 @@ export abstract class EnredoCommand extends Command {
 
   /** What an answer depends on besides the project's files. */
   private dependsOn(flags: CommonFlags): string[] {
-    const config = flags.config !== undefined && existsSync(flags.config) ? [flags.config, readText(flags.config)] : [];
-    return [this.config.version, ...config, ...this.sheetFolders(flags.sheets ?? []).flatMap(({ file, text }) => [file, text])];
+    const config = flags.config === undefined ? [] : ["settings", flags.config, settingsText(flags.config)];
+    const sheets = this.sheetFolders(flags.sheets ?? []).flatMap(({ file, text }) => ["sheet", file, text]);
+    return [this.config.version, ...config, ...sheets];
   }
 
   private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
@@ -124,8 +125,7 @@ export abstract class EnredoCommand extends Command {
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
     const own = findSettings(tree);
     if (flags.config !== undefined) {
-      if (!existsSync(flags.config)) throw new UsageProblem(`there is no settings file ${flags.config}`);
-      loaded = await loadSettings(flags.config, readText(flags.config), RULE_NAMES);
+      loaded = await loadSettings(flags.config, settingsText(flags.config), RULE_NAMES);
     } else if (own !== undefined) {
       const read = tree.read(own);
       if (!read.ok) throw new UsageProblem(`${own} cannot be read: ${read.why}`);
@@ -298,6 +298,11 @@ export function readText(file: string): string {
   } catch (error) {
     throw new UsageProblem(`${file} cannot be read: ${(error as Error).message}`);
   }
+}
+
+function settingsText(file: string): string {
+  if (!existsSync(file)) throw new UsageProblem(`there is no settings file ${file}`);
+  return readText(file);
 }
 
 const RANK: Record<string, number> = { error: 0, warning: 1, note: 2 };
