@@ -85,7 +85,7 @@ export abstract class EnredoCommand extends Command {
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
   protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
     const { loaded } = await this.open(dir, flags);
-    return onlyApp({ ...loaded, sheets: await withPatterns(loaded.sheets) }, flags);
+    return onlyApp(await ready(loaded), flags);
   }
 
   /** The same for files that lie somewhere else than in a folder. */
@@ -107,7 +107,7 @@ export abstract class EnredoCommand extends Command {
     const cache = flags["no-cache"] ? undefined : readingCache<Loaded>(tree, this.dependsOn(flags));
     if (cache?.kept) return { loaded: cache.kept, cache };
     const read = await this.read(cache?.tree ?? tree, flags);
-    const loaded = { ...read, sheets: withoutPatterns(read.sheets) };
+    const loaded = { ...read, sheets: { ...read.sheets, sheets: withoutPatterns(read.sheets.sheets) } };
     if (!loaded.survey.cutShort) cache?.keep(loaded);
     return { loaded, cache };
   }
@@ -186,7 +186,7 @@ export abstract class EnredoCommand extends Command {
     // What is judged depends on the day, as acceptances end.
     const judged = flags.app === undefined ? (cache?.made("report") as Judged | undefined) : undefined;
     if (judged?.day === today()) return onlySide({ ...judged.report, survey: loaded.survey }, flags);
-    const report = await this.judge(onlyApp({ ...loaded, sheets: await withPatterns(loaded.sheets) }, flags));
+    const report = await this.judge(onlyApp(await ready(loaded), flags));
     if (flags.app === undefined) cache?.keepMade("report", { day: today(), report: { ...report, survey: undefined } });
     return onlySide(report, flags);
   }
@@ -265,6 +265,11 @@ interface Judged {
 
 function today(): string {
   return new Date().toISOString().slice(0, 10);
+}
+
+/** With the patterns of its sheets, as rules and traces need it. */
+async function ready(loaded: Loaded): Promise<Loaded> {
+  return { ...loaded, sheets: { ...loaded.sheets, sheets: await withPatterns(loaded.sheets.sheets) } };
 }
 
 function onlyApp(read: Loaded, flags: CommonFlags): Loaded {

@@ -1,4 +1,3 @@
-import type { LoadedSheets } from "./load.js";
 import type { Pattern, Sheet } from "./sheet.js";
 
 /** Makes a pattern of a regular expression, for the whole of a text or for any part of it; throws on what is none. */
@@ -14,19 +13,19 @@ export async function patternCompiler(): Promise<PatternCompiler> {
 }
 
 /** Sheets whose patterns are mere texts, as they can be kept. */
-export function withoutPatterns({ sheets, problems }: LoadedSheets): LoadedSheets {
-  return { sheets: sheets.map((sheet) => ({ ...sheet, ...mapped(sheet, () => NOTHING) })), problems };
+export function withoutPatterns(sheets: readonly Sheet[]): Sheet[] {
+  return sheets.map((sheet) => ({ ...sheet, ...mapped(sheet, () => NOTHING) }));
 }
 
 /** The same sheets with their patterns, each made when it is first used. */
-export async function withPatterns({ sheets, problems }: LoadedSheets): Promise<LoadedSheets> {
-  if (sheets.every(({ patterns, searches }) => patterns.size === 0 && searches.size === 0)) return { sheets, problems };
+export async function withPatterns(sheets: readonly Sheet[]): Promise<Sheet[]> {
+  if (sheets.every(({ patterns, searches }) => patterns.size === 0 && searches.size === 0)) return [...sheets];
   const compile = await patternCompiler();
   const onUse = (expression: string, whole: boolean): Pattern => {
     let pattern: Pattern | undefined;
     return (text) => (pattern ??= compile(expression, whole))(text);
   };
-  return { sheets: sheets.map((sheet) => ({ ...sheet, ...mapped(sheet, onUse) })), problems };
+  return sheets.map((sheet) => ({ ...sheet, ...mapped(sheet, onUse) }));
 }
 
 /** Stands where a pattern will be; no function, as these cannot be kept. */
