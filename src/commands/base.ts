@@ -2,8 +2,8 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSy
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { Args, Command, Flags } from "@oclif/core";
-import type { Report } from "../core/check.js";
-import type { Survey } from "../core/model/app.js";
+import type { Report, ReportOutline } from "../core/check.js";
+import { outlineOf, type Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
 import type { ReadingCache } from "../core/cache/reading-cache.js";
 import { DiskTree } from "../core/files/disk.js";
@@ -84,8 +84,7 @@ export abstract class EnredoCommand extends Command {
 
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
   protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
-    const { loaded } = await this.open(dir, flags);
-    return onlyApp(await ready(loaded), flags);
+    return onlyApp(await ready(await this.open(dir, flags, this.cacheOf(dir, flags))), flags);
   }
 
   /** The same for files that lie somewhere else than in a folder. */
@@ -93,9 +92,13 @@ export abstract class EnredoCommand extends Command {
     return onlyApp(await this.read(tree, flags), flags);
   }
 
-  /** What is known of a folder: as an earlier run kept it, when nothing changed since, else read now. Its sheets have no patterns yet. */
-  private async open(dir: string, flags: CommonFlags): Promise<{ loaded: Loaded; cache: ReadingCache<Loaded> | undefined }> {
+  /** What earlier runs kept of a folder; `undefined` where nothing is to be kept. */
+  private cacheOf(dir: string, flags: CommonFlags): ReadingCache<Loaded> | undefined {
     this.wantsTrace = flags.verbose ?? false;
+    return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir), this.dependsOn(flags));
+  }
+
+  private treeOf(dir: string): DiskTree {
     const root = path.resolve(dir);
     const stat = statSync(root, { throwIfNoEntry: false });
     if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
@@ -104,12 +107,17 @@ export abstract class EnredoCommand extends Command {
     tree.list("");
     if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
     this.root = root;
-    const cache = flags["no-cache"] ? undefined : readingCache<Loaded>(tree, this.dependsOn(flags));
-    if (cache?.kept) return { loaded: cache.kept, cache };
-    const read = await this.read(cache?.tree ?? tree, flags);
+    return tree;
+  }
+
+  /** What is known of a folder: as an earlier run kept it, when nothing changed since, else read now. Its sheets have no patterns yet. */
+  private async open(dir: string, flags: CommonFlags, cache: ReadingCache<Loaded> | undefined): Promise<Loaded> {
+    const kept = cache?.kept();
+    if (kept) return kept;
+    const read = await this.read(cache?.tree ?? this.treeOf(dir), flags);
     const loaded = { ...read, sheets: { ...read.sheets, sheets: withoutPatterns(read.sheets.sheets) } };
     if (!loaded.survey.cutShort) cache?.keep(loaded);
-    return { loaded, cache };
+    return loaded;
   }
 
   /** What an answer depends on besides the project's files. */
@@ -181,14 +189,16 @@ export abstract class EnredoCommand extends Command {
     });
   }
 
-  protected async checkReport(dir: string, flags: CommonFlags): Promise<Report> {
-    const { loaded, cache } = await this.open(dir, flags);
+  /** The findings of a folder. */
+  protected async checkReport(dir: string, flags: CommonFlags): Promise<ReportOutline> {
+    const cache = this.cacheOf(dir, flags);
     // What is judged depends on the day, as acceptances end.
     const judged = flags.app === undefined ? (cache?.made("report") as Judged | undefined) : undefined;
-    if (judged?.day === today()) return onlySide({ ...judged.report, survey: loaded.survey }, flags);
-    const report = await this.judge(onlyApp(await ready(loaded), flags));
-    if (flags.app === undefined) cache?.keepMade("report", { day: today(), report: { ...report, survey: undefined } });
-    return onlySide(report, flags);
+    if (judged?.day === today()) return onlySide(judged.report, flags);
+    const report = await this.judge(onlyApp(await ready(await this.open(dir, flags, cache)), flags));
+    const outline: ReportOutline = { ...report, survey: outlineOf(report.survey) };
+    if (flags.app === undefined) cache?.keepMade("report", { day: today(), report: outline });
+    return onlySide(outline, flags);
   }
 
   protected async reportOf(loaded: Loaded, flags: CommonFlags): Promise<Report> {
@@ -257,10 +267,10 @@ function isUsageError(error: Error): boolean {
   );
 }
 
-/** A report as it is kept: the survey lies beside it. */
+/** Findings as they are kept. */
 interface Judged {
   day: string;
-  report: Omit<Report, "survey">;
+  report: ReportOutline;
 }
 
 function today(): string {
@@ -282,7 +292,7 @@ function onlyApp(read: Loaded, flags: CommonFlags): Loaded {
   return { ...read, survey: { ...read.survey, apps } };
 }
 
-function onlySide(report: Report, flags: CommonFlags): Report {
+function onlySide<Kind extends ReportOutline>(report: Kind, flags: CommonFlags): Kind {
   const side = flags.side as SideName | undefined;
   if (side === undefined) return report;
   const keep = <T extends { side?: SideName }>(items: T[]): T[] => items.filter((item) => item.side === undefined || item.side === side);

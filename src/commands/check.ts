@@ -1,6 +1,6 @@
 import { existsSync, watch } from "node:fs";
 import { Flags } from "@oclif/core";
-import type { Report } from "../core/check.js";
+import type { ReportOutline } from "../core/check.js";
 import { SEVERITIES } from "../core/settings/settings.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags } from "./base.js";
 import { core } from "./core.js";
@@ -95,7 +95,7 @@ export default class CheckCommand extends EnredoCommand {
     changes.close();
   }
 
-  private async sinceBaseline(report: Report, file: string): Promise<Report> {
+  private async sinceBaseline(report: ReportOutline, file: string): Promise<ReportOutline> {
     if (!existsSync(file)) throw new UsageProblem(`there is no baseline ${file}; --write-baseline writes it`);
     const { againstBaseline, readBaseline } = await core();
     const read = readBaseline(readText(file));
@@ -111,7 +111,7 @@ export default class CheckCommand extends EnredoCommand {
     return fresh;
   }
 
-  private async rendered(report: Report, format: string, flags: CheckFlags): Promise<string> {
+  private async rendered(report: ReportOutline, format: string, flags: CheckFlags): Promise<string> {
     switch (format) {
       case "json":
         return this.json((await import("../views/json/documents.js")).checkDocument(report));

@@ -1,4 +1,4 @@
-import type { Report } from "./check.js";
+import type { ReportOutline } from "./check.js";
 import type { Finding } from "./model/finding.js";
 
 /** One finding of a baseline: enough to know it again, and for a person to read. */
@@ -15,7 +15,7 @@ export interface Baseline {
 }
 
 /** The findings of a report, to be known again later; sorted, so that the file changes only where they do. */
-export function baselineOf({ findings }: Report): Baseline {
+export function baselineOf({ findings }: ReportOutline): Baseline {
   const entries = findings.map(({ fingerprint, rule, app, message }) => ({ fingerprint, rule, app, message }));
   const key = ({ app, rule, fingerprint, message }: BaselineEntry): string => `${app}\0${rule}\0${fingerprint}\0${message}`;
   return { schema: "enredo.baseline/1", findings: entries.sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0)) };
@@ -45,7 +45,10 @@ export function readBaseline(text: string): ReadBaseline {
 }
 
 /** A report beside a baseline: only what is new stays; what is known is counted, what is gone is listed. */
-export function againstBaseline(report: Report, { findings }: Baseline): { report: Report; known: number; gone: BaselineEntry[] } {
+export function againstBaseline(
+  report: ReportOutline,
+  { findings }: Baseline,
+): { report: ReportOutline; known: number; gone: BaselineEntry[] } {
   const open = new Map<string, BaselineEntry[]>();
   for (const entry of findings) open.set(entry.fingerprint, [...(open.get(entry.fingerprint) ?? []), entry]);
   const fresh: Finding[] = [];

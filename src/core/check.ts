@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import type { Survey } from "./model/app.js";
+import type { Survey, SurveyOutline } from "./model/app.js";
 import type { BlindSpot, SideName } from "./model/facts.js";
 import type { Finding, RawFinding } from "./model/finding.js";
 import { comparePlaces } from "./model/place.js";
@@ -18,6 +18,9 @@ export interface Report {
   blindSpots: (BlindSpot & { app: string })[];
   summary: { errors: number; warnings: number; notes: number; files: number; sdks: number };
 }
+
+/** The findings, and of the survey only what lists of findings say; every report is one. */
+export type ReportOutline = Omit<Report, "survey"> & { survey: SurveyOutline };
 
 export interface CheckOptions {
   settings?: Settings;

@@ -6,7 +6,7 @@ export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js"
 export type { Sheet, SheetNeed } from "./sheets/sheet.js";
 export { traceOf, sdkCalled, tracedSdks, wiresOf, type Trace, type TraceOptions } from "./wiring/index.js";
 export type { Need, Wire, WireState } from "./wiring/wire.js";
-export { check, type CheckOptions, type Report } from "./check.js";
+export { check, type CheckOptions, type Report, type ReportOutline } from "./check.js";
 export { broughtIn, diffStates, type AppDiff, type Change, type State } from "./diff.js";
 export { openRevision, GitTree } from "./files/git.js";
 export { DiskTree } from "./files/disk.js";

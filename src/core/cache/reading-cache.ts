@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, wri
 import path from "node:path";
 import { AskedTree } from "../files/asked-tree.js";
 import type { DiskTree } from "../files/disk.js";
-import type { ReadResult } from "../files/tree.js";
+import type { FileTree, ReadResult } from "../files/tree.js";
 import { seal, unseal } from "./sealed.js";
 
 /** What was left this many days ago is removed. */
@@ -24,12 +24,14 @@ const LARGE = 1024 * 1024;
  * project's files hold, is of no use to anyone who does not have these files.
  */
 export class ReadingCache<Reading> {
-  /** The project's files; the reading depends on all that is asked here. */
-  readonly tree: AskedTree;
-  /** The reading of an earlier run, if it still holds. */
-  readonly kept: Reading | undefined;
   private readonly file: string;
-  private key: Buffer | undefined;
+  private readonly asked: AskedTree;
+  private readonly fresh = new Map<string, ReadResult>();
+  /** What was read from the file, and not yet opened. */
+  private sealed: Uint8Array | undefined;
+  private key: Uint8Array | undefined;
+  private reading: Reading | undefined;
+  private anew: AskedTree | undefined;
 
   /**
    * @param folder where readings are kept, an absolute path
@@ -38,39 +40,49 @@ export class ReadingCache<Reading> {
   constructor(
     private readonly folder: string,
     depends: readonly string[],
-    tree: DiskTree,
+    private readonly disk: DiskTree,
   ) {
     const name = createHash("sha256")
-      .update(JSON.stringify([process.version, tree.root, ...depends]))
+      .update(JSON.stringify([process.version, disk.root, ...depends]))
       .digest("hex");
     this.file = path.join(folder, name.slice(0, 40));
-    const asked = new AskedTree(tree);
-    const fresh = new Map<string, ReadResult>();
+    this.asked = new AskedTree(disk);
     const bytes = bytesOf(`${this.file}.reading`);
     const end = bytes?.indexOf(END) ?? -1;
-    if (bytes && end !== -1) {
-      asked.askAgain(bytes.toString("utf8", 0, end).split("\n"), fresh);
-      const key = asked.digest();
-      this.kept = unseal(bytes.subarray(end + END.length), key) as Reading | undefined;
-      if (this.kept !== undefined) this.key = key;
-    }
-    // What was read to no avail is not read again.
-    this.tree = this.kept === undefined ? new AskedTree(tree, fresh) : asked;
+    if (!bytes || end === -1) return;
+    this.asked.askAgain(bytes.toString("utf8", 0, end).split("\n"), this.fresh);
+    this.sealed = bytes.subarray(end + END.length);
+    this.key = this.asked.digest();
   }
 
-  /** Leaves a reading for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */
+  /** The reading of an earlier run, if it still holds. */
+  kept(): Reading | undefined {
+    const { sealed, key } = this;
+    this.sealed = undefined;
+    if (sealed && key) this.reading = unseal(sealed, key) as Reading | undefined;
+    if (this.reading === undefined) this.key = undefined;
+    return this.reading;
+  }
+
+  /** The project's files, for a reading in place of one that does not hold: it will depend on all that is asked here. */
+  get tree(): FileTree {
+    // What was read to no avail is not read again.
+    return (this.anew ??= new AskedTree(this.disk, this.fresh));
+  }
+
+  /** Leaves a reading of `tree` for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */
   keep(reading: Reading): void {
-    const { asks } = this.tree;
+    const asks = this.anew?.asks ?? [];
     // Names with line ends would make other questions of these.
-    if (asks.some((ask) => ask.includes("\n"))) return;
-    const key = this.tree.digest();
+    if (!this.anew || asks.some((ask) => ask.includes("\n"))) return;
+    const key = this.anew.digest();
     const sealed = seal(reading, key);
     if (!sealed) return;
     this.key = key;
     this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, sealed]));
   }
 
-  /** What was made of the reading under this name. */
+  /** What was made of the reading under this name, if the reading still holds. */
   made(name: string): unknown {
     const bytes = this.key && bytesOf(`${this.file}.${name}`);
     return bytes && this.key && unseal(bytes, this.key);

@@ -165,7 +165,29 @@ export interface Survey {
   filesRead: number;
 }
 
-export function sidesOf(app: App): SideName[] {
+/** Of an app what lists of findings say: its name, kind, place and sides. */
+export type AppOutline = Pick<App, "name" | "kind" | "path"> & { android?: object; ios?: object; shared?: object };
+
+/** Of a survey what lists of findings say. */
+export type SurveyOutline = Pick<Survey, "root" | "repository"> & { apps: AppOutline[] };
+
+export function outlineOf({ root, repository, apps }: Survey): SurveyOutline {
+  const mark = (side: object | undefined): object | undefined => side && {};
+  return {
+    root,
+    repository,
+    apps: apps.map((app) => ({
+      name: app.name,
+      kind: app.kind,
+      path: app.path,
+      android: mark(app.android),
+      ios: mark(app.ios),
+      shared: mark(app.shared),
+    })),
+  };
+}
+
+export function sidesOf(app: AppOutline): SideName[] {
   const sides: SideName[] = [];
   if (app.android) sides.push("android");
   if (app.ios) sides.push("ios");

@@ -1,10 +1,10 @@
-import type { Report } from "../../core/check.js";
+import type { ReportOutline } from "../../core/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import { clean } from "../text/style.js";
 import { repositoryPath } from "./paths.js";
 
 /** Workflow commands of GitHub Actions, one line a finding. Source: docs.github.com, "Workflow commands for GitHub Actions". */
-export function githubAnnotations(report: Report): string {
+export function githubAnnotations(report: ReportOutline): string {
   const lines = report.findings.map((finding) => {
     const [place] = finding.places;
     const where = place ? `file=${property(repositoryPath(report.survey, place.file))},line=${place.line},col=${place.column},` : "";
@@ -25,7 +25,7 @@ function property(text: string): string {
 const QUALITY: Record<Finding["severity"], string> = { error: "critical", warning: "minor", note: "info" };
 
 /** A Code Quality report. Source: docs.gitlab.com, "Code Quality", "Code Quality report format". */
-export function codeQuality(report: Report): unknown[] {
+export function codeQuality(report: ReportOutline): unknown[] {
   const seen = new Map<string, number>();
   return report.findings.map((finding) => {
     const count = (seen.get(finding.fingerprint) ?? 0) + 1;

@@ -1,5 +1,5 @@
 import junit from "junit-report-builder";
-import type { Report } from "../../core/check.js";
+import type { ReportOutline } from "../../core/check.js";
 import type { Rule, ProjectRule } from "../../core/rules/rule.js";
 import { placeText, SIDE_TITLES } from "../text/check.js";
 import { clean } from "../text/style.js";
@@ -11,7 +11,7 @@ const builder = junit as unknown as typeof junit.default;
  * JUnit's XML: a suite for each app, a case for each finding and for each rule without one. `fails` tells which severities fail;
  * the others are passing cases with their text in `system-out`.
  */
-export function junitXml(report: Report, rules: readonly (Rule | ProjectRule)[], fails: (severity: string) => boolean): string {
+export function junitXml(report: ReportOutline, rules: readonly (Rule | ProjectRule)[], fails: (severity: string) => boolean): string {
   const xml = builder.newBuilder();
   const names = [...new Set([...report.survey.apps.map(({ name }) => name), ...report.findings.map(({ app }) => app)])];
   for (const name of names) {

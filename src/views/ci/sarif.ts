@@ -1,6 +1,6 @@
 import { pathToFileURL } from "node:url";
 import type { Log, ReportingDescriptor, Result } from "sarif";
-import type { Report } from "../../core/check.js";
+import type { ReportOutline } from "../../core/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Rule, ProjectRule } from "../../core/rules/rule.js";
 import { clean } from "../text/style.js";
@@ -12,7 +12,7 @@ const LEVELS = { error: "error", warning: "warning", note: "note" } as const;
  * SARIF 2.1.0 (OASIS standard): the rules with their help, the findings with regions and fingerprints, accepted findings as
  * suppressed results. Paths are relative to `SRCROOT`, the root of version control or the folder that was checked.
  */
-export function sarifLog(report: Report, rules: readonly (Rule | ProjectRule)[], version: string): Log {
+export function sarifLog(report: ReportOutline, rules: readonly (Rule | ProjectRule)[], version: string): Log {
   const { survey, findings, accepted } = report;
   const used = new Set([...findings, ...accepted].map(({ rule }) => rule));
   const known = rules.filter(({ name }) => used.has(name));

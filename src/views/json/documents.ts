@@ -1,4 +1,4 @@
-import type { Report } from "../../core/check.js";
+import type { ReportOutline } from "../../core/check.js";
 import { ledgerOf } from "../../core/ledger.js";
 import { sidesOf, type App, type Survey } from "../../core/model/app.js";
 import type { LevelFact } from "../../core/model/facts.js";
@@ -6,7 +6,7 @@ import type { Finding } from "../../core/model/finding.js";
 import { possibleTexts, type Value } from "../../core/model/value.js";
 
 /** `check --json`: see docs/architecture.md, "JSON documents". */
-export function checkDocument(report: Report): unknown {
+export function checkDocument(report: ReportOutline): unknown {
   return {
     schema: "enredo.check/1",
     root: report.survey.root,

@@ -1,4 +1,4 @@
-import type { Report } from "../../core/check.js";
+import type { ReportOutline } from "../../core/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import { KIND_TITLES, placeText, SIDE_TITLES } from "../text/check.js";
 import { plural } from "../text/style.js";
@@ -7,7 +7,7 @@ import { code, escaped } from "./text.js";
 const SIGNS: Record<Finding["severity"], string> = { error: "✗ error", warning: "! warning", note: "· note" };
 
 /** The findings as Markdown, fit for a comment on a pull request. */
-export function checkMarkdown(report: Report): string {
+export function checkMarkdown(report: ReportOutline): string {
   const { summary, findings, accepted, blindSpots, survey } = report;
   const lines = ["## Enredo: how the SDKs are wired", ""];
   const clear = summary.errors + summary.warnings + summary.notes === 0;

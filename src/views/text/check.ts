@@ -1,6 +1,5 @@
-import type { Report } from "../../core/check.js";
-import type { App } from "../../core/model/app.js";
-import { sidesOf } from "../../core/model/app.js";
+import type { ReportOutline } from "../../core/check.js";
+import { sidesOf, type AppKind, type AppOutline } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Place } from "../../core/model/place.js";
@@ -14,7 +13,7 @@ export interface CheckTextOptions {
   quiet: boolean;
 }
 
-export const KIND_TITLES: Record<App["kind"], string> = {
+export const KIND_TITLES: Record<AppKind, string> = {
   native: "native",
   "react-native": "React Native",
   expo: "Expo",
@@ -27,7 +26,7 @@ export const KIND_TITLES: Record<App["kind"], string> = {
 export const SIDE_TITLES: Record<SideName, string> = { android: "Android", ios: "iOS", shared: "Shared code" };
 
 /** The findings, grouped by app and side, the worst first; then what could not be seen, and the count. */
-export function checkText(report: Report, style: Style, options: CheckTextOptions): string {
+export function checkText(report: ReportOutline, style: Style, options: CheckTextOptions): string {
   const lines: string[] = [];
   const groups = new Map<string, Finding[]>();
   for (const finding of report.findings) groups.set(finding.app, [...(groups.get(finding.app) ?? []), finding]);
@@ -48,7 +47,7 @@ export function checkText(report: Report, style: Style, options: CheckTextOption
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
-export function appLine(app: App, style: Style): string {
+export function appLine(app: AppOutline, style: Style): string {
   const sides = sidesOf(app)
     .filter((side) => side !== "shared")
     .map((side) => SIDE_TITLES[side]);
@@ -84,7 +83,7 @@ export function placeText(place: Place): string {
   return clean(`${place.file}:${place.line}:${place.column}`);
 }
 
-function closing(report: Report, style: Style, options: CheckTextOptions): string[] {
+function closing(report: ReportOutline, style: Style, options: CheckTextOptions): string[] {
   const lines: string[] = [];
   const { summary, blindSpots, accepted } = report;
   if (blindSpots.length > 0) {
