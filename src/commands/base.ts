@@ -84,7 +84,7 @@ export abstract class EnredoCommand extends Command {
 
   /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
   protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
-    return onlyApp(await ready(await this.open(dir, flags, this.cacheOf(dir, flags))), flags);
+    return onlyApp(await ready(await this.open(dir, flags, await this.cacheOf(dir, flags))), flags);
   }
 
   /** The same for files that lie somewhere else than in a folder. */
@@ -93,7 +93,7 @@ export abstract class EnredoCommand extends Command {
   }
 
   /** What earlier runs kept of a folder; `undefined` where nothing is to be kept. */
-  private cacheOf(dir: string, flags: CommonFlags): ReadingCache<Loaded> | undefined {
+  private async cacheOf(dir: string, flags: CommonFlags): Promise<ReadingCache<Loaded> | undefined> {
     this.wantsTrace = flags.verbose ?? false;
     return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir), this.dependsOn(flags));
   }
@@ -191,7 +191,7 @@ export abstract class EnredoCommand extends Command {
 
   /** The findings of a folder. */
   protected async checkReport(dir: string, flags: CommonFlags): Promise<ReportOutline> {
-    const cache = this.cacheOf(dir, flags);
+    const cache = await this.cacheOf(dir, flags);
     // What is judged depends on the day, as acceptances end.
     const judged = flags.app === undefined ? (cache?.made("report") as Judged | undefined) : undefined;
     if (judged?.day === today()) return onlySide(judged.report, flags);

@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, wri
 import path from "node:path";
 import { AskedTree } from "../files/asked-tree.js";
 import type { DiskTree } from "../files/disk.js";
-import type { FileTree, ReadResult } from "../files/tree.js";
+import type { FileTree } from "../files/tree.js";
 import { seal, unseal } from "./sealed.js";
 
 /** What was left this many days ago is removed. */
@@ -25,8 +25,6 @@ const LARGE = 1024 * 1024;
  */
 export class ReadingCache<Reading> {
   private readonly file: string;
-  private readonly asked: AskedTree;
-  private readonly fresh = new Map<string, ReadResult>();
   /** What was read from the file, and not yet opened. */
   private sealed: Uint8Array | undefined;
   private key: Uint8Array | undefined;
@@ -46,13 +44,13 @@ export class ReadingCache<Reading> {
       .update(JSON.stringify([process.version, disk.root, ...depends]))
       .digest("hex");
     this.file = path.join(folder, name.slice(0, 40));
-    this.asked = new AskedTree(disk);
     const bytes = bytesOf(`${this.file}.reading`);
     const end = bytes?.indexOf(END) ?? -1;
     if (!bytes || end === -1) return;
-    this.asked.askAgain(bytes.toString("utf8", 0, end).split("\n"), this.fresh);
+    const asked = new AskedTree(disk);
+    asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
     this.sealed = bytes.subarray(end + END.length);
-    this.key = this.asked.digest();
+    this.key = asked.digest();
   }
 
   /** The reading of an earlier run, if it still holds. */
@@ -66,8 +64,7 @@ export class ReadingCache<Reading> {
 
   /** The project's files, for a reading in place of one that does not hold: it will depend on all that is asked here. */
   get tree(): FileTree {
-    // What was read to no avail is not read again.
-    return (this.anew ??= new AskedTree(this.disk, this.fresh));
+    return (this.anew ??= new AskedTree(this.disk));
   }
 
   /** Leaves a reading of `tree` for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */

@@ -7,18 +7,19 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
  * the same digest has seen the same files.
  */
 export class AskedTree implements FileTree {
-  /** One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes, `h` first bytes, `p` real path, `i` is it a file, `f` is it a folder. */
+  /**
+   * One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes of a file, `n` bytes of a file that could not be
+   * read, `h` first bytes, `p` real path, `i` is it a file, `f` is it a folder.
+   */
   readonly asks: string[] = [];
-  private readonly hash = createHash("sha256");
+  private readonly hash = createHash("sha512-256");
+  /** Answers that are texts, until there are enough of them for the digest. */
+  private texts = "";
   private readonly asked = new Set<string>();
   /** The folder that was asked for last: questions come in runs. */
   private last: string | undefined;
 
-  /** `fresh` holds files that were read shortly before; each is given out once. */
-  constructor(
-    private readonly tree: DiskTree,
-    private readonly fresh = new Map<string, ReadResult>(),
-  ) {}
+  constructor(private readonly tree: DiskTree) {}
 
   get root(): string {
     return this.tree.root;
@@ -30,18 +31,17 @@ export class AskedTree implements FileTree {
 
   /** Of all answers so far: 32 bytes. */
   digest(): Buffer {
+    this.flush();
     return this.hash.copy().digest();
   }
 
-  /**
-   * Asks what another run asked; files that are read on the way are put into `read`. An ask that cannot be understood is passed over:
-   * the digest will not fit.
-   */
-  askAgain(asks: readonly string[], read: Map<string, ReadResult>): void {
+  /** Asks what another run asked. An ask that cannot be understood is passed over: the digest will not fit. */
+  askAgain(asks: readonly string[]): void {
     for (const ask of asks) {
       const path = ask.slice(1);
       if (ask.startsWith("l")) this.list(path);
-      else if (ask.startsWith("r")) read.set(path, this.read(path));
+      else if (ask.startsWith("r")) this.readAgain(path);
+      else if (ask.startsWith("n")) this.read(path);
       else if (ask.startsWith("p")) this.realPath(path);
       else if (ask.startsWith("i")) this.isFile(path);
       else if (ask.startsWith("f")) this.isFolder(path);
@@ -67,15 +67,28 @@ export class AskedTree implements FileTree {
   }
 
   read(file: string): ReadResult {
-    const result = this.fresh.get(file) ?? this.tree.read(file);
-    this.fresh.delete(file);
-    if (this.isNew(`r${file}`)) this.note(result.ok ? result.bytes : `\0${result.why}`);
+    const result = this.tree.read(file);
+    if (this.isNew(`${result.ok ? "r" : "n"}${file}`)) {
+      if (result.ok) this.noteBytes(result.bytes);
+      else this.note(`\0${result.why}`);
+    }
     return result;
+  }
+
+  /** The same answer by the fastest way there is, for a file that was text before. */
+  private readAgain(file: string): void {
+    const text = this.tree.text(file);
+    // Where a sign stands for bytes that are no text, other bytes could have the same text.
+    if (text === undefined || text.includes("\ufffd")) this.read(file);
+    else if (this.isNew(`r${file}`)) this.note(text);
   }
 
   head(file: string, length: number): Uint8Array | undefined {
     const bytes = this.tree.head(file, length);
-    if (this.isNew(`h${length}:${file}`)) this.note(bytes ?? "\0");
+    if (this.isNew(`h${length}:${file}`)) {
+      if (bytes) this.noteBytes(bytes);
+      else this.note("\0");
+    }
     return bytes;
   }
 
@@ -112,8 +125,23 @@ export class AskedTree implements FileTree {
     this.last = parent;
   }
 
-  /** The length before the answer keeps answers apart. */
-  private note(answer: string | Uint8Array): void {
-    this.hash.update(`${answer.length}:`).update(answer);
+  /** The length before the answer, in bytes, keeps answers apart. */
+  private note(answer: string): void {
+    this.texts += `${Buffer.byteLength(answer)}:${answer}`;
+    if (this.texts.length > BLOCK) this.flush();
+  }
+
+  private noteBytes(answer: Uint8Array): void {
+    this.texts += `${answer.length}:`;
+    this.flush();
+    this.hash.update(answer);
+  }
+
+  private flush(): void {
+    this.hash.update(this.texts);
+    this.texts = "";
   }
 }
+
+/** Enough text for one step of the digest, in UTF-16 units. */
+const BLOCK = 65_536;

@@ -27,8 +27,9 @@ export class DiskTree implements FileTree {
     this.root = path.resolve(root);
   }
 
+  /** Both separators do on Windows. */
   private full(relative: string): string {
-    return relative === "" ? this.root : path.join(this.root, relative);
+    return relative === "" ? this.root : `${this.root}/${relative}`;
   }
 
   list(folder: string): TreeEntry[] {
@@ -77,6 +78,15 @@ export class DiskTree implements FileTree {
       return { ok: false, why: reason((error as NodeJS.ErrnoException).code) };
     } finally {
       if (handle !== undefined) closeSync(handle);
+    }
+  }
+
+  /** A file as UTF-8 text, read in one step; `undefined` when it cannot be read. */
+  text(file: string): string | undefined {
+    try {
+      return readFileSync(this.full(file), "utf8");
+    } catch {
+      return undefined;
     }
   }
 
