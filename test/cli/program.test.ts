@@ -200,6 +200,24 @@ describe("output", () => {
   });
 });
 
+describe("findings that say the same of different packages", () => {
+  const folder = () => path.join(demo, "deckpass");
+
+  it("are shown as one from three on, each alone with --verbose, and all in JSON", () => {
+    const text = (...more: string[]) => enredo(["check", folder(), "--min-severity", "note", ...more]).stdout;
+    const unused = /start\/unused/g;
+    const all = checkJson(folder()).findings.filter(({ rule }) => rule === "start/unused");
+    expect(all.length).toBeGreaterThanOrEqual(3);
+    expect(text().match(unused)).toHaveLength(1);
+    const names = all.slice(1).map(({ message }) => message.split(" ")[0]);
+    expect(text()).toContain(`likewise ${names.join(", ")}; --verbose shows each`);
+    expect(text("--verbose").match(unused)).toHaveLength(all.length);
+    expect(text("--verbose")).not.toContain("likewise");
+    // The counts are of all.
+    expect(text()).toContain(`${all.length} notes`);
+  });
+});
+
 describe("exit codes and usage", () => {
   const withWarning = () =>
     temporaryFolder(

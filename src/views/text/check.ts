@@ -35,12 +35,12 @@ export function checkText(report: ReportOutline, style: Style, options: CheckTex
     const app = report.survey.apps.find((candidate) => candidate.name === name);
     lines.push(app ? appLine(app, style) : style.bold("This folder"), "");
     let side: SideName | undefined | null = null;
-    for (const finding of bySide(findings)) {
+    for (const [finding, ...alike] of folded(bySide(findings), options)) {
       // What is said about the folder itself is about no side.
       if (finding.side !== side && (finding.side !== undefined || app))
         lines.push(`  ${style.bold(finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side])}`);
       side = finding.side;
-      lines.push(findingText(finding, style, options), "");
+      lines.push(findingText(finding, alike, style, options), "");
     }
   }
   if (!options.quiet) lines.push(...closing(report, style, options));
@@ -61,7 +61,36 @@ function bySide(findings: Finding[]): Finding[] {
   return [...sides.values()].flat();
 }
 
-function findingText(finding: Finding, style: Style, options: CheckTextOptions): string {
+/** So many findings that say the same of different packages are shown as one. */
+const FOLDED = 3;
+
+/** How many names of folded findings are listed. */
+const NAMED = 8;
+
+/** Findings that say the same of different packages, together, at the place of the first; each alone where all is to be listed. */
+function folded(findings: readonly Finding[], options: CheckTextOptions): [Finding, ...Finding[]][] {
+  const groups = new Map<string, [Finding, ...Finding[]]>();
+  for (const finding of findings) {
+    const { rule, severity, side, message, fix } = finding;
+    const name = nameIn(finding);
+    const key = [rule, severity, side, ...[message, fix].map((text) => text.replaceAll(name, "\0"))].join("\n");
+    const group = groups.get(key);
+    if (group) group.push(finding);
+    else groups.set(key, [finding]);
+  }
+  return [...groups.values()].flatMap((group): [Finding, ...Finding[]][] =>
+    options.verbose || group.length < FOLDED || new Set(group.map(nameIn)).size < group.length
+      ? group.map((finding) => [finding])
+      : [group],
+  );
+}
+
+/** What a finding is about: its message begins with it. */
+function nameIn({ message }: Finding): string {
+  return message.slice(0, message.search(/ |$/));
+}
+
+function findingText(finding: Finding, alike: readonly Finding[], style: Style, options: CheckTextOptions): string {
   const { sign, word } = SEVERITY_MARKS[finding.severity];
   const label = `${sign} ${word}`.padEnd(10);
   const shown = options.verbose ? finding.places : finding.places.slice(0, 2);
@@ -76,7 +105,15 @@ function findingText(finding: Finding, style: Style, options: CheckTextOptions):
     ...rest,
     flowing(style, parts, indent),
     wrapped(style, `→ ${clean(finding.fix)}`, indent),
+    ...(alike.length === 0 ? [] : [wrapped(style, style.dim(`likewise ${named(alike)}`), indent)]),
   ].join("\n");
+}
+
+function named(findings: readonly Finding[]): string {
+  const names = findings.map((finding) => clean(nameIn(finding)));
+  const shown = names.slice(0, NAMED);
+  const more = names.length - shown.length;
+  return `${shown.join(", ")}${more > 0 ? ` and ${more} more` : ""}; --verbose shows each`;
 }
 
 export function placeText(place: Place): string {
