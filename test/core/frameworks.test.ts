@@ -1,10 +1,12 @@
+import { gzipSync } from "node:zlib";
+import { createTar } from "nanotar";
 import { describe, expect, it } from "vitest";
 import { xcodeExample } from "../../src/core/rules/examples.js";
 import { appOf, reportOf, shown, surveyOf } from "../helpers/memory.js";
 
-const rulesOf = async (files: Record<string, string>) =>
+const rulesOf = async (files: Record<string, string | Uint8Array>) =>
   (await reportOf(files)).findings.filter(({ severity }) => severity !== "note").map(({ rule, message }) => `${rule}: ${message}`);
-const levels = (files: Record<string, string>) => {
+const levels = (files: Record<string, string | Uint8Array>) => {
   const app = appOf(files);
   return Object.fromEntries(
     [...Object.entries(app.android?.effective ?? {}), ...Object.entries(app.ios?.effective ?? {})].map(([level, value]) => [
@@ -318,6 +320,48 @@ describe("Expo", () => {
       expect.arrayContaining(["permission android.permission.CAMERA", "purposeText NSCameraUsageDescription"]) as string[],
     );
     expect(await rulesOf(files)).toEqual([]);
+  });
+
+  it("what the generation puts in is read from the installed packages, and packages are held against it", async () => {
+    const installed = (template: boolean): Record<string, string | Uint8Array> => ({
+      ...config('"android": { "package": "example.maresia.deckpass" }, "ios": { "bundleIdentifier": "example.maresia.deckpass" }'),
+      "node_modules/expo/package.json": '{ "name": "expo", "version": "54.0.0" }',
+      "node_modules/expo/Expo.podspec": "Pod::Spec.new do |s|\n  s.name = 'Expo'\n  s.platforms = { :ios => '15.1' }\nend\n",
+      "node_modules/react-native/package.json": '{ "name": "react-native", "version": "0.81.5" }',
+      "node_modules/react-native/gradle/libs.versions.toml": '[versions]\nminSdk = "24"\ntargetSdk = "36"\ncompileSdk = "36"\n',
+      "node_modules/expo-camera/package.json": '{ "name": "expo-camera", "version": "17.0.0" }',
+      ...(template
+        ? {
+            "node_modules/expo-modules-autolinking/package.json": '{ "name": "expo-modules-autolinking" }',
+            "node_modules/expo-modules-autolinking/android/expo-gradle-plugin/build.gradle.kts": "",
+            "node_modules/expo/template.tgz": gzipSync(
+              createTar([{ name: "package/ios/Template.xcodeproj/project.pbxproj", data: xcodeExample({ target: "15.1" }) }]),
+            ),
+          }
+        : {}),
+    });
+    const levelRules = async (files: Parameters<typeof rulesOf>[0]) => (await rulesOf(files)).filter((told) => told.startsWith("level/"));
+    const chart = {
+      "node_modules/expo-camera/android/build.gradle": "android {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+      "node_modules/expo-camera/ios/Chart.podspec": "Pod::Spec.new do |s|\n  s.name = 'Chart'\n  s.platforms = { :ios => '16.0' }\nend\n",
+      "node_modules/expo-camera/expo-module.config.json": '{ "platforms": ["android", "apple"] }',
+    };
+    expect(levels(installed(true))).toMatchObject({ minSdk: "24", targetSdk: "36", compileSdk: "36", iosTarget: "15.1" });
+    expect(await levelRules(installed(true))).toEqual([]);
+    expect(await levelRules({ ...installed(true), ...chart })).toEqual([
+      "level/left-to-default: minSdk is left to Expo's default, and expo-camera needs 26",
+      "level/left-to-default: iosTarget is left to Expo's default, and expo-camera needs 16.0",
+    ]);
+    // Where they do not say it, the default is at least what the framework itself needs.
+    expect(levels(installed(false)).minSdk).toMatch(/known only after the native projects are generated/);
+    expect(await levelRules(installed(false))).toEqual([]);
+    expect(await levelRules({ ...installed(false), ...chart })).toEqual([
+      "level/left-to-default: nothing in the project sets minSdk, and expo-camera needs 26",
+      "level/left-to-default: nothing in the project sets iosTarget, and expo-camera needs 16.0",
+    ]);
+    // A template that cannot be unpacked says nothing.
+    const broken = { ...installed(true), "node_modules/expo/template.tgz": Buffer.from("no archive") };
+    expect(levels(broken).iosTarget).toMatch(/known only after the native projects are generated/);
   });
 
   it("build properties state levels; dynamic configurations are read statically", () => {

@@ -11,22 +11,24 @@ import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { traceOf, type Trace } from "../../src/core/wiring/index.js";
 import type { Value } from "../../src/core/model/value.js";
 
-export function surveyOf(files: Record<string, string>): Survey {
+type Files = Readonly<Record<string, string | Uint8Array>>;
+
+export function surveyOf(files: Files): Survey {
   return surveyBuildFiles(new MemoryTree(files));
 }
 
 /** The only app of a small project. */
-export function appOf(files: Record<string, string>): App {
+export function appOf(files: Files): App {
   const { apps } = surveyOf(files);
   if (apps.length !== 1 || !apps[0]) throw new Error(`one app expected, found ${apps.map(({ name }) => name).join(", ") || "none"}`);
   return apps[0];
 }
 
 /** Surveys and checks files in memory, with their `enredo.yaml` where there is one. */
-export async function reportOf(files: Record<string, string>, options: CheckOptions = {}): Promise<Report> {
+export async function reportOf(files: Files, options: CheckOptions = {}): Promise<Report> {
   const tree = new MemoryTree(files);
   const file = findSettings(tree);
-  const loaded = file === undefined ? undefined : await loadSettings(file, files[file] ?? "", RULE_NAMES);
+  const loaded = file === undefined ? undefined : await loadSettings(file, String(files[file]), RULE_NAMES);
   const project = new Project(tree);
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, loaded?.settings ?? noSettings())));
   return check(await survey(project, loaded?.settings, sheets), {

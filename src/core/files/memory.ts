@@ -1,14 +1,14 @@
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 import { parentOf, baseName } from "../model/paths.js";
 
-/** Files held in memory: path → text. For tests, and for other programs that hold a project in memory. */
+/** Files held in memory: path → text or bytes. For tests, and for other programs that hold a project in memory. */
 export class MemoryTree implements FileTree {
   readonly root: string;
   readonly unreadable = new Map<string, string>();
-  private readonly files: Map<string, string>;
+  private readonly files: Map<string, string | Uint8Array>;
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
 
-  constructor(files: Record<string, string>, root = "/memory") {
+  constructor(files: Readonly<Record<string, string | Uint8Array>>, root = "/memory") {
     this.root = root;
     this.files = new Map(Object.entries(files));
     for (const file of this.files.keys()) this.add(file, "file");

@@ -43,6 +43,8 @@ export interface Side {
   effective: Partial<Record<LevelName, Value>>;
   /** Levels that nothing in the project states: the framework's or the platform's default holds. */
   defaults: Partial<Record<LevelName, { value: Value; from: string }>>;
+  /** Of levels that are left to a default which is not known: what it is at least, since the framework itself asks for it. */
+  defaultAtLeast?: Partial<Record<LevelName, string>>;
   /** Where the project says that it leaves a level to the framework. */
   leftTo?: Partial<Record<LevelName, Place>>;
 }

@@ -7,6 +7,7 @@ import { findInstalled, readManifest } from "../../platforms/javascript/packages
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../syntax/data.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
 import { claim, type AppSeed, type Framework } from "../framework.js";
+import { readGeneratedLevels } from "./defaults.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readExportedObject } from "../script-config.js";
 import { statedAndroid, statedIos } from "../stated.js";
@@ -50,8 +51,10 @@ export const expo: Framework = {
     if (config) {
       readEntries(app, config.root);
       readPlugins(project, seed, app, config.root);
-      if (seed.generated) generatedBlindSpots(app, config);
-      else holdAgainstFolders(app, config.root);
+      if (seed.generated) {
+        if (framework) readGeneratedLevels(project, seed, app, framework.folder);
+        generatedBlindSpots(app, config);
+      } else holdAgainstFolders(app, config.root);
     }
     if (framework) readExpected(project, seed, app, framework.folder, framework.version);
   },

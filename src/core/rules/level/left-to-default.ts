@@ -37,7 +37,8 @@ export const leftToDefault = defineRule({
       const highest = asks.sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"))[0];
       if (!highest) return [];
       const known = side.defaults[level];
-      if (known && compareLevels(textOf(known.value) ?? "0", textOf(highest.value) ?? "0") >= 0) return [];
+      const has = known ? textOf(known.value) : side.defaultAtLeast?.[level];
+      if (has !== undefined && compareLevels(has, textOf(highest.value) ?? "0") >= 0) return [];
       const file =
         app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
       if (app.broken.has(file)) return [];

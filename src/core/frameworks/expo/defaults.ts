@@ -1,0 +1,80 @@
+import { gunzipSync } from "node:zlib";
+import { parseTar } from "nanotar";
+import { MemoryTree } from "../../files/memory.js";
+import { Project } from "../../files/project.js";
+import type { App, Side } from "../../model/app.js";
+import type { LevelName } from "../../model/facts.js";
+import { join, parentOf } from "../../model/paths.js";
+import { known, textOf, type Value } from "../../model/value.js";
+import { readCatalog } from "../../platforms/android/catalog.js";
+import { applicationTargets, configurationOf } from "../../platforms/ios/side.js";
+import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
+import { findInstalled } from "../../platforms/javascript/packages.js";
+import { compareLevels } from "../../versions/level.js";
+import type { AppSeed } from "../framework.js";
+
+/** How large the unpacked template may be, in bytes. */
+const MAX_TEMPLATE = 64 * 1024 * 1024;
+
+/**
+ * The levels that the native projects get when they are generated, as far as the installed packages tell. On Android Expo's Gradle plugin
+ * takes them from React Native's version catalog (source: expo-modules-autolinking, `ExpoRootProjectPlugin.kt` and
+ * `ExpoAutolinkingSettingsExtension.kt`); on iOS they stand in the template that the `expo` package holds since release 54
+ * (source: expo, `template.tgz`). Where neither is there, the default is at least what the framework itself asks for.
+ */
+export function readGeneratedLevels(project: Project, seed: AppSeed, app: App, framework: string): void {
+  const { android, ios } = app;
+  if (android) {
+    const values = androidDefaults(project, seed, framework);
+    for (const level of ["minSdk", "targetSdk", "compileSdk"] as const) setDefault(app, android, level, values(level));
+  }
+  if (ios) setDefault(app, ios, "iosTarget", iosDefault(project, framework));
+}
+
+function setDefault(app: App, side: Side, level: LevelName, value: Value | undefined): void {
+  if (side.effective[level]) return;
+  if (value?.kind === "known") {
+    side.defaults[level] = { value, from: "Expo" };
+    side.effective[level] = value;
+    return;
+  }
+  const asked = app.demands.filter((demand) => demand.level === level && (demand.by === "expo" || demand.by === "react-native"));
+  const [highest] = asks(asked.map((demand) => demand.value));
+  if (highest !== undefined) side.defaultAtLeast = { ...side.defaultAtLeast, [level]: highest };
+}
+
+function asks(values: readonly Value[]): string[] {
+  return values.flatMap((value) => textOf(value) ?? []).sort((a, b) => compareLevels(b, a));
+}
+
+function androidDefaults(project: Project, seed: AppSeed, framework: string): (level: string) => Value | undefined {
+  const linking = findInstalled(project, framework, "expo-modules-autolinking");
+  const reactNative = findInstalled(project, seed.path, "react-native");
+  const plugin = linking && join(linking.folder, "android/expo-gradle-plugin");
+  const catalogFile = reactNative && join(reactNative.folder, "gradle/libs.versions.toml");
+  if (!plugin || !project.tree.isFolder(plugin) || !catalogFile || !project.tree.isFile(catalogFile)) return () => undefined;
+  const catalog = readCatalog(project, catalogFile);
+  return (level) => catalog?.versions.get(level);
+}
+
+function iosDefault(project: Project, framework: string): Value | undefined {
+  const file = join(framework, "template.tgz");
+  const read = project.tree.isFile(file) ? project.tree.read(file) : undefined;
+  if (!read?.ok) return undefined;
+  const template = unpacked(read.bytes);
+  const description = Object.keys(template).find((name) => /\/ios\/[^/]+\.xcodeproj\/project\.pbxproj$/.test(name));
+  const xcode = description === undefined ? undefined : readXcodeProject(new Project(new MemoryTree(template)), parentOf(description));
+  const [target] = xcode ? applicationTargets(xcode) : [];
+  const value = target && configurationOf(target)?.settings.value("IPHONEOS_DEPLOYMENT_TARGET");
+  return value?.kind === "known" ? known(value.text, { file, line: 1, column: 1 }) : undefined;
+}
+
+/** The descriptions of Xcode projects in a packed template; none when it cannot be unpacked. */
+function unpacked(bytes: Uint8Array): Record<string, string> {
+  try {
+    const files = parseTar(gunzipSync(bytes, { maxOutputLength: MAX_TEMPLATE }), { filter: ({ name }) => name.endsWith(".pbxproj") });
+    return Object.fromEntries(files.map(({ name, text }) => [name, text]));
+  } catch {
+    return {};
+  }
+}
