@@ -153,10 +153,7 @@ export abstract class EnredoCommand extends Command {
       const [first] = found.unreadable;
       const unread = first ? `; ${first.file}:${first.place.line} could not be read: ${first.message}` : "";
       const [bare] = found.withoutNative;
-      const shared =
-        bare === undefined
-          ? ""
-          : `; ${bare === "" ? "this folder" : bare} holds React Native code and neither an android nor an ios folder`;
+      const shared = bare ? `; ${await withoutNativeText(bare)}` : "";
       throw new UsageProblem(
         `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${unread}`,
       );
@@ -313,6 +310,11 @@ export function readText(file: string): string {
   } catch (error) {
     throw new UsageProblem(`${file} cannot be read: ${(error as Error).message}`);
   }
+}
+
+async function withoutNativeText({ folder, kind }: Survey["withoutNative"][number]): Promise<string> {
+  const { KIND_TITLES } = await import("../views/text/check.js");
+  return `${folder === "" ? "this folder" : folder} holds a ${KIND_TITLES[kind]} app without a native project: add its platforms first`;
 }
 
 function settingsText(file: string): string {

@@ -81,7 +81,7 @@ export function surveyBuildFiles(from: FileTree | Project, settings: Settings = 
     root: tree.root,
     repository,
     apps,
-    withoutNative: FRAMEWORKS.flatMap((framework) => framework.withoutNative?.(discovery) ?? []),
+    withoutNative: FRAMEWORKS.flatMap(({ kind, withoutNative }) => (withoutNative?.(discovery) ?? []).map((folder) => ({ folder, kind }))),
     unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
     cutShort: false,

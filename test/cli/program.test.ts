@@ -244,6 +244,16 @@ describe("exit codes and usage", () => {
 
   it.each([
     ["an empty folder", () => temporaryFolder(), "no app found"],
+    [
+      "a Capacitor app without platforms",
+      () => temporaryFolder({ "package.json": '{ "name": "kiosk" }', "capacitor.config.json": '{ "appId": "example.maresia.kiosk" }' }),
+      "holds a Capacitor app without a native project",
+    ],
+    [
+      "React Native code without native folders",
+      () => temporaryFolder({ "package.json": '{ "name": "deckpass", "dependencies": { "react-native": "0.80.0" } }' }),
+      "holds a React Native app without a native project",
+    ],
     ["a folder that is not there", () => "/nowhere/at/all", "there is no folder"],
     ["a file", () => path.join(temporaryFolder({ "a.txt": "" }), "a.txt"), "is a file"],
   ])("%s: exit code 2 and a sentence", (_, folder, message) => {

@@ -47,7 +47,7 @@ export interface Framework {
   /** Finds the framework's apps; takes what it claims out of the candidates. */
   find(discovery: Discovery): AppSeed[];
   /** Folders that are the framework's by their declarations, and have no native project. */
-  withoutNative?(discovery: Discovery): string[];
+  withoutNative?: (discovery: Discovery) => string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */

@@ -158,7 +158,7 @@ export interface Survey {
   repository: string | undefined;
   apps: App[];
   /** Folders with shared code of a framework and without any native project. */
-  withoutNative: string[];
+  withoutNative: { folder: string; kind: AppKind }[];
   /** Folders that a setting pairs, where no app's side of that kind lies. */
   unpaired: { side: "android" | "ios"; folder: string; at: Place }[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];

@@ -8,7 +8,7 @@ import { sdkIdOf } from "../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration } from "../../platforms/javascript/packages.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import { at, textAt } from "../../syntax/data.js";
+import { at, textAt, type Data } from "../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
 import { claim, type AppSeed, type Framework } from "../framework.js";
@@ -31,8 +31,7 @@ export const capacitor: Framework = {
       // Copies of the configuration lie in the native projects.
       if (config === undefined || !files.includes("package.json")) continue;
       const root = readExportedObject(discovery.project, join(folder, config));
-      const androidFolder = join(folder, textAt(root, "android", "path") ?? "android");
-      const iosFolder = join(folder, textAt(root, "ios", "path") ?? "ios", "App");
+      const { androidFolder, iosFolder } = platformFolders(folder, root);
       const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
       const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
       if (!android && !ios) continue;
@@ -42,6 +41,13 @@ export const capacitor: Framework = {
     }
     return seeds;
   },
+  withoutNative: ({ index, project }) =>
+    [...index].flatMap(([folder, { files }]) => {
+      const config = files.find((name) => CONFIG.test(name));
+      if (config === undefined || !files.includes("package.json")) return [];
+      const { androidFolder, iosFolder } = platformFolders(folder, readExportedObject(project, join(folder, config)));
+      return project.tree.isFolder(androidFolder) || project.tree.isFolder(iosFolder) ? [] : [folder];
+    }),
   complete(discovery, seed, app) {
     const { project } = discovery;
     const manifest = readManifest(project, seed.path);
@@ -98,6 +104,14 @@ export const capacitor: Framework = {
       });
   },
 };
+
+/** Where the native projects lie, as the configuration says it. */
+function platformFolders(folder: string, config: Data | undefined): { androidFolder: string; iosFolder: string } {
+  return {
+    androidFolder: join(folder, textAt(config, "android", "path") ?? "android"),
+    iosFolder: join(folder, textAt(config, "ios", "path") ?? "ios", "App"),
+  };
+}
 
 interface NativeFolders {
   android: string | undefined;
