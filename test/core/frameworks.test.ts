@@ -364,6 +364,37 @@ describe("Expo", () => {
     expect(levels(broken).iosTarget).toMatch(/known only after the native projects are generated/);
   });
 
+  it("its Gradle plugin gives the native project the levels of React Native's catalog, and the team's properties go before", async () => {
+    const generated = {
+      ...config('"android": { "package": "example.maresia.deckpass" }, "platforms": ["android"]'),
+      "android/settings.gradle": "expoAutolinking.useExpoVersionCatalog()\ninclude ':app'\n",
+      "android/build.gradle": 'apply plugin: "expo-root-project"\n',
+      "android/app/build.gradle":
+        "apply plugin: 'com.android.application'\nandroid {\n  compileSdk rootProject.ext.compileSdkVersion\n  defaultConfig {\n    applicationId 'example.maresia.deckpass'\n    minSdkVersion rootProject.ext.minSdkVersion\n  }\n}\ndependencies {\n  implementation \"example.gull:gull:${expoLibs.versions.gull.get()}\"\n}\n",
+    };
+    const installed = {
+      ...generated,
+      "node_modules/react-native/package.json": '{ "name": "react-native", "version": "0.81.5" }',
+      "node_modules/react-native/gradle/libs.versions.toml": '[versions]\nminSdk = "24"\ncompileSdk = "36"\ngull = "3.1.0"\n',
+    };
+    expect(levels(generated).minSdk).toBe("unknown: react-native is not installed: its version catalog cannot be read");
+    expect(levels(installed)).toMatchObject({ minSdk: "24", compileSdk: "36" });
+    expect(shown(appOf(installed).dependencies.find(({ name }) => name === "example.gull:gull")?.declared)).toBe("3.1.0");
+    const own = { "android/gradle.properties": "android.minSdkVersion=26\n" };
+    expect(levels({ ...installed, ...own }).minSdk).toBe("26");
+    expect(levels({ ...generated, ...own }).minSdk).toBe("26");
+    // What is installed is not the place to change it.
+    const chart = {
+      "node_modules/expo-camera/package.json": '{ "name": "expo-camera", "version": "14.0.0" }',
+      "node_modules/expo-camera/android/build.gradle": "android {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+    };
+    const { findings } = await reportOf({ ...installed, ...chart });
+    expect(findings.find(({ rule }) => rule === "level/below-need")).toMatchObject({
+      message: "expo-camera needs minSdk 26; this app has 24",
+      fix: "raise minSdk to 26 in android/app/build.gradle",
+    });
+  });
+
   it("build properties state levels; dynamic configurations are read statically", () => {
     const files = {
       ...base,

@@ -1,3 +1,4 @@
+import { isInstalled } from "../model/paths.js";
 import type { Place } from "../model/place.js";
 import type { Data, DataFile } from "../syntax/data.js";
 import { readJson } from "../syntax/json.js";
@@ -145,11 +146,6 @@ function data(file: DataFile): { value: DataFile; problems: Problem[] } {
 /** Marks of template engines; such a file is a template, not a mistake. */
 function hasTemplateMarks(text: string): boolean {
   return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s|\*\*[A-Z][A-Z_]+\*\*/.test(text);
-}
-
-/** Files that a package manager or a build lays down. */
-export function isInstalled(file: string): boolean {
-  return /(^|\/)(node_modules|Pods|\.gradle|\.yarn|DerivedData|Carthage\/Checkouts|\.build)\//.test(file);
 }
 
 export function startOf(file: string): Place {

@@ -52,3 +52,8 @@ export function relativeTo(from: string, target: string): string {
   while (shared < a.length && shared < b.length && a[shared] === b[shared]) shared++;
   return [...a.slice(shared).map(() => ".."), ...b.slice(shared)].join("/") || ".";
 }
+
+/** Files that a package manager or a build lays down. */
+export function isInstalled(file: string): boolean {
+  return /(^|\/)(node_modules|Pods|\.gradle|\.yarn|DerivedData|Carthage\/Checkouts|\.build)\//.test(file);
+}

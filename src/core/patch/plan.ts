@@ -1,5 +1,6 @@
 import { check, type CheckOptions, type Report } from "../check.js";
-import { isInstalled, Project } from "../files/project.js";
+import { Project } from "../files/project.js";
+import { isInstalled } from "../model/paths.js";
 import { OverlayTree } from "../files/overlay.js";
 import type { FileTree } from "../files/tree.js";
 import type { Finding } from "../model/finding.js";

@@ -4,6 +4,7 @@ import { MemoryTree } from "../../files/memory.js";
 import { Project } from "../../files/project.js";
 import type { App, Side } from "../../model/app.js";
 import type { LevelName } from "../../model/facts.js";
+import { PROPERTY_PLUGINS } from "../../knowledge/property-plugins.js";
 import { join, parentOf } from "../../model/paths.js";
 import { known, textOf, type Value } from "../../model/value.js";
 import { readCatalog } from "../../platforms/android/catalog.js";
@@ -49,11 +50,10 @@ function asks(values: readonly Value[]): string[] {
 
 function androidDefaults(project: Project, seed: AppSeed, framework: string): (level: string) => Value | undefined {
   const linking = findInstalled(project, framework, "expo-modules-autolinking");
-  const reactNative = findInstalled(project, seed.path, "react-native");
-  const plugin = linking && join(linking.folder, "android/expo-gradle-plugin");
-  const catalogFile = reactNative && join(reactNative.folder, "gradle/libs.versions.toml");
-  if (!plugin || !project.tree.isFolder(plugin) || !catalogFile || !project.tree.isFile(catalogFile)) return () => undefined;
-  const catalog = readCatalog(project, catalogFile);
+  const plugin = PROPERTY_PLUGINS.find((entry) => entry.plugin === "expo-root-project");
+  const owner = plugin && findInstalled(project, seed.path, plugin.package);
+  if (!linking || !owner || !project.tree.isFolder(join(linking.folder, "android/expo-gradle-plugin"))) return () => undefined;
+  const catalog = readCatalog(project, join(owner.folder, plugin.file));
   return (level) => catalog?.versions.get(level);
 }
 

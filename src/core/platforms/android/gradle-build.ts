@@ -1,6 +1,6 @@
 import { baseName, join, parentOf } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
-import { known, type Value } from "../../model/value.js";
+import { known, unknown, type Value } from "../../model/value.js";
 import type { Place } from "../../model/place.js";
 import { at, placeOf, valueAt, type Data } from "../../syntax/data.js";
 import { callName, pathOf, plainText, positional, type Script, type Statement } from "../../syntax/script/ast.js";
@@ -8,7 +8,9 @@ import { evaluate, evaluateValue, type Result } from "../../syntax/script/evalua
 import { readCatalog, type Catalog } from "./catalog.js";
 import { newModule, type GradleModule } from "./gradle-facts.js";
 import { ModuleReader } from "./module-reader.js";
-import { scriptScope, type ProjectVariables } from "./scope.js";
+import { PROPERTY_PLUGINS } from "../../knowledge/property-plugins.js";
+import { findInstalled } from "../javascript/packages.js";
+import { property, scriptScope, type ProjectVariables } from "./scope.js";
 
 /** A Gradle build: its settings, its root and its modules. */
 export interface GradleBuild {
@@ -74,6 +76,7 @@ export function readGradleBuild(project: Project, folder: string): GradleBuild {
   const rootReader = withCatalogFiles(new ModuleReader(project, root, variables, conventions, include), project, folder);
   const rootScript = rootBuildFile ? project.script(rootBuildFile) : undefined;
   if (rootScript) rootReader.readScript(rootScript);
+  readPropertyPlugins(project, root, variables);
 
   if (settingsFile === undefined) {
     // A project whose settings are not there yet, or are written on build: the folders with a script are its modules.
@@ -166,6 +169,26 @@ function withCatalogFiles(reader: ModuleReader, project: Project, folder: string
     }
   };
   return reader;
+}
+
+/** Catalogs and extra properties that plugins of the root project bring from an installed package. */
+function readPropertyPlugins(project: Project, root: GradleModule, variables: ProjectVariables): void {
+  for (const { plugin, catalog: name, package: owner, file, properties, overrides } of PROPERTY_PLUGINS) {
+    const applied = root.plugins.find((entry) => entry.id === plugin && entry.applied);
+    if (!applied) continue;
+    const installed = findInstalled(project, variables.folder, owner);
+    const catalog = installed && readCatalog(project, join(installed.folder, file));
+    const versions = new Map(catalog?.versions);
+    for (const [entry, by] of Object.entries(overrides)) {
+      const value = property(variables, by);
+      if (value?.kind === "known") versions.set(entry, value);
+    }
+    if (catalog) variables.catalogs.set(name, { ...catalog, versions });
+    for (const [extra, entry] of Object.entries(properties)) {
+      const value = versions.get(entry) ?? unknown(`${owner} is not installed: its version catalog cannot be read`, applied.at);
+      if (!variables.extra.has(extra)) variables.extra.set(extra, value);
+    }
+  }
 }
 
 /** Every `gradle/NAME.versions.toml` is a catalog; `libs` is the one Gradle imports by itself. */

@@ -1,4 +1,5 @@
 import type { App } from "../../model/app.js";
+import { isInstalled } from "../../model/paths.js";
 import { sideOfLevel } from "../../model/app.js";
 import { statementsOf } from "../../level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
@@ -53,7 +54,7 @@ export const belowNeed = defineRule({
           fix:
             from === "settings"
               ? `raise ${level} to ${wanted}, the floor that the team has set`
-              : `raise ${level} to ${wanted} in ${first.value.place.file}`,
+              : `raise ${level} to ${wanted} in ${ownFile(first)}`,
           places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
           subject: `${by} ${level} ${wanted} ${found}`,
           // Only where each statement is one plain value.
@@ -65,6 +66,11 @@ export const belowNeed = defineRule({
     });
   },
 });
+
+/** Where the level is to be stated: not in a file that is installed, as a framework's default is. */
+function ownFile({ value: { place }, at }: LevelFact): string {
+  return isInstalled(place.file) ? at.file : place.file;
+}
 
 /** Of several demands the highest: whatever asks for less has what it needs then too. */
 function highestOf(demands: readonly Ask[], level: LevelName): string | undefined {
