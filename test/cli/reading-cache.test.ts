@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import fc from "fast-check";
 import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
@@ -119,6 +120,20 @@ describe("what a run read", () => {
         expect(readings(cache).get(name)?.equals(broken)).toBe(false);
       }
     }
+  });
+
+  it.skipIf(process.platform === "win32")("does not wait for a file that became a pipe", () => {
+    const files = filesOf("pilot");
+    const folder = folderOf(files);
+    const cache = folderOf();
+    const check = (): Run => enredo(["check", folder], { env: { ENREDO_CACHE: cache } });
+    const first = check();
+    const manifest = path.join(folder, Object.keys(files).find((file) => file.endsWith("AndroidManifest.xml")) as string);
+    rmSync(manifest);
+    execFileSync("mkfifo", [manifest]);
+    const second = check();
+    expect(second).toEqual(anew(["check", folder]));
+    expect(second.stdout).not.toBe(first.stdout);
   });
 
   it("cannot be read by who does not have the project's files", () => {

@@ -39,6 +39,8 @@ export class AskedTree implements FileTree {
   askAgain(asks: readonly string[]): void {
     for (const ask of asks) {
       const path = ask.slice(1);
+      // What was a file may be something by now whose bytes never end.
+      if (/^[rnh]/.test(ask) && !this.tree.isFile(ask.startsWith("h") ? path.slice(path.indexOf(":") + 1) : path)) continue;
       if (ask.startsWith("l")) this.list(path);
       else if (ask.startsWith("r")) this.readAgain(path);
       else if (ask.startsWith("n")) this.read(path);

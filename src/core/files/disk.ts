@@ -27,9 +27,10 @@ export class DiskTree implements FileTree {
     this.root = path.resolve(root);
   }
 
-  /** Both separators do on Windows. */
   private full(relative: string): string {
-    return relative === "" ? this.root : `${this.root}/${relative}`;
+    if (relative === "") return this.root;
+    // Nothing has to be changed in a path where the separator is the same.
+    return path.sep === "/" ? `${this.root}/${relative}` : path.join(this.root, relative);
   }
 
   list(folder: string): TreeEntry[] {
