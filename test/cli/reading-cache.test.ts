@@ -54,13 +54,13 @@ describe("what a run read", () => {
     expect(bytesIn(cache)).toEqual(first);
   });
 
-  it("is of no use once anything changed that it depends on", () => {
+  it("is of no use once anything changed that it depends on", async () => {
     const files = filesOf("pilot");
     const folder = folderOf(files);
     const cache = folderOf();
-    const check = (...more: string[]): string => enredo(["check", folder, "--json", ...more], { env: { ENREDO_CACHE: cache } }).stdout;
-    const now = (...more: string[]): string => anew(["check", folder, "--json", ...more]).stdout;
-    const before = check();
+    const check = async (...more: string[]): Promise<string> => (await enredoHere(["check", folder, "--json", ...more], cache)).stdout;
+    const now = async (...more: string[]): Promise<string> => (await enredoHere(["check", folder, "--json", ...more])).stdout;
+    const before = await check();
     const script = Object.keys(files).find((file) => file.endsWith("app/build.gradle.kts")) as string;
     const changes: (() => void)[] = [
       () => write(folder, { [script]: (files[script] as string).replace(/minSdk = \d+/, "minSdk = 16") }),
@@ -74,23 +74,23 @@ describe("what a run read", () => {
     const seen = new Set([before]);
     for (const change of changes) {
       change();
-      const answer = check();
-      expect(answer).toBe(now());
+      const answer = await check();
+      expect(answer).toBe(await now());
       seen.add(answer);
     }
-    expect(check()).toBe(before);
+    expect(await check()).toBe(before);
     expect(seen.size).toBeGreaterThanOrEqual(4);
     // Files outside the project.
     const config = path.join(cache, "settings.yaml");
     for (const text of ["rules:\n  level: off\n", "rules:\n  key: off\n"]) {
       writeFileSync(config, text);
-      expect(check("--config", config)).toBe(now("--config", config));
-      expect(check("--config", config)).toBe(now("--config", config));
+      expect(await check("--config", config)).toBe(await now("--config", config));
+      expect(await check("--config", config)).toBe(await now("--config", config));
     }
     const sheets = folderOf();
     for (const minSdk of [19, 99]) {
       write(sheets, { "quaymap.sdk.yaml": `sdk: quaymap\npackages:\n  npm: [quaymap]\nneeds:\n  - minSdk: ${minSdk}\n    on: android\n` });
-      expect(check("--sheets", sheets)).toBe(now("--sheets", sheets));
+      expect(await check("--sheets", sheets)).toBe(await now("--sheets", sheets));
     }
   });
 
