@@ -352,6 +352,10 @@ describe("Expo", () => {
       "level/left-to-default: minSdk is left to Expo's default, and expo-camera needs 26",
       "level/left-to-default: iosTarget is left to Expo's default, and expo-camera needs 16.0",
     ]);
+    const { findings } = await reportOf({ ...installed(true), ...chart });
+    expect(findings.find(({ rule }) => rule === "level/left-to-default")?.fix).toBe(
+      "set minSdk to 26 or higher in app.json, with the plugin expo-build-properties",
+    );
     // Where they do not say it, the default is at least what the framework itself needs.
     expect(levels(installed(false)).minSdk).toMatch(/known only after the native projects are generated/);
     expect(await levelRules(installed(false))).toEqual([]);

@@ -42,12 +42,14 @@ export const leftToDefault = defineRule({
       const file =
         app.android && side === app.android ? (app.android.module.buildFile ?? app.android.folder) : (app.ios?.projectFile ?? app.path);
       if (app.broken.has(file)) return [];
+      // Expo's configuration states levels by a plugin alone. Source: docs.expo.dev, "BuildProperties".
+      const by = app.kind === "expo" && /\.(json|[cm]?[jt]s)$/.test(file) ? ", with the plugin expo-build-properties" : "";
       return [
         {
           side: side.side,
           sdk: highest.sdk,
           message: `${known ? `${level} is left to ${known.from}'s default` : `nothing in the project sets ${level}`}, and ${highest.by} needs ${textOf(highest.value) ?? ""}`,
-          fix: `set ${level} to ${textOf(highest.value) ?? ""} or higher in ${file}`,
+          fix: `set ${level} to ${textOf(highest.value) ?? ""} or higher in ${file}${by}`,
           places: [side.leftTo?.[level] ?? { file, line: 1, column: 1 }, highest.value.place],
           subject: `${level} ${highest.by} ${textOf(highest.value) ?? ""}`,
         },
