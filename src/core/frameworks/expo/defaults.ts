@@ -40,12 +40,11 @@ function setDefault(app: App, side: Side, level: LevelName, value: Value | undef
     return;
   }
   const asked = app.demands.filter((demand) => demand.level === level && (demand.by === "expo" || demand.by === "react-native"));
-  const [highest] = asks(asked.map((demand) => demand.value));
+  const highest = asked
+    .flatMap((demand) => textOf(demand.value) ?? [])
+    .sort(compareLevels)
+    .at(-1);
   if (highest !== undefined) side.defaultAtLeast = { ...side.defaultAtLeast, [level]: highest };
-}
-
-function asks(values: readonly Value[]): string[] {
-  return values.flatMap((value) => textOf(value) ?? []).sort((a, b) => compareLevels(b, a));
 }
 
 function androidDefaults(project: Project, seed: AppSeed, framework: string): (level: string) => Value | undefined {
