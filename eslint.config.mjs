@@ -93,8 +93,8 @@ export default tseslint.config(
     rules: { "@typescript-eslint/no-require-imports": "off" },
   },
   {
-    // The one program that may be started is git, and here is the one place that starts it.
-    files: ["src/core/files/git.ts"],
+    // The programs that may be started are git and this one itself, and here are the two places that start them.
+    files: ["src/core/files/git.ts", "src/core/syntax/code/process.ts"],
     rules: {
       "no-restricted-imports": ["error", { paths: ["@oclif/core", "picocolors", "cli-table3"] }],
       // Git needs the path of the system and the person's own settings.

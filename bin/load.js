@@ -5,81 +5,69 @@
 // documentation, "Module compile cache"): NODE_DISABLE_COMPILE_CACHE=1 keeps nothing, NODE_COMPILE_CACHE=DIR names the folder.
 "use strict";
 const fs = require("node:fs");
+const { createHash, randomBytes } = require("node:crypto");
 const Module = require("node:module");
-const os = require("node:os");
 const path = require("node:path");
-const v8 = require("node:v8");
 const vm = require("node:vm");
+const { bytesOf, cacheFolders, makeFolder } = require("./cache-folder.js");
 
 /** Compiled code is removed after this many days, so that what other versions left does not pile up; what is still used is made anew. */
 const KEPT_DAYS = 30;
 
-/**
- * Whether this user has a home folder. In containers the user may be a mere number, which the system knows nothing of; oclif asks for a
- * home folder and a shell all the same, and is told some.
- */
-function hasHome() {
-  let known = true;
-  try {
-    os.homedir();
-  } catch {
-    known = false;
-    process.env.HOME = os.tmpdir();
-  }
-  try {
-    os.userInfo();
-  } catch {
-    process.env.SHELL ||= "/bin/sh";
-  }
-  return known;
-}
+/** Compiled code above this size, in bytes, is not this program's. */
+const LARGEST = 64 * 1024 * 1024;
 
 /**
- * Where runs keep what later ones can use: compiled code and readings of projects, each in a folder of its own, as what is old in them is
- * removed; `undefined` where nothing is to be kept. ENREDO_CACHE names another folder, or is `off`.
+ * A digest of compiled code and of what it was compiled from. V8 itself only compares the length of the source and trusts every byte:
+ * a damaged one ends the process.
  */
-function cacheFolders() {
-  const { ENREDO_CACHE: named, NODE_COMPILE_CACHE: code, NODE_DISABLE_COMPILE_CACHE: noCode } = process.env;
-  // What others can write to is no place for code.
-  const home = hasHome();
-  const base = !home || named === "off" ? undefined : named ? path.resolve(named) : require("env-paths")("enredo", { suffix: "" }).cache;
-  return {
-    code: !home || noCode || named === "off" ? undefined : code ? path.join(code, "enredo") : path.join(base, "compiled"),
-    readings: base && path.join(base, "readings"),
-  };
+function digestOf(source, code) {
+  return createHash("sha256").update(source).update("\0").update(code).digest();
 }
 
-/** Reads what an earlier run of the same command, program and Node.js left. */
-function cacheOf(folder, file, command) {
+const DIGEST = 32;
+
+/** Reads what an earlier run of the same command, program and Node.js left: a digest and the code. What is damaged counts as not there. */
+function cacheOf(folder, file, command, source) {
   const { size, mtimeMs } = fs.statSync(file);
   const name = [command.slice(0, 20), path.basename(file, ".cjs"), size, Math.round(mtimeMs), process.version, process.arch]
     .join("-")
     .replace(/[^\w.-]/g, "_");
   const cache = { file: path.join(folder, `${name}.bin`), data: undefined };
-  try {
-    cache.data = fs.readFileSync(cache.file);
-  } catch {
-    // The first run; or the folder cannot be read.
+  const bytes = bytesOf(cache.file, LARGEST);
+  if (bytes && bytes.length > DIGEST) {
+    const code = bytes.subarray(DIGEST);
+    if (digestOf(source, code).equals(bytes.subarray(0, DIGEST))) cache.data = code;
   }
   return cache;
 }
 
+/** Names of this program's own files, whole and in the making. */
+const OWN_NAME = /^[\w.-]+\.bin(\.[0-9a-f]{16}\.part)?$/;
+
 /** Leaves the compiled code for the next run; a folder that cannot be written is no fault. */
-function keep(cache, script) {
+function keep(cache, script, source) {
+  const folder = path.dirname(cache.file);
+  // Whole or not at all, also beside another run; a name that nobody can foresee, and no file that is there already.
+  const part = `${cache.file}.${randomBytes(8).toString("hex")}.part`;
   try {
-    const folder = path.dirname(cache.file);
-    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
-    // Whole or not at all, also beside another run.
-    const part = `${cache.file}.${process.pid}`;
-    fs.writeFileSync(part, script.createCachedData(), { mode: 0o600 });
+    makeFolder(folder);
+    const code = script.createCachedData();
+    fs.writeFileSync(part, Buffer.concat([digestOf(source, code), code]), { mode: 0o600, flag: "wx" });
     fs.renameSync(part, cache.file);
     const oldest = Date.now() - KEPT_DAYS * 86_400_000;
     for (const name of fs.readdirSync(folder)) {
       const file = path.join(folder, name);
-      if (/\.bin(\.\d+)?$/.test(name) && fs.statSync(file).mtimeMs < oldest) fs.rmSync(file, { force: true });
+      const stat = OWN_NAME.test(name) ? fs.lstatSync(file, { throwIfNoEntry: false }) : undefined;
+      if (stat?.isFile() && stat.mtimeMs < oldest) fs.rmSync(file, { force: true });
     }
   } catch {
-    // The next run compiles again.
+    // The next run compiles again; half a file is of no use to it.
+    try {
+      fs.rmSync(part, { force: true });
+    } catch {
+      // What could not be written cannot always be removed.
+    }
   }
 }
 
@@ -94,8 +82,9 @@ function load(file, command, folder) {
   if (folder === undefined || loader === undefined) return require(file);
   const known = require.cache[file];
   if (known) return known.exports;
-  const cache = cacheOf(folder, file, command);
-  const script = new vm.Script(Module.wrap(fs.readFileSync(file, "utf8")), {
+  const source = fs.readFileSync(file, "utf8");
+  const cache = cacheOf(folder, file, command, source);
+  const script = new vm.Script(Module.wrap(source), {
     filename: file,
     cachedData: cache.data,
     importModuleDynamically: loader,
@@ -109,7 +98,7 @@ function load(file, command, folder) {
   loaded.loaded = true;
   if (!cache.data || script.cachedDataRejected)
     process.on("exit", (code) => {
-      if (code < 2) keep(cache, script);
+      if (code < 2) keep(cache, script, source);
     });
   return loaded.exports;
 }
@@ -120,10 +109,7 @@ function load(file, command, folder) {
  * @param {string[]} args the command line
  */
 exports.start = function start(root, args) {
-  // Compiled code holds only under the flags that it was made under, and the grammars need this one: V8's optimising
-  // compiler takes seconds for some of them, its baseline compiler milliseconds.
-  v8.setFlagsFromString("--liftoff-only");
-  const { code, readings } = cacheFolders();
+  const { code, readings } = cacheFolders(args);
   const program = path.join(root, "dist", "program.cjs");
   const { start: run } = load(program, args[0], code);
   const { size, mtimeMs } = fs.statSync(path.join(root, "dist", "core.cjs"));

@@ -65,6 +65,15 @@ for (const [entry, file, plugins] of [
     external: ["@cyclonedx/cyclonedx-library", "junit-report-builder", "typescript"],
     plugins,
   });
+// The process that parses source code: beside the grammars that it loads.
+await build({
+  ...common,
+  entryPoints: ["src/core/syntax/code/serve.ts"],
+  outfile: "dist/grammars/parse.cjs",
+  format: "cjs",
+  define: { "import.meta.url": "bundleUrl" },
+  banner: { js: 'const bundleUrl = require("node:url").pathToFileURL(__filename).href;' },
+});
 // The core for other programs, and what the scripts of the docs need.
 await build({
   ...common,

@@ -32,6 +32,8 @@ import { addDemandsOfSheets, questionOf, fileNamesOf } from "./wiring/questions.
 import { ancestors, readManifest } from "./platforms/javascript/packages.js";
 import { ignoreMatcher } from "./settings/ignore.js";
 import { readSourceCode } from "./code/index.js";
+import { languageOf, type Language } from "./syntax/code/languages.js";
+import { startParser } from "./syntax/code/process.js";
 import { noSettings, type Settings } from "./settings/settings.js";
 
 /**
@@ -41,9 +43,21 @@ import { noSettings, type Settings } from "./settings/settings.js";
  */
 export async function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Promise<Survey> {
   const project = from instanceof Project ? from : new Project(from);
+  startParser(languagesIn(folderIndex(project, settings)));
   const found = surveyBuildFiles(project, settings, sheets);
   const cutShort = await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
   return { ...found, cutShort, filesRead: project.filesRead };
+}
+
+/** The languages of the source files below a folder. */
+function languagesIn(index: FolderIndex): Set<Language> {
+  const found = new Set<Language>();
+  for (const { files } of index.values())
+    for (const file of files) {
+      const language = languageOf(file);
+      if (language !== undefined) found.add(language);
+    }
+  return found;
 }
 
 /** The same without the source code: what build files, manifests, locks and packages say. */

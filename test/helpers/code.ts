@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import { languageOf, loadGrammars, readCode } from "../../src/core/syntax/code/index.js";
+import { loadGrammars } from "../../src/core/syntax/code/grammars.js";
+import { languageOf, readCode } from "../../src/core/syntax/code/index.js";
 import type { App } from "../../src/core/model/app.js";
 import type { CodeFacts, CodeFile } from "../../src/core/model/code.js";
 import { MemoryTree } from "../../src/core/files/memory.js";

@@ -1,8 +1,8 @@
-import { createHash } from "node:crypto";
-import { mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { createHash, randomBytes } from "node:crypto";
+import { existsSync, lstatSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { AskedTree } from "../files/asked-tree.js";
-import type { DiskTree } from "../files/disk.js";
+import { readRegular, type DiskTree } from "../files/disk.js";
 import type { FileTree } from "../files/tree.js";
 import { seal, unseal } from "./sealed.js";
 
@@ -92,25 +92,28 @@ export class ReadingCache<Reading> {
   }
 
   private write(name: string, bytes: Uint8Array): void {
+    // Whole or not at all, also beside another run; a name that nobody can foresee, and no file that is there already.
+    const part = `${this.file}.${randomBytes(8).toString("hex")}.part`;
     try {
-      mkdirSync(this.folder, { recursive: true, mode: 0o700 });
-      // Whole or not at all, also beside another run.
-      const part = `${this.file}.${process.pid}.part`;
-      writeFileSync(part, bytes, { mode: 0o600 });
+      makeFolder(this.folder);
+      writeFileSync(part, bytes, { mode: 0o600, flag: "wx" });
       renameSync(part, `${this.file}.${name}`);
       const names = readdirSync(this.folder);
       // Not at every run.
       if (names.length > 2 * KEPT_FILES || bytes.length > LARGE) this.removeOld(names);
     } catch {
-      // The next run reads again.
+      // The next run reads again; half a file is of no use to it.
+      remove(part);
     }
   }
 
   private removeOld(names: readonly string[]): void {
+    if (!lstatSync(this.folder).isDirectory()) return;
     const files = names
+      .filter((name) => OWN_NAME.test(name))
       .map((name) => path.join(this.folder, name))
       .flatMap((file) => {
-        const stat = statSync(file, { throwIfNoEntry: false });
+        const stat = lstatSync(file, { throwIfNoEntry: false });
         return stat?.isFile() ? [{ file, size: stat.size, time: stat.mtimeMs }] : [];
       })
       .sort((a, b) => b.time - a.time);
@@ -118,18 +121,33 @@ export class ReadingCache<Reading> {
     let total = 0;
     for (const [index, { file, size, time }] of files.entries()) {
       total += size;
-      if (index >= KEPT_FILES || total > KEPT_BYTES || time < oldest) rmSync(file, { force: true });
+      if (index >= KEPT_FILES || total > KEPT_BYTES || time < oldest) remove(file);
     }
   }
+}
+
+/** Names of the files that are kept, whole and in the making. */
+const OWN_NAME = /^[0-9a-f]{40}\.(\w+|[0-9a-f]{16}\.part)$/;
+
+function remove(file: string): void {
+  try {
+    rmSync(file, { force: true });
+  } catch {
+    // What cannot be removed stays.
+  }
+}
+
+/** Makes a folder and those above it for this user alone. One by one: `recursive` does not come back where the system refuses (below /proc). */
+function makeFolder(folder: string): void {
+  const missing: string[] = [];
+  for (let at = folder; !existsSync(at) && path.dirname(at) !== at; at = path.dirname(at)) missing.unshift(at);
+  for (const at of missing) mkdirSync(at, { mode: 0o700 });
 }
 
 /** Between the questions and the sealed reading. */
 const END = Buffer.from("\n\0\n");
 
 function bytesOf(file: string): Buffer | undefined {
-  try {
-    return readFileSync(file);
-  } catch {
-    return undefined;
-  }
+  const read = readRegular(file, KEPT_BYTES, true);
+  return read.ok ? read.bytes : undefined;
 }

@@ -7,7 +7,6 @@ import { baseName, join } from "../model/paths.js";
 import { known, type Value } from "../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
-import { loadGrammars } from "../syntax/code/index.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -15,7 +14,7 @@ import { dependenciesOf } from "./initializers.js";
 import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { enclosing, Reach } from "./reach.js";
-import { candidates, gatherSources, isScript, mayHoldEntries, mentions, parse, START_VERB, type SourceFile } from "./sources.js";
+import { candidates, gatherSources, isScript, mayHoldEntries, mentions, parseAll, START_VERB, type SourceFile } from "./sources.js";
 import { fits, packageOfImport, segmentsOf, wantedOf, type Wanted, type WantedName } from "./wanted.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
@@ -84,16 +83,20 @@ export async function readSourceCode(
     }
     code.app.code = judge(project, index, code);
   }
+  for (const { app, sources } of all)
+    for (const { code, failed, side, file } of sources)
+      if (code === null)
+        app.blindSpots.push({
+          side,
+          what: `the code of ${baseName(file)}`,
+          why: failed ?? "it could not be parsed",
+          places: [{ file, line: 1, column: 1 }],
+        });
   return all.some(({ sources }) => sources.some(({ code }) => code === null));
 }
 
 function unread(files: readonly SourceFile[]): SourceFile[] {
   return files.filter(({ code }) => code === undefined).slice(0, MAX_PARSED);
-}
-
-async function parseAll(files: readonly SourceFile[]): Promise<void> {
-  await loadGrammars(new Set(files.map(({ language }) => language)));
-  for (const file of files) parse(file);
 }
 
 /** Files of classes that a manifest names. */

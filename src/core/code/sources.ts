@@ -5,7 +5,8 @@ import type { CodeFile, Guard, Language } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import { sourceFiles } from "../platforms/source-text.js";
-import { isScript, languageOf, readCode } from "../syntax/code/index.js";
+import { isScript, languageOf } from "../syntax/code/languages.js";
+import { parseCode } from "../syntax/code/process.js";
 import { packageOfImport, type Imported, type Wanted } from "./wanted.js";
 
 /** One own source file of an app. */
@@ -18,6 +19,8 @@ export interface SourceFile {
   guards: Guard[];
   /** What it says, once it was parsed; `null` when it could not be. */
   code: CodeFile | null | undefined;
+  /** Why it could not be parsed. */
+  failed: string | undefined;
   /** Packages of the app that it imports, as far as a look at its lines tells. */
   imports: (Imported & { offset: number })[];
   place(offset: number): { file: string; line: number; column: number };
@@ -60,6 +63,7 @@ export function gatherSources(project: Project, index: FolderIndex, app: App, wa
       text,
       guards: guardsOfFile(file),
       code: undefined,
+      failed: undefined,
       imports: [],
       place: (offset) => source.place(offset),
     };
@@ -120,10 +124,19 @@ export function mayHoldEntries({ text, language, file }: SourceFile): boolean {
   }
 }
 
-/** Parses a file; the grammar of its language has to be there. */
-export function parse(source: SourceFile): CodeFile | undefined {
-  if (source.code === undefined) source.code = readCode(source.language, source.text) ?? null;
-  return source.code ?? undefined;
+/** Parses files, those that were not parsed before. */
+export async function parseAll(files: readonly SourceFile[]): Promise<void> {
+  const open = [...new Set(files)].filter(({ code }) => code === undefined);
+  if (open.length === 0) return;
+  const parsed = await parseCode(open);
+  for (const [index, source] of open.entries()) {
+    const result = parsed[index];
+    if (result && "code" in result) source.code = result.code;
+    else {
+      source.code = null;
+      source.failed = result?.failed;
+    }
+  }
 }
 
 export { isScript };

@@ -29,6 +29,10 @@ export class AskedTree implements FileTree {
     return this.tree.unreadable;
   }
 
+  get passedOver(): ReadonlyMap<string, string> {
+    return this.tree.passedOver;
+  }
+
   /** Of all answers so far: 32 bytes. */
   digest(): Buffer {
     this.flush();

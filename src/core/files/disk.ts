@@ -1,11 +1,12 @@
 import {
   closeSync,
+  constants,
+  existsSync,
   fstatSync,
   lstatSync,
   openSync,
   readSync,
   readdirSync,
-  readFileSync,
   realpathSync,
   statSync,
   type Stats,
@@ -16,12 +17,45 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 /** Files above this size (in bytes) are not read: no build file is as large. */
 export const MAX_FILE_SIZE = 24 * 1024 * 1024;
 
-/** A folder on disk. */
+/**
+ * Folders in which package managers lay down packages, by the names that their paths have. What lies in one may be read wherever it is: it
+ * is an installed package, never the project's own.
+ */
+const PACKAGE_STORE = new RegExp(
+  `(?:^|/)(?:${[
+    "node_modules",
+    "\\.pnpm(?:-store)?",
+    "\\.yarn",
+    "\\.bun",
+    "\\.pub-cache",
+    "Pub/Cache",
+    "hosted/[^/]+/\\w+-\\d[^/]*",
+    "\\.gradle",
+    "\\.cocoapods",
+    "\\.nuget",
+    "packages/(?:flutter\\w*|integration_test)",
+  ].join("|")})(?:/|$)`,
+);
+
+/** Where package managers put a link to each package that lies elsewhere (a checkout beside the project, a store of the machine). */
+const LINKS_TO_PACKAGES = /(?:^|\/)(?:node_modules(?:\/@[^/]+)?|\.symlinks\/plugins|\.plugin_symlinks)$/;
+
+/** Why something was passed over. */
+const OUTSIDE = "it leads out of the repository";
+
+/**
+ * A folder on disk. Its files are those below the real root of its repository (of the folder itself where there is none): what a link or a
+ * path leads to outside of it is not there, and told in `passedOver`. Installed packages are the exception, wherever their store is.
+ */
 export class DiskTree implements FileTree {
   readonly root: string;
   readonly unreadable = new Map<string, string>();
+  readonly passedOver = new Map<string, string>();
   private readonly lists = new Map<string, TreeEntry[]>();
   private readonly names = new Map<string, Map<string, TreeEntry>>();
+  /** For each folder the real folder in which its links may lead about; `null` where nothing is read. */
+  private readonly homes = new Map<string, string | null>();
+  private repository: string | undefined;
 
   constructor(root: string) {
     this.root = path.resolve(root);
@@ -33,75 +67,109 @@ export class DiskTree implements FileTree {
     return path.sep === "/" ? `${this.root}/${relative}` : path.join(this.root, relative);
   }
 
+  /** The real folder of the repository that the root lies in; the root's own where there is none. */
+  private boundary(): string {
+    if (this.repository === undefined) {
+      const real = realFolder(this.root) ?? this.root;
+      this.repository = real;
+      for (let at = real; path.dirname(at) !== at; at = path.dirname(at))
+        if (existsSync(path.join(at, ".git"))) {
+          this.repository = at;
+          break;
+        }
+    }
+    return this.repository;
+  }
+
+  private home(folder: string): string | null {
+    const known = this.homes.get(folder);
+    if (known !== undefined) return known;
+    let home: string | null;
+    if (folder === "") home = this.boundary();
+    else if (folder === ".." || folder.startsWith("../")) home = this.homeAbove(folder);
+    else {
+      const slash = folder.lastIndexOf("/");
+      const parent = slash === -1 ? "" : folder.slice(0, slash);
+      const above = this.home(parent);
+      // Listing the folder above sets the homes of the links in it.
+      const entry = above === null ? undefined : this.entry(folder);
+      home = entry?.link ? (this.homes.get(folder) ?? null) : entry ? above : null;
+    }
+    this.homes.set(folder, home);
+    return home;
+  }
+
+  /** Of a folder that is reached by steps up from the root. */
+  private homeAbove(folder: string): string | null {
+    const real = realFolder(this.full(folder));
+    if (real === undefined) return null;
+    if (within(real, this.boundary())) return this.boundary();
+    if (PACKAGE_STORE.test(slashed(real))) return real;
+    if (!/^[./]+$/.test(folder)) this.passedOver.set(folder, OUTSIDE);
+    return null;
+  }
+
+  /** What a link in a folder is to this tree; nothing when it points nowhere, in a circle, or out. */
+  private linked(folder: string, name: string, home: string): TreeEntry | undefined {
+    const relative = folder === "" ? name : `${folder}/${name}`;
+    const full = this.full(relative);
+    const stat = target(full);
+    const kind = stat?.isFile() ? "file" : stat?.isDirectory() ? "folder" : undefined;
+    const real = kind && realFolder(full);
+    if (!kind || real === undefined) return undefined;
+    let to = within(real, this.boundary())
+      ? this.boundary()
+      : within(real, home)
+        ? home
+        : PACKAGE_STORE.test(slashed(real))
+          ? real
+          : undefined;
+    if (kind === "folder" && (LINKS_TO_PACKAGES.test(folder) || (name === "node_modules" && home === this.boundary()))) to ??= real;
+    if (to === undefined) {
+      this.passedOver.set(relative, OUTSIDE);
+      return undefined;
+    }
+    if (kind === "folder") this.homes.set(relative, to);
+    return { name, kind, link: true };
+  }
+
   list(folder: string): TreeEntry[] {
     const cached = this.lists.get(folder);
     if (cached) return cached;
     const entries: TreeEntry[] = [];
+    this.lists.set(folder, entries);
+    const home = this.home(folder);
     try {
-      for (const item of readdirSync(this.full(folder), { withFileTypes: true })) {
-        if (item.isFile()) entries.push({ name: item.name, kind: "file", link: false });
-        else if (item.isDirectory()) entries.push({ name: item.name, kind: "folder", link: false });
-        else if (item.isSymbolicLink()) {
-          const target = this.target(path.join(this.full(folder), item.name));
-          if (target?.isFile()) entries.push({ name: item.name, kind: "file", link: true });
-          else if (target?.isDirectory()) entries.push({ name: item.name, kind: "folder", link: true });
+      if (home !== null)
+        for (const item of readdirSync(this.full(folder), { withFileTypes: true })) {
+          if (item.isFile()) entries.push({ name: item.name, kind: "file", link: false });
+          else if (item.isDirectory()) entries.push({ name: item.name, kind: "folder", link: false });
+          else if (item.isSymbolicLink()) {
+            const entry = this.linked(folder, item.name, home);
+            if (entry) entries.push(entry);
+          }
         }
-      }
     } catch (error) {
       const { code } = error as NodeJS.ErrnoException;
       if (code !== "ENOENT" && code !== "ENOTDIR") this.unreadable.set(folder, reason(code));
     }
     entries.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
-    this.lists.set(folder, entries);
     return entries;
   }
 
-  /** What a link points to; nothing when it points nowhere or in a circle. */
-  private target(link: string): Stats | undefined {
-    try {
-      return statSync(link, { throwIfNoEntry: false });
-    } catch {
-      return undefined;
-    }
-  }
-
   read(file: string): ReadResult {
-    let handle: number | undefined;
-    try {
-      handle = openSync(this.full(file), "r");
-      const { size } = fstatSync(handle);
-      if (size > MAX_FILE_SIZE) return { ok: false, why: `it is larger than ${MAX_FILE_SIZE / 1024 / 1024} MB` };
-      // Few calls for the many small files; what grows or has no size beforehand is read to its end.
-      const bytes = Buffer.allocUnsafeSlow(size);
-      const length = size === 0 ? 0 : readSync(handle, bytes, 0, size, 0);
-      return { ok: true, bytes: length === size && size > 0 ? bytes : readFileSync(handle) };
-    } catch (error) {
-      return { ok: false, why: reason((error as NodeJS.ErrnoException).code) };
-    } finally {
-      if (handle !== undefined) closeSync(handle);
-    }
+    return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE) : { ok: false, why: reason("ENOENT") };
   }
 
   /** A file as UTF-8 text, read in one step; `undefined` when it cannot be read. */
   text(file: string): string | undefined {
-    try {
-      return readFileSync(this.full(file), "utf8");
-    } catch {
-      return undefined;
-    }
+    const read = this.read(file);
+    return read.ok ? Buffer.from(read.bytes.buffer, read.bytes.byteOffset, read.bytes.byteLength).toString("utf8") : undefined;
   }
 
   head(file: string, length: number): Uint8Array | undefined {
-    let handle: number | undefined;
-    try {
-      handle = openSync(this.full(file), "r");
-      const buffer = Buffer.alloc(length);
-      return buffer.subarray(0, readSync(handle, buffer, 0, length, 0));
-    } catch {
-      return undefined;
-    } finally {
-      if (handle !== undefined) closeSync(handle);
-    }
+    const read = this.isFile(file) ? readRegular(this.full(file), Infinity, false, length) : undefined;
+    return read?.ok ? read.bytes : undefined;
   }
 
   isFile(relative: string): boolean {
@@ -135,6 +203,69 @@ export class DiskTree implements FileTree {
       return undefined;
     }
   }
+}
+
+/**
+ * The bytes of a regular file: as many as the system says that it has, whatever it would go on to give. A file that has no size (below
+ * /proc) is empty; what is no file (a device, a pipe) is not opened for long.
+ * @param limit the largest size that is read, in bytes
+ * @param noLink a link is not followed
+ * @param most how many bytes of it are wanted
+ */
+export function readRegular(
+  file: string,
+  limit: number,
+  noLink = false,
+  most = Infinity,
+): { ok: true; bytes: Buffer } | { ok: false; why: string } {
+  let handle: number | undefined;
+  try {
+    handle = openSync(file, constants.O_RDONLY | NONBLOCK | (noLink ? NOFOLLOW : 0));
+    const stat = fstatSync(handle);
+    if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is no regular file" };
+    if (stat.size > limit) return { ok: false, why: `it is larger than ${Math.round(limit / 1024 / 1024)} MB` };
+    const size = Math.min(stat.size, most);
+    const bytes = Buffer.allocUnsafeSlow(size);
+    let length = 0;
+    while (length < size) {
+      const read = readSync(handle, bytes, length, size - length, length);
+      if (read === 0) break;
+      length += read;
+    }
+    return { ok: true, bytes: length === size ? bytes : bytes.subarray(0, length) };
+  } catch (error) {
+    return { ok: false, why: reason((error as NodeJS.ErrnoException).code) };
+  } finally {
+    if (handle !== undefined) closeSync(handle);
+  }
+}
+
+/** Not everywhere there: Windows has neither. */
+const { O_NONBLOCK: NONBLOCK = 0, O_NOFOLLOW: NOFOLLOW = 0 } = constants as Partial<typeof constants>;
+
+/** What a link points to; nothing when it points nowhere or in a circle. */
+function target(link: string): Stats | undefined {
+  try {
+    return statSync(link, { throwIfNoEntry: false });
+  } catch {
+    return undefined;
+  }
+}
+
+function realFolder(full: string): string | undefined {
+  try {
+    return realpathSync.native(full);
+  } catch {
+    return undefined;
+  }
+}
+
+function within(file: string, folder: string): boolean {
+  return file === folder || file.startsWith(folder.endsWith(path.sep) ? folder : folder + path.sep);
+}
+
+function slashed(file: string): string {
+  return path.sep === "/" ? file : file.split(path.sep).join("/");
 }
 
 function reason(code: string | undefined): string {

@@ -1,6 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { devNull } from "node:os";
-import { join, parentOf, baseName } from "../model/paths.js";
+import { join, parentOf, baseName, isWithin } from "../model/paths.js";
 import { MAX_FILE_SIZE } from "./disk.js";
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 
@@ -70,20 +70,34 @@ export function openRevision(folder: string, revision: string): OpenedRevision {
   const prefix = git(folder, ["rev-parse", "--show-prefix"]).output.toString("utf8").trim().replace(/\/$/, "");
   const id = commit.output.toString("utf8").trim();
   const listed = git(folder, ["ls-tree", "-r", "-l", "-z", "--full-tree", id]);
-  if (!listed.ok) return { ok: false, why: listed.error };
+  if (!listed.ok) return { ok: false, why: missingText(countMissing(folder, id), revision) ?? listed.error };
   const entries = new Map<string, Entry>();
   for (const line of listed.output.toString("utf8").split("\0")) {
     const match = /^(\d+) (\w+) ([0-9a-f]+) +(\d+|-)\t([\s\S]+)$/.exec(line);
     if (match?.[2] === "blob")
       entries.set(match[5] as string, { mode: match[1] as string, id: match[3] as string, size: Number(match[4]) || 0 });
   }
-  return { ok: true, tree: new GitTree(folder, revision, prefix, entries) };
+  const tree = new GitTree(folder, revision, prefix, entries);
+  const why = missingText(tree.missing(), revision);
+  return why === undefined ? { ok: true, tree } : { ok: false, why };
+}
+
+/** How many objects of a commit a clone without all of them (`--filter`) lacks. */
+function countMissing(folder: string, id: string): number {
+  const { output } = git(folder, ["rev-list", "--objects", "--no-walk", "--missing=print", "--end-of-options", id]);
+  return output.toString("latin1").match(/^\?/gm)?.length ?? 0;
+}
+
+function missingText(count: number, revision: string): string | undefined {
+  if (count === 0) return undefined;
+  return `${count} ${count === 1 ? "file" : "files"} of "${revision}" ${count === 1 ? "is" : "are"} not in this clone, which was made without them; \`git fetch --refetch --no-filter\` brings them`;
 }
 
 /** The files of one revision, read from the object store without a checkout. */
 export class GitTree implements FileTree {
   readonly root: string;
   readonly unreadable = new Map<string, string>();
+  readonly passedOver = new Map<string, string>();
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
   private blobs: Map<string, Buffer> | undefined;
 
@@ -110,7 +124,11 @@ export class GitTree implements FileTree {
 
   private addLink(path: string): void {
     const target = this.follow(path);
-    if (target === undefined) return;
+    if (target === undefined) {
+      if (isWithin(path, this.prefix))
+        this.passedOver.set(this.prefix === "" ? path : path.slice(this.prefix.length + 1), "it leads out of the repository");
+      return;
+    }
     if (this.entries.has(target)) this.add(path, "file", true);
     else if (this.folders.has(target)) this.add(path, "folder", true);
   }
@@ -128,7 +146,7 @@ export class GitTree implements FileTree {
       const at = parts.findIndex((_, index) => this.entries.get(parts.slice(0, index + 1).join("/"))?.mode === "120000");
       if (at === -1) return full;
       const link = parts.slice(0, at + 1).join("/");
-      full = join(parentOf(link), this.blob((this.entries.get(link) as Entry).id).toString("utf8"), ...parts.slice(at + 1));
+      full = join(parentOf(link), this.blob((this.entries.get(link) as Entry).id)?.toString("utf8") ?? "..", ...parts.slice(at + 1));
     }
     return undefined;
   }
@@ -145,7 +163,8 @@ export class GitTree implements FileTree {
     const entry = full === undefined ? undefined : this.entries.get(full);
     if (!entry) return { ok: false, why: "it does not exist" };
     if (entry.size > MAX_FILE_SIZE) return { ok: false, why: `it is larger than ${MAX_FILE_SIZE / 1024 / 1024} MB` };
-    return { ok: true, bytes: this.blob(entry.id) };
+    const bytes = this.blob(entry.id);
+    return bytes ? { ok: true, bytes } : { ok: false, why: "it is not in this clone" };
   }
 
   head(file: string, length: number): Uint8Array | undefined {
@@ -169,26 +188,35 @@ export class GitTree implements FileTree {
     return this.prefix === "" ? full : full.startsWith(`${this.prefix}/`) ? full.slice(this.prefix.length + 1) : undefined;
   }
 
+  /** How many of the files that can be asked for the clone lacks. */
+  missing(): number {
+    this.blobs ??= this.fetch();
+    let count = 0;
+    for (const id of this.wanted) if (!this.blobs.has(id)) count++;
+    return count;
+  }
+
   /** A blob's bytes. The first question fetches all that can be asked for, in one run of git. */
-  private blob(id: string): Buffer {
+  private blob(id: string): Buffer | undefined {
     this.blobs ??= this.fetch();
     let bytes = this.blobs.get(id);
     if (!bytes) {
-      bytes = parseBatch(git(this.repository, ["cat-file", "--batch"], `${id}\n`).output).get(id) ?? Buffer.alloc(0);
-      this.blobs.set(id, bytes);
+      bytes = parseBatch(git(this.repository, ["cat-file", "--batch"], `${id}\n`).output).get(id);
+      if (bytes) this.blobs.set(id, bytes);
     }
     return bytes;
   }
 
+  private readonly wanted = new Set<string>();
+
   private fetch(): Map<string, Buffer> {
-    const wanted = new Set<string>();
     let total = 0;
     for (const [path, { id, size }] of this.entries) {
       if (size > EAGER_SIZE || total + size > EAGER_TOTAL || NO_TEXT.test(path)) continue;
       total += size;
-      wanted.add(id);
+      this.wanted.add(id);
     }
-    return parseBatch(git(this.repository, ["cat-file", "--batch"], `${[...wanted].join("\n")}\n`).output);
+    return parseBatch(git(this.repository, ["cat-file", "--batch"], `${[...this.wanted].join("\n")}\n`).output);
   }
 }
 

@@ -4,6 +4,7 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 export class OverlayTree implements FileTree {
   readonly root: string;
   readonly unreadable: Map<string, string>;
+  readonly passedOver: ReadonlyMap<string, string>;
 
   constructor(
     private readonly below: FileTree,
@@ -11,6 +12,7 @@ export class OverlayTree implements FileTree {
   ) {
     this.root = below.root;
     this.unreadable = below.unreadable;
+    this.passedOver = below.passedOver ?? new Map();
   }
 
   list(folder: string): TreeEntry[] {

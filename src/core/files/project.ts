@@ -20,6 +20,11 @@ export interface Unreadable extends Problem {
   file: string;
 }
 
+const MB = 1024 * 1024;
+
+/** The largest file that is read in each form, in MB: some ten times the largest that was seen in real projects. */
+const LARGEST = { text: 24, json: 24, yaml: 2, lock: 24, toml: 1, plist: 24, properties: 4, xml: 8, xcconfig: 2, script: 2 };
+
 /**
  * The files of a run: each is read once and parsed once, whoever asks. Problems are collected here; files of installed packages
  * (under `node_modules`, `Pods`) are nobody's to mend, so theirs are left out.
@@ -36,7 +41,7 @@ export class Project {
 
   private parsed<T>(
     file: string,
-    form: string,
+    form: keyof typeof LARGEST,
     read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] },
   ): T | undefined {
     const key = `${form}\0${file}`;
@@ -46,12 +51,17 @@ export class Project {
     if (result?.ok) {
       this.filesRead++;
       const { bytes } = result;
+      if (bytes.length > LARGEST[form] * MB) {
+        this.report(file, [{ message: `is larger than ${LARGEST[form]} MB, which no such file is; it is not read`, place: startOf(file) }]);
+        this.cache.set(key, undefined);
+        return undefined;
+      }
       const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
       const source = new Source(file, text);
       if (text.includes("\0") && !isBinaryPlist(bytes))
         this.report(file, [source.problem("binary data under the name of a text file", text.indexOf("\0"))]);
       else {
-        const parsed = read(source, bytes);
+        const parsed = this.guarded(source, () => read(source, bytes));
         value = parsed.value;
         const marks = conflictMarks(text);
         if (marks !== undefined) this.report(file, [source.problem("has the marks of an unfinished merge: settle the conflict", marks)]);
@@ -67,6 +77,16 @@ export class Project {
     return value;
   }
 
+  /** A reader that meets what it was not made for gives up its own file, and no other. */
+  private guarded<T>(source: Source, read: () => { value: T; problems: Problem[] }): { value: T | undefined; problems: Problem[] } {
+    try {
+      return read();
+    } catch (error) {
+      const why = error instanceof RangeError ? "it is nested too deeply or too long" : (error as Error).message;
+      return { value: undefined, problems: [source.problem(`cannot be read: ${why}`, 0)] };
+    }
+  }
+
   private report(file: string, problems: Problem[]): void {
     if (problems.length === 0 || isInstalled(file) || this.unreadable.some((told) => told.file === file)) return;
     for (const problem of problems.slice(0, 3)) this.unreadable.push({ ...problem, file });
@@ -77,27 +97,27 @@ export class Project {
   }
 
   json(file: string): DataFile | undefined {
-    return this.parsed(file, "data", (source) => data(readJson(source)));
+    return this.parsed(file, "json", (source) => data(readJson(source)));
   }
 
   yaml(file: string): DataFile | undefined {
-    return this.parsed(file, "data", (source) => data(readYaml(source)));
+    return this.parsed(file, "yaml", (source) => data(readYaml(source)));
   }
 
   lockYaml(file: string): DataFile | undefined {
-    return this.parsed(file, "data", (source) => data(readLockYaml(source)));
+    return this.parsed(file, "lock", (source) => data(readLockYaml(source)));
   }
 
   toml(file: string): DataFile | undefined {
-    return this.parsed(file, "data", (source) => data(readToml(source)));
+    return this.parsed(file, "toml", (source) => data(readToml(source)));
   }
 
   plist(file: string): DataFile | undefined {
-    return this.parsed(file, "data", (source, bytes) => data(readPlist(source, bytes)));
+    return this.parsed(file, "plist", (source, bytes) => data(readPlist(source, bytes)));
   }
 
   properties(file: string): Data | undefined {
-    return this.parsed(file, "data", (source) => ({ value: readProperties(source), problems: [] }));
+    return this.parsed(file, "properties", (source) => ({ value: readProperties(source), problems: [] }));
   }
 
   xml(file: string): XmlFile | undefined {

@@ -25,4 +25,6 @@ export interface FileTree {
   realPath(path: string): string | undefined;
   /** Folders that could not be listed, and why. */
   readonly unreadable: Map<string, string>;
+  /** What was asked for, lies outside of the project, and was therefore not read: path, and why. */
+  readonly passedOver?: ReadonlyMap<string, string>;
 }

@@ -38,14 +38,25 @@ function spaced(code: string): string {
   return code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
 }
 
-/** The parser recurses; a cheap count beforehand keeps hostile input from exhausting the stack. */
+/** The parser recurses; a cheap count beforehand keeps hostile input from exhausting the stack. Brackets in strings are none. */
 function nestingDepth(text: string): number {
   let depth = 0;
   let deepest = 0;
   for (let index = 0; index < text.length; index++) {
     const code = text.charCodeAt(index);
-    if (code === 0x7b || code === 0x5b) deepest = Math.max(deepest, ++depth);
+    if (code === QUOTE) {
+      for (index++; index < text.length; index++) {
+        const inside = text.charCodeAt(index);
+        if (inside === BACKSLASH) index++;
+        // A text that is not closed ends with its line, as the parser sees it too.
+        else if (inside === QUOTE || inside === LINE_END) break;
+      }
+    } else if (code === 0x7b || code === 0x5b) deepest = Math.max(deepest, ++depth);
     else if (code === 0x7d || code === 0x5d) depth--;
   }
   return deepest;
 }
+
+const QUOTE = 0x22;
+const BACKSLASH = 0x5c;
+const LINE_END = 0x0a;

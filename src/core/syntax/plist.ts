@@ -1,4 +1,4 @@
-import { parseBuffer } from "bplist-parser";
+import { readBinaryPlist } from "./binary-plist.js";
 import { listOf, mapOf, scalarOf, type Data, type DataFile, type MapData } from "./data.js";
 import type { Source } from "./source.js";
 import { type Problem } from "./source.js";
@@ -17,30 +17,10 @@ export function isBinaryPlist(bytes: Uint8Array): boolean {
 
 function readBinary(source: Source, bytes: Uint8Array): DataFile {
   try {
-    const [root] = parseBuffer(Buffer.from(bytes));
-    // A binary file has no lines: every part has the place of the file's start.
-    return { source, root: fromPlain(source, root, 0), problems: [] };
+    return { source, root: readBinaryPlist(source, bytes), problems: [] };
   } catch (error) {
     return { source, root: undefined, problems: [source.problem(`not a valid binary property list: ${(error as Error).message}`, 0)] };
   }
-}
-
-function fromPlain(source: Source, value: unknown, depth: number): Data {
-  if (depth > 200) return scalarOf(source, 0, null);
-  if (Array.isArray(value))
-    return listOf(
-      source,
-      0,
-      value.map((item) => fromPlain(source, item, depth + 1)),
-    );
-  if (value instanceof Date || Buffer.isBuffer(value)) return scalarOf(source, 0, String(value));
-  if (value && typeof value === "object") {
-    const map = mapOf(source, 0);
-    for (const [key, item] of Object.entries(value)) map.entries.set(key, { start: 0, value: fromPlain(source, item, depth + 1) });
-    return map;
-  }
-  if (typeof value === "string" || typeof value === "number" || typeof value === "boolean") return scalarOf(source, 0, value);
-  return scalarOf(source, 0, value === undefined || value === null ? null : String(value));
 }
 
 function readXmlPlist(source: Source): DataFile {

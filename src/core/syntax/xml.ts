@@ -51,6 +51,8 @@ export function readXml(source: Source): XmlFile {
     const element: XmlElement = { name: tag.name, source, start: tagStart, attributes: pending, children: [], text: "", textStart: -1 };
     const parent = stack.at(-1);
     if (parent && stack.length < MAX_DEPTH) parent.children.push(element);
+    else if (parent && problems.length === 0)
+      problems.push(source.problem(`nested more than ${MAX_DEPTH} levels deep; what is deeper is not read`, tagStart));
     root ??= element;
     stack.push(element);
   });

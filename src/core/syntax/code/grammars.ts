@@ -2,7 +2,6 @@ import { existsSync, readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import { setFlagsFromString } from "node:v8";
 import type * as WebTreeSitter from "web-tree-sitter";
 import type { Parser } from "web-tree-sitter";
 import { GRAMMAR_FILES, type Language } from "./languages.js";
@@ -37,8 +36,8 @@ const TOKEN: SyntaxNode = { type: "", field: undefined, from: 0, to: 0, children
 const loaded = new Map<Language, Loaded>();
 let shared: Promise<Engine> | undefined;
 
-/** How long one file may take, in milliseconds; a longer one is not read. */
-const PARSE_LIMIT = 3_000;
+/** How long one file may take, in milliseconds, as long as the engine asks; a longer one is not read. See also `process.ts`. */
+const PARSE_LIMIT = 1_500;
 
 /** Makes the languages ready. Their grammars lie beside the program; nothing is fetched. */
 export async function loadGrammars(languages: Iterable<Language>): Promise<void> {
@@ -114,9 +113,6 @@ function usedBytes(memory: ArrayBuffer): number {
 }
 
 async function startEngine(options: Record<string, unknown> = {}): Promise<Engine> {
-  // V8's optimising compiler takes seconds for some grammars; its baseline compiler takes milliseconds. Where the program
-  // has set this already, setting it again changes nothing.
-  setFlagsFromString("--liftoff-only");
   // A module that is taken out of the cache is loaded anew, as an engine of its own.
   const load = createRequire(import.meta.url);
   const file = path.join(grammarFolder(), "web-tree-sitter.cjs");
@@ -129,7 +125,7 @@ async function startEngine(options: Record<string, unknown> = {}): Promise<Engin
 let folder: string | undefined;
 
 /** The folder of the grammars: beside the built program, or in the build of the project that this file is a source of. */
-function grammarFolder(): string {
+export function grammarFolder(): string {
   let at = path.dirname(fileURLToPath(import.meta.url));
   while (folder === undefined) {
     folder = [path.join(at, "grammars"), path.join(at, "dist", "grammars")].find((candidate) => existsSync(candidate));

@@ -49,5 +49,4 @@ function addRequires(file: CodeFile): void {
   }
 }
 
-export { loadGrammars } from "./grammars.js";
 export { languageOf, isScript, type Language } from "./languages.js";

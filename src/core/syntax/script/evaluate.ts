@@ -38,17 +38,70 @@ export interface Scope {
   call?(callee: string[], call: CallExpr, evaluate: (expr: Expr) => Result): Result | undefined;
 }
 
+/**
+ * What one evaluation may spend, in all that it leads to: there is one for the outermost call of `evaluate`, and whatever is evaluated on
+ * the way (arguments, bodies of functions, what a scope looks up) spends from it.
+ */
 interface State {
   steps: number;
+  /** Calls of functions inside of each other. */
   depth: number;
+  /** Expressions inside of each other. */
+  nesting: number;
+  /** When to give up at the latest, in milliseconds of `performance.now`. */
+  until: number;
 }
 
-const MAX_STEPS = 5000;
+const MAX_STEPS = 20_000;
 const MAX_DEPTH = 40;
+const MAX_NESTING = 400;
+/** Of a text, in UTF-16 units: no version, path or address is as long. */
+const MAX_TEXT = 65_536;
+/** Of a list or map. */
+const MAX_ITEMS = 20_000;
+/** Milliseconds for one evaluation, and for all of one file. */
+const ONE_LIMIT = 500;
+const FILE_LIMIT = 2_000;
+
+const INVOLVED = "too involved to work out";
+
+let current: State | undefined;
+const spent = new WeakMap<Source, number>();
 
 /** Works an expression out without running anything; what cannot be worked out is an unknown value with the reason. */
 export function evaluate(expr: Expr, scope: Scope): Result {
-  return run(expr, scope, { steps: 0, depth: 0 });
+  if (current) return run(expr, scope, current);
+  const before = spent.get(scope.source) ?? 0;
+  if (before > FILE_LIMIT) return unknown("working out this file takes too long", scope.source.place(expr.start));
+  const start = performance.now();
+  current = { steps: 0, depth: 0, nesting: 0, until: start + ONE_LIMIT };
+  try {
+    return run(expr, scope, current);
+  } catch (error) {
+    // The stack can be short already where this is called.
+    if (!(error instanceof RangeError)) throw error;
+    return unknown(INVOLVED, scope.source.place(expr.start));
+  } finally {
+    // What is worked out in no time is not worth a note.
+    if (current.steps > 200) spent.set(scope.source, before + performance.now() - start);
+    current = undefined;
+  }
+}
+
+/** Counts a step; `true` when nothing more may be spent. */
+function exhausted(state: State): boolean {
+  if (++state.steps % 256 === 0 && performance.now() > state.until) state.steps = MAX_STEPS;
+  return state.steps > MAX_STEPS || state.depth > MAX_DEPTH || state.nesting > MAX_NESTING;
+}
+
+/** What is done one call deeper. */
+function deeper<T>(state: State, work: () => T): T {
+  state.depth++;
+  try {
+    return work();
+  } finally {
+    state.depth--;
+  }
 }
 
 /** As `evaluate`, for where a single value is expected. */
@@ -72,8 +125,15 @@ export function truth(result: Result): boolean | undefined {
 }
 
 function run(expr: Expr, scope: Scope, state: State): Result {
+  if (exhausted(state)) return unknown(INVOLVED, scope.source.place(expr.start));
+  state.nesting++;
+  const result = valueOf(expr, scope, state);
+  state.nesting--;
+  return result;
+}
+
+function valueOf(expr: Expr, scope: Scope, state: State): Result {
   const place = () => scope.source.place(expr.start);
-  if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH) return unknown("too involved to work out", place());
   switch (expr.kind) {
     case "literal":
       return expr.text === "null" || expr.text === "nil" ? NOTHING : known(expr.text, place());
@@ -141,6 +201,7 @@ function text(parts: (string | Expr)[], expr: Expr, scope: Scope, state: State):
     if (value.kind === "either" && texts.length < value.options.length)
       return unknown("a part of the text depends on the build", scope.source.place(expr.start));
     options = options.flatMap((option) => texts.map((inner) => option + inner)).slice(0, 16);
+    if (options.some((option) => option.length > MAX_TEXT)) return unknown("a text that is too long", scope.source.place(expr.start));
   }
   // "$version" alone is the value itself, with the value's own place.
   if (parts.length === 1 && single) return single;
@@ -168,6 +229,7 @@ function asksForPresence(test: Expr): boolean {
     const callee = test.callee.kind === "member" || test.callee.kind === "name" ? test.callee.name : "";
     return /^(has|hasProperty|containsKey|contains|isPresent)$/.test(callee);
   }
+  if (test.kind === "binary" && test.operator === "!") return asksForPresence(test.left);
   if (test.kind === "binary")
     return asksForPresence(test.left) || asksForPresence(test.right) || (test.operator === "!=" && test.right.kind === "literal");
   return false;
@@ -208,16 +270,22 @@ function binary(operator: string, leftExpr: Expr, rightExpr: Expr, expr: Expr, s
       return known(String((left.kind === right.kind) === (operator === "==")), place());
     }
   }
+  if (operator === "+" && sizeOf(left) + sizeOf(right) > MAX_ITEMS) return unknown("a list that is too long", place());
   if (operator === "+" && left.kind === "map" && right.kind === "map")
     return { kind: "map", entries: new Map([...left.entries, ...right.entries]) };
   if (operator === "+" && left.kind === "list" && right.kind === "list") return { kind: "list", items: [...left.items, ...right.items] };
   if (left.kind === "known" && right.kind === "known") {
+    if (operator === "+" && left.text.length + right.text.length > MAX_TEXT) return unknown("a text that is too long", place());
     const result = compute(operator, left.text, right.text);
     if (result !== undefined) return known(result, left.place);
   }
   if (left.kind === "unknown") return left;
   if (right.kind === "unknown") return right;
   return unknown(`${snippet(expr, scope)} cannot be worked out`, place());
+}
+
+function sizeOf(result: Result): number {
+  return result.kind === "list" ? result.items.length : result.kind === "map" ? result.entries.size : 0;
 }
 
 function compute(operator: string, left: string, right: string): string | undefined {
@@ -310,7 +378,10 @@ function convert(name: string, object: Result, args: Result[]): Result | undefin
     if (name === "toLowerCase" || name === "lowercase" || name === "downcase") return { ...object, text: object.text.toLowerCase() };
     if (name === "startsWith" && a !== undefined) return known(String(object.text.startsWith(a)), object.place);
     if (name === "contains" && a !== undefined) return known(String(object.text.includes(a)), object.place);
-    if (name === "replace" && a !== undefined && b !== undefined) return { ...object, text: object.text.replaceAll(a, b) };
+    if (name === "replace" && a !== undefined && b !== undefined) {
+      const text = a.length * 4 < b.length ? undefined : object.text.replaceAll(a, b);
+      return text === undefined || text.length > MAX_TEXT ? unknown("a text that is too long", object.place) : { ...object, text };
+    }
     if ((name === "equals" || name === "equalsIgnoreCase") && a !== undefined) return known(String(object.text === a), object.place);
     if (name === "split" && a !== undefined) return { kind: "list", items: object.text.split(a).map((part) => known(part, object.place)) };
   }
@@ -330,7 +401,12 @@ function convert(name: string, object: Result, args: Result[]): Result | undefin
       const glue = args[0]?.kind === "known" ? args[0].text : "";
       const texts = object.items.map((item) => (item.kind === "known" ? item : undefined));
       const first = texts[0];
-      if (first && texts.every((item) => item !== undefined)) return known(texts.map((item) => item.text).join(glue), first.place);
+      if (first && texts.every((item) => item !== undefined)) {
+        const length = texts.reduce((sum, { text }) => sum + text.length + glue.length, 0);
+        return length > MAX_TEXT
+          ? unknown("a text that is too long", first.place)
+          : known(texts.map((item) => item.text).join(glue), first.place);
+      }
     }
   }
   return undefined;
@@ -401,7 +477,7 @@ function invokeClosure(closure: Extract<Expr, { kind: "closure" }>, args: Result
   const locals = new Map<string, Result>();
   const names = closure.parameters.length > 0 ? closure.parameters : ["it"];
   names.forEach((name, index) => locals.set(name, args[index] ?? NOTHING));
-  return body(closure.body, withLocals(scope, locals), { ...state, depth: state.depth + 1 }) ?? NOTHING;
+  return deeper(state, () => body(closure.body, withLocals(scope, locals), state)) ?? NOTHING;
 }
 
 function invoke(target: FunctionResult, args: Argument[], scope: Scope, state: State): Result {
@@ -413,10 +489,7 @@ function invoke(target: FunctionResult, args: Argument[], scope: Scope, state: S
     else if (parameter.fallback) locals.set(parameter.name, run(parameter.fallback, target.scope, state));
     else locals.set(parameter.name, NOTHING);
   });
-  const inner: State = { steps: state.steps, depth: state.depth + 1 };
-  const result = body(target.body, withLocals(target.scope, locals), inner);
-  state.steps = inner.steps;
-  return result ?? NOTHING;
+  return deeper(state, () => body(target.body, withLocals(target.scope, locals), state)) ?? NOTHING;
 }
 
 export function withLocals(scope: Scope, locals: Map<string, Result>): Scope {
@@ -442,8 +515,7 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
   const inner = withLocals(scope, locals);
   let last: Result | undefined;
   for (const statement of statements) {
-    if (++state.steps > MAX_STEPS || state.depth > MAX_DEPTH)
-      return unknown("too involved to work out", scope.source.place(statement.start));
+    if (exhausted(state)) return unknown(INVOLVED, scope.source.place(statement.start));
     switch (statement.kind) {
       case "return":
         return statement.value ? run(statement.value, inner, state) : NOTHING;
@@ -458,10 +530,10 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
         break;
       case "if": {
         const decided = truth(run(statement.test, inner, state));
-        const next = { steps: state.steps, depth: state.depth + 1 };
+        const block = (inside: Statement[]): Result | undefined => deeper(state, () => body(inside, inner, state));
         if (decided === undefined) {
-          const options = [body(statement.then, inner, next), body(statement.otherwise, inner, next)];
-          const rest = body(statements.slice(statements.indexOf(statement) + 1), inner, next);
+          const options = [block(statement.then), block(statement.otherwise)];
+          const rest = block(statements.slice(statements.indexOf(statement) + 1));
           const results = options.map((option, index) =>
             (index === 0 ? statement.then : statement.otherwise).some(returns) ? option : (rest ?? option),
           );
@@ -472,12 +544,12 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
           );
         }
         const branch = decided ? statement.then : statement.otherwise;
-        const result = body(branch, inner, next);
+        const result = block(branch);
         if (branch.some(returns)) return !decided && asksForPresence(statement.test) ? asFallback(result ?? NOTHING) : result;
         if (branch.length > 0) last = result;
         // if (has(x)) return x; return default
         if (!decided && branch.length === 0 && asksForPresence(statement.test)) {
-          const rest = body(statements.slice(statements.indexOf(statement) + 1), inner, next);
+          const rest = block(statements.slice(statements.indexOf(statement) + 1));
           return rest && asFallback(rest);
         }
         break;

@@ -1,6 +1,7 @@
-import type { Source } from "../source.js";
+import type { Problem, Source } from "../source.js";
 import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statement, TextExpr } from "./ast.js";
 import { tokenize, type Dialect, type Token } from "./lexer.js";
+import { mostLinks, TOO_DEEP } from "./limits.js";
 
 const MODIFIERS = new Set([
   "def",
@@ -73,7 +74,7 @@ const PRECEDENCE: Record<string, number> = {
 /** Parses a Gradle script, a Swift package manifest or a JavaScript settings file. Total: whatever is not understood is passed over. */
 export function parseScript(source: Source, dialect: Dialect): Script {
   const { tokens, problems } = tokenize(source, dialect);
-  const body = new Parser(source, dialect, tokens).block(false);
+  const body = new Parser(source, dialect, tokens, problems).block(false);
   return { source, body, problems };
 }
 
@@ -87,7 +88,21 @@ class Parser {
     private readonly source: Source,
     private readonly dialect: Dialect,
     private readonly tokens: Token[],
+    private readonly problems: Problem[],
   ) {}
+
+  private tooDeep(): void {
+    if (!this.problems.some(({ message }) => message === TOO_DEEP)) this.problems.unshift(this.source.problem(TOO_DEEP, this.token.start));
+  }
+
+  /** Passes over what is left of a chain that is too long. */
+  private skipChain(): void {
+    this.tooDeep();
+    while (!this.atEnd() && !/^[)\]};,]$/.test(this.token.kind === "mark" ? this.token.text : "")) {
+      if (this.is("(") || this.is("[") || this.is("{")) this.skipBalanced();
+      else this.index++;
+    }
+  }
 
   private get token(): Token {
     return this.peek(0);
@@ -143,6 +158,7 @@ class Parser {
 
   private nested<T>(read: () => T, otherwise: () => T): T {
     if (this.depth >= MAX_DEPTH) {
+      this.tooDeep();
       this.skipBalanced();
       return otherwise();
     }
@@ -656,7 +672,7 @@ class Parser {
 
   private binary(minimum: number): Expr {
     let left = this.unary();
-    for (;;) {
+    for (let links = 0; ; links++) {
       const token = this.token;
       const operator = token.kind === "mark" || (token.kind === "name" && WORD_OPERATORS.has(token.text)) ? token.text : "";
       const precedence = PRECEDENCE[operator];
@@ -678,6 +694,10 @@ class Parser {
           continue;
         }
         this.index = saved;
+      }
+      if (links >= mostLinks(this.depth)) {
+        this.skipChain();
+        return this.opaque(left.start);
       }
       this.index++;
       const right = this.nested(
@@ -714,7 +734,10 @@ class Parser {
       !this.peek().newline
     ) {
       this.index++;
-      return this.unary();
+      return this.nested(
+        () => this.unary(),
+        () => this.opaque(token.start),
+      );
     }
     // Groovy cast: (String) value
     if (
@@ -726,7 +749,10 @@ class Parser {
       (this.peek(3).kind === "name" || this.peek(3).kind === "text")
     ) {
       this.index += 3;
-      return this.unary();
+      return this.nested(
+        () => this.unary(),
+        () => this.opaque(token.start),
+      );
     }
     return this.postfix(this.primary());
   }
@@ -917,7 +943,7 @@ class Parser {
       return this.nested(
         () => {
           const { tokens } = tokenize(this.source, this.dialect, part.code, part.start);
-          const inner = new Parser(this.source, this.dialect, tokens);
+          const inner = new Parser(this.source, this.dialect, tokens, this.problems);
           inner.depth = this.depth;
           return inner.expression();
         },
@@ -980,9 +1006,13 @@ class Parser {
 
   private postfix(primary: Expr): Expr {
     let expr = primary;
-    for (;;) {
+    for (let links = 0; ; links++) {
       const token = this.token;
       if (token.kind !== "mark") return expr;
+      if (links >= 2 * mostLinks(this.depth)) {
+        this.skipChain();
+        return this.opaque(expr.start);
+      }
       if (
         (token.text === "." || token.text === "?." || token.text === "*." || token.text === "::") &&
         (this.peek().kind === "name" || this.peek().kind === "text")

@@ -1,4 +1,5 @@
 import type { Problem, Source } from "../source.js";
+import { mostLinks, TOO_DEEP } from "./limits.js";
 import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statement, TextExpr } from "./ast.js";
 
 interface Token {
@@ -294,6 +295,10 @@ class RubyParser {
     private readonly problems: Problem[],
   ) {}
 
+  private tooDeep(): void {
+    if (!this.problems.some(({ message }) => message === TOO_DEEP)) this.problems.unshift(this.source.problem(TOO_DEEP, this.token.start));
+  }
+
   private get token(): Token {
     return this.tokens[this.index] as Token;
   }
@@ -342,6 +347,7 @@ class RubyParser {
 
   private until(opened: Token, ...closers: string[]): Statement[] {
     if (this.depth >= MAX_DEPTH) {
+      this.tooDeep();
       this.index = this.tokens.length - 1;
       return [];
     }
@@ -565,6 +571,7 @@ class RubyParser {
 
   expression(): Expr {
     if (this.depth >= MAX_DEPTH) {
+      this.tooDeep();
       this.index++;
       return this.opaque(this.token.start);
     }
@@ -589,12 +596,16 @@ class RubyParser {
 
   private binary(minimum: number): Expr {
     let left = this.unary();
-    for (;;) {
+    for (let links = 0; ; links++) {
       const { token } = this;
       const operator = token.kind === "mark" || (token.kind === "name" && (token.text === "and" || token.text === "or")) ? token.text : "";
       const precedence = PRECEDENCE[operator];
       if (precedence === undefined || precedence < minimum || token.newline) return left;
-      if (this.depth >= MAX_DEPTH) return left;
+      if (this.depth >= MAX_DEPTH || links >= mostLinks(this.depth)) {
+        this.tooDeep();
+        while (this.token.kind !== "end" && !this.token.newline) this.index++;
+        return this.opaque(left.start);
+      }
       this.index++;
       this.depth++;
       const right = this.binary(precedence + 1);
@@ -688,7 +699,10 @@ class RubyParser {
       if (this.is("(")) this.skipTo(")");
       return this.closureIf() ?? this.opaque(start);
     }
-    if (this.accept("::")) return this.primary();
+    if (this.is("::")) {
+      while (this.is("::")) this.index++;
+      return this.primary();
+    }
     if (token.kind === "mark" && !/^[)\]},;|]$/.test(token.text)) this.index++;
     return { kind: "opaque", start, end: start };
   }
@@ -724,7 +738,7 @@ class RubyParser {
     const parts = (token.parts ?? []).map((part): string | Expr => {
       if (typeof part === "string" || this.depth > MAX_DEPTH - 20) return typeof part === "string" ? part : "";
       const { tokens } = tokenize(this.source, part.code, part.start);
-      const inner = new RubyParser(this.source, tokens, []);
+      const inner = new RubyParser(this.source, tokens, this.problems);
       inner.depth = this.depth + 10;
       return inner.expression();
     });
@@ -788,8 +802,13 @@ class RubyParser {
 
   private postfix(primary: Expr): Expr {
     let expr = primary;
-    for (;;) {
+    for (let links = 0; ; links++) {
       const { token } = this;
+      if (links >= 2 * mostLinks(this.depth)) {
+        this.tooDeep();
+        while (this.token.kind !== "end" && !this.token.newline) this.index++;
+        return this.opaque(expr.start);
+      }
       if ((this.is(".") || this.is("&.") || this.is("::")) && /^(name|constant|label)$/.test(this.peek().kind)) {
         this.index++;
         const name = this.token;

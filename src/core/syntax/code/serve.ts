@@ -1,0 +1,32 @@
+/**
+ * The process that parses source code: it is started with V8's baseline compiler alone (see `process.ts`), reads files one after the other
+ * as they are sent, and ends with the program that started it. Bundled as `dist/grammars/parse.cjs`.
+ */
+import { loadGrammars } from "./grammars.js";
+import { readCode } from "./index.js";
+import type { FromParser, ToParser } from "./process.js";
+
+const send = (message: FromParser): void => void process.send?.(message);
+
+let work: Promise<void> = Promise.resolve();
+process.on("message", (message: ToParser) => {
+  work = work.then(() => answer(message));
+});
+process.on("disconnect", () => process.exit());
+send({ ready: true });
+
+async function answer(message: ToParser): Promise<void> {
+  if ("languages" in message) {
+    await loadGrammars(message.languages);
+    return;
+  }
+  const { id, language, text } = message;
+  try {
+    await loadGrammars([language]);
+    send({ begun: id });
+    const code = readCode(language, text);
+    send(code ? { id, code } : { id, failed: "it takes too long to parse" });
+  } catch (error) {
+    send({ id, failed: error instanceof RangeError ? "it is nested too deeply" : `the parser says: ${(error as Error).message}` });
+  }
+}
