@@ -47,23 +47,32 @@ function repositoryOf(folder) {
   }
 }
 
+/** What lies at a path, a link as a link; `undefined` where nothing does. */
+function statOf(file) {
+  try {
+    return fs.lstatSync(file, { throwIfNoEntry: false });
+  } catch {
+    return undefined;
+  }
+}
+
 /** Why a folder must not be used by this user; `undefined` when nothing speaks against it. It need not exist yet. */
 function objection(folder, projects) {
   const real = realPathOf(folder);
   for (const project of projects) if (isWithin(real, project)) return "it lies inside the project";
   const user = process.getuid?.();
-  for (let at = folder, own = true; ; at = path.dirname(at)) {
-    const stat = fs.lstatSync(own ? at : realPathOf(at), { throwIfNoEntry: false });
+  for (let at = folder; ; at = path.dirname(at)) {
+    const own = at === folder;
+    const stat = statOf(own ? at : realPathOf(at));
     if (stat) {
       if (own && stat.isSymbolicLink()) return "it is a link";
       if (!stat.isDirectory()) return "it is not a folder";
       if (user !== undefined) {
         if (own && stat.uid !== user) return "it belongs to another user";
-        // In a folder with the sticky bit nobody can replace what is another's.
-        if (stat.mode & 0o022 && (own || !(stat.mode & 0o1000))) return "other users can write to it";
+        // In a folder with the sticky bit nobody can replace what is another's; a group of one's own is common further up.
+        if (stat.mode & (own ? 0o022 : 0o002) && (own || !(stat.mode & 0o1000))) return "other users can write to it";
         if (!own && stat.uid !== user && stat.uid !== 0) return "a folder above it belongs to another user";
       }
-      own = false;
     }
     if (path.dirname(at) === at) return undefined;
   }

@@ -10,15 +10,21 @@ import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
+import { safeAddresses } from "../core/model/address.js";
 import { choices, suggestion } from "../core/model/suggest.js";
 import { withoutPatterns, withPatterns } from "../core/sheets/patterns.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
-import { styleFor, type Style } from "../views/text/style.js";
+import { clean, forStream, styleFor, type Style } from "../views/text/style.js";
 import { core } from "./core.js";
 import { readingCache } from "./reading-cache.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
 export class UsageProblem extends Error {}
+
+/** Text in a format that is read by programs: it is written as it is. */
+export class Exact {
+  constructor(readonly text: string) {}
+}
 
 export const DIR_ARG = { dir: Args.string({ description: "folder to look at", default: "." }) };
 
@@ -61,11 +67,14 @@ export interface Loaded {
 /** What all commands share: how they find the project, where output goes, how failures become words. */
 export abstract class EnredoCommand extends Command {
   private wantsTrace = false;
+  private colored = false;
 
   protected style(flags: CommonFlags, toFile = false): Style {
     const forced = process.env.FORCE_COLOR !== undefined && process.env.FORCE_COLOR !== "0" && process.env.FORCE_COLOR !== "";
-    const color = !toFile && !flags["no-color"] && !process.env.NO_COLOR && (forced || process.stdout.isTTY === true);
+    const terminal = process.stdout.isTTY === true && process.env.TERM !== "dumb";
+    const color = !toFile && !flags["no-color"] && !process.env.NO_COLOR && (forced || terminal);
     const columns = Number(process.env.COLUMNS) || process.stdout.columns || 100;
+    this.colored = color;
     return styleFor({ color, width: columns, link: color && process.stdout.isTTY ? this.linked() : undefined });
   }
 
@@ -128,7 +137,8 @@ export abstract class EnredoCommand extends Command {
   }
 
   private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    const { survey, Project, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, RULE_NAMES } = await core();
+    const { survey, Project, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, prepareParser, RULE_NAMES } =
+      await core();
     const { root } = tree;
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
     const own = findSettings(tree);
@@ -143,6 +153,7 @@ export abstract class EnredoCommand extends Command {
     const progress =
       process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
     const project = new Project(tree);
+    prepareParser(project, loaded.settings);
     const sheets = await loadSheets([
       ...this.sheetFolders(flags.sheets ?? []),
       ...findSheets(project, folderIndex(project, loaded.settings)),
@@ -171,8 +182,8 @@ export abstract class EnredoCommand extends Command {
 
   /** Says on stderr what is wrong in sheets, for commands whose answer is about something else. */
   protected warnOf(problems: readonly { message: string; place: { file: string; line: number } }[]): void {
-    for (const { message, place } of problems.slice(0, 5)) process.stderr.write(`enredo: ${place.file}:${place.line}: ${message}\n`);
-    if (problems.length > 5) process.stderr.write(`enredo: and ${problems.length - 5} more; see \`enredo sheet check\`\n`);
+    this.say(...problems.slice(0, 5).map(({ message, place }) => `enredo: ${place.file}:${place.line}: ${message}`));
+    if (problems.length > 5) this.say(`enredo: and ${problems.length - 5} more; see \`enredo sheet check\``);
   }
 
   /** The sheets in folders outside the project. */
@@ -213,35 +224,48 @@ export abstract class EnredoCommand extends Command {
     });
   }
 
-  /** Writes to stdout, or to a file when one is asked for. */
-  protected output(text: string, file?: string): void {
+  /**
+   * Writes to stdout, or to a file when one is asked for. Text is cleaned of what comes from files and would do something where it is
+   * shown.
+   */
+  protected output(text: string | Exact, file?: string): void {
+    const shown = text instanceof Exact ? text.text : forStream(text, file === undefined && this.colored);
     if (file === undefined) {
-      process.stdout.write(text);
+      process.stdout.write(shown);
       return;
     }
     try {
       mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
-      writeFileSync(file, text);
+      writeFileSync(file, shown);
     } catch (error) {
       throw new UsageProblem(`${file} cannot be written: ${(error as Error).message}`);
     }
   }
 
-  protected json(document: unknown): string {
-    return `${JSON.stringify(document, undefined, 2)}\n`;
+  /** A document as text: signs that a terminal would not show stand in it as `\\u`; `safe` says that no address in it has to be looked at. */
+  protected json(document: unknown, safe = false): Exact {
+    const text = JSON.stringify(document, undefined, 2).replace(
+      /[\u007f-\u009f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff]/g,
+      (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`,
+    );
+    return new Exact(`${safe ? text : safeAddresses(text)}\n`);
+  }
+
+  /** One line on stderr for each text. */
+  protected say(...texts: string[]): void {
+    for (const text of texts) process.stderr.write(forStream(`${clean(text)}\n`, false));
   }
 
   protected override async catch(error: Error & { exitCode?: number; oclif?: { exit?: number } }): Promise<void> {
     if (error instanceof UsageProblem) {
-      process.stderr.write(`enredo: ${error.message}\n`);
+      this.say(`enredo: ${error.message}`);
       if (this.wantsTrace) process.stderr.write(`${error.stack ?? ""}\n`);
       this.exit(2);
     }
     if (error.oclif?.exit !== undefined && !isUsageError(error)) throw error;
     const [first = ""] = error.message.split("\n");
-    process.stderr.write(
-      `enredo: ${first}\n${isUsageError(error) ? `${this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n` : ""}`,
-    );
+    this.say(`enredo: ${first}`);
+    if (isUsageError(error)) process.stderr.write(`${this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n`);
     if (this.wantsTrace || process.argv.includes("--verbose")) process.stderr.write(`${error.stack ?? ""}\n`);
     this.exit(2);
   }

@@ -2,7 +2,7 @@ import { existsSync, watch } from "node:fs";
 import { Flags } from "@oclif/core";
 import type { ReportOutline } from "../core/check.js";
 import { SEVERITIES } from "../core/settings/settings.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 
 const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
@@ -48,7 +48,7 @@ export default class CheckCommand extends EnredoCommand {
       if (flags["write-baseline"]) {
         const { baselineOf } = await core();
         this.output(this.json(baselineOf(report)), flags.baseline);
-        process.stderr.write(`enredo: ${report.findings.length} findings written to ${flags.baseline}\n`);
+        this.say(`enredo: ${report.findings.length} findings written to ${flags.baseline}`);
         return;
       }
       report = await this.sinceBaseline(report, flags.baseline);
@@ -71,9 +71,9 @@ export default class CheckCommand extends EnredoCommand {
         this.output(await this.rendered(shown, flags.json ? "json" : flags.format, flags));
       } catch (error) {
         if (!(error instanceof UsageProblem)) throw error;
-        process.stderr.write(`enredo: ${error.message}\n`);
+        this.say(`enredo: ${error.message}`);
       }
-      process.stderr.write(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes\n`);
+      this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes`);
     };
     await answer();
     const passedOver = /(^|[/\\])(node_modules|\.git|build|Pods|DerivedData|\.gradle|\.dart_tool)([/\\]|$)/;
@@ -101,17 +101,17 @@ export default class CheckCommand extends EnredoCommand {
     const read = readBaseline(readText(file));
     if (!read.ok) throw new UsageProblem(`${file} ${read.why}; write it again with --write-baseline`);
     const { report: fresh, known, gone } = againstBaseline(report, read.baseline);
-    if (known > 0) process.stderr.write(`enredo: ${known} known by ${file}\n`);
+    if (known > 0) this.say(`enredo: ${known} known by ${file}`);
     if (gone.length > 0) {
-      process.stderr.write(
-        `enredo: ${gone.length} of ${file} ${gone.length === 1 ? "is" : "are"} gone; --write-baseline makes it shorter\n`,
+      this.say(
+        `enredo: ${gone.length} of ${file} ${gone.length === 1 ? "is" : "are"} gone; --write-baseline makes it shorter`,
+        ...gone.slice(0, 5).map(({ rule, app, message }) => `  gone: ${app} ${rule} ${message}`),
       );
-      for (const { rule, app, message } of gone.slice(0, 5)) process.stderr.write(`  gone: ${app} ${rule} ${message}\n`);
     }
     return fresh;
   }
 
-  private async rendered(report: ReportOutline, format: string, flags: CheckFlags): Promise<string> {
+  private async rendered(report: ReportOutline, format: string, flags: CheckFlags): Promise<string | Exact> {
     switch (format) {
       case "json":
         return this.json((await import("../views/json/documents.js")).checkDocument(report));
@@ -121,12 +121,12 @@ export default class CheckCommand extends EnredoCommand {
       }
       case "junit": {
         const [{ junitXml }, { RULES }] = await Promise.all([import("../views/ci/junit.js"), core()]);
-        return junitXml(report, RULES, (severity) => flags["fail-on"] !== "never" && rank(severity) <= rank(flags["fail-on"]));
+        return new Exact(junitXml(report, RULES, (severity) => flags["fail-on"] !== "never" && rank(severity) <= rank(flags["fail-on"])));
       }
       case "markdown":
         return (await import("../views/markdown/check.js")).checkMarkdown(report);
       case "github":
-        return (await import("../views/ci/annotations.js")).githubAnnotations(report);
+        return new Exact((await import("../views/ci/annotations.js")).githubAnnotations(report));
       case "gitlab":
         return this.json((await import("../views/ci/annotations.js")).codeQuality(report));
       default: {

@@ -18,6 +18,7 @@ export default class CompareCommand extends EnredoCommand {
     this.warnOf(sheets.problems);
     const { compareApps, compareSides } = await core();
     const { appLine } = await import("../views/text/check.js");
+    const { clean } = await import("../views/text/style.js");
     const style = this.style(flags);
     const comparisons: { app: string; title: string; left: string; right: string; rows: ReturnType<typeof compareSides> }[] = [];
     if (flags.with !== undefined) {
@@ -35,8 +36,8 @@ export default class CompareCommand extends EnredoCommand {
         comparisons.push({
           app: `${left.name} ${side}`,
           title: style.bold(side === "android" ? "Android" : "iOS"),
-          left: names[0] ?? "",
-          right: names[1] ?? "",
+          left: clean(names[0] ?? ""),
+          right: clean(names[1] ?? ""),
           rows: compareApps(left, right, side, all),
         });
       }

@@ -21,7 +21,7 @@ export default class NextCommand extends EnredoCommand {
       const loaded = await this.load(args.dir, flags);
       const report = await this.reportOf(loaded, flags);
       const { tracedSdks } = await core();
-      const { plural } = await import("../views/text/style.js");
+      const { clean, plural } = await import("../views/text/style.js");
       const { apps } = report.survey;
       const sdks = [...new Set(apps.flatMap(tracedSdks))];
       const described = new Set(apps.flatMap((app) => app.sheets));
@@ -29,7 +29,7 @@ export default class NextCommand extends EnredoCommand {
       lines.push(
         `Here: ${plural(apps.length, "app")} (${apps
           .slice(0, 5)
-          .map(({ name }) => name)
+          .map(({ name }) => clean(name))
           .join(
             ", ",
           )}${apps.length > 5 ? ", …" : ""}), ${plural(sdks.length, "SDK")}, ${plural(errors, "error")}, ${plural(warnings, "warning")}.`,
@@ -48,7 +48,8 @@ export default class NextCommand extends EnredoCommand {
       step("enredo startup", "what runs at launch, in order");
     } catch (error) {
       if (!(error instanceof UsageProblem)) throw error;
-      lines.push(`Here: ${error.message.split(":")[0] ?? ""}.`, "");
+      const { clean } = await import("../views/text/style.js");
+      lines.push(`Here: ${clean(error.message.split(":")[0] ?? "")}.`, "");
       step("enredo demo", "lays down sample apps and shows what it finds in them");
       step("enredo check DIR", "checks the app in another folder");
     }

@@ -3,7 +3,8 @@ import path from "node:path";
 import { Flags } from "@oclif/core";
 import type { PatchedFile } from "../core/patch/plan.js";
 import { suggestion } from "../core/model/suggest.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { holdsPassword } from "../core/model/address.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, Exact } from "./base.js";
 import { core } from "./core.js";
 
 export default class PatchCommand extends EnredoCommand {
@@ -35,7 +36,7 @@ export default class PatchCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(PatchCommand);
-    const { DiskTree, RULE_NAMES, acceptEntries, planPatch } = await core();
+    const { DiskTree, RULE_NAMES, acceptEntries, planPatch, secretsOf, withoutSecrets } = await core();
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
       if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
@@ -73,27 +74,47 @@ export default class PatchCommand extends EnredoCommand {
       if (accepted) files.push(accepted);
     }
     const { unifiedDiff } = await import("../views/patch/unified.js");
+    const secrets = new Set(loaded.survey.apps.flatMap((app) => [...secretsOf(app, loaded.sheets.sheets)]));
+    const isSecret = (line: string): boolean => holdsPassword(line) || withoutSecrets(line, secrets) !== line;
+    const inService = !flags.write && !flags.json && (process.env.GITHUB_ACTIONS !== undefined || process.env.TF_BUILD !== undefined);
+    const commands = inService ? files.filter((file) => SERVICE_COMMAND.test(unifiedDiff([file]).text)).map(({ file }) => file) : [];
+    const { text: diff, shows } = unifiedDiff(
+      files.filter(({ file }) => !commands.includes(file)),
+      isSecret,
+    );
     if (flags.write) writeAll(path.resolve(args.dir), files);
-    else if (!flags.json) this.output(unifiedDiff(files));
+    // On a screen nothing of a file may do more than be seen; a program gets every byte.
+    else if (!flags.json) this.output(process.stdout.isTTY ? diff : new Exact(diff));
     if (flags.json)
       this.output(
-        this.json({
-          schema: "enredo.patch/1",
-          root: loaded.survey.root,
-          written: flags.write,
-          diff: unifiedDiff(files),
-          mended: plan.mended.map(({ rule, app, message, fingerprint }) => ({ rule, app, message, fingerprint })),
-          left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({ rule, app, message, fingerprint, why })),
-        }),
+        this.json(
+          {
+            schema: "enredo.patch/1",
+            root: loaded.survey.root,
+            written: flags.write,
+            diff,
+            mended: plan.mended.map(({ rule, app, message, fingerprint }) => ({ rule, app, message, fingerprint })),
+            left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({ rule, app, message, fingerprint, why })),
+            shows,
+          },
+          true,
+        ),
       );
     const rest = report.findings.length - plan.mended.length;
-    process.stderr.write(
-      `enredo: ${files.length === 0 ? "nothing here can be mended by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} mended in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left\n`,
+    this.say(
+      `enredo: ${files.length === 0 ? "nothing here can be mended by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} mended in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left`,
     );
     for (const { finding, why } of plan.left.slice(0, flags.verbose ? undefined : 5))
-      process.stderr.write(`  not mended: ${finding.rule} ${finding.message}: ${why}\n`);
+      this.say(`  not mended: ${finding.rule} ${finding.message}: ${why}`);
+    for (const file of commands) this.say(`  left out: ${file}: it has lines that the service which runs this would take for commands`);
+    if (!flags.write)
+      for (const { file, line } of shows)
+        this.say(`  the patch shows a key or password, in a line that it cannot do without: ${file}:${line}`);
   }
 }
+
+/** A line of a patch that a service would run. Source: docs.github.com, "Workflow commands"; learn.microsoft.com, "Logging commands". */
+const SERVICE_COMMAND = /^[ +-]?\s*::|##[\w-]*\[/m;
 
 /** Writes all files or none; a file that changed since it was read stops it. */
 function writeAll(root: string, files: readonly PatchedFile[]): void {

@@ -1,6 +1,7 @@
 import { Flags } from "@oclif/core";
 import type { SideName } from "../core/model/facts.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
+import { safeAddresses } from "../core/model/address.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, Exact } from "./base.js";
 
 export default class SurveyCommand extends EnredoCommand {
   static override summary = "What is in here: apps, sides, ids, levels, SDKs with route, declared and locked version";
@@ -16,7 +17,7 @@ export default class SurveyCommand extends EnredoCommand {
     const { survey } = await this.load(args.dir, flags);
     if (!flags.json && flags.format === "cyclonedx") {
       const { cycloneDx } = await import("../views/json/cyclonedx.js");
-      this.output(cycloneDx(survey, this.config.version));
+      this.output(new Exact(safeAddresses(cycloneDx(survey, this.config.version))));
       return;
     }
     if (flags.json || flags.format === "json") {

@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import type { Survey, SurveyOutline } from "./model/app.js";
 import type { BlindSpot, SideName } from "./model/facts.js";
 import type { Finding, RawFinding } from "./model/finding.js";
+import { safeAddresses } from "./model/address.js";
 import { comparePlaces } from "./model/place.js";
 import { RULES } from "./rules/index.js";
 import type { ProjectRule, Rule } from "./rules/rule.js";
@@ -71,11 +72,20 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     survey,
     findings: open,
     accepted: accepted.sort(compareFindings),
-    blindSpots: survey.apps.flatMap((app) => app.blindSpots.map((spot) => ({ ...spot, app: app.name }))),
+    blindSpots: survey.apps.flatMap((app) =>
+      app.blindSpots.map((spot) => ({ ...spot, what: safeAddresses(spot.what), why: safeAddresses(spot.why), app: app.name })),
+    ),
     summary: { errors: count("error"), warnings: count("warning"), notes: count("note"), files: survey.filesRead, sdks: countSdks(survey) },
   };
 
-  function add(rule: Rule | ProjectRule, app: string, raw: RawFinding): void {
+  function add(rule: Rule | ProjectRule, app: string, written: RawFinding): void {
+    // From here on it is text that goes anywhere: a baseline, a page, a service.
+    const raw = {
+      ...written,
+      message: safeAddresses(written.message),
+      fix: safeAddresses(written.fix),
+      subject: safeAddresses(written.subject),
+    };
     const set = settings.severities.get(rule.name) ?? settings.severities.get(rule.name.split("/")[0] as string);
     const severity = set === undefined ? (raw.severity ?? rule.severity) : set;
     if (severity === "off") return;

@@ -8,6 +8,7 @@ import type { Sheet } from "./sheets/sheet.js";
 import { startupOf } from "./startup.js";
 import { MOMENT_TITLES } from "./wiring/hold-code.js";
 import { mask } from "./wiring/mask.js";
+import { secretsOf, withoutSecrets, withoutTokens } from "./wiring/secrets.js";
 
 export type ChangeKind = "SDK" | "level" | "permission" | "purpose text" | "setting" | "repository" | "build plugin" | "start";
 
@@ -94,6 +95,13 @@ interface Fact {
 }
 
 function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], sheetsAfter: readonly Sheet[]): Change[] {
+  const secrets = new Set([...secretsOf(before, sheetsBefore), ...secretsOf(after, sheetsAfter)]);
+  const shown = (change: Change): Change => ({
+    ...change,
+    what: withoutSecrets(change.what, secrets),
+    before: change.before === undefined ? undefined : withoutSecrets(change.before, secrets),
+    after: change.after === undefined ? undefined : withoutSecrets(change.after, secrets),
+  });
   const [old, now] = [factsOf(before, sheetsBefore), factsOf(after, sheetsAfter)];
   const changes: Change[] = [];
   const unmoved = inSameOrder(old, now);
@@ -104,11 +112,13 @@ function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], shee
   }
   for (const [key, fact] of old) if (!now.has(key)) changes.push({ ...pick(fact), how: "removed", before: fact.value, after: undefined });
   const kinds: ChangeKind[] = ["SDK", "level", "permission", "purpose text", "setting", "repository", "build plugin", "start"];
-  return changes.sort(
-    (a, b) =>
-      kinds.indexOf(a.kind) - kinds.indexOf(b.kind) ||
-      (a.side < b.side ? -1 : a.side > b.side ? 1 : a.what < b.what ? -1 : a.what > b.what ? 1 : 0),
-  );
+  return changes
+    .map(shown)
+    .sort(
+      (a, b) =>
+        kinds.indexOf(a.kind) - kinds.indexOf(b.kind) ||
+        (a.side < b.side ? -1 : a.side > b.side ? 1 : a.what < b.what ? -1 : a.what > b.what ? 1 : 0),
+    );
 }
 
 /** Starts whose order among each other is what it was: others came in between, went, or moved past them. */
@@ -157,7 +167,7 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
     add(
       kind,
       entry.side,
-      `${kind === "setting" ? `${TITLES[entry.kind] ?? entry.kind} ` : ""}${entry.name}${entry.variant === undefined ? "" : ` (${entry.variant})`}`,
+      `${kind === "setting" ? `${TITLES[entry.kind] ?? entry.kind} ` : ""}${entry.kind === "urlScheme" || entry.kind === "queriedScheme" ? withoutTokens(entry.name, []) : entry.name}${entry.variant === undefined ? "" : ` (${entry.variant})`}`,
       value,
       entry.at,
     );

@@ -1,5 +1,5 @@
 /** The core of Enredo, for other programs: `survey` reads a project, `check` holds it against the rules. No interface code. */
-export { folderIndex, survey, surveyBuildFiles } from "./survey.js";
+export { folderIndex, prepareParser, survey, surveyBuildFiles } from "./survey.js";
 export { Project } from "./files/project.js";
 export { findSheets } from "./sheets/find.js";
 export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
@@ -30,3 +30,4 @@ export { acceptEntries } from "./patch/accept.js";
 export { planPatch, type PatchPlan, type PatchedFile } from "./patch/plan.js";
 export { startupOf, type SideStartup, type StartupStep } from "./startup.js";
 export { MOMENTS, type CodeFacts, type Moment, type SdkCall } from "./model/code.js";
+export { secretsOf, withoutSecrets } from "./wiring/secrets.js";

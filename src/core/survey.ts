@@ -7,7 +7,7 @@ import type { FileTree } from "./files/tree.js";
 import { foldersBelow, walk, type FolderIndex } from "./files/walk.js";
 import type { Sheet } from "./sheets/sheet.js";
 import { emptyApp, type App, type Survey } from "./model/app.js";
-import type { BlindSpot, LevelName } from "./model/facts.js";
+import type { BlindSpot, LevelName, SideName } from "./model/facts.js";
 import { sideOfLevel, sideOf } from "./model/app.js";
 import { gradleRoots, readGradleBuild } from "./platforms/android/gradle-build.js";
 import {
@@ -43,10 +43,37 @@ import { noSettings, type Settings } from "./settings/settings.js";
  */
 export async function survey(from: FileTree | Project, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Promise<Survey> {
   const project = from instanceof Project ? from : new Project(from);
-  startParser(languagesIn(folderIndex(project, settings)));
+  prepareParser(project, settings);
   const found = surveyBuildFiles(project, settings, sheets);
   const cutShort = await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
-  return { ...found, cutShort, filesRead: project.filesRead };
+  const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
+  tellPassedOver(found.apps, passedOver);
+  return { ...found, passedOver, cutShort, filesRead: project.filesRead };
+}
+
+/** What was not read since it lies outside is a blind spot of the app in whose folder the way to it begins. */
+function tellPassedOver(apps: readonly App[], passedOver: Survey["passedOver"]): void {
+  for (const { file, why } of passedOver) {
+    const owners = apps.filter(({ path }) => isWithin(file, path));
+    const app = owners.sort((a, b) => b.path.length - a.path.length)[0] ?? apps[0];
+    if (!app) continue;
+    const side: SideName =
+      app.ios && app.ios.folder !== app.path && isWithin(file, app.ios.folder)
+        ? "ios"
+        : app.android && app.android.folder !== app.path && isWithin(file, app.android.folder)
+          ? "android"
+          : app.shared
+            ? "shared"
+            : app.android
+              ? "android"
+              : "ios";
+    app.blindSpots.push({ side, what: file, why: `${why}, and is not read`, places: [{ file, line: 1, column: 1 }] });
+  }
+}
+
+/** Starts what parses the source code of a project, where it has some: it gets ready while build files are read. */
+export function prepareParser(project: Project, settings: Settings): void {
+  startParser(languagesIn(folderIndex(project, settings)));
 }
 
 /** The languages of the source files below a folder. */
@@ -98,6 +125,7 @@ export function surveyBuildFiles(from: FileTree | Project, settings: Settings = 
     withoutNative: FRAMEWORKS.flatMap(({ kind, withoutNative }) => (withoutNative?.(discovery) ?? []).map((folder) => ({ folder, kind }))),
     unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
+    passedOver: [],
     cutShort: false,
     filesRead: project.filesRead,
   };

@@ -14,7 +14,17 @@ import { dependenciesOf } from "./initializers.js";
 import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { enclosing, Reach } from "./reach.js";
-import { candidates, gatherSources, isScript, mayHoldEntries, mentions, parseAll, START_VERB, type SourceFile } from "./sources.js";
+import {
+  candidates,
+  gatherSources,
+  inComment,
+  isScript,
+  mayHoldEntries,
+  mentions,
+  parseAll,
+  START_VERB,
+  type SourceFile,
+} from "./sources.js";
 import { fits, packageOfImport, segmentsOf, wantedOf, type Wanted, type WantedName } from "./wanted.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
@@ -227,6 +237,7 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
     unused: [],
     unnamed: [],
     entries: [],
+    parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
     files: sides.map((side) => ({
       side,
       searched: sources.filter((source) => source.side === side).length,
@@ -240,14 +251,43 @@ function mentionsOfStarts(sources: readonly SourceFile[], { names }: Wanted): Co
   const found: CodeFacts["mentioned"] = [];
   for (const { kind, segments, sdk, side, name } of names) {
     if (kind !== "start") continue;
-    const source = sources.find(
-      (file) =>
-        file.side === side &&
-        segments.every((segment) => segment === "init" || (file.text.includes(segment) && mentions(file.text, segment) > 0)),
-    );
-    if (source) found.push({ sdk, name, side, at: source.place(Math.max(0, source.text.indexOf(segments[0] as string))) });
+    for (const file of sources) {
+      const at = file.side === side ? mentionOf(file, segments) : undefined;
+      if (at === undefined) continue;
+      found.push({ sdk, name, side, at: file.place(at) });
+      break;
+    }
   }
   return found;
+}
+
+/** Words of one statement stand at most so many characters apart. */
+const NEAR = 300;
+
+/**
+ * Where the words of a start stand together in a file, in a way that could be a call of it: the verb of a call on something else (another
+ * type, what another package brings) is that call's. `undefined` where they do not.
+ */
+function mentionOf({ text, code }: SourceFile, segments: readonly string[]): number | undefined {
+  const words = segments.filter((segment) => segment !== "init");
+  const [first, ...rest] = words;
+  if (first === undefined || words.some((word) => !text.includes(word))) return undefined;
+  const heads = new Set(code?.imports.flatMap(({ names }) => names.map(({ local }) => local)));
+  const plain = code?.plain ?? text;
+  const taken = (from: number, word: string): boolean => {
+    const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
+    if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
+    return word !== first && (/^[A-Z]/.test(before) || heads.has(before));
+  };
+  const places = (word: string): number[] => {
+    const found: number[] = [];
+    for (let at = plain.indexOf(word); at !== -1; at = plain.indexOf(word, at + word.length))
+      if (!/[\w$]/.test(plain[at - 1] ?? " ") && !/[\w$]/.test(plain[at + word.length] ?? " ") && !inComment(plain, at) && !taken(at, word))
+        found.push(at);
+    return found;
+  };
+  const others = rest.map(places);
+  return places(first).find((at) => others.every((list) => list.some((other) => Math.abs(other - at) <= NEAR)));
 }
 
 function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {

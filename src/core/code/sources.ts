@@ -151,7 +151,7 @@ export function mentions(text: string, name: string): number {
   return count;
 }
 
-function inComment(text: string, offset: number): boolean {
+export function inComment(text: string, offset: number): boolean {
   const line = text.slice(text.lastIndexOf("\n", offset - 1) + 1, offset);
   return /(^|[^:"'])\/\//.test(line) || /^\s*(\*|\/\*)/.test(line);
 }

@@ -6,6 +6,7 @@ import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 import { at, itemsOf, textAt } from "../syntax/data.js";
 import { part } from "../wiring/context.js";
 import { traceOf } from "../wiring/index.js";
+import { secretsOf, withoutTokens } from "../wiring/secrets.js";
 import type { Log, LogEntry } from "./read-log.js";
 
 /** What a log says of one SDK. */
@@ -39,9 +40,18 @@ export function sidesOfLog(log: Log, side: SideName | undefined): ("android" | "
 
 /** Holds a log against what the sheets of an app's SDKs say that they print. */
 export function confirmLog(app: App, sheets: readonly Sheet[], log: Log, side: SideName | undefined): SideConfirmation[] {
+  const secrets = secretsOf(app, sheets);
+  const shown = (entry: LogEntry): LogEntry => ({ ...entry, message: withoutTokens(entry.message, secrets) });
   return sidesOfLog(log, side)
     .filter((of) => sidesOf(app).includes(of))
-    .map((of) => ({ side: of, sdks: confirmSide(app, sheets, log, of) }));
+    .map((of) => ({
+      side: of,
+      sdks: confirmSide(app, sheets, log, of).map((confirmation) => ({
+        ...confirmation,
+        entry: confirmation.entry && shown(confirmation.entry),
+        complaints: confirmation.complaints.map(shown),
+      })),
+    }));
 }
 
 function confirmSide(app: App, sheets: readonly Sheet[], log: Log, side: "android" | "ios"): Confirmation[] {

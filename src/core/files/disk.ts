@@ -197,8 +197,8 @@ export class DiskTree implements FileTree {
 
   realPath(relative: string): string | undefined {
     try {
-      const real = realpathSync(this.full(relative));
-      return path.relative(realpathSync(this.root), real).split(path.sep).join("/");
+      const real = realpathSync.native(this.full(relative));
+      return path.relative(realpathSync.native(this.root), real).split(path.sep).join("/");
     } catch {
       return undefined;
     }

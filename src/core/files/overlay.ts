@@ -15,17 +15,22 @@ export class OverlayTree implements FileTree {
     this.passedOver = below.passedOver ?? new Map();
   }
 
+  /** Also of a link to a file with another text. */
+  private textOf(file: string): string | undefined {
+    return this.texts.get(file) ?? this.texts.get(this.below.realPath(file) ?? file);
+  }
+
   list(folder: string): TreeEntry[] {
     return this.below.list(folder);
   }
 
   read(file: string): ReadResult {
-    const text = this.texts.get(file);
+    const text = this.textOf(file);
     return text === undefined ? this.below.read(file) : { ok: true, bytes: Buffer.from(text, "utf8") };
   }
 
   head(file: string, length: number): Uint8Array | undefined {
-    const text = this.texts.get(file);
+    const text = this.textOf(file);
     return text === undefined ? this.below.head(file, length) : Buffer.from(text, "utf8").subarray(0, length);
   }
 

@@ -1,5 +1,5 @@
 import { join } from "../model/paths.js";
-import type { FileTree } from "./tree.js";
+import type { FileTree, TreeEntry } from "./tree.js";
 
 /** Folders that hold what tools lay down; an app is never looked for in there. */
 const LAID_DOWN = new Set([
@@ -28,6 +28,23 @@ const LAID_DOWN = new Set([
 
 const MAX_DEPTH = 24;
 
+/**
+ * Folders that a tool makes anew whenever it likes, by what stands beside them.
+ * Sources: docs.unity3d.com, "Special folder names" and the editor's list for version control (Library, Temp, Logs, UserSettings; names that
+ * end in `~`); docs.flutter.dev, "Add Flutter to an existing app" (.android and .ios of a module), and Flutter's template for version
+ * control (Flutter/ephemeral); learn.microsoft.com, "Common MSBuild project properties" (bin, obj).
+ */
+function generatedIn(folder: string, entries: readonly TreeEntry[]): (name: string) => boolean {
+  const has = (name: string): boolean => entries.some((entry) => entry.name === name);
+  if (has("Assets") && has("ProjectSettings")) return (name) => UNITY.has(name) || name.endsWith("~");
+  if (has("pubspec.yaml")) return (name) => name === ".android" || name === ".ios";
+  if (/(^|\/)[Ff]lutter$/.test(folder)) return (name) => name === "ephemeral";
+  if (entries.some(({ name, kind }) => kind === "file" && /\.(cs|fs)proj$/.test(name))) return (name) => name === "bin" || name === "obj";
+  return (name) => name.endsWith("~");
+}
+
+const UNITY = new Set(["Library", "Temp", "Logs", "obj", "UserSettings", "MemoryCaptures", "Recordings"]);
+
 /** The names of the files in each folder of a project. */
 export type FolderIndex = Map<string, { files: string[]; folders: string[] }>;
 
@@ -42,13 +59,15 @@ export function walk(tree: FileTree, ignored: (path: string) => boolean): Folder
     const { folder, depth } = next;
     const files: string[] = [];
     const folders: string[] = [];
-    for (const entry of tree.list(folder)) {
+    const entries = tree.list(folder);
+    const generated = generatedIn(folder, entries);
+    for (const entry of entries) {
       const path = folder === "" ? entry.name : `${folder}/${entry.name}`;
       if (entry.kind === "file") {
         files.push(entry.name);
         continue;
       }
-      if (entry.link || LAID_DOWN.has(entry.name) || ignored(`${path}/`)) continue;
+      if (entry.link || LAID_DOWN.has(entry.name) || generated(entry.name) || ignored(`${path}/`)) continue;
       folders.push(entry.name);
       // A project bundle is opened by name later on; there are no apps in it.
       if (/\.(xcassets|xcworkspace|xcodeproj|framework|xcframework|bundle|lproj)$/.test(entry.name) || depth >= MAX_DEPTH) continue;

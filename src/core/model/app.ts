@@ -162,6 +162,8 @@ export interface Survey {
   /** Folders that a setting pairs, where no app's side of that kind lies. */
   unpaired: { side: "android" | "ios"; folder: string; at: Place }[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];
+  /** Files and folders that lie outside of the repository, where a link or a path leads; they were not read. */
+  passedOver: { file: string; why: string }[];
   /** Whether a file was given up because it took too long: another run may see more. */
   cutShort: boolean;
   filesRead: number;

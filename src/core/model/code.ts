@@ -182,6 +182,8 @@ export interface CodeFacts {
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
   /** Sides whose entry points were found. */
   entries: { side: SideName; moment: Moment; title: string; at: Place }[];
+  /** Files that were parsed: of them only calls count, not words. */
+  parsed: ReadonlySet<string>;
   /** Own files that could be read, per side. */
   files: { side: SideName; searched: number; parsed: number }[];
 }

@@ -68,7 +68,8 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
     const own: { file: string; edit: Edit }[] = [];
     let why: string | undefined;
     for (const mend of finding.mend ?? []) {
-      const file = fileOf(mend);
+      // What a link leads to is changed where it lies.
+      const file = tree.realPath(fileOf(mend)) ?? fileOf(mend);
       if (mend.do === "permission" && spelt.has(`${file} ${mend.name}`)) continue;
       const edit = why === undefined ? fit(mend, file) : undefined;
       if (typeof edit === "string") why = edit;
@@ -115,6 +116,7 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
 
   function fit(mend: Mend, file: string): Edit | string {
     if (file.startsWith("..") || isInstalled(file)) return `${file} is not the project's own`;
+    if (UNPRINTABLE.test(file)) return "the name of its file has signs that a patch cannot carry";
     let text = texts.get(file);
     if (text === undefined) {
       const read = tree.read(file);
@@ -127,6 +129,8 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
     return editOf(mend, text) ?? `${file} is not written in a form that can be changed there`;
   }
 }
+
+const UNPRINTABLE = /[\u0000-\u001f\u007f-\u009f\u2028\u2029]/;
 
 /** Whether the findings are gone after the edits, and no other one has come. */
 async function holds(

@@ -39,11 +39,13 @@ function readAndroidFiles(project: Project, app: App, side: AndroidSide, isNamed
   const folders: { folder: string; variant: string | undefined; read: boolean | undefined }[] = [
     { folder: module.folder, variant: undefined, read: true },
     ...variants.map(({ name }) => ({ folder: join(module.folder, "src", name), variant: name === "main" ? undefined : name, read: true })),
-    ...variants.map(({ name }) => ({
-      folder: join(module.folder, "src", name, "assets"),
-      variant: name === "main" ? undefined : name,
-      read: true,
-    })),
+    ...variants.flatMap(({ name }) =>
+      [...below(project, join(module.folder, "src", name, "assets")), join(module.folder, "src", name, "res/raw")].map((folder) => ({
+        folder,
+        variant: name === "main" ? undefined : name,
+        read: true,
+      })),
+    ),
     { folder: build.folder, variant: undefined, read: false },
     { folder: join(module.folder, "src/main/java"), variant: undefined, read: false },
     { folder: join(module.folder, "src/main/res"), variant: undefined, read: false },
@@ -69,6 +71,17 @@ function readAndroidFiles(project: Project, app: App, side: AndroidSide, isNamed
     if (file.read === false && files.some((other) => other.read && baseName(other.file) === baseName(file.file))) continue;
     app.serviceFiles.push(file);
   }
+}
+
+/** A folder and those below it, as far as assets are sorted into folders. */
+function below(project: Project, folder: string, depth = 0): string[] {
+  if (depth > 4) return [];
+  return [
+    folder,
+    ...project.tree
+      .list(folder)
+      .flatMap(({ name, kind, link }) => (kind === "folder" && !link ? below(project, join(folder, name), depth + 1) : [])),
+  ];
 }
 
 function readIosFiles(

@@ -1,6 +1,7 @@
 import type { Project } from "../files/project.js";
 import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import type { App } from "../model/app.js";
+import { isAside } from "./own-files.js";
 import type { SideName } from "../model/facts.js";
 import { isWithin, isWithinAny, join } from "../model/paths.js";
 import { known } from "../model/value.js";
@@ -35,7 +36,6 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
         : [];
   const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
-    if (/(^|\/)(test|tests|__tests__|androidTest|e2e|\w+Tests|\w+UITests)(\/|$)/.test(folder.slice(app.path.length))) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
     let side: SideName | undefined;
     // The nearest folder decides: an iOS project at the root holds the Android one.
@@ -51,6 +51,13 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
+      if (
+        isAside(
+          isWithin(folder, app.path) ? join(folder, name).slice(app.path === "" ? 0 : app.path.length + 1) : join(folder, name),
+          app.kind,
+        )
+      )
+        continue;
       const own: SideName = side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
     }

@@ -15,6 +15,7 @@ import { oneSided } from "./parity/one-sided.js";
 import { packaging } from "./keep/packaging.js";
 import { fileUnused } from "./keep/file-unused.js";
 import { rulesMissing } from "./keep/rules-missing.js";
+import { inAddress } from "./key/in-address.js";
 import { inTheOpen } from "./key/in-the-open.js";
 import { environment } from "./key/environment.js";
 import { sidesSwapped } from "./key/sides-swapped.js";
@@ -117,6 +118,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   shape,
   sidesSwapped,
   environment,
+  inAddress,
   inTheOpen,
   rulesMissing,
   fileUnused,

@@ -21,7 +21,10 @@ export interface LoadedSheets {
 }
 
 /** Sheets are small; a larger file is something else. In UTF-16 units. */
-const MAX_LENGTH = 1_000_000;
+const MAX_LENGTH = 256 * 1024;
+
+/** How many needs of a sheet are read. */
+const MAX_NEEDS = 1_000;
 
 /** Reads and validates sheets. What is wrong is reported with file and line; the other needs and the other sheets still count. */
 export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedSheets> {
@@ -37,7 +40,7 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
     const source = new Source(file, text);
     if (text.length > MAX_LENGTH) {
       loaded.problems.push({
-        message: "the sheet is larger than 1 MB",
+        message: `the sheet is larger than ${MAX_LENGTH / 1024} kB`,
         fix: "a sheet is a short YAML file for one SDK",
         place: source.place(0),
       });
@@ -54,6 +57,15 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
           place: source.place(0),
         });
       continue;
+    }
+    const needs = at(root, "needs");
+    if (needs?.kind === "list" && needs.items.length > MAX_NEEDS) {
+      loaded.problems.push({
+        message: `the sheet has ${needs.items.length} needs; the first ${MAX_NEEDS} are read`,
+        fix: "a sheet is a short YAML file for one SDK",
+        place: placeOf(needs.items[MAX_NEEDS] ?? needs),
+      });
+      needs.items.length = MAX_NEEDS;
     }
     loaded.problems.push(...validateData(root, SheetShape));
     const sheet = readSheet(root, file, scope ?? "", compile, loaded.problems);

@@ -1,9 +1,29 @@
 import { isAlias, isMap, isScalar, isSeq, parseDocument, type Node } from "yaml";
 import { listOf, mapOf, scalarOf, type Data, type DataFile } from "./data.js";
-import type { Source } from "./source.js";
+import type { Problem, Source } from "./source.js";
+
+/** Of a line, in UTF-16 units: the parser takes a time that grows with the square of it. */
+const LONGEST_LINE = 8_192;
+/** Of a text, in UTF-16 units. */
+const LONGEST = 512 * 1024;
+
+/** Why a text is not given to the parser; `undefined` where it is. */
+function oversize(source: Source): Problem | undefined {
+  const { text } = source;
+  if (text.length > LONGEST) return source.problem(`larger than ${LONGEST / 1024} kB, which no such file is; it is not read`, 0);
+  for (let start = 0; start < text.length;) {
+    const end = text.indexOf("\n", start);
+    const stop = end === -1 ? text.length : end;
+    if (stop - start > LONGEST_LINE) return source.problem(`not readable: a line is longer than ${LONGEST_LINE} characters`, start);
+    start = stop + 1;
+  }
+  return undefined;
+}
 
 /** Reads the first document of a YAML file. Aliases are not expanded: they read as their name. */
 export function readYaml(source: Source): DataFile {
+  const tooLarge = oversize(source);
+  if (tooLarge) return { source, root: undefined, problems: [tooLarge] };
   try {
     const document = parseDocument(source.text, { prettyErrors: false, uniqueKeys: false, logLevel: "silent" });
     const first = document.errors[0];

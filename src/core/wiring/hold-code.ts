@@ -34,7 +34,7 @@ export function holdCode(holding: Holding): Held {
       call.sdk === sheet.sdk &&
       call.kind === need.kind &&
       all.some(({ name }) => name === call.name) &&
-      (call.side === side || (call.side === "shared" && shared.some(({ name }) => name === call.name))),
+      (call.side === side || (call.side === "shared" && shared.some(({ name }) => name === call.name) && !runsElsewhere(call, side))),
   );
   if (need.kind === "import") return holdImport(holding, wanted);
   const faults: WireFault[] = [];
@@ -83,10 +83,26 @@ export function holdCode(holding: Holding): Held {
       places: [automatic.at],
     };
   const text = app.codeNames.filter(
-    (fact) => all.some(({ name }) => name === fact.name) && (fact.side === side || (fact.side === "shared" && shared.length > 0)),
+    (fact) =>
+      all.some(({ name }) => name === fact.name) &&
+      (fact.side === side || (fact.side === "shared" && shared.length > 0)) &&
+      !app.code?.parsed.has(fact.at.file),
   );
-  if (text.length > 0) return { state: "connected", wanted, found: "in the source code", places: text.map(({ at: place }) => place) };
+  // A word in a text that could not be parsed is not a call.
+  if (text.length > 0)
+    return {
+      state: "unknown",
+      wanted,
+      why: `its words are in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
+      places: text.map(({ at: place }) => place),
+    };
   return absent(holding, wanted, shared.length > 0);
+}
+
+/** Whether a condition around a call of shared code keeps it off a side. */
+function runsElsewhere({ guards }: SdkCall, side: SideName): boolean {
+  const other = side === "android" ? "ios" : side === "ios" ? "android" : undefined;
+  return guards.some(({ kind }) => kind === other) && !guards.some(({ kind }) => kind === side);
 }
 
 /** Nothing calls it by that name: missing where nothing of the side's code could be it, unknown otherwise. */

@@ -1,4 +1,4 @@
-import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
+import { isPlaceholderSentence, isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import type { LevelName } from "../model/facts.js";
 import { sideOf, sideOfLevel } from "../model/app.js";
 import { baseName } from "../model/paths.js";
@@ -362,7 +362,7 @@ function holdPurposeText({ app, need, side }: Holding): Held {
       places: [empty.value?.place ?? empty.at],
       mend: [purposeMend(empty.at.file, name, need.why)],
     };
-  const left = here.find(({ value }) => isPlaceholderText(textOf(value) ?? ""));
+  const left = here.find(({ value }) => isPlaceholderSentence(textOf(value) ?? ""));
   if (left)
     return {
       state: "loose",

@@ -35,7 +35,7 @@ function groupsOf(startups: { app: App; sides: SideStartup[] }[]): Group[] {
         }
       });
       return {
-        title: `${app.name}, ${side}`,
+        title: clean(`${app.name}, ${side}`),
         nodes: placed.map((step, index) => ({ id: id(index), label: labelOf(step), wrong: isWrong(step) })),
         edges,
       };

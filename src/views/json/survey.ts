@@ -40,6 +40,7 @@ export function surveyDocument(survey: Survey): unknown {
       })),
       blindSpots: app.blindSpots,
     })),
+    passedOver: survey.passedOver,
     unreadable: survey.unreadable.map(({ file, message, place }) => ({ file, message, places: [place] })),
   };
 }

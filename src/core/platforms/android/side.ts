@@ -86,7 +86,9 @@ export function reachableModules(build: GradleBuild, application: GradleModule):
 
 export function isTestScope(configuration: string): boolean {
   return (
-    /test/i.test(configuration) ||
+    // A variant may have the word in its name: latestImplementation is no configuration of tests.
+    /^(test|androidTest|\w*(AndroidTest|UnitTest))|(?<![a-z])Test(?=[A-Z]|$)/.test(configuration) ||
+    /^(test|androidTest)/i.test(configuration) ||
     /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration)
   );
 }

@@ -63,7 +63,8 @@ class Parser {
 
   /** @param baseline whether V8 is to use its baseline compiler alone */
   constructor(baseline: boolean) {
-    const { NODE_OPTIONS: _, ...env } = process.env;
+    // Options for Node.js that a person sets are for their own programs.
+    const env = Object.fromEntries(Object.entries(process.env).filter(([name]) => name !== "NODE_OPTIONS"));
     try {
       this.child = fork(path.join(grammarFolder(), "parse.cjs"), [], {
         execArgv: baseline ? ["--liftoff-only"] : [],
