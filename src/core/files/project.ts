@@ -52,7 +52,7 @@ export class Project {
       this.filesRead++;
       const { bytes } = result;
       if (bytes.length > LARGEST[form] * MB) {
-        this.report(file, [{ message: `is larger than ${LARGEST[form]} MB, which no such file is; it is not read`, place: startOf(file) }]);
+        this.report(file, [{ message: `too large for such a file (over ${LARGEST[form]} MB); it is not read`, place: startOf(file) }]);
         this.cache.set(key, undefined);
         return undefined;
       }

@@ -99,6 +99,8 @@ class Parser {
   private skipChain(): void {
     this.tooDeep();
     while (!this.atEnd() && !/^[)\]};,]$/.test(this.token.kind === "mark" ? this.token.text : "")) {
+      // A line that goes on with a dot or an operator is part of it.
+      if (this.token.newline && this.token.kind === "name") return;
       if (this.is("(") || this.is("[") || this.is("{")) this.skipBalanced();
       else this.index++;
     }

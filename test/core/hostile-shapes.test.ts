@@ -1,0 +1,116 @@
+import { describe, expect, it } from "vitest";
+import { check } from "../../src/core/check.js";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import { androidBlock, androidExample, xcodeExample } from "../../src/core/rules/examples.js";
+import { survey } from "../../src/core/survey.js";
+import { readPlist } from "../../src/core/syntax/plist.js";
+import { readJson } from "../../src/core/syntax/json.js";
+import { readXml } from "../../src/core/syntax/xml.js";
+import { Source } from "../../src/core/syntax/source.js";
+
+/** Every sign and opening that some format gives a meaning, many times over, where a value belongs. */
+const SIGNS = [
+  ..."()[]{}<>\"'`/\\#$@!%^&*-+=|~?:;,._\n\t\r",
+  ...["${", "#{", "$(", '"""', "'''", "/*", "*/", "//", "<!--", "-->", "%w[", "<<", "->", "=>", "::", "?.", "!!", "do ", "end ", "if "],
+  ...["{ |x| ", "@a ", "#if A\n", 'r#"', "b'", "1", "a ", "a.", "a(", "a{", "a[", "new ", "(A)", "\\u{", "\0", "\ufeff", ": &a", "*a "],
+];
+const LENGTH = Number(process.env.SHAPE_LENGTH ?? 4_000);
+
+const android = androidExample(androidBlock());
+const base = {
+  ...android,
+  "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample(),
+  "ios/Podfile": "target 'Pilot' do\n  pod 'QuaymapSDK', '1.0'\nend\n",
+  "package.json": '{"name":"x","dependencies":{"react-native":"0.80.0"}}',
+};
+const FORMATS: [string, (text: string) => Record<string, string>][] = [
+  [
+    "a Groovy script",
+    (text) => ({ "app/build.gradle": `${android["app/build.gradle"] ?? ""}\next.y = ${text}\ndependencies { implementation ${text} }\n` }),
+  ],
+  [
+    "a Kotlin script",
+    (text) => ({ "build.gradle": "", "build.gradle.kts": `val y = ${text}\nallprojects { repositories { maven(${text}) } }\n` }),
+  ],
+  ["a Podfile", (text) => ({ "ios/Podfile": `x = ${text}\ntarget 'Pilot' do\n  pod ${text}\nend\n` })],
+  ["a Swift manifest", (text) => ({ "ios/Package.swift": `let package = Package(name: "x", dependencies: [${text}])` })],
+  ["a configuration in TypeScript", (text) => ({ "app.config.ts": `export default { expo: { name: ${text} } }` })],
+  ["JSON", (text) => ({ "app.json": `{ "expo": ${text} }` })],
+  ["YAML", (text) => ({ "pubspec.yaml": `name: x\ndependencies:\n  flutter:\n    sdk: flutter\n  z: ${text}\n` })],
+  ["TOML", (text) => ({ "gradle/libs.versions.toml": `[versions]\na = ${text}\n` })],
+  ["XML", (text) => ({ "app/src/main/AndroidManifest.xml": `<manifest><application>${text}</application></manifest>` })],
+  ["a property list", (text) => ({ "ios/Pilot/Info.plist": `<plist><dict><key>a</key>${text}</dict></plist>` })],
+  ["an Xcode project", (text) => ({ "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample({ settings: `Z = "a"; Y = ${text};` }) })],
+  ["properties", (text) => ({ "gradle.properties": `a=${text}\n` })],
+  ["a lock of pods", (text) => ({ "ios/Podfile.lock": `PODS:\n  - ${text}\n` })],
+  ["a lock of Yarn", (text) => ({ "yarn.lock": `a@${text}:\n  version "1"\n` })],
+  ["a lock of pnpm", (text) => ({ "pnpm-lock.yaml": `lockfileVersion: '9.0'\nimporters:\n  .:\n    dependencies:\n      a: ${text}\n` })],
+  ["xcconfig", (text) => ({ "ios/a.xcconfig": `A = ${text}\n` })],
+];
+
+describe("one sign, many times over", () => {
+  it.each(FORMATS)("in %s: no crash, and the rest is answered", async (_, make) => {
+    for (const sign of SIGNS) {
+      const files = { ...base, ...make(sign.repeat(Math.ceil(LENGTH / sign.length))) };
+      const found = await survey(new MemoryTree(files));
+      const shown = JSON.stringify(sign);
+      expect(check(found).survey.apps.length, shown).toBeGreaterThan(0);
+    }
+  });
+});
+
+describe("parts that stand in a binary property list many times over", () => {
+  /** `levels` lists of two that both are the next list. */
+  function shared(levels: number): Buffer {
+    const objects: Buffer[] = [];
+    for (let index = 0; index < levels; index++) objects.push(Buffer.from([0xa2, index + 1, index + 1]));
+    objects.push(Buffer.from([0x51, 0x61]));
+    const offsets: number[] = [];
+    let at = 8;
+    for (const object of objects) {
+      offsets.push(at);
+      at += object.length;
+    }
+    const trailer = Buffer.alloc(32);
+    trailer.writeUInt8(1, 6);
+    trailer.writeUInt8(1, 7);
+    trailer.writeBigUInt64BE(BigInt(objects.length), 8);
+    trailer.writeBigUInt64BE(BigInt(at), 24);
+    return Buffer.concat([Buffer.from("bplist00"), ...objects, Buffer.from(offsets), trailer]);
+  }
+  const read = (bytes: Buffer) => readPlist(new Source("Info.plist", bytes.toString("utf8")), bytes);
+
+  it("are read where they are few", () => {
+    const { root, problems } = read(shared(3));
+    expect(problems).toEqual([]);
+    expect(root?.kind === "list" && root.items.length).toBe(2);
+  });
+
+  it("are told where they are more than can be", () => {
+    const { root, problems } = read(shared(26));
+    expect(root).toBeUndefined();
+    expect(problems.map(({ message }) => message)).toEqual(["not a valid binary property list: it unfolds to more than 200000 values"]);
+  });
+
+  it("and what is cut off or points out of the file is told too", () => {
+    const whole = shared(3);
+    for (let length = 0; length < whole.length; length++) expect(read(whole.subarray(0, length)).root).toBeUndefined();
+    for (let at = 8; at < whole.length; at++) {
+      const damaged = Buffer.from(whole);
+      damaged[at] = 0xff;
+      expect(() => read(damaged)).not.toThrow();
+    }
+  });
+});
+
+describe("nesting", () => {
+  it("of XML is told where it is cut", () => {
+    const { problems } = readXml(new Source("a.xml", `${"<a>".repeat(600)}${"</a>".repeat(600)}`));
+    expect(problems.map(({ message }) => message)).toEqual(["nested more than 500 levels deep; what is deeper is not read"]);
+  });
+
+  it("of JSON does not count brackets in texts", () => {
+    expect(readJson(new Source("a.json", JSON.stringify({ a: "[".repeat(5_000), b: '\\"[['.repeat(900) }))).problems).toEqual([]);
+    expect(readJson(new Source("a.json", `${"[".repeat(600)}${"]".repeat(600)}`)).problems).toHaveLength(1);
+  });
+});
