@@ -26,7 +26,7 @@ export function junitXml(report: ReportOutline, rules: readonly (Rule | ProjectR
         .className(clean(`${name}.${finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side]}`))
         .name(`${finding.rule}: ${text}`);
       const [first] = finding.places;
-      if (first) test.file(first.file);
+      if (first) test.file(clean(first.file));
       if (fails(finding.severity)) test.failure(`${where}\n${clean(finding.fix)}`, finding.severity);
       else test.standardOutput(`${finding.severity}: ${text}\n${where}\n${clean(finding.fix)}`);
     }

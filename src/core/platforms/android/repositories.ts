@@ -44,10 +44,10 @@ export function usableRepositories(app: App, side: AndroidSide): RepositoryFact[
   return own.length > 0 ? own : central;
 }
 
-/** An address without what makes no difference: protocol, trailing slash, case of the host. */
+/** An address without what makes no difference: protocol, user, trailing slash, case of the host. */
 export function normalizedUrl(url: string): string {
   return url
-    .replace(/^https?:\/\//, "")
+    .replace(/^https?:\/\/(?:[^/@]*@)?/, "")
     .replace(/\/+$/, "")
     .toLowerCase();
 }
