@@ -1,6 +1,7 @@
 import type { Project } from "../files/project.js";
 import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import type { App } from "../model/app.js";
+import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import type { SideName } from "../model/facts.js";
 import { isWithin, isWithinAny, join } from "../model/paths.js";
@@ -76,6 +77,12 @@ export function readSourceText(project: Project, index: FolderIndex, app: App, q
     const source = project.text(file);
     if (!source || source.text.length > 2_000_000) continue;
     const { text } = source;
+    let regions: BuildRegion[] | undefined;
+    const push = (name: string, value: string, offset: number): void => {
+      const at = source.place(offset);
+      const variant = variantAt((regions ??= buildRegions(text)), offset);
+      app.entries.push({ kind: "code", side, name, value: known(value, at), at, ...(variant === undefined ? {} : { variant }) });
+    };
     for (const name of question.names.get(side) ?? []) {
       for (const from of occurrences(text, name)) {
         app.codeNames.push({ name, side, at: source.place(from) });
@@ -88,15 +95,13 @@ export function readSourceText(project: Project, index: FolderIndex, app: App, q
           text.slice(from + name.length, from + name.length + 400),
         );
         if (!value) continue;
-        const at = source.place(from + name.length + value[0].length - (value[2] ?? "").length - 1);
-        app.entries.push({ kind: "code", side, name, value: known(value[2] ?? "", at), at });
+        push(name, value[2] ?? "", from + name.length + value[0].length - (value[2] ?? "").length - 1);
       }
     }
     for (const match of text.matchAll(/(["'`])([A-Za-z0-9][\w.-]{14,120})\1/g)) {
       const literal = match[2] as string;
       if (!looksLikeToken(literal)) continue;
-      const at = source.place(match.index + 1);
-      app.entries.push({ kind: "code", side, name: "", value: known(literal, at), at });
+      push("", literal, match.index + 1);
     }
   }
 }

@@ -12,7 +12,7 @@ import { LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { entriesNamed, heldInVariants, homeOf, mainText, part, placesOf, type Held, type Holding } from "./context.js";
 import { holdCode } from "./hold-code.js";
-import { difference, holdKey, keyValue } from "./keys.js";
+import { difference, holdKey, keyValues } from "./keys.js";
 import { mask } from "./mask.js";
 import { versionOf, wildcard } from "./match.js";
 import { compareIn } from "../versions/ecosystem.js";
@@ -455,23 +455,53 @@ function holdBackgroundMode({ app, need, side }: Holding): Held {
   };
 }
 
-function holdUrlScheme({ app, sheet, need, side }: Holding): Held {
+function holdUrlScheme(holding: Holding): Held {
+  const { app, sheet, need, side } = holding;
   const from = need.value.kind === "map" ? part(need.value, "key") : undefined;
-  let wanted = textAt(need.value) ?? "";
-  let shown = wanted;
-  if (from !== undefined) {
-    const value = keyValue(app, sheet, from, side) ?? keyValue(app, sheet, from, side === "ios" ? "android" : "ios");
-    if (value === undefined || value.trim() === "" || isPlaceholderText(value))
-      return { state: "unknown", wanted: `built from ${from}`, why: `${from}, which it is built from, has no certain value` };
-    wanted = `${part(need.value, "prefix") ?? ""}${part(need.value, "reversed") === "true" ? value.split(".").reverse().join(".") : value}`;
-    shown = `${part(need.value, "prefix") ?? ""}${mask(value)}`;
+  if (from === undefined) {
+    const wanted = textAt(need.value) ?? "";
+    return holdScheme(holding, { wanted, shown: wanted, variant: undefined });
   }
-  const schemes = app.entries.filter((entry) => entry.kind === "urlScheme" && entry.side === side && !entry.removed);
+  const unclear: Held = { state: "unknown", wanted: `built from ${from}`, why: `${from}, which it is built from, has no certain value` };
+  const values = keyValues(app, sheet, from, side) ?? keyValues(app, sheet, from, side === "ios" ? "android" : "ios");
+  if (!values || [...values.values()].some((value) => value.trim() === "" || isPlaceholderText(value))) return unclear;
+  const prefix = part(need.value, "prefix") ?? "";
+  const reversed = part(need.value, "reversed") === "true";
+  // Each build needs the scheme that is made of its own key.
+  const answers = [...values].map(([variant, value]) =>
+    holdScheme(
+      holding,
+      { wanted: `${prefix}${reversed ? value.split(".").reverse().join(".") : value}`, shown: `${prefix}${mask(value)}`, variant },
+      values.size > 1,
+    ),
+  );
+  return (
+    answers.find(({ state }) => state !== "connected" && state !== "unknown") ??
+    answers.find(({ state }) => state === "unknown") ??
+    (answers[0] as Held)
+  );
+}
+
+/** One scheme, of one variant where `variant` names it. */
+function holdScheme(
+  { app, sheet, need, side }: Holding,
+  { wanted, shown, variant }: { wanted: string; shown: string; variant: string | undefined },
+  several = false,
+): Held {
+  const from = need.value.kind === "map" ? part(need.value, "key") : undefined;
+  const schemes = app.entries.filter(
+    (entry) =>
+      entry.kind === "urlScheme" &&
+      entry.side === side &&
+      !entry.removed &&
+      (variant === undefined || entry.variant === undefined || entry.variant === variant),
+  );
+  const title = `${shown}${variant === undefined ? "" : ` in ${variant}`}`;
   const found = schemes.filter((entry) => possibleTexts(entry.value).includes(wanted) || entry.name === wanted);
-  if (found.length > 0) return { state: "connected", wanted: shown, found: "there", places: placesOf(found) };
+  if (found.length > 0) return { state: "connected", wanted: title, found: "there", places: placesOf(found) };
   const unclear = schemes.find((entry) => entry.value?.kind === "unknown");
   if (unclear)
-    return { state: "unknown", wanted: shown, why: unclear.value?.kind === "unknown" ? unclear.value.why : "", places: [unclear.at] };
+    return { state: "unknown", wanted: title, why: unclear.value?.kind === "unknown" ? unclear.value.why : "", places: [unclear.at] };
   const prefix = from === undefined ? undefined : part(need.value, "prefix");
   const near = schemes.find((entry) => (prefix ? entry.name.startsWith(prefix) : entry.name.toLowerCase() === wanted.toLowerCase()));
   const file = homeOf(app, side, side === "ios" ? "plist" : "manifest");
@@ -479,17 +509,19 @@ function holdUrlScheme({ app, sheet, need, side }: Holding): Held {
     return {
       state: "loose",
       problem: "scheme",
-      wanted: shown,
+      wanted: title,
       found:
         from === undefined ? near.name : `${prefix ?? ""}${mask(near.name.slice(prefix?.length ?? 0))}${difference(near.name, wanted)}`,
-      fix: "write the scheme exactly as it is built",
+      fix: several
+        ? "build the scheme from the key of the same build, by a placeholder or a build setting"
+        : "write the scheme exactly as it is built",
       places: placesOf([near]),
-      // A patch shows lines as they are: what is built from a secret is for a person to write.
-      ...(isSecret(sheet, from)
+      // A patch shows lines as they are: what is built from a secret is for a person to write, and so is what differs per build.
+      ...(isSecret(sheet, from) || several
         ? {}
         : { mend: [{ do: "replace" as const, at: near.value?.place ?? near.at, from: near.name, to: wanted }] }),
     };
-  return { state: "missing", problem: "scheme", wanted: shown, fix: `add the URL scheme ${shown} to ${file}` };
+  return { state: "missing", problem: "scheme", wanted: title, fix: `add the URL scheme ${title} to ${file}` };
 }
 
 /** Whether the sheet calls a key secret. */

@@ -3,7 +3,7 @@ import type { App } from "../model/app.js";
 import type { Entry, EntryKind, SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { at, itemsOf, textAt } from "../syntax/data.js";
-import { part, placesOf, type Held, type Holding } from "./context.js";
+import { heldInVariants, part, placesOf, type Held, type Holding } from "./context.js";
 import { mask } from "./mask.js";
 import type { Sheet, SheetNeed } from "../sheets/sheet.js";
 
@@ -44,12 +44,22 @@ export function keyEntries(app: App, need: SheetNeed, side: SideName): { entries
   return { entries, titles };
 }
 
-/** The value of a key on a side, where it is one and certain. */
-export function keyValue(app: App, sheet: Sheet, name: string, side: SideName): string | undefined {
-  const need = sheet.needs.find((candidate) => candidate.kind === "key" && part(candidate.value, "name") === name);
+/**
+ * The values of a key on a side, by the variant that has each (`undefined`: all that have none of their own); nothing where a variant has
+ * several, or one of them is not certain.
+ */
+export function keyValues(app: App, sheet: Sheet, name: string, side: SideName): Map<string | undefined, string> | undefined {
+  const needs = sheet.needs.filter((candidate) => candidate.kind === "key" && part(candidate.value, "name") === name);
+  // Two keys of one name, each for its side.
+  const need = needs.find(({ on }) => on === side) ?? needs.find(({ on }) => on === "both");
   if (!need) return undefined;
-  const texts = new Set(keyEntries(app, need, side).entries.flatMap(({ value }) => textOf(value) ?? []));
-  return texts.size === 1 ? [...texts][0] : undefined;
+  const values = new Map<string | undefined, string>();
+  for (const { variant, value } of keyEntries(app, need, side).entries) {
+    const text = textOf(value);
+    if (text === undefined || (values.has(variant) && values.get(variant) !== text)) return undefined;
+    values.set(variant, text);
+  }
+  return values.size === 0 ? undefined : values;
 }
 
 export function holdKey({ app, sheet, need, side }: Holding): Held {
@@ -123,6 +133,9 @@ export function holdKey({ app, sheet, need, side }: Holding): Held {
         [entry],
       );
   }
+  const partly =
+    side === "android" ? heldInVariants(app, side, known, wanted, "give the release build its own key, or one to all builds") : undefined;
+  if (partly) return partly;
   const across = acrossSides(app, need, side, known, name);
   if (across) return { ...across, wanted };
   const [first] = known;

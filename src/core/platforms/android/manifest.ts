@@ -35,7 +35,13 @@ interface ManifestContext {
   by: string | undefined;
   variant: string | undefined;
   module: GradleModule | undefined;
-  resources: Map<string, Value>;
+  resources: ReadonlyMap<string, readonly InVariant[]>;
+}
+
+/** A value, and the flavour or build type that has it; all have it where none is named. */
+interface InVariant {
+  variant: string | undefined;
+  value: Value;
 }
 
 /** The manifest of an installed library; what it holds is merged into the app's. */
@@ -53,10 +59,10 @@ function readManifestFile(project: Project, app: App, context: ManifestContext):
   if (context.by === undefined || context.module) readElements(app, root);
   if (context.by === undefined) app.manifests.push(context.file);
   const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
-  const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value): void => {
+  const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
     const start = element.attributes.get(attribute)?.start ?? element.start;
     const entry: Entry = { kind, side: "android", name, value, at: element.source.place(start) };
-    if (context.variant !== undefined) entry.variant = context.variant;
+    if (variant !== undefined) entry.variant = variant;
     if (context.by !== undefined) entry.by = context.by;
     if (removed(element)) entry.removed = true;
     app.entries.push(entry);
@@ -75,14 +81,25 @@ function readManifestFile(project: Project, app: App, context: ManifestContext):
         if (name !== undefined) add("component", name.startsWith(".") && namespace ? namespace + name : name, element, "android:name");
         for (const data of descendants(element, "data")) {
           const scheme = data.attributes.get("android:scheme");
-          if (scheme) add("urlScheme", textOf(resolve(scheme.value, data, scheme.start, context)) ?? scheme.value, data, "android:scheme");
+          for (const { variant, value } of scheme ? resolve(scheme.value, data, scheme.start, context) : [])
+            add(
+              "urlScheme",
+              textOf(value) ?? scheme?.value ?? "",
+              data,
+              "android:scheme",
+              value.kind === "unknown" ? value : undefined,
+              variant,
+            );
         }
       }
     }
     for (const element of descendants(application, "meta-data")) {
       const attribute = element.attributes.has("android:value") ? "android:value" : "android:resource";
       const written = element.attributes.get(attribute);
-      add("metaData", nameOf(element) ?? "", element, attribute, written && resolve(written.value, element, written.start, context));
+      if (!written) add("metaData", nameOf(element) ?? "", element, attribute);
+      else
+        for (const { variant, value } of resolve(written.value, element, written.start, context))
+          add("metaData", nameOf(element) ?? "", element, attribute, value, variant);
     }
     const clear = application.attributes.get("android:usesCleartextTraffic");
     if (clear) add("clearText", "*", application, "android:usesCleartextTraffic", known(clear.value, root.source.place(clear.start)));
@@ -96,36 +113,58 @@ function readManifestFile(project: Project, app: App, context: ManifestContext):
     }
 }
 
-/** A value with its placeholders and resource references worked out. */
-function resolve(text: string, element: XmlElement, start: number, context: ManifestContext): Value {
+/** A value with its placeholders and resource references worked out: one for each variant that has one of its own. */
+function resolve(text: string, element: XmlElement, start: number, context: ManifestContext): InVariant[] {
   const at = element.source.place(start);
+  const own = (list: readonly InVariant[]): InVariant[] => {
+    // The manifest of a variant sees what that variant has, else what all have.
+    if (context.variant === undefined) return [...list];
+    const fits = list.find(({ variant }) => variant === context.variant) ?? list.find(({ variant }) => variant === undefined);
+    return fits ? [{ ...fits, variant: context.variant }] : [];
+  };
   const reference = /^@string\/(.+)$/.exec(text);
-  if (reference) return context.resources.get(reference[1] as string) ?? unknown(`the resource ${text} is not in the files`, at);
-  if (!text.includes("${")) return known(text, at);
+  if (reference) {
+    const found = own(context.resources.get(reference[1] as string) ?? []);
+    return found.length > 0 ? found : [{ variant: context.variant, value: unknown(`the resource ${text} is not in the files`, at) }];
+  }
+  if (!text.includes("${")) return [{ variant: context.variant, value: known(text, at) }];
   const placeholders = placeholdersOf(context.module);
-  let only: Value | undefined;
-  let why: string | undefined;
-  const result = text.replace(/\$\{([^}]+)\}/g, (whole, name: string) => {
-    const value = placeholders.get(name);
-    if (value?.kind !== "known") {
-      why ??= value?.kind === "unknown" ? value.why : `the placeholder ${name} has no value in the files`;
-      return whole;
-    }
-    only = value;
-    return value.text;
+  const names = [...text.matchAll(/\$\{([^}]+)\}/g)].map(([, name = ""]) => name);
+  const of = (name: string): InVariant[] => own(placeholders.get(name) ?? []);
+  const variants = new Set(names.flatMap((name) => of(name).map(({ variant }) => variant)));
+  // What a build gets that has nothing of its own; none does where every value is one of a variant.
+  if (names.every((name) => of(name).some(({ variant }) => variant === undefined)) || variants.size === 0) variants.add(context.variant);
+  else if (context.variant === undefined) variants.delete(undefined);
+  return [...variants].map((variant) => {
+    let only: Value | undefined;
+    let why: string | undefined;
+    const result = text.replace(/\$\{([^}]+)\}/g, (whole, name: string) => {
+      const list = of(name);
+      const value = (list.find((entry) => entry.variant === variant) ?? list.find((entry) => entry.variant === undefined))?.value;
+      if (value?.kind !== "known") {
+        why ??= value?.kind === "unknown" ? value.why : `the placeholder ${name} has no value in the files`;
+        return whole;
+      }
+      only = value;
+      return value.text;
+    });
+    if (why !== undefined) return { variant, value: unknown(why, at) };
+    return { variant, value: text.startsWith("${") && text.indexOf("}") === text.length - 1 && only ? only : known(result, at) };
   });
-  if (why !== undefined) return unknown(why, at);
-  return text.startsWith("${") && text.indexOf("}") === text.length - 1 && only ? only : known(result, at);
 }
 
-function placeholdersOf(module: GradleModule | undefined): Map<string, Value> {
-  const found = new Map<string, Value>();
+function placeholdersOf(module: GradleModule | undefined): Map<string, InVariant[]> {
+  const found = new Map<string, InVariant[]>();
+  const add = (name: string, variant: string | undefined, value: Value): void => {
+    const list = (found.get(name) ?? []).filter((entry) => entry.variant !== variant);
+    found.set(name, [...list, { variant, value }]);
+  };
   for (const setting of module?.settings ?? []) {
+    const variant = /^(?:flavor|buildType):([^.]+)$/.exec(setting.block)?.[1];
     if (setting.name === "manifestPlaceholders" || setting.name.startsWith("manifestPlaceholders."))
-      for (const [name, value] of setting.named)
-        if (setting.block === "defaultConfig" || setting.block === "" || !found.has(name)) found.set(name, value);
+      for (const [name, value] of setting.named) add(name, variant, value);
     if (setting.name === "applicationId" && setting.block === "defaultConfig" && setting.values[0])
-      found.set("applicationId", setting.values[0]);
+      add("applicationId", undefined, setting.values[0]);
   }
   return found;
 }
@@ -156,8 +195,8 @@ function unquoted(value: Value): Value {
 }
 
 /** String resources of the app's own modules, in the default language. */
-function readStrings(project: Project, app: App, side: AndroidSide): Map<string, Value> {
-  const found = new Map<string, Value>();
+function readStrings(project: Project, app: App, side: AndroidSide): Map<string, InVariant[]> {
+  const found = new Map<string, InVariant[]>();
   for (const module of side.modules) {
     for (const source of project.tree.list(join(module.folder, "src"))) {
       if (source.kind !== "folder" || TEST_SOURCES.test(source.name)) continue;
@@ -169,7 +208,9 @@ function readStrings(project: Project, app: App, side: AndroidSide): Map<string,
           if (name === undefined) continue;
           const start = element.textStart === -1 ? element.start : element.textStart;
           const value = known(element.text.trim(), element.source.place(start));
-          if (source.name === "main" || !found.has(name)) found.set(name, value);
+          const variant = source.name === "main" ? undefined : source.name;
+          const others = (found.get(name) ?? []).filter((other) => other.variant !== variant);
+          found.set(name, [...others, { variant, value }]);
           const entry: Entry = { kind: "string", side: "android", name, value, at: value.place };
           if (source.name !== "main") entry.variant = source.name;
           app.entries.push(entry);
