@@ -1,8 +1,6 @@
 import type { App } from "./model/app.js";
-import { referenceText } from "./model/facts.js";
-import { textOf } from "./model/value.js";
 import type { Sheet } from "./sheets/sheet.js";
-import { presenceOf, versionOf } from "./wiring/match.js";
+import { partOn, presenceOf } from "./wiring/match.js";
 import { traceOf, tracedSdks } from "./wiring/index.js";
 import { WIRE_STATES, type Wire, type WireState } from "./wiring/wire.js";
 
@@ -10,6 +8,8 @@ import { WIRE_STATES, type Wire, type WireState } from "./wiring/wire.js";
 export interface Cell {
   version: string | undefined;
   packages: string[];
+  /** Whether the files tell that it is there at all. */
+  known: boolean;
   /** How many wires there are in each state; without a sheet only what packages ask for themselves. */
   states: Record<WireState, number>;
 }
@@ -22,11 +22,17 @@ export interface CompareRow {
   differences: string[];
   /** The side or app that alone has it. */
   only: "left" | "right" | undefined;
+  /**
+   * What may be said of a row without a difference: `alike`: a sheet's needs hold alike and none is unknown; `open`: alike, with things missing
+   * on both; `partly`: alike as far as the files tell; `version`: no sheet, the versions are the same; `untold`: nothing to hold beside each
+   * other.
+   */
+  agreement: "alike" | "open" | "partly" | "version" | "untold";
 }
 
 /** The two sides of an app beside each other, an SDK a row. */
 export function compareSides(app: App, sheets: readonly Sheet[]): CompareRow[] {
-  return tracedSdks(app).map((sdk) =>
+  return comparedSdks(app).map((sdk) =>
     row(
       sdk,
       cellOf(app, sheets, sdk, "android"),
@@ -36,6 +42,18 @@ export function compareSides(app: App, sheets: readonly Sheet[]): CompareRow[] {
       wiresOn(app, sheets, sdk, "ios"),
     ),
   );
+}
+
+/** What others bring along is theirs, on whatever side they bring it. */
+function comparedSdks(app: App): string[] {
+  const own = new Set(app.dependencies.flatMap(({ sdk, direct, broughtBy, platform }) => ((direct || broughtBy) && !platform ? sdk : [])));
+  const perhaps = app.dependencies.flatMap(({ sdk, side, nativeUnknown, platform, test }) =>
+    side === "shared" && nativeUnknown && !platform && !test ? sdk : [],
+  );
+  const onSide = new Set(app.dependencies.flatMap(({ sdk, side }) => (side === "shared" ? [] : sdk)));
+  return [...new Set([...tracedSdks(app), ...perhaps.filter((sdk) => onSide.has(sdk))])]
+    .filter((sdk) => own.has(sdk) || app.sheets.includes(sdk))
+    .sort();
 }
 
 /** One side of two apps beside each other. */
@@ -60,15 +78,16 @@ function wiresOn(app: App, sheets: readonly Sheet[], sdk: string, side: "android
 }
 
 function cellOf(app: App, sheets: readonly Sheet[], sdk: string, side: "android" | "ios"): Cell | undefined {
-  const packages = app.dependencies.filter((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
+  const part = partOn(app, sdk, side);
   const sheet = sheets.find((candidate) => candidate.sdk === sdk);
   const presence = sheet && presenceOf(app, sheet, side);
-  if (packages.length === 0 && !presence) return undefined;
-  const native = packages.find(({ ecosystem }) => /^(maven|cocoapods|swiftpm|carthage|binary)$/.test(ecosystem)) ?? packages[0];
+  if (!part && !presence) return undefined;
+  const packages = part?.packages ?? presence?.packages ?? [];
   const states = Object.fromEntries(WIRE_STATES.map((state) => [state, 0])) as Record<WireState, number>;
   for (const { state } of wiresOn(app, sheets, sdk, side)) states[state]++;
   return {
-    version: presence?.version ?? (native && (versionOf(native) ?? referenceText(native) ?? textOf(native.declared))),
+    version: presence?.version ?? part?.version,
+    known: part?.known ?? packages.some(({ side: of, nativeUnknown }) => of !== "shared" || !nativeUnknown),
     packages: [...new Set(packages.map(({ name }) => name))],
     states,
   };
@@ -86,7 +105,14 @@ function row(
   const differences: string[] = [];
   if (left && right) {
     const free = sheets.find((sheet) => sheet.sdk === sdk)?.agree === "free";
-    if (left.version !== undefined && right.version !== undefined && !alike(left.version, right.version) && !free)
+    if (
+      left.version !== undefined &&
+      right.version !== undefined &&
+      left.known &&
+      right.known &&
+      !alike(left.version, right.version) &&
+      !free
+    )
       differences.push("version");
     for (const wire of leftWires) {
       const twin = rightWires.find(
@@ -95,7 +121,21 @@ function row(
       if (twin && twin.state !== wire.state && bad(twin.state) !== bad(wire.state)) differences.push(wire.need.what);
     }
   }
-  return { sdk, left, right, differences, only };
+  return { sdk, left, right, differences, only, agreement: agreementOf(sdk, left, right, sheets, [...leftWires, ...rightWires]) };
+}
+
+function agreementOf(
+  sdk: string,
+  left: Cell | undefined,
+  right: Cell | undefined,
+  sheets: readonly Sheet[],
+  wires: readonly Wire[],
+): CompareRow["agreement"] {
+  if (wires.some(({ state }) => bad(state))) return "open";
+  const described = sheets.some((sheet) => sheet.sdk === sdk) || wires.some(({ need }) => need.derived === undefined);
+  if (left?.known === false || right?.known === false) return "untold";
+  if (described) return wires.some(({ state }) => state === "unknown") ? "partly" : "alike";
+  return left?.version !== undefined && right?.version !== undefined ? "version" : "untold";
 }
 
 /** Alike as far as both say: `4.2` (the least that a range allows) beside `4.2.0`. */

@@ -67,18 +67,9 @@ export class DiskTree implements FileTree {
     return path.sep === "/" ? `${this.root}/${relative}` : path.join(this.root, relative);
   }
 
-  /** The real folder of the repository that the root lies in; the root's own where there is none. */
+  /** The real folder of the repository that the root lies in, or of the workspace of packages; the root's own where there is neither. */
   private boundary(): string {
-    if (this.repository === undefined) {
-      const real = realFolder(this.root) ?? this.root;
-      this.repository = real;
-      for (let at = real; path.dirname(at) !== at; at = path.dirname(at))
-        if (existsSync(path.join(at, ".git"))) {
-          this.repository = at;
-          break;
-        }
-    }
-    return this.repository;
+    return (this.repository ??= boundaryOf(realFolder(this.root) ?? this.root));
   }
 
   private home(folder: string): string | null {
@@ -242,6 +233,31 @@ export function readRegular(
 
 /** Not everywhere there: Windows has neither. */
 const { O_NONBLOCK: NONBLOCK = 0, O_NOFOLLOW: NOFOLLOW = 0 } = constants as Partial<typeof constants>;
+
+function boundaryOf(folder: string): string {
+  let workspace: string | undefined;
+  for (let at = folder, depth = 0; path.dirname(at) !== at && depth < 24; at = path.dirname(at), depth++) {
+    if (existsSync(path.join(at, ".git"))) return at;
+    if (depth > 0 && depth < 5 && WORKSPACES.some(([file, mark]) => mark.test(headOf(path.join(at, file)) ?? ""))) workspace ??= at;
+  }
+  return workspace ?? folder;
+}
+
+/**
+ * What makes a folder the root of a workspace of packages. Sources: docs.npmjs.com and yarnpkg.com, "Workspaces"; pnpm.io,
+ * "pnpm-workspace.yaml"; dart.dev, "Pub workspaces".
+ */
+const WORKSPACES: readonly (readonly [file: string, mark: RegExp])[] = [
+  ["pnpm-workspace.yaml", /\S/],
+  ["package.json", /"workspaces"\s*:/],
+  ["pubspec.yaml", /^workspace\s*:/m],
+];
+
+/** The start of a file as text; `undefined` where there is none. */
+function headOf(file: string): string | undefined {
+  const read = readRegular(file, Infinity, false, 65_536);
+  return read.ok ? read.bytes.toString("utf8") : undefined;
+}
 
 /** What a link points to; nothing when it points nowhere or in a circle. */
 function target(link: string): Stats | undefined {

@@ -10,6 +10,7 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Ap
   const { project } = discovery;
   const file = findLockFile(project, manifest.folder);
   const lock = file === undefined ? undefined : readJsLock(project, file);
+  for (const name of lock?.names() ?? []) app.lockedNames.add(`npm ${name}`);
   const installed = hasNodeModules(project, manifest.folder);
   const fact: App["locks"][number] = {
     manager: lock?.manager ?? "npm",

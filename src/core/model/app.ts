@@ -97,6 +97,8 @@ export interface App {
   buildPlugins: BuildPluginFact[];
   paths: PathFact[];
   locks: LockFact[];
+  /** Everything that a lock file has, direct or not: ecosystem and name with a space between. */
+  lockedNames: Set<string>;
   /** Places where a script or CI builds the Xcode project although pods ask for the workspace. */
   workspaceBypasses: { command: string; at: Place }[];
   /** The same native package installed more than once. */
@@ -234,6 +236,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     options: [],
     linking: [],
     packageNeeds: [],
+    lockedNames: new Set(),
     codeNames: [],
     codeRead: [],
     leftOutOfGit: new Set(),

@@ -65,6 +65,8 @@ export interface Dependency {
   conditional: boolean;
   /** A Git reference or a path, where the route has one. */
   reference?: { kind: "branch" | "tag" | "revision" | "none" | "path" | "url"; text: string };
+  /** The package of shared code that a pod is the native half of, by the path that it comes from. */
+  broughtBy?: { ecosystem: "npm" | "pub"; name: string };
   /** What fixes the version where the declaration does not: a BOM, a constraint, a framework, a parent. */
   fixedBy?: string;
   /** Which sides it brings native code to (npm packages). */

@@ -1,4 +1,4 @@
-import { sideOfLevel, type App } from "../model/app.js";
+import { sideOf, sideOfLevel, type App } from "../model/app.js";
 import type { PackageNeed, SideName } from "../model/facts.js";
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
@@ -6,7 +6,7 @@ import { statementsOf } from "../level-statements.js";
 import { normalizedUrl, usableRepositories } from "../platforms/android/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
-import { PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
+import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import type { Need, Wire } from "./wire.js";
 
 /**
@@ -35,15 +35,25 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
       ({ value }) =>
         possibleTexts(value).length > 0 && possibleTexts(value).every((text) => isLevel(text) && compareLevels(text, wanted) < 0),
     );
-    const known = statements.some(({ value }) => possibleTexts(value).length > 0);
+    // What the framework gives where the app states nothing, as `levels` shows it.
+    const given = statements.length === 0 ? textOf(sideOf(app, side)?.effective[demand.level]) : undefined;
+    const known = given !== undefined || statements.some(({ value }) => possibleTexts(value).length > 0);
+    const what = `${demand.level} ${wanted}`;
+    if (wires.some((wire) => wire.need.what === what)) continue;
+    const tooLow = given !== undefined && isLevel(given) && compareLevels(given, wanted) < 0;
     wires.push({
-      need: need(demand.level as Need["kind"], `${demand.level} ${wanted}`, `${demand.from} of ${demand.by}`, demand.value.place),
-      state: low.length > 0 ? "loose" : known ? "connected" : "unknown",
+      need: need(demand.level as Need["kind"], what, `${demand.from} of ${demand.by}`, demand.value.place),
+      state: low.length > 0 || tooLow ? "loose" : known ? "connected" : "unknown",
       problem: undefined,
-      found: [...new Set((low.length > 0 ? low : statements).flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined,
+      found:
+        given ?? ([...new Set((low.length > 0 ? low : statements).flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined),
       wanted: `${wanted} or higher`,
       why: known ? undefined : "the level is not in the files",
-      fix: low[0] ? `raise ${demand.level} to ${wanted} in ${low[0].value.place.file}` : undefined,
+      fix: low[0]
+        ? `raise ${demand.level} to ${wanted} in ${low[0].value.place.file}`
+        : tooLow
+          ? `set ${demand.level} to ${wanted}`
+          : undefined,
       places: uniquePlaces((low.length > 0 ? low : statements).map(({ value }) => value.place)),
     });
   }
@@ -159,7 +169,9 @@ export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state"
         case "with native code":
           return { state: "missing", found: "installed, but only what package.json names is linked", why: undefined, places: [] };
         case "not at all":
-          return { state: "missing", found: undefined, why: undefined, places: [] };
+          return NATIVE_NAME.test(need.name) && !PLATFORM_PACKAGES.npm.test(need.name)
+            ? { state: "missing", found: undefined, why: undefined, places: [] }
+            : { state: "unknown", found: undefined, why: "it is not installed; without native code it may not matter", places: [] };
       }
     return { state: "connected", found: "comes with the package", why: undefined, places: [need.at] };
   }
@@ -173,6 +185,10 @@ export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state"
       ? mavenFits(version, range, first.fixedBy === "a forced version" || (textOf(first.declared) ?? "").endsWith("!!"))
       : satisfiesIn(need.ecosystem, version, range);
   if (fits === undefined) return { state: "unknown", found: version, why: "the range cannot be read", places };
+  // A peer of a newer version than its asker was tried with mostly works; nobody can tell from the files.
+  const lowest = need.from === "peerDependencies" ? /\d+(\.\d+)*/.exec(range)?.[0] : undefined;
+  if (!fits && lowest !== undefined && compareIn("npm", version, lowest) >= 0)
+    return { state: "unknown", found: version, why: `${version} is newer than what ${need.by} was made for`, places };
   return { state: fits ? "connected" : "loose", found: version, why: undefined, places };
 }
 

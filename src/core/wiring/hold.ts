@@ -181,10 +181,19 @@ function holdCompanion({ app, need, side }: Holding): Held {
   );
   const brought = app.packageNeeds.find((fact) => fact.name === name && (fact.side === side || side === "shared"));
   const [first] = here;
-  if (!first)
-    return brought
-      ? { state: "connected", wanted, found: `comes with ${brought.by}`, places: [brought.at] }
-      : { state: "missing", wanted, fix: `add ${wanted}` };
+  if (!first && brought) return { state: "connected", wanted, found: `comes with ${brought.by}`, places: [brought.at] };
+  if (!first) {
+    const lock = [...app.lockedNames].find((locked) => locked.slice(locked.indexOf(" ") + 1) === name);
+    if (lock !== undefined) return { state: "connected", wanted, found: "comes with another package, as the lock file says", places: [] };
+    const other = side === "ios" ? "android" : side === "android" ? "ios" : undefined;
+    // `group:artifact` is no name on iOS; what the other side has under this name is a package of that side.
+    if (
+      (side === "ios" && /^[\w.-]+:[\w.-]+$/.test(name)) ||
+      app.dependencies.some((dependency) => dependency.name === name && dependency.side === other)
+    )
+      return { state: "unneeded", wanted, why: "it is a package of the other side" };
+    return { state: "missing", wanted, fix: `add ${wanted}` };
+  }
   const version = here.map(versionOf).find((text) => text !== undefined);
   const places = first.places.slice(0, 1);
   if (least === undefined) return { state: "connected", wanted, found: version ?? "there", places };

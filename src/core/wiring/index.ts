@@ -10,7 +10,7 @@ import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
 import { codeName } from "./code-names.js";
 import { HOLDS } from "./hold.js";
-import { presenceOf, type Presence } from "./match.js";
+import { partOn, presenceOf, type Presence } from "./match.js";
 import { compareIn } from "../versions/ecosystem.js";
 import type { Need, Wire } from "./wire.js";
 
@@ -36,7 +36,7 @@ export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options
       presence !== undefined ||
       app.dependencies.some((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
     if (!here) continue;
-    const version = options.at ?? presence?.version;
+    const version = options.at ?? presence?.version ?? partOn(app, sdk, side)?.version;
     const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }, sheetsFor(app, sheets)) : [];
     const told = new Set(wires.flatMap(({ need, wanted }) => [need.kind as string, wanted]));
     wires.push(...derivedWires(app, sdk, side, wires.length + 1, told));

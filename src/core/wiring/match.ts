@@ -1,6 +1,7 @@
 import type { App } from "../model/app.js";
-import type { Dependency, Ecosystem, SideName } from "../model/facts.js";
+import { referenceText, type Dependency, type Ecosystem, type SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
+import { sdkIdOf } from "../model/sdk-id.js";
 import { KEY_OF, type PackageKey } from "../sheets/kinds.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 
@@ -88,6 +89,26 @@ function isForBoth(dependency: Dependency): boolean {
   return dependency.native === undefined || (!dependency.native.android && !dependency.native.ios && dependency.nativeUnknown === true);
 }
 
+/** What an SDK without a sheet is at on a side: its native package before the one of shared code; `known` unless nothing tells whether it is there. */
+export function partOn(
+  app: App,
+  sdk: string,
+  side: SideName,
+): { version: string | undefined; packages: Dependency[]; known: boolean } | undefined {
+  const own = app.dependencies.filter((dependency) => dependency.sdk === sdk && !dependency.test);
+  const here = own.filter((dependency) => dependency.side === side);
+  // Nothing is installed: whether it has native code for the side is not in the files.
+  const perhaps =
+    side === "shared" ? [] : own.filter((dependency) => dependency.side === "shared" && isForBoth(dependency) && dependency.nativeUnknown);
+  const packages = here.length > 0 ? here : perhaps;
+  if (packages.length === 0) return undefined;
+  const ordered = [...packages].sort((a, b) => Number(NATIVE.has(b.ecosystem)) - Number(NATIVE.has(a.ecosystem)));
+  const version = ordered
+    .map((dependency) => versionOf(dependency) ?? referenceText(dependency) ?? textOf(dependency.declared))
+    .find((text) => text !== undefined);
+  return { version, packages: ordered, known: here.length > 0 };
+}
+
 export function versionOf(dependency: Dependency): string | undefined {
   return dependency.locked ?? baseVersion(textOf(dependency.declared));
 }
@@ -95,6 +116,17 @@ export function versionOf(dependency: Dependency): string | undefined {
 /** The lowest version that a notation allows: `~> 4.2` → `4.2`. */
 export function baseVersion(notation: string | undefined): string | undefined {
   return notation === undefined ? undefined : /\d+(\.\d+)*([-.]?[A-Za-z][\w.-]*)?/.exec(notation)?.[0]?.replace(/\.$/, "");
+}
+
+/** A pod that lies in a package of shared code is that package's native half, whatever it is called, installed or not. */
+function joinPods(app: App, sheets: readonly Sheet[]): void {
+  for (const pod of app.dependencies) {
+    const { broughtBy } = pod;
+    if (!broughtBy || sheets.some((sheet) => isPackageOf(sheet, pod.ecosystem, pod.name))) continue;
+    const owner = app.dependencies.find(({ ecosystem, name }) => ecosystem === broughtBy.ecosystem && name === broughtBy.name);
+    pod.sdk = owner?.sdk ?? sdkIdOf(broughtBy.ecosystem, broughtBy.name);
+    if (owner?.platform) pod.platform = true;
+  }
 }
 
 /** Gives the packages of described SDKs the ids of their sheets. */
@@ -123,6 +155,7 @@ export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
   const pods = new Map(app.linking.flatMap(({ side, native, sdk }) => (side === "ios" ? [[native, sdk] as const] : [])));
   for (const dependency of pods.size > 0 ? app.dependencies : [])
     if (dependency.ecosystem === "cocoapods") dependency.sdk = pods.get(dependency.name.split("/")[0] as string) ?? dependency.sdk;
+  joinPods(app, sheets);
   app.sheets = [...matched].map(({ sdk }) => sdk);
   return [...matched];
 }

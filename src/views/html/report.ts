@@ -88,7 +88,7 @@ export function reportPage(report: Report, sheets: readonly Sheet[]): string {
             <h2 id="unseen">What could not be seen</h2>
             ${
               blindSpots.length === 0
-                ? markup`<p>Nothing: everything that was looked for is in the files.</p>`
+                ? markup`<p>No blind spot: every value that was looked for could be read. What the files cannot hold (settings in a console, what runs on a server) is not looked at.</p>`
                 : markup`<ul>
                     ${blindSpots.map((spot) => markup`<li>${spot.app}, ${SIDE_TITLES[spot.side]}: ${spot.what}: ${spot.why}</li>`)}
                   </ul>`

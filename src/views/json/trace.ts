@@ -72,6 +72,7 @@ export function compareDocument(root: string, comparisons: { app: string; left: 
         left: row.left ?? null,
         right: row.right ?? null,
         differences: row.differences,
+        agreement: row.agreement,
         only: row.only === undefined ? null : row.only === "left" ? left : right,
       })),
     })),

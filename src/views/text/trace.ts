@@ -58,7 +58,7 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
           `  ${title}`,
           ...wires.flatMap((wire) => wireLines(wire, { ...style, width: style.width - 2 }, options)).map((line) => `  ${line}`),
         );
-        if (wires.length === 0) lines.push("    it asks for nothing that is written down");
+        if (wires.length === 0) lines.push("    its package files state no requirements");
         lines.push("");
       }
     }
@@ -95,7 +95,7 @@ function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[
 
 function closing(trace: Trace, style: Style): string[] {
   const wires = trace.sides.flatMap(({ wires: list }) => list);
-  if (wires.length === 0) return [];
+  if (wires.length === 0) return trace.sides.length === 0 ? [] : [wrapped(style, untold(trace, wires, style), 2), ""];
   const count = (state: WireState): number => wires.filter((wire) => wire.state === state).length;
   const counts = (["connected", "loose", "missing", "unneeded", "unknown"] as const).flatMap((state) =>
     count(state) > 0 ? `${count(state)} ${state}` : [],
@@ -106,13 +106,29 @@ function closing(trace: Trace, style: Style): string[] {
     wrapped(
       style,
       next?.fix === undefined
-        ? style.good("Nothing is left to do.")
+        ? untold(trace, wires, style)
         : `${style.bold("Next:")} on ${SIDE_TITLES[next.need.side]}, ${clean(next.fix)}`,
       2,
     ),
     "",
   );
   return lines;
+}
+
+/** The end of a trace without an open wire: what was looked at, and what no file tells. */
+function untold(trace: Trace, wires: readonly Wire[], style: Style): string {
+  const unknown = wires.filter(({ state }) => state === "unknown");
+  const checked = wires.filter(({ state }) => state === "connected");
+  if (trace.sheet && unknown.length === 0 && checked.some(({ need }) => need.derived === undefined))
+    return style.good("Nothing is left to do.");
+  const found = checked.length > 0 ? "Nothing is missing in what was checked." : "Nothing was there to check.";
+  const rest = [
+    ...(unknown.length > 0 ? [`${plural(unknown.length, "wire is", "wires are")} not known from the files: see above.`] : []),
+    ...(trace.sheet
+      ? []
+      : ["No file states which purpose texts, keys and start calls it needs: its own page does, and a sheet can (enredo sheet draft)."]),
+  ];
+  return [found, ...rest].join(" ");
 }
 
 /** What an upgrade asks for beyond today. */

@@ -223,7 +223,7 @@ function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, 
         return readMsbuild(project, file) ?? [];
       });
     for (const owner of [source, ...libraries]) {
-      const locked = readLock(project, owner);
+      const locked = readLock(project, owner, app);
       for (const item of owner.items.filter(({ kind, removed }) => kind === "PackageReference" && !removed)) {
         if (item.include.includes("$(")) continue;
         const version = versionOf(owner, item, platform);
@@ -336,13 +336,14 @@ function packagesConfig(project: Project, folder: string): { id: string; version
 }
 
 /** `packages.lock.json`: framework → package → resolved version. Source: learn.microsoft.com, "Locking dependencies". */
-function readLock(project: Project, owner: MsbuildProject): Map<string, { version: string; at: Place }> {
+function readLock(project: Project, owner: MsbuildProject, app: App): Map<string, { version: string; at: Place }> {
   const file = join(owner.folder, "packages.lock.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   const found = new Map<string, { version: string; at: Place }>();
   for (const [, { value }] of entriesOf(at(root, "dependencies")))
     for (const [name, entry] of entriesOf(value)) {
       const resolved = at(entry.value, "resolved");
+      app.lockedNames.add(`nuget ${name}`);
       if (textAt(entry.value, "type") === "Direct" && resolved?.kind === "scalar" && !found.has(name.toLowerCase()))
         found.set(name.toLowerCase(), { version: String(resolved.value), at: placeOf(resolved) });
     }

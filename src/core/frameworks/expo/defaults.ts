@@ -50,7 +50,7 @@ function setDefault(app: App, side: Side, level: LevelName, value: Value | undef
 function androidDefaults(project: Project, seed: AppSeed, framework: string): (level: string) => Value | undefined {
   const linking = findInstalled(project, framework, "expo-modules-autolinking");
   const plugin = PROPERTY_PLUGINS.find((entry) => entry.plugin === "expo-root-project");
-  const owner = plugin && findInstalled(project, seed.path, plugin.package);
+  const owner = plugin && (findInstalled(project, seed.path, plugin.package) ?? findInstalled(project, framework, plugin.package));
   if (!linking || !owner || !project.tree.isFolder(join(linking.folder, "android/expo-gradle-plugin"))) return () => undefined;
   const catalog = readCatalog(project, join(owner.folder, plugin.file));
   return (level) => catalog?.versions.get(level);

@@ -10,6 +10,7 @@ import { sdkIdOf } from "../../model/sdk-id.js";
 import { known, unknown, type Value } from "../../model/value.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../syntax/data.js";
 import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { ancestors } from "../../platforms/javascript/packages.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 
 /** Packages of the framework and of the language's own team. Source: pub.dev publishers dart.dev, tools.dart.dev and the Flutter SDK itself. */
@@ -55,8 +56,8 @@ export const flutter: Framework = {
         installed: sdk && sdkVersion(project, sdk),
       },
     };
-    const lock = project.yaml(join(seed.path, "pubspec.lock"))?.root;
-    readPackages(discovery, seed, app, root, lock);
+    const home = workspaceOf(project, seed.path, root);
+    readPackages(discovery, seed, app, root, home);
     readDefaults(project, app, sdk);
   },
 };
@@ -66,11 +67,25 @@ interface Located {
   root: Data;
 }
 
-function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data, lock: Data | undefined): void {
+/**
+ * The folder with the lock and the list of packages: the app's own, or that of the workspace which it is a member of; `undefined` for a
+ * member whose workspace is not in the files. Source: dart.dev, "Pub workspaces".
+ */
+function workspaceOf(project: Project, folder: string, root: Data): string | undefined {
+  if (textAt(root, "resolution") !== "workspace") return folder;
+  return ancestors(project, folder).find((above) => {
+    const file = join(above, "pubspec.yaml");
+    return above !== folder && project.tree.isFile(file) && at(project.yaml(file)?.root, "workspace") !== undefined;
+  });
+}
+
+function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data, home: string | undefined): void {
   const { project } = discovery;
+  const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
+  const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
   const file = join(seed.path, "pubspec.yaml");
   const locked = at(lock, "packages");
-  const folders = packageFolders(project, seed.path);
+  const folders = packageFolders(project, seed.path, home);
   const overrides = at(root, "dependency_overrides");
   const fetched = [...entriesOf(at(root, "dependencies"))].some(([, { value }]) => !at(value, "sdk") && !at(value, "path"));
   app.locks.push({
@@ -78,12 +93,13 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
     side: "shared",
     manifest: { file, line: 1, column: 1 },
     lockName: "pubspec.lock",
-    lock: lock ? join(seed.path, "pubspec.lock") : undefined,
-    expected: discovery.versioned,
-    needed: fetched,
+    lock: lock ? lockFile : undefined,
+    expected: discovery.versioned && home !== undefined,
+    needed: fetched && home !== undefined,
     installedApart: [],
     declaredApart: [],
   });
+  for (const [name] of entriesOf(locked)) app.lockedNames.add(`pub ${name}`);
   const missing: Place[] = [];
   for (const section of ["dependencies", "dev_dependencies"] as const) {
     for (const [name, entry] of entriesOf(at(root, section))) {
@@ -164,15 +180,15 @@ function declaration(value: Data): Value | undefined {
 }
 
 /** Where packages lie, as the last fetch wrote it down: name → folder relative to the survey's root. */
-function packageFolders(project: Project, folder: string): Map<string, string> {
+function packageFolders(project: Project, folder: string, home: string | undefined): Map<string, string> {
   const found = new Map<string, string>();
-  const config = project.tree.isFile(join(folder, ".dart_tool/package_config.json"))
-    ? project.json(join(folder, ".dart_tool/package_config.json"))?.root
-    : undefined;
+  const tools = join(home ?? folder, ".dart_tool");
+  const list = join(tools, "package_config.json");
+  const config = project.tree.isFile(list) ? project.json(list)?.root : undefined;
   for (const item of itemsOf(at(config, "packages"))) {
     const name = textAt(item, "name");
     const uri = textAt(item, "rootUri");
-    const inside = name === undefined || uri === undefined ? undefined : fromUri(project, join(folder, ".dart_tool"), uri);
+    const inside = name === undefined || uri === undefined ? undefined : fromUri(project, tools, uri);
     if (name !== undefined && inside !== undefined) found.set(name, inside);
   }
   const listed = project.tree.isFile(join(folder, ".flutter-plugins-dependencies"))

@@ -208,7 +208,8 @@ function readFramework(project: Project, seed: AppSeed, folder: string, app: App
       catalog?.versions.get("minSdk") ??
       ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
     if (minimum?.kind === "known") app.demands.push({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
-    const plugin = findInstalled(project, seed.path, "@react-native/gradle-plugin");
+    const plugin =
+      findInstalled(project, folder, "@react-native/gradle-plugin") ?? findInstalled(project, seed.path, "@react-native/gradle-plugin");
     const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
     const pluginCatalog = pluginCatalogFile && project.tree.isFile(pluginCatalogFile) ? readCatalog(project, pluginCatalogFile) : undefined;
     for (const [level, alias] of [

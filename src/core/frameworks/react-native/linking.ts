@@ -142,8 +142,7 @@ function howInstalled(
   peer: string,
   folder: string,
 ): PackageNeed["undeclared"] {
-  const real = project.tree.realPath(folder);
-  const found = findInstalled(project, folder, peer) ?? (real === undefined ? undefined : findInstalled(project, real, peer));
+  const found = findInstalled(project, folder, peer);
   if (!found) return "not at all";
   const { androidFolder, podspecs } = nativeCode(project, found.folder);
   if (androidFolder === undefined && podspecs.length === 0) return "without native code";

@@ -225,6 +225,8 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
         };
       else if (value.kind === "known") {
         dependency.reference = { kind: "path", text: value.text };
+        const owner = packageOfPath(value.text);
+        if (owner) dependency.broughtBy = owner;
         if (kind === "path") addLocalPod(context, app, folder, pod.name, value.text, value.place);
       }
     }
@@ -234,7 +236,9 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
     const [root] = pod.name.split("/") as [string];
     if (declared.has(pod.name) || declared.has(root) || (pod.name.includes("/") && lock?.pods.has(root))) continue;
     const external = lock?.external.get(root);
+    const owner = external ? packageOfPath(external.text) : undefined;
     app.dependencies.push({
+      ...(owner ? { broughtBy: owner } : {}),
       sdk: sdkIdOf("cocoapods", pod.name),
       side: "ios",
       ecosystem: "cocoapods",
@@ -254,6 +258,17 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
   }
   readPodLockState(context, app, podfile, lock, installed);
   readInstalledSpecs(context, app, folder, declared);
+}
+
+/**
+ * The package of shared code whose folder a pod's path leads into. Sources: the React Native command line (pods by
+ * `:path => "../node_modules/…"`), Flutter's podhelper.rb (`.symlinks/plugins/…`), Capacitor's Podfile.
+ */
+function packageOfPath(path: string): Dependency["broughtBy"] {
+  const plugin = /(?:^|\/)\.symlinks\/plugins\/([^/]+)/.exec(path)?.[1];
+  if (plugin !== undefined) return { ecosystem: "pub", name: plugin };
+  const npm = /.*(?:^|\/)node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(path)?.[1];
+  return npm === undefined ? undefined : { ecosystem: "npm", name: npm };
 }
 
 /** A pod by path brings its specification, and with it a level. */

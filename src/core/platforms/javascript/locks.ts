@@ -22,6 +22,8 @@ export interface JsLock {
   recorded(importer: string, name: string): { specifier: string; at: Place } | undefined;
   /** Every version of a package in the lock. */
   versions(name: string): LockedVersion[];
+  /** The names of all packages in the lock. */
+  names(): Iterable<string>;
 }
 
 const LOCK_FILES = ["package-lock.json", "npm-shrinkwrap.json", "yarn.lock", "pnpm-lock.yaml"];
@@ -121,6 +123,7 @@ function npmLock(file: string, root: Data): JsLock {
       return { specifier: "", at: entry.source.place(entry.start) };
     },
     versions: (name) => byName.get(name) ?? [],
+    names: () => byName.keys(),
   };
 }
 
@@ -154,6 +157,7 @@ function yarnLock(file: string, root: Data): JsLock {
     },
     recorded: () => undefined,
     versions: (name) => byName.get(name) ?? [],
+    names: () => byName.keys(),
   };
 }
 
@@ -199,5 +203,6 @@ function pnpmLock(file: string, root: Data): JsLock {
       return { specifier: found?.specifier ?? "", at: found?.at ?? data.source.place(data.start) };
     },
     versions: (name) => byName.get(name) ?? [],
+    names: () => byName.keys(),
   };
 }

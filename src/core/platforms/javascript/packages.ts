@@ -65,9 +65,14 @@ export interface InstalledPackage {
   version: string | undefined;
 }
 
-/** Finds an installed package as Node does: `node_modules` beside, then above. Links are followed by the file system. */
+/**
+ * Finds an installed package as Node does: `node_modules` beside, then above. What an installed package asks for is looked for from its
+ * real folder first, which some package managers keep elsewhere, with its own packages beside it. Source: nodejs.org, "Modules: CommonJS
+ * modules", "All together" and "--preserve-symlinks".
+ */
 export function findInstalled(project: Project, from: string, name: string): InstalledPackage | undefined {
-  for (const modules of moduleFolders(project, from)) {
+  const real = /(^|\/)node_modules\//.test(from) ? project.tree.realPath(from) : undefined;
+  for (const modules of [...(real === undefined || real === from ? [] : moduleFolders(project, real)), ...moduleFolders(project, from)]) {
     const folder = `${modules}/${name}`;
     const file = `${folder}/package.json`;
     if (!project.tree.isFolder(folder) || !project.tree.isFile(file)) continue;
@@ -106,15 +111,34 @@ export function ancestors(project: Project, from: string): string[] {
     current = parentOf(current);
   }
   folders.push("");
-  // The survey may have been asked for a part of a repository only.
-  let above = "";
-  for (let depth = 0; depth < 8 && !project.tree.isFolder(join(above, ".git")) && !project.tree.isFile(join(above, ".git")); depth++) {
-    above = above === "" ? ".." : `../${above}`;
-    if (!project.tree.isFolder(above)) break;
-    if (project.tree.isFolder(join(above, ".git"))) {
-      for (let step = ".."; step.length <= above.length; step = `../${step}`) folders.push(step);
-      break;
-    }
-  }
+  const above = enclosing(project);
+  for (let step = ".."; above !== undefined && step.length <= above.length; step = `../${step}`) folders.push(step);
   return folders;
+}
+
+const enclosings = new WeakMap<Project, { above: string | undefined }>();
+
+/**
+ * Where the survey was asked for a part of a repository or workspace only: the root of that, as steps up (`../..`). What lies above is not
+ * the project's; a tree does not show it.
+ */
+export function enclosing(project: Project): string | undefined {
+  const known = enclosings.get(project);
+  if (known) return known.above;
+  const found = { above: findEnclosing(project) };
+  enclosings.set(project, found);
+  return found.above;
+}
+
+function findEnclosing({ tree }: Project): string | undefined {
+  const isRoot = (folder: string): boolean => tree.isFolder(join(folder, ".git")) || tree.isFile(join(folder, ".git"));
+  if (isRoot("")) return undefined;
+  let workspace: string | undefined;
+  let above = "..";
+  for (let depth = 0; depth < 8 && tree.isFolder(above); depth++) {
+    if (isRoot(above)) return above;
+    if (["package.json", "pnpm-workspace.yaml", "pubspec.yaml"].some((file) => tree.isFile(join(above, file)))) workspace = above;
+    above = `../${above}`;
+  }
+  return workspace;
 }

@@ -2,8 +2,7 @@ import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-package
 import type { App } from "../../model/app.js";
 import type { PackageNeed } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import { versionOf } from "../../wiring/match.js";
-import { compareIn, satisfiesIn } from "../../versions/ecosystem.js";
+import { holdPackageNeed } from "../../wiring/derived.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -39,11 +38,9 @@ function peers(app: App): RawFinding[] {
     if (need.from !== "peerDependencies" || need.requirement === undefined) return [];
     const own = app.dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === need.name);
     if (!own) return undeclared(app, need);
-    const version = versionOf(own);
-    const lowest = /\d+(\.\d+)*/.exec(need.requirement)?.[0];
-    if (version === undefined || lowest === undefined || own.locked === undefined) return [];
-    const fits = satisfiesIn("npm", version, need.requirement);
-    if (fits !== false || compareIn("npm", version, lowest) >= 0) return [];
+    const held = holdPackageNeed(app, need);
+    if (held.state !== "loose" || held.found === undefined) return [];
+    const version = held.found;
     return [
       {
         side: own.side,
