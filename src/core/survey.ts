@@ -6,7 +6,7 @@ import { Project } from "./files/project.js";
 import type { FileTree } from "./files/tree.js";
 import { foldersBelow, walk, type FolderIndex } from "./files/walk.js";
 import type { Sheet } from "./sheets/sheet.js";
-import { emptyApp, type App, type Survey } from "./model/app.js";
+import { emptyApp, ofRelease, type App, type Survey } from "./model/app.js";
 import type { BlindSpot, LevelName, SideName } from "./model/facts.js";
 import { sideOfLevel, sideOf } from "./model/app.js";
 import { gradleRoots, readGradleBuild } from "./platforms/android/gradle-build.js";
@@ -299,7 +299,7 @@ function levelBlindSpots(app: App): BlindSpot[] {
       spots.push({ side: sideOfLevel(level), what: level, why: value.why, places: value.place.line > 0 ? [value.place] : [] });
   }
   for (const side of [app.android, app.ios]) {
-    const [id] = side?.ids ?? [];
+    const id = ofRelease(side?.ids ?? []);
     if (side && id?.value.kind === "unknown")
       spots.push({
         side: side.side,

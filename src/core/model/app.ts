@@ -201,6 +201,30 @@ export function sidesOf(app: AppOutline): SideName[] {
   return sides;
 }
 
+/** How much a variant's name speaks of the build that is shipped. */
+function shipped(variant: string | undefined): number {
+  if (variant === undefined) return 1;
+  const debug = /debug|profile/i.test(variant) ? -4 : 0;
+  const other = /(^|[^a-z])(dev|develop|development|stag|staging|stage|test|qa|uat|alpha|beta|internal|mock|local|nightly)/i.test(
+    variant.replace(/([a-z])([A-Z])/g, "$1-$2"),
+  )
+    ? -2
+    : 0;
+  return debug + other + (/release/i.test(variant) ? 2 : 0) + (/prod|live|store/i.test(variant) ? 1 : 0);
+}
+
+/** Of things that each variant has, the one of the build that is shipped; the first of several. */
+export function ofRelease<T extends { variant: string | undefined }>(items: readonly T[]): T | undefined {
+  let best: T | undefined;
+  for (const item of items) if (!best || shipped(item.variant) > shipped(best.variant)) best = item;
+  return best;
+}
+
+/** Whether a variant is one that is made for developers and not shipped, by its name. */
+export function isForDevelopment(variant: string | undefined): boolean {
+  return variant !== undefined && /debug/i.test(variant);
+}
+
 /** The levels of both sides. */
 export function levelsOf(app: App): LevelFact[] {
   return [...(app.android?.levels ?? []), ...(app.ios?.levels ?? [])];

@@ -215,6 +215,8 @@ export interface ServiceFile {
   /** Every text in it: path with dots → value. */
   texts: Map<string, Value & { kind: "known" }>;
   variant: string | undefined;
+  /** The application targets that take it in, where there are several. */
+  targets?: string[];
   /** Whether the build takes it in; `undefined` when that cannot be told. */
   read: boolean | undefined;
   /** Why it is not read. */

@@ -129,8 +129,12 @@ function readIosFiles(
           : stem !== "" && scripts.includes(stem)
             ? undefined
             : false;
+      const takers = side.targets.filter(
+        (target) => target.resources.includes(path) || target.synchronized.some((root) => isWithin(path, root)),
+      );
       files.push({
         ...file,
+        ...(side.targets.length > 1 && takers.length > 0 ? { targets: takers.map((target) => target.name) } : {}),
         read,
         why: read === false ? "it is not a member of the target: no build phase copies it into the app" : undefined,
         mend: `add it to the target ${side.target.name}`,

@@ -1,6 +1,6 @@
 import { isPlaceholderSentence, isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import type { LevelName } from "../model/facts.js";
-import { sideOf, sideOfLevel } from "../model/app.js";
+import { isForDevelopment, sideOf, sideOfLevel } from "../model/app.js";
 import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
 import type { Mend } from "../model/mend.js";
@@ -230,14 +230,14 @@ function holdServiceFile({ app, need, side }: Holding): Held {
       fix: first.mend,
       places: [start],
     };
-  const ids = idsOf(app, side);
   for (const file of read) {
     const stated =
       idKey === undefined
         ? file.ids.map(({ value }) => value)
         : [...file.texts].filter(([path]) => wildcard(idKey, path)).map(([, value]) => value);
     const [one] = stated;
-    if (one && ids.size > 0 && !stated.some(({ text }) => ids.has(text)))
+    const ids = one && foreignTo(app, file, read, new Set(stated.map(({ text }) => text)));
+    if (one && ids)
       return {
         state: "loose",
         problem: "mismatch",
@@ -300,6 +300,43 @@ function holdShown(
     fix: `add the value of ${path} in ${file.file} ${as}${textAt(show, "reversed") === "true" ? ", its parts reversed" : ""}`,
     places: [value.place],
   };
+}
+
+/**
+ * The ids of the builds that take a service file in and for which it is not, by the ids that it states; `undefined` where it is for all of
+ * them, or nothing tells. A target or a flavour is held against its own ids; what all builds take must be for one that is shipped.
+ */
+export function foreignTo(
+  app: Holding["app"],
+  file: Pick<Holding["app"]["serviceFiles"][number], "side" | "variant" | "targets" | "file">,
+  all: readonly Pick<Holding["app"]["serviceFiles"][number], "side" | "variant" | "targets" | "file">[],
+  stated: ReadonlySet<string>,
+): Set<string> | undefined {
+  const ids = idsOf(app, file.side);
+  if (ids.size === 0 || stated.size === 0) return undefined;
+  const own = (file.side === "android" ? app.android?.ids : app.ios?.ids) ?? [];
+  const textsOf = (list: typeof own): Set<string> => new Set(list.flatMap(({ value }) => possibleTexts(value)));
+  const groups: Set<string>[] = [];
+  if (file.targets) for (const target of file.targets) groups.push(textsOf(own.filter(({ variant }) => variant?.startsWith(`${target} `))));
+  else if (file.side === "android" && file.variant !== undefined) {
+    const exact = own.filter(({ variant }) => variant === file.variant);
+    // A build type's suffix goes behind the flavour's id.
+    const suffixes = own.flatMap(({ value, variant }) => {
+      const base = own.find((id) => id.variant === undefined);
+      const [text, plain] = [textOf(value), textOf(base?.value)];
+      return variant !== undefined && text !== undefined && plain !== undefined && text.startsWith(`${plain}.`)
+        ? text.slice(plain.length)
+        : [];
+    });
+    const exactTexts = [...textsOf(exact)];
+    groups.push(new Set(exactTexts.length === 0 ? ids : exactTexts.flatMap((id) => [id, ...suffixes.map((suffix) => id + suffix)])));
+  } else if (file.side === "android") {
+    const released = own.filter(({ variant }) => !isForDevelopment(variant));
+    const replaced = new Set(all.filter((other) => baseName(other.file) === baseName(file.file)).flatMap(({ variant }) => variant ?? []));
+    const used = released.filter(({ variant }) => variant === undefined || !replaced.has(variant));
+    groups.push(textsOf(used.length > 0 ? used : own));
+  } else groups.push(ids);
+  return groups.find((group) => group.size > 0 && ![...stated].some((id) => group.has(id)));
 }
 
 export function idsOf(app: Holding["app"], side: string): Set<string> {

@@ -1,3 +1,4 @@
+import { ofRelease } from "../../core/model/app.js";
 import { PackageURL } from "packageurl-js";
 import type { Side, Survey } from "../../core/model/app.js";
 import type { Dependency } from "../../core/model/facts.js";
@@ -46,7 +47,7 @@ export function surveyDocument(survey: Survey): unknown {
 }
 
 function sideDocument(side: Side): unknown {
-  const [first] = side.ids;
+  const first = ofRelease(side.ids);
   return {
     id: textOf(first?.value) ?? null,
     ids: side.ids.map(({ value, variant }) => ({ ...valueFields(value), variant: variant ?? null, places: [value.place] })),

@@ -1,4 +1,5 @@
 import type { App, Side, Survey } from "../../core/model/app.js";
+import { ofRelease } from "../../core/model/app.js";
 import { referenceText, type Dependency, type LevelName, type SideName } from "../../core/model/facts.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
@@ -42,7 +43,7 @@ export function surveyText(survey: Survey, style: Style, options: { verbose: boo
 }
 
 function sideLines(side: Side, style: Style): string[] {
-  const [first] = side.ids;
+  const first = ofRelease(side.ids);
   const others = new Set(side.ids.map(({ value }) => textOf(value)).filter((text) => text !== undefined && text !== textOf(first?.value)));
   const id = first ? valueText(first.value) : "no id found";
   const levels = (Object.entries(side.effective) as [LevelName, Value][]).map(

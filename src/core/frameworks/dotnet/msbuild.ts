@@ -134,7 +134,8 @@ const NAMES: Record<string, Platform | "other"> = {
 function decide(condition: string | undefined, above: Platform[] | undefined): { platforms: Platform[] | undefined; conditional: boolean } {
   const text = condition?.trim() ?? "";
   if (text === "" || text.toLowerCase() === "true") return { platforms: above, conditional: false };
-  if (!/TargetFramework|TargetPlatform|RuntimeIdentifier|UseMaui\b/i.test(text)) return { platforms: above, conditional: true };
+  if (!/TargetFramework|TargetPlatform|RuntimeIdentifier|UseMaui\b|\$\(Configuration\)/i.test(text))
+    return { platforms: above, conditional: true };
   // `and` and `or` of comparisons: each names a platform, or its opposite.
   const holds = (platform: Platform): boolean | undefined => {
     const alternatives = text.split(/\s+or\s+/i).map((alternative) => {
@@ -152,9 +153,16 @@ function comparison(text: string, platform: Platform): boolean | undefined {
   const named = [...text.matchAll(/(?:^|[^A-Za-z])-?(android|ios|maccatalyst|macos|windows|tizen|tvos)/gi)].map(
     (match) => NAMES[(match[1] as string).toLowerCase()],
   );
-  if (named.length === 0) return undefined;
+  if (named.length === 0) return inRelease(text);
   const negated = /!=|^\s*!|==\s*'?false'?/i.test(text);
   return named.includes(platform) !== negated;
+}
+
+/** Whether a comparison of the configuration holds in the build that is shipped; `undefined` for one of something else. */
+function inRelease(text: string): boolean | undefined {
+  const compared = /^\(?\s*'?([^'=!]*\$\(Configuration\)[^'=!]*)'?\s*(==|!=)\s*'?([^'|]*)[^']*'?\s*\)?$/i.exec(text.trim());
+  if (!compared) return undefined;
+  return /^release/i.test((compared[3] ?? "").trim()) === (compared[2] === "==");
 }
 
 /** No value of a build is longer; repeated doubling would be. */

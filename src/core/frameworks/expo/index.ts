@@ -1,6 +1,7 @@
 import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
 import type { Entry, LevelName } from "../../model/facts.js";
+import { ofRelease } from "../../model/app.js";
 import { baseName, join } from "../../model/paths.js";
 import { textOf, unknown, type Value } from "../../model/value.js";
 import { findInstalled, readManifest } from "../../platforms/javascript/packages.js";
@@ -185,7 +186,7 @@ function holdAgainstFolders(app: App, root: Data): void {
     const own = app[side];
     if (!own) continue;
     const configured = valueAt(root, side, side === "android" ? "package" : "bundleIdentifier");
-    const id = own.ids.find(({ variant }) => variant === undefined || variant.endsWith("Release")) ?? own.ids[0];
+    const id = ofRelease(own.ids);
     if (configured?.kind === "known" && id?.value.kind === "known" && !own.ids.some(({ value }) => textOf(value) === configured.text))
       app.configuredApart.push({ what: side === "android" ? "application id" : "bundle id", side, configured, native: id.value });
     const options = at(pluginOptions(root, "expo-build-properties"), side);

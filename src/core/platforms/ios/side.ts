@@ -1,3 +1,4 @@
+import { ofRelease } from "../../model/app.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import type { App, IosSide } from "../../model/app.js";
@@ -76,8 +77,7 @@ export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide 
 export function configurationOf(target: IosTarget): IosConfiguration | undefined {
   return (
     target.configurations.find(({ name }) => name === "Release") ??
-    target.configurations.find(({ name }) => name === target.defaultConfiguration) ??
-    target.configurations[0]
+    ofRelease(target.configurations.map((configuration) => ({ configuration, variant: configuration.name })))?.configuration
   );
 }
 

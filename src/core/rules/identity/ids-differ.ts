@@ -1,3 +1,4 @@
+import { ofRelease } from "../../model/app.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -18,8 +19,8 @@ export const idsDiffer = defineRule({
   },
   check({ app, settings }) {
     if (settings.idsMayDiffer === true || !app.android || !app.ios) return [];
-    const androidId = app.android.ids.find(({ variant }) => variant === undefined) ?? app.android.ids[0];
-    const iosId = app.ios.ids.find(({ variant }) => variant?.includes("Release")) ?? app.ios.ids[0];
+    const androidId = ofRelease(app.android.ids);
+    const iosId = ofRelease(app.ios.ids);
     const left = textOf(androidId?.value);
     const right = textOf(iosId?.value);
     if (left === undefined || right === undefined || !androidId || !iosId) return [];

@@ -1,4 +1,4 @@
-import { idsOf } from "../../wiring/hold.js";
+import { foreignTo } from "../../wiring/hold.js";
 import { findingsFromWires } from "../from-wires.js";
 import { androidBlock, androidExample, serviceJson } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -19,10 +19,9 @@ export const serviceFileMismatch = defineRule({
     const found = findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["mismatch"] });
     const told = new Set(found.flatMap(({ places }) => places.map(({ file }) => file)));
     for (const file of app.serviceFiles) {
-      const ids = idsOf(app, file.side);
       const [first] = file.ids;
-      if (!first || ids.size === 0 || told.has(file.file) || file.read === false || file.ids.some(({ value }) => ids.has(value.text)))
-        continue;
+      const ids = foreignTo(app, file, app.serviceFiles, new Set(file.ids.map(({ value }) => value.text)));
+      if (!first || !ids || told.has(file.file) || file.read === false) continue;
       const stated = [...new Set(file.ids.map(({ value }) => value.text))];
       found.push({
         side: file.side,
