@@ -1,6 +1,6 @@
 import { takeBackDoubtful } from "./doubt.js";
 import { FRAMEWORKS } from "./frameworks/index.js";
-import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
+import type { AppSeed, Discovery, Framework, TakenIn } from "./frameworks/framework.js";
 import { baseName, isWithin, join, parentOf } from "./model/paths.js";
 import { Project } from "./files/project.js";
 import type { FileTree } from "./files/tree.js";
@@ -159,6 +159,8 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, shee
   const app = emptyApp(seed.name, seed.kind, seed.path);
   if (seed.android) {
     app.android = readAndroidSide(project, seed.android.build, seed.android.module);
+    const { settingsFile, root } = seed.android.build;
+    if (settingsFile === undefined && root.buildFile === undefined && seed.shared !== undefined) app.android.generated = true;
     androidDependencies(app, app.android);
     androidBuildFacts(app, app.android);
     readManifests(project, app, app.android);
@@ -186,13 +188,14 @@ function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, shee
       versioned: discovery.versioned,
     };
     app.ios = readIosSide(context, seed.ios.targets);
+    if (!seed.ios.xcode.path.endsWith(".xcodeproj")) app.ios.generated = true;
     iosDependencies(context, app, app.ios);
     readIosEntries(context, app, app.ios);
   }
   if (app.android && app.ios) readSharedPods(app, app.android);
   readEnvironment(project, app);
   framework.complete(discovery, seed, app);
-  gatherForSheets(discovery, seed, app, sheets);
+  gatherForSheets(discovery, seed, app, sheets, framework.takesIn?.(discovery, seed, app) ?? []);
   framework.judgeFiles?.(discovery, seed, app);
   takeBackDoubtful(
     app,
@@ -232,11 +235,11 @@ function paired(seeds: Seeded[], settings: Settings, unpaired: Survey["unpaired"
 }
 
 /** What the sheets of the SDKs that are in tell to look for: files by name, names in source code, levels. */
-function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: readonly Sheet[]): void {
+function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: readonly Sheet[], takenIn: readonly TakenIn[]): void {
   const { project, index } = discovery;
   const matched = applySheets(app, sheets);
   const { service, licence } = fileNamesOf(matched);
-  readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)));
+  readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
   readPairedFiles(index, app);
   if (licence.length > 0) {
     for (const [folder, { files }] of foldersBelow(index, app.path)) {

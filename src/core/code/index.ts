@@ -6,7 +6,9 @@ import type { SideName } from "../model/facts.js";
 import { baseName, join } from "../model/paths.js";
 import { known, type Value } from "../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
+import { findInstalled, readManifest } from "../platforms/javascript/packages.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
+import { at, textAt, type Data } from "../syntax/data.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -247,12 +249,17 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
 }
 
 /** Files with all words of a start: where no call of it is found there, it may be made in a way that is not seen. */
-function mentionsOfStarts(sources: readonly SourceFile[], { names }: Wanted): CodeFacts["mentioned"] {
+function mentionsOfStarts(
+  sources: readonly SourceFile[],
+  { names }: Wanted,
+  called: ReadonlySet<string> = new Set(),
+): CodeFacts["mentioned"] {
   const found: CodeFacts["mentioned"] = [];
   for (const { kind, segments, sdk, side, name } of names) {
     if (kind !== "start") continue;
     for (const file of sources) {
-      const at = file.side === side ? mentionOf(file, segments) : undefined;
+      // Where a call of it was made out, its words are that call's.
+      const at = file.side === side && !called.has(`${sdk} ${name} ${file.file}`) ? mentionOf(file, segments) : undefined;
       if (at === undefined) continue;
       found.push({ sdk, name, side, at: file.place(at) });
       break;
@@ -333,6 +340,11 @@ function judge(project: Project, index: FolderIndex, code: AppCode): CodeFacts {
     (a, b) =>
       (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),
   );
+  facts.mentioned = mentionsOfStarts(
+    sources,
+    wanted,
+    new Set(facts.calls.map(({ sdk, name, at: place }) => `${sdk} ${name} ${place.file}`)),
+  );
   facts.bridges = readBridges(app, sources, program);
   facts.unused = unusedPackages(project, code);
   facts.unnamed = unnamedClasses(code, program, reach);
@@ -387,6 +399,8 @@ function judge(project: Project, index: FolderIndex, code: AppCode): CodeFacts {
       why,
       moment: hit?.moment ?? (screen ? "later" : undefined),
       entry: hit?.entry.title,
+      entryFile: hit?.entry.at.file,
+      isolate: hit?.isolate,
       order: hit?.order,
       ordered: hit?.ordered ?? false,
       background: hit?.background ?? false,
@@ -531,12 +545,19 @@ function unusedPackages(project: Project, { app, sources }: AppCode): CodeFacts[
       )
         configs.add(join(folder, name));
   const texts = [...configs].map((file) => project.text(file)?.text ?? "");
+  // What is loaded by a name that is only made when it runs can be any package.
+  if (
+    sources.some(({ side, language, text }) => side === "shared" && isScript(language) && /\b(?:require|import)\(\s*[^"'`\s)/]/.test(text))
+  )
+    return [];
   const scripts = project.text(join(shared.folder, "package.json"))?.text ?? "";
   return app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
     if (!direct || test || platform || (ecosystem !== "npm" && ecosystem !== "pub") || app.kind === "cordova") return [];
     if (!(native?.android || native?.ios) || nativeUnknown) return [];
     // Another package can ask the app for it, and use it itself.
     if (app.packageNeeds.some((need) => need.name === name && need.by !== name)) return [];
+    if (ecosystem === "npm" && (usedByOthers(project, app, shared.folder, name) || worksUnnamed(project, app, shared.folder, name)))
+      return [];
     if (ecosystem === "pub" && /_(android|ios|darwin|platform_interface|foundation)$/.test(name)) return [];
     const written = ecosystem === "pub" ? `package:${name}/` : name;
     if (sources.some(({ text }) => text.includes(written)) || texts.some((text) => text.includes(name))) return [];
@@ -544,6 +565,31 @@ function unusedPackages(project: Project, { app, sources }: AppCode): CodeFacts[
     const [at] = places;
     return inScripts > 1 || !at ? [] : [{ package: name, sdk, at }];
   });
+}
+
+/** Whether an installed package that the app declares names another one among its own dependencies or peers, optional ones too. */
+function usedByOthers(project: Project, app: App, folder: string, name: string): boolean {
+  return app.dependencies.some((other) => {
+    if (other.ecosystem !== "npm" || other.name === name) return false;
+    const installed = findInstalled(project, folder, other.name);
+    const manifest = installed && readManifest(project, installed.folder);
+    return manifest?.declarations.some((declaration) => declaration.name === name && declaration.section !== "devDependencies") ?? false;
+  });
+}
+
+/**
+ * Whether a package does its work without being named: it has no code for scripts to import, a plugin of its own for the configuration, or
+ * components that the system starts.
+ */
+function worksUnnamed(project: Project, app: App, folder: string, name: string): boolean {
+  const installed = findInstalled(project, folder, name);
+  if (!installed) return true;
+  const root = readManifest(project, installed.folder)?.root;
+  const file = (path: string): boolean => project.tree.isFile(join(installed.folder, path));
+  const main = root && (textAt(root, "main") ?? textAt(root, "module") ?? textAt(root, "react-native"));
+  const script = main !== undefined || at(root as Data, "exports") !== undefined || ["index.js", "index.ts", "index.tsx"].some(file);
+  if (!script || file("app.plugin.js")) return true;
+  return app.entries.some(({ kind, by }) => kind === "component" && by === name);
 }
 
 /** Classes that only live when a manifest, a list or an attribute names them. */

@@ -14,6 +14,8 @@ export interface Hit {
   guards: Guard[];
   ordered: boolean;
   background: boolean;
+  /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
+  isolate: string | undefined;
 }
 
 interface Way {
@@ -22,7 +24,11 @@ interface Way {
   guards: readonly Guard[];
   ordered: boolean;
   background: boolean;
+  isolate: string | undefined;
 }
+
+/** Source: dart.dev and docs.flutter.dev, "Background processes": what a background isolate begins with carries this mark. */
+const ISOLATE = "vm:entry-point";
 
 const MAX_DEPTH = 14;
 const MAX_HITS = 4;
@@ -35,11 +41,23 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   let order = 0;
   let visits = 0;
   for (const entry of entries)
-    run(entry.ref, { entry, moment: entry.moment, guards: entry.ref.source.guards, ordered: true, background: false }, new Set());
+    run(
+      entry.ref,
+      { entry, moment: entry.moment, guards: entry.ref.source.guards, ordered: true, background: false, isolate: undefined },
+      new Set(),
+    );
   return hits;
 
-  function run(ref: FunctionRef, way: Way, path: ReadonlySet<unknown>): void {
-    const key = functionOf(ref) ?? ref.code;
+  function run(ref: FunctionRef, from: Way, path: ReadonlySet<unknown>): void {
+    const fn = functionOf(ref);
+    const isolate =
+      ref.source.language === "dart" &&
+      fn?.annotations.includes("pragma") &&
+      ref.source.text.slice(Math.max(0, fn.from - 120), fn.from).includes(ISOLATE)
+        ? fn.name
+        : undefined;
+    const way = isolate === undefined ? from : { ...from, isolate };
+    const key = fn ?? ref.code;
     if (path.has(key) || path.size > MAX_DEPTH || visits++ > MAX_VISITS) return;
     const inner = new Set(path).add(key);
     if (isScript(ref.source.language)) loadImports(ref, way, inner);
@@ -110,5 +128,5 @@ function timeOf(call: CodeCall, way: Way): Way {
       if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && call.closures.length > 0 && way.entry.side === "shared") moment = "later";
     }
   }
-  return { entry: way.entry, moment, guards: [...way.guards, ...call.guards], ordered, background };
+  return { entry: way.entry, moment, guards: [...way.guards, ...call.guards], ordered, background, isolate: way.isolate };
 }

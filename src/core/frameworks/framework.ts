@@ -41,6 +41,12 @@ export interface AppSeed {
   generated?: boolean;
 }
 
+/** A file or folder that a framework takes into a side. */
+export interface TakenIn {
+  path: string;
+  side: "android" | "ios";
+}
+
 /** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
 export interface Framework {
   kind: AppKind;
@@ -50,6 +56,8 @@ export interface Framework {
   withoutNative?: (discovery: Discovery) => string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
+  /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
+  takesIn?(discovery: Discovery, seed: AppSeed, app: App): TakenIn[];
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
   judgeFiles?(discovery: Discovery, seed: AppSeed, app: App): void;
   /** Adds the framework's own facts to an app whose native sides are read. */

@@ -1,3 +1,4 @@
+import { gitReference } from "../versions/git-reference.js";
 import { PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import type { Project } from "../files/project.js";
 import type { App } from "../model/app.js";
@@ -44,18 +45,9 @@ export function npmDependency(declaration: NpmDeclaration, presence: NpmPresence
   };
   if (presence.locked) dependency.lockedAt = presence.locked.at;
   if (specifier.kind === "git")
-    dependency.reference = {
-      kind: specifier.semver
-        ? "tag"
-        : /^[0-9a-f]{7,40}$/.test(specifier.ref ?? "")
-          ? "revision"
-          : specifier.ref
-            ? /^v?\d/.test(specifier.ref)
-              ? "tag"
-              : "branch"
-            : "none",
-      text: specifier.ref ?? specifier.url,
-    };
+    dependency.reference = specifier.semver
+      ? { kind: "tag", text: specifier.ref ?? specifier.url }
+      : gitReference(specifier.ref, specifier.url);
   if (specifier.kind === "path") dependency.reference = { kind: "path", text: specifier.path };
   if (specifier.kind === "workspace") dependency.fixedBy = "the workspace";
   if (specifier.kind === "catalog") dependency.fixedBy = "pnpm's catalog";

@@ -30,6 +30,6 @@ export function isPlaceholderText(text: string): boolean {
   const trimmed = text.trim();
   // Four words and more are a sentence.
   if (/\S\s+\S+\s+\S+\s+\S/.test(trimmed))
-    return isPlaceholderSentence(trimmed) || /^(insert|replace|enter|paste|put|add)\b.*\b(here|key|token|id)\b/i.test(trimmed);
+    return isPlaceholderSentence(trimmed) || /^(insert|replace|enter|paste|put|add)\b[^.]*\b(key|token|secret)\b/i.test(trimmed);
   return trimmed !== "" && PLACEHOLDERS.some((pattern) => pattern.test(trimmed));
 }

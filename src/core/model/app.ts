@@ -45,6 +45,8 @@ export interface Side {
   defaults: Partial<Record<LevelName, { value: Value; from: string }>>;
   /** Of levels that are left to a default which is not known: what it is at least, since the framework itself asks for it. */
   defaultAtLeast?: Partial<Record<LevelName, string>>;
+  /** The native project is written by the framework when it builds, and is not in the files. */
+  generated?: boolean;
   /** Where the project says that it leaves a level to the framework. */
   leftTo?: Partial<Record<LevelName, Place>>;
 }

@@ -120,6 +120,10 @@ export interface SdkCall {
   moment: Moment | undefined;
   /** The entry point that leads to it, in words. */
   entry: string | undefined;
+  /** The file of that entry point. */
+  entryFile: string | undefined;
+  /** The function at which the isolate begins that it runs in, where that is not the app's own. */
+  isolate: string | undefined;
   /** Position in the order of its side's calls; `undefined` where no entry point leads to it. */
   order: number | undefined;
   /** Its place in the order is certain: it is not handed over to run at some time. */

@@ -26,9 +26,41 @@ export function readServiceFiles(
   app: App,
   xcode: XcodeProject | undefined,
   isNamed: (name: string) => boolean,
+  takenIn: readonly { path: string; side: "android" | "ios" }[] = [],
 ): void {
+  // What a framework takes in is read, wherever it lies.
+  for (const { path, side } of takenIn) {
+    const files = project.tree.isFile(path)
+      ? [path]
+      : below(project, path).flatMap((folder) =>
+          project.tree.list(folder).flatMap(({ name, kind }) => (kind === "file" ? join(folder, name) : [])),
+        );
+    for (const file of files) {
+      const name = baseName(file);
+      const named = isNamed(name);
+      if (
+        (!named && (!/\.(json|plist)$/.test(name) || TOOL_FILE.test(name))) ||
+        app.serviceFiles.some((known) => known.file === file && known.side === side)
+      )
+        continue;
+      const found = readFile(project, file, side, undefined, named);
+      if (found) app.serviceFiles.push({ ...found, read: true });
+    }
+  }
+  const taken = new Set(app.serviceFiles.map(({ file, side }) => `${side} ${file}`));
+  const before = app.serviceFiles.length;
   if (app.android) readAndroidFiles(project, app, app.android, isNamed);
   if (app.ios && xcode) readIosFiles(project, index, app, app.ios, xcode, isNamed);
+  // The same file, or one of its name that is read, counts once.
+  app.serviceFiles = app.serviceFiles.filter(
+    (file, index_) =>
+      index_ < before ||
+      (!taken.has(`${file.side} ${file.file}`) &&
+        !(
+          file.read === false &&
+          app.serviceFiles.slice(0, before).some((other) => other.side === file.side && baseName(other.file) === baseName(file.file))
+        )),
+  );
 }
 
 function readAndroidFiles(project: Project, app: App, side: AndroidSide, isNamed: (name: string) => boolean): void {

@@ -40,6 +40,31 @@ export const NEED_KINDS = [
 ] as const;
 export type NeedKind = (typeof NEED_KINDS)[number];
 
+/** Kinds of need that only one side can have. */
+export const SIDE_OF_KIND: Partial<Record<NeedKind, "android" | "ios">> = {
+  minSdk: "android",
+  compileSdk: "android",
+  targetSdk: "android",
+  kotlin: "android",
+  androidPlugin: "android",
+  gradle: "android",
+  buildPlugin: "android",
+  permission: "android",
+  manifestEntry: "android",
+  keepRule: "android",
+  packaging: "android",
+  iosTarget: "ios",
+  swift: "ios",
+  purposeText: "ios",
+  plistEntry: "ios",
+  entitlement: "ios",
+  backgroundMode: "ios",
+  systemFramework: "ios",
+  linkerFlag: "ios",
+  embed: "ios",
+  searchPath: "ios",
+};
+
 export const AGREEMENTS = ["exact", "patch", "minor", "major", "free"] as const;
 export type Agreement = (typeof AGREEMENTS)[number];
 

@@ -3,7 +3,7 @@ import type { InputProblem } from "../settings/validate.js";
 import { at, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
-import { AGREEMENTS, CODE_KINDS, NEED_KINDS, PACKAGE_KEYS, type NeedKind } from "./kinds.js";
+import { AGREEMENTS, CODE_KINDS, NEED_KINDS, PACKAGE_KEYS, SIDE_OF_KIND, type NeedKind } from "./kinds.js";
 import { patternCompiler, type PatternCompiler } from "./patterns.js";
 import type { Sheet, SheetNeed } from "./sheet.js";
 
@@ -67,8 +67,11 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
       });
       needs.items.length = MAX_NEEDS;
     }
-    loaded.problems.push(...validateData(root, SheetShape));
-    const sheet = readSheet(root, file, scope ?? "", compile, loaded.problems);
+    const invalid = validateData(root, SheetShape);
+    loaded.problems.push(...invalid);
+    const sheet = readSheet(root, file, scope ?? "", compile, loaded.problems, (from, to) =>
+      invalid.some(({ place: { line, column } }) => isBefore(from, { line, column }) && !isBefore(to, { line, column })),
+    );
     if (!sheet) continue;
     const twin = loaded.sheets.find((other) => other.sdk === sheet.sdk && other.scope === sheet.scope);
     if (twin) {
@@ -82,7 +85,22 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
   return loaded;
 }
 
-function readSheet(root: Data, file: string, scope: string, compile: PatternCompiler, problems: InputProblem[]): Sheet | undefined {
+type Position = { line: number; column: number };
+
+/** Whether one position stands before another, or at it. */
+function isBefore(a: Position, b: Position): boolean {
+  return a.line < b.line || (a.line === b.line && a.column <= b.column);
+}
+
+/** @param isInvalid whether the validator objects to something between two positions of the file */
+function readSheet(
+  root: Data,
+  file: string,
+  scope: string,
+  compile: PatternCompiler,
+  problems: InputProblem[],
+  isInvalid: (from: Position, to: Position) => boolean,
+): Sheet | undefined {
   const sdk = valueAt(root, "sdk");
   if (sdk?.kind !== "known" || !/^[a-z0-9][a-z0-9._-]*$/.test(sdk.text)) return undefined;
   const agree = textAt(root, "agree");
@@ -103,9 +121,13 @@ function readSheet(root: Data, file: string, scope: string, compile: PatternComp
     const names = textsOf(at(root, "packages", key)).filter((name) => name !== "");
     if (names.length > 0) sheet.packages.set(key, names);
   }
-  for (const item of itemsOf(at(root, "needs"))) {
+  const items = itemsOf(at(root, "needs"));
+  for (const [index, item] of items.entries()) {
+    const next = items[index + 1];
     const need = readNeed(item, problems);
-    if (need && patternsFit(need, sheet, compile, problems) && pathsFit(need, problems)) sheet.needs.push(need);
+    // What was found wrong in it is told; the need itself counts for nothing.
+    if (isInvalid(placeOf(item), next ? placeOf(next) : { line: Infinity, column: 1 })) continue;
+    if (need && sidesFit(need, problems) && patternsFit(need, sheet, compile, problems) && pathsFit(need, problems)) sheet.needs.push(need);
   }
   return sheet;
 }
@@ -193,6 +215,18 @@ function patternsFit(need: SheetNeed, sheet: Sheet, compile: PatternCompiler, pr
     }
   }
   return true;
+}
+
+/** A need that its side cannot have is a mistake of the sheet. */
+function sidesFit(need: SheetNeed, problems: InputProblem[]): boolean {
+  const side = SIDE_OF_KIND[need.kind];
+  if (side === undefined || need.on === side || need.on === "both") return true;
+  problems.push({
+    message: `${need.kind} is something of ${side === "ios" ? "iOS" : "Android"}; on: ${need.on} cannot have it`,
+    fix: `write on: ${side}, or a kind of need of ${need.on}`,
+    place: need.at,
+  });
+  return false;
 }
 
 /** Names of files are names inside the project. */

@@ -210,8 +210,11 @@ function twice(live: readonly SdkCall[], holding: Holding): WireFault[] {
   ];
 }
 
-/** Whether no condition keeps two calls apart. */
+/** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */
 function together(a: SdkCall, b: SdkCall): boolean {
+  if (a.isolate !== b.isolate) return false;
+  // Main functions in different files are for different builds of the app.
+  if (a.entry === "main" && b.entry === "main" && a.entryFile !== b.entryFile) return false;
   const platforms = new Set([...a.guards, ...b.guards].map(({ kind }) => kind));
   return !(platforms.has("android") && platforms.has("ios"));
 }

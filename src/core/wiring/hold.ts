@@ -12,6 +12,7 @@ import { LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { entriesNamed, heldInVariants, homeOf, mainText, part, placesOf, type Held, type Holding } from "./context.js";
 import { holdCode } from "./hold-code.js";
+import { covers } from "./keep-rule.js";
 import { difference, holdKey, keyValues } from "./keys.js";
 import { mask } from "./mask.js";
 import { versionOf, wildcard } from "./match.js";
@@ -684,10 +685,17 @@ function holdOption({ app, need, side }: Holding, names: string[], title: string
   const wanted = textAt(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted };
   const options = app.options.filter((option) => option.side === "ios" && names.includes(option.name));
-  const found = options.find((option) => option.values.includes(wanted) || option.values.join(" ").includes(wanted));
+  const found = options.find((option) => hasTokens(option.values, wanted));
   if (found) return { state: "connected", wanted, found: `in ${title}`, places: [found.at] };
   if (app.ios?.usesPods) return { state: "unknown", wanted, why: "the pods' configuration files may add it, and they are not here" };
   return { state: "missing", wanted, fix: `add ${wanted} to ${names[0] ?? ""}` };
+}
+
+/** Whether the words of an option stand in a list of options, in their order and each as a whole. */
+function hasTokens(values: readonly string[], wanted: string): boolean {
+  const words = (text: string): string[] => text.replace(/["']/g, "").split(/\s+/).filter(Boolean);
+  const [all, own] = [values.flatMap(words), words(wanted)];
+  return own.length > 0 && all.some((_, at) => own.every((word, index) => all[at + index] === word));
 }
 
 function holdKeepRule({ app, need, side }: Holding): Held {
@@ -728,23 +736,6 @@ function holdKeepRule({ app, need, side }: Holding): Held {
     fix: `add the rule to ${target?.path ?? "a rules file that the release build names"}`,
     places: [first.enabled.place],
   };
-}
-
-/** A rule keeps what another one asks for when it names the same class or a wider pattern. */
-function covers(written: string, wanted: string): boolean {
-  const normal = (text: string): string =>
-    text
-      .replace(/\s+/g, " ")
-      .replace(/\s*\{.*$/, "")
-      .trim();
-  const a = normal(written);
-  const b = normal(wanted);
-  if (a === b) return true;
-  const [, option, pattern] = /^(-keep\w*)(?:,\S+)? (?:\w+ )*(?:class|interface) (\S+)/.exec(a) ?? [];
-  const [, wantedOption, name] = /^(-keep\w*)(?:,\S+)? (?:\w+ )*(?:class|interface) (\S+)/.exec(b) ?? [];
-  if (!pattern || !name || (option !== wantedOption && option !== "-keep")) return false;
-  if (pattern === name) return true;
-  return pattern.endsWith("**") ? name.startsWith(pattern.slice(0, -2)) : false;
 }
 
 function holdPackaging({ app, need, side }: Holding): Held {

@@ -1,6 +1,7 @@
 import { brokenFileOf } from "../doubt.js";
 import type { App } from "../model/app.js";
-import { sidesOf } from "../model/app.js";
+import { isUntold } from "../knowledge/generated-projects.js";
+import { sideOf, sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { CODE_KINDS } from "../sheets/kinds.js";
@@ -91,7 +92,15 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
       const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
       const held: Held =
-        broken === undefined ? seen : { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` };
+        broken !== undefined
+          ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
+          : seen.state === "missing" && seen.problem !== "empty" && sideOf(app, side)?.generated && mayBeAdded(app, side, need.kind)
+            ? {
+                state: "unknown",
+                wanted: seen.wanted,
+                why: "the native project is written when it is built, and a plugin or script can add it",
+              }
+            : seen;
       return {
         need: stated,
         state: held.state,
@@ -105,6 +114,13 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
       };
     });
+}
+
+/** Whether something that writes a native project can add what its configuration does not name. */
+function mayBeAdded(app: App, side: SideName, kind: SheetNeed["kind"]): boolean {
+  // Without a plugin Expo writes what the configuration says, and no more.
+  if (app.kind === "expo" && app.configPlugins.length === 0) return false;
+  return isUntold(app.kind, side, kind);
 }
 
 /** The file to which a missing thing would be added. */

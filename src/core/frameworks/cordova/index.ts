@@ -1,3 +1,4 @@
+import { gitReference } from "../../versions/git-reference.js";
 import type { Project } from "../../files/project.js";
 import type { FolderIndex } from "../../files/walk.js";
 import { foldersBelow } from "../../files/walk.js";
@@ -12,7 +13,7 @@ import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled, hasNodeModules, readManifest } from "../../platforms/javascript/packages.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
 import { parseSpecifier } from "../../versions/npm.js";
-import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { claim, type AppSeed, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { readNpmLock } from "../npm-lock.js";
 import { statedAndroid, statedIos, type StatedSide } from "../stated.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
@@ -50,6 +51,10 @@ export const cordova: Framework = {
     }
     return seeds;
   },
+  takesIn(discovery, seed, app) {
+    const widget = discovery.project.xml(join(seed.path, "config.xml"))?.root;
+    return widget ? resourceFiles(seed, app, widget) : [];
+  },
   complete(discovery, seed, app) {
     const { project } = discovery;
     const widget = project.xml(join(seed.path, "config.xml"))?.root;
@@ -62,6 +67,18 @@ export const cordova: Framework = {
     readPlugins(discovery, seed, app, widget);
   },
 };
+
+/** Files that the configuration puts into the platforms. Source: cordova.apache.org, "Config.xml", resource-file. */
+function resourceFiles(seed: AppSeed, app: App, widget: XmlElement): TakenIn[] {
+  return [widget, ...children(widget, "platform")].flatMap((owner) => {
+    const platform = owner.attributes.get("name")?.value;
+    const sides = PLATFORMS.filter((side) => app[side] && (owner === widget || platform === side));
+    return children(owner, "resource-file").flatMap((element) => {
+      const src = element.attributes.get("src")?.value;
+      return src === undefined ? [] : sides.map((side) => ({ path: join(seed.path, src.replaceAll("\\", "/")), side }));
+    });
+  });
+}
 
 /** The platforms that the project is for: by its configuration, its packages, or the folders that are there. */
 function platformsOf(project: Project, folder: string, widget: XmlElement): Set<Platform> {
@@ -303,17 +320,7 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlE
       if (specifier.kind === "git") {
         // What is installed today is what the branch was on that day.
         dependency.locked = undefined;
-        dependency.reference = {
-          kind:
-            specifier.ref === undefined
-              ? "none"
-              : /^[0-9a-f]{7,40}$/.test(specifier.ref)
-                ? "revision"
-                : /^v?\d/.test(specifier.ref)
-                  ? "tag"
-                  : "branch",
-          text: specifier.ref ?? specifier.url,
-        };
+        dependency.reference = gitReference(specifier.ref, specifier.url);
       }
       app.dependencies.push(dependency);
     }

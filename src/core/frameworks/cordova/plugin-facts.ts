@@ -23,6 +23,17 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
       if (side === "ios" && /(-Info\.plist|Info\.plist)$/.test(target)) notePlist(app, parent, elements, plugin.id);
     }
     for (const { src, kind, at } of platform.frameworks) {
+      // Source: cordova.apache.org, "Plugin.xml", framework: system frameworks are linked, own ones (`custom`) embedded where it says so.
+      if (side === "ios" && (kind === "system" || kind === "custom"))
+        app.links.push({
+          name: baseName(src),
+          target: plugin.id,
+          linked: true,
+          embedded: kind === "custom",
+          form: undefined,
+          system: kind === "system",
+          at,
+        });
       if (kind !== "maven" || side !== "android") continue;
       const [group = "", artifact = "", version] = src.split(":");
       const name = `${group}:${artifact}`;

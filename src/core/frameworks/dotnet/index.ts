@@ -8,7 +8,7 @@ import { sdkIdOf } from "../../model/sdk-id.js";
 import { known, type Value } from "../../model/value.js";
 import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
 import { children } from "../../syntax/xml.js";
-import type { AppSeed, Discovery, Framework } from "../framework.js";
+import type { AppSeed, Discovery, Framework, TakenIn } from "../framework.js";
 import { statedAndroid, statedIos } from "../stated.js";
 import { expand, projectReferences, property, readMsbuild, type Item, type MsbuildProject, type Platform } from "./msbuild.js";
 
@@ -76,6 +76,10 @@ export const dotnet: Framework = {
     readPackages(discovery, app, projects, both);
     readAttributes(discovery, app, projects);
     readNativeReferences(discovery.project, app, projects);
+  },
+  takesIn(_discovery, seed, app) {
+    const projects = projectsOf.get(seed);
+    return projects ? itemsTaken(app, projects) : [];
   },
   judgeFiles(_discovery, seed, app) {
     const projects = projectsOf.get(seed);
@@ -359,7 +363,8 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
       if (!name.endsWith(".cs")) continue;
       const source = discovery.project.text(join(folder, name));
       if (!source?.text.includes("[")) continue;
-      for (const match of source.text.matchAll(
+      const code = withoutComments(source.text);
+      for (const match of code.matchAll(
         /^\s*\[assembly:\s*UsesPermission\(\s*(?:Name\s*=\s*)?(?:"([^"]+)"|(?:Android\.)?Manifest\.Permission\.(\w+))/gm,
       )) {
         const permission = match[1] ?? `android.permission.${constantName(match[2] as string)}`;
@@ -371,7 +376,7 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
           at: source.place(match.index + match[0].length - (match[1] ?? match[2] ?? "").length),
         });
       }
-      for (const match of source.text.matchAll(/\bDataScheme\s*=\s*"([^"]+)"/g)) {
+      for (const match of code.matchAll(/\bDataScheme\s*=\s*"([^"]+)"/g)) {
         const place = source.place(match.index + match[0].indexOf('"') + 1);
         app.entries.push({
           kind: "urlScheme",
@@ -387,9 +392,37 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
     app.manifests.push(android.file);
 }
 
+/** A text of C# with its comments blanked out, of the same length. */
+function withoutComments(text: string): string {
+  return text.replace(/\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
+    part.startsWith('"') ? part : part.replace(/[^\n]/g, " "),
+  );
+}
+
 /** `AccessFineLocation` → `ACCESS_FINE_LOCATION`. */
 function constantName(name: string): string {
   return name.replace(/([a-z0-9])([A-Z])/g, "$1_$2").toUpperCase();
+}
+
+/**
+ * What the items of a project and the folders of its kind take into a side. Sources: learn.microsoft.com, "Build items" (.NET for Android and
+ * for iOS) and ".NET MAUI single project" (Resources/Raw, Platforms).
+ */
+function itemsTaken(app: App, projects: DotnetProjects): TakenIn[] {
+  const taken: TakenIn[] = [];
+  for (const [side, owner] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
+    if (!owner || !app[side]) continue;
+    const own = side === "android" ? ["Assets", "Platforms/Android/Assets"] : ["Resources", "Platforms/iOS/Resources"];
+    for (const folder of projects.android === projects.ios ? [own[1] ?? "", "Resources/Raw"] : [...own, "Resources/Raw"])
+      taken.push({ path: join(owner.folder, folder), side });
+    for (const { kind, include, removed, platforms } of owner.items) {
+      if (removed || NO_ACTION.test(kind) || /Reference$|^Compile$|\$\(/.test(kind + include) || (platforms && !platforms.includes(side)))
+        continue;
+      const path = include.replace(/\/?\*\*.*$|\/?\*[^/]*$/, "");
+      if (path !== "" && !path.startsWith("/")) taken.push({ path: join(owner.folder, path), side });
+    }
+  }
+  return taken;
 }
 
 /** Whether files with a vendor's settings have a build action that takes them into the app. */
@@ -403,8 +436,18 @@ function readServiceActions(app: App, projects: DotnetProjects): void {
         !removed && (include === inside || include.endsWith(`/${baseName(file.file)}`) || include === baseName(file.file)),
     );
     const used = items.find(({ kind }) => !NO_ACTION.test(kind));
-    const fixed = /(^|\/)(Resources\/Raw|Platforms\/(Android\/Assets|iOS\/Resources))\//.test(`/${inside}`);
-    file.read = used !== undefined || fixed;
+    const fixed =
+      /(^|\/)(Resources\/Raw|Platforms\/(Android\/Assets|iOS\/Resources))\//.test(`/${inside}`) || /^(Assets|Resources)\//.test(inside);
+    const folder = owner.items.some(
+      ({ include, kind, removed }) =>
+        !removed &&
+        !NO_ACTION.test(kind) &&
+        include.includes("*") &&
+        inside.startsWith(include.replace(/\*.*$/, "")) &&
+        include !== "*" &&
+        !include.startsWith("**"),
+    );
+    file.read = used !== undefined || fixed || folder;
     file.why = file.read
       ? undefined
       : items[0]

@@ -1,3 +1,4 @@
+import { gitReference } from "../../versions/git-reference.js";
 import path from "node:path";
 import { noHelpers } from "../../platforms/ios/podfile.js";
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../knowledge/flutter-levels.js";
@@ -136,10 +137,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
         if (inLock && lockPlace) dependency.lockedAt = at(inLock, "version") ? placeOf(at(inLock, "version") as Data) : lockPlace;
         if (git) {
           const ref = textAt(git, "ref");
-          dependency.reference = {
-            kind: ref === undefined ? "none" : /^[0-9a-f]{7,40}$/.test(ref) ? "revision" : /^v?\d/.test(ref) ? "tag" : "branch",
-            text: ref ?? textAt(git, "url") ?? textAt(git) ?? "",
-          };
+          dependency.reference = gitReference(ref, textAt(git, "url") ?? textAt(git) ?? "");
         }
         if (at(value, "path")) {
           dependency.reference = { kind: "path", text: textAt(value, "path") ?? "" };

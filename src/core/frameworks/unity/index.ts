@@ -1,3 +1,4 @@
+import { gitReference } from "../../versions/git-reference.js";
 import type { Project } from "../../files/project.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
@@ -10,7 +11,7 @@ import { readModule } from "../../platforms/android/gradle-build.js";
 import { androidDependencies } from "../../platforms/android/side.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../syntax/data.js";
 import { children, descendants } from "../../syntax/xml.js";
-import type { AppSeed, Discovery, Framework } from "../framework.js";
+import type { AppSeed, Discovery, Framework, TakenIn } from "../framework.js";
 import { statedAndroid, statedIos } from "../stated.js";
 
 /** Packages of the engine's maker. Source: docs.unity3d.com, "Packages and feature sets". */
@@ -63,6 +64,18 @@ export const unity: Framework = {
       if (seed.android ?? seed.ios) seeds.push(seed);
     }
     return seeds;
+  },
+  takesIn({ index }, seed, app) {
+    const assets = join(seed.path, "Assets");
+    const taken: TakenIn[] = [];
+    for (const side of ["android", "ios"] as const) if (app[side]) taken.push({ path: join(assets, "StreamingAssets"), side });
+    // Source: docs.unity3d.com, "Android Library plug-ins and Android Archive plug-ins".
+    if (app.android)
+      for (const [folder] of foldersBelow(index, assets))
+        if (folder.endsWith(".androidlib"))
+          for (const inner of ["assets", "res/raw", "src/main/assets", "src/main/res/raw"])
+            taken.push({ path: join(folder, inner), side: "android" });
+    return taken;
   },
   complete(discovery, seed, app) {
     const { project, index } = discovery;
@@ -155,10 +168,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App): void {
       const ref = /#(.+)$/.exec(declared.text)?.[1];
       // The lock holds the revision of a branch.
       dependency.locked = textAt(entry, "hash")?.slice(0, 10);
-      dependency.reference = {
-        kind: ref === undefined ? "none" : /^[0-9a-f]{7,40}$/.test(ref) ? "revision" : /^v?\d/.test(ref) ? "tag" : "branch",
-        text: ref ?? declared.text,
-      };
+      dependency.reference = gitReference(ref, declared.text);
     }
     if (local !== undefined) {
       const absolute = /^([/~]|[A-Za-z]:)/.test(local);
@@ -354,7 +364,13 @@ function readAssemblies(project: Project, index: FolderIndex, seed: AppSeed, app
       const root = project.json(file)?.root;
       const include = textsOf(at(root, "includePlatforms"));
       const exclude = textsOf(at(root, "excludePlatforms"));
-      if (include.includes("Editor") && include.length === 1) continue;
+      // For the editor alone, for tests, or for one platform with the editor beside it to try it there.
+      if (include.length > 0 && include.filter((platform) => platform !== "Editor").length <= 1) continue;
+      if (
+        textsOf(at(root, "defineConstraints")).includes("UNITY_INCLUDE_TESTS") ||
+        textsOf(at(root, "optionalUnityReferences")).includes("TestAssemblies")
+      )
+        continue;
       const sides: [SideName & ("android" | "ios"), string][] = [
         ["android", "Android"],
         ["ios", "iOS"],
@@ -363,7 +379,6 @@ function readAssemblies(project: Project, index: FolderIndex, seed: AppSeed, app
       // One that is for one platform only is a platform's own code.
       if (out.length !== 1) continue;
       const [[side]] = out as [["android" | "ios", string]];
-      if (include.length === 1) continue;
       const list = at(root, include.length > 0 ? "includePlatforms" : "excludePlatforms");
       const place = list ? placeOf(list) : { file, line: 1, column: 1 };
       app.linking.push({

@@ -410,7 +410,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
       kind: "package",
       exists,
       side: "ios",
-      generated: /node_modules|(^|\/)(build|\.build)\//.test(folder),
+      generated: /node_modules|(^|\/)(build|\.build|[Ff]lutter\/ephemeral)\//.test(`${folder}/`),
       at,
     });
     const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;

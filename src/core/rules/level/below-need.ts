@@ -3,6 +3,7 @@ import { isInstalled } from "../../model/paths.js";
 import { sideOfLevel } from "../../model/app.js";
 import { statementsOf } from "../../level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
 import type { Mend } from "../../model/mend.js";
 import { uniquePlaces } from "../../model/place.js";
 import { possibleTexts, textOf, type Value } from "../../model/value.js";
@@ -35,7 +36,7 @@ export const belowNeed = defineRule({
   check({ app, settings }) {
     const byLevel = new Map<LevelName, LevelFact[]>();
     const demands = demandsOf(app, settings);
-    return demands.flatMap(({ level, value, by, sdk, from }) => {
+    const single = demands.flatMap(({ level, value, by, sdk, from }) => {
       const side = sideOfLevel(level);
       const wanted = textOf(value);
       if (wanted === undefined || !isLevel(wanted)) return [];
@@ -46,26 +47,66 @@ export const belowNeed = defineRule({
       if (!first) return [];
       const found = possibleTexts(first.value)[0] ?? "";
       const where = variantsOf(low);
-      return [
-        {
-          side,
-          sdk,
-          message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
-          fix:
-            from === "settings"
-              ? `raise ${level} to ${wanted}, the floor that the team has set`
-              : `raise ${level} to ${wanted} in ${ownFile(first)}`,
-          places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
-          subject: `${by} ${level} ${wanted} ${found}`,
-          // Only where each statement is one plain value.
-          ...(low.every(({ value: { kind } }) => kind === "known")
-            ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
-            : {}),
-        },
-      ];
+      const finding: RawFinding = {
+        side,
+        sdk,
+        message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
+        fix:
+          from === "settings"
+            ? `raise ${level} to ${wanted}, the floor that the team has set`
+            : `raise ${level} to ${wanted} in ${ownFile(first)}`,
+        places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
+        subject: `${by} ${level} ${wanted} ${found}`,
+        // Only where each statement is one plain value.
+        ...(low.every(({ value: { kind } }) => kind === "known")
+          ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
+          : {}),
+      };
+      return [{ finding, ask: { level, wanted, by, found, where } }];
     });
+    return together(single);
   },
 });
+
+interface Single {
+  finding: RawFinding;
+  ask: { level: LevelName; wanted: string; by: string; found: string; where: string };
+}
+
+/** So many that one low level is too low for are one finding. */
+const SEVERAL = 3;
+
+/** One low level is one mistake, however many packages ask for more. */
+function together(single: readonly Single[]): RawFinding[] {
+  const groups = new Map<string, Single[]>();
+  for (const finding of single) {
+    const { level, found, where } = finding.ask;
+    const key = `${level}\0${found}\0${where}`;
+    groups.set(key, [...(groups.get(key) ?? []), finding]);
+  }
+  return [...groups.values()].flatMap((group): RawFinding[] => {
+    if (group.length < SEVERAL) return group.map(({ finding }) => finding);
+    const sorted = [...group].sort((a, b) => compareLevels(b.ask.wanted, a.ask.wanted) || (a.ask.by < b.ask.by ? -1 : 1));
+    const [{ ask, finding: first }] = sorted as [Single];
+    const { level, found, where } = ask;
+    const byWanted = new Map<string, string[]>();
+    for (const { ask: one } of sorted) byWanted.set(one.wanted, [...(byWanted.get(one.wanted) ?? []), one.by]);
+    const list = [...byWanted]
+      .map(([wanted, names]) => `${names.join(", ")} ${names.length === 1 ? "needs" : "need"} ${wanted}`)
+      .join("; ");
+    return [
+      {
+        side: first.side,
+        sdk: first.sdk,
+        message: `${level} ${found}${where} is too low for ${group.length} packages: ${list}`,
+        fix: first.fix,
+        places: uniquePlaces(sorted.flatMap(({ finding }) => finding.places)),
+        subject: `${level} of several ${found}`,
+        ...(first.mend === undefined ? {} : { mend: first.mend }),
+      },
+    ];
+  });
+}
 
 /** Where the level is to be stated: not in a file that is installed, as a framework's default is. */
 function ownFile({ value: { place }, at }: LevelFact): string {

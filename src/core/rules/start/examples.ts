@@ -35,7 +35,7 @@ export function scriptExample(app: string, needs: string[], more: Example = {}):
   return reactNativeExample(
     { "@quaymap/react-native": "4.2.0" },
     {
-      "node_modules/@quaymap/react-native/package.json": '{ "name": "@quaymap/react-native", "version": "4.2.0" }',
+      "node_modules/@quaymap/react-native/package.json": '{ "name": "@quaymap/react-native", "version": "4.2.0", "main": "index.js" }',
       "node_modules/@quaymap/react-native/android/build.gradle": "apply plugin: 'com.android.library'\n",
       "enredo/sheets/quaymap.sdk.yaml": `sdk: quaymap\npackages:\n  npm: "@quaymap/react-native"\nneeds:\n${needs.map((need) => `  - { ${need} }\n`).join("")}`,
       "index.js":

@@ -4,13 +4,13 @@ import { scriptExample } from "./examples.js";
 export const startUnused = defineRule({
   name: "start/unused",
   severity: "note",
-  title: "A package is in, and nothing of the app's own names it",
+  title: "Nothing in the app refers to a package",
   looksAt:
-    "Packages with native code that a hybrid app declares itself: whether a source file imports them or a configuration names them. Packages that another one asks the app for are used by that one.",
+    "Packages with native code that a hybrid app declares itself: whether one of its source files or of the settings beside its package.json names them. Left out are packages that another installed one names among its dependencies or peers, those without code for scripts, with a plugin for the configuration or with components that the system starts, and apps that load modules by a name made at run time.",
   silentFor:
     "Native apps, .NET and Unity, where the name of a package does not tell what is imported from it, and Cordova, whose plugins are global.",
   why: "Its native code goes into the app on both sides, with its permissions and its size, for nothing.",
-  mend: "Take the package out, or use it.",
+  mend: "Remove the package if nothing uses it: one that works without being named (by its native code alone) is not seen here.",
   examples: {
     reported: scriptExample("export default function App() {\n  return null;\n}\n", []),
     silent: scriptExample('import Quaymap from "@quaymap/react-native";\n\nexport default Quaymap.View;\n', []),
@@ -19,8 +19,8 @@ export const startUnused = defineRule({
     return (app.code?.unused ?? []).map(({ package: name, sdk, at }) => ({
       side: "shared" as const,
       sdk,
-      message: `${name} is in, and no source file or configuration of the app names it`,
-      fix: `take ${name} out, or use it`,
+      message: `nothing in the app refers to ${name}: neither its source files nor the settings at its root`,
+      fix: `if nothing uses it, remove ${name}; what works without being named cannot be seen here`,
       places: [at],
       subject: name,
     }));
