@@ -109,6 +109,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
       fix: raw.fix,
       places: raw.places,
       fingerprint: fingerprint(rule.name, app, raw, folderOf(app)),
+      ...(raw.about === undefined ? {} : { about: raw.about }),
       ...(raw.mend === undefined ? {} : { mend: raw.mend }),
     };
     seen.set(key, finding);

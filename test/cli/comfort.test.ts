@@ -106,7 +106,11 @@ describe("compiled code that is kept between runs", () => {
       }
     }
     const blocked = path.join(temporaryFolder({ file: "" }), "file", "below");
-    expect(check({ NODE_COMPILE_CACHE: blocked })).toEqual(wanted);
+    // Said once, and no other answer.
+    expect(check({ NODE_COMPILE_CACHE: blocked })).toEqual([
+      ...wanted.slice(0, 2),
+      expect.stringMatching(/^enredo: nothing is kept in .*: it is not a folder\n$/),
+    ]);
   });
 
   it("is not kept of a run that failed", () => {

@@ -93,7 +93,7 @@ describe("compare", () => {
     const { stdout } = enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
     expect(stdout).toMatch(/gullpost +5\.2\.0 .* +4\.8\.1 .* +≠ version/);
     expect(stdout).toMatch(/brinelog +– +2\.0\.4 .*! only iOS/);
-    expect(stdout).toMatch(/5 SDKs: 1 alike, 3 that differ, 0 only Android, 1 only iOS/);
+    expect(stdout).toMatch(/5 SDKs: 0 alike, 3 that differ, 0 only Android, 1 only iOS, 1 open/);
   });
 
   it("this app beside that one", () => {

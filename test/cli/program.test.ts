@@ -209,7 +209,7 @@ describe("findings that say the same of different packages", () => {
     const all = checkJson(folder()).findings.filter(({ rule }) => rule === "start/unused");
     expect(all.length).toBeGreaterThanOrEqual(3);
     expect(text().match(unused)).toHaveLength(1);
-    const names = all.slice(1).map(({ message }) => message.split(" ")[0]);
+    const names = all.slice(1).map(({ message }) => /refers to (\S+):/.exec(message)?.[1]);
     expect(text()).toContain(`likewise ${names.join(", ")}; --verbose shows each`);
     expect(text("--verbose").match(unused)).toHaveLength(all.length);
     expect(text("--verbose")).not.toContain("likewise");

@@ -102,7 +102,12 @@ describe("what a run read", () => {
     expect(enredo(["check", folder], { env: { ENREDO_CACHE: "off" } })).toEqual(wanted);
     expect(readings(cache).size).toBe(0);
     const blocked = path.join(folderOf({ file: "" }), "file");
-    expect(enredo(["check", folder], { env: { ENREDO_CACHE: blocked } })).toEqual(wanted);
+    const { stdout, stderr, code } = enredo(["check", folder], { env: { ENREDO_CACHE: blocked } });
+    expect([stdout, code, stderr]).toEqual([
+      wanted.stdout,
+      wanted.code,
+      expect.stringMatching(/^enredo: nothing is kept in .*: it is not a folder\n$/),
+    ]);
   });
 
   it("is read anew when what is kept is damaged", () => {

@@ -135,7 +135,6 @@ describe("what a project has and nobody may see", () => {
     for (const args of COMMANDS()) {
       const { stdout, stderr } = enredo(args);
       for (const [name, text] of Object.entries({ stdout, stderr })) {
-        // eslint-disable-next-line no-control-regex
         const sign = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u202a-\u202e\u2028\u2029\u2066-\u2069]/.exec(text);
         if (sign)
           unclean[`${args.slice(0, 5).join(" ")} ${name}`] = JSON.stringify(text.slice(Math.max(0, sign.index - 40), sign.index + 20));

@@ -25,6 +25,10 @@ export class AskedTree implements FileTree {
     return this.tree.root;
   }
 
+  get place(): string {
+    return this.tree.place;
+  }
+
   get unreadable(): Map<string, string> {
     return this.tree.unreadable;
   }

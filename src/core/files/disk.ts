@@ -61,6 +61,10 @@ export class DiskTree implements FileTree {
     this.root = path.resolve(root);
   }
 
+  get place(): string {
+    return slashed(realFolder(this.root) ?? this.root);
+  }
+
   private full(relative: string): string {
     if (relative === "") return this.root;
     // Nothing has to be changed in a path where the separator is the same.

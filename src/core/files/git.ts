@@ -96,6 +96,7 @@ function missingText(count: number, revision: string): string | undefined {
 /** The files of one revision, read from the object store without a checkout. */
 export class GitTree implements FileTree {
   readonly root: string;
+  readonly place: string;
   readonly unreadable = new Map<string, string>();
   readonly passedOver = new Map<string, string>();
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
@@ -108,6 +109,7 @@ export class GitTree implements FileTree {
     private readonly entries: ReadonlyMap<string, Entry>,
   ) {
     this.root = repository;
+    this.place = prefix;
     for (const [path, { mode }] of entries) if (mode !== "120000") this.add(path, "file", false);
     for (const [path, { mode }] of entries) if (mode === "120000") this.addLink(path);
   }

@@ -3,6 +3,7 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 /** A tree with other texts in place of some of its files. */
 export class OverlayTree implements FileTree {
   readonly root: string;
+  readonly place: string;
   readonly unreadable: Map<string, string>;
   readonly passedOver: ReadonlyMap<string, string>;
 
@@ -11,6 +12,7 @@ export class OverlayTree implements FileTree {
     private readonly texts: ReadonlyMap<string, string>,
   ) {
     this.root = below.root;
+    this.place = below.place ?? "";
     this.unreadable = below.unreadable;
     this.passedOver = below.passedOver ?? new Map();
   }

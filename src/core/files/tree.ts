@@ -14,6 +14,8 @@ export type ReadResult = { ok: true; bytes: Uint8Array } | { ok: false; why: str
 export interface FileTree {
   /** How the root is named to people: an absolute path for a folder on disk. */
   readonly root: string;
+  /** The path of the root inside whatever lies above it, with `/`: what folders above call it. Absent where nothing lies above. */
+  readonly place?: string;
   /** The entries of a folder, sorted by name; an empty list when it cannot be read (`unreadable` then tells why). */
   list(folder: string): TreeEntry[];
   read(file: string): ReadResult;

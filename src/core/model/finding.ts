@@ -10,6 +10,8 @@ export interface RawFinding {
   message: string;
   fix: string;
   places: Place[];
+  /** The package or thing that the message names, where it does not begin with it. */
+  about?: string;
   /** What the finding is about, with its values and without places: the fingerprint is made of it. */
   subject: string;
   /** For this case only, where a rule reports cases of different weight. */
@@ -27,6 +29,7 @@ export interface Finding {
   message: string;
   fix: string;
   places: Place[];
+  about?: string;
   fingerprint: string;
   mend?: Mend[];
   /** Set on accepted findings, which are left out of the report's findings. */

@@ -85,9 +85,9 @@ function folded(findings: readonly Finding[], options: CheckTextOptions): [Findi
   );
 }
 
-/** What a finding is about: its message begins with it. */
-function nameIn({ message }: Finding): string {
-  return message.slice(0, message.search(/ |$/));
+/** What a finding is about; where it does not say, its message begins with it. */
+function nameIn({ message, about }: Finding): string {
+  return about ?? message.slice(0, message.search(/ |$/));
 }
 
 function findingText(finding: Finding, alike: readonly Finding[], style: Style, options: CheckTextOptions): string {

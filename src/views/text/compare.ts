@@ -24,7 +24,7 @@ export function compareText(comparisons: Comparison[], style: Style): string {
       return row.agreement === "alike"
         ? style.good(AGREEMENTS.alike)
         : row.agreement === "open"
-          ? style.warning(AGREEMENTS.open)
+          ? style.warning(openText(row, left, right))
           : style.dim(AGREEMENTS[row.agreement]);
     };
     lines.push(
@@ -36,15 +36,15 @@ export function compareText(comparisons: Comparison[], style: Style): string {
     );
     const apart = rows.filter(({ differences }) => differences.length > 0).length;
     const one = (side: "left" | "right"): number => rows.filter(({ only }) => only === side).length;
-    const same = rows.filter(
-      ({ only, differences, agreement }) => only === undefined && differences.length === 0 && agreement !== "untold",
-    ).length;
-    const untold = rows.length - apart - same - one("left") - one("right");
+    const rest = rows.filter(({ only, differences }) => only === undefined && differences.length === 0);
+    const open = rest.filter(({ agreement }) => agreement === "open").length;
+    const untold = rest.filter(({ agreement }) => agreement === "untold").length;
+    const same = rest.length - open - untold;
     lines.push(
       "",
       wrapped(
         style,
-        `${plural(rows.length, "SDK")}: ${same} alike as far as was looked, ${apart} that ${apart === 1 ? "differs" : "differ"}, ${one("left")} only ${left}, ${one("right")} only ${right}${untold > 0 ? `, ${untold} not known` : ""}`,
+        `${plural(rows.length, "SDK")}: ${same} alike, ${apart} that ${apart === 1 ? "differs" : "differ"}, ${one("left")} only ${left}, ${one("right")} only ${right}${open > 0 ? `, ${open} open` : ""}${untold > 0 ? `, ${untold} not known` : ""}`,
         2,
       ),
       "",
@@ -53,9 +53,16 @@ export function compareText(comparisons: Comparison[], style: Style): string {
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
+/** Where something is open, although nothing differs that could be held beside each other. */
+function openText({ left, right }: CompareRow, leftTitle: string, rightTitle: string): string {
+  const isOpen = (cell: Cell | undefined): boolean => cell !== undefined && cell.states.loose + cell.states.missing > 0;
+  if (isOpen(left) && isOpen(right)) return "! open on both";
+  return `! open on ${isOpen(left) ? leftTitle : rightTitle}`;
+}
+
 const AGREEMENTS: Record<CompareRow["agreement"], string> = {
   alike: "= alike",
-  open: "! open on both",
+  open: "! open",
   partly: "= as far as the files tell",
   version: "= same version, no sheet",
   untold: "? not known",

@@ -1,5 +1,6 @@
 import { join, relativeTo } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
+import type { FileTree } from "../../files/tree.js";
 import type { PackageManager } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { at, entriesOf, textAt, type Data } from "../../syntax/data.js";
@@ -50,25 +51,27 @@ export function readJsLock(project: Project, file: string): JsLock | undefined {
 function read(project: Project, file: string): JsLock | undefined {
   if (file.endsWith(".json")) {
     const root = project.json(file)?.root;
-    return root ? npmLock(file, root) : undefined;
+    return root ? npmLock(project.tree, file, root) : undefined;
   }
   const root = project.lockYaml(file)?.root;
   if (!root) return undefined;
-  return file.endsWith("yarn.lock") ? yarnLock(file, root) : pnpmLock(file, root);
+  return file.endsWith("yarn.lock") ? yarnLock(file, root) : pnpmLock(project.tree, file, root);
 }
 
 function folderOf(file: string): string {
   return file.includes("/") ? file.slice(0, file.lastIndexOf("/")) : "";
 }
 
-/** Importers are named relative to the lock file's folder. */
-function importerName(file: string, importer: string): string {
-  const name = relativeTo(folderOf(file), importer);
+/** Importers are named relative to the lock file's folder. Where that lies above the root, the root's own path tells the names between. */
+function importerName({ place = "" }: FileTree, file: string, importer: string): string {
+  const folder = folderOf(file);
+  const above = folder.split("/").filter((part) => part === "..").length;
+  const name = above === 0 ? relativeTo(folder, importer) : join(...place.split("/").slice(-above), importer);
   return name === "." ? "" : name;
 }
 
 /** Source: npm documentation, "package-lock.json" (versions 1 to 3). */
-function npmLock(file: string, root: Data): JsLock {
+function npmLock(tree: FileTree, file: string, root: Data): JsLock {
   const packages = at(root, "packages");
   const byName = new Map<string, LockedVersion[]>();
   const remember = (name: string, entry: LockedVersion): void => {
@@ -102,7 +105,7 @@ function npmLock(file: string, root: Data): JsLock {
     manager: "npm",
     file,
     locked(importer, name) {
-      const from = importerName(file, importer);
+      const from = importerName(tree, file, importer);
       const candidates = byName.get(name) ?? [];
       let current = from;
       for (;;) {
@@ -114,7 +117,7 @@ function npmLock(file: string, root: Data): JsLock {
       }
     },
     recorded(importer, name) {
-      const entry = packages && at(packages, importerName(file, importer));
+      const entry = packages && at(packages, importerName(tree, file, importer));
       if (!entry) return undefined;
       for (const section of ["dependencies", "devDependencies", "optionalDependencies", "peerDependencies"]) {
         const found = at(entry, section, name);
@@ -162,10 +165,10 @@ function yarnLock(file: string, root: Data): JsLock {
 }
 
 /** Source: the format of `pnpm-lock.yaml`, versions 5 to 9. */
-function pnpmLock(file: string, root: Data): JsLock {
+function pnpmLock(tree: FileTree, file: string, root: Data): JsLock {
   const importers = at(root, "importers");
   const importerData = (importer: string): Data | undefined => {
-    const name = importerName(file, importer);
+    const name = importerName(tree, file, importer);
     return importers ? at(importers, name === "" ? "." : name) : name === "" ? root : undefined;
   };
   const find = (importer: string, name: string): { version?: string; specifier?: string; at: Place } | undefined => {

@@ -22,6 +22,7 @@ export const startUnused = defineRule({
       message: `nothing in the app refers to ${name}: neither its source files nor the settings at its root`,
       fix: `if nothing uses it, remove ${name}; what works without being named cannot be seen here`,
       places: [at],
+      about: name,
       subject: name,
     }));
   },
