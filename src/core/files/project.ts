@@ -23,7 +23,7 @@ export interface Unreadable extends Problem {
 const MB = 1024 * 1024;
 
 /** The largest file that is read in each form, in MB: some ten times the largest that was seen in real projects. */
-const LARGEST = { text: 24, json: 24, yaml: 2, lock: 24, toml: 1, plist: 24, properties: 4, xml: 8, xcconfig: 2, script: 2 };
+const LARGEST = { text: 24, json: 12, yaml: 2, lock: 12, toml: 1, plist: 24, properties: 4, xml: 8, xcconfig: 2, script: 2 };
 
 /**
  * The files of a run: each is read once and parsed once, whoever asks. Problems are collected here; files of installed packages

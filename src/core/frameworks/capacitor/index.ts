@@ -2,7 +2,8 @@ import type { Project } from "../../files/project.js";
 import type { App } from "../../model/app.js";
 import type { SideName } from "../../model/facts.js";
 import { noHelpers } from "../../platforms/ios/podfile.js";
-import { baseName, join } from "../../model/paths.js";
+import { foldersBelow } from "../../files/walk.js";
+import { baseName, isWithin, join } from "../../model/paths.js";
 import type { Place } from "../../model/place.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../platforms/javascript/locks.js";
@@ -11,7 +12,7 @@ import { readPodspec } from "../../platforms/ios/podspec.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
-import { claim, type AppSeed, type Framework } from "../framework.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
@@ -20,6 +21,28 @@ import { readExportedObject } from "../script-config.js";
 const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
 /** The framework's own packages. Source: capacitorjs.com, "Installing Capacitor". */
 const OWN = /^@capacitor\/(core|cli|android|ios)$/;
+
+/**
+ * The folder that goes into the app is taken for what is built from `src`, where there is one, and not looked at: said where it has scripts.
+ * Source: capacitorjs.com, "Capacitor Configuration", webDir.
+ */
+function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: App): void {
+  const config = project.tree.list(seed.path).find(({ name }) => CONFIG.test(name));
+  const root = config && readExportedObject(project, join(seed.path, config.name));
+  const folder = join(seed.path, textAt(root, "webDir") ?? "www");
+  if (!index.has(join(seed.path, "src")) || isWithin(folder, join(seed.path, "src"))) return;
+  for (const [inner, { files }] of foldersBelow(index, folder)) {
+    const script = files.find((name) => /\.m?js$/.test(name));
+    if (script === undefined) continue;
+    app.blindSpots.push({
+      side: "shared",
+      what: `the scripts in ${folder}`,
+      why: "they are taken for what is built from src, and not looked at",
+      places: [{ file: join(inner, script), line: 1, column: 1 }],
+    });
+    return;
+  }
+}
 
 /** Apps made with Capacitor. Source: capacitorjs.com, "Capacitor Configuration" and "Workflow" (sync). */
 export const capacitor: Framework = {
@@ -53,6 +76,7 @@ export const capacitor: Framework = {
     const manifest = readManifest(project, seed.path);
     if (!manifest) return;
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
+    tellWebFolder(discovery, seed, app);
     app.shared = {
       folder: seed.path,
       framework: {

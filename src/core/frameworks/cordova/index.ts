@@ -6,7 +6,10 @@ import type { App } from "../../model/app.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
 import type { Place } from "../../model/place.js";
-import { known, unknown, type Value } from "../../model/value.js";
+import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
+import { known, textOf, unknown, type Value } from "../../model/value.js";
+import { readModule } from "../../platforms/android/gradle-build.js";
+import { isTestScope } from "../../platforms/android/side.js";
 import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../syntax/data.js";
 import { children, type XmlElement } from "../../syntax/xml.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
@@ -67,6 +70,37 @@ export const cordova: Framework = {
     readPlugins(discovery, seed, app, widget);
   },
 };
+
+/**
+ * Gradle scripts that a plugin adds to the app's build: what they declare is the app's. Source: cordova.apache.org, "Plugin.xml", framework
+ * with `type="gradleReference"`.
+ */
+function noteGradleReferences(project: Project, app: App, plugin: CordovaPlugin): void {
+  if (!app.android) return;
+  for (const { name, frameworks } of plugin.platforms)
+    for (const { src, kind } of name === "android" ? frameworks : []) {
+      const file = join(plugin.folder, src);
+      if (kind !== "gradle" || !project.tree.isFile(file)) continue;
+      const module = readModule(project, app.android.build, `:${plugin.id}`, plugin.folder, [], file);
+      app.repositories.push(...module.repositories);
+      app.buildPlugins.push(...module.plugins);
+      for (const { kind: form, group, artifact, version, configuration, places } of module.dependencies) {
+        const [at] = places;
+        const id = `${group}:${artifact}`;
+        if (form !== "module" || !at || isTestScope(configuration) || PLATFORM_PACKAGES.maven.test(id)) continue;
+        app.packageNeeds.push({
+          by: plugin.id,
+          sdk: sdkOfPlugin(plugin.id),
+          side: "android",
+          ecosystem: "maven",
+          name: id,
+          requirement: textOf(version),
+          from: "plugin.xml",
+          at,
+        });
+      }
+    }
+}
 
 /** Files that the configuration puts into the platforms. Source: cordova.apache.org, "Config.xml", resource-file. */
 function resourceFiles(seed: AppSeed, app: App, widget: XmlElement): TakenIn[] {
@@ -326,6 +360,7 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlE
     }
     if (!description) continue;
     notePlugin(app, description, sdkOfPlugin(plugin.id));
+    noteGradleReferences(project, app, description);
     noteVariables(app, plugin, description);
     noteLinking(app, plugin, description, lists);
     for (const { name, side, at: place } of orphanClasses(description))
