@@ -5,10 +5,7 @@ import { appLevels } from "./platforms/android/side.js";
 /** The statements of a level that the app really gets. */
 export function statementsOf(app: App, level: LevelName): LevelFact[] {
   if (level === "iosTarget") {
-    const all =
-      app.ios?.levels.filter(
-        (fact) => fact.level === level && fact.owner === "app" && app.ios?.targets.some(({ name }) => name === fact.of),
-      ) ?? [];
+    const all = app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "app" && fact.of === app.ios?.target.name) ?? [];
     return all.length > 0 ? all : (app.ios?.levels.filter((fact) => fact.level === level && fact.owner === "project") ?? []);
   }
   const side = sideOf(app, sideOfLevel(level));

@@ -12,18 +12,13 @@ import type { IosConfiguration, IosTarget } from "./xcode-project.js";
  * Source: Apple, "Information Property List", "Entitlements", "NSAppTransportSecurity".
  */
 export function readIosEntries(context: IosContext, app: App, side: IosSide): void {
-  const seen = new Map<string, Entry>();
+  const seen = new Map<string, Entry[]>();
   const { target } = side;
   const add = (entry: Entry): void => {
-    // What all configurations share is one entry.
     const key = `${entry.kind}\0${entry.name}\0${entry.at.file}:${entry.at.line}:${entry.at.column}\0${textOf(entry.value) ?? ""}`;
-    const known_ = seen.get(key);
-    if (known_) {
-      delete known_.variant;
-      return;
-    }
-    seen.set(key, entry);
-    app.entries.push(entry);
+    const same = seen.get(key);
+    if (!same) seen.set(key, [entry]);
+    else if (!same.some(({ variant }) => variant === entry.variant)) same.push(entry);
   };
   for (const configuration of target.configurations) {
     const plist = infoPlist(context, configuration);
@@ -38,6 +33,16 @@ export function readIosEntries(context: IosContext, app: App, side: IosSide): vo
       if (/^[A-Z][A-Z0-9_]*$/.test(name) && PLATFORM_SETTING.test(name)) continue;
       const value = configuration.settings.value(name);
       if (value) add({ kind: "buildSetting", side: "ios", name, value, variant: configuration.name, at: value.place });
+    }
+  }
+  // What all configurations share is one entry.
+  for (const same of seen.values()) {
+    const [first] = same;
+    if (!first) continue;
+    if (same.length < target.configurations.length || target.configurations.length === 1) app.entries.push(...same);
+    else {
+      delete first.variant;
+      app.entries.push(first);
     }
   }
   readLinks(context, app, target);
