@@ -148,7 +148,10 @@ describe("broken data files give problems with places, and what could be read", 
 });
 
 const value = (text: string, dialect: Parameters<typeof parseScript>[1] = "groovy", known: Record<string, string> = {}) => {
-  const script = dialect === "groovy" && text.startsWith("ruby:") ? parseRuby(source(text.slice(5))) : parseScript(source(text), dialect);
+  const ending = { groovy: "gradle", kotlin: "kts", swift: "swift", javascript: "js" }[dialect];
+  const script = text.startsWith("ruby:")
+    ? parseRuby(new Source("Podfile", text.slice(5)))
+    : parseScript(new Source(`x.${ending}`, text), dialect);
   const last = script.body.at(-1) as Statement;
   const expr = last.kind === "assign" ? last.value : last.kind === "expression" ? last.value : undefined;
   if (!expr) return undefined;

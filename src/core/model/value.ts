@@ -7,6 +7,8 @@ export interface KnownValue {
   place: Place;
   /** True when the value is the fallback of a look-up that found nothing (`findProperty("x") ?: 21`). */
   fallback?: boolean;
+  /** What it is where it was worked out; a text without it. */
+  type?: "number" | "boolean";
 }
 
 /** A value that cannot be worked out from the files, and why. */
@@ -24,6 +26,10 @@ export interface EitherValue {
 }
 
 export type Value = KnownValue | UnknownValue | EitherValue;
+
+export function truthValue(value: boolean, place: Place): KnownValue {
+  return { kind: "known", text: String(value), type: "boolean", place };
+}
 
 export function known(text: string, place: Place): KnownValue {
   return { kind: "known", text, place };

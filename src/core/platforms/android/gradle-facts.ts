@@ -45,6 +45,8 @@ export interface GradleModule {
   modules: ModuleReference[];
   repositories: RepositoryFact[];
   paths: PathFact[];
+  /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
+  unread: { what: string; why: string; at: Place }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */
   pods: { name: string; version: Value | undefined; at: Place }[];
   podTarget: Value | undefined;
@@ -64,6 +66,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     modules: [],
     repositories: [],
     paths: [],
+    unread: [],
     pods: [],
     podTarget: undefined,
     lockFile: undefined,

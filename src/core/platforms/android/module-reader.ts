@@ -1,6 +1,6 @@
 import { join, isAbsolutePath } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
-import { known, unknown, type Value } from "../../model/value.js";
+import { either, known, unknown, type Value } from "../../model/value.js";
 import {
   callName,
   namedArg,
@@ -14,7 +14,19 @@ import {
   type Script,
   type Statement,
 } from "../../syntax/script/ast.js";
-import { evaluate, evaluateValue, toValue, truth, type FunctionResult, type Result, type Scope } from "../../syntax/script/evaluate.js";
+import {
+  assigned,
+  bindLoop,
+  eitherWay,
+  evaluate,
+  evaluateValue,
+  MOST_ROUNDS,
+  toValue,
+  truth,
+  type FunctionResult,
+  type Result,
+  type Scope,
+} from "../../syntax/script/evaluate.js";
 import type { Source } from "../../syntax/source.js";
 import { emptyCatalog, accessor, type CatalogLibrary } from "./catalog.js";
 import type { GradleDependency, GradleModule } from "./gradle-facts.js";
@@ -74,6 +86,9 @@ export class ModuleReader {
   readonly shared: SharedBlock[] = [];
   readonly included: string[] = [];
   private readonly applied = new Set<string>();
+  /** Helpers of the script that are being read, the outermost first, and how many were read in all. */
+  private readonly helpers: FunctionResult[] = [];
+  private expanded = 0;
 
   constructor(
     private readonly project: Project,
@@ -131,13 +146,9 @@ export class ModuleReader {
       case "assign":
         this.readAssignment(statement, context);
         return;
-      case "if": {
-        const decided = truth(evaluate(statement.test, context.scope));
-        const inner = { ...context, depth: context.depth + 1, conditional: context.conditional || decided === undefined };
-        if (decided !== false) this.readBody(statement.then, inner);
-        if (decided !== true) this.readBody(statement.otherwise, inner);
+      case "if":
+        this.readBranches(statement, context, (body, inner) => this.readBody(body, inner));
         return;
-      }
       case "expression":
         if (statement.value.kind === "call") this.readCall(statement.value, context);
         return;
@@ -151,8 +162,77 @@ export class ModuleReader {
     }
   }
 
+  /**
+   * The branches of a condition, or the rounds of a loop. Of two branches of which nobody can tell which one is taken, both are read, and what
+   * they assign may be either afterwards.
+   */
+  private readBranches(
+    statement: Extract<Statement, { kind: "if" }>,
+    context: Context,
+    read: (body: Statement[], context: Context) => void,
+  ): void {
+    const inner = { ...context, depth: context.depth + 1 };
+    if (statement.loop && this.readRounds(statement.loop.names, evaluate(statement.loop.list, context.scope), statement.then, inner, read))
+      return;
+    const decided = statement.loop ? undefined : truth(evaluate(statement.test, context.scope), context.source);
+    if (decided !== undefined) {
+      read(decided ? statement.then : statement.otherwise, inner);
+      return;
+    }
+    const open = { ...inner, conditional: true };
+    // Variables of the script and properties of the project alike.
+    eitherWay(context.locals, [statement.then, statement.otherwise], (body) => {
+      const before = new Map(this.variables.extra);
+      read(body, open);
+      for (const [name, now] of this.variables.extra) {
+        const was = before.get(name);
+        if (was !== undefined && was !== now) this.variables.extra.set(name, eitherOf(was, now));
+      }
+    });
+  }
+
+  /** Reads a body once for each item of a list that is known; `false` where it is not. */
+  private readRounds(
+    names: readonly string[],
+    list: Result,
+    body: Statement[],
+    context: Context,
+    read: (body: Statement[], context: Context) => void,
+  ): boolean {
+    const items =
+      list.kind === "list"
+        ? list.items
+        : list.kind === "map"
+          ? [...list.entries].map(([key, value]): Result => ({
+              kind: "list",
+              items: [known(key, context.source.place(body[0]?.start ?? 0)), value],
+            }))
+          : undefined;
+    if (!items || items.length > MOST_ROUNDS) return false;
+    const saved = new Map(names.map((name) => [name, context.locals.get(name)] as const));
+    for (const item of items) {
+      bindLoop(names, item, context.locals);
+      read(body, context);
+    }
+    for (const [name, value] of saved) {
+      if (value) context.locals.set(name, value);
+      else context.locals.delete(name);
+    }
+    return true;
+  }
+
+  /** `[…].each { }`, `listOf(…).forEach { }`: the list, and what the closure calls its items; `undefined` for other calls. */
+  private loopOf(call: CallExpr, context: Context): { names: string[]; list: Result; body: Statement[] } | undefined {
+    if (!call.closure || call.callee.kind !== "member" || !call.callee.object || !/^(each|forEach)$/.test(call.callee.name))
+      return undefined;
+    const list = evaluate(call.callee.object, context.scope);
+    if (list.kind !== "list" && list.kind !== "map") return undefined;
+    return { names: call.closure.parameters.length > 0 ? call.closure.parameters : ["it"], list, body: call.closure.body };
+  }
+
   private readAssignment(statement: Extract<Statement, { kind: "assign" }>, context: Context): void {
-    const { target, value } = statement;
+    const { target } = statement;
+    const value = assigned(statement);
     if (statement.operator === "by") return this.readDelegate(target, value, context);
     const path = pathOf(target);
     if (target.kind === "index" && pathOf(target.object)?.at(-1) === "manifestPlaceholders") {
@@ -180,7 +260,8 @@ export class ModuleReader {
     const { blocks, name } = place(path, context.blocks);
     if (name === "projectDir" && context.blocks.length === 0) return;
     if (blocks[0] === "android") {
-      this.addSetting(blocks, name, [{ value }], value.start, target.end - name.length, context);
+      // What is added to a list of the plugin's own is a value of it.
+      this.addSetting(blocks, name, [{ value: statement.value }], value.start, target.end - name.length, context);
       return;
     }
     if (blocks[0] === "repositories" && name === "url") return;
@@ -222,6 +303,14 @@ export class ModuleReader {
     const object = call.callee.kind === "member" ? call.callee.object : undefined;
 
     if (name === "apply" && this.readApply(call, context)) return;
+    const loop = this.loopOf(call, context);
+    if (
+      loop &&
+      this.readRounds(loop.names, loop.list, loop.body, { ...context, depth: context.depth + 1 }, (body, inner) =>
+        this.readBody(body, inner),
+      )
+    )
+      return;
     if (name === "include" && context.blocks.length === 0) return this.readInclude(call, context);
     if (name === "includeBuild") {
       const folder = firstText(call);
@@ -330,20 +419,24 @@ export class ModuleReader {
 
   /** A helper of the script that configures the project: its body counts as if written here. */
   private readFunctionCall(target: FunctionResult, call: CallExpr, context: Context): void {
-    if (this.applied.has(`function ${call.start}`) || context.depth > 10) return;
-    this.applied.add(`function ${call.start}`);
+    // A helper that calls itself has no end in the files; the same helper with other arguments has.
+    if (this.helpers.includes(target) || this.expanded++ > MOST_HELPERS) return;
     const locals = new Map(context.locals);
     const plain = positional(call);
     target.parameters.forEach((parameter, index) => {
       const value = plain[index];
       if (value) locals.set(parameter.name, this.resultOf(value, context));
+      else if (parameter.fallback) locals.set(parameter.name, this.resultOf(parameter.fallback, context));
     });
+    for (const { name, value } of call.args) if (name !== undefined) locals.set(name, this.resultOf(value, context));
+    this.helpers.push(target);
     this.readBody(target.body, {
       ...context,
       locals,
       scope: scriptScope(context.source, this.variables, locals),
-      depth: context.depth + 5,
+      depth: context.depth + 1,
     });
+    this.helpers.pop();
   }
 
   private isAndroidExtension(call: CallExpr, context: Context): boolean {
@@ -626,14 +719,12 @@ export class ModuleReader {
     const inner = { ...context, depth: context.depth + 1 };
     if (inner.depth > 30) return;
     for (const statement of closure.body) {
+      const readInner = (body: Statement[], of: Context): void => this.readDependencies({ ...closure, body }, of);
       if (statement.kind === "if") {
-        const decided = truth(evaluate(statement.test, context.scope));
-        const branch = { ...inner, conditional: context.conditional || decided === undefined };
-        if (decided !== false) this.readDependencies({ ...closure, body: statement.then }, branch);
-        if (decided !== true) this.readDependencies({ ...closure, body: statement.otherwise }, branch);
+        this.readBranches(statement, context, readInner);
         continue;
       }
-      if (statement.kind === "assign" && statement.declared) {
+      if (statement.kind === "assign") {
         this.readAssignment(statement, context);
         continue;
       }
@@ -641,6 +732,13 @@ export class ModuleReader {
       const call = statement.value;
       const name = callName(call);
       if (!name) continue;
+      const loop = this.loopOf(call, context);
+      if (loop && this.readRounds(loop.names, loop.list, loop.body, inner, readInner)) continue;
+      const helper = call.callee.kind === "name" ? context.locals.get(name) : undefined;
+      if (helper?.kind === "function" && !this.helpers.includes(helper)) {
+        this.readHelperInDependencies(helper, call, inner);
+        continue;
+      }
       if (name === "constraints" && call.closure) {
         for (const constraint of call.closure.body) {
           if (constraint.kind !== "expression" || constraint.value.kind !== "call") continue;
@@ -657,10 +755,27 @@ export class ModuleReader {
       const configuration = name === "add" ? (firstText(call) ?? name) : name;
       const args = name === "add" ? call.args.slice(1) : call.args;
       const kind = configuration === "classpath" ? "classpath" : "module";
-      const group = args.find((arg) => arg.name === "group");
-      if (group) this.addMapDependency(configuration, args, kind, context, call);
+      const named = args.some((arg) => arg.name === "group" || arg.name === "ext");
+      if (named) this.addMapDependency(configuration, args, kind, context, call);
       else for (const arg of args) if (arg.name === undefined) this.addDependency(configuration, arg.value, kind, context, call);
     }
+  }
+
+  /** A helper of the script that is called among the dependencies: what it declares is declared there. */
+  private readHelperInDependencies(target: FunctionResult, call: CallExpr, context: Context): void {
+    if (this.expanded++ > MOST_HELPERS) return;
+    const locals = new Map(context.locals);
+    const plain = positional(call);
+    target.parameters.forEach((parameter, index) => {
+      const value = plain[index] ?? parameter.fallback;
+      if (value) locals.set(parameter.name, this.resultOf(value, context));
+    });
+    this.helpers.push(target);
+    this.readDependencies(
+      { kind: "closure", parameters: [], body: target.body, start: call.start, end: call.end },
+      { ...context, locals, scope: scriptScope(context.source, this.variables, locals) },
+    );
+    this.helpers.pop();
   }
 
   private addMapDependency(
@@ -676,6 +791,12 @@ export class ModuleReader {
     };
     const group = part("group");
     const artifact = part("name");
+    const ending = part("ext");
+    if (!group && artifact?.kind === "known" && ending?.kind === "known") {
+      const version = part("version");
+      this.addArchive(version?.kind === "known" ? `${artifact.text}-${version.text}` : artifact.text, ending.text, artifact.place);
+      return;
+    }
     if (group?.kind !== "known" || artifact?.kind !== "known") return;
     this.push({
       configuration,
@@ -765,14 +886,60 @@ export class ModuleReader {
     const result = this.resultOf(expr, context);
     if (result.kind === "list") {
       if (expr.kind === "list") for (const item of expr.items) this.addDependency(configuration, item, kind, context, call);
+      else for (const item of result.items) this.addNotation(configuration, item, expr, kind, context, call);
       return;
     }
+    if (result.kind === "map") {
+      const part = (name: string): Value | undefined => {
+        const found = result.entries.get(name);
+        return found && toValue(found, expr, context.scope);
+      };
+      const [group, artifact] = [part("group"), part("name")];
+      if (group?.kind === "known" && artifact?.kind === "known")
+        this.push({
+          configuration,
+          group: group.text,
+          artifact: artifact.text,
+          version: part("version"),
+          places: [at],
+          kind,
+          conditional: context.conditional,
+        });
+      return;
+    }
+    this.addNotation(configuration, result, expr, kind, context, call);
+  }
+
+  /** A dependency by its notation `group:artifact:version`. */
+  private addNotation(
+    configuration: string,
+    result: Result,
+    expr: Expr,
+    kind: GradleDependency["kind"],
+    context: Context,
+    call: CallExpr | undefined,
+  ): void {
+    const at = context.source.place(expr.start);
     const value = toValue(result, expr, context.scope);
     const options = value.kind === "either" ? value.options : [value];
     const conditional = context.conditional || options.length > 1;
     for (const option of options) {
       const notation = option.kind === "known" ? option.text : leadingText(expr);
-      if (notation === undefined) continue;
+      if (notation === undefined) {
+        // A part of a name whose version alone is not known was told with its reason.
+        if (option.kind === "unknown" && kind === "module" && expr.kind !== "opaque" && CONFIGURATION.test(configuration))
+          this.module.unread.push({ what: `a dependency (${configuration})`, why: option.why, at });
+        continue;
+      }
+      const archive = /^:?([^:]*):([^:@]+)@(aar|jar)$/.exec(notation);
+      if (notation.startsWith(":") && archive) {
+        this.addArchive(
+          `${archive[1] === "" ? "" : `${archive[1] ?? ""}-`}${archive[2] ?? ""}`.replace(/^-/, ""),
+          archive[3] ?? "aar",
+          option.kind === "known" ? option.place : at,
+        );
+        continue;
+      }
       const [group, artifact, written] = notation.split("@")[0]?.split(":") ?? [];
       if (!group || !artifact || /\s/.test(group)) continue;
       let version: Value | undefined;
@@ -811,6 +978,24 @@ export class ModuleReader {
       places: [at, library.at],
       kind,
       conditional: context.conditional,
+    });
+  }
+
+  /** An archive in a `flatDir` repository, which has files by their names: in `libs` unless the build names another folder. */
+  private addArchive(name: string, ending: string, at: ReturnType<Source["place"]>): void {
+    const file = `${name}.${ending}`;
+    const resolved = [`libs/${file}`, `aars/${file}`, `../libs/${file}`]
+      .map((path) => join(this.module.folder, path))
+      .find((path) => this.project.tree.isFile(path));
+    this.module.paths.push({
+      text: file,
+      resolved,
+      kind: "binary",
+      // Which folder the repository means is not known here: only what is found is told.
+      exists: resolved === undefined ? undefined : true,
+      side: "android",
+      generated: false,
+      at,
     });
   }
 
@@ -875,6 +1060,21 @@ export class ModuleReader {
       at: context.source.place(Math.max(0, at)),
     });
   }
+}
+
+/** Names of configurations, as the Android plugin and the usual processors give them; other calls among dependencies are none of a package. */
+const CONFIGURATION = /(implementation|api|compileOnly|runtimeOnly|compile|classpath|annotationProcessor|kapt|ksp|coreLibraryDesugaring)$/i;
+
+/** How many calls of a script's own helpers are followed in one module. */
+const MOST_HELPERS = 500;
+
+/** What something may be that had one value and may have another. */
+function eitherOf(before: Result, now: Result): Result {
+  const value = (result: Result): Value | undefined =>
+    result.kind === "known" || result.kind === "unknown" || result.kind === "either" ? result : undefined;
+  const [a, b] = [value(before), value(now)];
+  if (!b) return now;
+  return a ? either([a, b], b.place) : b;
 }
 
 /** `["productFlavors", "free"]` → `flavor:free`; anything deeper keeps its names with dots. */

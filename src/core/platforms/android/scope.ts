@@ -1,5 +1,5 @@
 import { join, relativeTo } from "../../model/paths.js";
-import { known, unknown } from "../../model/value.js";
+import { known, truthValue, unknown } from "../../model/value.js";
 import { at, type Data } from "../../syntax/data.js";
 import { plainText, type CallExpr, type Expr } from "../../syntax/script/ast.js";
 import { NOTHING, type Result, type Scope } from "../../syntax/script/evaluate.js";
@@ -59,7 +59,7 @@ function lookup(path: string[], variables: ProjectVariables, locals: Map<string,
     [first, ...rest] = rest as [string, ...string[]];
   }
   const found = property(from, first) ?? (rest.length > 0 ? property(from, [first, ...rest].join(".")) : undefined);
-  if (found) return descend(found, rest) ?? found;
+  if (found) return descend(found, rest);
   const catalog = variables.catalogs.get(first);
   if (catalog && rest[0] === "versions") {
     const alias = rest.slice(1).filter((step) => step !== "get" && step !== "asProvider");
@@ -86,15 +86,21 @@ function lookup(path: string[], variables: ProjectVariables, locals: Map<string,
   return undefined;
 }
 
+/** A part of a value by its keys; nothing where a map has no such key. What is no map has members of its own, which are not looked up here. */
 function descend(result: Result, path: string[]): Result | undefined {
-  let current: Result | undefined = result;
+  let current: Result = result;
   for (const step of path) {
-    if (current?.kind !== "map")
-      return step === "get" || step === "toInteger" || step === "toInt" || step === "toString" ? current : undefined;
-    current = current.entries.get(step);
+    if (current.kind !== "map") return undefined;
+    const next: Result | undefined = current.entries.get(step);
+    // A method of maps (`get`, `containsKey`) is none of its keys.
+    if (!next) return METHOD_OF_MAPS.test(step) ? undefined : NOTHING;
+    current = next;
   }
   return current;
 }
+
+const METHOD_OF_MAPS =
+  /^(get|getAt|getOrDefault|containsKey|keySet|values|keys|size|isEmpty|each|forEach|findAll|collect|entrySet|plus|put|any|every|find)$/;
 
 function knownCall(
   callee: string[],
@@ -147,9 +153,9 @@ function knownCall(
       if (!onProject) return undefined;
       const text = key();
       if (text === undefined) return undefined;
-      if (property(from, text)) return known("true", place);
+      if (property(from, text)) return truthValue(true, place);
       const opaque = from.opaquePlugin ?? from.root.opaquePlugin;
-      return opaque ? unknown(`the plugin ${opaque} may set it`, place) : known("false", place);
+      return opaque ? unknown(`the plugin ${opaque} may set it`, place) : truthValue(false, place);
     }
     case "getenv":
     case "environmentVariable":

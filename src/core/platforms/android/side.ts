@@ -2,7 +2,7 @@ import { join } from "../../model/paths.js";
 import type { Project } from "../../files/project.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { BuildPluginFact, Demand, Dependency, LevelFact, LevelName } from "../../model/facts.js";
-import { known, textOf, unknown, type Value } from "../../model/value.js";
+import { either, known, textOf, unknown, type Value } from "../../model/value.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import { descendants } from "../../syntax/xml.js";
@@ -32,7 +32,10 @@ function hasSetting(module: GradleModule, name: string): boolean {
 /** Levels that a module states, its own and per variant. */
 export function moduleLevels(module: GradleModule, owner: LevelFact["owner"]): LevelFact[] {
   const facts: LevelFact[] = [];
+  /** Those under a condition that nobody can tell from the files. */
+  const open = new Set<LevelFact>();
   for (const setting of module.settings) {
+    const count = facts.length;
     const level = SDK_LEVELS[setting.name];
     const [value] = setting.values;
     if (level && value && (setting.block === "" || setting.block === "defaultConfig" || /^(flavor|buildType):[^.]+$/.test(setting.block))) {
@@ -40,11 +43,22 @@ export function moduleLevels(module: GradleModule, owner: LevelFact["owner"]): L
     } else if (setting.block === "compileOptions" && setting.name === "targetCompatibility" && value) {
       facts.push({ level: "java", value: levelText(value), owner, of: module.path, at: setting.at });
     } else if (setting.name === "jvmToolchain" && value) facts.push({ level: "java", value, owner, of: module.path, at: setting.at });
+    const added = facts.length > count ? facts.at(-1) : undefined;
+    if (added && setting.conditional) open.add(added);
   }
   // The last statement for one variant counts.
   const last = new Map<string, LevelFact>();
-  for (const fact of facts) last.set(`${fact.level}\0${fact.variant ?? ""}`, fact);
+  for (const fact of facts) {
+    const key = `${fact.level}\0${fact.variant ?? ""}`;
+    const before = last.get(key);
+    last.set(key, open.has(fact) ? { ...fact, value: perhaps(fact.value, before?.value) } : fact);
+  }
   return [...last.values()];
+}
+
+/** What a level may be that a condition gives, beside what stands there without it. */
+function perhaps(value: Value, before: Value | undefined): Value {
+  return either([before ?? unknown("only a condition that depends on the build gives it a value", value.place), value], value.place);
 }
 
 /** `android-34` is level 34; `1.8` is Java 8. */
@@ -77,11 +91,17 @@ export function reachableModules(build: GradleBuild, application: GradleModule):
     found.push(next);
     for (const { path, configuration } of next.modules) {
       if (isTestScope(configuration)) continue;
-      const module = build.modules.get(path.startsWith(":") ? path : `:${path}`);
+      const module = build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? byAccessor(build, path);
       if (module) open.push(module);
     }
   }
   return found;
+}
+
+/** `projects.coreUi` is `:coreUi` or `:core-ui`. Source: docs.gradle.org, "Type-safe project accessors". */
+function byAccessor(build: GradleBuild, path: string): GradleModule | undefined {
+  const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
+  return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
 }
 
 export function isTestScope(configuration: string): boolean {
@@ -242,6 +262,9 @@ export function appLevels(side: AndroidSide, level: LevelName): LevelFact[] {
   return facts.filter((fact) => fact.variant !== undefined || !defaultUnused);
 }
 
+/** How many statements of a module that were not understood are told. */
+const MOST_TOLD = 10;
+
 /** Packages of the Android side, with what fixes their versions. */
 export function androidDependencies(app: App, side: AndroidSide): void {
   const { build } = side;
@@ -258,6 +281,9 @@ export function androidDependencies(app: App, side: AndroidSide): void {
   }
   const lockedBy = (module: GradleModule, name: string) =>
     module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
+  for (const { path, unread } of side.modules)
+    for (const { what, why, at } of unread.slice(0, MOST_TOLD))
+      app.blindSpots.push({ side: "android", what: `${what} of ${path}`, why, places: [at] });
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "module") continue;

@@ -85,7 +85,7 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
     }
     for (const statement of body) {
       if (statement.kind === "if") {
-        const decided = truth(evaluate(statement.test, scope));
+        const decided = truth(evaluate(statement.test, scope), scope.source);
         const inner = { ...context, depth: context.depth + 1, conditional: context.conditional || decided === undefined };
         if (decided !== false) visit(statement.then, inner);
         if (decided !== true) visit(statement.otherwise, inner);

@@ -78,7 +78,7 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
     if (depth > 12) return;
     for (const statement of body) {
       if (statement.kind === "if") {
-        const decided = truth(evaluate(statement.test, scope));
+        const decided = truth(evaluate(statement.test, scope), scope.source);
         if (decided !== false) visit(statement.then, variable, depth + 1);
         if (decided !== true) visit(statement.otherwise, variable, depth + 1);
       } else if (statement.kind === "assign") {

@@ -107,7 +107,16 @@ export interface OpaqueExpr extends Span {
 export type Statement =
   | { kind: "expression"; value: Expr; start: number; end: number }
   | { kind: "assign"; target: Expr; operator: "=" | "+=" | "||=" | "by"; value: Expr; declared: boolean; start: number; end: number }
-  | { kind: "if"; test: Expr; then: Statement[]; otherwise: Statement[]; start: number; end: number }
+  | {
+      kind: "if";
+      test: Expr;
+      then: Statement[];
+      otherwise: Statement[];
+      /** A loop over a list: whether and how often its body runs is known where the list is. */
+      loop?: { names: string[]; list: Expr };
+      start: number;
+      end: number;
+    }
   | { kind: "function"; name: string; parameters: Parameter[]; body: Statement[]; start: number; end: number }
   | { kind: "type"; name: string; body: Statement[]; start: number; end: number }
   | { kind: "return"; value: Expr | undefined; start: number; end: number };

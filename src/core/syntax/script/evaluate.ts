@@ -1,5 +1,6 @@
-import { either, known, unknown, type Value } from "../../model/value.js";
+import { either, known, truthValue, unknown, type Value } from "../../model/value.js";
 import type { Source } from "../source.js";
+import { compute, dialectOf, isTrue, toBoolean, toInteger, type DialectName } from "./semantics.js";
 import { pathOf, type Argument, type CallExpr, type Expr, type Parameter, type Statement } from "./ast.js";
 
 export interface ListResult {
@@ -116,11 +117,17 @@ export function toValue(result: Result, expr: Expr, scope: Scope): Value {
   return unknown(`a ${result.kind} where a value is expected`, place);
 }
 
-/** `true`, `false`, or `undefined` when the files cannot tell. */
-export function truth(result: Result): boolean | undefined {
-  if (result.kind === "nothing") return false;
-  if (result.kind === "list" || result.kind === "map" || result.kind === "function") return true;
-  if (result.kind === "known") return result.text !== "false" && result.text !== "null" && result.text !== "nil";
+/** `true`, `false`, or `undefined` when the files cannot tell; `source` tells the language. */
+export function truth(result: Result, source: Source): boolean | undefined {
+  const dialect = dialectOf(source.file);
+  if (result.kind === "nothing") return dialect === "kotlin" || dialect === "swift" ? undefined : false;
+  if (result.kind === "list" || result.kind === "map") return dialect === "groovy" ? sizeOf(result) > 0 : true;
+  if (result.kind === "function") return true;
+  if (result.kind === "known") return isTrue(result, dialect);
+  if (result.kind === "either") {
+    const all = new Set(result.options.map((option) => truth(option, source)));
+    return all.size === 1 ? [...all][0] : undefined;
+  }
   return undefined;
 }
 
@@ -136,7 +143,8 @@ function valueOf(expr: Expr, scope: Scope, state: State): Result {
   const place = () => scope.source.place(expr.start);
   switch (expr.kind) {
     case "literal":
-      return expr.text === "null" || expr.text === "nil" ? NOTHING : known(expr.text, place());
+      if (expr.text === "null" || expr.text === "nil") return NOTHING;
+      return { ...known(expr.text, place()), type: expr.text === "true" || expr.text === "false" ? "boolean" : "number" };
     case "text":
       return text(expr.parts, expr, scope, state);
     case "list":
@@ -147,7 +155,7 @@ function valueOf(expr: Expr, scope: Scope, state: State): Result {
       return { kind: "function", parameters: expr.parameters.map((name) => ({ name })), body: expr.body, scope };
     case "condition": {
       const test = run(expr.test, scope, state);
-      const decided = truth(test);
+      const decided = truth(test, scope.source);
       if (decided === true) return run(expr.then, scope, state);
       if (decided === false) {
         const otherwise = run(expr.otherwise, scope, state);
@@ -242,32 +250,48 @@ function asFallback(result: Result): Result {
 function binary(operator: string, leftExpr: Expr, rightExpr: Expr, expr: Expr, scope: Scope, state: State): Result {
   const place = () => scope.source.place(expr.start);
   const left = run(leftExpr, scope, state);
-  if (operator === "?:" || operator === "??" || operator === "||" || operator === "or") {
-    const isLookup = operator !== "||" || left.kind === "nothing" || left.kind !== "known" || !/^(true|false)$/.test(left.text);
-    const decided = truth(left);
-    if (decided === true) return left;
-    if (decided === false) return isLookup ? asFallback(run(rightExpr, scope, state)) : run(rightExpr, scope, state);
-    const right = run(rightExpr, scope, state);
-    if (operator === "||" && truth(right) === true && right.kind === "known" && right.text === "true") return right;
-    return joined([left, right], expr, scope);
+  const dialect = dialectOf(scope.source.file);
+  const decided = truth(left, scope.source);
+  if (operator === "?:" || operator === "??") {
+    // Groovy asks for truth, the others for something that is there.
+    const there = operator === "?:" && dialect === "groovy" ? decided : isThere(left);
+    if (there === true) return left;
+    if (there === false) return asFallback(run(rightExpr, scope, state));
+    return joined([left, run(rightExpr, scope, state)], expr, scope);
+  }
+  if (operator === "||" || operator === "or") {
+    const right = (): Result => run(rightExpr, scope, state);
+    if (dialect === "ruby" || dialect === "javascript") {
+      // The operator gives one of the two.
+      if (decided === true) return left;
+      if (decided === false) return left.kind === "nothing" ? asFallback(right()) : right();
+      return joined([left, right()], expr, scope);
+    }
+    if (decided === true) return truthValue(true, place());
+    const other = truth(right(), scope.source);
+    if (other === true) return truthValue(true, place());
+    return decided === false && other === false ? truthValue(false, place()) : unknown("depends on the build", place());
   }
   if (operator === "!") {
-    const decided = truth(left);
-    return decided === undefined ? unknown("depends on the build", place()) : known(String(!decided), place());
+    return decided === undefined ? unknown("depends on the build", place()) : truthValue(!decided, place());
   }
   if (operator === "&&" || operator === "and") {
-    const decided = truth(left);
-    if (decided === false) return known("false", place());
+    if (decided === false) return dialect === "ruby" || dialect === "javascript" ? left : truthValue(false, place());
     const right = run(rightExpr, scope, state);
-    if (decided === true) return right;
-    return truth(right) === false ? known("false", place()) : unknown("depends on the build", place());
+    if (dialect === "ruby" || dialect === "javascript") {
+      if (decided === true) return right;
+      return truth(right, scope.source) === false ? truthValue(false, place()) : unknown("depends on the build", place());
+    }
+    const other = truth(right, scope.source);
+    if (other === false) return truthValue(false, place());
+    return decided === true && other === true ? truthValue(true, place()) : unknown("depends on the build", place());
   }
   const right = run(rightExpr, scope, state);
   if (operator === "to") return { kind: "map", entries: new Map(left.kind === "known" ? [[left.text, right]] : []) };
   if (left.kind === "nothing" || right.kind === "nothing") {
     if (operator === "==" || operator === "!=") {
       if (left.kind === "unknown" || right.kind === "unknown") return unknown("depends on the build", place());
-      return known(String((left.kind === right.kind) === (operator === "==")), place());
+      return truthValue((left.kind === right.kind) === (operator === "=="), place());
     }
   }
   if (operator === "+" && sizeOf(left) + sizeOf(right) > MAX_ITEMS) return unknown("a list that is too long", place());
@@ -276,8 +300,8 @@ function binary(operator: string, leftExpr: Expr, rightExpr: Expr, expr: Expr, s
   if (operator === "+" && left.kind === "list" && right.kind === "list") return { kind: "list", items: [...left.items, ...right.items] };
   if (left.kind === "known" && right.kind === "known") {
     if (operator === "+" && left.text.length + right.text.length > MAX_TEXT) return unknown("a text that is too long", place());
-    const result = compute(operator, left.text, right.text);
-    if (result !== undefined) return known(result, left.place);
+    const result = compute(operator, left, right, dialect);
+    if (result) return { kind: "known", place: left.place, ...result };
   }
   if (left.kind === "unknown") return left;
   if (right.kind === "unknown") return right;
@@ -288,32 +312,10 @@ function sizeOf(result: Result): number {
   return result.kind === "list" ? result.items.length : result.kind === "map" ? result.entries.size : 0;
 }
 
-function compute(operator: string, left: string, right: string): string | undefined {
-  const numbers = /^-?\d+(\.\d+)?$/.test(left) && /^-?\d+(\.\d+)?$/.test(right);
-  switch (operator) {
-    case "==":
-    case "===":
-      return String(left === right);
-    case "!=":
-    case "!==":
-      return String(left !== right);
-    case "+":
-      return numbers ? String(Number(left) + Number(right)) : left + right;
-    case "-":
-      return numbers ? String(Number(left) - Number(right)) : undefined;
-    case "*":
-      return numbers ? String(Number(left) * Number(right)) : undefined;
-    case "<":
-      return numbers ? String(Number(left) < Number(right)) : undefined;
-    case ">":
-      return numbers ? String(Number(left) > Number(right)) : undefined;
-    case "<=":
-      return numbers ? String(Number(left) <= Number(right)) : undefined;
-    case ">=":
-      return numbers ? String(Number(left) >= Number(right)) : undefined;
-    default:
-      return undefined;
-  }
+/** Whether a value is something and not nothing. */
+function isThere(result: Result): boolean | undefined {
+  if (result.kind === "nothing") return false;
+  return result.kind === "unknown" ? undefined : true;
 }
 
 function reference(expr: Expr, scope: Scope, state: State): Result {
@@ -328,7 +330,7 @@ function reference(expr: Expr, scope: Scope, state: State): Result {
     if (constant) return known(constant[1] as string, scope.source.place(expr.end - expr.name.length));
     const object = run(expr.object, scope, state);
     if (object.kind === "map") return object.entries.get(expr.name) ?? NOTHING;
-    const converted = convert(expr.name, object, []);
+    const converted = convert(expr.name, object, [], dialectOf(scope.source.file));
     if (converted) return converted;
     if (object.kind === "unknown") return object;
     if (object.kind === "nothing") return NOTHING;
@@ -339,27 +341,13 @@ function reference(expr: Expr, scope: Scope, state: State): Result {
 /** Methods and properties that change the form of a value and not what it says. */
 const TRANSPARENT = new Set([
   "get",
-  "toInteger",
-  "toInt",
-  "toString",
-  "toBoolean",
-  "trim",
-  "strip",
   "asProvider",
   "orNull",
   "value",
-  "toFloat",
-  "toDouble",
-  "to_s",
-  "to_i",
-  "to_f",
   "to_sym",
   "freeze",
   "getOrNull",
   "forUseAtConfigurationTime",
-  "asInt",
-  "intValue",
-  "chomp",
   "string",
   "toVersion",
   "of",
@@ -368,21 +356,52 @@ const TRANSPARENT = new Set([
   "first",
 ]);
 
-function convert(name: string, object: Result, args: Result[]): Result | undefined {
+function convert(name: string, object: Result, args: Result[], dialect: DialectName): Result | undefined {
+  if (object.kind === "known" && args.length === 0) {
+    const { place, text } = object;
+    if (/^(toInteger|toInt|asInt|intValue|to_i)$/.test(name)) {
+      const number = toInteger(text, dialect);
+      return number === undefined
+        ? unknown(`"${text.slice(0, 40)}" is no whole number`, place)
+        : { ...object, text: number, type: "number" };
+    }
+    if (/^(toFloat|toDouble|toBigDecimal|to_f)$/.test(name))
+      return /^-?\d+(\.\d+)?$/.test(text.trim())
+        ? { ...object, text: text.trim(), type: "number" }
+        : unknown(`"${text.slice(0, 40)}" is no number`, place);
+    if (/^(toBoolean|toBooleanStrict)$/.test(name))
+      return { ...object, text: String(object.type === "boolean" ? text === "true" : toBoolean(text, dialect)), type: "boolean" };
+    if (name === "toString" || name === "to_s") {
+      const { type: _, ...plain } = object;
+      return plain;
+    }
+    if (name === "trim" || name === "strip" || name === "chomp")
+      return { ...object, text: name === "chomp" ? text.replace(/\r?\n$/, "") : text.trim() };
+    if (name === "toUpperCase" || name === "uppercase" || name === "upcase") return { ...object, text: text.toUpperCase() };
+  }
+  if (
+    /^(toInteger|toInt|asInt|intValue|to_i|toString|to_s|toBoolean|trim|strip|toFloat|toDouble|to_f)$/.test(name) &&
+    args.length === 0 &&
+    object.kind !== "known" &&
+    object.kind !== "list"
+  )
+    return object;
   if (TRANSPARENT.has(name) && args.length === 0) return object;
   if (object.kind === "known") {
     const [first, second] = args;
     const a = first?.kind === "known" ? first.text : undefined;
     const b = second?.kind === "known" ? second.text : undefined;
-    if (name === "isEmpty" || name === "empty?") return known(String(object.text === ""), object.place);
+    if (name === "isEmpty" || name === "empty?") return truthValue(object.text === "", object.place);
     if (name === "toLowerCase" || name === "lowercase" || name === "downcase") return { ...object, text: object.text.toLowerCase() };
-    if (name === "startsWith" && a !== undefined) return known(String(object.text.startsWith(a)), object.place);
-    if (name === "contains" && a !== undefined) return known(String(object.text.includes(a)), object.place);
+    if (name === "startsWith" && a !== undefined) return truthValue(object.text.startsWith(a), object.place);
+    if (name === "contains" && a !== undefined) return truthValue(object.text.includes(a), object.place);
     if (name === "replace" && a !== undefined && b !== undefined) {
       const text = a.length * 4 < b.length ? undefined : object.text.replaceAll(a, b);
       return text === undefined || text.length > MAX_TEXT ? unknown("a text that is too long", object.place) : { ...object, text };
     }
-    if ((name === "equals" || name === "equalsIgnoreCase") && a !== undefined) return known(String(object.text === a), object.place);
+    if (name === "equals" && a !== undefined) return truthValue(object.text === a, object.place);
+    if (name === "equalsIgnoreCase" && a !== undefined) return truthValue(object.text.toLowerCase() === a.toLowerCase(), object.place);
+    if (name === "endsWith" && a !== undefined) return truthValue(object.text.endsWith(a), object.place);
     if (name === "split" && a !== undefined) return { kind: "list", items: object.text.split(a).map((part) => known(part, object.place)) };
   }
   if (object.kind === "map") {
@@ -392,11 +411,11 @@ function convert(name: string, object: Result, args: Result[]): Result | undefin
       return found ?? (args[1] ? asFallback(args[1]) : NOTHING);
     }
     if (/^(has|containsKey|contains|key\?|has_key\?)$/.test(name) && key?.kind === "known")
-      return known(String(object.entries.has(key.text)), key.place);
+      return truthValue(object.entries.has(key.text), key.place);
   }
   if (object.kind === "list") {
     if (name === "size" || name === "length" || name === "count")
-      return known(String(object.items.length), firstPlace(object) ?? { file: "", line: 1, column: 1 });
+      return { ...known(String(object.items.length), firstPlace(object) ?? { file: "", line: 1, column: 1 }), type: "number" };
     if (name === "join") {
       const glue = args[0]?.kind === "known" ? args[0].text : "";
       const texts = object.items.map((item) => (item.kind === "known" ? item : undefined));
@@ -441,7 +460,7 @@ function call(expr: CallExpr, scope: Scope, state: State): Result {
     if ((name === "let" || name === "run" || name === "map") && expr.closure)
       return object.kind === "nothing" ? NOTHING : invokeClosure(expr.closure, [object], scope, state);
     if (object.kind === "function" && name === "call") return invoke(object, expr.args, scope, state);
-    const converted = convert(name, object, args);
+    const converted = convert(name, object, args, dialectOf(scope.source.file));
     if (converted) return converted;
     if (object.kind === "nothing") return NOTHING;
     if (object.kind === "unknown") return object;
@@ -458,7 +477,16 @@ function maths(path: string[], expr: CallExpr, inner: (argument: Expr) => Result
     if (a.kind === "known" && b.kind === "known") return Number(a.text) >= Number(b.text) === name.startsWith("max") ? a : b;
     return undefined;
   }
-  if (/^(parseInt|valueOf|toVersion|Integer|Float|fromTarget|JvmTarget|uri|parseBoolean|String)$/.test(name) && expr.args.length === 1)
+  if (/^(parseInt|Integer|parseBoolean|Boolean)$/.test(name) && expr.args.length === 1) {
+    const value = inner(expr.args[0]?.value as Expr);
+    if (value.kind !== "known") return value;
+    if (/oolean/.test(name)) return { ...value, text: String(value.text.toLowerCase() === "true"), type: "boolean" };
+    const number = /^\s*-?\d+\s*$/.test(value.text) ? value.text.trim() : undefined;
+    return number === undefined
+      ? unknown(`"${value.text.slice(0, 40)}" is no whole number`, value.place)
+      : { ...value, text: number, type: "number" };
+  }
+  if (/^(valueOf|toVersion|Float|fromTarget|JvmTarget|uri|String)$/.test(name) && expr.args.length === 1)
     return inner(expr.args[0]?.value as Expr);
   if ((name === "listOf" || name === "arrayOf" || name === "setOf" || name === "mutableListOf") && !expr.closure)
     return { kind: "list", items: expr.args.map((arg) => inner(arg.value)) };
@@ -512,45 +540,82 @@ export function withLocals(scope: Scope, locals: Map<string, Result>): Scope {
 /** The value that a function's statements return: `return`, or the last expression. */
 function body(statements: Statement[], scope: Scope, state: State): Result | undefined {
   const locals = new Map<string, Result>();
-  const inner = withLocals(scope, locals);
+  return block(statements, withLocals(scope, locals), locals, state).value;
+}
+
+/** What a block comes to: its last value, and whether it returned with it (`perhaps`: it depends on the build). */
+interface Outcome {
+  value: Result | undefined;
+  returned: boolean | "perhaps";
+}
+
+/** Runs statements on variables that blocks inside of each other share. */
+function block(statements: readonly Statement[], inner: Scope, locals: Map<string, Result>, state: State): Outcome {
   let last: Result | undefined;
-  for (const statement of statements) {
-    if (exhausted(state)) return unknown(INVOLVED, scope.source.place(statement.start));
+  for (const [index, statement] of statements.entries()) {
+    if (exhausted(state)) return { value: unknown(INVOLVED, inner.source.place(statement.start)), returned: true };
     switch (statement.kind) {
       case "return":
-        return statement.value ? run(statement.value, inner, state) : NOTHING;
+        return { value: statement.value ? run(statement.value, inner, state) : NOTHING, returned: true };
       case "assign": {
+        last = run(assigned(statement), inner, state);
         const name = statement.target.kind === "name" ? statement.target.name : undefined;
-        last = run(statement.value, inner, state);
-        if (name) locals.set(name, last);
+        if (name && !(statement.operator === "||=" && truth(locals.get(name) ?? NOTHING, inner.source) === true)) locals.set(name, last);
         break;
       }
       case "expression":
         last = run(statement.value, inner, state);
         break;
       case "if": {
-        const decided = truth(run(statement.test, inner, state));
-        const block = (inside: Statement[]): Result | undefined => deeper(state, () => body(inside, inner, state));
+        if (statement.loop) {
+          const items = run(statement.loop.list, inner, state);
+          if (items.kind === "list" && items.items.length <= MOST_ROUNDS) {
+            for (const item of items.items) {
+              bindLoop(statement.loop.names, item, locals);
+              const round = deeper(state, () => block(statement.then, inner, locals, state));
+              if (round.returned === true) return round;
+            }
+            break;
+          }
+        }
+        const decided = statement.loop ? undefined : truth(run(statement.test, inner, state), inner.source);
         if (decided === undefined) {
-          const options = [block(statement.then), block(statement.otherwise)];
-          const rest = block(statements.slice(statements.indexOf(statement) + 1));
-          const results = options.map((option, index) =>
-            (index === 0 ? statement.then : statement.otherwise).some(returns) ? option : (rest ?? option),
+          const rest = statements.slice(index + 1);
+          const ways = eitherWay(locals, [statement.then, statement.otherwise], (branch) =>
+            deeper(state, () => block(branch, inner, locals, state)),
           );
-          return joined(
-            results.map((option) => option ?? NOTHING),
-            { kind: "opaque", start: statement.start, end: statement.end },
-            scope,
+          if (!ways.some(({ returned }) => returned !== false)) {
+            last = joinedHere(
+              ways.map(({ value }) => value ?? NOTHING),
+              statement,
+              inner,
+            );
+            break;
+          }
+          const after = ways.every(({ returned }) => returned === true)
+            ? undefined
+            : deeper(state, () => block(rest, inner, locals, state));
+          const results = ways.flatMap(({ value, returned }) =>
+            returned === true ? [value] : returned === false ? [after?.value ?? value] : [value, after?.value],
           );
+          return {
+            value: joinedHere(
+              results.map((value) => value ?? NOTHING),
+              statement,
+              inner,
+            ),
+            returned: true,
+          };
         }
         const branch = decided ? statement.then : statement.otherwise;
-        const result = block(branch);
-        if (branch.some(returns)) return !decided && asksForPresence(statement.test) ? asFallback(result ?? NOTHING) : result;
-        if (branch.length > 0) last = result;
+        const result = deeper(state, () => block(branch, inner, locals, state));
+        if (result.returned !== false)
+          return !decided && asksForPresence(statement.test) ? { ...result, value: asFallback(result.value ?? NOTHING) } : result;
+        if (branch.length > 0) last = result.value;
         // if (has(x)) return x; return default
         if (!decided && branch.length === 0 && asksForPresence(statement.test)) {
-          const rest = block(statements.slice(statements.indexOf(statement) + 1));
-          return rest && asFallback(rest);
+          const rest = deeper(state, () => block(statements.slice(index + 1), inner, locals, state));
+          return { value: rest.value && asFallback(rest.value), returned: true };
         }
         break;
       }
@@ -558,11 +623,64 @@ function body(statements: Statement[], scope: Scope, state: State): Result | und
         break;
     }
   }
-  return last;
+  return { value: last, returned: false };
 }
 
-function returns(statement: Statement): boolean {
-  return statement.kind === "return" || (statement.kind === "if" && (statement.then.some(returns) || statement.otherwise.some(returns)));
+/** How often a loop over a known list is run at most. */
+export const MOST_ROUNDS = 500;
+
+/** Gives the variables of a loop their values: one for an item, two for a pair. */
+export function bindLoop(names: readonly string[], item: Result, locals: Map<string, Result>): void {
+  const [first = "it"] = names;
+  if (names.length > 1 && item.kind === "list") names.forEach((name, index) => locals.set(name, item.items[index] ?? NOTHING));
+  else locals.set(first, item);
+}
+
+/** The value that an assignment gives: `n += 4` takes in what was there. */
+export function assigned({ target, operator, value }: Extract<Statement, { kind: "assign" }>): Expr {
+  return operator === "+=" ? { kind: "binary", operator: "+", left: target, right: value, start: value.start, end: value.end } : value;
+}
+
+/**
+ * Runs several branches of which nobody can tell which one is taken, each from the same state of some variables, and leaves in every variable
+ * all the values that it may have then.
+ */
+export function eitherWay<B, T>(variables: Map<string, Result>, branches: readonly B[], work: (branch: B) => T): T[] {
+  const before = new Map(variables);
+  const outcomes: Map<string, Result>[] = [];
+  const results = branches.map((branch) => {
+    variables.clear();
+    for (const [name, value] of before) variables.set(name, value);
+    const result = work(branch);
+    outcomes.push(new Map(variables));
+    return result;
+  });
+  variables.clear();
+  for (const name of new Set(outcomes.flatMap((outcome) => [...outcome.keys()]))) {
+    const values = outcomes.map((outcome) => outcome.get(name));
+    const [first] = values;
+    if (values.every((value) => value === first) && first) {
+      variables.set(name, first);
+      continue;
+    }
+    const place = values.map((value) => (value && "place" in value ? value.place : undefined)).find((found) => found !== undefined) ?? {
+      file: "",
+      line: 1,
+      column: 1,
+    };
+    const options = values.map((value): Value => {
+      if (value === undefined || value.kind === "nothing") return unknown("it has a value in one of the ways alone", place);
+      return value.kind === "known" || value.kind === "unknown" || value.kind === "either"
+        ? value
+        : unknown("it depends on the build", place);
+    });
+    variables.set(name, either(options, place));
+  }
+  return results;
+}
+
+function joinedHere(options: Result[], { start, end }: Statement, scope: Scope): Result {
+  return joined(options, { kind: "opaque", start, end }, scope);
 }
 
 function snippet(expr: Expr, scope: Scope): string {

@@ -500,16 +500,53 @@ class Parser {
   }
 
   private loop(): Statement {
-    const { start } = this.next();
-    const test = this.head();
+    const { start, text } = this.next();
+    const saved = this.index;
+    const loop = text === "for" ? this.loopHead() : undefined;
+    if (!loop) this.index = saved;
+    const test = loop?.list ?? this.head();
     return {
       kind: "if",
       test: { ...this.opaque(start), end: test.end },
       then: this.is("{") ? this.braces() : this.branch(),
       otherwise: [],
+      ...(loop ? { loop } : {}),
       start,
       end: this.token.start,
     };
+  }
+
+  /** `(x in list)`, `(String x : list)`, `((a, b) in pairs)`, `(const x of list)`, `x in list`: the variables and the list. */
+  private loopHead(): { names: string[]; list: Expr } | undefined {
+    const inside = this.accept("(");
+    while (this.token.kind === "name" && MODIFIERS.has(this.token.text) && this.peek().text !== "in" && this.peek().text !== "of")
+      this.index++;
+    const names: string[] = [];
+    if (this.is("(") || this.is("[")) {
+      this.index++;
+      while (!this.atEnd() && !this.is(")") && !this.is("]")) {
+        if (this.isName()) names.push(this.token.text);
+        this.index++;
+      }
+      this.index++;
+    } else {
+      // A type before the name.
+      if (this.isName() && this.peek().kind === "name" && !/^(in|of)$/.test(this.peek().text)) this.index++;
+      if (!this.isName()) return undefined;
+      names.push(this.next().text);
+      if (this.is(":") && this.dialect === "kotlin") {
+        this.index++;
+        this.skipType();
+      }
+    }
+    if (!this.isName("in") && !this.isName("of") && !(this.is(":") && this.dialect === "groovy")) return undefined;
+    this.index++;
+    const closures = this.noClosure;
+    this.noClosure = !inside;
+    const list = this.expression();
+    this.noClosure = closures;
+    if (inside && !this.accept(")")) return undefined;
+    return names.length > 0 ? { names, list } : undefined;
   }
 
   private head(): Expr {
@@ -597,7 +634,7 @@ class Parser {
   }
 
   private infixChain(call: CallExpr): void {
-    while (this.token.kind === "name" && !this.token.newline && !WORD_OPERATORS.has(this.token.text)) {
+    while (this.token.kind === "name" && !this.token.newline && !WORD_OPERATORS.has(this.token.text) && this.token.text !== "else") {
       const name = this.next();
       if (this.token.newline || this.atEnd() || this.is("}") || this.is(")")) {
         call.infix.push({ name: name.text, nameStart: name.start, value: this.opaque(name.start) });
