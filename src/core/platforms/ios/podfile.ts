@@ -4,7 +4,20 @@ import type { Place } from "../../model/place.js";
 import { known, unknown, type Value } from "../../model/value.js";
 import type { Data } from "../../syntax/data.js";
 import { callName, pathOf, plainText, positional, type CallExpr, type Expr, type Script, type Statement } from "../../syntax/script/ast.js";
-import { evaluate, evaluateValue, NOTHING, toValue, truth, type Result, type Scope } from "../../syntax/script/evaluate.js";
+import {
+  evaluate,
+  evaluateValue,
+  NOTHING,
+  toValue,
+  truth,
+  type FunctionResult,
+  type Result,
+  type Scope,
+  assigned,
+  bindLoop,
+  eitherWay,
+  MOST_ROUNDS,
+} from "../../syntax/script/evaluate.js";
 import type { Source } from "../../syntax/source.js";
 
 export interface PodDeclaration {
@@ -37,6 +50,8 @@ export interface Podfile {
   /** Helpers of frameworks that bring pods of their own (`use_react_native!`). */
   helpers: { name: string; at: Place }[];
   projects: string[];
+  /** Pods whose name could not be worked out: whose, why, where. */
+  unread: { what: string; why: string; at: Place }[];
   source: Source;
 }
 
@@ -55,6 +70,8 @@ interface Context {
   locals: Map<string, Result>;
   hook: boolean;
   depth: number;
+  /** The block that the method being read was given. */
+  block?: CallExpr["closure"];
 }
 
 /** Reads a Podfile. Source: CocoaPods, "Podfile Syntax Reference". */
@@ -71,31 +88,96 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
     usesFrameworks: false,
     helpers: [],
     projects: [],
+    unread: [],
     source: script.source,
   };
   const globals = new Map<string, Result>();
   const scope = rubyScope(project, script.source, globals, helpers);
   let platform: Value | undefined;
 
-  const visit = (body: Statement[], context: Context): void => {
-    if (context.depth > 30) return;
+  /** Reads statements; `true` where they end early (`next`, `return`), `perhaps` where that depends on the build. */
+  const visit = (body: Statement[], given: Context): boolean | "perhaps" => {
+    let context = given;
+    if (context.depth > 30) return false;
     for (const statement of body) {
       if (statement.kind === "function")
         globals.set(statement.name, { kind: "function", parameters: statement.parameters, body: statement.body, scope });
     }
     for (const statement of body) {
       if (statement.kind === "if") {
-        const decided = truth(evaluate(statement.test, scope), scope.source);
-        const inner = { ...context, depth: context.depth + 1, conditional: context.conditional || decided === undefined };
-        if (decided !== false) visit(statement.then, inner);
-        if (decided !== true) visit(statement.otherwise, inner);
+        const inner: Context = { ...context, depth: context.depth + 1 };
+        if (statement.loop && rounds(statement.loop.names, evaluate(statement.loop.list, scope), statement.then, inner)) continue;
+        const decided = statement.loop ? undefined : truth(evaluate(statement.test, scope), scope.source);
+        const ends =
+          decided !== undefined
+            ? [visit(decided ? statement.then : statement.otherwise, inner)]
+            : eitherWay(globals, [statement.then, statement.otherwise], (branch) => visit(branch, { ...inner, conditional: true }));
+        if (ends.every((end) => end === true)) return true;
+        // What stands behind runs only where nothing ended before.
+        if (ends.some((end) => end !== false)) context = { ...context, conditional: true };
+      } else if (
+        statement.kind === "return" ||
+        (statement.kind === "expression" && statement.value.kind === "name" && /^(next|break)$/.test(statement.value.name))
+      ) {
+        return true;
       } else if (statement.kind === "assign") {
         assign(statement, context);
       } else if (statement.kind === "expression") {
         if (statement.value.kind === "call") call(statement.value, context);
-        else if (statement.value.kind === "name") bare(statement.value.name, statement.value.start, context);
+        else if (statement.value.kind === "binary" && statement.value.operator === "<<" && statement.value.left.kind === "name") {
+          // list << item
+          const { left, right } = statement.value;
+          const list = globals.get(left.name);
+          if (list?.kind === "list") globals.set(left.name, { kind: "list", items: [...list.items, evaluate(right, scope)] });
+        } else if (statement.value.kind === "member" && statement.value.name === "call" && statement.value.object?.kind === "name") {
+          const held = globals.get(statement.value.object.name);
+          if (held?.kind === "function" && context.depth < 20) follow(held, [], context);
+        } else if (statement.value.kind === "name") bare(statement.value.name, statement.value.start, context);
       }
     }
+    return context.conditional && !given.conditional ? "perhaps" : false;
+  };
+
+  /** A method of the script that is called: its statements count as if they stood here, with its own variables. */
+  const follow = (target: FunctionResult, args: CallExpr["args"], context: Context, block?: CallExpr["closure"]): void => {
+    const saved = new Map(globals);
+    const plain = args.filter(({ name }) => name === undefined);
+    const values = target.parameters.map(({ name, fallback }, index) => {
+      const value = args.find((arg) => arg.name === name)?.value ?? plain[index]?.value ?? fallback;
+      return [name, value ? evaluate(value, scope) : NOTHING] as const;
+    });
+    for (const [name, value] of values) globals.set(name, value);
+    visit(target.body, { ...context, depth: context.depth + 5, block });
+    for (const { name } of target.parameters) {
+      const before = saved.get(name);
+      if (before) globals.set(name, before);
+      else globals.delete(name);
+    }
+  };
+
+  /** Reads a body once for each item of a list that is known; `false` where it is not. */
+  const rounds = (names: readonly string[], list: Result, body: Statement[], context: Context): boolean => {
+    const items =
+      list.kind === "list"
+        ? list.items
+        : list.kind === "map"
+          ? [...list.entries].map(([key, value]): Result => ({
+              kind: "list",
+              items: [known(key, script.source.place(body[0]?.start ?? 0)), value],
+            }))
+          : undefined;
+    if (!items || items.length > MOST_ROUNDS) return false;
+    const saved = new Map(globals);
+    for (const item of items) {
+      bindLoop(names, item, globals);
+      visit(body, { ...context, depth: context.depth + 1 });
+    }
+    for (const name of names) {
+      const before = saved.get(name);
+      if (before) globals.set(name, before);
+      else globals.delete(name);
+    }
+    return true;
   };
 
   const assign = (statement: Extract<Statement, { kind: "assign" }>, context: Context): void => {
@@ -104,9 +186,15 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
       podfile.hookTargets.push(evaluateValue(value, scope));
       return;
     }
+    if (target.kind === "index" && target.object.kind === "name") {
+      const [map, key] = [globals.get(target.object.name), evaluate(target.index, scope)];
+      if (map?.kind === "map" && key.kind === "known")
+        globals.set(target.object.name, { kind: "map", entries: new Map([...map.entries, [key.text, evaluate(value, scope)]]) });
+      return;
+    }
     if (target.kind !== "name") return;
     if (statement.operator === "||=" && globals.has(target.name)) return;
-    globals.set(target.name, evaluate(value, scope));
+    globals.set(target.name, evaluate(assigned(statement), scope));
     if (value.kind === "call") call(value, context);
     else if (value.kind === "name") bare(value.name, value.start, context);
   };
@@ -115,8 +203,19 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
     if (name === "use_frameworks!") podfile.usesFrameworks = true;
     else if (HELPER.test(name) && name !== "use_modular_headers!") podfile.helpers.push({ name, at: script.source.place(start) });
     const local = globals.get(name);
-    if (local?.kind === "function" && context.depth < 10 && local.scope === scope)
-      visit(local.body, { ...context, depth: context.depth + 5 });
+    if (local?.kind === "function" && context.depth < 10 && local.scope === scope) follow(local, [], context);
+    else if (name === "yield" && context.block) visit(context.block.body, { ...context, depth: context.depth + 1, block: undefined });
+    else untold(name, start, local, context);
+  };
+
+  /** A method that nothing here defines, with pods in its name: it may bring some. */
+  const untold = (name: string, start: number, local: Result | undefined, context: Context): void => {
+    if (local || context.hook || context.target === undefined || !/(^|_)pods?(_|$|!)/i.test(name) || HELPER.test(name)) return;
+    podfile.unread.push({
+      what: `what ${name} brings to the target ${context.target}`,
+      why: "no file that was read defines it",
+      at: script.source.place(start),
+    });
   };
 
   const call = (expr: CallExpr, context: Context): void => {
@@ -178,33 +277,64 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
     if (HELPER.test(name)) podfile.helpers.push({ name, at });
     const local = globals.get(name);
     if (local?.kind === "function" && local.scope === scope && context.depth < 20) {
-      const plain = positional(expr);
-      local.parameters.forEach((parameter, index) => {
-        const value = plain[index] ?? parameter.fallback;
-        if (value) globals.set(parameter.name, evaluate(value, scope));
-      });
-      visit(local.body, { ...context, depth: context.depth + 5 });
+      follow(local, expr.args, context, expr.closure);
       return;
     }
-    if (!expr.closure) return;
+    if (name === "call" && expr.callee.kind === "member" && expr.callee.object?.kind === "name") {
+      const held = globals.get(expr.callee.object.name);
+      if (held?.kind === "function" && context.depth < 20) return follow(held, expr.args, context);
+    }
+    if (name === "yield" && context.block) {
+      const { block } = context;
+      block.parameters.forEach((parameter, index) => {
+        const value = positional(expr)[index];
+        globals.set(parameter, value ? evaluate(value, scope) : NOTHING);
+      });
+      visit(block.body, { ...context, depth: context.depth + 1, block: undefined });
+      return;
+    }
+    if (!expr.closure) return untold(name, expr.start, local, context);
     // ['A', 'B'].each do |name| … end, installer.pods_project.targets.each do |target| … end
     const object = expr.callee.kind === "member" ? expr.callee.object : undefined;
-    const list = name === "each" && object && !context.hook ? evaluate(object, scope) : undefined;
-    const [parameter] = expr.closure.parameters;
-    if (list?.kind === "list" && parameter) {
-      for (const item of list.items.slice(0, 50)) {
-        globals.set(parameter, item);
-        visit(expr.closure.body, { ...context, depth: context.depth + 1 });
-      }
-      globals.delete(parameter);
-    } else visit(expr.closure.body, { ...context, depth: context.depth + 1 });
+    const loops = /^(each|each_pair|map|each_with_index|each_entry|reverse_each)$/.test(name) && object && !context.hook;
+    const list = loops ? evaluate(object, scope) : name === "times" && object && !context.hook ? upTo(evaluate(object, scope)) : undefined;
+    const names = expr.closure.parameters;
+    if (list && rounds(name === "each_with_index" ? names.slice(0, 1) : names, list, expr.closure.body, context)) return;
+    visit(expr.closure.body, { ...context, depth: context.depth + 1 });
   };
+
+  /** `3.times`: the numbers from 0 on. */
+  const upTo = (count: Result): Result | undefined =>
+    count.kind === "known" && count.type === "number" && Number(count.text) <= MOST_ROUNDS
+      ? {
+          kind: "list",
+          items: Array.from({ length: Math.max(0, Number(count.text)) }, (_, index): Result => ({ ...count, text: String(index) })),
+        }
+      : undefined;
 
   const addPod = (expr: CallExpr, context: Context): void => {
     const [first, ...rest] = positional(expr);
     if (!first || context.hook) return;
     const name = evaluateValue(first, scope);
-    if (name.kind !== "known") return;
+    if (name.kind !== "known") {
+      if (name.kind === "either")
+        for (const option of name.options)
+          if (option.kind === "known")
+            podfile.pods.push({
+              name: option.text,
+              requirement: undefined,
+              target: context.target ?? "",
+              options: new Map(),
+              conditional: true,
+              at: option.place,
+            });
+      podfile.unread.push({
+        what: `a pod${context.target === undefined ? "" : ` of the target ${context.target}`}`,
+        why: name.kind === "unknown" ? name.why : "its name depends on the build",
+        at: script.source.place(expr.start),
+      });
+      return;
+    }
     const options = new Map<string, Value>();
     for (const arg of expr.args) if (arg.name !== undefined) options.set(arg.name, toValue(evaluate(arg.value, scope), arg.value, scope));
     const requirements: Value[] = [];
@@ -330,9 +460,14 @@ function fileArgument(expr: Expr | undefined, evaluateIn: (expr: Expr) => Result
   return result?.kind === "known" ? result.text : undefined;
 }
 
+function typed(value: string | number | boolean, plain: Result & { kind: "known" }): Result {
+  return typeof value === "string" ? plain : { ...plain, type: typeof value === "number" ? "number" : "boolean" };
+}
+
 function fromData(data: Data | undefined): Result {
   if (!data) return NOTHING;
-  if (data.kind === "scalar") return data.value === null ? NOTHING : known(String(data.value), data.source.place(data.start));
+  if (data.kind === "scalar")
+    return data.value === null ? NOTHING : typed(data.value, known(String(data.value), data.source.place(data.start)));
   if (data.kind === "list") return { kind: "list", items: data.items.map(fromData) };
   return { kind: "map", entries: new Map([...data.entries].map(([key, entry]) => [key, fromData(entry.value)])) };
 }

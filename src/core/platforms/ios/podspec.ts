@@ -3,7 +3,7 @@ import type { Place } from "../../model/place.js";
 import { known, type Value } from "../../model/value.js";
 import { at, entriesOf, textAt, textsOf, valueAt } from "../../syntax/data.js";
 import { callName, pathOf, positional, type Expr, type Statement } from "../../syntax/script/ast.js";
-import { evaluate, evaluateValue, toValue, truth, type Result, type Scope } from "../../syntax/script/evaluate.js";
+import { evaluate, evaluateValue, toValue, truth, type Result, type Scope, assigned, eitherWay } from "../../syntax/script/evaluate.js";
 import { rubyScope, type HelperScripts } from "./podfile.js";
 
 export interface PodDependency {
@@ -79,11 +79,11 @@ function readRubySpec(project: Project, file: string, helpers: HelperScripts): P
     for (const statement of body) {
       if (statement.kind === "if") {
         const decided = truth(evaluate(statement.test, scope), scope.source);
-        if (decided !== false) visit(statement.then, variable, depth + 1);
-        if (decided !== true) visit(statement.otherwise, variable, depth + 1);
+        if (decided !== undefined) visit(decided ? statement.then : statement.otherwise, variable, depth + 1);
+        else eitherWay(globals, [statement.then, statement.otherwise], (branch) => visit(branch, variable, depth + 1));
       } else if (statement.kind === "assign") {
         const path = pathOf(statement.target);
-        if (path?.length === 1) globals.set(path[0] as string, evaluate(statement.value, scope));
+        if (path?.length === 1) globals.set(path[0] as string, evaluate(assigned(statement), scope));
         else if (path && path[0] === variable) attribute(path.slice(1), statement.value);
       } else if (statement.kind === "expression" && statement.value.kind === "call") {
         const call = statement.value;

@@ -186,6 +186,7 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
     lockFile: join(folder, "Podfile.lock"),
     usesFrameworks: podfile.usesFrameworks,
   };
+  for (const { what, why, at } of podfile.unread) app.blindSpots.push({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();
   for (const pod of podfile.pods) {
     declared.add(pod.name);

@@ -357,6 +357,8 @@ const TRANSPARENT = new Set([
 ]);
 
 function convert(name: string, object: Result, args: Result[], dialect: DialectName): Result | undefined {
+  if (name === "nil?" && object.kind !== "unknown" && object.kind !== "either")
+    return truthValue(object.kind === "nothing", object.kind === "known" ? object.place : { file: "", line: 1, column: 1 });
   if (object.kind === "known" && args.length === 0) {
     const { place, text } = object;
     if (/^(toInteger|toInt|asInt|intValue|to_i)$/.test(name)) {
@@ -372,8 +374,7 @@ function convert(name: string, object: Result, args: Result[], dialect: DialectN
     if (/^(toBoolean|toBooleanStrict)$/.test(name))
       return { ...object, text: String(object.type === "boolean" ? text === "true" : toBoolean(text, dialect)), type: "boolean" };
     if (name === "toString" || name === "to_s") {
-      const { type: _, ...plain } = object;
-      return plain;
+      return { kind: "known", text, place, ...(object.fallback ? { fallback: true } : {}) };
     }
     if (name === "trim" || name === "strip" || name === "chomp")
       return { ...object, text: name === "chomp" ? text.replace(/\r?\n$/, "") : text.trim() };

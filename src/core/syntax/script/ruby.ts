@@ -393,6 +393,49 @@ class RubyParser {
     return statement;
   }
 
+  /** `a, b = 1, 2` and `a, b = list`: one assignment for each name. */
+  private severalAssigned(): Statement | undefined {
+    const { start } = this.token;
+    const names: Token[] = [];
+    let ahead = 0;
+    for (;;) {
+      const token = this.peek(ahead);
+      if ((token.kind !== "name" && token.kind !== "constant") || (ahead > 0 && token.newline)) return undefined;
+      names.push(token);
+      const mark = this.peek(ahead + 1);
+      if (mark.kind !== "mark" || mark.newline) return undefined;
+      if (mark.text === "=") break;
+      if (mark.text !== ",") return undefined;
+      ahead += 2;
+    }
+    if (names.length < 2) return undefined;
+    this.index += ahead + 2;
+    const values = [this.expression()];
+    while (this.is(",") && !this.token.newline) {
+      this.index++;
+      values.push(this.expression());
+    }
+    const end = this.token.start;
+    const [only] = values as [Expr];
+    const list: Expr = values.length > 1 ? { kind: "list", items: values, start: only.start, end } : only;
+    const body = names.map((name, index): Statement => {
+      const value: Expr =
+        values.length > 1
+          ? (values[index] ?? { kind: "literal", text: "nil", start, end })
+          : { kind: "index", object: list, index: { kind: "literal", text: String(index), start, end }, start: list.start, end };
+      return {
+        kind: "assign",
+        target: { kind: "name", name: name.text, start: name.start, end: name.end },
+        operator: "=",
+        value,
+        declared: false,
+        start,
+        end,
+      };
+    });
+    return { kind: "if", test: { kind: "literal", text: "true", start, end: start }, then: body, otherwise: [], start, end };
+  }
+
   private plainStatement(): Statement | undefined {
     const opened = this.token;
     const { start } = opened;
@@ -435,6 +478,32 @@ class RubyParser {
         }
         case "case":
           return this.caseStatement();
+        case "for": {
+          this.index++;
+          const names: string[] = [];
+          while (this.token.kind === "name" && !this.word("in")) {
+            names.push(this.token.text);
+            this.index++;
+            this.accept(",");
+          }
+          if (!this.word("in"))
+            return { kind: "if", test: this.opaque(start), then: this.closeBlock(opened), otherwise: [], start, end: this.token.start };
+          this.index++;
+          const saved = this.noDo;
+          this.noDo = true;
+          const list = this.expression();
+          this.noDo = saved;
+          if (this.word("do")) this.index++;
+          return {
+            kind: "if",
+            test: this.opaque(start),
+            loop: { names, list },
+            then: this.closeBlock(opened),
+            otherwise: [],
+            start,
+            end: this.token.start,
+          };
+        }
         default: {
           this.index++;
           const saved = this.noDo;
@@ -451,6 +520,8 @@ class RubyParser {
       const none = this.token.newline || (this.token.kind === "name" && MODIFIERS.has(this.token.text)) || this.is("}");
       return { kind: "return", value: none ? undefined : this.expression(), start, end: this.token.start };
     }
+    const several = this.severalAssigned();
+    if (several) return several;
     const target = this.expression();
     if (
       this.token.kind === "mark" &&
@@ -895,6 +966,15 @@ class RubyParser {
   }
 
   private args(closer: string): Argument[] {
+    // Behind a command's arguments `do` belongs to the command, not to the last of them; in parentheses to the call inside.
+    const saved = this.noDo;
+    this.noDo = closer === "";
+    const args = this.readArgs(closer);
+    this.noDo = saved;
+    return args;
+  }
+
+  private readArgs(closer: string): Argument[] {
     const args: Argument[] = [];
     while (this.token.kind !== "end" && !(closer && this.is(closer))) {
       const before = this.index;
