@@ -71,9 +71,13 @@ function tellPassedOver(apps: readonly App[], passedOver: Survey["passedOver"]):
   }
 }
 
-/** Starts what parses the source code of a project, where it has some: it gets ready while build files are read. */
+/**
+ * Starts what parses the source code of a project, where it has some: it gets ready while build files are read. Not for JavaScript alone,
+ * which is often only the settings of tools, of which nothing is parsed.
+ */
 export function prepareParser(project: Project, settings: Settings): void {
-  startParser(languagesIn(folderIndex(project, settings)));
+  const languages = languagesIn(folderIndex(project, settings));
+  if ([...languages].some((language) => language !== "javascript")) startParser(languages);
 }
 
 /** The languages of the source files below a folder. */

@@ -545,36 +545,42 @@ function unusedPackages(project: Project, { app, sources }: AppCode): CodeFacts[
       )
         configs.add(join(folder, name));
   const texts = [...configs].map((file) => project.text(file)?.text ?? "");
-  // What is loaded by a name that is only made when it runs can be any package.
-  if (
-    sources.some(({ side, language, text }) => side === "shared" && isScript(language) && /\b(?:require|import)\(\s*[^"'`\s)/]/.test(text))
-  )
-    return [];
   const scripts = project.text(join(shared.folder, "package.json"))?.text ?? "";
-  return app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
+  let asked: Set<string> | undefined;
+  const unused = app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
     if (!direct || test || platform || (ecosystem !== "npm" && ecosystem !== "pub") || app.kind === "cordova") return [];
     if (!(native?.android || native?.ios) || nativeUnknown) return [];
     // Another package can ask the app for it, and use it itself.
     if (app.packageNeeds.some((need) => need.name === name && need.by !== name)) return [];
-    if (ecosystem === "npm" && (usedByOthers(project, app, shared.folder, name) || worksUnnamed(project, app, shared.folder, name)))
-      return [];
     if (ecosystem === "pub" && /_(android|ios|darwin|platform_interface|foundation)$/.test(name)) return [];
     const written = ecosystem === "pub" ? `package:${name}/` : name;
     if (sources.some(({ text }) => text.includes(written)) || texts.some((text) => text.includes(name))) return [];
     const inScripts = (scripts.match(new RegExp(`["'/ ]${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["'/ ]`, "g")) ?? []).length;
     const [at] = places;
-    return inScripts > 1 || !at ? [] : [{ package: name, sdk, at }];
+    if (inScripts > 1 || !at) return [];
+    // Only for what is left: this looks into every package.
+    if (
+      ecosystem === "npm" &&
+      ((asked ??= askedByPackages(project, app, shared.folder)).has(name) || worksUnnamed(project, app, shared.folder, name))
+    )
+      return [];
+    return [{ package: name, sdk, at }];
   });
+  // What is loaded by a name that is only made when it runs can be any package.
+  const dynamic = ({ side, language, text }: SourceFile): boolean =>
+    side === "shared" && isScript(language) && /\b(?:require|import)\(\s*[^"'`\s)/]/.test(text);
+  return unused.length === 0 || sources.some(dynamic) ? [] : unused;
 }
 
-/** Whether an installed package that the app declares names another one among its own dependencies or peers, optional ones too. */
-function usedByOthers(project: Project, app: App, folder: string, name: string): boolean {
-  return app.dependencies.some((other) => {
-    if (other.ecosystem !== "npm" || other.name === name) return false;
-    const installed = findInstalled(project, folder, other.name);
-    const manifest = installed && readManifest(project, installed.folder);
-    return manifest?.declarations.some((declaration) => declaration.name === name && declaration.section !== "devDependencies") ?? false;
-  });
+/** What the installed packages that the app declares name among their own dependencies or peers, optional ones too. */
+function askedByPackages(project: Project, app: App, folder: string): Set<string> {
+  const names = new Set<string>();
+  for (const name of new Set(app.dependencies.flatMap((other) => (other.ecosystem === "npm" ? other.name : [])))) {
+    const installed = findInstalled(project, folder, name);
+    for (const declaration of (installed && readManifest(project, installed.folder)?.declarations) ?? [])
+      if (declaration.section !== "devDependencies" && declaration.name !== name) names.add(declaration.name);
+  }
+  return names;
 }
 
 /**

@@ -28,7 +28,7 @@ let parser: Parser | undefined;
 export function startParser(languages: Iterable<Language>): void {
   const list = [...languages];
   if (list.length === 0) return;
-  parser = parser?.usable ? parser : new Parser(true);
+  if (!parser?.usable) parser = new Parser(true);
   parser.send({ languages: list });
 }
 
