@@ -37,6 +37,19 @@ describe("a fleet", () => {
     expect(apps).toHaveLength(Object.keys(KINDS).length);
   });
 
+  it("what is not linked on a side is open there, and the next thing to do", () => {
+    const app = path.join(fleet, "crewboard");
+    const { comparisons } = json<{ comparisons: { rows: { sdk: string; agreement: string; right: { states: { missing: number } } }[] }[] }>(
+      ["compare", app],
+    );
+    const gullpost = comparisons[0]?.rows.find(({ sdk }) => sdk === "gullpost");
+    expect([gullpost?.agreement, gullpost?.right.states.missing]).toEqual(["open", 1]);
+    const { stdout } = enredo(["trace", "gullpost", app]);
+    expect(stdout).toContain("Podfile.lock has no gullpost_flutter");
+    expect(stdout).toContain("Next: on iOS, run flutter pub get and pod install");
+    expect(enredo(["trace", "gullpost", path.join(clean, "crewboard")]).stdout).not.toContain("missing   ");
+  });
+
   it("alone, each app says what it says in the fleet, but for the sheets that lie above it", () => {
     const { findings } = json<{ findings: { app: string; rule: string; places: { file: string }[] }[] }>(["check", fleet]);
     for (const [name, folder] of [

@@ -1,5 +1,5 @@
 import { sideOf, sideOfLevel, type App } from "../model/app.js";
-import type { PackageNeed, SideName } from "../model/facts.js";
+import type { LinkingFact, PackageNeed, SideName } from "../model/facts.js";
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../level-statements.js";
@@ -25,6 +25,20 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
     derived,
     at,
   });
+  for (const { package: name, side: linked, native, declared, list, refresh } of app.linking.filter(notLinked)) {
+    if (linked !== side || sdkOf(app, name) !== sdk) continue;
+    const why = `${list?.file.split("/").at(-1) ?? "the list of what is linked"} has no ${native}`;
+    wires.push({
+      need: { ...need("dependency", `native code of ${name}`, `files of ${name}`, declared), why },
+      state: "missing",
+      problem: undefined,
+      found: undefined,
+      wanted: native,
+      why,
+      fix: refresh ?? RELINK,
+      places: list ? [list] : [],
+    });
+  }
   for (const demand of app.demands) {
     // A sheet wins over what is derived.
     if (demand.sdk !== sdk || sideOfLevel(demand.level) !== side || demand.from === "sheet" || told.has(demand.level)) continue;
@@ -137,6 +151,14 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
     });
   }
   return wires;
+}
+
+/** What brings a list of linked pods up to date. */
+export const RELINK = "run pod install and commit the lock file";
+
+/** Whether the last installation left out a package that should have been linked. */
+export function notLinked({ installed, off, automatic, manual }: LinkingFact): boolean {
+  return installed === false && !off && (automatic || manual !== undefined);
 }
 
 function sdkOf(app: App, by: string): string | undefined {

@@ -1,5 +1,6 @@
 import { linkingExample } from "./examples.js";
 import { defineRule } from "../rule.js";
+import { RELINK, notLinked as isNotLinked } from "../../wiring/derived.js";
 
 export const notLinked = defineRule({
   name: "native/not-linked",
@@ -16,18 +17,13 @@ export const notLinked = defineRule({
     silent: linkingExample(),
   },
   check({ app }) {
-    return app.linking.flatMap(({ package: name, sdk, side, installed, off, native, declared, list, automatic, manual, refresh }) => {
-      if (installed !== false || off || (!automatic && !manual)) return [];
-      return [
-        {
-          side,
-          sdk,
-          message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and it is not linked there: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
-          fix: refresh ?? "run pod install and commit the lock file",
-          places: [declared, ...(list ? [list] : [])],
-          subject: `${name} ${side}`,
-        },
-      ];
-    });
+    return app.linking.filter(isNotLinked).map(({ package: name, sdk, side, native, declared, list, refresh }) => ({
+      side,
+      sdk,
+      message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and it is not linked there: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
+      fix: refresh ?? RELINK,
+      places: [declared, ...(list ? [list] : [])],
+      subject: `${name} ${side}`,
+    }));
   },
 });
