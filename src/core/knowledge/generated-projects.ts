@@ -1,6 +1,22 @@
 import type { AppKind } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 
+/** What a plugin or a script that runs after the build can write into an Xcode project, its property list and its entitlements. */
+const IOS_PROJECT: readonly string[] = [
+  "systemFramework",
+  "linkerFlag",
+  "embed",
+  "searchPath",
+  "entitlement",
+  "plistEntry",
+  "backgroundMode",
+  "urlScheme",
+  "queriedScheme",
+  "host",
+  "serviceFile",
+  "purposeText",
+];
+
 /**
  * What nobody can tell of a native project that a framework writes when it builds, from the files that it is made of: kinds of need that
  * plugins, pods or scripts can meet in it. Whatever of these is found there is met; what is not found is unknown.
@@ -26,37 +42,11 @@ const UNTOLD: Partial<Record<AppKind, Partial<Record<SideName, readonly string[]
       "serviceFile",
       "permission",
     ],
-    ios: [
-      "systemFramework",
-      "linkerFlag",
-      "embed",
-      "searchPath",
-      "entitlement",
-      "plistEntry",
-      "backgroundMode",
-      "urlScheme",
-      "queriedScheme",
-      "host",
-      "serviceFile",
-      "purposeText",
-    ],
+    ios: IOS_PROJECT,
   },
   unity: {
     android: ["buildPlugin", "packaging"],
-    ios: [
-      "systemFramework",
-      "linkerFlag",
-      "embed",
-      "searchPath",
-      "entitlement",
-      "plistEntry",
-      "backgroundMode",
-      "urlScheme",
-      "queriedScheme",
-      "host",
-      "purposeText",
-      "serviceFile",
-    ],
+    ios: IOS_PROJECT,
   },
 };
 

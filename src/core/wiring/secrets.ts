@@ -6,8 +6,8 @@ import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 import { keyEntries } from "./keys.js";
 import { mask } from "./mask.js";
 
-/** Kinds of entries that can hold a key. */
-const HOLDERS: ReadonlySet<EntryKind> = new Set<EntryKind>([
+/** Kinds of entries of build files, manifests and property lists in which vendors' keys and ids stand. */
+export const KEY_KINDS: ReadonlySet<EntryKind> = new Set<EntryKind>([
   "metaData",
   "placeholder",
   "string",
@@ -16,7 +16,6 @@ const HOLDERS: ReadonlySet<EntryKind> = new Set<EntryKind>([
   "buildSetting",
   "env",
   "variable",
-  "code",
 ]);
 
 /** Shorter values are no keys, and would be found in ordinary words. */
@@ -34,7 +33,7 @@ export function secretsOf(app: App, sheets: readonly Sheet[]): Set<string> {
       if (need.kind === "key")
         for (const side of ["android", "ios"] as const) for (const { value } of keyEntries(app, need, side).entries) add(textOf(value));
   for (const { kind, name, value } of app.entries) {
-    const text = HOLDERS.has(kind) ? textOf(value) : undefined;
+    const text = KEY_KINDS.has(kind) || kind === "code" ? textOf(value) : undefined;
     if (text !== undefined && (looksLikeToken(text) || /(key|token|secret|password|passwd)$/i.test(name))) add(text);
   }
   for (const { texts } of app.serviceFiles) for (const value of texts.values()) if (looksLikeToken(value.text)) add(value.text);

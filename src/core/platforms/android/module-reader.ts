@@ -16,11 +16,10 @@ import {
 } from "../../syntax/script/ast.js";
 import {
   assigned,
-  bindLoop,
+  runRounds,
   eitherWay,
   evaluate,
   evaluateValue,
-  MOST_ROUNDS,
   toValue,
   truth,
   type FunctionResult,
@@ -199,26 +198,13 @@ export class ModuleReader {
     context: Context,
     read: (body: Statement[], context: Context) => void,
   ): boolean {
-    const items =
-      list.kind === "list"
-        ? list.items
-        : list.kind === "map"
-          ? [...list.entries].map(([key, value]): Result => ({
-              kind: "list",
-              items: [known(key, context.source.place(body[0]?.start ?? 0)), value],
-            }))
-          : undefined;
-    if (!items || items.length > MOST_ROUNDS) return false;
-    const saved = new Map(names.map((name) => [name, context.locals.get(name)] as const));
-    for (const item of items) {
-      bindLoop(names, item, context.locals);
-      read(body, context);
-    }
-    for (const [name, value] of saved) {
-      if (value) context.locals.set(name, value);
-      else context.locals.delete(name);
-    }
-    return true;
+    return runRounds(
+      names,
+      list,
+      () => context.source.place(body[0]?.start ?? 0),
+      context.locals,
+      () => read(body, context),
+    );
   }
 
   /** `[…].each { }`, `listOf(…).forEach { }`: the list, and what the closure calls its items; `undefined` for other calls. */

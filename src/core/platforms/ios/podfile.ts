@@ -14,7 +14,7 @@ import {
   type Result,
   type Scope,
   assigned,
-  bindLoop,
+  runRounds,
   eitherWay,
   MOST_ROUNDS,
 } from "../../syntax/script/evaluate.js";
@@ -156,29 +156,14 @@ export function readPodfile(project: Project, file: string, helpers: HelperScrip
   };
 
   /** Reads a body once for each item of a list that is known; `false` where it is not. */
-  const rounds = (names: readonly string[], list: Result, body: Statement[], context: Context): boolean => {
-    const items =
-      list.kind === "list"
-        ? list.items
-        : list.kind === "map"
-          ? [...list.entries].map(([key, value]): Result => ({
-              kind: "list",
-              items: [known(key, script.source.place(body[0]?.start ?? 0)), value],
-            }))
-          : undefined;
-    if (!items || items.length > MOST_ROUNDS) return false;
-    const saved = new Map(globals);
-    for (const item of items) {
-      bindLoop(names, item, globals);
-      visit(body, { ...context, depth: context.depth + 1 });
-    }
-    for (const name of names) {
-      const before = saved.get(name);
-      if (before) globals.set(name, before);
-      else globals.delete(name);
-    }
-    return true;
-  };
+  const rounds = (names: readonly string[], list: Result, body: Statement[], context: Context): boolean =>
+    runRounds(
+      names,
+      list,
+      () => script.source.place(body[0]?.start ?? 0),
+      globals,
+      () => visit(body, { ...context, depth: context.depth + 1 }),
+    );
 
   const assign = (statement: Extract<Statement, { kind: "assign" }>, context: Context): void => {
     const { target, value } = statement;

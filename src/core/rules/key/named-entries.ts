@@ -1,17 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { Entry, EntryKind } from "../../model/facts.js";
-
-/** Kinds of entry in which vendors' keys and ids stand. */
-const KEY_KINDS: ReadonlySet<EntryKind> = new Set([
-  "metaData",
-  "placeholder",
-  "string",
-  "buildConfig",
-  "plist",
-  "buildSetting",
-  "env",
-  "variable",
-]);
+import { KEY_KINDS } from "../../wiring/secrets.js";
 
 /** A name that says that its value is a key, an id or a secret. */
 const KEY_NAME =

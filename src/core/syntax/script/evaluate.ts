@@ -1,4 +1,5 @@
 import { either, known, truthValue, unknown, type Value } from "../../model/value.js";
+import type { Place } from "../../model/place.js";
 import type { Source } from "../source.js";
 import { compute, dialectOf, isTrue, toBoolean, toInteger, type DialectName } from "./semantics.js";
 import { pathOf, type Argument, type CallExpr, type Expr, type Parameter, type Statement } from "./ast.js";
@@ -569,15 +570,21 @@ function block(statements: readonly Statement[], inner: Scope, locals: Map<strin
         break;
       case "if": {
         if (statement.loop) {
-          const items = run(statement.loop.list, inner, state);
-          if (items.kind === "list" && items.items.length <= MOST_ROUNDS) {
-            for (const item of items.items) {
-              bindLoop(statement.loop.names, item, locals);
+          const list = run(statement.loop.list, inner, state);
+          let left: Outcome | undefined;
+          const ran = runRounds(
+            statement.loop.names,
+            list,
+            () => inner.source.place(statement.start),
+            locals,
+            () => {
               const round = deeper(state, () => block(statement.then, inner, locals, state));
-              if (round.returned === true) return round;
-            }
-            break;
-          }
+              if (round.returned === true) left = round;
+              return left && "last";
+            },
+          );
+          if (left) return left;
+          if (ran) break;
         }
         const decided = statement.loop ? undefined : truth(run(statement.test, inner, state), inner.source);
         if (decided === undefined) {
@@ -630,11 +637,35 @@ function block(statements: readonly Statement[], inner: Scope, locals: Map<strin
 /** How often a loop over a known list is run at most. */
 export const MOST_ROUNDS = 500;
 
-/** Gives the variables of a loop their values: one for an item, two for a pair. */
-export function bindLoop(names: readonly string[], item: Result, locals: Map<string, Result>): void {
-  const [first = "it"] = names;
-  if (names.length > 1 && item.kind === "list") names.forEach((name, index) => locals.set(name, item.items[index] ?? NOTHING));
-  else locals.set(first, item);
+/**
+ * Runs a loop once for each item of a known list, or pair of a known map, with the loop's variables bound; they are as before after it.
+ * `false`, and nothing is run, where the list is not known or too long. A round that answers `"last"` is the last.
+ */
+export function runRounds(
+  names: readonly string[],
+  list: Result,
+  at: () => Place,
+  locals: Map<string, Result>,
+  round: () => unknown,
+): boolean {
+  const items =
+    list.kind === "list"
+      ? list.items
+      : list.kind === "map"
+        ? [...list.entries].map(([key, value]): Result => ({ kind: "list", items: [known(key, at()), value] }))
+        : undefined;
+  if (!items || items.length > MOST_ROUNDS) return false;
+  const bound = names.length === 0 ? ["it"] : names;
+  const saved = bound.map((name) => [name, locals.get(name)] as const);
+  for (const item of items) {
+    if (bound.length > 1 && item.kind === "list") bound.forEach((name, index) => locals.set(name, item.items[index] ?? NOTHING));
+    else locals.set(bound[0] ?? "it", item);
+    if (round() === "last") break;
+  }
+  for (const [name, value] of saved)
+    if (value) locals.set(name, value);
+    else locals.delete(name);
+  return true;
 }
 
 /** The value that an assignment gives: `n += 4` takes in what was there. */
