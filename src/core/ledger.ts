@@ -1,3 +1,4 @@
+import { furtherApps } from "./further-targets.js";
 import type { App } from "./model/app.js";
 import { sideOf, sideOfLevel } from "./model/app.js";
 import { LEVELS, type Demand, type LevelFact, type LevelName } from "./model/facts.js";
@@ -16,6 +17,8 @@ export interface LedgerLine {
   demands: Demand[];
   /** How far the level is above the highest demand, in whole levels (majors for versions with dots); negative when it is below. */
   headroom: number | undefined;
+  /** Further application targets whose own level is below what their packages ask for. */
+  tooLowIn: string[];
 }
 
 /** The ledger of levels of an app: Android's first, then those of iOS, each in the order of `LEVELS`. */
@@ -26,15 +29,30 @@ export function ledgerOf(app: App): LedgerLine[] {
     const owner = sideOf(app, side);
     if (!owner) return [];
     const declared = owner.levels.filter((fact) => fact.level === level);
-    const demands = app.demands
-      .filter((demand) => demand.level === level)
-      .sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"));
+    const demands = app.demands.filter((demand) => demand.level === level).sort(highestFirst);
     const effective = owner.effective[level];
     if (declared.length === 0 && demands.length === 0 && !effective) return [];
+    const tooLowIn = furtherApps(app).flatMap(({ target, app: seen }) => {
+      const own = level === "iosTarget" ? seen.ios?.levels.filter((fact) => fact.level === level && fact.owner === "app") : undefined;
+      return own?.some(({ value }) => (headroomOf(value, seen.demands.sort(highestFirst)) ?? 0) < 0) ? target : [];
+    });
     return [
-      { level, side, declared, effective, effectiveFrom: owner.defaults[level]?.from, demands, headroom: headroomOf(effective, demands) },
+      {
+        level,
+        side,
+        declared,
+        effective,
+        effectiveFrom: owner.defaults[level]?.from,
+        demands,
+        headroom: headroomOf(effective, demands),
+        tooLowIn,
+      },
     ];
   });
+}
+
+function highestFirst(a: Demand, b: Demand): number {
+  return compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0");
 }
 
 function headroomOf(effective: Value | undefined, demands: Demand[]): number | undefined {

@@ -52,9 +52,9 @@ export function shown(value: Value | undefined): string {
 }
 
 /** The wires of one SDK in files in memory, with the sheets that lie among them. */
-export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ traces: Trace[]; problems: unknown[] }> {
+export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ apps: App[]; traces: Trace[]; problems: unknown[] }> {
   const project = new Project(new MemoryTree(files));
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
   const { apps } = await survey(project, noSettings(), sheets);
-  return { traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };
+  return { apps, traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };
 }

@@ -81,6 +81,19 @@ export interface PodsFact {
   locked: Map<string, { version: string; at: Place }> | undefined;
   lockFile: string;
   usesFrameworks: boolean;
+  /** The targets that the Podfile names, each within which. */
+  targets: { name: string; parent: string | undefined }[];
+}
+
+/** An application target beside the one that an app is read from: its property list and entitlements, and what it links. */
+export interface FurtherTarget {
+  target: IosTarget;
+  entries: Entry[];
+  propertyLists: string[];
+  /** The targets of the Podfile whose pods it gets: its own, and those around it. */
+  podTargets: string[];
+  /** Addresses of the Swift packages of which it takes a product. */
+  packages: string[];
 }
 
 /** One thing that is shipped under one name. */
@@ -136,6 +149,8 @@ export interface App {
   /** The app's own manifests and property lists that could be read. */
   manifests: string[];
   propertyLists: string[];
+  /** What further targets of the Xcode project that are apps too have of their own. */
+  furtherTargets: FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
   codegen: { package: string; name: string; at: Place }[];
   /** Manifests that packages bring. */
@@ -275,6 +290,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     configuredApart: [],
     configPlugins: [],
     propertyLists: [],
+    furtherTargets: [],
     codegen: [],
     libraryManifests: [],
   };

@@ -1,4 +1,5 @@
 import { brokenFileOf } from "../doubt.js";
+import { furtherApps } from "../further-targets.js";
 import type { App } from "../model/app.js";
 import { isUntold } from "../knowledge/generated-projects.js";
 import { sideOf, sidesOf } from "../model/app.js";
@@ -39,6 +40,7 @@ export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options
     if (!here) continue;
     const version = options.at ?? presence?.version ?? partOn(app, sdk, side)?.version;
     const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }, sheetsFor(app, sheets)) : [];
+    if (sheet && side === "ios") wires.push(...furtherWires(app, sheet, sheetsFor(app, sheets), options.at, wires));
     const told = new Set(wires.flatMap(({ need, wanted }) => [need.kind as string, wanted]));
     wires.push(...derivedWires(app, sdk, side, wires.length + 1, told));
     if (side !== "shared" || wires.length > 0) trace.sides.push({ side, version, wires });
@@ -114,6 +116,33 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
       };
     });
+}
+
+/** Kinds of need that each application target of an Xcode project has to meet itself. */
+const OF_TARGET: ReadonlySet<string> = new Set([
+  "iosTarget",
+  "purposeText",
+  "plistEntry",
+  "entitlement",
+  "backgroundMode",
+  "urlScheme",
+  "queriedScheme",
+] satisfies SheetNeed["kind"][]);
+
+/** What is wrong in application targets beside the shipped one, where the same is not wrong there; only where the SDK is surely in them. */
+function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: string | undefined, shipped: readonly Wire[]): Wire[] {
+  return furtherApps(app).flatMap(({ target, app: seen }) => {
+    const presence = presenceOf(seen, sheet, "ios");
+    if (!presence) return [];
+    return sheetWires(seen, sheet, "ios", { ...presence, version: at ?? presence.version }, sheets).flatMap((wire) => {
+      if (!OF_TARGET.has(wire.need.kind) || (wire.state !== "missing" && wire.state !== "loose")) return [];
+      const twin = shipped.find(({ need }) => need.step === wire.need.step);
+      // A property list that both have is told once.
+      if (twin?.state === wire.state && twin.places[0]?.file === wire.places[0]?.file && twin.places[0]?.line === wire.places[0]?.line)
+        return [];
+      return [{ ...wire, need: { ...wire.need, what: `${wire.need.what} in the target ${target}`, target } }];
+    });
+  });
 }
 
 /** Whether something that writes a native project can add what its configuration does not name. */

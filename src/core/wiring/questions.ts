@@ -47,7 +47,8 @@ export function addDemandsOfSheets(app: App, sheets: readonly Sheet[]): void {
     for (const { wires, version } of traceOf(app, [sheet], sheet.sdk).sides) {
       for (const { need, state } of wires) {
         const written = sheet.needs.find(({ at: place }) => place === need.at);
-        if (!ASKS_LEVEL.has(need.kind) || state === "unneeded" || need.derived !== undefined || !written) continue;
+        if (!ASKS_LEVEL.has(need.kind) || state === "unneeded" || need.derived !== undefined || need.target !== undefined || !written)
+          continue;
         // Whether it holds depends on a version that nobody knows.
         if (version === undefined && (written.from !== undefined || written.before !== undefined)) continue;
         const level = need.kind as LevelName;

@@ -54,6 +54,8 @@ export interface Need {
   /** What it was derived from ("podspec", "android folder"); absent for a sheet's own. */
   derived: string | undefined;
   at: Place;
+  /** The application target that has to meet it, where that is another than the shipped one. */
+  target?: string;
 }
 
 /** One need held against the facts of one side. Keys are masked in all texts. */

@@ -62,6 +62,7 @@ function sideLedgers(app: App): Record<string, unknown[]> {
         places: [demand.value.place],
       })),
       headroom: line.headroom ?? null,
+      ...(line.tooLowIn.length > 0 ? { tooLowIn: line.tooLowIn } : {}),
     });
   }
   return sides;

@@ -15,6 +15,7 @@ function wireDocument({ need, state, problem, found, wanted, why, fix, places }:
     why: why ?? need.why ?? null,
     fix: fix ?? null,
     derived: need.derived ?? null,
+    ...(need.target === undefined ? {} : { target: need.target }),
     places,
     asked: need.at,
   };

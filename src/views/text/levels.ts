@@ -65,6 +65,11 @@ function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[]
 }
 
 function verdict(line: LedgerLine, style: Style): string {
+  const further = line.tooLowIn.length > 0 ? style.error(`✗ too low in ${clean(line.tooLowIn.join(", "))}`) : "";
+  return [shippedVerdict(line, style), further].filter(Boolean).join("  ");
+}
+
+function shippedVerdict(line: LedgerLine, style: Style): string {
   if (line.headroom === undefined) return "";
   if (line.headroom < 0) return style.error(`✗ too low: ${valueText(line.demands[0]?.value)} is needed`);
   return line.headroom === 0 ? style.good("✓ just enough") : style.good(`✓ ${line.headroom} to spare`);

@@ -8,12 +8,41 @@ import { configurationOf, infoPlist, type IosContext } from "./side.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
 /**
- * Reads the property list, the entitlements and the linking of the shipped target into entries, per configuration.
- * Source: Apple, "Information Property List", "Entitlements", "NSAppTransportSecurity".
+ * Reads the property list, the entitlements and the linking of the shipped target into entries, per configuration; and the first two of
+ * the other application targets. Source: Apple, "Information Property List", "Entitlements", "NSAppTransportSecurity".
  */
 export function readIosEntries(context: IosContext, app: App, side: IosSide): void {
+  const { entries, propertyLists } = entriesOfTarget(context, side.target);
+  app.entries.push(...entries);
+  for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyLists.push(file);
+  for (const target of side.targets)
+    if (target !== side.target)
+      app.furtherTargets.push({
+        target,
+        ...entriesOfTarget(context, target),
+        podTargets: withThoseAround(side.pods?.targets ?? [], target.name),
+        packages: context.xcode.packages
+          .filter(({ id }) => target.packageProducts.some((product) => product.package === id))
+          .map(({ location }) => location),
+      });
+  readLinks(context, app, side.target);
+  readOptions(app, side.target);
+}
+
+/** A target of a Podfile and those around it, whose pods it gets too. */
+function withThoseAround(targets: readonly { name: string; parent: string | undefined }[], name: string): string[] {
+  const names = [name];
+  for (let at = targets.find((target) => target.name === name); at?.parent !== undefined && !names.includes(at.parent);) {
+    const { parent } = at;
+    names.push(parent);
+    at = targets.find((target) => target.name === parent);
+  }
+  return names;
+}
+
+function entriesOfTarget(context: IosContext, target: IosTarget): { entries: Entry[]; propertyLists: string[] } {
   const seen = new Map<string, Entry[]>();
-  const { target } = side;
+  const propertyLists = new Set<string>();
   const add = (entry: Entry): void => {
     const key = `${entry.kind}\0${entry.name}\0${entry.at.file}:${entry.at.line}:${entry.at.column}\0${textOf(entry.value) ?? ""}`;
     const same = seen.get(key);
@@ -23,10 +52,9 @@ export function readIosEntries(context: IosContext, app: App, side: IosSide): vo
   for (const configuration of target.configurations) {
     const plist = infoPlist(context, configuration);
     if (plist) {
-      if (!app.propertyLists.includes(plist.source.file)) app.propertyLists.push(plist.source.file);
+      propertyLists.add(plist.source.file);
       readInfo(plist, configuration, add);
-    } else if (textOf(configuration.settings.value("GENERATE_INFOPLIST_FILE")) === "YES" && !app.propertyLists.includes(context.xcode.file))
-      app.propertyLists.push(context.xcode.file);
+    } else if (textOf(configuration.settings.value("GENERATE_INFOPLIST_FILE")) === "YES") propertyLists.add(context.xcode.file);
     readGeneratedInfo(configuration, add);
     readEntitlements(context, configuration, add);
     for (const name of configuration.settings.names()) {
@@ -36,17 +64,13 @@ export function readIosEntries(context: IosContext, app: App, side: IosSide): vo
     }
   }
   // What all configurations share is one entry.
-  for (const same of seen.values()) {
+  const entries = [...seen.values()].flatMap((same) => {
     const [first] = same;
-    if (!first) continue;
-    if (same.length < target.configurations.length || target.configurations.length === 1) app.entries.push(...same);
-    else {
-      delete first.variant;
-      app.entries.push(first);
-    }
-  }
-  readLinks(context, app, target);
-  readOptions(app, target);
+    if (!first || same.length < target.configurations.length || target.configurations.length === 1) return same;
+    delete first.variant;
+    return [first];
+  });
+  return { entries, propertyLists: [...propertyLists] };
 }
 
 /** Settings of the platform's own tools: nobody keeps a vendor's key in them. */

@@ -185,6 +185,7 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
     locked: lock && new Map([...lock.pods].map(([name, { version, at }]) => [name, { version, at }])),
     lockFile: join(folder, "Podfile.lock"),
     usesFrameworks: podfile.usesFrameworks,
+    targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
   };
   for (const { what, why, at } of podfile.unread) app.blindSpots.push({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();

@@ -1,6 +1,7 @@
 import type { App } from "../../model/app.js";
 import { isInstalled } from "../../model/paths.js";
 import { sideOfLevel } from "../../model/app.js";
+import { furtherApps } from "../../further-targets.js";
 import { statementsOf } from "../../level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -34,39 +35,52 @@ export const belowNeed = defineRule({
     ),
   },
   check({ app, settings }) {
-    const byLevel = new Map<LevelName, LevelFact[]>();
     const demands = demandsOf(app, settings);
-    const single = demands.flatMap(({ level, value, by, sdk, from }) => {
-      const side = sideOfLevel(level);
-      const wanted = textOf(value);
-      if (wanted === undefined || !isLevel(wanted)) return [];
-      let statements = byLevel.get(level);
-      if (!statements) byLevel.set(level, (statements = statementsOf(app, level)));
-      const low = statements.filter((fact) => isBelow(fact.value, wanted));
-      const [first] = low;
-      if (!first) return [];
-      const found = possibleTexts(first.value)[0] ?? "";
-      const where = variantsOf(low);
-      const finding: RawFinding = {
-        side,
-        sdk,
-        message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
-        fix:
-          from === "settings"
-            ? `raise ${level} to ${wanted}, the floor that the team has set`
-            : `raise ${level} to ${wanted} in ${ownFile(first)}`,
-        places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
-        subject: `${by} ${level} ${wanted} ${found}`,
-        // Only where each statement is one plain value.
-        ...(low.every(({ value: { kind } }) => kind === "known")
-          ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
-          : {}),
-      };
-      return [{ finding, ask: { level, wanted, by, found, where } }];
-    });
-    return together(single);
+    const own = singles(app, demands);
+    // What the whole project says has been told for the shipped target.
+    const further = furtherApps(app).flatMap(({ app: seen }) =>
+      singles(
+        seen,
+        demandsOf(seen, settings).filter(({ level }) => level === "iosTarget"),
+        ({ owner }) => owner === "app",
+      ),
+    );
+    return together([...own, ...further]);
   },
 });
+
+/** Every demand that a level of the app is too low for. */
+function singles(app: App, demands: readonly Ask[], counts: (fact: LevelFact) => boolean = () => true): Single[] {
+  const byLevel = new Map<LevelName, LevelFact[]>();
+  return demands.flatMap(({ level, value, by, sdk, from }) => {
+    const side = sideOfLevel(level);
+    const wanted = textOf(value);
+    if (wanted === undefined || !isLevel(wanted)) return [];
+    let statements = byLevel.get(level);
+    if (!statements) byLevel.set(level, (statements = statementsOf(app, level).filter(counts)));
+    const low = statements.filter((fact) => isBelow(fact.value, wanted));
+    const [first] = low;
+    if (!first) return [];
+    const found = possibleTexts(first.value)[0] ?? "";
+    const where = variantsOf(low);
+    const finding: RawFinding = {
+      side,
+      sdk,
+      message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
+      fix:
+        from === "settings"
+          ? `raise ${level} to ${wanted}, the floor that the team has set`
+          : `raise ${level} to ${wanted} in ${ownFile(first)}`,
+      places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
+      subject: `${by} ${level} ${wanted} ${found}`,
+      // Only where each statement is one plain value.
+      ...(low.every(({ value: { kind } }) => kind === "known")
+        ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
+        : {}),
+    };
+    return [{ finding, ask: { level, wanted, by, found, where } }];
+  });
+}
 
 interface Single {
   finding: RawFinding;
