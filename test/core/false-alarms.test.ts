@@ -195,6 +195,30 @@ describe("whose code a file is", () => {
     });
     expect(found.apps.map(({ kind }) => kind)).toEqual(["unity"]);
   });
+
+  it.each([
+    ["for tests", '{ "name": "PlayMode", "optionalUnityReferences": ["TestAssemblies"] }', "missing", "connected"],
+    ["for tests, by a constraint", '{ "name": "PlayMode", "defineConstraints": ["UNITY_INCLUDE_TESTS"] }', "missing", "connected"],
+    ["for the editor", '{ "name": "Tools", "includePlatforms": ["Editor"] }', "missing", "connected"],
+    ["for one platform and the editor", '{ "name": "Native", "includePlatforms": ["Android", "Editor"] }', "connected", "connected"],
+    ["of the app", '{ "name": "Core" }', "connected", "connected"],
+  ])("an assembly of Unity %s", async (_, definition, state, nested) => {
+    const start =
+      "using UnityEngine;\nusing Quaymap;\nclass Boot {\n  [RuntimeInitializeOnLoadMethod]\n  static void Begin() { Quaymap.Start(); }\n}\n";
+    const unity = {
+      "ProjectSettings/ProjectSettings.asset":
+        "PlayerSettings:\n  productName: Tide\n  applicationIdentifier:\n    Android: example.maresia.tide\n",
+      "Packages/manifest.json": '{ "dependencies": { "example.quaymap.sdk": "4.2.0" } }',
+      "enredo/sheets/quaymap.sdk.yaml":
+        "sdk: quaymap\npackages: { unity: example.quaymap.sdk }\nneeds:\n  - { on: both, start: { csharp: Quaymap.Start } }\n",
+      "Assets/Other.cs": "class Other {}\n",
+      "Assets/Harbour/Harbour.asmdef": definition,
+    };
+    expect(await statesOf({ ...unity, "Assets/Harbour/Boot.cs": start }, "start")).toEqual({ android: state });
+    // The nearest assembly decides.
+    const within = { ...unity, "Assets/Harbour/App/App.asmdef": '{ "name": "App" }', "Assets/Harbour/App/Boot.cs": start };
+    expect(await statesOf(within, "start")).toEqual({ android: nested });
+  });
 });
 
 describe("values of one build are judged in that build", () => {

@@ -149,6 +149,8 @@ export interface App {
   /** The app's own manifests and property lists that could be read. */
   manifests: string[];
   propertyLists: string[];
+  /** Folders whose code is an assembly of its own, and whether that is for tests or the editor alone; the nearest folder above a file decides. */
+  assemblies: Map<string, { aside: boolean }>;
   /** What further targets of the Xcode project that are apps too have of their own. */
   furtherTargets: FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
@@ -291,6 +293,7 @@ export function emptyApp(name: string, kind: AppKind, path: string): App {
     configPlugins: [],
     propertyLists: [],
     furtherTargets: [],
+    assemblies: new Map(),
     codegen: [],
     libraryManifests: [],
   };

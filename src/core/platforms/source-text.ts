@@ -4,7 +4,7 @@ import type { App } from "../model/app.js";
 import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import type { SideName } from "../model/facts.js";
-import { isWithin, isWithinAny, join } from "../model/paths.js";
+import { isWithin, isWithinAny, join, parentOf } from "../model/paths.js";
 import { known } from "../model/value.js";
 
 const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|dart|cs)$/;
@@ -37,6 +37,7 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
         : [];
   const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
+    if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
     let side: SideName | undefined;
     // The nearest folder decides: an iOS project at the root holds the Android one.
@@ -64,6 +65,15 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
     }
   }
   return found;
+}
+
+/** Whether the assembly that a folder's code belongs to is for tests or for the editor alone. */
+function isAsideAssembly({ assemblies }: App, folder: string): boolean {
+  if (assemblies.size === 0) return false;
+  for (let at = folder; ; at = parentOf(at)) {
+    const assembly = assemblies.get(at);
+    if (assembly || at === "") return assembly?.aside ?? false;
+  }
 }
 
 /**

@@ -354,9 +354,11 @@ function enabledFor(meta: Data | undefined, side: "android" | "ios"): boolean | 
   return any ? textAt(any, "second", "enabled") === "1" || undefined : undefined;
 }
 
-/** Assemblies that leave out a platform: their code is not in that side. */
+/**
+ * Assemblies: those for the editor or for tests are in no app; those that leave out a platform are not in that side.
+ * Source: docs.unity3d.com, "Assembly Definition file format".
+ */
 function readAssemblies(project: Project, index: FolderIndex, seed: AppSeed, app: App): void {
-  if (!app.android || !app.ios) return;
   for (const [folder, { files }] of foldersBelow(index, join(seed.path, "Assets"))) {
     for (const name of files) {
       if (!name.endsWith(".asmdef")) continue;
@@ -364,12 +366,13 @@ function readAssemblies(project: Project, index: FolderIndex, seed: AppSeed, app
       const root = project.json(file)?.root;
       const include = textsOf(at(root, "includePlatforms"));
       const exclude = textsOf(at(root, "excludePlatforms"));
-      // For the editor alone, for tests, or for one platform with the editor beside it to try it there.
-      if (include.length > 0 && include.filter((platform) => platform !== "Editor").length <= 1) continue;
-      if (
+      const aside =
+        (include.length > 0 && include.every((platform) => platform === "Editor")) ||
         textsOf(at(root, "defineConstraints")).includes("UNITY_INCLUDE_TESTS") ||
-        textsOf(at(root, "optionalUnityReferences")).includes("TestAssemblies")
-      )
+        textsOf(at(root, "optionalUnityReferences")).includes("TestAssemblies");
+      app.assemblies.set(folder, { aside });
+      // For one platform, with the editor beside it to try it there.
+      if (aside || !app.android || !app.ios || (include.length > 0 && include.filter((platform) => platform !== "Editor").length <= 1))
         continue;
       const sides: [SideName & ("android" | "ios"), string][] = [
         ["android", "Android"],
