@@ -356,6 +356,14 @@ describe("Expo", () => {
     expect(findings.find(({ rule }) => rule === "level/left-to-default")?.fix).toBe(
       "set minSdk to 26 or higher in app.json, with the plugin expo-build-properties",
     );
+    // An archive that is none, or whose sizes lead nowhere, says nothing.
+    const whole = createTar([{ name: "package/ios/Template.xcodeproj/project.pbxproj", data: xcodeExample({ target: "15.1" }) }]);
+    for (const size of ["-0000001000\0", "zzzzzzzzzzz\0"]) {
+      const odd = new Uint8Array(whole);
+      odd.set(new TextEncoder().encode(size), 124);
+      const files = { ...installed(true), "node_modules/expo/template.tgz": gzipSync(odd), ...chart };
+      expect((await levelRules(files))[1]).toContain("nothing in the project sets iosTarget");
+    }
     // Where they do not say it, the default is at least what the framework itself needs.
     expect(levels(installed(false)).minSdk).toMatch(/known only after the native projects are generated/);
     expect(await levelRules(installed(false))).toEqual([]);

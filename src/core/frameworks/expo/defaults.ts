@@ -71,9 +71,23 @@ function iosDefault(project: Project, framework: string): Value | undefined {
 /** The descriptions of Xcode projects in a packed template; none when it cannot be unpacked. */
 function unpacked(bytes: Uint8Array): Record<string, string> {
   try {
-    const files = parseTar(gunzipSync(bytes, { maxOutputLength: MAX_TEMPLATE }), { filter: ({ name }) => name.endsWith(".pbxproj") });
+    // A copy: the reader takes the whole memory that a buffer lies in, which Node.js shares among small ones.
+    const archive = new Uint8Array(gunzipSync(bytes, { maxOutputLength: MAX_TEMPLATE }));
+    if (!moves(archive)) return {};
+    const files = parseTar(archive.buffer, { filter: ({ name }) => name.endsWith(".pbxproj") });
     return Object.fromEntries(files.map(({ name, text }) => [name, text]));
   } catch {
     return {};
   }
+}
+
+/** Whether every size in an archive's headers is one: at a negative one the reader would stay for ever. Source: POSIX, "ustar Interchange Format". */
+function moves(archive: Uint8Array): boolean {
+  const block = 512;
+  for (let offset = 0; offset + block <= archive.length && archive[offset] !== 0;) {
+    const size = String.fromCharCode(...archive.subarray(offset + 124, offset + 136));
+    if (!/^ *[0-7]+[ \0]*$/.test(size)) return false;
+    offset += block + block * Math.ceil(Number.parseInt(size, 8) / block);
+  }
+  return true;
 }
