@@ -32,10 +32,6 @@ export function ledgerOf(app: App): LedgerLine[] {
     const demands = app.demands.filter((demand) => demand.level === level).sort(highestFirst);
     const effective = owner.effective[level];
     if (declared.length === 0 && demands.length === 0 && !effective) return [];
-    const tooLowIn = furtherApps(app).flatMap(({ target, app: seen }) => {
-      const own = level === "iosTarget" ? seen.ios?.levels.filter((fact) => fact.level === level && fact.owner === "app") : undefined;
-      return own?.some(({ value }) => (headroomOf(value, seen.demands.sort(highestFirst)) ?? 0) < 0) ? target : [];
-    });
     return [
       {
         level,
@@ -45,9 +41,17 @@ export function ledgerOf(app: App): LedgerLine[] {
         effectiveFrom: owner.defaults[level]?.from,
         demands,
         headroom: headroomOf(effective, demands),
-        tooLowIn,
+        tooLowIn: level === "iosTarget" ? targetsTooLow(app) : [],
       },
     ];
+  });
+}
+
+function targetsTooLow(app: App): string[] {
+  return furtherApps(app).flatMap(({ target, app: { ios, demands } }) => {
+    const asked = [...demands].sort(highestFirst);
+    const own = ios?.levels.filter(({ level, owner }) => level === "iosTarget" && owner === "app") ?? [];
+    return own.some(({ value }) => (headroomOf(value, asked) ?? 0) < 0) ? target : [];
   });
 }
 

@@ -104,6 +104,19 @@ describe("an application target beside the shipped one", () => {
     expect(await found(files)).toEqual(["permit/purpose-missing Pilot/Info.plist"]);
   });
 
+  it("and the shipped one, both too low, are two findings that are accepted apart", async () => {
+    const files = twoTargets({ pods: BOTH, target: "13.0", plist: "Pilot/Info.plist" });
+    const project = "Pilot.xcodeproj/project.pbxproj";
+    const low = {
+      ...files,
+      [project]: String(files[project]).replace("example.maresia.pilot;", "example.maresia.pilot; IPHONEOS_DEPLOYMENT_TARGET = 13.0;"),
+    };
+    const { findings } = await reportOf(low);
+    const told = findings.filter(({ rule }) => rule === "level/below-need");
+    expect(told).toHaveLength(2);
+    expect(new Set(told.map(({ fingerprint }) => fingerprint)).size).toBe(2);
+  });
+
   it("check, trace and levels say the same of it", async () => {
     const files = twoTargets({ pods: BOTH, target: "13.0" });
     expect(await found(files)).toEqual(["level/below-need Pilot.xcodeproj/project.pbxproj", MISSING]);

@@ -38,26 +38,27 @@ export const belowNeed = defineRule({
     const demands = demandsOf(app, settings);
     const own = singles(app, demands);
     // What the whole project says has been told for the shipped target.
-    const further = furtherApps(app).flatMap(({ app: seen }) =>
+    const further = furtherApps(app).flatMap(({ target, app: seen }) =>
       singles(
         seen,
         demandsOf(seen, settings).filter(({ level }) => level === "iosTarget"),
-        ({ owner }) => owner === "app",
+        target,
       ),
     );
     return together([...own, ...further]);
   },
 });
 
-/** Every demand that a level of the app is too low for. */
-function singles(app: App, demands: readonly Ask[], counts: (fact: LevelFact) => boolean = () => true): Single[] {
+/** Every demand that a level of the app is too low for; of a further target only what it states itself. */
+function singles(app: App, demands: readonly Ask[], target?: string): Single[] {
   const byLevel = new Map<LevelName, LevelFact[]>();
   return demands.flatMap(({ level, value, by, sdk, from }) => {
     const side = sideOfLevel(level);
     const wanted = textOf(value);
     if (wanted === undefined || !isLevel(wanted)) return [];
     let statements = byLevel.get(level);
-    if (!statements) byLevel.set(level, (statements = statementsOf(app, level).filter(counts)));
+    if (!statements)
+      byLevel.set(level, (statements = statementsOf(app, level).filter(({ owner }) => target === undefined || owner === "app")));
     const low = statements.filter((fact) => isBelow(fact.value, wanted));
     const [first] = low;
     if (!first) return [];
@@ -72,19 +73,19 @@ function singles(app: App, demands: readonly Ask[], counts: (fact: LevelFact) =>
           ? `raise ${level} to ${wanted}, the floor that the team has set`
           : `raise ${level} to ${wanted} in ${ownFile(first)}`,
       places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
-      subject: `${by} ${level} ${wanted} ${found}`,
+      subject: `${by} ${level} ${wanted} ${found}${target === undefined ? "" : ` ${target}`}`,
       // Only where each statement is one plain value.
       ...(low.every(({ value: { kind } }) => kind === "known")
         ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
         : {}),
     };
-    return [{ finding, ask: { level, wanted, by, found, where } }];
+    return [{ finding, ask: { level, wanted, by, found, where, target } }];
   });
 }
 
 interface Single {
   finding: RawFinding;
-  ask: { level: LevelName; wanted: string; by: string; found: string; where: string };
+  ask: { level: LevelName; wanted: string; by: string; found: string; where: string; target: string | undefined };
 }
 
 /** So many that one low level is too low for are one finding. */
@@ -94,15 +95,15 @@ const SEVERAL = 3;
 function together(single: readonly Single[]): RawFinding[] {
   const groups = new Map<string, Single[]>();
   for (const finding of single) {
-    const { level, found, where } = finding.ask;
-    const key = `${level}\0${found}\0${where}`;
+    const { level, found, where, target } = finding.ask;
+    const key = `${level}\0${found}\0${where}\0${target ?? ""}`;
     groups.set(key, [...(groups.get(key) ?? []), finding]);
   }
   return [...groups.values()].flatMap((group): RawFinding[] => {
     if (group.length < SEVERAL) return group.map(({ finding }) => finding);
     const sorted = [...group].sort((a, b) => compareLevels(b.ask.wanted, a.ask.wanted) || (a.ask.by < b.ask.by ? -1 : 1));
     const [{ ask, finding: first }] = sorted as [Single];
-    const { level, found, where } = ask;
+    const { level, found, where, target } = ask;
     const byWanted = new Map<string, string[]>();
     for (const { ask: one } of sorted) byWanted.set(one.wanted, [...(byWanted.get(one.wanted) ?? []), one.by]);
     const list = [...byWanted]
@@ -115,7 +116,7 @@ function together(single: readonly Single[]): RawFinding[] {
         message: `${level} ${found}${where} is too low for ${group.length} packages: ${list}`,
         fix: first.fix,
         places: uniquePlaces(sorted.flatMap(({ finding }) => finding.places)),
-        subject: `${level} of several ${found}`,
+        subject: `${level} of several ${found}${target === undefined ? "" : ` ${target}`}`,
         ...(first.mend === undefined ? {} : { mend: first.mend }),
       },
     ];
