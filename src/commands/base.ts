@@ -2,10 +2,10 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSy
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { Args, Command, Flags } from "@oclif/core";
-import type { Report, ReportOutline } from "../core/check.js";
+import type { Report, ReportOutline } from "../core/project/check.js";
 import { outlineOf, type Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
-import type { ReadingCache } from "../core/cache/reading-cache.js";
+import type { ReadingCache } from "../core/project/cache/reading-cache.js";
 import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
@@ -152,7 +152,7 @@ export abstract class EnredoCommand extends Command {
     // A long run says that it is at work; a short one is over before.
     const progress =
       process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
-    const project = new Project(tree);
+    const project = new ProjectFiles(tree);
     prepareParser(project, loaded.settings);
     const sheets = await loadSheets([
       ...this.sheetFolders(flags.sheets ?? []),
@@ -175,7 +175,7 @@ export abstract class EnredoCommand extends Command {
   /** The sheets of a folder, without a look at its apps. */
   protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
     const { Project, findSheets, folderIndex, loadSheets, noSettings } = await core();
-    const project = new Project(new DiskTree(path.resolve(dir)));
+    const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
     const files = [...this.sheetFolders(folders), ...findSheets(project, folderIndex(project, noSettings()))];
     return { loaded: await loadSheets(files), count: files.length };
   }

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { Flags } from "@oclif/core";
-import type { PatchedFile } from "../core/patch/plan.js";
+import type { PatchedFile } from "../core/project/patch/plan.js";
 import { suggestion } from "../core/model/suggest.js";
 import { holdsPassword } from "../core/model/address.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, Exact } from "./base.js";

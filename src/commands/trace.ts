@@ -1,6 +1,6 @@
 import { Args, Flags } from "@oclif/core";
 import { choices } from "../core/model/suggest.js";
-import type { Wire } from "../core/wiring/wire.js";
+import type { Wire } from "../core/needs/wire.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 

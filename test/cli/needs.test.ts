@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
-import { binaryForm } from "../../src/core/platforms/ios/binary.js";
+import { binaryForm } from "../../src/core/gather/platforms/ios/binary.js";
 import { DiskTree } from "../../src/core/files/disk.js";
 import { enredo, temporaryFolder, write } from "../helpers/program.js";
 

@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { readdirSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
-import { editOf } from "../../src/core/patch/edits.js";
+import { editOf } from "../../src/core/project/patch/edits.js";
 import type { Mend } from "../../src/core/model/mend.js";
 import { enredo, temporaryFolder } from "../helpers/program.js";
 

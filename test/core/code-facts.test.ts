@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { androidBlock, androidExample, quaymapAndroid, quaymapIos, quaymapSheet } from "../../src/core/rules/examples.js";
 import { startExample, scriptExample } from "../../src/core/rules/start/examples.js";
 import type { Example } from "../../src/core/rules/rule.js";
-import { startupOf } from "../../src/core/startup.js";
+import { startupOf } from "../../src/core/project/startup.js";
 import { appWithCode, shownFacts } from "../helpers/code.js";
 import { reportOf } from "../helpers/memory.js";
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { confirmLog, severityOf, sidesOfLog } from "../../src/core/confirm/confirm.js";
-import { readLog } from "../../src/core/confirm/read-log.js";
+import { confirmLog, severityOf, sidesOfLog } from "../../src/core/project/confirm/confirm.js";
+import { readLog } from "../../src/core/project/confirm/read-log.js";
 import { quaymapAndroid } from "../../src/core/rules/examples.js";
 import { appWithCode } from "../helpers/code.js";
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { isPlaceholderSentence, isPlaceholderText } from "../../src/core/knowledge/placeholder-texts.js";
-import { buildRegions, variantAt } from "../../src/core/platforms/build-regions.js";
-import { isAside } from "../../src/core/platforms/own-files.js";
-import { isTestScope } from "../../src/core/platforms/android/side.js";
+import { buildRegions, variantAt } from "../../src/core/gather/platforms/build-regions.js";
+import { isAside } from "../../src/core/gather/platforms/own-files.js";
+import { isTestScope } from "../../src/core/gather/platforms/android/side.js";
 import {
   androidBlock,
   androidExample,
@@ -14,9 +14,9 @@ import {
   xcodeExample,
 } from "../../src/core/rules/examples.js";
 import { brinelogSheet, scriptExample, startExample } from "../../src/core/rules/start/examples.js";
-import { compareSides } from "../../src/core/compare.js";
+import { compareSides } from "../../src/core/project/compare.js";
 import { gitReference } from "../../src/core/versions/git-reference.js";
-import { covers } from "../../src/core/wiring/keep-rule.js";
+import { covers } from "../../src/core/needs/keep-rule.js";
 import { traceText } from "../../src/views/text/trace.js";
 import { styleFor } from "../../src/views/text/style.js";
 import { reportOf, surveyOf, tracesOf } from "../helpers/memory.js";

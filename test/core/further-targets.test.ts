@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { quaymapSheet } from "../../src/core/rules/examples.js";
-import { ledgerOf } from "../../src/core/ledger.js";
+import { ledgerOf } from "../../src/core/derive/level-table.js";
 import { reportOf, tracesOf } from "../helpers/memory.js";
 
 /** Several apps from one Xcode project: each is judged by what it is built from, and only by what is surely in it. */

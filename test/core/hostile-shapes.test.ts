@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { check } from "../../src/core/check.js";
+import { check } from "../../src/core/project/check.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { androidBlock, androidExample, xcodeExample } from "../../src/core/rules/examples.js";
-import { survey } from "../../src/core/survey.js";
+import { survey } from "../../src/core/project/survey.js";
 import { readPlist } from "../../src/core/syntax/plist.js";
 import { readJson } from "../../src/core/syntax/json.js";
 import { readXml } from "../../src/core/syntax/xml.js";

@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { MemoryTree } from "../../src/core/files/memory.js";
-import { Project } from "../../src/core/files/project.js";
-import { noHelpers, readPodfile } from "../../src/core/platforms/ios/podfile.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
+import { noHelpers, readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
 import { shown } from "../helpers/memory.js";
 
 /** `name requirement target`, as the program of the language gives them with a stand-in for the commands of Podfiles (Ruby 3.1). */
 function read(text: string): { pods: string[]; untold: string[] } {
-  const podfile = readPodfile(new Project(new MemoryTree({ Podfile: text })), "Podfile", noHelpers);
+  const podfile = readPodfile(new ProjectFiles(new MemoryTree({ Podfile: text })), "Podfile", noHelpers);
   if (!podfile) throw new Error("no Podfile");
   return {
     pods: podfile.pods.map(({ name, requirement, target, conditional }) =>

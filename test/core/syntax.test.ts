@@ -8,7 +8,7 @@ import { readLockYaml } from "../../src/core/syntax/lock-yaml.js";
 import { readPlist } from "../../src/core/syntax/plist.js";
 import { readProperties } from "../../src/core/syntax/properties.js";
 import { pathOf, type Statement } from "../../src/core/syntax/script/ast.js";
-import { evaluate } from "../../src/core/syntax/script/evaluate.js";
+import { evaluate } from "../../src/core/evaluate/evaluate.js";
 import { parseScript } from "../../src/core/syntax/script/parser.js";
 import { parseRuby } from "../../src/core/syntax/script/ruby.js";
 import { Source } from "../../src/core/syntax/source.js";

@@ -6,12 +6,12 @@ import { languageOf, readCode } from "../../src/core/syntax/code/index.js";
 import type { App } from "../../src/core/model/app.js";
 import type { CodeFacts, CodeFile } from "../../src/core/model/code.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
-import { Project } from "../../src/core/files/project.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/sheets/find.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import type { Sheet } from "../../src/core/sheets/sheet.js";
-import { folderIndex, survey } from "../../src/core/survey.js";
+import { folderIndex, survey } from "../../src/core/project/survey.js";
 
 /** Parses one source text; the name tells the language. */
 export async function parsed(file: string, text: string): Promise<CodeFile> {
@@ -35,7 +35,7 @@ export function shownCalls({ calls, functions }: CodeFile): string[] {
 
 /** The only app of files in memory, with its source code and the sheets that lie among the files. */
 export async function appWithCode(files: Record<string, string>): Promise<{ app: App; code: CodeFacts; sheets: Sheet[] }> {
-  const project = new Project(new MemoryTree(files));
+  const project = new ProjectFiles(new MemoryTree(files));
   const { sheets } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
   const { apps } = await survey(project, noSettings(), sheets);
   const [app] = apps;

@@ -1,14 +1,14 @@
-import { check, type CheckOptions, type Report } from "../../src/core/check.js";
+import { check, type CheckOptions, type Report } from "../../src/core/project/check.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import type { App, Survey } from "../../src/core/model/app.js";
-import { Project } from "../../src/core/files/project.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/sheets/find.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
-import { folderIndex, survey, surveyBuildFiles } from "../../src/core/survey.js";
+import { folderIndex, survey, surveyBuildFiles } from "../../src/core/project/survey.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
-import { traceOf, type Trace } from "../../src/core/wiring/index.js";
+import { traceOf, type Trace } from "../../src/core/needs/index.js";
 import type { Value } from "../../src/core/model/value.js";
 
 type Files = Readonly<Record<string, string | Uint8Array>>;
@@ -29,7 +29,7 @@ export async function reportOf(files: Files, options: CheckOptions = {}): Promis
   const tree = new MemoryTree(files);
   const file = findSettings(tree);
   const loaded = file === undefined ? undefined : await loadSettings(file, String(files[file]), RULE_NAMES);
-  const project = new Project(tree);
+  const project = new ProjectFiles(tree);
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, loaded?.settings ?? noSettings())));
   return check(await survey(project, loaded?.settings, sheets), {
     settings: loaded?.settings,
@@ -53,7 +53,7 @@ export function shown(value: Value | undefined): string {
 
 /** The wires of one SDK in files in memory, with the sheets that lie among them. */
 export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ apps: App[]; traces: Trace[]; problems: unknown[] }> {
-  const project = new Project(new MemoryTree(files));
+  const project = new ProjectFiles(new MemoryTree(files));
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
   const { apps } = await survey(project, noSettings(), sheets);
   return { apps, traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };

@@ -1,6 +1,6 @@
-import type { GradleBuild } from "../platforms/android/gradle-build.js";
-import type { GradleModule } from "../platforms/android/gradle-facts.js";
-import type { IosTarget } from "../platforms/ios/xcode-project.js";
+import type { GradleBuild } from "../gather/platforms/android/gradle-build.js";
+import type { GradleModule } from "../gather/platforms/android/gradle-facts.js";
+import type { IosTarget } from "../gather/platforms/ios/xcode-project.js";
 import type {
   BlindSpot,
   BuildPluginFact,

@@ -1,6 +1,6 @@
 import type { RawFinding } from "../model/finding.js";
 import { uniquePlaces } from "../model/place.js";
-import type { Wire, WireProblem } from "../wiring/wire.js";
+import type { Wire, WireProblem } from "../needs/wire.js";
 
 /** What is wrong with wires in code, as findings; `needs` limits it to some kinds of need. */
 export function findingsFromFaults(wires: readonly Wire[], problem: WireProblem, needs?: readonly Wire["need"]["kind"][]): RawFinding[] {

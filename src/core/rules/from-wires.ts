@@ -1,6 +1,6 @@
 import type { RawFinding } from "../model/finding.js";
 import { uniquePlaces } from "../model/place.js";
-import type { Wire, WireProblem } from "../wiring/wire.js";
+import type { Wire, WireProblem } from "../needs/wire.js";
 
 /** Which wires a rule speaks about. */
 export interface WireFilter {

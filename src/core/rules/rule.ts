@@ -2,7 +2,7 @@ import type { App, Survey } from "../model/app.js";
 import type { RawFinding } from "../model/finding.js";
 import type { Settings, Severity } from "../settings/settings.js";
 import type { Sheet } from "../sheets/sheet.js";
-import type { Wire } from "../wiring/wire.js";
+import type { Wire } from "../needs/wire.js";
 
 /** A small project, as files: path → text. */
 export type Example = Record<string, string>;

@@ -1,13 +1,13 @@
-import type { Project } from "../files/project.js";
+import type { ProjectFiles } from "../gather/project-files.js";
 import { join } from "../model/paths.js";
-import { findInstalled, readManifest } from "../platforms/javascript/packages.js";
+import { findInstalled, readManifest } from "../gather/packages/packages.js";
 import type { FolderIndex } from "../files/walk.js";
 import type { SheetFile } from "./load.js";
 
 const SHEET = /\.sdk\.ya?ml$/;
 
 /** The sheets of a project: in `enredo/sheets/` at its root (for all apps) and beside its apps, then those that installed packages ship. */
-export function findSheets(project: Project, index: FolderIndex): SheetFile[] {
+export function findSheets(project: ProjectFiles, index: FolderIndex): SheetFile[] {
   const files: SheetFile[] = [];
   const seen = new Set<string>();
   const add = (folder: string, scope: string): void => {

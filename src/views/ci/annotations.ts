@@ -1,4 +1,4 @@
-import type { ReportOutline } from "../../core/check.js";
+import type { ReportOutline } from "../../core/project/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import { clean } from "../text/style.js";
 import { repositoryPath } from "./paths.js";

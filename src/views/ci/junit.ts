@@ -1,5 +1,5 @@
 import junit from "junit-report-builder";
-import type { ReportOutline } from "../../core/check.js";
+import type { ReportOutline } from "../../core/project/check.js";
 import type { Rule, ProjectRule } from "../../core/rules/rule.js";
 import { placeText, SIDE_TITLES } from "../text/check.js";
 import { clean } from "../text/style.js";

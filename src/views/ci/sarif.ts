@@ -1,6 +1,6 @@
 import { pathToFileURL } from "node:url";
 import type { Log, ReportingDescriptor, Result } from "sarif";
-import type { ReportOutline } from "../../core/check.js";
+import type { ReportOutline } from "../../core/project/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Rule, ProjectRule } from "../../core/rules/rule.js";
 import { clean } from "../text/style.js";

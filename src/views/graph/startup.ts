@@ -1,5 +1,5 @@
 import type { App } from "../../core/model/app.js";
-import type { SideStartup, StartupStep } from "../../core/startup.js";
+import type { SideStartup, StartupStep } from "../../core/project/startup.js";
 import { clean } from "../text/style.js";
 import { isWrong } from "../text/startup.js";
 

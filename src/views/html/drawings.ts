@@ -1,7 +1,7 @@
 import dagre from "@dagrejs/dagre";
-import type { LedgerLine } from "../../core/ledger.js";
+import type { LedgerLine } from "../../core/derive/level-table.js";
 import { textOf } from "../../core/model/value.js";
-import type { StartupStep } from "../../core/startup.js";
+import type { StartupStep } from "../../core/project/startup.js";
 import { isWrong } from "../text/startup.js";
 import { markup, type Markup } from "./markup.js";
 

@@ -1,13 +1,13 @@
 import { createHash } from "node:crypto";
-import type { Report } from "../../core/check.js";
-import { ledgerOf } from "../../core/ledger.js";
+import type { Report } from "../../core/project/check.js";
+import { ledgerOf } from "../../core/derive/level-table.js";
 import { sidesOf, type App } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Sheet } from "../../core/sheets/sheet.js";
-import { startupOf } from "../../core/startup.js";
-import { tracedSdks, traceOf } from "../../core/wiring/index.js";
-import { WIRE_STATES, type WireState } from "../../core/wiring/wire.js";
+import { startupOf } from "../../core/project/startup.js";
+import { tracedSdks, traceOf } from "../../core/needs/index.js";
+import { WIRE_STATES, type WireState } from "../../core/needs/wire.js";
 import { KIND_TITLES, placeText, SIDE_TITLES } from "../text/check.js";
 import { plural, SEVERITY_MARKS } from "../text/style.js";
 import { STATE_MARKS } from "../text/trace.js";

@@ -1,6 +1,6 @@
 import type { App } from "../../core/model/app.js";
-import { severityOf, type SideConfirmation } from "../../core/confirm/confirm.js";
-import type { Log, LogEntry } from "../../core/confirm/read-log.js";
+import { severityOf, type SideConfirmation } from "../../core/project/confirm/confirm.js";
+import type { Log, LogEntry } from "../../core/project/confirm/read-log.js";
 
 /** `confirm --json`. */
 export function confirmDocument(root: string, file: string, log: Log, results: { app: App; sides: SideConfirmation[] }[]): unknown {

@@ -1,4 +1,4 @@
-import type { AppDiff } from "../../core/diff.js";
+import type { AppDiff } from "../../core/project/diff.js";
 
 import { withoutMend } from "./documents.js";
 

@@ -1,5 +1,5 @@
-import type { ReportOutline } from "../../core/check.js";
-import { ledgerOf } from "../../core/ledger.js";
+import type { ReportOutline } from "../../core/project/check.js";
+import { ledgerOf } from "../../core/derive/level-table.js";
 import { sidesOf, type App, type Survey } from "../../core/model/app.js";
 import type { LevelFact } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";

@@ -1,5 +1,5 @@
 import type { App } from "../../core/model/app.js";
-import type { SideStartup, StartupStep } from "../../core/startup.js";
+import type { SideStartup, StartupStep } from "../../core/project/startup.js";
 
 /** `startup --json`. */
 export function startupDocument(root: string, startups: { app: App; sides: SideStartup[] }[]): unknown {

@@ -1,7 +1,7 @@
-import type { CompareRow } from "../../core/compare.js";
+import type { CompareRow } from "../../core/project/compare.js";
 import type { App } from "../../core/model/app.js";
-import type { Trace } from "../../core/wiring/index.js";
-import type { Wire } from "../../core/wiring/wire.js";
+import type { Trace } from "../../core/needs/index.js";
+import type { Wire } from "../../core/needs/wire.js";
 
 function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): Record<string, unknown> {
   return {

@@ -1,4 +1,4 @@
-import type { ReportOutline } from "../../core/check.js";
+import type { ReportOutline } from "../../core/project/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import { KIND_TITLES, placeText, SIDE_TITLES } from "../text/check.js";
 import { plural } from "../text/style.js";

@@ -1,4 +1,4 @@
-import type { AppDiff } from "../../core/diff.js";
+import type { AppDiff } from "../../core/project/diff.js";
 import { KIND_TITLES, SIDE_TITLES } from "../text/check.js";
 import { changeText } from "../text/diff.js";
 import { plural } from "../text/style.js";

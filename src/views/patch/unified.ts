@@ -1,5 +1,5 @@
 import { structuredPatch } from "diff";
-import type { PatchedFile } from "../../core/patch/plan.js";
+import type { PatchedFile } from "../../core/project/patch/plan.js";
 import { clean } from "../text/style.js";
 
 export interface UnifiedDiff {

@@ -1,4 +1,4 @@
-import type { ReportOutline } from "../../core/check.js";
+import type { ReportOutline } from "../../core/project/check.js";
 import { sidesOf, type AppKind, type AppOutline } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";

@@ -1,4 +1,4 @@
-import type { Cell, CompareRow } from "../../core/compare.js";
+import type { Cell, CompareRow } from "../../core/project/compare.js";
 import { wrapped, table } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 

@@ -1,6 +1,6 @@
 import type { App } from "../../core/model/app.js";
-import { severityOf, type Confirmation, type SideConfirmation } from "../../core/confirm/confirm.js";
-import type { Log } from "../../core/confirm/read-log.js";
+import { severityOf, type Confirmation, type SideConfirmation } from "../../core/project/confirm/confirm.js";
+import type { Log } from "../../core/project/confirm/read-log.js";
 import { appLine, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { clean, colored, plural, type Style } from "./style.js";

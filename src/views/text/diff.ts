@@ -1,4 +1,4 @@
-import type { AppDiff, Change } from "../../core/diff.js";
+import type { AppDiff, Change } from "../../core/project/diff.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";

@@ -1,4 +1,4 @@
-import { ledgerOf, type LedgerLine } from "../../core/ledger.js";
+import { ledgerOf, type LedgerLine } from "../../core/derive/level-table.js";
 import type { Survey } from "../../core/model/app.js";
 import type { LevelFact, SideName } from "../../core/model/facts.js";
 import { textOf } from "../../core/model/value.js";

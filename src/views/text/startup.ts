@@ -1,6 +1,6 @@
 import type { App } from "../../core/model/app.js";
 import type { Moment } from "../../core/model/code.js";
-import type { SideStartup, StartupStep } from "../../core/startup.js";
+import type { SideStartup, StartupStep } from "../../core/project/startup.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";

@@ -1,4 +1,4 @@
-import { foreignTo } from "../../wiring/hold.js";
+import { foreignTo } from "../../needs/hold.js";
 import { findingsFromWires } from "../from-wires.js";
 import { androidBlock, androidExample, serviceJson } from "../examples.js";
 import { defineRule } from "../rule.js";

@@ -1,8 +1,8 @@
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { baseName } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
-import { keyEntries } from "../../wiring/keys.js";
-import { mask } from "../../wiring/mask.js";
+import { keyEntries } from "../../needs/keys.js";
+import { mask } from "../../needs/mask.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
 

@@ -1,8 +1,8 @@
 import type { App } from "../../model/app.js";
 import { isInstalled } from "../../model/paths.js";
 import { sideOfLevel } from "../../model/app.js";
-import { furtherApps } from "../../further-targets.js";
-import { statementsOf } from "../../level-statements.js";
+import { furtherApps } from "../../derive/further-targets.js";
+import { statementsOf } from "../../derive/level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { Mend } from "../../model/mend.js";

@@ -1,5 +1,5 @@
 import { sideOf, sideOfLevel } from "../../model/app.js";
-import { statementsOf } from "../../level-statements.js";
+import { statementsOf } from "../../derive/level-statements.js";
 import { textOf } from "../../model/value.js";
 import { compareLevels } from "../../versions/level.js";
 import { androidBlock, reactNativeExample } from "../examples.js";

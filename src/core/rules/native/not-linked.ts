@@ -1,6 +1,6 @@
 import { linkingExample } from "./examples.js";
 import { defineRule } from "../rule.js";
-import { RELINK, notLinked as isNotLinked } from "../../wiring/derived.js";
+import { RELINK, notLinked as isNotLinked } from "../../needs/derived.js";
 
 export const notLinked = defineRule({
   name: "native/not-linked",

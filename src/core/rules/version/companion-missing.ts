@@ -2,7 +2,7 @@ import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-package
 import type { App } from "../../model/app.js";
 import type { PackageNeed } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import { holdPackageNeed } from "../../wiring/derived.js";
+import { holdPackageNeed } from "../../needs/derived.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";

@@ -1,4 +1,4 @@
-import { holdPackageNeed } from "../../wiring/derived.js";
+import { holdPackageNeed } from "../../needs/derived.js";
 import { reactNativeExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 

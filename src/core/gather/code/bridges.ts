@@ -1,0 +1,154 @@
+import type { App } from "../../model/app.js";
+import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
+import type { Program } from "./program.js";
+import { enclosing } from "./reach.js";
+import type { SourceFile } from "./sources.js";
+
+/** How one mechanism between shared code and native code is written: the first group is the name, or a constant that holds it. */
+interface BridgeForm {
+  kind: BridgeFact["kind"];
+  role: BridgeFact["role"];
+  of: RegExp;
+}
+
+const NAME = String.raw`["']([^"'\n]+)["']`;
+
+/**
+ * Source: reactnative.dev, "Native Modules", "Turbo Native Modules", "Native Components"; docs.expo.dev, "Expo Modules API";
+ * docs.flutter.dev, "Writing custom platform-specific code"; capacitorjs.com, "Plugins"; learn.microsoft.com, "DependencyService".
+ */
+const FORMS: readonly BridgeForm[] = [
+  {
+    kind: "native module",
+    role: "asked",
+    of: new RegExp(String.raw`TurboModuleRegistry\s*\.\s*get(?:Enforcing)?\s*(?:<[^>]*>)?\(\s*${NAME}`, "g"),
+  },
+  { kind: "native module", role: "asked", of: /\bNativeModules\s*\??\.\s*([A-Za-z_]\w*)/g },
+  { kind: "native module", role: "asked", of: new RegExp(String.raw`\brequire(?:Optional)?NativeModule\s*(?:<[^>]*>)?\(\s*${NAME}`, "g") },
+  {
+    kind: "view manager",
+    role: "asked",
+    of: new RegExp(
+      String.raw`\b(?:requireNativeComponent|codegenNativeComponent|requireNativeView(?:Manager)?)\s*(?:<[^>]*>)?\(\s*${NAME}`,
+      "g",
+    ),
+  },
+  { kind: "method channel", role: "asked", of: /\b(?:Method|Event|BasicMessage)Channel\s*(?:<[^>]*>)?\(\s*(?:["']([^"'\n]+)["']|(\w+))/g },
+  { kind: "plugin", role: "asked", of: new RegExp(String.raw`\bregisterPlugin\s*(?:<[^>]*>)?\(\s*${NAME}`, "g") },
+  { kind: "service", role: "asked", of: /\bDependencyService\s*\.\s*(?:Get|Resolve)\s*<\s*(\w+)\s*>/g },
+];
+
+const NATIVE_FORMS: readonly BridgeForm[] = [
+  {
+    kind: "native module",
+    role: "offered",
+    of: /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*(?:["']([^"'\n]+)["']|(\w+))/g,
+  },
+  { kind: "native module", role: "offered", of: new RegExp(String.raw`@ReactModule\s*\(\s*(?:name\s*=\s*)?${NAME}`, "g") },
+  { kind: "native module", role: "offered", of: /\bRCT_EXPORT_MODULE\s*\(\s*([A-Za-z_]\w*)\s*\)/g },
+  { kind: "native module", role: "offered", of: /\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*([A-Za-z_]\w*)/g },
+  { kind: "native module", role: "offered", of: new RegExp(String.raw`\bName\s*\(\s*${NAME}\s*\)`, "g") },
+  {
+    kind: "method channel",
+    role: "offered",
+    of: /\b(?:Method|Event|BasicMessage)Channel\s*(?:<[^>]*>)?\(\s*[\w.!?()]+,\s*(?:["']([^"'\n]+)["']|(\w+))/g,
+  },
+  {
+    kind: "method channel",
+    role: "offered",
+    of: new RegExp(String.raw`\bFlutter(?:Method|Event|BasicMessage)Channel\s*\(\s*name:\s*(?:${NAME}|(\w+))`, "g"),
+  },
+  { kind: "method channel", role: "offered", of: new RegExp(String.raw`\b(?:method|event|messageChannel)\w*WithName:\s*@${NAME}`, "g") },
+  {
+    kind: "plugin",
+    role: "offered",
+    of: new RegExp(String.raw`@CapacitorPlugin\s*\(\s*(?:\w+\s*=\s*[^,()]*,\s*)*name\s*=\s*${NAME}`, "g"),
+  },
+  { kind: "plugin", role: "offered", of: new RegExp(String.raw`\bCAP_PLUGIN\s*\(\s*\w+\s*,\s*${NAME}`, "g") },
+  { kind: "plugin", role: "offered", of: new RegExp(String.raw`\bjsName\s*=\s*${NAME}`, "g") },
+];
+
+/** A class without a name of its own is offered under the class's name. Source: reactnative.dev, "iOS Native Modules". */
+const UNNAMED_MODULE = /@implementation\s+(\w+)[\s\S]{0,2000}?\bRCT_EXPORT_MODULE\s*\(\s*\)/g;
+
+const HINT =
+  /NativeModule|TurboModule|NativeComponent|NativeView|Channel|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition/;
+
+/** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
+export function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
+  const found: BridgeFact[] = [];
+  for (const source of sources) {
+    if (!HINT.test(source.text)) continue;
+    const text = source.code?.plain ?? source.text;
+    const asking = source.side === "shared";
+    for (const { kind, role, of } of asking ? FORMS : NATIVE_FORMS) {
+      for (const match of text.matchAll(of)) {
+        const name = match[1] ?? constantIn(source, match[2]);
+        if (name === undefined || inLineComment(text, match.index)) continue;
+        found.push({ kind, name, role, side: source.side, guards: guardsAt(source, match.index), at: source.place(match.index) });
+      }
+    }
+    if (asking)
+      for (const match of text.matchAll(/\{([^{}]*)\}\s*=\s*NativeModules\b/g))
+        for (const part of (match[1] ?? "").split(",")) {
+          const name = /^\s*(\w+)/.exec(part)?.[1];
+          if (name !== undefined)
+            found.push({
+              kind: "native module",
+              name,
+              role: "asked",
+              side: "shared",
+              guards: guardsAt(source, match.index),
+              at: source.place(match.index),
+            });
+        }
+    else
+      for (const match of text.matchAll(UNNAMED_MODULE)) {
+        const name = (match[1] as string).replace(/^RCT/, "");
+        found.push({ kind: "native module", name, role: "offered", side: source.side, guards: [], at: source.place(match.index) });
+      }
+    if (source.language === "csharp")
+      for (const match of text.matchAll(/\[assembly:\s*(?:[\w.]*\.)?Dependency\s*\(\s*typeof\s*\(\s*([\w.]+)\s*\)/g)) {
+        const type = (match[1] as string).split(".").at(-1) as string;
+        const parsed = [...program.heritage(type)];
+        const written = new RegExp(`\\bclass\\s+${type}\\s*:\\s*([^{]+)`).exec(text)?.[1]?.match(/\w+/g) ?? [];
+        const supers = parsed.length > 0 ? parsed : written;
+        for (const name of supers.length > 0 ? supers : [type])
+          found.push({
+            kind: "service",
+            name,
+            role: "offered",
+            side: source.side,
+            guards: guardsAt(source, match.index),
+            at: source.place(match.index),
+          });
+      }
+  }
+  // A view manager is offered like a module, and its component may be asked for without the ending.
+  return app.shared ? found : [];
+}
+
+/** A constant of the same file that stands where a name is asked for. */
+function constantIn({ text, code }: SourceFile, name: string | undefined): string | undefined {
+  if (name === undefined) return undefined;
+  return code?.constants.get(name)?.text ?? new RegExp(`\\b${name}\\s*(?::\\s*\\w+\\s*)?=\\s*["']([^"'\\n]+)["']`).exec(text)?.[1];
+}
+
+function guardsAt(source: SourceFile, at: number): Guard[] {
+  const code: CodeFile | null | undefined = source.code;
+  if (!code)
+    return /\bPlatform\b/.test(source.text) ? [...source.guards, { kind: "other", text: "the file looks at the platform" }] : source.guards;
+  // The call nearest to the place knows the conditions around it.
+  const around = enclosing(code, at);
+  let near: { from: number; guards: Guard[] } | undefined;
+  for (const call of code.calls)
+    if (call.from <= at && (around === undefined || call.in === around) && call.from >= (near?.from ?? 0)) near = call;
+  const looks = /\bPlatform\b|isAndroid|isIOS|DeviceInfo/.test(code.plain)
+    ? [{ kind: "other" as const, text: "the file looks at the platform" }]
+    : [];
+  return [...source.guards, ...(near?.guards ?? []), ...looks];
+}
+
+function inLineComment(text: string, at: number): boolean {
+  return /(^|[^:"'])\/\//.test(text.slice(text.lastIndexOf("\n", at) + 1, at));
+}

@@ -1,0 +1,75 @@
+import type { App } from "../../model/app.js";
+import type { CodeFacts } from "../../model/code.js";
+import { isWithin } from "../../model/paths.js";
+import { reachableModules } from "../platforms/android/side.js";
+import type { SourceFile } from "./sources.js";
+
+/** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
+export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const found = [...inModules(app, sources), ...inTargets(app, sources)];
+  const told = new Set<string>();
+  return found.filter(({ package: name, owner }) => !told.has(`${name} ${owner}`) && told.add(`${name} ${owner}`));
+}
+
+function inModules({ android, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (!android || android.modules.length < 2) return [];
+  const found: CodeFacts["elsewhere"] = [];
+  const groupOf = (name: string): string => name.split(":")[0] ?? name;
+  for (const source of sources) {
+    if (source.side !== "android" || source.imports.length === 0 || !source.file.includes("/src/main/")) continue;
+    const module = android.modules
+      .filter(({ folder }) => isWithin(source.file, folder))
+      .sort((a, b) => b.folder.length - a.folder.length)[0];
+    if (!module) continue;
+    const reachable = new Set(reachableModules(android.build, module).map(({ path }) => path));
+    for (const { sdk, package: name, offset } of source.imports) {
+      const declared = dependencies.filter(
+        (dependency) =>
+          dependency.ecosystem === "maven" && !dependency.test && (dependency.sdk === sdk || groupOf(dependency.name) === groupOf(name)),
+      );
+      const owners = [...new Set(declared.map((dependency) => dependency.in))];
+      // What the root or a script for all modules declares is declared for each.
+      if (
+        owners.length === 0 ||
+        owners.some((owner) => reachable.has(owner) || !android.modules.some(({ path }) => path === owner) || owner === ":")
+      )
+        continue;
+      if (declared.some(({ conditional }) => conditional)) continue;
+      found.push({ sdk, package: name, owner: module.path, declaredIn: owners, side: "android", at: source.place(offset) });
+    }
+  }
+  return found;
+}
+
+function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (!ios || ios.allTargets.length < 2) return [];
+  const found: CodeFacts["elsewhere"] = [];
+  for (const source of sources) {
+    if (source.side !== "ios" || source.language !== "swift") continue;
+    const owners = ios.allTargets.filter(
+      ({ sources: files, synchronized }) => files.includes(source.file) || synchronized.some((folder) => isWithin(source.file, folder)),
+    );
+    const [owner] = owners;
+    if (owners.length !== 1 || !owner || /test/.test(owner.type)) continue;
+    for (const match of source.text.matchAll(/^[ \t]*(?:@\w+\s+)?import\s+(?:struct\s+|class\s+|func\s+)?(\w+)/gm)) {
+      const module = match[1] as string;
+      const linking = ios.allTargets.filter(({ packageProducts }) => packageProducts.some(({ product }) => product === module));
+      const pods = dependencies.filter(
+        ({ ecosystem, name }) => ecosystem === "cocoapods" && (name.split("/")[0] ?? name).replace(/[-+.]/g, "_") === module,
+      );
+      const names = [...new Set([...linking.map(({ name }) => name), ...pods.map((pod) => pod.in)])];
+      if (names.length === 0 || names.includes(owner.name) || names.some((name) => !ios.allTargets.some((target) => target.name === name)))
+        continue;
+      const sdk = pods[0]?.sdk ?? source.imports.find((entry) => entry.package === module)?.sdk;
+      found.push({
+        sdk,
+        package: module,
+        owner: owner.name,
+        declaredIn: names,
+        side: "ios",
+        at: source.place(match.index + match[0].indexOf("import")),
+      });
+    }
+  }
+  return found;
+}

@@ -1,0 +1,653 @@
+import type { ProjectFiles } from "../project-files.js";
+import type { FolderIndex } from "../../files/walk.js";
+import type { App } from "../../model/app.js";
+import type { AutoStart, CodeCall, CodeFacts, CodeFile, Guard, Language, SdkCall } from "../../model/code.js";
+import type { SideName } from "../../model/facts.js";
+import { baseName, join } from "../../model/paths.js";
+import { known, type Value } from "../../model/value.js";
+import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
+import { findInstalled, readManifest } from "../packages/packages.js";
+import { sheetsFor, type Sheet } from "../../sheets/sheet.js";
+import { at, textAt, type Data } from "../../syntax/data.js";
+import { readBridges } from "./bridges.js";
+import { importsElsewhere } from "./elsewhere.js";
+import { entryPoints } from "./entries.js";
+import { dependenciesOf } from "./initializers.js";
+import { follow, type Hit } from "./order.js";
+import { functionOf, Program, type FunctionRef } from "./program.js";
+import { enclosing, Reach } from "./reach.js";
+import {
+  candidates,
+  gatherSources,
+  inComment,
+  isScript,
+  mayHoldEntries,
+  mentions,
+  parseAll,
+  START_VERB,
+  type SourceFile,
+} from "./sources.js";
+import { fits, packageOfImport, segmentsOf, wantedOf, type Wanted, type WantedName } from "./wanted.js";
+
+/** How often files that call a function of interest are looked for, and how many are read at most. */
+const ROUNDS = 5;
+const MAX_PARSED = 400;
+
+/** Classes that only live when a manifest or a list names them. */
+const LISTED_CLASS =
+  /\b(?:Base|Turbo)?ReactPackage\b|@CapacitorPlugin|\b(?:Multi[dD]ex)?Application\s*\(\s*\)|extends\s+(?:Multi[dD]ex)?Application\b/;
+
+interface AppCode {
+  app: App;
+  sheets: readonly Sheet[];
+  wanted: Wanted;
+  sources: SourceFile[];
+  components: AndroidComponents;
+}
+
+/**
+ * Reads the source code of the apps: which SDKs it calls, when, and under which conditions. Only files that can matter are
+ * parsed, and a grammar is only loaded when a file of its language is. Fills `code` of each app, and tells whether a file took too long.
+ */
+export async function readSourceCode(
+  project: ProjectFiles,
+  index: FolderIndex,
+  apps: readonly App[],
+  sheets: readonly Sheet[],
+): Promise<boolean> {
+  const all: AppCode[] = [];
+  const first: SourceFile[] = [];
+  for (const app of apps) {
+    const own = sheetsFor(app, sheets);
+    const wanted = wantedOf(app, own);
+    const sources = gatherSources(project, index, app, wanted);
+    const found = candidates(sources, wanted);
+    const code: AppCode = {
+      app,
+      sheets: own,
+      wanted,
+      sources,
+      components: { applications: [], launchers: [], providers: [], initializers: [] },
+    };
+    all.push(code);
+    const listed = sources.filter(({ side, text }) => side === "android" && LISTED_CLASS.test(text));
+    if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) continue;
+    code.components = androidComponents(project, app);
+    first.push(...unread([...found, ...listed]));
+    if (found.length > 0) first.push(...unread([...sources.filter(mayHoldEntries).slice(0, 120), ...componentFiles(code)]));
+  }
+  // For all apps at once: the grammars are made ready beside each other.
+  await parseAll(first);
+  for (const code of all) {
+    if (!code.sources.some((source) => source.code)) {
+      code.app.code = {
+        ...emptyFacts(code),
+        unused: unusedPackages(project, code),
+        bridges: readBridges(code.app, code.sources, new Program(code.sources)),
+      };
+      continue;
+    }
+    const asked = new Set<string>();
+    for (let round = 0; round < ROUNDS; round++) {
+      const more = callersOf(code, asked);
+      if (more.length === 0) break;
+      await parseAll(unread(more));
+    }
+    code.app.code = judge(project, index, code);
+  }
+  for (const { app, sources } of all)
+    for (const { code, failed, side, file } of sources)
+      if (code === null)
+        app.blindSpots.push({
+          side,
+          what: `the code of ${baseName(file)}`,
+          why: failed ?? "it could not be parsed",
+          places: [{ file, line: 1, column: 1 }],
+        });
+  return all.some(({ sources }) => sources.some(({ code }) => code === null));
+}
+
+function unread(files: readonly SourceFile[]): SourceFile[] {
+  return files.filter(({ code }) => code === undefined).slice(0, MAX_PARSED);
+}
+
+/** Files of classes that a manifest names. */
+function componentFiles({ components, sources }: AppCode): SourceFile[] {
+  const names = new Set(
+    [...components.applications, ...components.launchers, ...components.providers, ...components.initializers].map(({ name }) =>
+      name.split(/[.$]/).at(-1),
+    ),
+  );
+  return sources.filter(({ file, side }) => side === "android" && names.has(baseName(file).replace(/\.\w+$/, "")));
+}
+
+/** Files that mention a function with a call of interest, which are not parsed yet. */
+function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): SourceFile[] {
+  const names = new Set<string>();
+  for (const source of sources) {
+    const { code } = source;
+    if (!code) continue;
+    const of = new Set<number>();
+    for (const call of code.calls)
+      if (call.in !== -1 && (interest(call, code, source, wanted) || asked.has(call.callee.split(".").at(-1) as string))) of.add(call.in);
+    for (const index of of) {
+      const fn = code.functions[index];
+      if (
+        fn &&
+        fn.name !== "" &&
+        fn.kind === "function" &&
+        !/^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/.test(fn.name) &&
+        !asked.has(fn.name)
+      )
+        names.add(fn.name);
+      // What makes an object of the type can be what leads to it.
+      if (fn && fn.type !== "" && !asked.has(fn.type)) names.add(fn.type);
+    }
+  }
+  for (const name of names) asked.add(name);
+  if (names.size === 0) return [];
+  const found = new Set<SourceFile>();
+  for (const name of names) {
+    const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
+    if (files.length <= COMMON_NAME)
+      for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
+  }
+  return [...found].slice(0, MAX_PARSED);
+}
+
+/** Calls whose way from an entry point matters; what is merely used can be anywhere. */
+function interest(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): boolean {
+  const kind = matchOf(call, code, source, wanted)?.kind;
+  return kind !== undefined && kind !== "use";
+}
+
+/** A name that stands in more files than this leads nowhere in particular. */
+const COMMON_NAME = 40;
+
+interface Match {
+  sdk: string;
+  kind: SdkCall["kind"];
+  name: string;
+  exact: boolean;
+}
+
+const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "debugOnly", "use", "import", "likeStart"];
+
+/** What a call is of, by the sheets' names or by what the file imports. */
+function matchOf(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
+  let best: Match | undefined;
+  const last = call.callee.split(".").at(-1) as string;
+  for (const name of wanted.names) {
+    if (name.kind === "import" || !sideFits(name, source, call)) continue;
+    const tail = name.segments.at(-1) as string;
+    if (
+      tail !== last &&
+      tail !== "init" &&
+      !(call.selector !== undefined && last.startsWith(tail)) &&
+      !(call.callee.split(".").length === 1)
+    )
+      continue;
+    const owner = (imported: string): boolean => packageOfImport(wanted, code.language, imported)?.sdk === name.sdk;
+    const how = fits(call, name, code, owner);
+    if (!how) continue;
+    const match: Match = { sdk: name.sdk, kind: name.kind, name: name.name, exact: how === "exact" };
+    if (
+      !best ||
+      Number(match.exact) > Number(best.exact) ||
+      (match.exact === best.exact && KIND_ORDER.indexOf(match.kind) < KIND_ORDER.indexOf(best.kind))
+    )
+      best = match;
+  }
+  return best ?? startLike(call, code, source, wanted);
+}
+
+/** Shared files of .NET and Unity hold code of one platform between conditions. */
+function sideFits(name: WantedName, source: SourceFile, call: CodeCall): boolean {
+  if (name.side === source.side) return true;
+  return source.side === "shared" && source.language === "csharp" && call.guards.some(({ kind }) => kind === name.side);
+}
+
+/** A call that is named like a start, on something that a package of the app brings, where no sheet tells the package's start. */
+function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
+  if (source.imports.length === 0 || call.assignment) return undefined;
+  const parts = call.callee.split(".");
+  const last = parts.at(-1) as string;
+  if (!START_VERB.test(last) || parts.length > 4) return undefined;
+  const head = parts[0] as string;
+  const binding = code.imports.find(({ names }) => names.some(({ local }) => local === head));
+  let imported = binding ? packageOfImport(wanted, code.language, binding.source) : undefined;
+  if (!binding && parts.length > 1 && /^[A-Z]/.test(head) && !isScript(code.language)) {
+    const stem = (text: string): string => text.toLowerCase().replace(/sdk|kit|_flutter|flutter_|[-_.]/g, "");
+    imported = source.imports.find(
+      (entry) => stem(entry.package.split(/[/:]/).at(-1) ?? "") === stem(head) || stem(entry.sdk) === stem(head),
+    );
+  }
+  if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
+  return { sdk: imported.sdk, kind: "likeStart", name: call.callee, exact: true };
+}
+
+function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
+  const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
+  return {
+    calls: [],
+    imports: importFacts(sources),
+    missingImports: [],
+    elsewhere: importsElsewhere(app, sources),
+    mentioned: mentionsOfStarts(sources, wanted),
+    autoStarts: [],
+    bridges: [],
+    unused: [],
+    unnamed: [],
+    entries: [],
+    parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
+    files: sides.map((side) => ({
+      side,
+      searched: sources.filter((source) => source.side === side).length,
+      parsed: sources.filter((source) => source.side === side && source.code).length,
+    })),
+  };
+}
+
+/** Files with all words of a start: where no call of it is found there, it may be made in a way that is not seen. */
+function mentionsOfStarts(
+  sources: readonly SourceFile[],
+  { names }: Wanted,
+  called: ReadonlySet<string> = new Set(),
+): CodeFacts["mentioned"] {
+  const found: CodeFacts["mentioned"] = [];
+  for (const { kind, segments, sdk, side, name } of names) {
+    if (kind !== "start") continue;
+    for (const file of sources) {
+      // Where a call of it was made out, its words are that call's.
+      const at = file.side === side && !called.has(`${sdk} ${name} ${file.file}`) ? mentionOf(file, segments) : undefined;
+      if (at === undefined) continue;
+      found.push({ sdk, name, side, at: file.place(at) });
+      break;
+    }
+  }
+  return found;
+}
+
+/** Words of one statement stand at most so many characters apart. */
+const NEAR = 300;
+
+/**
+ * Where the words of a start stand together in a file, in a way that could be a call of it: the verb of a call on something else (another
+ * type, what another package brings) is that call's. `undefined` where they do not.
+ */
+function mentionOf({ text, code }: SourceFile, segments: readonly string[]): number | undefined {
+  const words = segments.filter((segment) => segment !== "init");
+  const [first, ...rest] = words;
+  if (first === undefined || words.some((word) => !text.includes(word))) return undefined;
+  const heads = new Set(code?.imports.flatMap(({ names }) => names.map(({ local }) => local)));
+  const plain = code?.plain ?? text;
+  const taken = (from: number, word: string): boolean => {
+    const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
+    if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
+    return word !== first && (/^[A-Z]/.test(before) || heads.has(before));
+  };
+  const places = (word: string): number[] => {
+    const found: number[] = [];
+    for (let at = plain.indexOf(word); at !== -1; at = plain.indexOf(word, at + word.length))
+      if (!/[\w$]/.test(plain[at - 1] ?? " ") && !/[\w$]/.test(plain[at + word.length] ?? " ") && !inComment(plain, at) && !taken(at, word))
+        found.push(at);
+    return found;
+  };
+  const others = rest.map(places);
+  return places(first).find((at) => others.every((list) => list.some((other) => Math.abs(other - at) <= NEAR)));
+}
+
+function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
+  return sources.flatMap((source) => {
+    const told = new Set<string>();
+    return source.imports.flatMap(({ sdk, package: name, offset }) => {
+      if (told.has(name)) return [];
+      told.add(name);
+      return [{ sdk, package: name, side: source.side, at: source.place(offset) }];
+    });
+  });
+}
+
+function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFacts {
+  const { app, sources, wanted, components } = code;
+  const facts = emptyFacts(code);
+  for (const source of sources)
+    if (source.code === null)
+      app.blindSpots.push({
+        side: source.side,
+        what: `the code in ${baseName(source.file)}`,
+        why: "it could not be parsed",
+        places: [source.place(0)],
+      });
+  const program = new Program(sources);
+  facts.autoStarts = autoStartsOf(code, program);
+  const entryFunctions = new Set<unknown>();
+  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));
+  const entries = entryPoints(app, program, components, facts.autoStarts, (type, ref) =>
+    app.kind === "unity" ? reach.usedInScene(ref.source, type) : reach.unnamed(type, ref) === undefined,
+  );
+  for (const { ref } of entries) entryFunctions.add(functionOf(ref));
+  facts.entries = entries.map(({ side, moment, title, at }) => ({ side, moment, title, at }));
+  const hits = follow(program, entries);
+  for (const { source, code: file } of program.files) {
+    for (const call of file.calls) {
+      const match = matchOf(call, file, source, wanted);
+      if (match) facts.calls.push(callFact(call, file, source, match, hits.get(call)));
+    }
+    if (isScript(file.language)) facts.missingImports.push(...missingImports(app, source, file, wanted));
+  }
+  facts.calls = withoutDoubles(facts.calls).sort(
+    (a, b) =>
+      (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),
+  );
+  facts.mentioned = mentionsOfStarts(
+    sources,
+    wanted,
+    new Set(facts.calls.map(({ sdk, name, at: place }) => `${sdk} ${name} ${place.file}`)),
+  );
+  facts.bridges = readBridges(app, sources, program);
+  facts.unused = unusedPackages(project, code);
+  facts.unnamed = unnamedClasses(code, program, reach);
+  for (const { source, code: file } of program.files)
+    if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))
+      app.blindSpots.push({
+        side: source.side,
+        what: `parts of ${baseName(source.file)}`,
+        why: "its code could not be parsed in full",
+        places: [source.place(file.errors[0]?.from ?? 0)],
+      });
+  return facts;
+
+  function callFact(call: CodeCall, file: CodeFile, source: SourceFile, match: Match, found: Hit[] | undefined): SdkCall {
+    const ref: FunctionRef = { source, code: file, index: call.in };
+    const fn = functionOf(ref);
+    // A way without a debug condition says more than one with it.
+    const hit = found?.find(({ guards }) => !guards.some(({ kind }) => kind === "debug")) ?? found?.[0];
+    const platform =
+      source.side === "shared" && file.language === "csharp"
+        ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
+        : undefined;
+    // What is merely used may be dead; only for what has to run does it matter.
+    let why = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
+    if (
+      !hit &&
+      why === undefined &&
+      app.kind === "unity" &&
+      fn &&
+      fn.type !== "" &&
+      !fn.isStatic &&
+      !reach.usedInScene(source, fn.type) &&
+      program.heritage(fn.type).has("MonoBehaviour")
+    )
+      why = `no scene or prefab uses ${fn.type}`;
+    const screen = !hit && why === undefined && fn ? laterOf(fn.type, fn.name, [...program.heritage(fn.type)]) : false;
+    return {
+      sdk: match.sdk,
+      side: platform ? (platform.kind as SideName) : source.side,
+      kind: match.kind,
+      name: match.name,
+      callee: call.callee,
+      within: fn ? `${fn.type === "" ? "" : `${fn.type}.`}${fn.name}` : baseName(source.file),
+      arguments: call.arguments.map(({ label, text, literal, from }) => ({
+        label,
+        text: text.slice(0, 160),
+        value: valueOf(text, literal, from, file, source),
+        at: source.place(from),
+      })),
+      guards: hit ? hit.guards : [...source.guards, ...call.guards],
+      reach: hit ? "entry" : why !== undefined ? "never" : "possible",
+      why,
+      moment: hit?.moment ?? (screen ? "later" : undefined),
+      entry: hit?.entry.title,
+      entryFile: hit?.entry.at.file,
+      isolate: hit?.isolate,
+      order: hit?.order,
+      ordered: hit?.ordered ?? false,
+      background: hit?.background ?? false,
+      exact: match.exact,
+      doubtful: file.errors.some(({ from, to }) => (fn ? from < fn.to && to > fn.from : true) || to - from > source.text.length / 3),
+      optional: call.optional,
+      at: source.place(call.from),
+    };
+  }
+
+  /** The text of an argument: written out, a constant, or an entry of the side that the code asks for by name. */
+  function valueOf(text: string, literal: string | undefined, from: number, file: CodeFile, source: SourceFile): Value | undefined {
+    if (literal !== undefined) return known(literal, source.place(from + (/^@?["'`]/.exec(text)?.[0].length ?? 1)));
+    const name = /^[\w.$!?]+$/.test(text) ? (text.replace(/[!?]/g, "").split(".").at(-1) as string) : undefined;
+    if (/\bBuildConfig\./.test(text)) return entryValue(app, "buildConfig", name);
+    const resource = /R\.string\.(\w+)/.exec(text)?.[1];
+    if (resource !== undefined) return entryValue(app, "string", resource);
+    const plist = /forInfoDictionaryKey:?\s*@?"([^"]+)"|objectForInfoDictionaryKey:\s*@"([^"]+)"/.exec(text);
+    if (plist) return entryValue(app, "plist", plist[1] ?? plist[2]);
+    const variable = /(?:process\.env|Config|import\.meta\.env)\.(\w+)/.exec(text)?.[1];
+    if (variable !== undefined) return entryValue(app, "env", variable);
+    if (name === undefined) return undefined;
+    const own = file.constants.get(name);
+    if (own) return known(own.text, source.place(own.from));
+    const others = program.files.filter((other) => other.source.side === source.side && other.code.constants.has(name));
+    const [other] = others;
+    const constant = others.length === 1 ? other?.code.constants.get(name) : undefined;
+    return other && constant ? known(constant.text, other.source.place(constant.from)) : undefined;
+  }
+}
+
+function entryValue(app: App, kind: "buildConfig" | "string" | "plist" | "env", name: string | undefined): Value | undefined {
+  const found = app.entries.filter((entry) => entry.kind === kind && entry.name === name);
+  return found.length === 1 ? found[0]?.value : undefined;
+}
+
+/** A method of a screen, or one that waits for somebody's touch. */
+function laterOf(type: string, name: string, heritage: readonly string[]): boolean {
+  return (
+    /(Activity|Fragment|ViewController)$/.test(type) &&
+    heritage.some((above) => /(Activity|Fragment|Controller)/.test(above)) &&
+    /^(onCreate|onResume|onStart|onViewCreated|onCreateView|viewDidLoad|viewWillAppear|viewDidAppear)/.test(name)
+  );
+}
+
+/** A chain of calls (`Quaymap.builder().start()`) is one call. */
+function withoutDoubles(calls: readonly SdkCall[]): SdkCall[] {
+  const seen = new Map<string, SdkCall>();
+  for (const call of calls) {
+    const key = `${call.sdk} ${call.kind} ${call.name} ${call.at.file}:${call.at.line}:${call.at.column}`;
+    if (!seen.has(key)) seen.set(key, call);
+  }
+  return [...seen.values()];
+}
+
+/** Providers and initializers in the order in which the system runs them. */
+function autoStartsOf({ components }: AppCode, program: Program): AutoStart[] {
+  const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
+  const unique = <T extends { name: string; removed: boolean }>(list: readonly T[]): T[] =>
+    list.filter((entry, index) => list.findIndex((other) => other.name === entry.name && other.removed === entry.removed) === index);
+  const providers = unique(components.providers)
+    .filter((entry) => !entry.removed || !components.providers.some((other) => other.name === entry.name && !other.removed))
+    .map((provider): AutoStart => ({ ...provider, kind: "provider", needs: [], position: 0 }))
+    .sort((a, b) => b.initOrder - a.initOrder);
+  providers.forEach((provider, index) => (provider.position = index + 1));
+  const initializers = unique(components.initializers).map((entry): AutoStart => ({
+    ...entry,
+    kind: "initializer",
+    initOrder: 0,
+    position: 0,
+    needs: dependenciesOf(program, simple(entry.name)),
+  }));
+  // What an initializer asks for runs even where no entry names it.
+  for (let i = 0; i < initializers.length && i < 200; i++) {
+    const { needs, by, removed } = initializers[i] as AutoStart;
+    for (const { name, at } of needs)
+      if (!initializers.some((other) => simple(other.name) === simple(name)))
+        initializers.push({
+          kind: "initializer",
+          name,
+          by,
+          removed,
+          needs: dependenciesOf(program, simple(name)),
+          initOrder: 0,
+          position: 0,
+          at,
+        });
+  }
+  let next = 500;
+  const visit = (entry: AutoStart, path: readonly AutoStart[]): void => {
+    if (entry.position !== 0 || path.includes(entry)) return;
+    for (const { name } of entry.needs) {
+      const needed = initializers.find((other) => simple(other.name) === simple(name));
+      if (needed) visit(needed, [...path, entry]);
+    }
+    entry.position = ++next;
+  };
+  for (const entry of initializers) visit(entry, []);
+  return [...providers, ...initializers.sort((a, b) => a.position - b.position)];
+}
+
+/** Calls in a script whose first name nothing in the file brings in. */
+function missingImports(app: App, source: SourceFile, code: CodeFile, wanted: Wanted): CodeFacts["missingImports"] {
+  if (app.kind === "cordova") return [];
+  const found: CodeFacts["missingImports"] = [];
+  for (const call of code.calls) {
+    const [head = "", ...rest] = call.callee.split(".");
+    const name = wanted.names.find(
+      ({ side, segments, kind }) =>
+        side === "shared" &&
+        kind !== "import" &&
+        segments.length > 1 &&
+        segments[0] === head &&
+        segments.slice(1).join(".") === rest.join("."),
+    );
+    if (!name || call.optional || found.some(({ sdk }) => sdk === name.sdk)) continue;
+    if (code.imports.some(({ names }) => names.some(({ local }) => local === head))) continue;
+    // Declared in any way, handed in, or asked for first: it comes from somewhere.
+    if (
+      new RegExp(
+        `\\b(?:const|let|var|function|class|declare|global|globalThis\\.|window\\.|typeof)\\s*${head}\\b|[({,]\\s*${head}\\s*[,}):=]|\\b${head}\\s*=(?!=)`,
+      ).test(code.plain)
+    )
+      continue;
+    const brought = app.dependencies.find(({ sdk, ecosystem }) => sdk === name.sdk && ecosystem === "npm");
+    if (brought) found.push({ sdk: name.sdk, callee: call.callee, wanted: brought.name, side: source.side, at: source.place(call.from) });
+  }
+  return found;
+}
+
+/** Packages of shared code with native parts that nothing of the app's own names: no source file and no configuration. */
+function unusedPackages(project: ProjectFiles, { app, sources }: AppCode): CodeFacts["unused"] {
+  const { shared } = app;
+  if (!shared || sources.filter(({ side }) => side === "shared").length === 0) return [];
+  const configs = new Set<string>();
+  for (const folder of new Set([app.path, shared.folder, ""]))
+    for (const { name, kind } of project.tree.list(folder))
+      if (
+        kind === "file" &&
+        /\.(json|[cm]?[jt]s|ya?ml)$|rc$/.test(name) &&
+        !/^(package(-lock)?|pnpm-lock|yarn)\b|lock\.(json|yaml)$|^pubspec/.test(name)
+      )
+        configs.add(join(folder, name));
+  const texts = [...configs].map((file) => project.text(file)?.text ?? "");
+  const scripts = project.text(join(shared.folder, "package.json"))?.text ?? "";
+  let asked: Set<string> | undefined;
+  const unused = app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
+    if (!direct || test || platform || (ecosystem !== "npm" && ecosystem !== "pub") || app.kind === "cordova") return [];
+    if (!(native?.android || native?.ios) || nativeUnknown) return [];
+    // Another package can ask the app for it, and use it itself.
+    if (app.packageNeeds.some((need) => need.name === name && need.by !== name)) return [];
+    if (ecosystem === "pub" && /_(android|ios|darwin|platform_interface|foundation)$/.test(name)) return [];
+    const written = ecosystem === "pub" ? `package:${name}/` : name;
+    if (sources.some(({ text }) => text.includes(written)) || texts.some((text) => text.includes(name))) return [];
+    const inScripts = (scripts.match(new RegExp(`["'/ ]${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["'/ ]`, "g")) ?? []).length;
+    const [at] = places;
+    if (inScripts > 1 || !at) return [];
+    // Only for what is left: this looks into every package.
+    if (
+      ecosystem === "npm" &&
+      ((asked ??= askedByPackages(project, app, shared.folder)).has(name) || worksUnnamed(project, app, shared.folder, name))
+    )
+      return [];
+    return [{ package: name, sdk, at }];
+  });
+  // What is loaded by a name that is only made when it runs can be any package.
+  const dynamic = ({ side, language, text }: SourceFile): boolean =>
+    side === "shared" && isScript(language) && /\b(?:require|import)\(\s*[^"'`\s)/]/.test(text);
+  return unused.length === 0 || sources.some(dynamic) ? [] : unused;
+}
+
+/** What the installed packages that the app declares name among their own dependencies or peers, optional ones too. */
+function askedByPackages(project: ProjectFiles, app: App, folder: string): Set<string> {
+  const names = new Set<string>();
+  for (const name of new Set(app.dependencies.flatMap((other) => (other.ecosystem === "npm" ? other.name : [])))) {
+    const installed = findInstalled(project, folder, name);
+    for (const declaration of (installed && readManifest(project, installed.folder)?.declarations) ?? [])
+      if (declaration.section !== "devDependencies" && declaration.name !== name) names.add(declaration.name);
+  }
+  return names;
+}
+
+/**
+ * Whether a package does its work without being named: it has no code for scripts to import, a plugin of its own for the configuration, or
+ * components that the system starts.
+ */
+function worksUnnamed(project: ProjectFiles, app: App, folder: string, name: string): boolean {
+  const installed = findInstalled(project, folder, name);
+  if (!installed) return true;
+  const root = readManifest(project, installed.folder)?.root;
+  const file = (path: string): boolean => project.tree.isFile(join(installed.folder, path));
+  const main = root && (textAt(root, "main") ?? textAt(root, "module") ?? textAt(root, "react-native"));
+  const script = main !== undefined || at(root as Data, "exports") !== undefined || ["index.js", "index.ts", "index.tsx"].some(file);
+  if (!script || file("app.plugin.js")) return true;
+  return app.entries.some(({ kind, by }) => kind === "component" && by === name);
+}
+
+/** Classes that only live when a manifest, a list or an attribute names them. */
+function unnamedClasses({ app, components, sources }: AppCode, program: Program, reach: Reach): CodeFacts["unnamed"] {
+  const found: CodeFacts["unnamed"] = [];
+  for (const { source, code } of program.files) {
+    for (const type of code.types) {
+      if (type.extension || /\babstract\b|\bopen\b/.test(code.plain.slice(Math.max(0, type.from - 40), type.from))) continue;
+      const ref = { source, code, index: -1 };
+      if (
+        source.side === "android" &&
+        type.supers.some((above) => /^(ReactPackage|BaseReactPackage|TurboReactPackage)$/.test(above)) &&
+        reach.unnamed(type.name, ref) !== undefined
+      )
+        found.push({
+          name: type.name,
+          what: "package of native modules",
+          side: "android",
+          wanted: "the list of packages in the application class",
+          at: source.place(type.from),
+        });
+      if (
+        source.side === "android" &&
+        type.supers.some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
+        source.language !== "csharp" &&
+        components.applications.length === 0 &&
+        app.manifests.length > 0 &&
+        reach.unnamed(type.name, ref) !== undefined
+      )
+        found.push({
+          name: type.name,
+          what: "application class",
+          side: "android",
+          wanted: `android:name=".${type.name}" of the manifest's application`,
+          at: source.place(type.from),
+        });
+    }
+    if (source.side === "android" && app.kind === "capacitor")
+      for (const type of code.types)
+        if (
+          type.annotations.includes("CapacitorPlugin") &&
+          !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
+        )
+          found.push({
+            name: type.name,
+            what: "plugin",
+            side: "android",
+            wanted: "registerPlugin in the activity",
+            at: source.place(type.from),
+          });
+  }
+  return found;
+}
+
+export { enclosing, segmentsOf, type Guard, type Language };

@@ -1,0 +1,262 @@
+import type { ProjectFiles } from "../project-files.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
+import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
+import type { App } from "../../model/app.js";
+import type { CodeFile, CodeFunction } from "../../model/code.js";
+import { join } from "../../model/paths.js";
+import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { isScript, mentions, START_VERB, type SourceFile } from "./sources.js";
+
+/** Annotations that say nothing about who calls. */
+const PLAIN_ANNOTATIONS =
+  /^(override|deprecated|suppress\w*|discardableresult|mainactor|jvmstatic|nonnull|nullable|optin|visiblefortesting|requires\w*|available|inlinable|throws|protected|usedimplicitly|safevarargs|experimental\w*|objc|objcmembers|nonobjc|preconcurrency|sendable)$/i;
+
+/** Functions that systems and frameworks call by name. */
+const CALLED_BY_NAME = new Set(
+  [...ANDROID_STEPS, ...IOS_STEPS, ...DOTNET_STEPS, ...UNITY_STEPS]
+    .flatMap(({ names }) => names)
+    .concat([
+      "main",
+      "init",
+      "static",
+      "deinit",
+      "body",
+      "get",
+      "set",
+      "viewDidLoad",
+      "viewWillAppear",
+      "viewDidAppear",
+      "makeUIView",
+      "Update",
+      "FixedUpdate",
+      "LateUpdate",
+      "OnDestroy",
+      "OnDisable",
+      "OnApplicationPause",
+      "OnApplicationFocus",
+      "OnGUI",
+      "render",
+      "constructor",
+      "componentDidMount",
+      "componentDidUpdate",
+      "componentWillUnmount",
+      "ngOnInit",
+      "connectedCallback",
+      "setup",
+      "mounted",
+      "created",
+      "toString",
+      "invoke",
+      "call",
+      "build",
+      "Dispose",
+    ]),
+);
+
+/** Languages in which a method that another type asks for need not be marked as such. */
+const UNMARKED = new Set(["swift", "objc", "csharp", "java", "javascript", "typescript", "tsx"]);
+
+/** Types of the platforms whose methods do not begin like a start, apart from those that are known by name. */
+const KNOWN_BASES =
+  /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
+
+const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|prefab|asset|pbxproj)$/;
+
+/** Answers whether anything in an app could lead to a function. Only where nothing could, the answer is a reason. */
+export class Reach {
+  private readonly known = new Map<CodeFunction, string | undefined>();
+  private readonly types = new Map<string, string | undefined>();
+  private readonly texts = new Map<string, { file: string; count: number }[]>();
+  private other: { file: string; text: string }[] | undefined;
+
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly index: FolderIndex,
+    private readonly app: App,
+    private readonly sources: readonly SourceFile[],
+    private readonly program: Program,
+    private readonly isEntry: (fn: CodeFunction) => boolean,
+  ) {}
+
+  /** Why nothing leads to a function; `undefined` when something does or could. */
+  never(ref: FunctionRef): string | undefined {
+    const fn = functionOf(ref);
+    if (!fn || fn.name === "" || this.isEntry(fn)) return undefined;
+    if (this.known.has(fn)) return this.known.get(fn);
+    // A circle of functions that call each other is not told to be dead.
+    this.known.set(fn, undefined);
+    const why = this.work(ref, fn);
+    this.known.set(fn, why);
+    return why;
+  }
+
+  private work(ref: FunctionRef, fn: CodeFunction): string | undefined {
+    const { source, code } = ref;
+    if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
+    if (fn.overrides || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
+      return this.typeNever(ref, fn);
+    if (isScript(source.language) && isDefaultExport(code, fn.name)) return undefined;
+    if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
+      if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
+    }
+    let others = 0;
+    for (const { file, count } of this.mentionsOf(fn.name)) {
+      const home = this.sources.find((candidate) => candidate.file === file);
+      const parsed = home?.code;
+      const declared = parsed ? parsed.functions.filter(({ name }) => name === fn.name).length : 0;
+      if (count <= declared) continue;
+      // A mention counts unless it stands in a function that nothing leads to.
+      if (!home || !parsed || !this.allDead(home, parsed, fn)) return this.typeNever(ref, fn);
+      others++;
+    }
+    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language)) {
+      const supers = [...this.program.heritage(fn.type)].filter(
+        (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
+      );
+      // A method of a protocol or interface is called through it.
+      if (supers.some((name) => !KNOWN_BASES.test(name)) || (supers.length > 0 && !START_VERB.test(fn.name))) return undefined;
+    }
+    return others === 0 ? `nothing calls ${fn.name}` : `${fn.name} is called from code that nothing calls`;
+  }
+
+  /** Whether all mentions of a function in a file stand in functions to which nothing leads. */
+  private allDead(source: SourceFile, code: CodeFile, fn: CodeFunction): boolean {
+    const { plain } = code;
+    const pattern = new RegExp(`(?<![\\w$])${escaped(fn.name)}(?![\\w$])`, "g");
+    for (const { index: at } of plain.matchAll(pattern)) {
+      const around = enclosing(code, at);
+      const holder = around === undefined ? undefined : code.functions[around];
+      if (holder === fn) continue;
+      if (
+        holder &&
+        holder.name === fn.name &&
+        at < holder.from + 200 &&
+        plain.slice(holder.from, at).trim().length < 120 &&
+        !plain.slice(holder.from, at).includes("{")
+      )
+        continue;
+      if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return false;
+    }
+    return true;
+  }
+
+  /** A method that is called by whoever has an object: dead when nothing names its type. */
+  private typeNever(ref: FunctionRef, fn: CodeFunction): string | undefined {
+    return fn.type === "" ? undefined : this.unnamed(fn.type, ref);
+  }
+
+  /** Why no object of a type can come to be: nothing in the app names it. */
+  unnamed(type: string, { source, code }: FunctionRef): string | undefined {
+    const key = `${source.file} ${type}`;
+    if (this.types.has(key)) return this.types.get(key);
+    const declared = this.program.types(type);
+    const why = this.typeWork(type, source, code, declared);
+    this.types.set(key, why);
+    return why;
+  }
+
+  private typeWork(
+    type: string,
+    source: SourceFile,
+    code: CodeFile,
+    declared: readonly { source: SourceFile; type: { extension: boolean; annotations: string[]; from: number; to: number } }[],
+  ): string | undefined {
+    // A type of another module that is only added to is known there.
+    if (!declared.some((part) => !part.type.extension)) return undefined;
+    if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
+    if (/^_?[A-Z]/.test(type) === false || (isScript(source.language) && isDefaultExport(code, type))) return undefined;
+    // Without the file in which the app begins, whatever that file names is not known.
+    if (source.side === "ios" && !this.sources.some(({ side, text }) => side === "ios" && /UIApplicationMain\b|@main\b/.test(text)))
+      return undefined;
+    for (const { file, count } of this.mentionsOf(type)) {
+      const home = this.sources.find((candidate) => candidate.file === file);
+      if (!home?.code) {
+        if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
+        if (file.endsWith(".pbxproj")) continue;
+        return undefined;
+      }
+      // Mentions in the type itself say nothing, nor those that declare it.
+      const inside = declared.filter((part) => part.source === home).map((part) => part.type);
+      const plain = home.code.plain;
+      const outside = [...plain.matchAll(new RegExp(`(?<![\\w$])${escaped(type)}(?![\\w$])`, "g"))].filter(
+        ({ index: at }) =>
+          !inside.some(({ from, to }) => at >= from - 200 && at < to && (at >= from || !/[;}]/.test(plain.slice(at, from)))) &&
+          !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)),
+      );
+      if (count > 0 && outside.length > 0) return undefined;
+    }
+    return `nothing names the class ${type}`;
+  }
+
+  private mentionsOf(name: string): { file: string; count: number }[] {
+    let found = this.texts.get(name);
+    if (!found) {
+      found = [...this.sources, ...this.otherTexts()].flatMap(({ file, text }) => {
+        const count = text.includes(name) ? mentions(text, name) : 0;
+        return count > 0 ? [{ file, count }] : [];
+      });
+      this.texts.set(name, found);
+    }
+    return found;
+  }
+
+  /** Files beside the source code that can name a class or a function. */
+  private otherTexts(): { file: string; text: string }[] {
+    if (this.other) return this.other;
+    this.other = [];
+    const roots = new Set([this.app.path, this.app.android?.folder ?? this.app.path, this.app.ios?.folder ?? this.app.path]);
+    const seen = new Set<string>();
+    for (const root of roots)
+      for (const [folder, { files }] of foldersBelow(this.index, root))
+        for (const name of files) {
+          const file = join(folder, name);
+          if (!OTHER_TEXT.test(name) || /package-lock\.json$/.test(name) || seen.has(file)) continue;
+          seen.add(file);
+          const text = this.project.text(file)?.text;
+          if (text !== undefined && text.length < 2_000_000) this.other.push({ file, text });
+        }
+    return this.other;
+  }
+
+  /** Whether a script component of Unity stands in a scene or prefab, or is added by code. */
+  usedInScene(source: SourceFile, type: string): boolean {
+    const guid = /^guid:\s*([0-9a-f]{32})/m.exec(this.project.text(`${source.file}.meta`)?.text ?? "")?.[1];
+    if (guid === undefined) return true;
+    const scenes = this.otherTexts().filter(({ file }) => /\.(unity|prefab|asset)$/.test(file));
+    if (
+      !scenes.some(({ file }) => /\.(unity|prefab)$/.test(file)) ||
+      scenes.some(({ text, file }) => file.endsWith(".unity") && !text.startsWith("%YAML"))
+    )
+      return true;
+    if (scenes.some(({ text }) => text.includes(guid))) return true;
+    return (
+      this.sources.some(({ text, file }) => file !== source.file && new RegExp(`\\b${escaped(type)}\\b`).test(text)) ||
+      new RegExp(`AddComponent<\\s*${escaped(type)}\\b`).test(source.text)
+    );
+  }
+}
+
+/** The innermost function around an offset. */
+export function enclosing(code: CodeFile, at: number): number | undefined {
+  let best: number | undefined;
+  code.functions.forEach((fn, index) => {
+    if (at < fn.from || at >= fn.to || (fn.kind === "initializer" && fn.name === "init" && fn.to - fn.from > 100_000)) return;
+    const known = best === undefined ? undefined : code.functions[best];
+    if (!known || fn.to - fn.from < known.to - known.from) best = index;
+  });
+  return best;
+}
+
+function isDefaultExport(code: CodeFile, name: string): boolean {
+  return new RegExp(
+    `export\\s+default\\s+(?:async\\s+)?(?:function\\s+|class\\s+|\\w+\\(\\s*)?${escaped(name)}\\b|export\\s*\\{[^}]*\\b${escaped(name)}\\s+as\\s|module\\.exports\\s*=\\s*(?:\\{[^}]*)?\\b${escaped(name)}\\b`,
+  ).test(code.plain);
+}
+
+function onlyDeclares(text: string, type: string): boolean {
+  return mentions(text, type) <= (text.match(new RegExp(`@(?:interface|class|protocol)\\s+${escaped(type)}\\b`, "g"))?.length ?? 0);
+}
+
+function escaped(name: string): string {
+  return name.replace(/[$.*+?^(){}|[\]\\]/g, "\\$&");
+}

@@ -1,0 +1,157 @@
+import type { ProjectFiles } from "../project-files.js";
+import type { FolderIndex } from "../../files/walk.js";
+import type { App } from "../../model/app.js";
+import type { CodeFile, Guard, Language } from "../../model/code.js";
+import type { SideName } from "../../model/facts.js";
+import { baseName } from "../../model/paths.js";
+import { sourceFiles } from "../platforms/source-text.js";
+import { isScript, languageOf } from "../../syntax/code/languages.js";
+import { parseCode } from "../../syntax/code/process.js";
+import { packageOfImport, type Imported, type Wanted } from "./wanted.js";
+
+/** One own source file of an app. */
+export interface SourceFile {
+  file: string;
+  side: SideName;
+  language: Language;
+  text: string;
+  /** Only in this variant or on this platform, as its folder or name says. */
+  guards: Guard[];
+  /** What it says, once it was parsed; `null` when it could not be. */
+  code: CodeFile | null | undefined;
+  /** Why it could not be parsed. */
+  failed: string | undefined;
+  /** Packages of the app that it imports, as far as a look at its lines tells. */
+  imports: (Imported & { offset: number })[];
+  place(offset: number): { file: string; line: number; column: number };
+}
+
+const MAX_LENGTH = 1_000_000;
+
+/** Statements that bring names in; the source of a module stands in quotes or behind the word. */
+const JVM_IMPORT = /^[ \t]*import\s+(?:static\s+)?([\w.]+)/gm;
+const SCRIPT_IMPORT =
+  /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*["']([^"'\n]+)|(?:import|export)\s*["']([^"'\n]+)|\}\s*from\s*["']([^"'\n]+))|\b(?:require|import)\(\s*["']([^"'\n]+)/gm;
+const IMPORTS: Record<Language, RegExp> = {
+  kotlin: JVM_IMPORT,
+  java: JVM_IMPORT,
+  swift: /^[ \t]*(?:@testable\s+|@_exported\s+)?import\s+(?:class\s+|struct\s+|func\s+|enum\s+|protocol\s+)?([\w.]+)/gm,
+  objc: /^[ \t]*(?:#\s*(?:import|include)\s*[<"]([^>"\n]+)|@import\s+([\w.]+))/gm,
+  dart: /^[ \t]*(?:import|export)\s*["']([^"'\n]+)/gm,
+  csharp: /^[ \t]*(?:global\s+)?using\s+(?:static\s+)?(?:\w+\s*=\s*)?([\w.]+)\s*;/gm,
+  javascript: SCRIPT_IMPORT,
+  typescript: SCRIPT_IMPORT,
+  tsx: SCRIPT_IMPORT,
+};
+
+/** A call whose name is that of a start. */
+export const START_VERB = /^_?(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?=$|[A-Z_])/;
+const START_CALL = /\b(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?:[A-Z_]\w*)?\s*[(:\]]/;
+
+/** The app's own source files with what they import. Nothing is parsed yet. */
+export function gatherSources(project: ProjectFiles, index: FolderIndex, app: App, wanted: Wanted): SourceFile[] {
+  const found: SourceFile[] = [];
+  for (const { file, side } of sourceFiles(index, app)) {
+    const language = languageOf(file);
+    const source = language === undefined ? undefined : project.text(file);
+    if (!source || language === undefined || source.text.length > MAX_LENGTH || /\.(min|bundle)\.js$|\.d\.ts$/.test(file)) continue;
+    const { text } = source;
+    const entry: SourceFile = {
+      file,
+      side,
+      language,
+      text,
+      guards: guardsOfFile(file),
+      code: undefined,
+      failed: undefined,
+      imports: [],
+      place: (offset) => source.place(offset),
+    };
+    const seen = new Set<string>();
+    for (const match of text.matchAll(IMPORTS[language])) {
+      const name = match.slice(1).find((part) => part !== undefined) as string;
+      if (seen.has(name)) continue;
+      seen.add(name);
+      const imported = packageOfImport(wanted, language, name);
+      if (imported) entry.imports.push({ ...imported, offset: match.index + match[0].indexOf(match[0].trimStart()) });
+    }
+    found.push(entry);
+  }
+  return found;
+}
+
+/** Folders and names that say where a file goes in. */
+function guardsOfFile(file: string): Guard[] {
+  const guards: Guard[] = [];
+  if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
+  else if (/\/src\/\w*[rR]elease\//.test(file)) guards.push({ kind: "release", text: "in the release variant's sources" });
+  const platform = /\.(android|ios)\.\w+$/.exec(file)?.[1] as "android" | "ios" | undefined;
+  if (platform) guards.push({ kind: platform, text: `${baseName(file)} is for one platform` });
+  return guards;
+}
+
+/** Files that can matter: they have a word of a sheet, or import a package and have something named like a start. */
+export function candidates(files: readonly SourceFile[], wanted: Wanted): SourceFile[] {
+  const words = [...wanted.words].filter((word) => /^[\w$]+$/.test(word));
+  const pattern = words.length > 0 ? new RegExp(`\\b(?:${words.map((word) => word.replace(/\$/g, "\\$")).join("|")})`) : undefined;
+  const described = new Set(wanted.names.map(({ sdk }) => sdk));
+  return files.filter(
+    ({ text, imports, file }) =>
+      !file.endsWith(".h") &&
+      ((pattern?.test(text) ?? false) || imports.some(({ sdk }) => described.has(sdk)) || (imports.length > 0 && START_CALL.test(text))),
+  );
+}
+
+/** Files with entry points or bridges, by words that these cannot do without. */
+export function mayHoldEntries({ text, language, file }: SourceFile): boolean {
+  switch (language) {
+    case "kotlin":
+    case "java":
+      return (
+        /\bApplication\b|\bActivity\b|Activity\s*[:({]|ContentProvider|\bInitializer\b/.test(text) &&
+        /\b(?:onCreate|attachBaseContext|create|load)\b/.test(text)
+      );
+    case "swift":
+      return /ApplicationDelegate|SceneDelegate|@main|\bFlutterAppDelegate\b|AppDelegate\b/.test(text);
+    case "objc":
+      return !file.endsWith(".h") && /didFinishLaunching|UIApplicationMain|\+\s*\(void\)\s*load\b/.test(text);
+    case "dart":
+      return /\bmain\s*\(/.test(text);
+    case "csharp":
+      return /MauiApp|\bApplication\b|FinishedLaunching|MainLauncher|RuntimeInitializeOnLoadMethod/.test(text);
+    default:
+      return /(^|\/)(index|main|App|app|_layout)(\.(android|ios))?\.[cm]?[jt]sx?$/.test(file) || /deviceready/.test(text);
+  }
+}
+
+/** Parses files, those that were not parsed before. */
+export async function parseAll(files: readonly SourceFile[]): Promise<void> {
+  const open = [...new Set(files)].filter(({ code }) => code === undefined);
+  if (open.length === 0) return;
+  const parsed = await parseCode(open);
+  for (const [index, source] of open.entries()) {
+    const result = parsed[index];
+    if (result && "code" in result) source.code = result.code;
+    else {
+      source.code = null;
+      source.failed = result?.failed;
+    }
+  }
+}
+
+export { isScript };
+
+/** Whether a name stands in a text as a whole word, outside of line comments, more often than some number of times. */
+export function mentions(text: string, name: string): number {
+  let count = 0;
+  // Half-edited code has types without a name; nothing stands everywhere.
+  if (name === "") return 0;
+  for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length))
+    if (!/[\w$]/.test(text[from - 1] ?? " ") && !/[\w$]/.test(text[from + name.length] ?? " ") && !inComment(text, from)) count++;
+  return count;
+}
+
+export function inComment(text: string, offset: number): boolean {
+  const line = text.slice(text.lastIndexOf("\n", offset - 1) + 1, offset);
+  return /(^|[^:"'])\/\//.test(line) || /^\s*(\*|\/\*)/.test(line);
+}

@@ -1,0 +1,170 @@
+import type { App } from "../../model/app.js";
+import type { CodeCall, CodeFile, CodeNeedKind, Language } from "../../model/code.js";
+import type { SideName } from "../../model/facts.js";
+import { CODE_KINDS } from "../../sheets/kinds.js";
+import type { Sheet } from "../../sheets/sheet.js";
+import { at, itemsOf, textAt } from "../../syntax/data.js";
+import { codeNames } from "../../needs/code-names.js";
+
+/** A name that a sheet gives, to be found in the code of one side. */
+export interface WantedName {
+  sdk: string;
+  kind: CodeNeedKind;
+  side: SideName;
+  /** As the sheet writes it. */
+  name: string;
+  segments: string[];
+  language: Language | undefined;
+}
+
+/** What is looked for in the source code of an app. */
+export interface Wanted {
+  names: WantedName[];
+  /** Words of which one stands in every file that calls an SDK by a sheet's name. */
+  words: Set<string>;
+  /** Packages by what an import of them says, per ecosystem. */
+  packages: {
+    npm: Map<string, Imported>;
+    pub: Map<string, Imported>;
+    maven: [string, Imported][];
+    modules: Map<string, Imported>;
+    nuget: [string, Imported][];
+  };
+}
+
+export interface Imported {
+  sdk: string;
+  package: string;
+}
+
+/** Names under which calls are looked for: those of the sheets that hold, and what imports of the app's packages say. */
+export function wantedOf(app: App, sheets: readonly Sheet[]): Wanted {
+  const names: WantedName[] = [];
+  for (const sheet of sheets) {
+    if (!app.sheets.includes(sheet.sdk)) continue;
+    for (const { kind, value, on } of sheet.needs) {
+      const sides = (["android", "ios", "shared"] as const).filter((side) => on === side || on === "both");
+      for (const side of sides) {
+        const add = (name: string, language: Language | undefined): void => {
+          const segments = segmentsOf(name);
+          if (segments.length > 0) names.push({ sdk: sheet.sdk, kind: kind as CodeNeedKind, side, name, segments, language });
+        };
+        if (CODE_KINDS.has(kind)) for (const { name, language } of codeNames(value, side)) add(name, language);
+        if (kind === "withdrawn") for (const call of itemsOf(at(value, "calls"))) add(textAt(call) ?? "", undefined);
+      }
+    }
+  }
+  const packages: Wanted["packages"] = { npm: new Map(), pub: new Map(), maven: [], modules: new Map(), nuget: [] };
+  for (const { ecosystem, name, sdk, platform, test, native, nativeUnknown, side } of app.dependencies) {
+    if (platform || test) continue;
+    // A package of scripts alone is a library, and nothing that has to be wired.
+    if (ecosystem === "npm" && side === "shared" && native && !native.android && !native.ios && !nativeUnknown && !app.sheets.includes(sdk))
+      continue;
+    const imported = { sdk, package: name };
+    if (ecosystem === "npm" || ecosystem === "cordova") packages.npm.set(name, imported);
+    else if (ecosystem === "pub") packages.pub.set(name, imported);
+    else if (ecosystem === "maven") packages.maven.push([name.split(":")[0] ?? name, imported]);
+    else if (ecosystem === "nuget") packages.nuget.push([name, imported]);
+    else if (ecosystem === "cocoapods") packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
+  }
+  for (const name of names)
+    if (name.kind === "import" && name.segments.length === 1)
+      packages.modules.set(name.segments[0] as string, { sdk: name.sdk, package: name.name });
+  const words = new Set<string>();
+  for (const { segments, kind } of names)
+    if (kind !== "import") words.add(segments.length > 1 ? (segments.at(-2) as string) : (segments[0] as string));
+  return { names, words, packages };
+}
+
+/** `[Quaymap startWithKey:]`, `Quaymap.start(…)`, `Quaymap::start` → `Quaymap`, `start`. */
+export function segmentsOf(name: string): string[] {
+  return name
+    .replace(/^\[|\]$/g, "")
+    .replace(/\(.*$/s, "")
+    .split(/\.|::|\s+|#/)
+    .map((segment) => segment.replace(/:.*$/, "").trim())
+    .filter((segment) => segment !== "");
+}
+
+/** Which package an import brings in. */
+export function packageOfImport(wanted: Wanted, language: Language, source: string): Imported | undefined {
+  const { packages } = wanted;
+  switch (language) {
+    case "dart":
+      return packages.pub.get(/^package:([^/]+)\//.exec(source)?.[1] ?? "");
+    case "kotlin":
+    case "java":
+      return (
+        longest(packages.maven, (group) => source === group || source.startsWith(`${group}.`)) ??
+        // Native code can use the classes of a package of shared code.
+        undefined
+      );
+    case "csharp":
+      return longest(packages.nuget, (id) => source === id || source.startsWith(`${id}.`) || id.startsWith(`${source}.`));
+    case "swift":
+    case "objc":
+      return packages.modules.get((source.split(/[/.]/)[0] ?? source).replace(/[-+]/g, "_"));
+    default:
+      return packages.npm.get(packageOfSpecifier(source));
+  }
+}
+
+/** `@a/b/c` → `@a/b`, `a/b` → `a`. */
+export function packageOfSpecifier(source: string): string {
+  return source.split("/", source.startsWith("@") ? 2 : 1).join("/");
+}
+
+function longest(entries: readonly [string, Imported][], fits: (name: string) => boolean): Imported | undefined {
+  let best: [string, Imported] | undefined;
+  for (const entry of entries) if (fits(entry[0]) && entry[0].length > (best?.[0].length ?? 0)) best = entry;
+  return best?.[1];
+}
+
+/**
+ * Tells whether a call is the one that a name means: `exact` when nothing stands in between, `loose` when it is called on
+ * something that the named type made (`Quaymap.shared.start`, a variable that holds one).
+ */
+export function fits(
+  call: CodeCall,
+  { segments, language, name }: WantedName,
+  file: CodeFile,
+  owner: (source: string) => boolean,
+): "exact" | "loose" | undefined {
+  if (language !== undefined && language !== file.language) return undefined;
+  const written = call.callee.split(".");
+  const last = segments.at(-1) as string;
+  const objc = file.language === "objc" && call.selector !== undefined;
+  const sameLast = (text: string | undefined): boolean =>
+    text === last || (objc && text !== undefined && text.startsWith(last) && /^[A-Z]/.test(text.slice(last.length)));
+  // A selector in full asks for that selector.
+  const selector = /:/.test(name) && objc ? /[\w:]*:$/.exec(name.replace(/\]$/, ""))?.[0] : undefined;
+  if (selector !== undefined && call.selector !== selector) return undefined;
+  const ways = [written];
+  const head = written[0] as string;
+  const binding = file.imports.flatMap(({ source, names }) =>
+    names.filter(({ local }) => local === head).map(({ imported }) => ({ source, imported })),
+  )[0];
+  if (binding) {
+    if (binding.imported !== "default" && binding.imported !== "*" && binding.imported !== "")
+      ways.push([binding.imported, ...written.slice(1)]);
+    if (binding.imported === "") ways.push(written.slice(1));
+    if (owner(binding.source)) {
+      // The name by which a file imports a package is the file's own choice.
+      if (binding.imported === "default" || binding.imported === "*") ways.push([segments[0] as string, ...written.slice(1)]);
+      else if (written.length === 1 && segments.length > 1) ways.push([...segments.slice(0, -1), binding.imported]);
+    }
+  }
+  let found: "loose" | undefined;
+  for (const way of ways) {
+    const tail = way.slice(-segments.length);
+    if (tail.length === segments.length && sameLast(tail.at(-1)) && tail.slice(0, -1).every((part, index) => part === segments[index]))
+      return "exact";
+    // Making an object of a type is its `init`.
+    if (last === "init" && segments.length > 1 && way.at(-1) === segments.at(-2)) return "exact";
+    if (segments.length < 2 || !sameLast(way.at(-1))) continue;
+    const wantedHead = segments[0] as string;
+    const type = file.variables.get(way.length > 2 && /^(this|self)$/.test(way[0] as string) ? (way[1] as string) : (way[0] as string));
+    if (way.slice(0, -1).includes(wantedHead) || type?.split(".")[0] === wantedHead) found = "loose";
+  }
+  return found;
+}

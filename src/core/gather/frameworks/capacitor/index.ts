@@ -1,0 +1,222 @@
+import type { ProjectFiles } from "../../project-files.js";
+import type { App } from "../../../model/app.js";
+import type { SideName } from "../../../model/facts.js";
+import { noHelpers } from "../../platforms/ios/podfile.js";
+import { foldersBelow } from "../../../files/walk.js";
+import { baseName, isWithin, join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { findLockFile, readJsLock } from "../../packages/locks.js";
+import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration } from "../../packages/packages.js";
+import { readPodspec } from "../../platforms/ios/podspec.js";
+import { at, textAt, type Data } from "../../../syntax/data.js";
+import { notePlugin } from "../cordova/plugin-facts.js";
+import { readPluginXml } from "../cordova/plugin-xml.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
+import { notePath, npmDependency } from "../npm-dependency.js";
+import { readNpmLock } from "../npm-lock.js";
+import { readExportedObject } from "../script-config.js";
+
+const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
+/** The framework's own packages. Source: capacitorjs.com, "Installing Capacitor". */
+const OWN = /^@capacitor\/(core|cli|android|ios)$/;
+
+/**
+ * The folder that goes into the app is taken for what is built from `src`, where there is one, and not looked at: said where it has scripts.
+ * Source: capacitorjs.com, "Capacitor Configuration", webDir.
+ */
+function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: App): void {
+  const config = project.tree.list(seed.path).find(({ name }) => CONFIG.test(name));
+  const root = config && readExportedObject(project, join(seed.path, config.name));
+  const folder = join(seed.path, textAt(root, "webDir") ?? "www");
+  if (!index.has(join(seed.path, "src")) || isWithin(folder, join(seed.path, "src"))) return;
+  for (const [inner, { files }] of foldersBelow(index, folder)) {
+    const script = files.find((name) => /\.m?js$/.test(name));
+    if (script === undefined) continue;
+    app.blindSpots.push({
+      side: "shared",
+      what: `the scripts in ${folder}`,
+      why: "they are taken for what is built from src, and not looked at",
+      places: [{ file: join(inner, script), line: 1, column: 1 }],
+    });
+    return;
+  }
+}
+
+/** Apps made with Capacitor. Source: capacitorjs.com, "Capacitor Configuration" and "Workflow" (sync). */
+export const capacitor: Framework = {
+  kind: "capacitor",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    for (const [folder, { files }] of discovery.index) {
+      const config = files.find((name) => CONFIG.test(name));
+      // Copies of the configuration lie in the native projects.
+      if (config === undefined || !files.includes("package.json")) continue;
+      const root = readExportedObject(discovery.project, join(folder, config));
+      const { androidFolder, iosFolder } = platformFolders(folder, root);
+      const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
+      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
+      if (!android && !ios) continue;
+      const manifest = readManifest(discovery.project, folder);
+      const name = textAt(root, "appName") ?? manifest?.name?.replace(/^@[^/]+\//, "") ?? (baseName(folder) || "app");
+      seeds.push({ kind: "capacitor", name, path: folder, android, ios, shared: folder });
+    }
+    return seeds;
+  },
+  withoutNative: ({ index, project }) =>
+    [...index].flatMap(([folder, { files }]) => {
+      const config = files.find((name) => CONFIG.test(name));
+      if (config === undefined || !files.includes("package.json")) return [];
+      const { androidFolder, iosFolder } = platformFolders(folder, readExportedObject(project, join(folder, config)));
+      return project.tree.isFolder(androidFolder) || project.tree.isFolder(iosFolder) ? [] : [folder];
+    }),
+  complete(discovery, seed, app) {
+    const { project } = discovery;
+    const manifest = readManifest(project, seed.path);
+    if (!manifest) return;
+    const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
+    tellWebFolder(discovery, seed, app);
+    app.shared = {
+      folder: seed.path,
+      framework: {
+        name: "Capacitor",
+        package: "@capacitor/core",
+        declared: core?.specifier,
+        installed: findInstalled(project, seed.path, "@capacitor/core")?.version,
+      },
+    };
+    readNpmLock(discovery, manifest, app);
+    const lockFile = findLockFile(project, seed.path);
+    const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
+    const missing: Place[] = [];
+    for (const declaration of manifest.declarations) {
+      if (declaration.section === "peerDependencies") continue;
+      const installed = findInstalled(project, seed.path, declaration.name);
+      const native = installed && nativeFolders(project, installed.folder);
+      const brings = {
+        android: native?.android !== undefined && app.android !== undefined,
+        ios: native?.podspec !== undefined && app.ios !== undefined,
+      };
+      const sides = (["android", "ios"] as SideName[]).filter((side) => brings[side as "android" | "ios"]);
+      const locked = lock?.locked(seed.path, declaration.name, declaration.specifier.text);
+      if (!installed && declaration.section === "dependencies") missing.push(declaration.at);
+      for (const side of sides.length > 0 && !OWN.test(declaration.name) ? sides : (["shared"] as SideName[])) {
+        const dependency = npmDependency(declaration, {
+          side,
+          locked,
+          in: manifest.name ?? seed.name,
+          native: brings,
+          nativeUnknown: installed === undefined,
+          testOnly: sides.length === 0,
+        });
+        if (OWN.test(declaration.name)) dependency.platform = true;
+        app.dependencies.push(dependency);
+      }
+      notePath(project, app, seed.path, declaration);
+      if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
+    }
+    agree(app, seed, project);
+    if (missing.length > 0)
+      app.blindSpots.push({
+        side: "shared",
+        what: "what the JavaScript packages ask for, and which of them have native code",
+        why: hasNodeModules(project, seed.path)
+          ? `${missing.length} of them are not installed`
+          : "node_modules is not there: nothing is installed",
+        places: missing.slice(0, 1),
+      });
+  },
+};
+
+/** Where the native projects lie, as the configuration says it. */
+function platformFolders(folder: string, config: Data | undefined): { androidFolder: string; iosFolder: string } {
+  return {
+    androidFolder: join(folder, textAt(config, "android", "path") ?? "android"),
+    iosFolder: join(folder, textAt(config, "ios", "path") ?? "ios", "App"),
+  };
+}
+
+interface NativeFolders {
+  android: string | undefined;
+  podspec: string | undefined;
+  /** It is a plugin of Cordova, which the framework takes as well. */
+  cordova: string | undefined;
+}
+
+/** What a package ships; only one that says it is a plugin is linked. */
+function nativeFolders(project: ProjectFiles, folder: string): NativeFolders {
+  const root = project.json(join(folder, "package.json"))?.root;
+  const own = at(root, "capacitor");
+  const result: NativeFolders = {
+    android: undefined,
+    podspec: undefined,
+    cordova: project.tree.isFile(join(folder, "plugin.xml")) ? folder : undefined,
+  };
+  const android = textAt(own, "android", "src");
+  if (android !== undefined) result.android = join(folder, android);
+  if (at(own, "ios"))
+    result.podspec = project.tree.list(folder).flatMap(({ name }) => (name.endsWith(".podspec") ? join(folder, name) : []))[0];
+  return result;
+}
+
+/** What a plugin asks for, and whether the last sync wrote it into the native projects. */
+function readPlugin(project: ProjectFiles, app: App, declaration: NpmDeclaration, native: NativeFolders): void {
+  const { name } = declaration;
+  const sdk = sdkIdOf("npm", name);
+  if (native.cordova !== undefined && native.android === undefined && native.podspec === undefined) {
+    const description = readPluginXml(project, native.cordova);
+    if (description) notePlugin(app, description, sdk);
+    return;
+  }
+  const base = {
+    package: name,
+    sdk,
+    automatic: true,
+    off: undefined,
+    manual: undefined,
+    declared: declaration.at,
+    refresh: "run cap sync, which writes the lists again",
+  };
+  if (app.android && native.android !== undefined) {
+    noteAndroidPackage(project, app, app.android, name, sdk, native.android);
+    const list = join(app.android.folder, "capacitor.settings.gradle");
+    const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
+    app.linking.push({
+      ...base,
+      side: "android",
+      native: name,
+      installed: text === undefined ? undefined : text.includes(`node_modules/${name}/`),
+      list: text === undefined ? undefined : { file: list, line: 1, column: 1 },
+    });
+  }
+  if (app.ios && native.podspec !== undefined) {
+    notePodspec(project, app, native.podspec, name, sdk, noHelpers);
+    const pod = readPodspec(project, native.podspec, noHelpers)?.name ?? baseName(native.podspec).replace(/\.podspec$/, "");
+    const list = [join(app.ios.folder, "Podfile"), join(app.ios.folder, "CapApp-SPM/Package.swift")].find((file) =>
+      project.tree.isFile(file),
+    );
+    const text = list === undefined ? undefined : project.text(list)?.text;
+    app.linking.push({
+      ...base,
+      side: "ios",
+      native: pod,
+      installed: text === undefined ? undefined : text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`),
+      list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
+    });
+  }
+}
+
+/** Core, the command line, Android and iOS have to be of one major version. Source: capacitorjs.com, "Updating Capacitor". */
+function agree(app: App, seed: AppSeed, project: ProjectFiles): void {
+  const members = app.dependencies.flatMap(({ name, locked, declared, lockedAt, places }) => {
+    const version =
+      locked ??
+      findInstalled(project, seed.path, name)?.version ??
+      (declared?.kind === "known" ? /\d+(\.\d+)*/.exec(declared.text)?.[0] : undefined);
+    const place = lockedAt ?? places[0];
+    return /^@capacitor\/(core|cli|android|ios)$/.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];
+  });
+  if (new Set(members.map(({ version }) => version.split(".")[0])).size > 1)
+    app.agreements.push({ title: "Capacitor's packages are of different major versions", members, wanted: undefined });
+}

@@ -1,0 +1,484 @@
+import { gitReference } from "../../../versions/git-reference.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FolderIndex } from "../../../files/walk.js";
+import { foldersBelow } from "../../../files/walk.js";
+import type { App } from "../../../model/app.js";
+import type { Dependency, SideName } from "../../../model/facts.js";
+import { baseName, isWithin, join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
+import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
+import { readModule } from "../../platforms/android/gradle-build.js";
+import { isTestScope } from "../../platforms/android/side.js";
+import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
+import { children, type XmlElement } from "../../../syntax/xml.js";
+import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
+import { findInstalled, hasNodeModules, readManifest } from "../../packages/packages.js";
+import { findLockFile, readJsLock } from "../../packages/locks.js";
+import { parseSpecifier } from "../../../versions/npm.js";
+import { claim, type AppSeed, type Discovery, type Framework, type TakenIn } from "../framework.js";
+import { readNpmLock } from "../npm-lock.js";
+import { statedAndroid, statedIos, type StatedSide } from "../stated.js";
+import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
+import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
+
+type Platform = "android" | "ios";
+const PLATFORMS: Platform[] = ["android", "ios"];
+
+/** Apps made with Cordova. Their native projects are written from `config.xml`, which is what counts. Source: cordova.apache.org, "Config.xml". */
+export const cordova: Framework = {
+  kind: "cordova",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    for (const [folder, { files }] of discovery.index) {
+      if (!files.includes("config.xml") || /(^|\/)platforms\//.test(`${folder}/`)) continue;
+      const file = join(folder, "config.xml");
+      const widget = discovery.project.xml(file)?.root;
+      if (widget?.name !== "widget" || discovery.index.get(folder)?.files.some((name) => /^capacitor\.config\./.test(name))) continue;
+      // The native projects under platforms/ are copies of what stands here.
+      claim(discovery.android, ({ build }) => isWithin(build.folder, join(folder, "platforms")));
+      claim(discovery.ios, ({ xcode }) => isWithin(xcode.folder, join(folder, "platforms")));
+      const sides = platformsOf(discovery.project, folder, widget);
+      if (sides.size === 0) continue;
+      const name = children(widget, "name")[0]?.text.trim() || baseName(folder) || "app";
+      seeds.push({
+        kind: "cordova",
+        name,
+        path: folder,
+        shared: folder,
+        android: sides.has("android")
+          ? statedAndroid(stated(folder, widget, "android"), platformManifest(discovery.project, folder))
+          : undefined,
+        ios: sides.has("ios") ? statedIos(stated(folder, widget, "ios"), name) : undefined,
+      });
+    }
+    return seeds;
+  },
+  takesIn(discovery, seed, app) {
+    const widget = discovery.project.xml(join(seed.path, "config.xml"))?.root;
+    return widget ? resourceFiles(seed, app, widget) : [];
+  },
+  complete(discovery, seed, app) {
+    const { project } = discovery;
+    const widget = project.xml(join(seed.path, "config.xml"))?.root;
+    if (!widget) return;
+    const manifest = readManifest(project, seed.path);
+    app.shared = { folder: seed.path, framework: { name: "Cordova", package: "cordova", declared: undefined, installed: undefined } };
+    if (manifest) readNpmLock(discovery, manifest, app);
+    readEngines(project, seed, app, widget);
+    readConfigEntries(app, widget);
+    readPlugins(discovery, seed, app, widget);
+  },
+};
+
+/**
+ * Gradle scripts that a plugin adds to the app's build: what they declare is the app's. Source: cordova.apache.org, "Plugin.xml", framework
+ * with `type="gradleReference"`.
+ */
+function noteGradleReferences(project: ProjectFiles, app: App, plugin: CordovaPlugin): void {
+  if (!app.android) return;
+  for (const { name, frameworks } of plugin.platforms)
+    for (const { src, kind } of name === "android" ? frameworks : []) {
+      const file = join(plugin.folder, src);
+      if (kind !== "gradle" || !project.tree.isFile(file)) continue;
+      const module = readModule(project, app.android.build, `:${plugin.id}`, plugin.folder, [], file);
+      app.repositories.push(...module.repositories);
+      app.buildPlugins.push(...module.plugins);
+      for (const { kind: form, group, artifact, version, configuration, places } of module.dependencies) {
+        const [at] = places;
+        const id = `${group}:${artifact}`;
+        if (form !== "module" || !at || isTestScope(configuration) || PLATFORM_PACKAGES.maven.test(id)) continue;
+        app.packageNeeds.push({
+          by: plugin.id,
+          sdk: sdkOfPlugin(plugin.id),
+          side: "android",
+          ecosystem: "maven",
+          name: id,
+          requirement: textOf(version),
+          from: "plugin.xml",
+          at,
+        });
+      }
+    }
+}
+
+/** Files that the configuration puts into the platforms. Source: cordova.apache.org, "Config.xml", resource-file. */
+function resourceFiles(seed: AppSeed, app: App, widget: XmlElement): TakenIn[] {
+  return [widget, ...children(widget, "platform")].flatMap((owner) => {
+    const platform = owner.attributes.get("name")?.value;
+    const sides = PLATFORMS.filter((side) => app[side] && (owner === widget || platform === side));
+    return children(owner, "resource-file").flatMap((element) => {
+      const src = element.attributes.get("src")?.value;
+      return src === undefined ? [] : sides.map((side) => ({ path: join(seed.path, src.replaceAll("\\", "/")), side }));
+    });
+  });
+}
+
+/** The platforms that the project is for: by its configuration, its packages, or the folders that are there. */
+function platformsOf(project: ProjectFiles, folder: string, widget: XmlElement): Set<Platform> {
+  const found = new Set<Platform>();
+  const manifest = readManifest(project, folder);
+  for (const platform of PLATFORMS) {
+    const engine = children(widget, "engine").some((element) => element.attributes.get("name")?.value === platform);
+    const listed = textsOf(at(manifest?.root, "cordova", "platforms")).includes(platform);
+    const declared = manifest?.declarations.some(({ name }) => name === `cordova-${platform}`) ?? false;
+    if (engine || listed || declared || project.tree.isFolder(join(folder, "platforms", platform))) found.add(platform);
+  }
+  // A project whose platforms are added on build: both, as far as the configuration has something for them.
+  if (found.size === 0)
+    for (const element of children(widget, "platform"))
+      for (const platform of PLATFORMS) if (element.attributes.get("name")?.value === platform) found.add(platform);
+  return found;
+}
+
+/** Preferences hold for all platforms or stand under one; the one of the platform counts. */
+function preference(widget: XmlElement, platform: Platform, name: string): Value | undefined {
+  const owners = [...children(widget, "platform").filter((element) => element.attributes.get("name")?.value === platform), widget];
+  for (const owner of owners) {
+    const element = children(owner, "preference").find(
+      (candidate) => candidate.attributes.get("name")?.value.toLowerCase() === name.toLowerCase(),
+    );
+    const value = element?.attributes.get("value");
+    if (element && value) return known(value.value, element.source.place(value.start));
+  }
+  return undefined;
+}
+
+function stated(folder: string, widget: XmlElement, platform: Platform): StatedSide {
+  const file = join(folder, "config.xml");
+  const own =
+    widget.attributes.get(platform === "android" ? "android-packageName" : "ios-CFBundleIdentifier") ?? widget.attributes.get("id");
+  const start = { file, line: 1, column: 1 };
+  const levels: StatedSide["levels"] =
+    platform === "android"
+      ? {
+          minSdk: preference(widget, platform, "android-minSdkVersion"),
+          targetSdk: preference(widget, platform, "android-targetSdkVersion"),
+          compileSdk: preference(widget, platform, "android-compileSdkVersion"),
+        }
+      : { iosTarget: preference(widget, platform, "deployment-target") };
+  return { folder: join(folder, "platforms", platform), file, start, id: own && known(own.value, widget.source.place(own.start)), levels };
+}
+
+function platformManifest(project: ProjectFiles, folder: string): string | undefined {
+  return ["platforms/android/app/src/main/AndroidManifest.xml", "platforms/android/AndroidManifest.xml"]
+    .map((file) => join(folder, file))
+    .find((file) => project.tree.isFile(file));
+}
+
+/** The platform packages, and the levels that they set where the configuration says nothing. */
+function readEngines(project: ProjectFiles, seed: AppSeed, app: App, widget: XmlElement): void {
+  for (const platform of PLATFORMS) {
+    const side = app[platform];
+    if (!side) continue;
+    const installed = findInstalled(project, seed.path, `cordova-${platform}`);
+    const levels = platform === "android" ? androidDefaults(project, installed?.folder) : iosDefaults(project, installed?.folder);
+    for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
+      if (side.effective[level]) continue;
+      const place = { file: join(seed.path, "config.xml"), line: 1, column: 1 };
+      side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, place);
+      if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? ""}`.trim() };
+    }
+    const declaredAs = readManifest(project, seed.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
+    const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
+    const spec = engine?.attributes.get("spec");
+    if (!(engine && spec) && declaredAs) noteEngine(app, seed, platform, declaredAs.specifier, installed?.version);
+    const named = engine?.attributes.get("name");
+    if (engine && spec)
+      noteEngine(
+        app,
+        seed,
+        platform,
+        known(spec.value, engine.source.place(spec.start)),
+        installed?.version,
+        engine.source.place(named?.start ?? spec.start),
+      );
+  }
+}
+
+function noteEngine(
+  app: App,
+  seed: AppSeed,
+  platform: Platform,
+  declared: Value & { kind: "known" },
+  installed: string | undefined,
+  at: Place = declared.place,
+): void {
+  app.dependencies.push({
+    sdk: `cordova-${platform}`,
+    side: platform,
+    ecosystem: "cordova",
+    name: `cordova-${platform}`,
+    route: "registry",
+    declared,
+    locked: installed,
+    scope: "engine",
+    in: seed.name,
+    direct: true,
+    test: false,
+    platform: true,
+    conditional: false,
+    places: [at],
+  });
+}
+
+function androidDefaults(project: ProjectFiles, folder: string | undefined): Record<string, Value | undefined> {
+  const file = folder === undefined ? undefined : join(folder, "framework/cdv-gradle-config-defaults.json");
+  const root = file !== undefined && project.tree.isFile(file) ? project.json(file)?.root : undefined;
+  return {
+    minSdk: valueAt(root, "MIN_SDK_VERSION"),
+    targetSdk: valueAt(root, "SDK_VERSION"),
+    compileSdk: valueAt(root, "COMPILE_SDK_VERSION") ?? valueAt(root, "SDK_VERSION"),
+    androidPlugin: valueAt(root, "AGP_VERSION"),
+    gradle: valueAt(root, "GRADLE_VERSION"),
+  };
+}
+
+function iosDefaults(project: ProjectFiles, folder: string | undefined): Record<string, Value | undefined> {
+  for (const inner of folder === undefined ? [] : ["templates/project", "bin/templates/project"]) {
+    for (const { name } of project.tree.list(join(folder as string, inner))) {
+      if (!name.endsWith(".xcodeproj")) continue;
+      const target = readXcodeProject(project, join(folder as string, inner, name))?.targets[0];
+      const value = target?.configurations[0]?.settings.value("IPHONEOS_DEPLOYMENT_TARGET");
+      if (value) return { iosTarget: value };
+    }
+  }
+  return { iosTarget: undefined };
+}
+
+/** Entries that the configuration itself puts into the platforms' files, and hosts that it allows. */
+function readConfigEntries(app: App, widget: XmlElement): void {
+  for (const owner of [widget, ...children(widget, "platform")]) {
+    const platform = owner.attributes.get("name")?.value;
+    for (const tag of ["config-file", "edit-config"]) {
+      for (const element of children(owner, tag)) {
+        const { target, parent } = insertionPoint(element);
+        if (app.android && platform !== "ios" && /AndroidManifest\.xml$/.test(target))
+          for (const child of element.children) noteManifest(app, child, undefined);
+        if (app.ios && platform !== "android" && /Info\.plist$/.test(target)) notePlist(app, parent, element.children, undefined);
+      }
+    }
+    for (const tag of ["access", "allow-navigation"]) {
+      for (const element of children(owner, tag)) {
+        const origin = element.attributes.get(tag === "access" ? "origin" : "href");
+        if (!origin) continue;
+        const place = element.source.place(origin.start);
+        const host = origin.value.replace(/^\w+:\/\//, "").replace(/\/.*$/, "");
+        for (const side of PLATFORMS) {
+          if (!app[side] || (platform !== undefined && owner !== widget && platform !== side)) continue;
+          if (host === "*") app.entries.push({ kind: "clearText", side, name: "*", value: known("true", place), at: place });
+          else app.entries.push({ kind: "host", side, name: host.replace(/^\*\./, ""), value: known("true", place), at: place });
+        }
+      }
+    }
+  }
+}
+
+interface Declared {
+  id: string;
+  spec: Value | undefined;
+  variables: Map<string, { value: string; at: Place }>;
+  at: Place;
+}
+
+/** Plugins that the project declares: in its configuration, or in its packages. */
+function declaredPlugins(project: ProjectFiles, seed: AppSeed, widget: XmlElement): Declared[] {
+  const found = new Map<string, Declared>();
+  for (const element of children(widget, "plugin")) {
+    const name = element.attributes.get("name") ?? element.attributes.get("id");
+    if (!name) continue;
+    const spec = element.attributes.get("spec") ?? element.attributes.get("version") ?? element.attributes.get("src");
+    const variables = new Map(
+      children(element, "variable").flatMap((variable) => {
+        const value = variable.attributes.get("value");
+        return [
+          [
+            variable.attributes.get("name")?.value ?? "",
+            { value: value?.value ?? "", at: variable.source.place(value?.start ?? variable.start) },
+          ] as const,
+        ];
+      }),
+    );
+    found.set(name.value, {
+      id: name.value,
+      spec: spec && known(spec.value, element.source.place(spec.start)),
+      variables,
+      at: element.source.place(name.start),
+    });
+  }
+  const manifest = readManifest(project, seed.path);
+  for (const [id, { value, start }] of entriesOf(at(manifest?.root, "cordova", "plugins"))) {
+    const variables = new Map(
+      entriesOf(value).map(([name, entry]) => [name, { value: textAt(entry.value) ?? "", at: placeOf(entry.value) }] as const),
+    );
+    const package_ = manifest?.declarations.find(({ name }) => name === id);
+    const known_ = found.get(id);
+    if (known_) for (const [name, variable] of variables) known_.variables.set(name, variable);
+    else found.set(id, { id, spec: package_?.specifier, variables, at: package_?.at ?? value.source.place(start) });
+  }
+  return [...found.values()];
+}
+
+function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlElement): void {
+  const { project } = discovery;
+  const declared = declaredPlugins(project, seed, widget);
+  const lockFile = findLockFile(project, seed.path);
+  const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
+  const lists = new Map(PLATFORMS.map((platform) => [platform, installedOn(project, seed, platform)] as const));
+  const missing: Declared[] = [];
+  for (const plugin of declared) {
+    const description = describe(project, seed, plugin.id);
+    if (!description) missing.push(plugin);
+    const sides = PLATFORMS.filter((platform) => app[platform] && (description?.platforms.some(({ name }) => name === platform) ?? false));
+    const text = plugin.spec?.kind === "known" ? plugin.spec.text : undefined;
+    const specifier = parseSpecifier(text ?? "*");
+    for (const side of sides.length > 0 ? sides : (["shared"] as SideName[])) {
+      const dependency: Dependency = {
+        sdk: sdkOfPlugin(plugin.id),
+        side,
+        ecosystem: "cordova",
+        name: plugin.id,
+        route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : "registry",
+        declared: plugin.spec,
+        locked: description?.version ?? lock?.locked(seed.path, plugin.id, text ?? "*")?.version,
+        scope: "plugin",
+        in: seed.name,
+        direct: true,
+        test: false,
+        platform: false,
+        conditional: false,
+        native: { android: sides.includes("android"), ios: sides.includes("ios") },
+        nativeUnknown: description === undefined,
+        places: [plugin.at],
+      };
+      if (specifier.kind === "git") {
+        // What is installed today is what the branch was on that day.
+        dependency.locked = undefined;
+        dependency.reference = gitReference(specifier.ref, specifier.url);
+      }
+      app.dependencies.push(dependency);
+    }
+    if (!description) continue;
+    notePlugin(app, description, sdkOfPlugin(plugin.id));
+    noteGradleReferences(project, app, description);
+    noteVariables(app, plugin, description);
+    noteLinking(app, plugin, description, lists);
+    for (const { name, side, at: place } of orphanClasses(description))
+      app.linking.push({
+        package: plugin.id,
+        sdk: sdkOfPlugin(plugin.id),
+        side,
+        automatic: true,
+        off: undefined,
+        manual: undefined,
+        native: `the class ${name}`,
+        installed: false,
+        declared: plugin.at,
+        list: place,
+        refresh: "take a version of the plugin whose files have the class",
+      });
+    noteCopies(app, discovery.index, seed, plugin, description);
+    readEngineNeeds(app, plugin, description);
+  }
+  if (missing.length > 0)
+    app.blindSpots.push({
+      side: "shared",
+      what: `what ${missing.length === 1 ? (missing[0]?.id ?? "") : `${missing.length} plugins`} ask${missing.length === 1 ? "s" : ""} for`,
+      why: hasNodeModules(project, seed.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
+      places: missing.slice(0, 1).map(({ at: place }) => place),
+    });
+}
+
+function describe(project: ProjectFiles, seed: AppSeed, id: string): CordovaPlugin | undefined {
+  const installed = findInstalled(project, seed.path, id);
+  return readPluginXml(project, join(seed.path, "plugins", id)) ?? (installed && readPluginXml(project, installed.folder));
+}
+
+/** The plugins that a platform's own register has; `undefined` when the platform is not there. */
+function installedOn(project: ProjectFiles, seed: AppSeed, platform: Platform): { names: Set<string>; file: string } | undefined {
+  const file = join(seed.path, "platforms", platform, `${platform}.json`);
+  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
+  if (!root) return undefined;
+  return {
+    file,
+    names: new Set(["installed_plugins", "dependent_plugins"].flatMap((key) => entriesOf(at(root, key)).map(([name]) => name))),
+  };
+}
+
+function noteLinking(
+  app: App,
+  plugin: Declared,
+  description: CordovaPlugin,
+  lists: Map<Platform, { names: Set<string>; file: string } | undefined>,
+): void {
+  for (const platform of PLATFORMS) {
+    if (!app[platform] || !description.platforms.some(({ name }) => name === platform)) continue;
+    const list = lists.get(platform);
+    app.linking.push({
+      package: plugin.id,
+      sdk: sdkOfPlugin(plugin.id),
+      side: platform,
+      automatic: true,
+      off: undefined,
+      manual: undefined,
+      native: plugin.id,
+      installed: list?.names.has(plugin.id),
+      declared: plugin.at,
+      list: list && { file: list.file, line: 1, column: 1 },
+      refresh: `remove the platform ${platform} and add it again, which installs every declared plugin`,
+    });
+  }
+}
+
+/** Variables without a default have to be given. */
+function noteVariables(app: App, plugin: Declared, description: CordovaPlugin): void {
+  for (const { name, fallback } of description.variables) {
+    const given = plugin.variables.get(name);
+    if (given)
+      app.entries.push({
+        kind: "variable",
+        side: "shared",
+        name: `${plugin.id} ${name}`,
+        value: known(given.value, given.at),
+        at: given.at,
+      });
+    else if (fallback === undefined)
+      app.entries.push({ kind: "variable", side: "shared", name: `${plugin.id} ${name}`, value: known("", plugin.at), at: plugin.at });
+  }
+}
+
+/** A plugin's native files that stand in the project a second time. */
+function noteCopies(app: App, index: FolderIndex, seed: AppSeed, plugin: Declared, description: CordovaPlugin): void {
+  const files = new Map(description.platforms.flatMap(({ name, sources }) => sources.map(({ file }) => [baseName(file), name] as const)));
+  for (const [folder, { files: names }] of foldersBelow(index, seed.path)) {
+    if (/(^|\/)(plugins|platforms|node_modules)(\/|$)/.test(folder.slice(seed.path.length))) continue;
+    for (const name of names) {
+      const platform = files.get(name);
+      if ((platform !== "android" && platform !== "ios") || !app[platform] || !/\.(java|kt|m|mm|swift)$/.test(name)) continue;
+      app.copies.push({
+        package: plugin.id,
+        sdk: sdkOfPlugin(plugin.id),
+        side: platform,
+        at: { file: join(folder, name), line: 1, column: 1 },
+        declared: plugin.at,
+      });
+    }
+  }
+}
+
+/** The platform versions that a plugin asks for. */
+function readEngineNeeds(app: App, plugin: Declared, description: CordovaPlugin): void {
+  for (const { name, version, at: place } of description.engines) {
+    if (!/^cordova-(android|ios)$/.test(name)) continue;
+    app.packageNeeds.push({
+      by: plugin.id,
+      sdk: sdkOfPlugin(plugin.id),
+      side: name.endsWith("ios") ? "ios" : "android",
+      ecosystem: "cordova",
+      name,
+      requirement: version.replace(/\s*&\s*/g, " "),
+      from: "plugin.xml",
+      at: place,
+    });
+  }
+}

@@ -1,0 +1,132 @@
+import type { ProjectFiles } from "../../project-files.js";
+import { join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
+import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
+
+/** What a plugin says about one platform. */
+export interface PluginPlatform {
+  name: string;
+  sources: { file: string; at: Place }[];
+  /** Native classes that the configuration names. */
+  classes: { name: string; at: Place }[];
+  /** Gradle references, pods, system frameworks and own binaries. */
+  frameworks: { src: string; kind: "maven" | "gradle" | "system" | "custom"; at: Place }[];
+  pods: { name: string; spec: string | undefined; at: Place }[];
+  /** XML that goes into the platform's files: the file and the elements. */
+  insertions: { target: string; parent: string; elements: XmlElement[]; at: Place }[];
+}
+
+export interface CordovaPlugin {
+  id: string;
+  version: string | undefined;
+  file: string;
+  folder: string;
+  platforms: PluginPlatform[];
+  /** Variables that people give when they add it. */
+  variables: { name: string; fallback: string | undefined; at: Place }[];
+  dependencies: { id: string; version: string | undefined; at: Place }[];
+  engines: { name: string; version: string; at: Place }[];
+  /** What its scripts add to the global object. */
+  globals: string[];
+}
+
+/** Reads a plugin's description. Source: cordova.apache.org, "Plugin.xml". */
+export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlugin | undefined {
+  const file = join(folder, "plugin.xml");
+  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
+  const id = root?.attributes.get("id")?.value;
+  if (!root || id === undefined) return undefined;
+  const place = (element: XmlElement, attribute?: string): Place =>
+    element.source.place((attribute && element.attributes.get(attribute)?.start) || element.start);
+  const plugin: CordovaPlugin = {
+    id,
+    version: root.attributes.get("version")?.value,
+    file,
+    folder,
+    platforms: [],
+    variables: [],
+    dependencies: [],
+    engines: [],
+    globals: [],
+  };
+  for (const owner of [root, ...children(root, "platform")]) {
+    for (const preference of children(owner, "preference")) {
+      const name = preference.attributes.get("name")?.value;
+      if (name !== undefined)
+        plugin.variables.push({ name, fallback: preference.attributes.get("default")?.value, at: place(preference, "name") });
+    }
+    for (const dependency of children(owner, "dependency")) {
+      const other = dependency.attributes.get("id")?.value;
+      if (other !== undefined && !other.startsWith("."))
+        plugin.dependencies.push({ id: other, version: dependency.attributes.get("version")?.value, at: place(dependency, "id") });
+    }
+    for (const module of children(owner, "js-module"))
+      for (const tag of ["clobbers", "merges"])
+        for (const target of children(module, tag)) plugin.globals.push(target.attributes.get("target")?.value ?? "");
+  }
+  for (const engines of children(root, "engines"))
+    for (const engine of children(engines, "engine"))
+      plugin.engines.push({
+        name: engine.attributes.get("name")?.value ?? "",
+        version: engine.attributes.get("version")?.value ?? "*",
+        at: place(engine, "version"),
+      });
+  for (const element of children(root, "platform")) plugin.platforms.push(readPlatform(element, root, place));
+  return plugin;
+}
+
+function readPlatform(element: XmlElement, root: XmlElement, place: (element: XmlElement, attribute?: string) => Place): PluginPlatform {
+  const platform: PluginPlatform = {
+    name: element.attributes.get("name")?.value ?? "",
+    sources: [],
+    classes: [],
+    frameworks: [],
+    pods: [],
+    insertions: [],
+  };
+  for (const tag of ["source-file", "header-file"])
+    for (const source of children(element, tag))
+      platform.sources.push({ file: source.attributes.get("src")?.value ?? "", at: place(source, "src") });
+  for (const framework of children(element, "framework")) {
+    const src = framework.attributes.get("src")?.value ?? "";
+    const type = framework.attributes.get("type")?.value;
+    const custom = framework.attributes.get("custom")?.value === "true";
+    const at = place(framework, "src");
+    if (type === "podspec") platform.pods.push({ name: src, spec: framework.attributes.get("spec")?.value, at });
+    else
+      platform.frameworks.push({
+        src,
+        kind: type === "gradleReference" ? "gradle" : custom ? "custom" : /^[\w.-]+:[\w.-]+(:|$)/.test(src) ? "maven" : "system",
+        at,
+      });
+  }
+  for (const pod of descendants(element, "pod"))
+    platform.pods.push({ name: pod.attributes.get("name")?.value ?? "", spec: pod.attributes.get("spec")?.value, at: place(pod, "name") });
+  for (const owner of [element, root]) {
+    for (const tag of ["config-file", "edit-config"]) {
+      for (const insertion of children(owner, tag)) {
+        platform.insertions.push({
+          ...insertionPoint(insertion),
+          elements: insertion.children,
+          at: place(insertion),
+        });
+        for (const param of descendants(insertion, "param")) {
+          if (/^(android|ios)-package$/.test(param.attributes.get("name")?.value ?? ""))
+            platform.classes.push({ name: param.attributes.get("value")?.value ?? "", at: place(param, "value") });
+        }
+      }
+    }
+  }
+  return platform;
+}
+
+/**
+ * Into which file an element puts something, and where in it. `config-file` names the file as `target` and the place as `parent`;
+ * `edit-config` names the file as `file` and the place as `target`. Source: cordova.apache.org, "Plugin.xml" and "Config.xml".
+ */
+export function insertionPoint(element: XmlElement): { target: string; parent: string } {
+  const value = (name: string): string => element.attributes.get(name)?.value ?? "";
+  return element.name === "edit-config"
+    ? { target: value("file"), parent: value("target") }
+    : { target: value("target"), parent: value("parent") };
+}

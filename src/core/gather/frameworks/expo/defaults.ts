@@ -1,0 +1,93 @@
+import { gunzipSync } from "node:zlib";
+import { parseTar } from "nanotar";
+import { MemoryTree } from "../../../files/memory.js";
+import { ProjectFiles } from "../../project-files.js";
+import type { App, Side } from "../../../model/app.js";
+import type { LevelName } from "../../../model/facts.js";
+import { PROPERTY_PLUGINS } from "../../../knowledge/property-plugins.js";
+import { join, parentOf } from "../../../model/paths.js";
+import { known, textOf, type Value } from "../../../model/value.js";
+import { readCatalog } from "../../platforms/android/catalog.js";
+import { applicationTargets, configurationOf } from "../../platforms/ios/side.js";
+import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
+import { findInstalled } from "../../packages/packages.js";
+import { compareLevels } from "../../../versions/level.js";
+import type { AppSeed } from "../framework.js";
+
+/** How large the unpacked template may be, in bytes. */
+const MAX_TEMPLATE = 64 * 1024 * 1024;
+
+/**
+ * The levels that the native projects get when they are generated, as far as the installed packages tell. On Android Expo's Gradle plugin
+ * takes them from React Native's version catalog (source: expo-modules-autolinking, `ExpoRootProjectPlugin.kt` and
+ * `ExpoAutolinkingSettingsExtension.kt`); on iOS they stand in the template that the `expo` package holds since release 54
+ * (source: expo, `template.tgz`). Where neither is there, the default is at least what the framework itself asks for.
+ */
+export function readGeneratedLevels(project: ProjectFiles, seed: AppSeed, app: App, framework: string): void {
+  const { android, ios } = app;
+  if (android) {
+    const values = androidDefaults(project, seed, framework);
+    for (const level of ["minSdk", "targetSdk", "compileSdk"] as const) setDefault(app, android, level, values(level));
+  }
+  if (ios) setDefault(app, ios, "iosTarget", iosDefault(project, framework));
+}
+
+function setDefault(app: App, side: Side, level: LevelName, value: Value | undefined): void {
+  if (side.effective[level]) return;
+  if (value?.kind === "known") {
+    side.defaults[level] = { value, from: "Expo" };
+    side.effective[level] = value;
+    return;
+  }
+  const asked = app.demands.filter((demand) => demand.level === level && (demand.by === "expo" || demand.by === "react-native"));
+  const highest = asked
+    .flatMap((demand) => textOf(demand.value) ?? [])
+    .sort(compareLevels)
+    .at(-1);
+  if (highest !== undefined) side.defaultAtLeast = { ...side.defaultAtLeast, [level]: highest };
+}
+
+function androidDefaults(project: ProjectFiles, seed: AppSeed, framework: string): (level: string) => Value | undefined {
+  const linking = findInstalled(project, framework, "expo-modules-autolinking");
+  const plugin = PROPERTY_PLUGINS.find((entry) => entry.plugin === "expo-root-project");
+  const owner = plugin && (findInstalled(project, seed.path, plugin.package) ?? findInstalled(project, framework, plugin.package));
+  if (!linking || !owner || !project.tree.isFolder(join(linking.folder, "android/expo-gradle-plugin"))) return () => undefined;
+  const catalog = readCatalog(project, join(owner.folder, plugin.file));
+  return (level) => catalog?.versions.get(level);
+}
+
+function iosDefault(project: ProjectFiles, framework: string): Value | undefined {
+  const file = join(framework, "template.tgz");
+  const read = project.tree.isFile(file) ? project.tree.read(file) : undefined;
+  if (!read?.ok) return undefined;
+  const template = unpacked(read.bytes);
+  const description = Object.keys(template).find((name) => /\/ios\/[^/]+\.xcodeproj\/project\.pbxproj$/.test(name));
+  const xcode = description === undefined ? undefined : readXcodeProject(new ProjectFiles(new MemoryTree(template)), parentOf(description));
+  const [target] = xcode ? applicationTargets(xcode) : [];
+  const value = target && configurationOf(target)?.settings.value("IPHONEOS_DEPLOYMENT_TARGET");
+  return value?.kind === "known" ? known(value.text, { file, line: 1, column: 1 }) : undefined;
+}
+
+/** The descriptions of Xcode projects in a packed template; none when it cannot be unpacked. */
+function unpacked(bytes: Uint8Array): Record<string, string> {
+  try {
+    // A copy: the reader takes the whole memory that a buffer lies in, which Node.js shares among small ones.
+    const archive = new Uint8Array(gunzipSync(bytes, { maxOutputLength: MAX_TEMPLATE }));
+    if (!moves(archive)) return {};
+    const files = parseTar(archive.buffer, { filter: ({ name }) => name.endsWith(".pbxproj") });
+    return Object.fromEntries(files.map(({ name, text }) => [name, text]));
+  } catch {
+    return {};
+  }
+}
+
+/** Whether every size in an archive's headers is one: at a negative one the reader would stay for ever. Source: POSIX, "ustar Interchange Format". */
+function moves(archive: Uint8Array): boolean {
+  const block = 512;
+  for (let offset = 0; offset + block <= archive.length && archive[offset] !== 0;) {
+    const size = String.fromCharCode(...archive.subarray(offset + 124, offset + 136));
+    if (!/^ *[0-7]+[ \0]*$/.test(size)) return false;
+    offset += block + block * Math.ceil(Number.parseInt(size, 8) / block);
+  }
+  return true;
+}

@@ -1,0 +1,217 @@
+import type { ProjectFiles } from "../../project-files.js";
+import type { App } from "../../../model/app.js";
+import type { Entry, LevelName } from "../../../model/facts.js";
+import { ofRelease } from "../../../model/app.js";
+import { baseName, join } from "../../../model/paths.js";
+import { textOf, unknown, type Value } from "../../../model/value.js";
+import { findInstalled, readManifest } from "../../packages/packages.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
+import { satisfiesIn } from "../../../versions/ecosystem.js";
+import { claim, type AppSeed, type Framework } from "../framework.js";
+import { readGeneratedLevels } from "./defaults.js";
+import { helperScriptsOf, reactNative } from "../react-native/index.js";
+import { readExportedObject } from "../script-config.js";
+import { statedAndroid, statedIos } from "../stated.js";
+
+const CONFIGS = ["app.json", "app.config.json", "app.config.ts", "app.config.js", "app.config.mjs", "app.config.cjs"];
+
+/** Apps made with Expo: React Native whose native projects are written from a configuration, or were once. Source: docs.expo.dev, "app.json / app.config.js". */
+export const expo: Framework = {
+  kind: "expo",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    for (const [folder, { files }] of discovery.index) {
+      if (!files.includes("package.json") || !files.some((name) => CONFIGS.includes(name))) continue;
+      const manifest = readManifest(discovery.project, folder);
+      if (!manifest?.declarations.some(({ name, section }) => name === "expo" && section === "dependencies")) continue;
+      const config = readConfig(discovery.project, folder);
+      const [android] = claim(discovery.android, ({ build }) => build.folder === join(folder, "android"));
+      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
+      const name = textAt(config?.root, "slug") ?? manifest.name?.replace(/^@[^/]+\//, "") ?? (baseName(folder) || "app");
+      const seed: AppSeed = { kind: "expo", name, path: folder, android, ios, shared: folder };
+      if (!android && !ios) {
+        if (!config) continue;
+        seed.generated = true;
+        const platforms = textsOf(at(config.root, "platforms"));
+        if (platforms.length === 0 || platforms.includes("android"))
+          seed.android = statedAndroid(stated(config, folder, "android"), undefined);
+        if (platforms.length === 0 || platforms.includes("ios")) seed.ios = statedIos(stated(config, folder, "ios"), name);
+      }
+      seeds.push(seed);
+    }
+    return seeds;
+  },
+  helpers: helperScriptsOf,
+  complete(discovery, seed, app) {
+    reactNative.complete(discovery, seed, app);
+    const { project } = discovery;
+    const framework = findInstalled(project, seed.path, "expo");
+    const declared = readManifest(project, seed.path)?.declarations.find(({ name }) => name === "expo");
+    if (app.shared) app.shared.framework = { name: "Expo", package: "expo", declared: declared?.specifier, installed: framework?.version };
+    const config = readConfig(project, seed.path);
+    if (config) {
+      readEntries(app, config.root);
+      readPlugins(project, seed, app, config.root);
+      if (seed.generated) {
+        if (framework) readGeneratedLevels(project, seed, app, framework.folder);
+        generatedBlindSpots(app, config);
+      } else holdAgainstFolders(app, config.root);
+    }
+    if (framework) readExpected(project, seed, app, framework.folder, framework.version);
+  },
+};
+
+interface Config {
+  root: Data;
+  file: string;
+}
+
+/** The static configuration, with what the dynamic one states literally on top. */
+function readConfig(project: ProjectFiles, folder: string): Config | undefined {
+  const found = CONFIGS.map((name) => join(folder, name)).filter((file) => project.tree.isFile(file));
+  for (const file of found) {
+    const read = readExportedObject(project, file);
+    const root = at(read, "expo") ?? (file.endsWith(".json") && !at(read, "name") ? undefined : read);
+    if (root?.kind === "map" && (root.entries.size > 0 || found.length === 1)) return { root, file };
+  }
+  return undefined;
+}
+
+/** Options of a plugin in the list: `["expo-build-properties", { … }]`. */
+function pluginOptions(root: Data, name: string): Data | undefined {
+  for (const item of itemsOf(at(root, "plugins"))) if (item.kind === "list" && textAt(item, 0) === name) return at(item, 1);
+  return undefined;
+}
+
+const BUILD_LEVELS: Record<"android" | "ios", [LevelName, string][]> = {
+  android: [
+    ["minSdk", "minSdkVersion"],
+    ["targetSdk", "targetSdkVersion"],
+    ["compileSdk", "compileSdkVersion"],
+  ],
+  ios: [["iosTarget", "deploymentTarget"]],
+};
+
+function stated(config: Config, folder: string, side: "android" | "ios") {
+  const options = at(pluginOptions(config.root, "expo-build-properties"), side);
+  const levels = Object.fromEntries(BUILD_LEVELS[side].map(([level, key]) => [level, valueAt(options, key)]));
+  return {
+    folder: join(folder, side),
+    file: config.file,
+    start: placeOf(config.root),
+    id: valueAt(config.root, side, side === "android" ? "package" : "bundleIdentifier"),
+    levels,
+  };
+}
+
+/** What the configuration puts into the native projects by itself. */
+function readEntries(app: App, root: Data): void {
+  const add = (entry: Entry): void => {
+    if (app[entry.side as "android" | "ios"]) app.entries.push(entry);
+  };
+  for (const item of itemsOf(at(root, "android", "permissions"))) {
+    const name = textAt(item) ?? "";
+    add({
+      kind: "permission",
+      side: "android",
+      name: name.includes(".") ? name : `android.permission.${name}`,
+      value: undefined,
+      at: placeOf(item),
+    });
+  }
+  for (const item of itemsOf(at(root, "android", "blockedPermissions")))
+    add({ kind: "permission", side: "android", name: textAt(item) ?? "", value: undefined, removed: true, at: placeOf(item) });
+  for (const [name, { value, start }] of entriesOf(at(root, "ios", "infoPlist"))) {
+    const place = value.source.place(start);
+    const text = valueAt(value);
+    if (/UsageDescription$/.test(name)) add({ kind: "purposeText", side: "ios", name, value: text, at: place });
+    add({ kind: "plist", side: "ios", name, value: text, at: place });
+    if (name === "UIBackgroundModes")
+      for (const mode of itemsOf(value))
+        add({ kind: "backgroundMode", side: "ios", name: textAt(mode) ?? "", value: undefined, at: placeOf(mode) });
+    if (name === "LSApplicationQueriesSchemes")
+      for (const scheme of itemsOf(value))
+        add({ kind: "queriedScheme", side: "ios", name: textAt(scheme) ?? "", value: undefined, at: placeOf(scheme) });
+  }
+  for (const [name, { value, start }] of entriesOf(at(root, "ios", "entitlements")))
+    add({ kind: "entitlement", side: "ios", name, value: valueAt(value), at: value.source.place(start) });
+  for (const owner of [root, at(root, "android"), at(root, "ios")]) {
+    const schemes = at(owner, "scheme");
+    for (const item of schemes?.kind === "list" ? schemes.items : schemes ? [schemes] : [])
+      for (const side of ["android", "ios"] as const)
+        if (owner === root || owner === at(root, side))
+          add({ kind: "urlScheme", side, name: textAt(item) ?? "", value: valueAt(item), at: placeOf(item) });
+  }
+}
+
+/** Plugins of the configuration have to come from a package of the project, or a file of it. */
+function readPlugins(project: ProjectFiles, seed: AppSeed, app: App, root: Data): void {
+  const manifest = readManifest(project, seed.path);
+  for (const item of itemsOf(at(root, "plugins"))) {
+    const named = item.kind === "list" ? at(item, 0) : item;
+    const name = textAt(named);
+    if (name === undefined || !named) continue;
+    const package_ = /^(@[^/]+\/[^/]+|[^/]+)/.exec(name)?.[1] ?? name;
+    const found = name.startsWith(".")
+      ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(seed.path, name) + suffix))
+      : (manifest?.declarations.some((declaration) => declaration.name === package_) ?? false) ||
+        findInstalled(project, seed.path, package_) !== undefined;
+    app.configPlugins.push({ name, found, at: placeOf(named) });
+  }
+}
+
+/** What only the generation of the native projects decides. */
+function generatedBlindSpots(app: App, config: Config): void {
+  const start = placeOf(config.root);
+  for (const [side, levels] of [
+    ["android", ["minSdk", "targetSdk", "compileSdk"]],
+    ["ios", ["iosTarget"]],
+  ] as ["android" | "ios", LevelName[]][]) {
+    const own = app[side];
+    if (!own) continue;
+    for (const level of levels)
+      own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can state it", start);
+    app.blindSpots.push({
+      side,
+      what: "manifest and property-list entries that config plugins add",
+      why: "known only after the native projects are generated",
+      places: [start],
+    });
+  }
+}
+
+/** Configuration against the folders that are there: it no longer reaches them by itself. */
+function holdAgainstFolders(app: App, root: Data): void {
+  for (const side of ["android", "ios"] as const) {
+    const own = app[side];
+    if (!own) continue;
+    const configured = valueAt(root, side, side === "android" ? "package" : "bundleIdentifier");
+    const id = ofRelease(own.ids);
+    if (configured?.kind === "known" && id?.value.kind === "known" && !own.ids.some(({ value }) => textOf(value) === configured.text))
+      app.configuredApart.push({ what: side === "android" ? "application id" : "bundle id", side, configured, native: id.value });
+    const options = at(pluginOptions(root, "expo-build-properties"), side);
+    for (const [level, key] of BUILD_LEVELS[side]) {
+      const wanted = valueAt(options, key);
+      const has: Value | undefined = own.effective[level];
+      if (wanted?.kind === "known" && has?.kind === "known" && wanted.text !== has.text)
+        app.configuredApart.push({ what: level, side, configured: wanted, native: has });
+    }
+  }
+}
+
+/** The versions that the release expects, by the table that it ships. */
+function readExpected(project: ProjectFiles, seed: AppSeed, app: App, folder: string, release: string | undefined): void {
+  const file = join(folder, "bundledNativeModules.json");
+  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
+  const manifest = readManifest(project, seed.path);
+  const excluded = new Set(textsOf(at(manifest?.root, "expo", "install", "exclude")));
+  for (const [name, { value }] of entriesOf(root)) {
+    const wanted = textAt(value);
+    const dependency = app.dependencies.find((candidate) => candidate.ecosystem === "npm" && candidate.name === name);
+    if (wanted === undefined || !dependency || excluded.has(name)) continue;
+    const version = dependency.locked ?? findInstalled(project, seed.path, name)?.version;
+    const place = dependency.lockedAt ?? dependency.places[0];
+    if (version === undefined || !place || satisfiesIn("npm", version, wanted) !== false) continue;
+    app.agreements.push({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });
+  }
+}

@@ -1,0 +1,385 @@
+import { gitReference } from "../../../versions/git-reference.js";
+import path from "node:path";
+import { noHelpers } from "../../platforms/ios/podfile.js";
+import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { App } from "../../../model/app.js";
+import type { Dependency, LevelName, SideName } from "../../../model/facts.js";
+import { baseName, join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { known, unknown, type Value } from "../../../model/value.js";
+import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { ancestors } from "../../packages/packages.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
+
+/** Packages of the framework and of the language's own team. Source: pub.dev publishers dart.dev, tools.dart.dev and the Flutter SDK itself. */
+const PLATFORM =
+  /^(flutter|flutter_test|flutter_driver|flutter_localizations|flutter_web_plugins|integration_test|sky_engine|flutter_lints|lints|cupertino_icons|meta|collection|async|path|test|build_runner|intl|material_color_utilities|vector_math|characters)$/;
+
+/** Apps made with Flutter. Source: dart.dev, "The pubspec file"; docs.flutter.dev, "Developing packages and plugins". */
+export const flutter: Framework = {
+  kind: "flutter",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    for (const [folder, { files }] of discovery.index) {
+      if (!files.includes("pubspec.yaml")) continue;
+      const root = discovery.project.yaml(join(folder, "pubspec.yaml"))?.root;
+      if (textAt(root, "dependencies", "flutter", "sdk") !== "flutter" || at(root, "flutter", "plugin") || at(root, "flutter", "module"))
+        continue;
+      const [android] = claim(discovery.android, ({ build }) => build.folder === join(folder, "android"));
+      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
+      if (!android && !ios) continue;
+      seeds.push({
+        kind: "flutter",
+        name: textAt(root, "name") ?? (baseName(folder) || "app"),
+        path: folder,
+        android,
+        ios,
+        shared: folder,
+      });
+    }
+    return seeds;
+  },
+  complete(discovery, seed, app) {
+    const { project } = discovery;
+    const file = join(seed.path, "pubspec.yaml");
+    const root = project.yaml(file)?.root;
+    if (!root) return;
+    const sdk = flutterSdk(project, seed);
+    app.shared = {
+      folder: seed.path,
+      framework: {
+        name: "Flutter",
+        package: "flutter",
+        declared: valueAt(root, "environment", "flutter") ?? valueAt(root, "environment", "sdk"),
+        installed: sdk && sdkVersion(project, sdk),
+      },
+    };
+    const home = workspaceOf(project, seed.path, root);
+    readPackages(discovery, seed, app, root, home);
+    readDefaults(project, app, sdk);
+  },
+};
+
+interface Located {
+  folder: string;
+  root: Data;
+}
+
+/**
+ * The folder with the lock and the list of packages: the app's own, or that of the workspace which it is a member of; `undefined` for a
+ * member whose workspace is not in the files. Source: dart.dev, "Pub workspaces".
+ */
+function workspaceOf(project: ProjectFiles, folder: string, root: Data): string | undefined {
+  if (textAt(root, "resolution") !== "workspace") return folder;
+  return ancestors(project, folder).find((above) => {
+    const file = join(above, "pubspec.yaml");
+    return above !== folder && project.tree.isFile(file) && at(project.yaml(file)?.root, "workspace") !== undefined;
+  });
+}
+
+function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data, home: string | undefined): void {
+  const { project } = discovery;
+  const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
+  const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
+  const file = join(seed.path, "pubspec.yaml");
+  const locked = at(lock, "packages");
+  const folders = packageFolders(project, seed.path, home);
+  const overrides = at(root, "dependency_overrides");
+  const fetched = [...entriesOf(at(root, "dependencies"))].some(([, { value }]) => !at(value, "sdk") && !at(value, "path"));
+  app.locks.push({
+    manager: "pub",
+    side: "shared",
+    manifest: { file, line: 1, column: 1 },
+    lockName: "pubspec.lock",
+    lock: lock ? lockFile : undefined,
+    expected: discovery.versioned && home !== undefined,
+    needed: fetched && home !== undefined,
+    installedApart: [],
+    declaredApart: [],
+  });
+  for (const [name] of entriesOf(locked)) app.lockedNames.add(`pub ${name}`);
+  const missing: Place[] = [];
+  for (const section of ["dependencies", "dev_dependencies"] as const) {
+    for (const [name, entry] of entriesOf(at(root, section))) {
+      const value = at(overrides, name) ?? entry.value;
+      if (at(value, "sdk")) continue;
+      const declared = declaration(value);
+      const inLock = at(locked, name);
+      const located = locate(project, seed.path, name, value, folders);
+      const platforms = located && at(located.root, "flutter", "plugin", "platforms");
+      const sides = sidesOf(app, located, folders);
+      const place = entry.value.source.place(entry.start);
+      if (!located && !PLATFORM.test(name) && section === "dependencies") missing.push(place);
+      const git = at(value, "git");
+      for (const side of sides.length > 0 ? sides : (["shared"] as SideName[])) {
+        const dependency: Dependency = {
+          sdk: sdkIdOf("pub", name),
+          side,
+          ecosystem: "pub",
+          name,
+          route: git ? "git" : at(value, "path") ? "path" : "registry",
+          declared,
+          locked: textAt(inLock, "version"),
+          scope: section,
+          in: textAt(root, "name") ?? seed.name,
+          direct: true,
+          test: section === "dev_dependencies",
+          platform: PLATFORM.test(name),
+          conditional: false,
+          native: { android: sides.includes("android"), ios: sides.includes("ios") },
+          nativeUnknown: located === undefined,
+          places: [place],
+        };
+        const lockPlace = keyPlace(locked, name);
+        if (inLock && lockPlace) dependency.lockedAt = at(inLock, "version") ? placeOf(at(inLock, "version") as Data) : lockPlace;
+        if (git) {
+          const ref = textAt(git, "ref");
+          dependency.reference = gitReference(ref, textAt(git, "url") ?? textAt(git) ?? "");
+        }
+        if (at(value, "path")) {
+          dependency.reference = { kind: "path", text: textAt(value, "path") ?? "" };
+          dependency.fixedBy = "a path";
+        }
+        app.dependencies.push(dependency);
+      }
+      const local = valueAt(value, "path");
+      if (local?.kind === "known") {
+        const absolute = path.posix.isAbsolute(local.text) || /^[A-Za-z]:|^~/.test(local.text);
+        const resolved = absolute ? undefined : join(seed.path, local.text);
+        app.paths.push({
+          text: local.text,
+          resolved,
+          kind: "package",
+          exists: resolved === undefined ? undefined : project.tree.isFolder(resolved),
+          side: "shared",
+          generated: false,
+          at: local.place,
+        });
+      }
+      if (located && platforms && section === "dependencies") readPlugin(project, seed, app, name, located, place, folders);
+    }
+  }
+  if (missing.length > 0)
+    app.blindSpots.push({
+      side: "shared",
+      what:
+        missing.length === 1 ? "what one package asks for" : `what ${missing.length} packages ask for, and which of them have native code`,
+      why: folders.size === 0 ? "nothing is fetched: .dart_tool/package_config.json is not there" : "their folders are not on this machine",
+      places: missing.slice(0, 1),
+    });
+}
+
+function declaration(value: Data): Value | undefined {
+  if (value.kind === "scalar") return value.value === null ? undefined : known(String(value.value), placeOf(value));
+  return valueAt(value, "version");
+}
+
+/** Where packages lie, as the last fetch wrote it down: name → folder relative to the survey's root. */
+function packageFolders(project: ProjectFiles, folder: string, home: string | undefined): Map<string, string> {
+  const found = new Map<string, string>();
+  const tools = join(home ?? folder, ".dart_tool");
+  const list = join(tools, "package_config.json");
+  const config = project.tree.isFile(list) ? project.json(list)?.root : undefined;
+  for (const item of itemsOf(at(config, "packages"))) {
+    const name = textAt(item, "name");
+    const uri = textAt(item, "rootUri");
+    const inside = name === undefined || uri === undefined ? undefined : fromUri(project, tools, uri);
+    if (name !== undefined && inside !== undefined) found.set(name, inside);
+  }
+  const listed = project.tree.isFile(join(folder, ".flutter-plugins-dependencies"))
+    ? project.json(join(folder, ".flutter-plugins-dependencies"))?.root
+    : undefined;
+  for (const [, { value }] of entriesOf(at(listed, "plugins"))) {
+    for (const plugin of itemsOf(value)) {
+      const name = textAt(plugin, "name");
+      const where = textAt(plugin, "path");
+      if (name !== undefined && where !== undefined && !found.has(name)) found.set(name, fromRoot(project, folder, where));
+    }
+  }
+  return found;
+}
+
+function fromUri(project: ProjectFiles, base: string, uri: string): string | undefined {
+  if (!uri.startsWith("file:")) return /^\w+:/.test(uri) ? undefined : join(base, decoded(uri));
+  return fromRoot(project, base, decoded(uri.replace(/^file:\/\/(\/(?=[A-Za-z]:))?/, "")));
+}
+
+/** An absolute path as seen from the survey's root. */
+function fromRoot(project: ProjectFiles, base: string, where: string): string {
+  const plain = where.replaceAll("\\", "/").replace(/\/$/, "");
+  if (!path.isAbsolute(plain) && !/^[A-Za-z]:/.test(plain)) return join(base, plain);
+  return path.relative(project.tree.root, plain).split(path.sep).join("/");
+}
+
+function locate(project: ProjectFiles, folder: string, name: string, value: Data, folders: Map<string, string>): Located | undefined {
+  const local = textAt(value, "path");
+  for (const candidate of [folders.get(name), local === undefined ? undefined : join(folder, local)]) {
+    const file = candidate === undefined ? undefined : join(candidate, "pubspec.yaml");
+    const root = file !== undefined && project.tree.isFile(file) ? project.yaml(file)?.root : undefined;
+    if (candidate !== undefined && root) return { folder: candidate, root };
+  }
+  return undefined;
+}
+
+/** The sides to which a plugin brings native code, itself or through the package that it names for a platform. */
+function sidesOf(app: App, located: Located | undefined, folders: Map<string, string>): SideName[] {
+  if (!located) return [];
+  const platforms = at(located.root, "flutter", "plugin", "platforms");
+  return (["android", "ios"] as const).filter((side) => {
+    if (!app[side]) return false;
+    const platform = at(platforms, side);
+    const other = textAt(platform, "default_package");
+    if (other !== undefined) return folders.has(other);
+    return (
+      platform !== undefined &&
+      (textAt(platform, "pluginClass") ?? textAt(platform, "ffiPlugin")) !== undefined &&
+      textAt(platform, "pluginClass") !== "none"
+    );
+  });
+}
+
+/** What a plugin's own folders say: levels, permissions, dependencies; and whether the app's lists have it. */
+function readPlugin(
+  project: ProjectFiles,
+  seed: AppSeed,
+  app: App,
+  name: string,
+  located: Located,
+  declared: Place,
+  folders: Map<string, string>,
+): void {
+  for (const side of ["android", "ios"] as const) {
+    if (!app[side]) continue;
+    const platform = at(located.root, "flutter", "plugin", "platforms", side);
+    const other = textAt(platform, "default_package");
+    const owner = other ?? name;
+    const folder = other === undefined ? located.folder : folders.get(other);
+    if (folder === undefined) continue;
+    if (side === "android" && app.android && project.tree.isFolder(join(folder, "android")))
+      noteAndroidPackage(project, app, app.android, owner, sdkIdOf("pub", name), join(folder, "android"));
+    if (side !== "ios" || !app.ios) continue;
+    const native = project.tree.isFolder(join(folder, "darwin")) ? "darwin" : "ios";
+    const spec = [`${native}/${owner}.podspec`, `${owner}.podspec`]
+      .map((file) => join(folder, file))
+      .find((file) => project.tree.isFile(file));
+    if (spec !== undefined) notePodspec(project, app, spec, owner, sdkIdOf("pub", name), noHelpers);
+    const { pods } = app.ios;
+    const usesSwiftPackages = app.ios.targets.some(({ packageProducts }) =>
+      packageProducts.some(({ product }) => product === "FlutterGeneratedPluginSwiftPackage"),
+    );
+    if (spec !== undefined && pods && !usesSwiftPackages) {
+      app.linking.push({
+        package: name,
+        sdk: sdkIdOf("pub", name),
+        side: "ios",
+        automatic: pods.helpers.some((helper) => /^(flutter_)?install_all_/.test(helper)),
+        by: "flutter_install_all_ios_pods",
+        off: undefined,
+        manual: pods.declared.get(owner),
+        native: owner,
+        installed: pods.locked && pods.locked.has(owner),
+        declared,
+        list: { file: pods.locked ? pods.lockFile : pods.file, line: 1, column: 1 },
+        refresh: "run flutter pub get and pod install, and commit the lock file",
+      });
+    }
+  }
+  checkRegistrant(project, seed, app, name, located, declared);
+}
+
+/** The list of plugins that the framework writes; where it is there, it has to have the plugin. */
+function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: App, name: string, located: Located, declared: Place): void {
+  const files = {
+    android: "android/app/src/main/java/io/flutter/plugins/GeneratedPluginRegistrant.java",
+    ios: "ios/Runner/GeneratedPluginRegistrant.m",
+  };
+  for (const side of ["android", "ios"] as const) {
+    const pluginClass = textAt(located.root, "flutter", "plugin", "platforms", side, "pluginClass");
+    const file = join(seed.path, files[side]);
+    const text = app[side] && pluginClass && pluginClass !== "none" && project.tree.isFile(file) ? project.text(file)?.text : undefined;
+    if (text === undefined || pluginClass === undefined || text.includes(pluginClass)) continue;
+    app.linking.push({
+      package: name,
+      sdk: sdkIdOf("pub", name),
+      side,
+      automatic: true,
+      off: undefined,
+      manual: undefined,
+      native: pluginClass,
+      installed: false,
+      declared,
+      list: { file, line: 1, column: 1 },
+      refresh: "run flutter pub get, which writes the list again",
+    });
+  }
+}
+
+/** The SDK that the Android side was last built with, relative to the survey's root. */
+function flutterSdk(project: ProjectFiles, seed: AppSeed): string | undefined {
+  const local = project.properties(join(seed.path, "android/local.properties"));
+  const stated = textAt(local, "flutter.sdk");
+  const folder = stated === undefined ? undefined : fromRoot(project, "", stated);
+  return folder !== undefined && project.tree.isFolder(folder) ? folder : undefined;
+}
+
+function sdkVersion(project: ProjectFiles, sdk: string): string | undefined {
+  return project.text(join(sdk, "version"))?.text.trim() || undefined;
+}
+
+/** Levels that are left to `flutter.…`: from the SDK where it is there. */
+function readDefaults(project: ProjectFiles, app: App, sdk: string | undefined): void {
+  const { android } = app;
+  if (!android) return;
+  const files = [
+    "packages/flutter_tools/gradle/src/main/kotlin/FlutterExtension.kt",
+    "packages/flutter_tools/gradle/src/main/groovy/flutter.groovy",
+    "packages/flutter_tools/gradle/flutter.gradle",
+  ];
+  const source =
+    sdk === undefined
+      ? undefined
+      : files
+          .map((file) => join(sdk, file))
+          .map((file) => (project.tree.isFile(file) ? project.text(file) : undefined))
+          .find((text) => text !== undefined);
+  for (const [level, name] of [
+    ["minSdk", "minSdkVersion"],
+    ["targetSdk", "targetSdkVersion"],
+    ["compileSdk", "compileSdkVersion"],
+  ] as [LevelName, string][]) {
+    const left = android.levels.filter(
+      (fact) =>
+        fact.level === level &&
+        fact.owner === "app" &&
+        fact.value.kind === "unknown" &&
+        /^flutter(\.\w+)? has no value/.test(fact.value.why),
+    );
+    const [first] = left;
+    if (!first) continue;
+    const match = source && new RegExp(`\\b${name}\\s*(?::\\s*Int\\s*)?=\\s*(\\d+)`).exec(source.text);
+    const value: Value =
+      source && match
+        ? known(match[1] as string, source.place(match.index + match[0].length - (match[1] as string).length))
+        : unknown("left to Flutter's default, and android/local.properties names no Flutter SDK that is here", first.value.place);
+    android.effective[level] = value;
+    android.levels = android.levels.filter((fact) => !left.includes(fact));
+    // Without the SDK the highest default that a release has had is taken: only what is above it is certainly too low.
+    android.defaults[level] = {
+      value: value.kind === "known" || level !== "minSdk" ? value : known(HIGHEST_FLUTTER_MIN_SDK, first.value.place),
+      from: "Flutter",
+    };
+    android.leftTo = { ...android.leftTo, [level]: first.value.place };
+  }
+}
+
+/** An address without its escapes; one that is written wrongly stays as it is. */
+function decoded(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
+}

@@ -1,0 +1,72 @@
+import type { ProjectFiles } from "../project-files.js";
+import type { FolderIndex } from "../../files/walk.js";
+import type { App, AppKind } from "../../model/app.js";
+import type { GradleBuild } from "../platforms/android/gradle-build.js";
+import type { GradleModule } from "../platforms/android/gradle-facts.js";
+import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js";
+import type { HelperScripts } from "../platforms/ios/podfile.js";
+import type { Settings } from "../../settings/settings.js";
+
+/** An application module or an Xcode project that no app has claimed yet. */
+export interface AndroidCandidate {
+  build: GradleBuild;
+  module: GradleModule;
+}
+
+export interface IosCandidate {
+  xcode: XcodeProject;
+  targets: IosTarget[];
+}
+
+/** What frameworks look through to find their apps. */
+export interface Discovery {
+  project: ProjectFiles;
+  index: FolderIndex;
+  settings: Settings;
+  android: AndroidCandidate[];
+  ios: IosCandidate[];
+  versioned: boolean;
+}
+
+/** An app as a framework recognised it, before its facts are read. */
+export interface AppSeed {
+  kind: AppKind;
+  name: string;
+  path: string;
+  android?: AndroidCandidate;
+  ios?: IosCandidate;
+  /** Folder of the shared code. */
+  shared?: string;
+  /** The native projects are written by the framework when it builds, and are not there. */
+  generated?: boolean;
+}
+
+/** A file or folder that a framework takes into a side. */
+export interface TakenIn {
+  path: string;
+  side: "android" | "ios";
+}
+
+/** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
+export interface Framework {
+  kind: AppKind;
+  /** Finds the framework's apps; takes what it claims out of the candidates. */
+  find(discovery: Discovery): AppSeed[];
+  /** Folders that are the framework's by their declarations, and have no native project. */
+  withoutNative?: (discovery: Discovery) => string[];
+  /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
+  helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
+  /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
+  takesIn?(discovery: Discovery, seed: AppSeed, app: App): TakenIn[];
+  /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
+  judgeFiles?(discovery: Discovery, seed: AppSeed, app: App): void;
+  /** Adds the framework's own facts to an app whose native sides are read. */
+  complete(discovery: Discovery, seed: AppSeed, app: App): void;
+}
+
+/** Takes the candidates whose folder fits out of the list. */
+export function claim<T>(list: T[], fits: (item: T) => boolean): T[] {
+  const taken = list.filter(fits);
+  for (const item of taken) list.splice(list.indexOf(item), 1);
+  return taken;
+}

@@ -1,0 +1,105 @@
+import { baseName, isWithin, parentOf } from "../../../model/paths.js";
+import { textOf } from "../../../model/value.js";
+import { configurationOf } from "../../platforms/ios/side.js";
+import { claim, type AndroidCandidate, type AppSeed, type Discovery, type Framework, type IosCandidate } from "../framework.js";
+
+/** Native projects: what no other framework has claimed. Two of them are one app when a setting, their id or their folders say so. */
+export const native: Framework = {
+  kind: "native",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    for (const pair of discovery.settings.pair) {
+      const [android] = claim(discovery.android, (candidate) => isAt(androidFolders(candidate), pair.android)).slice(0, 1);
+      const [ios] = claim(discovery.ios, (candidate) => isAt(iosFolders(candidate), pair.ios)).slice(0, 1);
+      if (android || ios) seeds.push(seed(pair.name, android, ios));
+    }
+    const rest = [...discovery.android];
+    for (const android of rest) {
+      const ios = partner(android, discovery);
+      claim(discovery.android, (candidate) => candidate === android);
+      if (ios) claim(discovery.ios, (candidate) => candidate === ios);
+      seeds.push(seed(undefined, android, ios));
+    }
+    for (const ios of claim(discovery.ios, () => true)) seeds.push(seed(undefined, undefined, ios));
+    return seeds;
+  },
+  complete: () => undefined,
+};
+
+function seed(name: string | undefined, android: AndroidCandidate | undefined, ios: IosCandidate | undefined): AppSeed {
+  const folders = [android?.build.folder, ios?.xcode.folder].filter((folder) => folder !== undefined);
+  const path = folders.length === 2 ? commonParent(folders[0] as string, folders[1] as string) : (folders[0] ?? "");
+  return { kind: "native", name: name ?? appName(android, ios, path), path, android, ios };
+}
+
+function appName(android: AndroidCandidate | undefined, ios: IosCandidate | undefined, path: string): string {
+  const generic = /^(android|ios|app|apps|mobile|src|native|project|platforms|)$/i;
+  const folder = baseName(path);
+  const xcodeName = ios && baseName(ios.xcode.path).replace(/\.xcodeproj$/, "");
+  if (xcodeName && !generic.test(xcodeName)) return xcodeName;
+  if (android && ios && !generic.test(folder)) return folder;
+  if (android && !generic.test(baseName(android.module.folder))) return baseName(android.module.folder);
+  if (!generic.test(folder)) return folder;
+  const above = baseName(parentOf(path));
+  if (above && !generic.test(above)) return above;
+  return xcodeName ?? (folder || "app");
+}
+
+function androidFolders({ build, module }: AndroidCandidate): string[] {
+  return [module.folder, build.folder];
+}
+
+function iosFolders({ xcode }: IosCandidate): string[] {
+  return [xcode.path, xcode.folder];
+}
+
+function isAt(folders: string[], wanted: string): boolean {
+  const clean = wanted.replace(/^\.\//, "").replace(/\/+$/, "");
+  return folders.includes(clean === "." ? "" : clean);
+}
+
+function commonParent(a: string, b: string): string {
+  let current = a;
+  while (current !== "" && b !== current && !b.startsWith(`${current}/`)) current = parentOf(current);
+  return current;
+}
+
+/** The iOS project that belongs to an Android project. */
+function partner(android: AndroidCandidate, discovery: Discovery): IosCandidate | undefined {
+  const id = androidId(android);
+  const sameId = id === undefined ? [] : discovery.ios.filter((ios) => iosIds(ios).includes(id));
+  if (sameId.length === 1) return sameId[0];
+  const folder = android.build.folder;
+  const named = discovery.ios.filter((ios) => areSiblings(folder, android.module.folder, ios.xcode.folder));
+  const others = discovery.android.filter(
+    (other) => other !== android && named.some((ios) => areSiblings(other.build.folder, other.module.folder, ios.xcode.folder)),
+  );
+  if (named.length === 1 && others.length === 0) return named[0];
+  // One build with one application and one Xcode project inside: shared code for both, with a folder for each.
+  const inside = discovery.ios.filter((ios) => ios.xcode.folder !== folder && isWithin(ios.xcode.folder, folder));
+  const applications = discovery.android.filter(({ build }) => build === android.build);
+  return inside.length === 1 && applications.length === 1 ? inside[0] : undefined;
+}
+
+function androidId({ module }: AndroidCandidate): string | undefined {
+  return textOf(module.settings.find(({ name, block }) => name === "applicationId" && block === "defaultConfig")?.values[0]);
+}
+
+function iosIds({ targets }: IosCandidate): string[] {
+  return targets.flatMap((target) => textOf(configurationOf(target)?.settings.value("PRODUCT_BUNDLE_IDENTIFIER")) ?? []);
+}
+
+/** `x/android` beside `x/ios`, `x-android` beside `x-ios`, `androidApp` beside `iosApp`: equal but for the side's name. */
+function areSiblings(buildFolder: string, moduleFolder: string, iosFolder: string): boolean {
+  const plain = (folder: string): string => folder.toLowerCase().replace(/android|ios/g, "*");
+  for (const folder of [buildFolder, moduleFolder]) {
+    if (folder !== iosFolder && /android/i.test(folder) && /ios/i.test(iosFolder) && plain(folder) === plain(iosFolder)) return true;
+  }
+  return (
+    buildFolder !== "" &&
+    parentOf(buildFolder) === parentOf(iosFolder) &&
+    /(^|[-_./])android/i.test(baseName(buildFolder)) &&
+    /ios|iphone/i.test(baseName(iosFolder)) &&
+    plain(baseName(buildFolder)).replace(/[^a-z*]/g, "") === plain(baseName(iosFolder)).replace(/[^a-z*]/g, "")
+  );
+}

@@ -1,0 +1,45 @@
+import type { App } from "../../model/app.js";
+import { baseName } from "../../model/paths.js";
+import { findLockFile, readJsLock } from "../packages/locks.js";
+import { findInstalled, hasNodeModules, type NpmManifest } from "../packages/packages.js";
+import { parseSpecifier } from "../../versions/npm.js";
+import type { Discovery } from "./framework.js";
+
+/** The lock file of an app's JavaScript packages, held against what is declared and what is installed. */
+export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: App): void {
+  const { project } = discovery;
+  const file = findLockFile(project, manifest.folder);
+  const lock = file === undefined ? undefined : readJsLock(project, file);
+  for (const name of lock?.names() ?? []) app.lockedNames.add(`npm ${name}`);
+  const installed = hasNodeModules(project, manifest.folder);
+  const fact: App["locks"][number] = {
+    manager: lock?.manager ?? "npm",
+    side: "shared",
+    manifest: { file: manifest.file, line: 1, column: 1 },
+    lockName: lock ? baseName(lock.file) : "package-lock.json, yarn.lock or pnpm-lock.yaml",
+    lock: file,
+    expected: installed || discovery.versioned,
+    needed: manifest.declarations.some(({ section }) => section === "dependencies"),
+    installedApart: [],
+    declaredApart: [],
+  };
+  for (const declaration of manifest.declarations) {
+    if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
+    const kind = parseSpecifier(declaration.specifier.text).kind;
+    const recorded = lock.recorded(manifest.folder, declaration.name);
+    if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
+      fact.declaredApart.push({
+        name: declaration.name,
+        declared: declaration.specifier.text,
+        recorded: recorded.specifier || undefined,
+        places: [declaration.specifier.place, recorded.at],
+      });
+    }
+    const locked = kind === "range" ? lock.locked(manifest.folder, declaration.name, declaration.specifier.text) : undefined;
+    if (!locked || !installed) continue;
+    const package_ = findInstalled(project, manifest.folder, declaration.name);
+    if (package_?.version && package_.version !== locked.version)
+      fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
+  }
+  app.locks.push(fact);
+}

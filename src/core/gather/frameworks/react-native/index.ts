@@ -1,0 +1,249 @@
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { App } from "../../../model/app.js";
+import type { SideName } from "../../../model/facts.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { unknown } from "../../../model/value.js";
+import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import type { Script } from "../../../syntax/script/ast.js";
+import type { Result } from "../../../evaluate/evaluate.js";
+import { readCatalog } from "../../platforms/android/catalog.js";
+import { readGradleBuild } from "../../platforms/android/gradle-build.js";
+import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
+import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import { findLockFile, readJsLock } from "../../packages/locks.js";
+import { notePath, npmDependency } from "../npm-dependency.js";
+import { readNpmLock } from "../npm-lock.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
+import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
+import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
+
+const PACKAGE = "react-native";
+
+const helpersOf = new WeakMap<AppSeed, HelperScripts>();
+
+export const reactNative: Framework = {
+  kind: "react-native",
+  find(discovery) {
+    const seeds: AppSeed[] = [];
+    const folders = [...discovery.index.keys()].filter((folder) => discovery.index.get(folder)?.files.includes("package.json"));
+    // The deepest first: an app inside a workspace goes before the workspace's own root.
+    for (const folder of folders.sort((a, b) => b.length - a.length || (a < b ? -1 : 1))) {
+      const manifest = readManifest(discovery.project, folder);
+      const declared = manifest?.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+      if (!manifest || !declared) continue;
+      const config = readConfig(discovery.project, folder);
+      const androidFolder = join(folder, config.androidFolder ?? "android");
+      const iosFolder = join(folder, config.iosFolder ?? "ios");
+      const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
+      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
+      if (!android && !ios) continue;
+      seeds.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
+    }
+    return seeds.sort((a, b) => (a.path < b.path ? -1 : 1));
+  },
+
+  withoutNative(discovery) {
+    const { index, project } = discovery;
+    return [...index.keys()].filter((folder) => {
+      const entry = index.get(folder);
+      if (!entry?.files.includes("package.json") || entry.folders.includes("android") || entry.folders.includes("ios")) return false;
+      return (
+        readManifest(project, folder)?.declarations.some(({ name, section }) => name === PACKAGE && section === "dependencies") ?? false
+      );
+    });
+  },
+
+  helpers: helperScriptsOf,
+
+  complete(discovery, seed, app) {
+    const { project } = discovery;
+    const manifest = readManifest(project, seed.path);
+    if (!manifest) return;
+    const framework = findInstalled(project, seed.path, PACKAGE);
+    const declared = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+    app.shared = {
+      folder: seed.path,
+      framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
+    };
+    readNpmLock(discovery, manifest, app);
+    readPackages(discovery, seed, manifest, app);
+    if (framework) readFramework(project, seed, framework.folder, app, helperScriptsOf(discovery, seed));
+    else markUnknownDefaults(app);
+  },
+};
+
+function appName(manifest: NpmManifest, folder: string): string {
+  const fromFolder = baseName(folder);
+  return (manifest.name?.replace(/^@[^/]+\//, "") ?? fromFolder) || "app";
+}
+
+/** The scripts that an app's framework brings for Podfiles and podspecs, read when they are first needed. */
+export function helperScriptsOf(discovery: Discovery, seed: AppSeed): HelperScripts {
+  let helpers = helpersOf.get(seed);
+  if (!helpers) {
+    let scripts: Script[] | undefined;
+    helpers = () => (scripts ??= helperScripts(discovery.project, seed.path));
+    helpersOf.set(seed, helpers);
+  }
+  return helpers;
+}
+
+/** Ruby scripts that define the helpers of Podfiles and podspecs. */
+function helperScripts(project: ProjectFiles, from: string): Script[] {
+  const installed = findInstalled(project, from, PACKAGE);
+  if (!installed) return [];
+  const files = [join(installed.folder, "scripts/react_native_pods.rb")];
+  const folder = join(installed.folder, "scripts/cocoapods");
+  for (const entry of project.tree.list(folder))
+    if (entry.kind === "file" && entry.name.endsWith(".rb")) files.push(join(folder, entry.name));
+  return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
+}
+
+function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: App): void {
+  const { project } = discovery;
+  const config = readConfig(project, seed.path);
+  const lockFile = findLockFile(project, seed.path);
+  const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
+  const anythingInstalled = hasNodeModules(project, seed.path);
+  const links = seed.android && !seed.generated ? linksOnAndroid(project, seed.android) : { automatic: true };
+  const missing: NpmDeclaration[] = [];
+  for (const declaration of manifest.declarations) {
+    if (declaration.section === "peerDependencies") continue;
+    const { name } = declaration;
+    const installed = findInstalled(project, seed.path, name);
+    const platform = PLATFORM_PACKAGES.npm.test(name);
+    const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
+    if (!installed && declaration.section === "dependencies") missing.push(declaration);
+    const locked = lock?.locked(seed.path, name, declaration.specifier.text);
+    const off = config.off.filter((item) => item.name === name);
+    const brings = {
+      android: native?.androidFolder !== undefined && app.android !== undefined && !off.some(({ side }) => side === "android"),
+      ios: (native?.podspecs.length ?? 0) > 0 && app.ios !== undefined && !off.some(({ side }) => side === "ios"),
+    };
+    const sides: SideName[] = [];
+    if (brings.android) sides.push("android");
+    if (brings.ios) sides.push("ios");
+    if (sides.length === 0) sides.push("shared");
+    for (const side of sides)
+      app.dependencies.push(
+        npmDependency(declaration, {
+          side,
+          locked,
+          in: manifest.name ?? seed.name,
+          native: brings,
+          nativeUnknown: installed === undefined,
+          testOnly: sides[0] === "shared",
+        }),
+      );
+    notePath(project, app, seed.path, declaration);
+    if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
+    if (native && installed && !platform && declaration.section !== "devDependencies") {
+      readLinking(project, app, declaration, native, { off, links, helpers: helperScriptsOf(discovery, seed) });
+      readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
+    }
+    const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
+    const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
+    if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.doubles.push({ name, versions: distinct });
+  }
+  if (missing.length > 0 && !platformOnly(missing)) {
+    const first = missing[0] as NpmDeclaration;
+    const names = missing.map(({ name }) => name);
+    const listed = names.length > 4 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
+    app.blindSpots.push({
+      side: "shared",
+      what: anythingInstalled
+        ? `what ${listed} ask${names.length === 1 ? "s" : ""} for`
+        : "what the JavaScript packages ask for, and which of them have native code",
+      why: anythingInstalled ? "not installed" : "node_modules is not there: nothing is installed",
+      places: [first.at],
+    });
+  }
+}
+
+function platformOnly(missing: NpmDeclaration[]): boolean {
+  return missing.every(({ name }) => name === "react");
+}
+
+/** In a workspace other apps may well have other versions; only a layout that says where helps to tell. */
+function ownVersions(versions: { folder?: string }[], path: string, lockFile: string | undefined): boolean {
+  const lockFolder = lockFile === undefined ? "" : parentOf(lockFile);
+  if (versions.every(({ folder }) => folder !== undefined)) {
+    const own = versions.filter(({ folder }) => {
+      const owner = join(lockFolder, (folder as string).split("node_modules/")[0] ?? "");
+      return owner === lockFolder || isWithin(path, owner);
+    });
+    return own.length > 1;
+  }
+  return lockFolder === path;
+}
+
+function readNativeNeeds(
+  discovery: Discovery,
+  seed: AppSeed,
+  app: App,
+  name: string,
+  native: NativeCode,
+  brings: { android: boolean; ios: boolean },
+): void {
+  const { project } = discovery;
+  const sdk = sdkIdOf("npm", name);
+  if (brings.android && native.androidFolder !== undefined && app.android)
+    noteAndroidPackage(project, app, app.android, name, sdk, native.androidFolder);
+  if (!brings.ios || !app.ios) return;
+  const helpers = helperScriptsOf(discovery, seed);
+  for (const file of native.podspecs) if (project.tree.isFile(file)) notePodspec(project, app, file, name, sdk, helpers);
+}
+
+/** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */
+function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app: App, helpers: () => Script[]): void {
+  if (app.android) {
+    const catalogFile = join(folder, "gradle/libs.versions.toml");
+    const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
+    const ownBuild = project.tree.isFolder(join(folder, "ReactAndroid"))
+      ? readGradleBuild(project, join(folder, "ReactAndroid"))
+      : undefined;
+    const minimum =
+      catalog?.versions.get("minSdk") ??
+      ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
+    if (minimum?.kind === "known") app.demands.push({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
+    const plugin =
+      findInstalled(project, folder, "@react-native/gradle-plugin") ?? findInstalled(project, seed.path, "@react-native/gradle-plugin");
+    const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
+    const pluginCatalog = pluginCatalogFile && project.tree.isFile(pluginCatalogFile) ? readCatalog(project, pluginCatalogFile) : undefined;
+    for (const [level, alias] of [
+      ["androidPlugin", "agp"],
+      ["kotlin", "kotlin"],
+    ] as const) {
+      const value = pluginCatalog?.versions.get(alias);
+      if (!value || app.android.effective[level]) continue;
+      app.android.defaults[level] = { value, from: "React Native's Gradle plugin" };
+      app.android.effective[level] = value;
+    }
+  }
+  if (app.ios) {
+    const scripts = helpers();
+    const [first] = scripts;
+    if (first) {
+      const scope = rubyScope(project, first.source, new Map<string, Result>(), helpers);
+      const minimum = scope.lookup(["min_ios_version_supported"]);
+      if (minimum?.kind === "known")
+        app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
+    }
+  }
+}
+
+function markUnknownDefaults(app: App): void {
+  const why = "React Native is not installed: its scripts and catalogs cannot be read";
+  for (const side of [app.android, app.ios]) {
+    for (const fact of side?.levels ?? []) {
+      if (fact.value.kind === "unknown" && /no value in the files|cannot be worked out/.test(fact.value.why))
+        fact.value = unknown(why, fact.value.place);
+    }
+  }
+  if (app.android && !app.android.effective.androidPlugin) {
+    const place = { file: app.android.build.root.buildFile ?? app.android.folder, line: 1, column: 1 };
+    app.android.effective.androidPlugin = unknown(why, place);
+  }
+}

@@ -1,0 +1,157 @@
+import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { App } from "../../../model/app.js";
+import type { LinkingFact, PackageNeed } from "../../../model/facts.js";
+import { baseName, join } from "../../../model/paths.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { readPodspec } from "../../platforms/ios/podspec.js";
+import type { HelperScripts } from "../../platforms/ios/podfile.js";
+import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
+import type { AndroidCandidate, AppSeed } from "../framework.js";
+import { CONFIG_FILES, nativeCode, type NativeCode, type NativeConfig } from "./native-code.js";
+
+/** What links the packages of Expo, and with them the others. */
+const EXPO_LINKS = /expo-autolinking|useExpoModules/;
+
+/**
+ * The two halves that link packages on Android: the settings take their projects in, a module's script depends on them.
+ * Sources: the React Native templates 0.60 to 0.74, and those from 0.75 on.
+ */
+const LINKS = [
+  {
+    settings: /autolinkLibrariesFrom\w+/,
+    app: /autolinkLibrariesWithApp/,
+    calls: ["autolinkLibrariesFromCommand()", "autolinkLibrariesWithApp()"],
+  },
+  {
+    settings: /applyNativeModulesSettingsGradle/,
+    app: /applyNativeModulesAppBuildGradle/,
+    calls: ["applyNativeModulesSettingsGradle(settings)", "applyNativeModulesAppBuildGradle(project)"],
+  },
+] as const;
+
+/** Whether packages are linked by themselves on Android, and else the half that is missing. */
+export function linksOnAndroid(project: ProjectFiles, { build, module }: AndroidCandidate): Pick<LinkingFact, "automatic" | "lacks"> {
+  const textOfScript = (file: string | undefined): string =>
+    (file === undefined ? "" : (project.text(file)?.text ?? "")).replace(/\/\*[\s\S]*?\*\/|(^|[^:"'])\/\/.*$/gm, "$1");
+  const [settings, app] = [build.settingsFile, module.buildFile].map(textOfScript) as [string, string];
+  if (EXPO_LINKS.test(settings) || EXPO_LINKS.test(app)) return { automatic: true };
+  const half = LINKS.find(({ settings: inSettings, app: inApp }) => inSettings.test(settings) || inApp.test(app));
+  const [taken, used] = [half?.settings.test(settings) ?? false, half?.app.test(app) ?? false];
+  // A script that is applied, a plugin of the build's own or another module may have what is not in the two files.
+  const hidden =
+    build.conventions.size > 0 ||
+    build.includedBuilds.some((folder) => !folder.includes("node_modules")) ||
+    [...(taken ? [] : [settings]), ...(used ? [] : [app])].some((text) =>
+      /\bapply\s*\(?\s*from\b/.test(text.replace(/^.*(native_modules|node_modules).*$/gm, "")),
+    );
+  if (hidden || (taken && used)) return { automatic: true };
+  if (!half) return { automatic: false };
+  if ([build.root, ...build.modules.values()].some(({ buildFile }) => (taken ? half.app : half.settings).test(textOfScript(buildFile))))
+    return { automatic: true };
+  const file = taken ? module.buildFile : build.settingsFile;
+  return file === undefined ? { automatic: true } : { automatic: false, lacks: { call: half.calls[taken ? 1 : 0], file } };
+}
+
+/** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
+export function readLinking(
+  project: ProjectFiles,
+  app: App,
+  declaration: NpmDeclaration,
+  native: NativeCode,
+  { off, links, helpers }: { off: NativeConfig["off"]; links: Pick<LinkingFact, "automatic" | "lacks">; helpers: HelperScripts },
+): void {
+  const base = { package: declaration.name, sdk: sdkIdOf("npm", declaration.name), declared: declaration.at };
+  if (app.android && native.androidFolder !== undefined) {
+    const { build, module } = app.android;
+    const folder = native.androidFolder;
+    const own = [...build.modules.values()].find(
+      (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
+    );
+    const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
+    app.linking.push({
+      ...base,
+      side: "android",
+      ...links,
+      off: off.find(({ side }) => side === "android")?.place,
+      manual: reference?.at,
+      native: declaration.name,
+      installed: undefined,
+      list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },
+    });
+  }
+  const [podspec] = native.podspecs;
+  if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
+    const name = readPodspec(project, podspec, helpers)?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
+    const { pods } = app.ios;
+    app.linking.push({
+      ...base,
+      side: "ios",
+      automatic: pods.helpers.some((helper) => /^use_(native|expo)_modules!$/.test(helper)),
+      off: off.find(({ side }) => side === "ios")?.place,
+      manual: pods.declared.get(name),
+      native: name,
+      installed: pods.locked && [...pods.locked.keys()].some((pod) => pod === name || pod.startsWith(`${name}/`)),
+      list: pods.locked ? { file: pods.lockFile, line: 1, column: 1 } : { file: pods.file, line: 1, column: 1 },
+    });
+  }
+}
+
+/**
+ * Other packages that an installed package wants beside it. Sources: npm documentation, "peerDependencies"; what links packages reads all
+ * three sections of the app's own package.json (the React Native command line, cli-config, findDependencies).
+ */
+export function readPeers(
+  project: ProjectFiles,
+  seed: AppSeed,
+  app: App,
+  manifest: NpmManifest,
+  { name, folder, native }: { name: string; folder: string; native: boolean },
+): void {
+  const root = project.json(join(folder, "package.json"))?.root;
+  const generated = native ? at(root, "codegenConfig", "name") : undefined;
+  const title = generated === undefined ? undefined : textAt(generated);
+  if (generated !== undefined && title !== undefined) app.codegen.push({ package: name, name: title, at: placeOf(generated) });
+  for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
+    const requirement = textAt(value);
+    if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
+    // What code without native parts wants of other such code is not about the wiring.
+    if (!native && !NATIVE_NAME.test(peer)) continue;
+    const declared = manifest.declarations.some((own) => own.name === peer);
+    app.packageNeeds.push({
+      by: name,
+      sdk: sdkIdOf("npm", name),
+      side: "shared",
+      ecosystem: "npm",
+      name: peer,
+      requirement,
+      from: "peerDependencies",
+      ...(declared ? {} : { undeclared: howInstalled(project, seed, app, manifest, peer, folder) }),
+      at: value.source.place(start),
+    });
+  }
+}
+
+/** How a package is installed that only another package asks for. Some package managers put it beside that one's real folder. */
+function howInstalled(
+  project: ProjectFiles,
+  { path, android }: AppSeed,
+  { ios }: App,
+  manifest: NpmManifest,
+  peer: string,
+  folder: string,
+): PackageNeed["undeclared"] {
+  const found = findInstalled(project, folder, peer);
+  if (!found) return "not at all";
+  const { androidFolder, podspecs } = nativeCode(project, found.folder);
+  if (androidFolder === undefined && podspecs.length === 0) return "without native code";
+  // Source: docs.expo.dev, "Autolinking": there dependencies of dependencies are linked too.
+  if (manifest.declarations.some(({ name }) => name === "expo")) return "without native code";
+  const lists = [
+    ...CONFIG_FILES.map((name) => join(path, name)),
+    ...(android ? [android.build.settingsFile, android.module.buildFile] : []),
+    ios?.pods?.file,
+  ];
+  return lists.some((file) => file !== undefined && project.text(file)?.text.includes(peer)) ? "linked by hand" : "with native code";
+}

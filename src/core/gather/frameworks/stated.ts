@@ -1,0 +1,99 @@
+import type { Place } from "../../model/place.js";
+import type { Value } from "../../model/value.js";
+import { newModule } from "../platforms/android/gradle-facts.js";
+import type { ProjectVariables } from "../platforms/android/scope.js";
+import { BuildSettings, type SettingLayer } from "../platforms/ios/settings.js";
+import { APPLICATION } from "../platforms/ios/side.js";
+import { join, relativeTo } from "../../model/paths.js";
+import type { AndroidCandidate, IosCandidate } from "./framework.js";
+
+/** What a framework's own files state of a side whose native project is written by the framework. */
+export interface StatedSide {
+  /** Folder of the side's own files, relative to the root. */
+  folder: string;
+  /** The file that states it; fixes name it. */
+  file: string;
+  start: Place;
+  id: Value | undefined;
+  levels: Record<string, Value | undefined>;
+}
+
+/** An Android side that no build script of the project states. */
+export function statedAndroid(side: StatedSide, manifest: string | undefined): AndroidCandidate {
+  const module = newModule(":app", side.folder, side.file);
+  const state = (block: string, name: string, value: Value | undefined): void => {
+    if (value) module.settings.push({ block, name, values: [value], named: new Map(), conditional: false, at: value.place });
+  };
+  state("defaultConfig", "applicationId", side.id);
+  state("defaultConfig", "minSdk", side.levels.minSdk);
+  state("defaultConfig", "targetSdk", side.levels.targetSdk);
+  state("", "compileSdk", side.levels.compileSdk);
+  if (manifest !== undefined) {
+    const path = relativeTo(side.folder, manifest);
+    state("sourceSets.main", "manifest.srcFile", { kind: "known", text: path, place: side.start });
+  }
+  const variables: ProjectVariables = {
+    folder: side.folder,
+    name: "app",
+    extra: new Map(),
+    properties: [],
+    parent: undefined,
+    root: undefined as unknown as ProjectVariables,
+    catalogs: new Map(),
+    constants: new Map(),
+  };
+  variables.root = variables;
+  return {
+    build: {
+      folder: side.folder,
+      settingsFile: undefined,
+      root: newModule(":", side.folder, undefined),
+      modules: new Map([[module.path, module]]),
+      wrapper: undefined,
+      variables,
+      conventions: new Map(),
+      settings: newModule("settings", side.folder, undefined),
+      includedBuilds: [],
+      daemonJdk: undefined,
+    },
+    module,
+  };
+}
+
+/** An iOS side that no Xcode project of the project states. `settings` are further build settings, such as the property list's file. */
+export function statedIos(side: StatedSide, name: string, settings: Record<string, Value | undefined> = {}): IosCandidate {
+  const layer: SettingLayer = { from: "target", values: new Map() };
+  const state = (key: string, value: Value | undefined): void => {
+    if (value?.kind === "known") layer.values.set(key, [{ text: value.text, condition: "", place: value.place }]);
+  };
+  state("PRODUCT_BUNDLE_IDENTIFIER", side.id);
+  state("IPHONEOS_DEPLOYMENT_TARGET", side.levels.iosTarget);
+  for (const [key, value] of Object.entries(settings)) state(key, value);
+  const target = {
+    name,
+    type: APPLICATION,
+    configurations: [{ name: "Release", settings: new BuildSettings([layer], new Map([["PRODUCT_NAME", name]]), side.start) }],
+    defaultConfiguration: "Release",
+    at: side.start,
+    linked: [],
+    embedded: [],
+    resources: [],
+    sources: [],
+    synchronized: [],
+    scripts: [],
+    packageProducts: [],
+  };
+  return {
+    xcode: {
+      path: join(side.folder, name),
+      file: side.file,
+      folder: side.folder,
+      targets: [target],
+      packages: [],
+      binaries: [],
+      searchPaths: [],
+      start: side.start,
+    },
+    targets: [target],
+  };
+}

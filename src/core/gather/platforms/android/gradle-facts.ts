@@ -1,0 +1,75 @@
+import type { Place } from "../../../model/place.js";
+import type { Value } from "../../../model/value.js";
+import type { BuildPluginFact, PathFact, RepositoryFact } from "../../../model/facts.js";
+
+/** One dependency as a Gradle script declares it. */
+export interface GradleDependency {
+  configuration: string;
+  group: string;
+  artifact: string;
+  version: Value | undefined;
+  /** Places of the declaration: the use first, then the catalog's line. */
+  places: Place[];
+  kind: "module" | "project" | "bom" | "constraint" | "force" | "classpath";
+  conditional: boolean;
+}
+
+/** A statement inside `android { … }`. */
+export interface AndroidSetting {
+  /** "" for the android block itself, `defaultConfig`, `flavor:free`, `buildType:release`, or any other block's name. */
+  block: string;
+  name: string;
+  values: Value[];
+  /** Values of named arguments or map entries (`manifestPlaceholders = [a: "b"]`). */
+  named: Map<string, Value>;
+  conditional: boolean;
+  at: Place;
+}
+
+/** A reference of one module to another. */
+export interface ModuleReference {
+  path: string;
+  configuration: string;
+  at: Place;
+}
+
+/** What one Gradle project (the root or a module) says. */
+export interface GradleModule {
+  /** `:app`; ":" for the root. */
+  path: string;
+  folder: string;
+  buildFile: string | undefined;
+  plugins: BuildPluginFact[];
+  settings: AndroidSetting[];
+  dependencies: GradleDependency[];
+  modules: ModuleReference[];
+  repositories: RepositoryFact[];
+  paths: PathFact[];
+  /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
+  unread: { what: string; why: string; at: Place }[];
+  /** Pods of shared Kotlin code, and the deployment target that it is built for. */
+  pods: { name: string; version: Value | undefined; at: Place }[];
+  podTarget: Value | undefined;
+  /** Dynamic versions are locked by a lock file of this module. */
+  lockFile: string | undefined;
+  locked: Map<string, { version: string; at: Place }>;
+}
+
+export function newModule(path: string, folder: string, buildFile: string | undefined): GradleModule {
+  return {
+    path,
+    folder,
+    buildFile,
+    plugins: [],
+    settings: [],
+    dependencies: [],
+    modules: [],
+    repositories: [],
+    paths: [],
+    unread: [],
+    pods: [],
+    podTarget: undefined,
+    lockFile: undefined,
+    locked: new Map(),
+  };
+}

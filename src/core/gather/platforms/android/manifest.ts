@@ -1,0 +1,258 @@
+import type { ProjectFiles } from "../../project-files.js";
+import type { AndroidSide, App } from "../../../model/app.js";
+import type { Entry, EntryKind } from "../../../model/facts.js";
+import { join } from "../../../model/paths.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
+import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
+import type { GradleModule } from "./gradle-facts.js";
+import { manifestFile } from "./side.js";
+
+/** Folders under `src/` that do not go into the app. */
+const TEST_SOURCES = /^(test|androidTest)/;
+
+/**
+ * Reads the manifests of an app into entries: the main one, those of its variants and of its own modules.
+ * Source: developer.android.com, "App manifest overview" and "Manage manifest files" (merging, markers, placeholders).
+ */
+export function readManifests(project: ProjectFiles, app: App, side: AndroidSide): void {
+  const resources = readStrings(project, app, side);
+  for (const module of side.modules) {
+    const own = module === side.module;
+    const by = own ? undefined : module.path;
+    const main = manifestFile(project, module);
+    if (main) readManifestFile(project, app, { file: main, by, variant: undefined, module, resources });
+    for (const entry of project.tree.list(join(module.folder, "src"))) {
+      const file = join(module.folder, "src", entry.name, "AndroidManifest.xml");
+      if (entry.kind !== "folder" || entry.name === "main" || TEST_SOURCES.test(entry.name) || !project.tree.isFile(file)) continue;
+      readManifestFile(project, app, { file, by, variant: entry.name, module, resources });
+    }
+  }
+  readBuildEntries(app, side);
+}
+
+interface ManifestContext {
+  file: string;
+  by: string | undefined;
+  variant: string | undefined;
+  module: GradleModule | undefined;
+  resources: ReadonlyMap<string, readonly InVariant[]>;
+}
+
+/** A value, and the flavour or build type that has it; all have it where none is named. */
+interface InVariant {
+  variant: string | undefined;
+  value: Value;
+}
+
+/** The manifest of an installed library; what it holds is merged into the app's. */
+export function readLibraryManifest(project: ProjectFiles, app: App, file: string, by: string): void {
+  if (!project.tree.isFile(file)) return;
+  app.libraryManifests.push({ file, by });
+  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, resources: new Map() });
+}
+
+const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
+
+function readManifestFile(project: ProjectFiles, app: App, context: ManifestContext): void {
+  const root = project.xml(context.file)?.root;
+  if (!root) return;
+  if (context.by === undefined || context.module) readElements(app, root);
+  if (context.by === undefined) app.manifests.push(context.file);
+  const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
+  const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
+    const start = element.attributes.get(attribute)?.start ?? element.start;
+    const entry: Entry = { kind, side: "android", name, value, at: element.source.place(start) };
+    if (variant !== undefined) entry.variant = variant;
+    if (context.by !== undefined) entry.by = context.by;
+    if (removed(element)) entry.removed = true;
+    app.entries.push(entry);
+  };
+  const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;
+  for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
+    for (const element of children(root, tag)) add("permission", nameOf(element) ?? "", element, "android:name");
+  for (const element of children(root, "uses-feature")) add("feature", nameOf(element) ?? "", element, "android:name");
+  const namespace =
+    root.attributes.get("package")?.value ??
+    textOf(context.module?.settings.find(({ name, block }) => name === "namespace" && block === "")?.values[0]);
+  for (const application of children(root, "application")) {
+    for (const tag of COMPONENTS) {
+      for (const element of children(application, tag)) {
+        const name = nameOf(element);
+        if (name !== undefined) add("component", name.startsWith(".") && namespace ? namespace + name : name, element, "android:name");
+        for (const data of descendants(element, "data")) {
+          const scheme = data.attributes.get("android:scheme");
+          for (const { variant, value } of scheme ? resolve(scheme.value, data, scheme.start, context) : [])
+            add(
+              "urlScheme",
+              textOf(value) ?? scheme?.value ?? "",
+              data,
+              "android:scheme",
+              value.kind === "unknown" ? value : undefined,
+              variant,
+            );
+        }
+      }
+    }
+    for (const element of descendants(application, "meta-data")) {
+      const attribute = element.attributes.has("android:value") ? "android:value" : "android:resource";
+      const written = element.attributes.get(attribute);
+      if (!written) add("metaData", nameOf(element) ?? "", element, attribute);
+      else
+        for (const { variant, value } of resolve(written.value, element, written.start, context))
+          add("metaData", nameOf(element) ?? "", element, attribute, value, variant);
+    }
+    const clear = application.attributes.get("android:usesCleartextTraffic");
+    if (clear) add("clearText", "*", application, "android:usesCleartextTraffic", known(clear.value, root.source.place(clear.start)));
+    const config = application.attributes.get("android:networkSecurityConfig")?.value;
+    if (config?.startsWith("@xml/") && context.module) readNetworkSecurity(project, app, context.module, config.slice(5));
+  }
+  for (const queries of children(root, "queries"))
+    for (const data of descendants(queries, "data")) {
+      const scheme = data.attributes.get("android:scheme");
+      if (scheme) add("queriedScheme", scheme.value, data, "android:scheme");
+    }
+}
+
+/** A value with its placeholders and resource references worked out: one for each variant that has one of its own. */
+function resolve(text: string, element: XmlElement, start: number, context: ManifestContext): InVariant[] {
+  const at = element.source.place(start);
+  const own = (list: readonly InVariant[]): InVariant[] => {
+    // The manifest of a variant sees what that variant has, else what all have.
+    if (context.variant === undefined) return [...list];
+    const fits = list.find(({ variant }) => variant === context.variant) ?? list.find(({ variant }) => variant === undefined);
+    return fits ? [{ ...fits, variant: context.variant }] : [];
+  };
+  const reference = /^@string\/(.+)$/.exec(text);
+  if (reference) {
+    const found = own(context.resources.get(reference[1] as string) ?? []);
+    return found.length > 0 ? found : [{ variant: context.variant, value: unknown(`the resource ${text} is not in the files`, at) }];
+  }
+  if (!text.includes("${")) return [{ variant: context.variant, value: known(text, at) }];
+  const placeholders = placeholdersOf(context.module);
+  const names = [...text.matchAll(/\$\{([^}]+)\}/g)].map(([, name = ""]) => name);
+  const of = (name: string): InVariant[] => own(placeholders.get(name) ?? []);
+  const variants = new Set(names.flatMap((name) => of(name).map(({ variant }) => variant)));
+  // What a build gets that has nothing of its own; none does where every value is one of a variant.
+  if (names.every((name) => of(name).some(({ variant }) => variant === undefined)) || variants.size === 0) variants.add(context.variant);
+  else if (context.variant === undefined) variants.delete(undefined);
+  return [...variants].map((variant) => {
+    let only: Value | undefined;
+    let why: string | undefined;
+    const result = text.replace(/\$\{([^}]+)\}/g, (whole, name: string) => {
+      const list = of(name);
+      const value = (list.find((entry) => entry.variant === variant) ?? list.find((entry) => entry.variant === undefined))?.value;
+      if (value?.kind !== "known") {
+        why ??= value?.kind === "unknown" ? value.why : `the placeholder ${name} has no value in the files`;
+        return whole;
+      }
+      only = value;
+      return value.text;
+    });
+    if (why !== undefined) return { variant, value: unknown(why, at) };
+    return { variant, value: text.startsWith("${") && text.indexOf("}") === text.length - 1 && only ? only : known(result, at) };
+  });
+}
+
+function placeholdersOf(module: GradleModule | undefined): Map<string, InVariant[]> {
+  const found = new Map<string, InVariant[]>();
+  const add = (name: string, variant: string | undefined, value: Value): void => {
+    const list = (found.get(name) ?? []).filter((entry) => entry.variant !== variant);
+    found.set(name, [...list, { variant, value }]);
+  };
+  for (const setting of module?.settings ?? []) {
+    const variant = /^(?:flavor|buildType):([^.]+)$/.exec(setting.block)?.[1];
+    if (setting.name === "manifestPlaceholders" || setting.name.startsWith("manifestPlaceholders."))
+      for (const [name, value] of setting.named) add(name, variant, value);
+    if (setting.name === "applicationId" && setting.block === "defaultConfig" && setting.values[0])
+      add("applicationId", undefined, setting.values[0]);
+  }
+  return found;
+}
+
+/** Placeholders, `buildConfigField` and `resValue` of the build script as entries, per variant. */
+function readBuildEntries(app: App, side: AndroidSide): void {
+  for (const module of side.modules) {
+    for (const setting of module.settings) {
+      const variant = /^(?:flavor|buildType):([^.]+)$/.exec(setting.block)?.[1];
+      const push = (kind: EntryKind, name: string, value: Value | undefined): void => {
+        const entry: Entry = { kind, side: "android", name, value, at: value?.kind === "known" ? value.place : setting.at };
+        if (variant !== undefined) entry.variant = variant;
+        app.entries.push(entry);
+      };
+      if (setting.name === "manifestPlaceholders") for (const [name, value] of setting.named) push("placeholder", name, value);
+      const [type, name, value] = setting.values;
+      if ((setting.name !== "buildConfigField" && setting.name !== "resValue") || textOf(type) === undefined || textOf(name) === undefined)
+        continue;
+      if (setting.name === "buildConfigField") push("buildConfig", textOf(name) ?? "", value && unquoted(value));
+      else if (textOf(type) === "string") push("string", textOf(name) ?? "", value);
+    }
+  }
+}
+
+/** The value of a build config field is Java code: `"\"abc\""`. */
+function unquoted(value: Value): Value {
+  return value.kind === "known" ? { ...value, text: value.text.replace(/^\\?"(.*?)\\?"$/, "$1") } : value;
+}
+
+/** String resources of the app's own modules, in the default language. */
+function readStrings(project: ProjectFiles, app: App, side: AndroidSide): Map<string, InVariant[]> {
+  const found = new Map<string, InVariant[]>();
+  for (const module of side.modules) {
+    for (const source of project.tree.list(join(module.folder, "src"))) {
+      if (source.kind !== "folder" || TEST_SOURCES.test(source.name)) continue;
+      const folder = join(module.folder, "src", source.name, "res/values");
+      for (const file of project.tree.list(folder)) {
+        if (file.kind !== "file" || !file.name.endsWith(".xml")) continue;
+        for (const element of children(project.xml(join(folder, file.name))?.root, "string")) {
+          const name = element.attributes.get("name")?.value;
+          if (name === undefined) continue;
+          const start = element.textStart === -1 ? element.start : element.textStart;
+          const value = known(element.text.trim(), element.source.place(start));
+          const variant = source.name === "main" ? undefined : source.name;
+          const others = (found.get(name) ?? []).filter((other) => other.variant !== variant);
+          found.set(name, [...others, { variant, value }]);
+          const entry: Entry = { kind: "string", side: "android", name, value, at: value.place };
+          if (source.name !== "main") entry.variant = source.name;
+          app.entries.push(entry);
+        }
+      }
+    }
+  }
+  return found;
+}
+
+/** Source: developer.android.com, "Network security configuration". */
+function readNetworkSecurity(project: ProjectFiles, app: App, module: GradleModule, name: string): void {
+  const file = join(module.folder, "src/main/res/xml", `${name}.xml`);
+  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
+  if (!root) return;
+  for (const base of children(root, "base-config")) {
+    const allowed = base.attributes.get("cleartextTrafficPermitted");
+    if (allowed)
+      app.entries.push({
+        kind: "clearText",
+        side: "android",
+        name: "*",
+        value: known(allowed.value, root.source.place(allowed.start)),
+        at: root.source.place(allowed.start),
+      });
+  }
+  for (const config of descendants(root, "domain-config")) {
+    const allowed = config.attributes.get("cleartextTrafficPermitted");
+    for (const domain of children(config, "domain")) {
+      const at = domain.source.place(domain.textStart === -1 ? domain.start : domain.textStart);
+      app.entries.push({ kind: "host", side: "android", name: domain.text.trim(), value: allowed && known(allowed.value, at), at });
+    }
+  }
+}
+
+/** The names of the elements of a manifest, for the rule about misspelt ones. */
+function readElements(app: App, root: XmlElement): void {
+  const open = [root];
+  for (let next = open.pop(); next; next = open.pop()) {
+    for (const child of next.children) {
+      app.elements.push({ name: child.name, parent: next.name, at: child.source.place(child.start + 1) });
+      open.push(child);
+    }
+  }
+}

@@ -1,0 +1,422 @@
+import { join } from "../../../model/paths.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { AndroidSide, App } from "../../../model/app.js";
+import type { BuildPluginFact, Demand, Dependency, LevelFact, LevelName } from "../../../model/facts.js";
+import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import { descendants } from "../../../syntax/xml.js";
+import type { GradleBuild } from "./gradle-build.js";
+import type { AndroidSetting, GradleDependency, GradleModule } from "./gradle-facts.js";
+
+const SDK_LEVELS: Record<string, LevelName> = {
+  minSdk: "minSdk",
+  minSdkVersion: "minSdk",
+  targetSdk: "targetSdk",
+  targetSdkVersion: "targetSdk",
+  compileSdk: "compileSdk",
+  compileSdkVersion: "compileSdk",
+};
+
+export function isApplication(module: GradleModule): boolean {
+  return (
+    module.plugins.some(({ id, applied }) => applied && (id === "com.android.application" || id === "android")) ||
+    hasSetting(module, "applicationId")
+  );
+}
+
+function hasSetting(module: GradleModule, name: string): boolean {
+  return module.settings.some((setting) => setting.name === name && setting.block !== "");
+}
+
+/** Levels that a module states, its own and per variant. */
+export function moduleLevels(module: GradleModule, owner: LevelFact["owner"]): LevelFact[] {
+  const facts: LevelFact[] = [];
+  /** Those under a condition that nobody can tell from the files. */
+  const open = new Set<LevelFact>();
+  for (const setting of module.settings) {
+    const count = facts.length;
+    const level = SDK_LEVELS[setting.name];
+    const [value] = setting.values;
+    if (level && value && (setting.block === "" || setting.block === "defaultConfig" || /^(flavor|buildType):[^.]+$/.test(setting.block))) {
+      facts.push({ level, value: levelText(value), owner, of: module.path, variant: variantOf(setting.block), at: setting.at });
+    } else if (setting.block === "compileOptions" && setting.name === "targetCompatibility" && value) {
+      facts.push({ level: "java", value: levelText(value), owner, of: module.path, at: setting.at });
+    } else if (setting.name === "jvmToolchain" && value) facts.push({ level: "java", value, owner, of: module.path, at: setting.at });
+    const added = facts.length > count ? facts.at(-1) : undefined;
+    if (added && setting.conditional) open.add(added);
+  }
+  // The last statement for one variant counts.
+  const last = new Map<string, LevelFact>();
+  for (const fact of facts) {
+    const key = `${fact.level}\0${fact.variant ?? ""}`;
+    const before = last.get(key);
+    last.set(key, open.has(fact) ? { ...fact, value: perhaps(fact.value, before?.value) } : fact);
+  }
+  return [...last.values()];
+}
+
+/** What a level may be that a condition gives, beside what stands there without it. */
+function perhaps(value: Value, before: Value | undefined): Value {
+  return either([before ?? unknown("only a condition that depends on the build gives it a value", value.place), value], value.place);
+}
+
+/** `android-34` is level 34; `1.8` is Java 8. */
+function levelText(value: Value): Value {
+  if (value.kind === "known") {
+    const match = /^(?:android-|1\.)?(\d+(?:\.\d+)?)$/.exec(value.text.trim());
+    return match && match[1] !== value.text ? { ...value, text: match[1] as string } : value;
+  }
+  return value.kind === "either" ? { ...value, options: value.options.map(levelText) } : value;
+}
+
+function variantOf(block: string): string | undefined {
+  return /^(?:flavor|buildType):([^.]+)/.exec(block)?.[1];
+}
+
+/** Application modules of a build. */
+export function applicationModules(build: GradleBuild): GradleModule[] {
+  const all = [...build.modules.values()].filter(isApplication);
+  return all.length > 0 || !isApplication(build.root) ? all : [build.root];
+}
+
+/** The modules that go into an application, itself first. */
+export function reachableModules(build: GradleBuild, application: GradleModule): GradleModule[] {
+  const found: GradleModule[] = [];
+  const open = [application];
+  const seen = new Set<string>();
+  for (let next = open.shift(); next; next = open.shift()) {
+    if (seen.has(next.path)) continue;
+    seen.add(next.path);
+    found.push(next);
+    for (const { path, configuration } of next.modules) {
+      if (isTestScope(configuration)) continue;
+      const module = build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? byAccessor(build, path);
+      if (module) open.push(module);
+    }
+  }
+  return found;
+}
+
+/** `projects.coreUi` is `:coreUi` or `:core-ui`. Source: docs.gradle.org, "Type-safe project accessors". */
+function byAccessor(build: GradleBuild, path: string): GradleModule | undefined {
+  const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
+  return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
+}
+
+export function isTestScope(configuration: string): boolean {
+  return (
+    // A variant may have the word in its name: latestImplementation is no configuration of tests.
+    /^(test|androidTest|\w*(AndroidTest|UnitTest))|(?<![a-z])Test(?=[A-Z]|$)/.test(configuration) ||
+    /^(test|androidTest)/i.test(configuration) ||
+    /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration)
+  );
+}
+
+export function readAndroidSide(project: ProjectFiles, build: GradleBuild, application: GradleModule): AndroidSide {
+  const modules = reachableModules(build, application);
+  const levels: LevelFact[] = moduleLevels(application, "app");
+  for (const module of modules.slice(1)) levels.push(...moduleLevels(module, "module"));
+  levels.push(...toolLevels(build, modules));
+  const side: AndroidSide = {
+    side: "android",
+    folder: build.folder,
+    build,
+    module: application,
+    modules,
+    ids: readIds(application),
+    levels,
+    effective: {},
+    defaults: {},
+  };
+  readManifestLevels(project, side);
+  readEffective(side);
+  return side;
+}
+
+/** Old projects state levels and the id in the manifest. Source: developer.android.com, "uses-sdk". */
+function readManifestLevels(project: ProjectFiles, side: AndroidSide): void {
+  const file = manifestFile(project, side.module);
+  const manifest = file ? project.xml(file) : undefined;
+  const root = manifest?.root;
+  if (!root) return;
+  for (const element of descendants(root, "uses-sdk")) {
+    for (const [attribute, level] of [
+      ["android:minSdkVersion", "minSdk"],
+      ["android:targetSdkVersion", "targetSdk"],
+    ] as const) {
+      const found = element.attributes.get(attribute);
+      if (!found || side.levels.some((fact) => fact.level === level && fact.owner === "app")) continue;
+      const at = root.source.place(found.start);
+      side.levels.push({
+        level,
+        value: /^\d+$/.test(found.value) ? known(found.value, at) : unknown(`the manifest has "${found.value}"`, at),
+        owner: "app",
+        of: side.module.path,
+        at,
+      });
+    }
+  }
+  const id = root.attributes.get("package");
+  if (side.ids.length === 0 && id) {
+    const at = root.source.place(id.start);
+    side.ids.push({
+      value: id.value.includes("${") ? unknown("the manifest has a placeholder", at) : known(id.value, at),
+      variant: undefined,
+      at,
+    });
+  }
+}
+
+export function manifestFile(project: ProjectFiles, module: GradleModule): string | undefined {
+  const stated = module.settings.find(
+    ({ block, name, values }) => block === "sourceSets.main" && name === "manifest.srcFile" && values[0]?.kind === "known",
+  );
+  const custom = textOf(stated?.values[0]);
+  for (const file of [
+    custom && join(module.folder, custom),
+    join(module.folder, "src/main/AndroidManifest.xml"),
+    join(module.folder, "AndroidManifest.xml"),
+  ]) {
+    if (file && project.tree.isFile(file)) return file;
+  }
+  return undefined;
+}
+
+function readIds(module: GradleModule): AndroidSide["ids"] {
+  const of = (predicate: (setting: AndroidSetting) => boolean): AndroidSetting | undefined => module.settings.findLast(predicate);
+  const base =
+    of(({ block, name }) => block === "defaultConfig" && name === "applicationId") ??
+    of(({ block, name }) => block === "" && name === "namespace");
+  const baseValue = base?.values[0];
+  const ids: AndroidSide["ids"] = [];
+  const flavors = new Map<string, { value: Value; at: AndroidSetting["at"] }>();
+  for (const setting of module.settings) {
+    const flavor = /^flavor:([^.]+)$/.exec(setting.block)?.[1];
+    const [value] = setting.values;
+    if (!flavor || !value) continue;
+    if (setting.name === "applicationId") flavors.set(flavor, { value, at: setting.at });
+    else if (setting.name === "applicationIdSuffix" && !flavors.has(flavor))
+      flavors.set(flavor, { value: suffixed(baseValue, value), at: setting.at });
+  }
+  if (base && baseValue) ids.push({ value: baseValue, variant: undefined, at: base.at });
+  for (const [variant, { value, at }] of flavors) ids.push({ value, variant, at });
+  for (const setting of module.settings) {
+    const buildType = /^buildType:([^.]+)$/.exec(setting.block)?.[1];
+    const [value] = setting.values;
+    if (buildType && value && setting.name === "applicationIdSuffix")
+      ids.push({ value: suffixed(baseValue, value), variant: buildType, at: setting.at });
+  }
+  return ids;
+}
+
+function suffixed(base: Value | undefined, suffix: Value): Value {
+  if (base?.kind !== "known" || suffix.kind !== "known") return base?.kind === "unknown" ? base : suffix;
+  return known(base.text + (suffix.text.startsWith(".") ? "" : ".") + suffix.text, suffix.place);
+}
+
+/** Versions of the build's tools: Android plugin, Kotlin, Gradle. */
+function toolLevels(build: GradleBuild, modules: GradleModule[]): LevelFact[] {
+  const facts: LevelFact[] = [];
+  const add = (level: LevelName, value: Value | undefined, of: string, at: LevelFact["at"]): void => {
+    if (value && !facts.some((fact) => fact.level === level))
+      facts.push({ level, value, owner: "project", of: of === ":" ? "the root script" : of === "settings" ? "the settings" : of, at });
+  };
+  const everywhere = [build.settings, build.root, ...modules];
+  for (const module of everywhere) {
+    for (const plugin of module.plugins) {
+      if (/^com\.android\.(application|library)$/.test(plugin.id)) add("androidPlugin", plugin.version, module.path, plugin.at);
+      if (/^org\.jetbrains\.kotlin\.(android|multiplatform|jvm)$/.test(plugin.id) || plugin.id === "kotlin-android")
+        add("kotlin", plugin.version, module.path, plugin.at);
+    }
+    for (const dependency of module.dependencies) {
+      if (dependency.kind !== "classpath" && !/^(implementation|api|compileOnly)$/.test(dependency.configuration)) continue;
+      const at = dependency.places[0];
+      if (!at) continue;
+      if (dependency.group === "com.android.tools.build" && dependency.artifact === "gradle")
+        add("androidPlugin", dependency.version, module.path, at);
+      if (dependency.group === "org.jetbrains.kotlin" && dependency.artifact === "kotlin-gradle-plugin")
+        add("kotlin", dependency.version, module.path, at);
+    }
+  }
+  if (build.wrapper) add("gradle", build.wrapper.version, "wrapper", build.wrapper.at);
+  return facts;
+}
+
+/** The level that the app gets: the default configuration's, or where all flavours state their own, the lowest of theirs. */
+function readEffective(side: AndroidSide): void {
+  for (const level of ["minSdk", "targetSdk", "compileSdk", "kotlin", "androidPlugin", "gradle", "java"] as const) {
+    const facts = side.levels.filter((fact) => fact.level === level && (fact.owner === "app" || fact.owner === "project"));
+    const plain = facts.find((fact) => fact.variant === undefined);
+    const value = plain?.value ?? facts[0]?.value;
+    if (value) side.effective[level] = value;
+  }
+}
+
+/** The app's statements of a level that some variant really gets. */
+export function appLevels(side: AndroidSide, level: LevelName): LevelFact[] {
+  const facts = side.levels.filter((fact) => fact.level === level && fact.owner === "app");
+  const flavors = new Set(side.module.settings.flatMap(({ block }) => /^flavor:([^.]+)/.exec(block)?.[1] ?? []));
+  const overriding = new Set(facts.flatMap((fact) => (fact.variant !== undefined && flavors.has(fact.variant) ? [fact.variant] : [])));
+  const defaultUnused = flavors.size > 0 && overriding.size === flavors.size;
+  return facts.filter((fact) => fact.variant !== undefined || !defaultUnused);
+}
+
+/** How many statements of a module that were not understood are told. */
+const MOST_TOLD = 10;
+
+/** Packages of the Android side, with what fixes their versions. */
+export function androidDependencies(app: App, side: AndroidSide): void {
+  const { build } = side;
+  const constraints = new Map<string, GradleDependency>();
+  const boms: string[] = [];
+  const declaredElsewhere = new Map<string, Value>();
+  for (const module of [build.root, ...side.modules]) {
+    for (const dependency of module.dependencies) {
+      const name = `${dependency.group}:${dependency.artifact}`;
+      if (dependency.kind === "constraint" || dependency.kind === "force") constraints.set(name, dependency);
+      if (dependency.kind === "bom") boms.push(dependency.group);
+      if (dependency.version && dependency.kind === "module") declaredElsewhere.set(name, dependency.version);
+    }
+  }
+  const lockedBy = (module: GradleModule, name: string) =>
+    module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
+  for (const { path, unread } of side.modules)
+    for (const { what, why, at } of unread.slice(0, MOST_TOLD))
+      app.blindSpots.push({ side: "android", what: `${what} of ${path}`, why, places: [at] });
+  for (const module of side.modules) {
+    for (const dependency of module.dependencies) {
+      if (dependency.kind !== "module") continue;
+      const name = `${dependency.group}:${dependency.artifact}`;
+      const locked = lockedBy(module, name);
+      const constraint = constraints.get(name);
+      let fixedBy: string | undefined;
+      if (FIXED_BY_FRAMEWORK.test(name)) fixedBy = "the framework's Gradle plugin";
+      else if (!dependency.version) {
+        if (constraint) fixedBy = "a constraint";
+        else if (boms.some((group) => sharesGroup(group, dependency.group))) fixedBy = "a BOM";
+        else if (dependency.group === "org.jetbrains.kotlin") fixedBy = "the Kotlin plugin";
+        else if (declaredElsewhere.has(name)) fixedBy = "another module";
+        else if (boms.length > 0) fixedBy = "perhaps a BOM";
+        else if (side.build.includedBuilds.length > 0 && PLATFORM_PACKAGES.maven.test(`${name}`)) fixedBy = "the framework's Gradle plugin";
+      } else if (constraint?.kind === "force") fixedBy = "a forced version";
+      app.dependencies.push({
+        sdk: sdkIdOf("maven", name),
+        side: "android",
+        ecosystem: "maven",
+        name,
+        route: "registry",
+        declared: dependency.version ?? constraint?.version,
+        locked: locked?.version,
+        lockedAt: locked?.at,
+        scope: dependency.configuration,
+        in: module.path,
+        direct: true,
+        test: isTestScope(dependency.configuration),
+        platform: PLATFORM_PACKAGES.maven.test(name),
+        conditional: dependency.conditional,
+        fixedBy,
+        places: dependency.places,
+      });
+    }
+    for (const path of module.paths) {
+      app.paths.push(path);
+      if (path.kind === "binary") addBinary(app, path.text, module.path, path.at);
+    }
+  }
+  for (const [name, { version, at }] of side.module.locked) {
+    if (app.dependencies.some((dependency) => dependency.ecosystem === "maven" && dependency.name === name)) continue;
+    app.dependencies.push({
+      sdk: sdkIdOf("maven", name),
+      side: "android",
+      ecosystem: "maven",
+      name,
+      route: "registry",
+      declared: undefined,
+      locked: version,
+      lockedAt: at,
+      scope: "",
+      in: side.module.path,
+      direct: false,
+      test: false,
+      platform: PLATFORM_PACKAGES.maven.test(name),
+      conditional: false,
+      places: [at],
+    });
+  }
+}
+
+/** Pods that modules of shared Kotlin code bring to the iOS side. */
+export function readSharedPods(app: App, side: AndroidSide): void {
+  for (const module of side.modules) {
+    if (module.podTarget)
+      app.demands.push({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
+    for (const { name, version, at } of module.pods)
+      app.dependencies.push({
+        sdk: sdkIdOf("cocoapods", name),
+        side: "ios",
+        ecosystem: "cocoapods",
+        name,
+        route: "registry",
+        declared: version,
+        locked: undefined,
+        scope: "cocoapods",
+        in: module.path,
+        direct: true,
+        test: false,
+        platform: PLATFORM_PACKAGES.cocoapods.test(name),
+        conditional: false,
+        places: [at],
+      });
+  }
+}
+
+function addBinary(app: App, path: string, module: string, at: Dependency["places"][number]): void {
+  app.dependencies.push({
+    sdk: sdkIdOf("binary", path),
+    side: "android",
+    ecosystem: "binary",
+    name: path.split("/").at(-1) ?? path,
+    route: "binary",
+    declared: undefined,
+    locked: undefined,
+    scope: "files",
+    in: module,
+    direct: true,
+    test: false,
+    platform: false,
+    conditional: false,
+    places: [at],
+  });
+}
+
+function sharesGroup(a: string, b: string): boolean {
+  const left = a.split(".");
+  const right = b.split(".");
+  return left[0] === right[0] && left[1] === right[1];
+}
+
+/** Repositories and plugins in the order in which the build sees them. */
+export function androidBuildFacts(app: App, side: AndroidSide): void {
+  const { build } = side;
+  const modules = [build.settings, build.root, ...side.modules.filter((module) => module !== build.root)];
+  const seen = new Set<string>();
+  for (const module of modules) {
+    for (const repository of module.repositories) app.repositories.push(repository);
+    for (const plugin of module.plugins) {
+      const key = `${plugin.id}\0${plugin.module}\0${plugin.at.file}:${plugin.at.line}`;
+      if (!seen.has(key)) app.buildPlugins.push(plugin satisfies BuildPluginFact);
+      seen.add(key);
+    }
+  }
+}
+
+/** What library modules ask the application for: their own minimum level must not be higher. */
+export function moduleDemands(app: App, side: AndroidSide): void {
+  for (const module of side.modules.slice(1)) {
+    for (const fact of moduleLevels(module, "module")) {
+      if (fact.level !== "minSdk" || fact.variant !== undefined) continue;
+      app.demands.push({ level: "minSdk", value: fact.value, by: module.path, sdk: undefined, from: "module" } satisfies Demand);
+    }
+  }
+}

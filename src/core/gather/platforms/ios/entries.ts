@@ -1,0 +1,201 @@
+import type { App, IosSide } from "../../../model/app.js";
+import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
+import { baseName, join } from "../../../model/paths.js";
+import { known, textOf, type Value } from "../../../model/value.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
+import { binaryForm } from "./binary.js";
+import { configurationOf, infoPlist, type IosContext } from "./side.js";
+import type { IosConfiguration, IosTarget } from "./xcode-project.js";
+
+/**
+ * Reads the property list, the entitlements and the linking of the shipped target into entries, per configuration; and the first two of
+ * the other application targets. Source: Apple, "Information Property List", "Entitlements", "NSAppTransportSecurity".
+ */
+export function readIosEntries(context: IosContext, app: App, side: IosSide): void {
+  const { entries, propertyLists } = entriesOfTarget(context, side.target);
+  app.entries.push(...entries);
+  for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyLists.push(file);
+  for (const target of side.targets)
+    if (target !== side.target)
+      app.furtherTargets.push({
+        target,
+        ...entriesOfTarget(context, target),
+        podTargets: withThoseAround(side.pods?.targets ?? [], target.name),
+        packages: context.xcode.packages
+          .filter(({ id }) => target.packageProducts.some((product) => product.package === id))
+          .map(({ location }) => location),
+      });
+  readLinks(context, app, side.target);
+  readOptions(app, side.target);
+}
+
+/** A target of a Podfile and those around it, whose pods it gets too. */
+function withThoseAround(targets: readonly { name: string; parent: string | undefined }[], name: string): string[] {
+  const names = [name];
+  for (let at = targets.find((target) => target.name === name); at?.parent !== undefined && !names.includes(at.parent);) {
+    const { parent } = at;
+    names.push(parent);
+    at = targets.find((target) => target.name === parent);
+  }
+  return names;
+}
+
+function entriesOfTarget(context: IosContext, target: IosTarget): { entries: Entry[]; propertyLists: string[] } {
+  const seen = new Map<string, Entry[]>();
+  const propertyLists = new Set<string>();
+  const add = (entry: Entry): void => {
+    const key = `${entry.kind}\0${entry.name}\0${entry.at.file}:${entry.at.line}:${entry.at.column}\0${textOf(entry.value) ?? ""}`;
+    const same = seen.get(key);
+    if (!same) seen.set(key, [entry]);
+    else if (!same.some(({ variant }) => variant === entry.variant)) same.push(entry);
+  };
+  for (const configuration of target.configurations) {
+    const plist = infoPlist(context, configuration);
+    if (plist) {
+      propertyLists.add(plist.source.file);
+      readInfo(plist, configuration, add);
+    } else if (textOf(configuration.settings.value("GENERATE_INFOPLIST_FILE")) === "YES") propertyLists.add(context.xcode.file);
+    readGeneratedInfo(configuration, add);
+    readEntitlements(context, configuration, add);
+    for (const name of configuration.settings.names()) {
+      if (/^[A-Z][A-Z0-9_]*$/.test(name) && PLATFORM_SETTING.test(name)) continue;
+      const value = configuration.settings.value(name);
+      if (value) add({ kind: "buildSetting", side: "ios", name, value, variant: configuration.name, at: value.place });
+    }
+  }
+  // What all configurations share is one entry.
+  const entries = [...seen.values()].flatMap((same) => {
+    const [first] = same;
+    if (!first || same.length < target.configurations.length || target.configurations.length === 1) return same;
+    delete first.variant;
+    return [first];
+  });
+  return { entries, propertyLists: [...propertyLists] };
+}
+
+/** Settings of the platform's own tools: nobody keeps a vendor's key in them. */
+const PLATFORM_SETTING =
+  /^(ALWAYS_|ASSETCATALOG_|CLANG_|CODE_SIGN|COPY_|CURRENT_PROJECT|DEBUG_|DEFINES_|DEVELOPMENT_|DYLIB_|EMBEDDED_|ENABLE_|EXCLUDED_|FRAMEWORK_|GCC_|GENERATE_|HEADER_|INFOPLIST_|INSTALL_|IPHONEOS_|LD_|LIBRARY_|LOCALIZ|MACOSX_|MARKETING_|MTL_|ONLY_|OTHER_|PODS_|PRODUCT_|PROVISIONING_|REACT_|RUN_|SDKROOT|SKIP_|STRING_|STRIP_|SUPPORT|SWIFT_|TARGETED_|USE_|USER_|VALIDATE_|VERSION|WATCHOS_|WARNING_|CONFIGURATION_|EXPANDED_|ARCHS|VALID_|BUNDLE_|TEST_|APPLICATION_)/;
+
+function readInfo(plist: Data, configuration: IosConfiguration, add: (entry: Entry) => void): void {
+  const push = (kind: EntryKind, name: string, value: Value | undefined, place: Entry["at"]): void =>
+    add({ kind, side: "ios", name, value, variant: configuration.name, at: place });
+  const expanded = (data: Data): Value | undefined =>
+    data.kind === "scalar" && data.value !== null ? configuration.settings.expand(String(data.value), placeOf(data)) : undefined;
+  const visit = (data: Data, path: string, depth: number): void => {
+    if (depth > 6) return;
+    for (const [key, { value, start }] of entriesOf(data)) {
+      const name = path === "" ? key : `${path}.${key}`;
+      const place = value.source.place(start);
+      if (depth === 0 && /UsageDescription$/.test(key)) push("purposeText", key, expanded(value), place);
+      push("plist", name, expanded(value), place);
+      if (value.kind === "map") visit(value, name, depth + 1);
+    }
+  };
+  visit(plist, "", 0);
+  for (const type of itemsOf(at(plist, "CFBundleURLTypes")))
+    for (const scheme of itemsOf(at(type, "CFBundleURLSchemes"))) {
+      const value = expanded(scheme);
+      if (value) push("urlScheme", textOf(value) ?? textAt(scheme) ?? "", value, placeOf(scheme));
+    }
+  for (const scheme of itemsOf(at(plist, "LSApplicationQueriesSchemes")))
+    push("queriedScheme", textAt(scheme) ?? "", undefined, placeOf(scheme));
+  for (const mode of itemsOf(at(plist, "UIBackgroundModes"))) push("backgroundMode", textAt(mode) ?? "", undefined, placeOf(mode));
+  const security = at(plist, "NSAppTransportSecurity");
+  const arbitrary = at(security, "NSAllowsArbitraryLoads");
+  if (arbitrary) push("clearText", "*", known(textAt(arbitrary) ?? "", placeOf(arbitrary)), placeOf(arbitrary));
+  for (const [domain, { value, start }] of entriesOf(at(security, "NSExceptionDomains"))) {
+    const allowed = textAt(value, "NSExceptionAllowsInsecureHTTPLoads") ?? textAt(value, "NSTemporaryExceptionAllowsInsecureHTTPLoads");
+    push("host", domain, allowed === undefined ? undefined : known(allowed, value.source.place(start)), value.source.place(start));
+  }
+}
+
+/** `INFOPLIST_KEY_…` settings become entries of a generated property list. */
+function readGeneratedInfo(configuration: IosConfiguration, add: (entry: Entry) => void): void {
+  for (const setting of configuration.settings.names()) {
+    const name = /^INFOPLIST_KEY_(.+)$/.exec(setting)?.[1];
+    const value = name === undefined ? undefined : configuration.settings.value(setting);
+    if (name === undefined || !value) continue;
+    add({
+      kind: /UsageDescription$/.test(name) ? "purposeText" : "plist",
+      side: "ios",
+      name,
+      value,
+      variant: configuration.name,
+      at: value.place,
+    });
+  }
+}
+
+function readEntitlements(context: IosContext, configuration: IosConfiguration, add: (entry: Entry) => void): void {
+  const setting = textOf(configuration.settings.value("CODE_SIGN_ENTITLEMENTS"));
+  if (!setting) return;
+  const file = join(context.xcode.folder, setting.replaceAll('"', ""));
+  const root = context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
+  for (const [name, { value, start }] of entriesOf(root)) {
+    const place = value.source.place(start);
+    const texts = textsOf(value);
+    for (const text of texts.length > 0 ? texts : [""])
+      add({
+        kind: "entitlement",
+        side: "ios",
+        name,
+        value: configuration.settings.expand(text, place),
+        variant: configuration.name,
+        at: place,
+      });
+  }
+}
+
+function readLinks(context: IosContext, app: App, target: IosTarget): void {
+  const { tree } = context.project;
+  const names = new Map<string, LinkFact>();
+  const fact = (name: string, path: string | undefined, place: LinkFact["at"]): LinkFact => {
+    let found = names.get(name);
+    if (!found) {
+      const local = path !== undefined && (tree.isFile(path) || tree.isFolder(path));
+      found = {
+        name,
+        target: target.name,
+        linked: false,
+        embedded: false,
+        form: local ? binaryForm(tree, path) : undefined,
+        system: path === undefined,
+        at: place,
+      };
+      names.set(name, found);
+    }
+    return found;
+  };
+  for (const { name, path, at: place } of target.linked) fact(name, path, place).linked = true;
+  for (const { name, at: place } of target.embedded) {
+    const reference = context.xcode.binaries.find((binary) => baseName(binary.path) === name);
+    fact(name, reference?.resolved, place).embedded = true;
+  }
+  app.links.push(...names.values());
+}
+
+function readOptions(app: App, target: IosTarget): void {
+  const configuration = configurationOf(target);
+  for (const name of ["OTHER_LDFLAGS", "FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"]) {
+    const value = configuration?.settings.value(name);
+    if (!value) continue;
+    if (value.kind === "known")
+      app.options.push({
+        side: "ios",
+        name,
+        values: value.text.match(/"[^"]*"|\S+/g)?.map((part) => part.replaceAll('"', "")) ?? [],
+        at: value.place,
+      });
+    else {
+      // What is written out still counts where a part comes from elsewhere.
+      const written = configuration?.settings.statements(name).map(({ value: statement }) => statement) ?? [];
+      app.options.push({
+        side: "ios",
+        name,
+        values: written.flatMap((statement) => textOf(statement)?.split(/\s+/) ?? []),
+        at: value.place,
+      });
+    }
+  }
+}

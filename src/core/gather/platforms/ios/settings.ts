@@ -1,0 +1,173 @@
+import type { ProjectFiles } from "../../project-files.js";
+import { join, parentOf } from "../../../model/paths.js";
+import { known, unknown, type Value } from "../../../model/value.js";
+import type { Place } from "../../../model/place.js";
+import { entriesOf, placeOf, type Data } from "../../../syntax/data.js";
+
+/** A layer of build settings, from the weakest (project's configuration file) to the strongest (target). */
+export interface SettingLayer {
+  /** Where the layer comes from, for messages. */
+  from: "project file" | "project" | "target file" | "target";
+  values: Map<string, { text: string; condition: string; place: Place }[]>;
+  /** A configuration file that is named and not there. */
+  missing?: string;
+}
+
+/** Settings of one configuration of a target, resolved as Xcode does it. Source: Xcode help, "Build settings reference" and "Configuration settings file". */
+export class BuildSettings {
+  static readonly keptAs = "BuildSettings";
+
+  constructor(
+    private readonly layers: SettingLayer[],
+    private readonly builtIn: Map<string, string>,
+    private readonly start: Place,
+  ) {}
+
+  /** The resolved value; `undefined` when no layer has the setting. */
+  value(name: string): Value | undefined {
+    return this.resolve(name, this.layers.length - 1, new Set());
+  }
+
+  /** The layers that state the setting, strongest first. */
+  statements(name: string): { from: SettingLayer["from"]; value: Value }[] {
+    const result: { from: SettingLayer["from"]; value: Value }[] = [];
+    for (let index = this.layers.length - 1; index >= 0; index--) {
+      const layer = this.layers[index] as SettingLayer;
+      const entry = pick(layer.values.get(name));
+      if (entry) result.push({ from: layer.from, value: this.substitute(entry.text, entry.place, name, index, new Set([name])) });
+    }
+    return result;
+  }
+
+  /** States a setting in the strongest layer, where something other than a project file decides it. */
+  state(name: string, value: Value & { kind: "known" }): void {
+    this.layers.at(-1)?.values.set(name, [{ text: value.text, condition: "", place: value.place }]);
+  }
+
+  /** Every setting that some layer states. */
+  names(): string[] {
+    return [...new Set(this.layers.flatMap((layer) => [...layer.values.keys()]))];
+  }
+
+  /** A text with its references to settings worked out. */
+  expand(text: string, place: Place): Value {
+    return this.substitute(text, place, "", this.layers.length - 1, new Set());
+  }
+
+  get missingFiles(): string[] {
+    return this.layers.flatMap((layer) => layer.missing ?? []);
+  }
+
+  private resolve(name: string, from: number, busy: Set<string>): Value | undefined {
+    for (let index = from; index >= 0; index--) {
+      const layer = this.layers[index] as SettingLayer;
+      const entry = pick(layer.values.get(name));
+      if (entry) return this.substitute(entry.text, entry.place, name, index, new Set([...busy, name]));
+    }
+    const fixed = this.builtIn.get(name);
+    return fixed === undefined ? undefined : known(fixed, this.start);
+  }
+
+  private substitute(text: string, place: Place, name: string, layer: number, busy: Set<string>): Value {
+    let why: string | undefined;
+    const expand = (input: string, depth: number): string => {
+      if (depth > 20) return input;
+      return input.replace(
+        /\$(?:\(([^()]*(?:\([^()]*\)[^()]*)*)\)|\{([^{}]*)\})/g,
+        (whole, round: string | undefined, curly: string | undefined) => {
+          const inner = expand(round ?? curly ?? "", depth + 1);
+          const [variable = "", ...operators] = inner.split(":");
+          let found: Value | undefined;
+          if (variable === "inherited") found = this.resolve(name, layer - 1, busy) ?? known("", place);
+          else if (!busy.has(variable)) found = this.resolve(variable, this.layers.length - 1, busy);
+          if (found?.kind !== "known") {
+            const fallback = operators.find((operator) => operator.startsWith("default="));
+            if (fallback) return fallback.slice(8);
+            const missing = this.missingFiles[0];
+            why ??=
+              found?.kind === "unknown"
+                ? found.why
+                : missing
+                  ? `${variable} may come from ${missing}, which is not there`
+                  : `${variable} has no value in the files`;
+            return whole;
+          }
+          return operators.reduce(transform, found.text);
+        },
+      );
+    };
+    const result = expand(text, 0);
+    return why === undefined ? known(result, place) : unknown(why, place);
+  }
+}
+
+/** Source: Xcode build settings, operators on references. */
+function transform(text: string, operator: string): string {
+  switch (operator) {
+    case "rfc1034identifier":
+      return text.replace(/[^A-Za-z0-9.-]/g, "-");
+    case "c99extidentifier":
+    case "identifier":
+      return text.replace(/[^A-Za-z0-9_]/g, "_");
+    case "lower":
+      return text.toLowerCase();
+    case "upper":
+      return text.toUpperCase();
+    default:
+      return text;
+  }
+}
+
+/** The statement that holds on a device: one with a device condition goes before a plain one, the last plain one counts. */
+function pick(entries: { text: string; condition: string; place: Place }[] | undefined): { text: string; place: Place } | undefined {
+  if (!entries) return undefined;
+  const device = entries.findLast(({ condition }) => /sdk=iphoneos/.test(condition));
+  return device ?? entries.findLast(({ condition }) => condition === "");
+}
+
+export function layerOf(from: SettingLayer["from"], settings: Data | undefined): SettingLayer {
+  const layer: SettingLayer = { from, values: new Map() };
+  for (const [key, { value }] of entriesOf(settings)) {
+    const match = /^([^[]+)((?:\[[^\]]*\])*)$/.exec(key);
+    const text =
+      value.kind === "list"
+        ? value.items.map((item) => (item.kind === "scalar" ? String(item.value) : "")).join(" ")
+        : value.kind === "scalar"
+          ? String(value.value)
+          : undefined;
+    if (!match || text === undefined) continue;
+    add(layer, match[1] as string, {
+      text,
+      condition: (match[2] ?? "").replace(/^\[|\]$/g, ""),
+      place: placeOf(value.kind === "list" && value.items[0] ? value.items[0] : value),
+    });
+  }
+  return layer;
+}
+
+function add(layer: SettingLayer, key: string, entry: { text: string; condition: string; place: Place }): void {
+  const list = layer.values.get(key);
+  if (list) list.push(entry);
+  else layer.values.set(key, [entry]);
+}
+
+/** A configuration file with its includes, the included settings first. */
+export function layerOfFile(project: ProjectFiles, from: SettingLayer["from"], file: string): SettingLayer {
+  const layer: SettingLayer = { from, values: new Map() };
+  const visit = (path: string, depth: number, optional: boolean): void => {
+    const config = project.tree.isFile(path) ? project.xcconfig(path) : undefined;
+    if (!config) {
+      if (!optional) layer.missing ??= path;
+      return;
+    }
+    if (depth > 20) return;
+    for (const include of config.includes) {
+      const target = join(parentOf(path), include.path);
+      visit(target, depth + 1, include.optional);
+    }
+    for (const setting of config.settings)
+      add(layer, setting.key, { text: setting.value, condition: setting.condition, place: config.source.place(setting.valueStart) });
+  };
+  visit(file, 0, false);
+  return layer;
+}

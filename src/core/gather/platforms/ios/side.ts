@@ -1,0 +1,577 @@
+import { ofRelease } from "../../../model/app.js";
+import { baseName, join, parentOf } from "../../../model/paths.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { App, IosSide } from "../../../model/app.js";
+import type { Dependency, Route } from "../../../model/facts.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import { known, unknown, type Value } from "../../../model/value.js";
+import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import { valueAt } from "../../../syntax/data.js";
+import { describe, type Requirement } from "../../../versions/swiftpm.js";
+import {
+  packageIdentity,
+  podfileChecksums,
+  readCartfile,
+  readPackageResolved,
+  readPodLock,
+  type PodLock,
+  type ResolvedPackage,
+} from "./locks.js";
+import { readPodfile, type HelperScripts, type Podfile } from "./podfile.js";
+import { readPodspec } from "./podspec.js";
+import { readSwiftManifest } from "./swift-manifest.js";
+import type { IosConfiguration, IosTarget, XcodeProject } from "./xcode-project.js";
+
+export const APPLICATION = "com.apple.product-type.application";
+
+export interface IosContext {
+  project: ProjectFiles;
+  xcode: XcodeProject;
+  helpers: HelperScripts;
+  /** Whether the project lies under version control: a lock file is then expected. */
+  versioned: boolean;
+}
+
+export function applicationTargets(xcode: XcodeProject): IosTarget[] {
+  return xcode.targets.filter((target) => target.type === APPLICATION && !isForOtherSystem(target));
+}
+
+/** A target for the Mac, the watch or the TV is no iOS app. */
+function isForOtherSystem(target: IosTarget): boolean {
+  const [configuration] = target.configurations;
+  const root = configuration?.settings.value("SDKROOT");
+  const platforms = configuration?.settings.value("SUPPORTED_PLATFORMS");
+  if (platforms?.kind === "known" && platforms.text.trim() !== "") return !/iphoneos/.test(platforms.text);
+  return root?.kind === "known" && /^(macosx|watchos|appletvos|xros)$/.test(root.text);
+}
+
+export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide {
+  const { xcode } = context;
+  const projectName = baseName(xcode.path).replace(/\.xcodeproj$/, "");
+  const target = targets.find(({ name }) => name === projectName) ?? (targets[0] as IosTarget);
+  const side: IosSide = {
+    side: "ios",
+    folder: xcode.folder,
+    projectFile: xcode.file,
+    targets,
+    allTargets: context.xcode.targets,
+    target,
+    ids: [],
+    levels: [],
+    effective: {},
+    defaults: {},
+    usesPods: false,
+  };
+  for (const item of [target, ...targets.filter((other) => other !== target)]) readTarget(context, side, item, targets.length > 1);
+  const shipped = configurationOf(target);
+  for (const [level, name] of [
+    ["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"],
+    ["swift", "SWIFT_VERSION"],
+  ] as const) {
+    const value = shipped?.settings.value(name);
+    if (value) side.effective[level] = value;
+  }
+  return side;
+}
+
+export function configurationOf(target: IosTarget): IosConfiguration | undefined {
+  return (
+    target.configurations.find(({ name }) => name === "Release") ??
+    ofRelease(target.configurations.map((configuration) => ({ configuration, variant: configuration.name })))?.configuration
+  );
+}
+
+function readTarget(context: IosContext, side: IosSide, target: IosTarget, several: boolean): void {
+  for (const configuration of target.configurations) {
+    const variant = several ? `${target.name} ${configuration.name}` : configuration.name;
+    const id = bundleId(context, configuration);
+    if (id) side.ids.push({ value: id, variant, at: id.place });
+    for (const [level, name] of [
+      ["iosTarget", "IPHONEOS_DEPLOYMENT_TARGET"],
+      ["swift", "SWIFT_VERSION"],
+    ] as const) {
+      const statements = configuration.settings.statements(name);
+      const [strongest] = statements;
+      if (strongest) side.levels.push({ level, value: strongest.value, owner: "app", of: target.name, variant, at: strongest.value.place });
+      if (level !== "iosTarget") continue;
+      for (const statement of statements.slice(1)) {
+        if (statement.from !== "project") continue;
+        const known_ = side.levels.some(
+          (fact) => fact.owner === "project" && fact.at.line === statement.value.place.line && fact.at.file === statement.value.place.file,
+        );
+        if (!known_)
+          side.levels.push({
+            level,
+            value: statement.value,
+            owner: "project",
+            of: "project",
+            variant: configuration.name,
+            at: statement.value.place,
+          });
+      }
+    }
+  }
+}
+
+function bundleId(context: IosContext, configuration: IosConfiguration): Value | undefined {
+  const value = configuration.settings.value("PRODUCT_BUNDLE_IDENTIFIER");
+  const plist = infoPlist(context, configuration);
+  const written = plist && valueAt(plist, "CFBundleIdentifier");
+  if (written?.kind === "known" && !written.text.includes("$(") && !written.text.includes("${")) return written;
+  if (value) return value;
+  return written?.kind === "known" ? unknown("the property list names a build setting that has no value", written.place) : undefined;
+}
+
+/** The property list of a configuration. */
+export function infoPlist(context: IosContext, configuration: IosConfiguration) {
+  const setting = configuration.settings.value("INFOPLIST_FILE");
+  if (setting?.kind !== "known" || setting.text === "") return undefined;
+  const file = join(context.xcode.folder, setting.text.replaceAll('"', ""));
+  return context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
+}
+
+/** Pods, Swift packages, Carthage entries and binaries of the iOS side. */
+export function iosDependencies(context: IosContext, app: App, side: IosSide): void {
+  const podfile = findPodfile(context, side);
+  if (podfile) readPods(context, app, side, podfile);
+  readSwiftPackages(context, app, side);
+  readCarthage(context, app, side);
+  readBinaries(context, app, side);
+}
+
+function findPodfile(context: IosContext, side: IosSide): Podfile | undefined {
+  for (const folder of [side.folder, parentOf(side.folder)]) {
+    const file = join(folder, "Podfile");
+    if (!context.project.tree.isFile(file)) continue;
+    const podfile = readPodfile(context.project, file, context.helpers);
+    if (!podfile) return undefined;
+    if (
+      folder === side.folder ||
+      podfile.projects.some((path) => join(folder, path.endsWith(".xcodeproj") ? path : `${path}.xcodeproj`) === context.xcode.path)
+    )
+      return podfile;
+  }
+  return undefined;
+}
+
+function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile): void {
+  const { project } = context;
+  const folder = parentOf(podfile.file);
+  const lock = readPodLock(project, join(folder, "Podfile.lock"));
+  const installed = readPodLock(project, join(folder, "Pods/Manifest.lock"));
+  side.usesPods = podfile.pods.length > 0 || podfile.helpers.length > 0;
+
+  for (const target of podfile.targets) {
+    if (target.abstract && target.name !== "" && podfile.targets.some((other) => other.parent === target.name)) continue;
+    if (!target.platform) continue;
+    if (
+      /Tests?$/.test(target.name) ||
+      side.levels.some(
+        (fact) => fact.owner === "podfile" && fact.at.line === target.platform?.place.line && fact.at.file === target.platform.place.file,
+      )
+    )
+      continue;
+    side.levels.push({ level: "iosTarget", value: target.platform, owner: "podfile", of: "Podfile", at: target.platform.place });
+  }
+  for (const value of podfile.hookTargets)
+    side.levels.push({ level: "iosTarget", value, owner: "pods", of: "Podfile's hook", at: value.place });
+  for (const { url, at } of podfile.sources)
+    app.repositories.push({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
+
+  side.pods = {
+    file: podfile.file,
+    helpers: podfile.helpers.map(({ name }) => name),
+    declared: new Map(podfile.pods.map((pod) => [pod.name, pod.at])),
+    locked: lock && new Map([...lock.pods].map(([name, { version, at }]) => [name, { version, at }])),
+    lockFile: join(folder, "Podfile.lock"),
+    usesFrameworks: podfile.usesFrameworks,
+    targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
+  };
+  for (const { what, why, at } of podfile.unread) app.blindSpots.push({ side: "ios", what, why, places: [at] });
+  const declared = new Set<string>();
+  for (const pod of podfile.pods) {
+    declared.add(pod.name);
+    const entry = lock?.pods.get(pod.name) ?? [...(lock?.pods.values() ?? [])].find(({ name }) => name.startsWith(`${pod.name}/`));
+    const dependency: Dependency = {
+      sdk: sdkIdOf("cocoapods", pod.name),
+      side: "ios",
+      ecosystem: "cocoapods",
+      name: pod.name,
+      route: "registry",
+      declared: pod.requirement,
+      locked: entry?.version,
+      lockedAt: entry?.at,
+      scope: "pod",
+      in: pod.target,
+      direct: true,
+      test: /Tests?$/.test(pod.target),
+      platform: PLATFORM_PACKAGES.cocoapods.test(pod.name.split("/")[0] as string),
+      conditional: pod.conditional,
+      places: [pod.at],
+    };
+    for (const [kind, route] of [
+      ["git", "git"],
+      ["path", "path"],
+      ["podspec", "path"],
+      ["http", "binary"],
+    ] as const) {
+      const value = pod.options.get(kind);
+      if (!value) continue;
+      dependency.route = route;
+      const ref = (["commit", "tag", "branch"] as const).find((name) => pod.options.has(name));
+      const refText = ref && pod.options.get(ref);
+      if (route === "git")
+        dependency.reference = {
+          kind: ref === "commit" ? "revision" : ref === "tag" ? "tag" : ref === "branch" ? "branch" : "none",
+          text: refText?.kind === "known" ? refText.text : value.kind === "known" ? value.text : "",
+        };
+      else if (value.kind === "known") {
+        dependency.reference = { kind: "path", text: value.text };
+        const owner = packageOfPath(value.text);
+        if (owner) dependency.broughtBy = owner;
+        if (kind === "path") addLocalPod(context, app, folder, pod.name, value.text, value.place);
+      }
+    }
+    app.dependencies.push(dependency);
+  }
+  for (const pod of lock?.pods.values() ?? []) {
+    const [root] = pod.name.split("/") as [string];
+    if (declared.has(pod.name) || declared.has(root) || (pod.name.includes("/") && lock?.pods.has(root))) continue;
+    const external = lock?.external.get(root);
+    const owner = external ? packageOfPath(external.text) : undefined;
+    app.dependencies.push({
+      ...(owner ? { broughtBy: owner } : {}),
+      sdk: sdkIdOf("cocoapods", pod.name),
+      side: "ios",
+      ecosystem: "cocoapods",
+      name: pod.name,
+      route: external ? (external.kind === "git" ? "git" : "path") : "registry",
+      declared: undefined,
+      locked: pod.version,
+      lockedAt: pod.at,
+      scope: "pod",
+      in: side.target.name,
+      direct: false,
+      test: false,
+      platform: PLATFORM_PACKAGES.cocoapods.test(root) || /node_modules\/react-native(\/|$)/.test(external?.text ?? ""),
+      conditional: false,
+      places: [pod.at],
+    });
+  }
+  readPodLockState(context, app, podfile, lock, installed);
+  readInstalledSpecs(context, app, folder, declared);
+}
+
+/**
+ * The package of shared code whose folder a pod's path leads into. Sources: the React Native command line (pods by
+ * `:path => "../node_modules/…"`), Flutter's podhelper.rb (`.symlinks/plugins/…`), Capacitor's Podfile.
+ */
+function packageOfPath(path: string): Dependency["broughtBy"] {
+  const plugin = /(?:^|\/)\.symlinks\/plugins\/([^/]+)/.exec(path)?.[1];
+  if (plugin !== undefined) return { ecosystem: "pub", name: plugin };
+  const npm = /.*(?:^|\/)node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(path)?.[1];
+  return npm === undefined ? undefined : { ecosystem: "npm", name: npm };
+}
+
+/** A pod by path brings its specification, and with it a level. */
+function addLocalPod(context: IosContext, app: App, folder: string, name: string, path: string, at: Dependency["places"][number]): void {
+  const absolute = /^([/~]|[A-Za-z]:)/.test(path);
+  const resolved = absolute ? undefined : join(folder, path);
+  const exists = resolved === undefined ? undefined : context.project.tree.isFolder(resolved) || context.project.tree.isFile(resolved);
+  app.paths.push({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
+  if (!exists || resolved === undefined) return;
+  for (const file of [join(resolved, `${name.split("/")[0]}.podspec`), join(resolved, `${name.split("/")[0]}.podspec.json`)]) {
+    if (context.project.tree.isFile(file)) addSpecDemand(context, app, file, sdkIdOf("cocoapods", name));
+  }
+}
+
+export function addSpecDemand(context: Pick<IosContext, "project" | "helpers">, app: App, file: string, sdk: string, by?: string): void {
+  const spec = readPodspec(context.project, file, context.helpers);
+  if (!spec?.iosTarget) return;
+  const name = by ?? spec.name;
+  if (
+    app.demands.some(
+      (demand) => demand.by === name && demand.level === "iosTarget" && demand.value.place.file === spec.iosTarget?.place.file,
+    )
+  )
+    return;
+  app.demands.push({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
+}
+
+/** CocoaPods keeps the specifications of local pods as JSON once they are installed. */
+function readInstalledSpecs(context: IosContext, app: App, folder: string, declared: Set<string>): void {
+  const specs = join(folder, "Pods/Local Podspecs");
+  for (const entry of context.project.tree.list(specs)) {
+    if (!entry.name.endsWith(".podspec.json")) continue;
+    const name = entry.name.replace(/\.podspec\.json$/, "");
+    if (PLATFORM_PACKAGES.cocoapods.test(name) || declared.has(name)) continue;
+    addSpecDemand(context, app, join(specs, entry.name), sdkIdOf("cocoapods", name));
+  }
+}
+
+function readPodLockState(
+  context: IosContext,
+  app: App,
+  podfile: Podfile,
+  lock: PodLock | undefined,
+  installed: PodLock | undefined,
+): void {
+  const folder = parentOf(podfile.file);
+  const lockFile = join(folder, "Podfile.lock");
+  const needed = podfile.pods.some((pod) => !pod.options.has("path")) || podfile.helpers.length > 0;
+  const fact: App["locks"][number] = {
+    manager: "cocoapods",
+    side: "ios",
+    manifest: podfile.at,
+    lockName: "Podfile.lock",
+    lock: lock ? lockFile : undefined,
+    expected: installed !== undefined || context.versioned,
+    needed,
+    installedApart: [],
+    declaredApart: [],
+  };
+  if (lock?.checksum) {
+    const raw = context.project.tree.read(podfile.file);
+    const text = raw.ok ? Buffer.from(raw.bytes).toString("utf8") : podfile.source.text;
+    fact.checksum = { same: podfileChecksums(text).includes(lock.checksum.text), at: lock.checksum.at };
+  }
+  if (lock && installed) {
+    for (const pod of lock.pods.values()) {
+      const other = installed.pods.get(pod.name);
+      if (other?.version !== pod.version)
+        fact.installedApart.push({ name: pod.name, locked: pod.version, installed: other?.version, at: pod.at });
+    }
+    for (const pod of installed.pods.values())
+      if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
+  }
+  app.locks.push(fact);
+}
+
+function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
+  const { project, xcode } = context;
+  const candidates = [
+    join(xcode.path, "project.xcworkspace/xcshareddata/swiftpm/Package.resolved"),
+    ...project.tree
+      .list(xcode.folder)
+      .filter(({ name, kind }) => kind === "folder" && name.endsWith(".xcworkspace"))
+      .map(({ name }) => join(xcode.folder, name, "xcshareddata/swiftpm/Package.resolved")),
+  ];
+  const lockFile = candidates.find((file) => project.tree.isFile(file));
+  const resolved = lockFile ? readPackageResolved(project, lockFile) : undefined;
+  const lockOf = (location: string): ResolvedPackage | undefined => {
+    const identity = packageIdentity(location);
+    return resolved?.find((entry) => entry.identity === identity || packageIdentity(entry.location) === identity);
+  };
+  let remote = 0;
+  const productsOf = (id: string): string =>
+    side.targets.find((target) => target.packageProducts.some((product) => product.package === id))?.name ?? side.target.name;
+  const add = (
+    location: string,
+    requirement: Requirement | undefined,
+    scope: string,
+    places: Dependency["places"],
+    at: Dependency["places"][number] | undefined,
+  ): void => {
+    remote++;
+    const entry = lockOf(location);
+    const git = requirement?.kind === "branch" || requirement?.kind === "revision";
+    app.dependencies.push({
+      sdk: sdkIdOf("swiftpm", location),
+      side: "ios",
+      ecosystem: "swiftpm",
+      name: location,
+      route: git ? "git" : "registry",
+      declared: requirement ? known(describe(requirement), at ?? (places[0] as Dependency["places"][number])) : undefined,
+      requirement,
+      locked: entry?.version ?? entry?.revision?.slice(0, 10),
+      lockedAt: entry?.at,
+      scope: "package",
+      in: scope,
+      direct: true,
+      test: false,
+      platform: PLATFORM_PACKAGES.swiftpm.test(location),
+      conditional: false,
+      reference:
+        requirement?.kind === "branch"
+          ? { kind: "branch", text: requirement.name }
+          : requirement?.kind === "revision"
+            ? { kind: "revision", text: requirement.name }
+            : undefined,
+      places,
+    });
+  };
+  const visited = new Set<string>();
+  const readLocal = (folder: string, at: Dependency["places"][number], text: string): void => {
+    if (visited.has(folder)) return;
+    visited.add(folder);
+    const manifestFile = join(folder, "Package.swift");
+    const exists = project.tree.isFile(manifestFile);
+    app.paths.push({
+      text,
+      resolved: folder,
+      kind: "package",
+      exists,
+      side: "ios",
+      generated: /node_modules|(^|\/)(build|\.build|[Ff]lutter\/ephemeral)\//.test(`${folder}/`),
+      at,
+    });
+    const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
+    if (!manifest) return;
+    if (manifest.iosTarget)
+      app.demands.push({
+        level: "iosTarget",
+        value: manifest.iosTarget,
+        by: manifest.name ?? baseName(folder),
+        sdk: undefined,
+        from: "Package.swift",
+      });
+    for (const dependency of manifest.dependencies) {
+      if (dependency.local) readLocal(join(folder, dependency.location), dependency.at, dependency.location);
+      else add(dependency.location, dependency.requirement, manifest.name ?? baseName(folder), [dependency.at], dependency.at);
+    }
+  };
+  for (const reference of xcode.packages) {
+    if (!reference.local) add(reference.location, reference.requirement, productsOf(reference.id), [reference.at], reference.requirementAt);
+    else if (/^([/~]|[A-Za-z]:)/.test(reference.location))
+      app.paths.push({
+        text: reference.location,
+        resolved: undefined,
+        kind: "package",
+        exists: undefined,
+        side: "ios",
+        generated: false,
+        at: reference.at,
+      });
+    else readLocal(join(xcode.folder, reference.location), reference.at, reference.location);
+  }
+  for (const entry of resolved ?? []) {
+    if (
+      app.dependencies.some(
+        (dependency) => dependency.ecosystem === "swiftpm" && packageIdentity(dependency.name) === entry.identity.toLowerCase(),
+      )
+    )
+      continue;
+    app.dependencies.push({
+      sdk: sdkIdOf("swiftpm", entry.location),
+      side: "ios",
+      ecosystem: "swiftpm",
+      name: entry.location,
+      route: "registry",
+      declared: undefined,
+      locked: entry.version ?? entry.revision?.slice(0, 10),
+      lockedAt: entry.at,
+      scope: "package",
+      in: side.target.name,
+      direct: false,
+      test: false,
+      platform: PLATFORM_PACKAGES.swiftpm.test(entry.location),
+      conditional: false,
+      places: [entry.at],
+    });
+  }
+  if (remote > 0) {
+    app.locks.push({
+      manager: "swiftpm",
+      side: "ios",
+      manifest: xcode.packages[0]?.at ?? xcode.start,
+      lockName: "Package.resolved",
+      lock: lockFile,
+      expected: context.versioned,
+      needed: true,
+      installedApart: [],
+      declaredApart: [],
+    });
+  }
+}
+
+function readCarthage(context: IosContext, app: App, side: IosSide): void {
+  const folder = [side.folder, parentOf(side.folder)].find((candidate) => context.project.tree.isFile(join(candidate, "Cartfile")));
+  if (folder === undefined) return;
+  const entries = readCartfile(context.project, join(folder, "Cartfile")) ?? [];
+  const resolved = readCartfile(context.project, join(folder, "Cartfile.resolved"));
+  for (const entry of entries) {
+    const locked = resolved?.find((candidate) => candidate.location === entry.location);
+    const branch = entry.requirement !== "" && !/^(==|>=|~>|=)/.test(entry.requirement);
+    const route: Route = entry.kind === "binary" ? "binary" : branch ? "git" : "registry";
+    app.dependencies.push({
+      sdk: sdkIdOf("carthage", entry.location),
+      side: "ios",
+      ecosystem: "carthage",
+      name: entry.location,
+      route,
+      declared: entry.requirement ? known(entry.requirement, entry.at) : undefined,
+      locked: locked?.requirement,
+      lockedAt: locked?.at,
+      scope: "Cartfile",
+      in: side.target.name,
+      direct: true,
+      test: false,
+      platform: false,
+      conditional: false,
+      reference: branch ? { kind: /^[0-9a-f]{40}$/.test(entry.requirement) ? "revision" : "branch", text: entry.requirement } : undefined,
+      places: [entry.at],
+    });
+  }
+  if (entries.length > 0) {
+    app.locks.push({
+      manager: "carthage",
+      side: "ios",
+      manifest: entries[0]?.at ?? side.target.at,
+      lockName: "Cartfile.resolved",
+      lock: resolved ? join(folder, "Cartfile.resolved") : undefined,
+      expected: context.versioned || context.project.tree.isFolder(join(folder, "Carthage")),
+      needed: true,
+      installedApart: [],
+      declaredApart: [],
+    });
+  }
+}
+
+function readBinaries(context: IosContext, app: App, side: IosSide): void {
+  const { project, xcode } = context;
+  for (const reference of xcode.binaries) {
+    const exists =
+      reference.resolved === undefined ? undefined : project.tree.isFile(reference.resolved) || project.tree.isFolder(reference.resolved);
+    const generated =
+      /(^|\/)(Pods|Carthage|build|node_modules|\.symlinks|Flutter)\//.test(reference.resolved ?? "") ||
+      /^libPods|^Pods_/.test(baseName(reference.path));
+    app.paths.push({
+      text: reference.path,
+      resolved: reference.absolute ? undefined : reference.resolved,
+      kind: "binary",
+      exists,
+      side: "ios",
+      generated,
+      at: reference.at,
+    });
+    const system = reference.absolute && /\/(Developer|Xcode|System|usr\/lib)\//.test(reference.path);
+    if (generated || system || !/\.(framework|xcframework|a)$/.test(reference.path)) continue;
+    app.dependencies.push({
+      sdk: sdkIdOf("binary", baseName(reference.path)),
+      side: "ios",
+      ecosystem: "binary",
+      name: baseName(reference.path),
+      route: "binary",
+      declared: undefined,
+      locked: undefined,
+      scope: "linked",
+      in: side.target.name,
+      direct: true,
+      test: false,
+      platform: false,
+      conditional: false,
+      places: [reference.at],
+    });
+  }
+  for (const reference of xcode.searchPaths) {
+    app.paths.push({
+      text: reference.path,
+      resolved: reference.resolved,
+      kind: "search path",
+      exists: undefined,
+      side: "ios",
+      generated: false,
+      at: reference.at,
+    });
+  }
+}

@@ -1,0 +1,106 @@
+import type { ProjectFiles } from "../../project-files.js";
+import type { Place } from "../../../model/place.js";
+import { known, type Value } from "../../../model/value.js";
+import { callName, namedArg, pathOf, plainText, positional, type CallExpr, type Expr, type Statement } from "../../../syntax/script/ast.js";
+import type { Requirement } from "../../../versions/swiftpm.js";
+
+export interface ManifestDependency {
+  location: string;
+  local: boolean;
+  requirement: Requirement | undefined;
+  at: Place;
+}
+
+export interface SwiftManifest {
+  file: string;
+  name: string | undefined;
+  iosTarget: Value | undefined;
+  products: string[];
+  dependencies: ManifestDependency[];
+}
+
+/** Reads `Package.swift`. Source: Swift Package Manager documentation, PackageDescription. */
+export function readSwiftManifest(project: ProjectFiles, file: string): SwiftManifest | undefined {
+  const script = project.script(file);
+  if (!script) return undefined;
+  const manifest: SwiftManifest = { file, name: undefined, iosTarget: undefined, products: [], dependencies: [] };
+  const constants = new Map<string, Expr>();
+  const textOfExpr = (expr: Expr | undefined): string | undefined => plainText(expr?.kind === "name" ? constants.get(expr.name) : expr);
+  const itemsOfExpr = (expr: Expr | undefined): Expr[] => {
+    const target = expr?.kind === "name" ? constants.get(expr.name) : expr;
+    return target?.kind === "list" ? target.items : [];
+  };
+  const place = (expr: Expr): Place => script.source.place(expr.start);
+
+  const readPackage = (call: CallExpr): void => {
+    manifest.name = textOfExpr(namedArg(call, "name"));
+    for (const item of itemsOfExpr(namedArg(call, "platforms"))) {
+      if (item.kind !== "call" || callName(item) !== "iOS") continue;
+      const [version] = positional(item);
+      const constant = pathOf(version)?.at(-1);
+      const text = textOfExpr(version) ?? (constant ? /^v(\d+(?:_\d+)*)$/.exec(constant)?.[1]?.replaceAll("_", ".") : undefined);
+      if (version && text) manifest.iosTarget = known(text, place(version));
+    }
+    for (const item of itemsOfExpr(namedArg(call, "products"))) {
+      const name = item.kind === "call" ? textOfExpr(namedArg(item, "name")) : undefined;
+      if (name) manifest.products.push(name);
+    }
+    for (const item of itemsOfExpr(namedArg(call, "dependencies"))) addDependency(item);
+  };
+
+  const addDependency = (item: Expr): void => {
+    if (item.kind !== "call" || callName(item) !== "package") return;
+    const path = textOfExpr(namedArg(item, "path"));
+    const url = textOfExpr(namedArg(item, "url"));
+    const at = place(namedArg(item, "url") ?? namedArg(item, "path") ?? item);
+    if (path !== undefined) manifest.dependencies.push({ location: path, local: true, requirement: undefined, at });
+    else if (url !== undefined) manifest.dependencies.push({ location: url, local: false, requirement: requirementIn(item), at });
+  };
+
+  const requirementIn = (call: CallExpr): Requirement | undefined => {
+    for (const [name, kind] of [
+      ["from", "upToNextMajor"],
+      ["exact", "exact"],
+    ] as const) {
+      const version = textOfExpr(namedArg(call, name));
+      if (version !== undefined) return { kind, version };
+    }
+    for (const kind of ["branch", "revision"] as const) {
+      const name = textOfExpr(namedArg(call, kind));
+      if (name !== undefined) return { kind, name };
+    }
+    for (const expr of positional(call)) {
+      if (expr.kind === "binary" && (expr.operator === "..<" || expr.operator === "...")) {
+        const from = textOfExpr(expr.left);
+        const to = textOfExpr(expr.right);
+        if (from !== undefined && to !== undefined) return { kind: "range", from, to, closed: expr.operator === "..." };
+      }
+      if (expr.kind !== "call") continue;
+      const version = textOfExpr(namedArg(expr, "from") ?? positional(expr)[0]);
+      if (version === undefined) continue;
+      const name = callName(expr);
+      if (name === "upToNextMajor" || name === "upToNextMinor" || name === "exact") return { kind: name, version };
+      if (name === "branch" || name === "revision") return { kind: name, name: version };
+    }
+    return undefined;
+  };
+
+  const visit = (body: Statement[]): void => {
+    for (const statement of body) {
+      if (statement.kind === "assign") {
+        const path = pathOf(statement.target);
+        if (path?.length === 1) constants.set(path[0] as string, statement.value);
+        if (statement.value.kind === "call" && callName(statement.value) === "Package") readPackage(statement.value);
+        if (path?.join(".") === "package.dependencies") for (const item of itemsOfExpr(statement.value)) addDependency(item);
+      } else if (
+        statement.kind === "expression" &&
+        statement.value.kind === "call" &&
+        pathOf(statement.value.callee)?.join(".") === "package.dependencies.append"
+      ) {
+        for (const item of positional(statement.value)) addDependency(item);
+      } else if (statement.kind === "if") visit([...statement.then, ...statement.otherwise]);
+    }
+  };
+  visit(script.body);
+  return manifest;
+}

@@ -1,0 +1,146 @@
+import type { ProjectFiles } from "../project-files.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
+import type { App } from "../../model/app.js";
+import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
+import { isAside } from "./own-files.js";
+import type { SideName } from "../../model/facts.js";
+import { isWithin, isWithinAny, join, parentOf } from "../../model/paths.js";
+import { known } from "../../model/value.js";
+
+const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|dart|cs)$/;
+const MAX_FILES = 20_000;
+
+/** What to look for in the app's source files. */
+export interface SourceQuestion {
+  /** Names of types and calls that sheets give, per side. */
+  names: Map<SideName, Set<string>>;
+  /** Names that stand before a key's value. */
+  keys: Set<string>;
+}
+
+/** The app's own source files with the side that they belong to. */
+export function sourceFiles(index: FolderIndex, app: App): { file: string; side: SideName }[] {
+  const found: { file: string; side: SideName }[] = [];
+  const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
+  const modules = new Set(androidFolders.filter((folder) => folder !== ""));
+  const iosFolder = app.ios?.folder;
+  const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
+  // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
+  const copied =
+    app.kind === "cordova"
+      ? [below("platforms"), below("plugins")]
+      : app.kind === "capacitor"
+        ? [
+            ...(index.has(below("src")) ? [below("www"), below("dist"), below("public")] : []),
+            ...androidFolders.map((folder) => `${folder}/src/main/assets`),
+          ]
+        : [];
+  const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
+  for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
+    if (isAsideAssembly(app, folder)) continue;
+    if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
+    let side: SideName | undefined;
+    // The nearest folder decides: an iOS project at the root holds the Android one.
+    if (
+      isWithinAny(folder, modules) ||
+      (app.android && app.android.folder !== "" && app.android.folder !== iosFolder && isWithin(folder, app.android.folder))
+    )
+      side = "android";
+    else if (iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder)) side = "ios";
+    else if (app.shared) side = "shared";
+    else if (app.ios) side = "ios";
+    else if (app.android) side = "android";
+    if (side === undefined) continue;
+    for (const name of files) {
+      if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
+      if (
+        isAside(
+          isWithin(folder, app.path) ? join(folder, name).slice(app.path === "" ? 0 : app.path.length + 1) : join(folder, name),
+          app.kind,
+        )
+      )
+        continue;
+      const own: SideName = side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
+      found.push({ file: join(folder, name), side: own });
+    }
+  }
+  return found;
+}
+
+/** Whether the assembly that a folder's code belongs to is for tests or for the editor alone. */
+function isAsideAssembly({ assemblies }: App, folder: string): boolean {
+  if (assemblies.size === 0) return false;
+  for (let at = folder; ; at = parentOf(at)) {
+    const assembly = assemblies.get(at);
+    if (assembly || at === "") return assembly?.aside ?? false;
+  }
+}
+
+/**
+ * A first, textual look at the source files: where the names stand that sheets ask for, and long texts that look like keys.
+ * Comments count as text; what the code does with a name is not looked at.
+ */
+export function readSourceText(project: ProjectFiles, index: FolderIndex, app: App, question: SourceQuestion): void {
+  const files = sourceFiles(index, app);
+  app.codeRead = [...new Set(files.map(({ side }) => side))];
+  for (const { file, side } of files) {
+    const source = project.text(file);
+    if (!source || source.text.length > 2_000_000) continue;
+    const { text } = source;
+    let regions: BuildRegion[] | undefined;
+    const push = (name: string, value: string, offset: number): void => {
+      const at = source.place(offset);
+      const variant = variantAt((regions ??= buildRegions(text)), offset);
+      app.entries.push({ kind: "code", side, name, value: known(value, at), at, ...(variant === undefined ? {} : { variant }) });
+    };
+    for (const name of question.names.get(side) ?? []) {
+      for (const from of occurrences(text, name)) {
+        app.codeNames.push({ name, side, at: source.place(from) });
+        break;
+      }
+    }
+    for (const name of question.keys) {
+      for (const from of occurrences(text, name)) {
+        const value = /^\s*(?::\s*[\w?]+\s*)?[=:(,]?\s*\(?\s*(?:\w+:\s*)?@?(["'`])([^"'`\n]*)\1/.exec(
+          text.slice(from + name.length, from + name.length + 400),
+        );
+        if (!value) continue;
+        push(name, value[2] ?? "", from + name.length + value[0].length - (value[2] ?? "").length - 1);
+      }
+    }
+    for (const match of text.matchAll(/(["'`])([A-Za-z0-9][\w.-]{14,120})\1/g)) {
+      const literal = match[2] as string;
+      if (!looksLikeToken(literal)) continue;
+      push("", literal, match.index + 1);
+    }
+  }
+}
+
+/** Long, of letters and digits mixed, no word and no file name: an id or a key. */
+export function looksLikeToken(text: string): boolean {
+  if (text.length < 15 || text.length > 120 || /\s/.test(text)) return false;
+  const digits = text.replace(/\D/g, "").length;
+  if (digits < 4 || /\.(png|jpg|json|plist|js|ts|html|xml|ttf|otf|svg|mp3|mp4|com|org)$/i.test(text)) return false;
+  if (/^\d+(\.\d+)*$/.test(text)) return text.length >= 15;
+  // Names made of words have few changes between letters and digits.
+  const changes = text.replace(/[^A-Za-z0-9]/g, "").match(/[a-zA-Z](?=\d)|\d(?=[a-zA-Z])/g)?.length ?? 0;
+  return changes >= 3 || digits >= 9;
+}
+
+/** Where a name stands as a whole word outside of line comments. A name without a letter stands nowhere. */
+function* occurrences(text: string, name: string): Generator<number> {
+  if (name.trim() === "") return;
+  for (let from = text.indexOf(name); from !== -1; from = text.indexOf(name, from + name.length))
+    if (isWhole(text, from, name) && !inLineComment(text, from)) yield from;
+}
+
+function isWhole(text: string, start: number, name: string): boolean {
+  const before = text[start - 1] ?? " ";
+  const after = text[start + name.length] ?? " ";
+  return !/[\w$]/.test(before) && !/\w/.test(after);
+}
+
+function inLineComment(text: string, offset: number): boolean {
+  const line = text.slice(text.lastIndexOf("\n", offset) + 1, offset);
+  return /(^|[^:])\/\//.test(line) || /^\s*\*/.test(line) || /^\s*#(?!import|include|if)/.test(line);
+}

@@ -1,0 +1,275 @@
+import { brokenFileOf } from "../gather/incomplete.js";
+import { furtherApps } from "../derive/further-targets.js";
+import type { App } from "../model/app.js";
+import { isUntold } from "../knowledge/generated-projects.js";
+import { sideOf, sidesOf } from "../model/app.js";
+import type { SideName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+import { CODE_KINDS } from "../sheets/kinds.js";
+import { sheetsFor, type Sheet, type SheetNeed } from "../sheets/sheet.js";
+import { at, itemsOf } from "../syntax/data.js";
+import { mainText, part, type Held } from "./context.js";
+import { derivedWires } from "./derived.js";
+import { codeName } from "./code-names.js";
+import { HOLDS } from "./hold.js";
+import { partOn, presenceOf, type Presence } from "./match.js";
+import { compareIn } from "../versions/ecosystem.js";
+import type { Need, Wire } from "./wire.js";
+
+/** The wires of one SDK in one app: on each side in the vendor's order, what is derived after it. */
+export interface Trace {
+  sdk: string;
+  sheet: Sheet | undefined;
+  sides: { side: SideName; version: string | undefined; wires: Wire[] }[];
+}
+
+export interface TraceOptions {
+  /** Holds the needs of this version of the SDK instead of the one that is in. */
+  at?: string;
+}
+
+/** Holds every need of an SDK against an app. */
+export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options: TraceOptions = {}): Trace {
+  const sheet = sheetsFor(app, sheets).find((candidate) => candidate.sdk === sdk);
+  const trace: Trace = { sdk, sheet, sides: [] };
+  for (const side of sidesOf(app)) {
+    const presence = sheet ? presenceOf(app, sheet, side) : undefined;
+    const here =
+      presence !== undefined ||
+      app.dependencies.some((dependency) => dependency.sdk === sdk && dependency.side === side && !dependency.test);
+    if (!here) continue;
+    const version = options.at ?? presence?.version ?? partOn(app, sdk, side)?.version;
+    const wires = sheet && presence ? sheetWires(app, sheet, side, { ...presence, version }, sheetsFor(app, sheets)) : [];
+    if (sheet && side === "ios") wires.push(...furtherWires(app, sheet, sheetsFor(app, sheets), options.at, wires));
+    const told = new Set(wires.flatMap(({ need, wanted }) => [need.kind as string, wanted]));
+    wires.push(...derivedWires(app, sdk, side, wires.length + 1, told));
+    if (side !== "shared" || wires.length > 0) trace.sides.push({ side, version, wires });
+  }
+  return trace;
+}
+
+/** Every SDK of an app that could be traced: third-party packages of a side, in alphabetical order. */
+export function tracedSdks(app: App): string[] {
+  const found = new Set(app.sheets);
+  for (const dependency of app.dependencies)
+    if (!dependency.platform && !dependency.test && (dependency.side !== "shared" || dependency.native?.android || dependency.native?.ios))
+      found.add(dependency.sdk);
+  return [...found].sort();
+}
+
+/** The SDK that a word means: its id, in any case, or the name of one of its packages. `undefined` where nothing is called so. */
+export function sdkCalled(word: string, known: readonly string[], apps: readonly App[]): string | undefined {
+  if (known.includes(word)) return word;
+  const plain = word.toLowerCase();
+  return (
+    known.find((sdk) => sdk.toLowerCase() === plain) ??
+    apps.flatMap(({ dependencies }) => dependencies).find(({ name, sdk }) => name.toLowerCase() === plain && known.includes(sdk))?.sdk
+  );
+}
+
+/** The wires of all SDKs of an app that a sheet describes. */
+export function wiresOf(app: App, sheets: readonly Sheet[]): Wire[] {
+  return sheetsFor(app, sheets)
+    .filter(({ sdk }) => app.sheets.includes(sdk))
+    .flatMap((sheet) =>
+      traceOf(app, sheets, sheet.sdk).sides.flatMap(({ wires }) => wires.filter(({ need }) => need.derived === undefined)),
+    );
+}
+
+function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, sheets: readonly Sheet[]): Wire[] {
+  return sheet.needs
+    .filter((need) => need.on === side || (need.on === "both" && side !== "shared"))
+    .map((need, index) => {
+      const stated: Need = {
+        sdk: sheet.sdk,
+        side,
+        kind: need.kind,
+        step: index + 1,
+        what: describe(need, side),
+        why: need.why,
+        derived: undefined,
+        at: need.at,
+      };
+      const exempt = exemption(app, need, presence);
+      const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
+      const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
+      const held: Held =
+        broken !== undefined
+          ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
+          : seen.state === "missing" && seen.problem !== "empty" && sideOf(app, side)?.generated && mayBeAdded(app, side, need.kind)
+            ? {
+                state: "unknown",
+                wanted: seen.wanted,
+                why: "the native project is written when it is built, and a plugin or script can add it",
+              }
+            : seen;
+      return {
+        need: stated,
+        state: held.state,
+        problem: held.problem,
+        found: held.found,
+        wanted: held.wanted,
+        why: held.why,
+        fix: held.fix,
+        faults: held.faults,
+        mend: held.mend,
+        places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
+      };
+    });
+}
+
+/** Kinds of need that each application target of an Xcode project has to meet itself. */
+const OF_TARGET: ReadonlySet<string> = new Set([
+  "iosTarget",
+  "purposeText",
+  "plistEntry",
+  "entitlement",
+  "backgroundMode",
+  "urlScheme",
+  "queriedScheme",
+] satisfies SheetNeed["kind"][]);
+
+/** What is wrong in application targets beside the shipped one, where the same is not wrong there; only where the SDK is surely in them. */
+function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: string | undefined, shipped: readonly Wire[]): Wire[] {
+  return furtherApps(app).flatMap(({ target, app: seen }) => {
+    const presence = presenceOf(seen, sheet, "ios");
+    if (!presence) return [];
+    return sheetWires(seen, sheet, "ios", { ...presence, version: at ?? presence.version }, sheets).flatMap((wire) => {
+      if (!OF_TARGET.has(wire.need.kind) || (wire.state !== "missing" && wire.state !== "loose")) return [];
+      const twin = shipped.find(({ need }) => need.step === wire.need.step);
+      // A property list that both have is told once.
+      if (twin?.state === wire.state && twin.places[0]?.file === wire.places[0]?.file && twin.places[0]?.line === wire.places[0]?.line)
+        return [];
+      return [{ ...wire, need: { ...wire.need, what: `${wire.need.what} in the target ${target}`, target } }];
+    });
+  });
+}
+
+/** Whether something that writes a native project can add what its configuration does not name. */
+function mayBeAdded(app: App, side: SideName, kind: SheetNeed["kind"]): boolean {
+  // Without a plugin Expo writes what the configuration says, and no more.
+  if (app.kind === "expo" && app.configPlugins.length === 0) return false;
+  return isUntold(app.kind, side, kind);
+}
+
+/** The file to which a missing thing would be added. */
+function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName, { packages }: Presence): Place[] {
+  if (CODE_KINDS.has(kind)) {
+    // A call is added where the side starts; without such a place it is told where the package is declared.
+    const entry = app.code?.entries.find((candidate) => candidate.side === side && candidate.moment === "launch");
+    return entry ? [entry.at] : packages.flatMap(({ places }) => places.slice(0, 1)).slice(0, 1);
+  }
+  const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
+  if (side === "android" && app.android) {
+    if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")
+      return start(app.manifests[0] ?? app.android.module.buildFile);
+    if (kind === "key" && itemsOf(at(value, "in")).some((place) => part(place, "manifest") !== undefined)) return start(app.manifests[0]);
+    return start(app.android.module.buildFile);
+  }
+  if (side !== "ios" || !app.ios) return [];
+  if (
+    kind === "purposeText" ||
+    kind === "plistEntry" ||
+    kind === "backgroundMode" ||
+    kind === "urlScheme" ||
+    kind === "queriedScheme" ||
+    kind === "host" ||
+    kind === "key"
+  )
+    return start(app.propertyLists[0] ?? app.ios.projectFile);
+  return start(kind === "companion" && app.ios.pods ? app.ios.pods.file : app.ios.projectFile);
+}
+
+/** The app as one variant sees it: what holds for all, and its own. */
+function inVariant(app: App, variant: string | undefined): App {
+  if (variant === undefined) return app;
+  return {
+    ...app,
+    entries: app.entries.flatMap((entry) =>
+      entry.variant === undefined ? entry : entry.variant === variant ? { ...entry, variant: undefined } : [],
+    ),
+  };
+}
+
+/** Why a need does not hold here, from its conditions. */
+function exemption(app: App, need: SheetNeed, { version, ecosystem }: Presence): Held | undefined {
+  const wanted = describe(need, need.on);
+  if (need.frameworks.length > 0 && !need.frameworks.includes(app.kind))
+    return { state: "unneeded", wanted, why: `only in ${need.frameworks.join(", ")} apps` };
+  if (need.with !== undefined && !app.dependencies.some(({ name, sdk }) => name === need.with || sdk === need.with))
+    return { state: "unneeded", wanted, why: `only together with ${need.with}` };
+  if (need.variant !== undefined && !hasVariant(app, need.variant))
+    return { state: "unneeded", wanted, why: `the app has no variant ${need.variant}` };
+  if (need.from === undefined && need.before === undefined) return undefined;
+  if (version === undefined) return { state: "unknown", wanted, why: "it depends on the SDK's version, which is not in the files" };
+  if (need.from !== undefined && compareIn(ecosystem, version, need.from) < 0)
+    return { state: "unneeded", wanted, why: `only from version ${need.from} on; ${version} is in` };
+  if (need.before !== undefined && compareIn(ecosystem, version, need.before) >= 0)
+    return { state: "unneeded", wanted, why: `only before version ${need.before}; ${version} is in` };
+  return undefined;
+}
+
+function hasVariant(app: App, name: string): boolean {
+  const android = app.android?.module.settings.some(({ block }) => block === `flavor:${name}` || block === `buildType:${name}`) ?? false;
+  return (
+    android ||
+    /^(debug|release)$/i.test(name) ||
+    (app.ios?.target.configurations.some((configuration) => configuration.name === name) ?? false)
+  );
+}
+
+const TITLES: Partial<Record<SheetNeed["kind"], string>> = {
+  buildPlugin: "build plugin",
+  serviceFile: "service file",
+  licenceFile: "licence file",
+  purposeText: "purpose text",
+  manifestEntry: "manifest entry",
+  plistEntry: "property-list entry",
+  backgroundMode: "background mode",
+  urlScheme: "URL scheme",
+  queriedScheme: "queried scheme",
+  systemFramework: "system framework",
+  linkerFlag: "linker flag",
+  embed: "embedded binary",
+  searchPath: "search path",
+  keepRule: "keep rule",
+  debugOnly: "only in debug builds",
+  logLine: "log line",
+  packaging: "packaging option",
+};
+
+/** A need in a few words. */
+export function describe(need: SheetNeed, side: string): string {
+  const title = TITLES[need.kind] ?? need.kind;
+  const { value } = need;
+  switch (need.kind) {
+    case "key":
+      return `key ${part(value, "name") ?? ""}`;
+    case "buildPlugin":
+      return `${title} ${mainText(value, "id")}`;
+    case "companion":
+      return `${title} ${mainText(value, "package")}${part(value, "atLeast") === undefined ? "" : ` ${part(value, "atLeast") ?? ""}`}`;
+    case "serviceFile":
+    case "embed":
+      return `${title} ${mainText(value, "name")}`;
+    case "manifestEntry":
+      return `${part(value, "element") ?? ""} ${part(value, "name") ?? ""}`;
+    case "plistEntry":
+    case "entitlement":
+      return `${title} ${mainText(value, "key")}`;
+    case "urlScheme":
+      return value.kind === "map" ? `${title} from ${part(value, "key") ?? ""}` : `${title} ${mainText(value, "key")}`;
+    case "packaging":
+      return `${title} ${part(value, "option") ?? ""} ${part(value, "value") ?? ""}`;
+    case "withdrawn":
+      return `withdrawn ${part(value, "versions") ?? "calls"}`;
+    case "import":
+    case "start":
+    case "registration":
+    case "use":
+    case "debugOnly":
+      return `${title} ${codeName(value, side) ?? ""}`.trim();
+    default:
+      return `${title} ${mainText(value, "name")}`;
+  }
+}

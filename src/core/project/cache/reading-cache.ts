@@ -1,0 +1,153 @@
+import { createHash, randomBytes } from "node:crypto";
+import { existsSync, lstatSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { AskedTree } from "../../files/asked-tree.js";
+import { readRegular, type DiskTree } from "../../files/disk.js";
+import type { FileTree } from "../../files/tree.js";
+import { seal, unseal } from "./sealed.js";
+
+/** What was left this many days ago is removed. */
+const KEPT_DAYS = 30;
+
+/** How many files are kept, and how much in all, in bytes; the oldest go first. */
+const KEPT_FILES = 100;
+const KEPT_BYTES = 128 * 1024 * 1024;
+
+/** A file above this size, in bytes, is reason enough to look whether it is too much. */
+const LARGE = 1024 * 1024;
+
+/**
+ * What an earlier run made of a project's files, for as long as every file that it read and every folder that it listed is the same.
+ *
+ * Beside the kept reading lies the list of what the run asked of the tree. A later run asks all of it again; the answers are the key
+ * that opens the reading. So nothing old is taken for new, whatever changed and however it did; and the reading, which holds what the
+ * project's files hold, is of no use to anyone who does not have these files.
+ */
+export class ReadingCache<Reading> {
+  private readonly file: string;
+  /** What was read from the file, and not yet opened. */
+  private sealed: Uint8Array | undefined;
+  private key: Uint8Array | undefined;
+  private reading: Reading | undefined;
+  private anew: AskedTree | undefined;
+
+  /**
+   * @param folder where readings are kept, an absolute path
+   * @param depends what else than the files a reading depends on: the version of the program, options, files outside the project
+   */
+  constructor(
+    private readonly folder: string,
+    depends: readonly string[],
+    private readonly disk: DiskTree,
+  ) {
+    const name = createHash("sha256")
+      .update(JSON.stringify([process.version, disk.root, ...depends]))
+      .digest("hex");
+    this.file = path.join(folder, name.slice(0, 40));
+    const bytes = bytesOf(`${this.file}.reading`);
+    const end = bytes?.indexOf(END) ?? -1;
+    if (!bytes || end === -1) return;
+    const asked = new AskedTree(disk);
+    asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
+    this.sealed = bytes.subarray(end + END.length);
+    this.key = asked.digest();
+  }
+
+  /** The reading of an earlier run, if it still holds. */
+  kept(): Reading | undefined {
+    const { sealed, key } = this;
+    this.sealed = undefined;
+    if (sealed && key) this.reading = unseal(sealed, key) as Reading | undefined;
+    if (this.reading === undefined) this.key = undefined;
+    return this.reading;
+  }
+
+  /** The project's files, for a reading in place of one that does not hold: it will depend on all that is asked here. */
+  get tree(): FileTree {
+    return (this.anew ??= new AskedTree(this.disk));
+  }
+
+  /** Leaves a reading of `tree` for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */
+  keep(reading: Reading): void {
+    const asks = this.anew?.asks ?? [];
+    // Names with line ends would make other questions of these.
+    if (!this.anew || asks.some((ask) => ask.includes("\n"))) return;
+    const key = this.anew.digest();
+    const sealed = seal(reading, key);
+    if (!sealed) return;
+    this.key = key;
+    this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, sealed]));
+  }
+
+  /** What was made of the reading under this name, if the reading still holds. */
+  made(name: string): unknown {
+    const bytes = this.key && bytesOf(`${this.file}.${name}`);
+    return bytes && this.key && unseal(bytes, this.key);
+  }
+
+  /** Leaves what was made of the reading. */
+  keepMade(name: string, value: unknown): void {
+    const sealed = this.key && seal(value, this.key);
+    if (sealed) this.write(name, sealed);
+  }
+
+  private write(name: string, bytes: Uint8Array): void {
+    // Whole or not at all, also beside another run; a name that nobody can foresee, and no file that is there already.
+    const part = `${this.file}.${randomBytes(8).toString("hex")}.part`;
+    try {
+      makeFolder(this.folder);
+      writeFileSync(part, bytes, { mode: 0o600, flag: "wx" });
+      renameSync(part, `${this.file}.${name}`);
+      const names = readdirSync(this.folder);
+      // Not at every run.
+      if (names.length > 2 * KEPT_FILES || bytes.length > LARGE) this.removeOld(names);
+    } catch {
+      // The next run reads again; half a file is of no use to it.
+      remove(part);
+    }
+  }
+
+  private removeOld(names: readonly string[]): void {
+    if (!lstatSync(this.folder).isDirectory()) return;
+    const files = names
+      .filter((name) => OWN_NAME.test(name))
+      .map((name) => path.join(this.folder, name))
+      .flatMap((file) => {
+        const stat = lstatSync(file, { throwIfNoEntry: false });
+        return stat?.isFile() ? [{ file, size: stat.size, time: stat.mtimeMs }] : [];
+      })
+      .sort((a, b) => b.time - a.time);
+    const oldest = Date.now() - KEPT_DAYS * 86_400_000;
+    let total = 0;
+    for (const [index, { file, size, time }] of files.entries()) {
+      total += size;
+      if (index >= KEPT_FILES || total > KEPT_BYTES || time < oldest) remove(file);
+    }
+  }
+}
+
+/** Names of the files that are kept, whole and in the making. */
+const OWN_NAME = /^[0-9a-f]{40}\.(\w+|[0-9a-f]{16}\.part)$/;
+
+function remove(file: string): void {
+  try {
+    rmSync(file, { force: true });
+  } catch {
+    // What cannot be removed stays.
+  }
+}
+
+/** Makes a folder and those above it for this user alone. One by one: `recursive` does not come back where the system refuses (below /proc). */
+function makeFolder(folder: string): void {
+  const missing: string[] = [];
+  for (let at = folder; !existsSync(at) && path.dirname(at) !== at; at = path.dirname(at)) missing.unshift(at);
+  for (const at of missing) mkdirSync(at, { mode: 0o700 });
+}
+
+/** Between the questions and the sealed reading. */
+const END = Buffer.from("\n\0\n");
+
+function bytesOf(file: string): Buffer | undefined {
+  const read = readRegular(file, KEPT_BYTES, true);
+  return read.ok ? read.bytes : undefined;
+}

@@ -1,0 +1,195 @@
+import type { App } from "../model/app.js";
+import { sidesOf } from "../model/app.js";
+import { MOMENTS, type Guard, type Moment, type SdkCall } from "../model/code.js";
+import type { SideName } from "../model/facts.js";
+import type { Place } from "../model/place.js";
+import type { Sheet } from "../sheets/sheet.js";
+import { wiresOf } from "../needs/index.js";
+
+/** Something that is wrong with a step, or that a reader should know of it. */
+export interface StepMark {
+  kind: "order" | "circle" | "debugOnly" | "twice" | "late" | "never" | "call" | "unguarded" | "conditional" | "removed";
+  text: string;
+}
+
+/** One thing that runs while an app comes up. */
+export interface StartupStep {
+  /** Position on its side, from 1; `undefined` when its place in the order is not known. */
+  number: number | undefined;
+  kind: "provider" | "initializer" | "start" | "likely start" | "registration" | "use" | "debug only";
+  sdk: string | undefined;
+  /** The call or class, as it is written. */
+  what: string;
+  moment: Moment | undefined;
+  /** The function around it. */
+  within: string | undefined;
+  /** Why it stands where it stands. */
+  why: string | undefined;
+  guards: string[];
+  /** Handed over to another thread, or to run a little later. */
+  thread: "background" | "handed over" | undefined;
+  side: SideName;
+  marks: StepMark[];
+  /** Names of steps that have to come first. */
+  needs: string[];
+  at: Place;
+}
+
+export interface SideStartup {
+  side: SideName;
+  steps: StartupStep[];
+  /** Calls whose time is not known, and those that are never made. */
+  others: StartupStep[];
+  /** Whether an entry point of the side was found. */
+  entries: number;
+  /** There is source code, and nothing in it had to be read: no word of a sheet, no call on a package that is named like a start. */
+  unread: boolean;
+}
+
+const KINDS: Partial<Record<SdkCall["kind"], StartupStep["kind"]>> = {
+  start: "start",
+  likeStart: "likely start",
+  registration: "registration",
+  use: "use",
+  debugOnly: "debug only",
+};
+
+/** What runs at launch on each side, in order: providers and initializers, the application, the first screen, the shared code. */
+export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
+  const { code } = app;
+  if (!code) return [];
+  const marks = marksOf(app, sheets);
+  const natives = sidesOf(app).filter((side) => side !== "shared");
+  const sides: SideName[] = natives.length > 0 ? natives : ["shared"];
+  return sides.map((side) => {
+    const steps: StartupStep[] = side === "android" ? autoSteps(app) : [];
+    const others: StartupStep[] = [];
+    const calls = code.calls.filter(
+      (call) =>
+        call.side === side ||
+        (call.side === "shared" && !call.guards.some(({ kind }) => (kind === "android" || kind === "ios") && kind !== side)),
+    );
+    const own = calls.filter((call) => call.side === side);
+    const shared = calls.filter((call) => call.side !== side);
+    const rank = (call: SdkCall): number => (call.moment === undefined ? 9 : MOMENTS.indexOf(call.moment));
+    for (const call of [...own, ...shared].sort(
+      (a, b) => Number(a.side !== side) - Number(b.side !== side) || rank(a) - rank(b) || (a.order ?? 0) - (b.order ?? 0),
+    )) {
+      const step = stepOf(call, marks.get(keyOf(call.at)) ?? []);
+      if (step) (call.order !== undefined && call.moment !== "later" ? steps : others).push(step);
+    }
+    let number = 0;
+    for (const step of steps) if (!step.marks.some(({ kind }) => kind === "removed")) step.number = ++number;
+    const files = code.files.filter((entry) => entry.side === side || entry.side === "shared");
+    return {
+      side,
+      steps,
+      others,
+      entries: code.entries.filter((entry) => entry.side === side || entry.side === "shared").length,
+      unread: files.some(({ searched }) => searched > 0) && files.every(({ parsed }) => parsed === 0),
+    };
+  });
+}
+
+function keyOf({ file, line, column }: Place): string {
+  return `${file}:${line}:${column}`;
+}
+
+function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undefined {
+  const kind = KINDS[call.kind];
+  if (!kind) return undefined;
+  const marks = [...faults];
+  if (call.reach === "never" && !marks.some((mark) => mark.kind === "never"))
+    marks.push({ kind: "never", text: `never reached: ${call.why ?? "nothing leads there"}` });
+  if (call.guards.some((guard) => guard.kind === "debug")) marks.push({ kind: "debugOnly", text: "only in debug builds" });
+  return {
+    number: undefined,
+    kind,
+    sdk: call.sdk,
+    what: `${call.callee}${call.arguments.length > 0 ? "(…)" : "()"}`,
+    moment: call.moment,
+    within: call.within,
+    why:
+      call.entry === undefined
+        ? call.reach === "possible"
+          ? "no entry point that was found leads there by name"
+          : undefined
+        : `by ${call.entry}`,
+    guards: shownGuards(call.guards),
+    thread: call.background ? "background" : call.ordered || call.order === undefined ? undefined : "handed over",
+    side: call.side,
+    marks,
+    needs: [],
+    at: call.at,
+  };
+}
+
+function shownGuards(guards: readonly Guard[]): string[] {
+  return [...new Set(guards.map(({ text }) => text))];
+}
+
+/** Providers and initializers, with what each needs. */
+function autoSteps(app: App): StartupStep[] {
+  const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
+  return (app.code?.autoStarts ?? []).map((entry) => {
+    const needs = entry.needs.map(({ name }) => simple(name));
+    const marks: StepMark[] = [];
+    if (entry.removed) marks.push({ kind: "removed", text: "taken out by a merge marker" });
+    if (needs.some((name) => leadsTo(app, name, simple(entry.name))))
+      marks.push({ kind: "circle", text: `in a circle with ${needs.join(", ")}` });
+    const why =
+      entry.kind === "provider"
+        ? entry.initOrder !== 0
+          ? `initOrder ${entry.initOrder}`
+          : "providers run before the application"
+        : needs.length > 0
+          ? `after ${needs.join(", ")}, which it needs`
+          : "by the start-up library's provider";
+    const sdk = app.dependencies.find(({ name, sdk: id }) => entry.by !== undefined && (name === entry.by || id === entry.by))?.sdk;
+    return {
+      number: undefined,
+      kind: entry.kind,
+      sdk,
+      what: entry.name,
+      moment: "provider" as const,
+      within: undefined,
+      why: entry.by === undefined ? why : `${why}; brought by ${entry.by}`,
+      guards: [],
+      thread: undefined,
+      side: "android" as const,
+      marks,
+      needs,
+      at: entry.at,
+    };
+  });
+}
+
+/** Whether one initializer asks for another, over any number of steps. */
+function leadsTo(app: App, from: string, to: string): boolean {
+  const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
+  const open = [from];
+  const seen = new Set<string>();
+  for (let name = open.pop(); name !== undefined; name = open.pop()) {
+    if (name === to) return true;
+    if (seen.has(name)) continue;
+    seen.add(name);
+    for (const entry of app.code?.autoStarts ?? [])
+      if (simple(entry.name) === name) open.push(...entry.needs.map((need) => simple(need.name)));
+  }
+  return false;
+}
+
+/** What is wrong at which place, from the wires. */
+function marksOf(app: App, sheets: readonly Sheet[]): Map<string, StepMark[]> {
+  const found = new Map<string, StepMark[]>();
+  for (const { faults } of wiresOf(app, sheets))
+    for (const { problem, message, places } of faults ?? []) {
+      const kind = problem === "debug" ? undefined : (problem as StepMark["kind"]);
+      const at = places[0];
+      if (!at || !kind || problem === "absent" || problem === "import") continue;
+      const known = found.get(keyOf(at)) ?? [];
+      if (!known.some(({ text }) => text === message)) known.push({ kind, text: message });
+      found.set(keyOf(at), known);
+    }
+  return found;
+}
