@@ -137,7 +137,7 @@ export abstract class EnredoCommand extends Command {
   }
 
   private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    const { survey, Project, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, prepareParser, RULE_NAMES } =
+    const { survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, prepareParser, RULE_NAMES } =
       await core();
     const { root } = tree;
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
@@ -174,7 +174,7 @@ export abstract class EnredoCommand extends Command {
 
   /** The sheets of a folder, without a look at its apps. */
   protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
-    const { Project, findSheets, folderIndex, loadSheets, noSettings } = await core();
+    const { ProjectFiles, findSheets, folderIndex, loadSheets, noSettings } = await core();
     const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
     const files = [...this.sheetFolders(folders), ...findSheets(project, folderIndex(project, noSettings()))];
     return { loaded: await loadSheets(files), count: files.length };

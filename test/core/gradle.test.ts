@@ -102,7 +102,7 @@ describe("levels are worked out statically", () => {
       "build-logic/build.gradle.kts":
         'gradlePlugin { plugins { register("app") { id = "maresia.app"; implementationClass = "AppPlugin" } } }',
       "build-logic/src/main/kotlin/AppPlugin.kt":
-        'class AppPlugin : Plugin<ProjectFiles> {\n  override fun apply(target: ProjectFiles) {\n    with(target) {\n      pluginManager.apply("com.android.application")\n      extensions.configure<ApplicationExtension> {\n        compileSdk = 35\n        defaultConfig.targetSdk = 34\n      }\n    }\n  }\n}',
+        'class AppPlugin : Plugin<Project> {\n  override fun apply(target: Project) {\n    with(target) {\n      pluginManager.apply("com.android.application")\n      extensions.configure<ApplicationExtension> {\n        compileSdk = 35\n        defaultConfig.targetSdk = 34\n      }\n    }\n  }\n}',
       "build.gradle.kts": "val low by extra(24)\n",
       "app/build.gradle.kts":
         'plugins {\n  id("maresia.app")\n  kotlin("android") version "2.0.21"\n}\nval low: Int by rootProject.extra\nandroid {\n  namespace = "example.maresia.pilot"\n  defaultConfig {\n    applicationId = "example.maresia.pilot"\n    minSdk = low\n  }\n}\n',

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
-import { noHelpers, readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
+import { readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
+import { noHelpers } from "../../src/core/gather/platforms/ios/ruby-host.js";
 import { shown } from "../helpers/memory.js";
 
 /** `name requirement target`, as the program of the language gives them with a stand-in for the commands of Podfiles (Ruby 3.1). */
@@ -83,7 +84,7 @@ describe("pods that a script declares", () => {
 
   it.each([
     ["a name from elsewhere", inTarget("pod name_of('x'), '1.0'"), "a pod of the target A: name_of('x') cannot be worked out"],
-    ["a list from elsewhere", inTarget("read_list.each { |n| pod n }"), "a pod of the target A: n has no value in the files"],
+    ["a list from elsewhere", inTarget("read_list.each { |n| pod n }"), "a pod of the target A: read_list has no value in the files"],
     [
       "a method from elsewhere",
       `require_relative 'pods'\n${inTarget("shared_pods")}`,

@@ -8,7 +8,8 @@ import { readLockYaml } from "../../src/core/syntax/lock-yaml.js";
 import { readPlist } from "../../src/core/syntax/plist.js";
 import { readProperties } from "../../src/core/syntax/properties.js";
 import { pathOf, type Statement } from "../../src/core/syntax/script/ast.js";
-import { evaluate } from "../../src/core/evaluate/evaluate.js";
+import { scriptFrame } from "../../src/core/evaluate/frame.js";
+import { evaluate } from "../../src/core/evaluate/interpret.js";
 import { parseScript } from "../../src/core/syntax/script/parser.js";
 import { parseRuby } from "../../src/core/syntax/script/ruby.js";
 import { Source } from "../../src/core/syntax/source.js";
@@ -155,13 +156,13 @@ const value = (text: string, dialect: Parameters<typeof parseScript>[1] = "groov
   const last = script.body.at(-1) as Statement;
   const expr = last.kind === "assign" ? last.value : last.kind === "expression" ? last.value : undefined;
   if (!expr) return undefined;
-  const result = evaluate(expr, {
-    source: script.source,
+  const frame = scriptFrame(script.source, {
     lookup: (path_) =>
       known[path_.join(".")] === undefined
         ? undefined
         : { kind: "known", text: known[path_.join(".")] as string, place: { file: "", line: 1, column: 1 } },
   });
+  const result = evaluate(expr, frame);
   return result.kind === "known" ? result.text : result.kind;
 };
 

@@ -134,10 +134,10 @@ export class ProjectFiles {
     });
   }
 
-  /** A build script: Gradle (Groovy, Kotlin), Ruby, Swift manifest or JavaScript settings, by its name. */
-  script(file: string): Script | undefined {
+  /** A build script: Gradle (Groovy, Kotlin), Ruby, Swift manifest or JavaScript settings, by its name unless whoever names it knows better. */
+  script(file: string, language?: "ruby" | "groovy"): Script | undefined {
     return this.parsed(file, "script", (source) => {
-      const value = readScript(source);
+      const value = language === "ruby" ? parseRuby(source) : readScript(source);
       return { value, problems: value.problems };
     });
   }

@@ -1,5 +1,4 @@
-import type { GradleBuild } from "../gather/platforms/android/gradle-build.js";
-import type { GradleModule } from "../gather/platforms/android/gradle-facts.js";
+import type { GradleBuildFacts, GradleModule } from "./gradle.js";
 import type { IosTarget } from "../gather/platforms/ios/xcode-project.js";
 import type {
   BlindSpot,
@@ -53,7 +52,7 @@ export interface Side {
 
 export interface AndroidSide extends Side {
   side: "android";
-  build: GradleBuild;
+  build: GradleBuildFacts;
   /** The application's module. */
   module: GradleModule;
   /** The app's own modules that go into it, the application's first. */

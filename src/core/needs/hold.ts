@@ -165,7 +165,7 @@ function holdBuildPlugin({ app, need, side }: Holding): Held {
   const there = [...named.map(({ at: place }) => place), ...onPath.flatMap(({ places }) => places.slice(0, 1))];
   if (there.length > 0)
     return { state: "loose", wanted: id, found: "brought into the build and not applied", fix: `apply ${id} in ${home}`, places: there };
-  if (build.conventions.size > 0 || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
+  if (build.hasConventions || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
     return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
   return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };
 }

@@ -9,7 +9,7 @@ import type { Sheet } from "../sheets/sheet.js";
 import { emptyApp, ofRelease, type App, type Survey } from "../model/app.js";
 import type { BlindSpot, LevelName, SideName } from "../model/facts.js";
 import { sideOfLevel, sideOf } from "../model/app.js";
-import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle-build.js";
+import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
 import {
   androidBuildFacts,
   androidDependencies,
@@ -18,7 +18,7 @@ import {
   readAndroidSide,
   readSharedPods,
 } from "../gather/platforms/android/side.js";
-import { noHelpers } from "../gather/platforms/ios/podfile.js";
+import { noHelpers } from "../gather/platforms/ios/ruby-host.js";
 import { applicationTargets, iosDependencies, readIosSide } from "../gather/platforms/ios/side.js";
 import { readXcodeProject } from "../gather/platforms/ios/xcode-project.js";
 import { readManifests } from "../gather/platforms/android/manifest.js";

@@ -32,6 +32,12 @@ export class Source {
     return { file: this.file, line: low + 1, column: offset - (starts[low] ?? 0) + 1 };
   }
 
+  /** The offset of a place in this file. */
+  offset({ line, column }: Place): number {
+    const starts = (this.starts ??= lineStarts(this.text));
+    return (starts[line - 1] ?? 0) + column - 1;
+  }
+
   problem(message: string, offset: number): Problem {
     return { message, place: this.place(Math.min(offset, this.text.length)) };
   }

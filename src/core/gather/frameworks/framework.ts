@@ -1,10 +1,10 @@
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App, AppKind } from "../../model/app.js";
-import type { GradleBuild } from "../platforms/android/gradle-build.js";
-import type { GradleModule } from "../platforms/android/gradle-facts.js";
+import type { GradleBuild } from "../platforms/android/gradle/build.js";
+import type { GradleModule } from "../../model/gradle.js";
 import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js";
-import type { HelperScripts } from "../platforms/ios/podfile.js";
+import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import type { Settings } from "../../settings/settings.js";
 
 /** An application module or an Xcode project that no app has claimed yet. */

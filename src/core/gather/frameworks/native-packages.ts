@@ -3,18 +3,18 @@ import type { ProjectFiles } from "../project-files.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
-import { readModule } from "../platforms/android/gradle-build.js";
+import { readModule, type GradleBuild } from "../platforms/android/gradle/build.js";
 import { readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
 import { moduleLevels } from "../platforms/android/side.js";
-import type { HelperScripts } from "../platforms/ios/podfile.js";
+import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecDemand } from "../platforms/ios/side.js";
 
 /** What a package's own Android folder asks of the app: levels, repositories, permissions, keep rules, dependencies. */
 export function noteAndroidPackage(project: ProjectFiles, app: App, side: AndroidSide, name: string, sdk: string, folder: string): void {
-  const module = readModule(project, side.build, `:${name}`, folder);
+  const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
   for (const fact of moduleLevels(module, "package")) {
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
     if (fact.level !== "minSdk" || fact.value.kind === "either") continue;

@@ -1,120 +1,136 @@
 import type { ProjectFiles } from "../project-files.js";
+import { scriptFrame, type Assignment, type CallPart, type Frame, type Host } from "../../evaluate/frame.js";
+import { execute, invoke } from "../../evaluate/interpret.js";
+import { fromData, isValue, mapOf as mapResult, NOTHING, textIn, type Result } from "../../evaluate/values.js";
+import { join, parentOf } from "../../model/paths.js";
+import { unknown } from "../../model/value.js";
 import { listOf, mapOf, scalarOf, type Data } from "../../syntax/data.js";
-import { pathOf, type Expr, type Script, type Statement } from "../../syntax/script/ast.js";
-import { evaluate, type Result, type Scope } from "../../evaluate/evaluate.js";
 import type { Source } from "../../syntax/source.js";
 
 /**
- * Reads the object that a settings file in JavaScript or TypeScript exports, statically: literals, constants of the file, spreads, functions that
- * return an object. What cannot be worked out is left out. JSON files are read as they are.
+ * Reads the object that a settings file in JavaScript or TypeScript exports, statically: literals, constants of the file, what is assigned to
+ * them, spreads, functions that return an object, other files of the project. What cannot be worked out is left out. JSON files are read as
+ * they are.
  */
 export function readExportedObject(project: ProjectFiles, file: string): Data | undefined {
   if (file.endsWith(".json")) return project.json(file)?.root;
   const script = project.script(file);
-  if (!script) return undefined;
-  const constants = new Map<string, Result>();
-  const scope: Scope = {
-    source: script.source,
-    lookup(path) {
-      const [first, ...rest] = path;
-      let found = constants.get(first as string);
-      for (const step of rest) found = found?.kind === "map" ? found.entries.get(step) : undefined;
-      return found;
-    },
-  };
-  let exported: Expr | undefined;
-  const functions = new Map<string, Statement[]>();
-  for (const statement of script.body) {
-    if (statement.kind === "function") functions.set(statement.name, statement.body);
-    if (statement.kind !== "assign") {
-      if (statement.kind === "expression") exported ??= objectIn(statement.value);
-      continue;
+  const exported = exportsOf(project, file);
+  return script && exported && toData(exported.result, script.source, script.source.offset(exported.at), project);
+}
+
+/** What a settings file exports, worked out; `undefined` where it exports nothing that can be found. */
+export function exportsOf(project: ProjectFiles, file: string, depth = 0): { result: Result; at: { line: number; column: number; file: string } } | undefined {
+  const script = project.script(file);
+  if (!script || depth > 4) return undefined;
+  const host = new SettingsHost(project, file, depth);
+  const frame = scriptFrame(script.source, host);
+  execute(script.body, frame);
+  let result = host.exported ?? lastObject(frame);
+  // A function that is called with what the tool has already.
+  if (result?.kind === "function") result = invoke(result, [mapResult([["config", mapResult([])]])], new Map(), undefined, frame);
+  return result && { result, at: host.exportedAt ?? script.source.place(0) };
+}
+
+class SettingsHost implements Host {
+  exported: Result | undefined;
+  exportedAt: { line: number; column: number; file: string } | undefined;
+
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly file: string,
+    private readonly depth: number,
+  ) {}
+
+  lookup(path: readonly string[], frame: Frame, at: number): Result | undefined {
+    const dotted = path.join(".");
+    if (dotted === "undefined") return NOTHING;
+    if (path[0] === "process" && path[1] === "env") return unknown("read from the environment", frame.source.place(at));
+    if (dotted === "__dirname") return { kind: "known", text: ".", place: frame.source.place(at) };
+    if (dotted === "module.exports" || dotted === "exports.default") return this.exported ?? mapResult([]);
+    return undefined;
+  }
+
+  call(call: CallPart): Result | undefined {
+    const { name, path, place } = call;
+    const dotted = path?.join(".");
+    if (dotted === "require") return this.required(textIn(call.positional()[0]?.result)) ?? unknown("a package or file that is not read", place);
+    if (dotted === "path.join" || dotted === "path.resolve") {
+      const parts = call.positional().map(({ result }) => textIn(result));
+      return parts.every((part) => part !== undefined) ? { kind: "known", text: join(...(parts as string[])), place } : undefined;
     }
-    const path = pathOf(statement.target)?.join(".");
-    if (path === "module.exports" || path === "exports.default") exported = statement.value;
-    else if (path !== undefined) constants.set(path, evaluate(statement.value, scope));
-  }
-  const expr = exported === undefined ? lastObject(script) : returned(exported, functions);
-  if (expr?.kind === "name") {
-    const held = constants.get(expr.name);
-    return held && toData(held, script.source, expr.start, scope);
-  }
-  return expr && exprToData(expr, script.source, scope);
-}
-
-/** The object that an expression is or gives back: `{…}`, `() => ({…})`, `defineConfig({…})`. */
-function objectIn(expr: Expr): Expr | undefined {
-  if (expr.kind === "map") return expr;
-  if (expr.kind === "call") return expr.args.map(({ value }) => objectIn(value)).find((found) => found !== undefined);
-  if (expr.kind === "closure") return returnedFrom(expr.body);
-  return undefined;
-}
-
-function returned(expr: Expr, functions: Map<string, Statement[]>): Expr | undefined {
-  const own = objectIn(expr);
-  if (own) return own;
-  const body = expr.kind === "name" ? functions.get(expr.name) : undefined;
-  return body ? returnedFrom(body) : expr.kind === "name" ? expr : undefined;
-}
-
-function returnedFrom(body: Statement[]): Expr | undefined {
-  for (const statement of body) {
-    if (statement.kind === "return" && statement.value) return objectIn(statement.value);
-    if (statement.kind === "expression") {
-      const found = objectIn(statement.value);
-      if (found) return found;
+    if (/readFileSync$/.test(name)) {
+      const file = textIn(call.positional()[0]?.result);
+      const source = file === undefined ? undefined : this.project.text(join(parentOf(this.file), file));
+      return source && { kind: "known", text: source.text, place: source.place(0) };
     }
+    if (dotted === "JSON.parse") {
+      const text = call.positional()[0]?.result;
+      if (text?.kind === "known" && this.project.text(text.place.file)?.text === text.text) return fromData(this.project.json(text.place.file)?.root);
+      return undefined;
+    }
+    // `defineConfig({ … })`, `withPlugin(config, …)`: functions of packages that give back what they are given.
+    if (path?.length === 1 && /^(define|with|create|export)/i.test(name)) {
+      const [first] = call.positional();
+      if (first?.result.kind === "map" || first?.result.kind === "function") return first.result;
+    }
+    return undefined;
   }
-  return undefined;
+
+  /** What another file of the project exports. */
+  private required(path: string | undefined): Result | undefined {
+    if (path === undefined || !/^\.\.?(\/|$)/.test(path)) return undefined;
+    const base = join(parentOf(this.file), path);
+    const file = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"].map((ending) => base + ending).find((candidate) => this.project.tree.isFile(candidate));
+    if (file === undefined || file.startsWith("../")) return undefined;
+    if (file.endsWith(".json")) return fromData(this.project.json(file)?.root);
+    return exportsOf(this.project, file, this.depth + 1)?.result;
+  }
+
+  assign(assignment: Assignment): boolean {
+    const { path, frame, statement } = assignment;
+    const dotted = path?.join(".");
+    if (dotted === "module.exports" || dotted === "exports.default" || dotted === "exports") {
+      this.exported = assignment.value();
+      this.exportedAt = frame.source.place(statement.value.start);
+      return true;
+    }
+    if (path && path.length > 2 && path[0] === "module" && path[1] === "exports" && this.exported?.kind === "map") {
+      this.exported = mapResult([...this.exported.entries, [path[2] as string, assignment.value()]]);
+      return true;
+    }
+    return false;
+  }
 }
 
 /** The last object that stands in the file: what a form of export that is not known exports. */
-function lastObject(script: Script): Expr | undefined {
-  let found: Expr | undefined;
-  for (const statement of script.body) {
-    if (statement.kind === "function") found = returnedFrom(statement.body) ?? found;
-    if (statement.kind === "assign" && statement.value.kind === "map") found = statement.value;
-  }
-  return found;
+function lastObject(frame: Frame): Result | undefined {
+  return [...frame.variables.cells.values()].findLast(({ kind }) => kind === "map" || kind === "function");
 }
 
-function exprToData(expr: Expr, source: Source, scope: Scope): Data | undefined {
-  if (expr.kind === "map") {
-    const map = mapOf(source, expr.start);
-    for (const { name, nameStart, value } of expr.entries) {
-      if (name === "...") {
-        const spread = toData(evaluate(value, scope), source, value.start, scope);
-        if (spread?.kind === "map") for (const [key, entry] of spread.entries) map.entries.set(key, entry);
-        continue;
-      }
-      const data = name === undefined ? undefined : exprToData(value, source, scope);
-      if (name !== undefined && data) map.entries.set(name, { start: nameStart ?? value.start, value: data });
-    }
-    return map;
-  }
-  if (expr.kind === "list")
-    return listOf(
-      source,
-      expr.start,
-      expr.items.flatMap((item) => exprToData(item, source, scope) ?? []),
-    );
-  return toData(evaluate(expr, scope), source, expr.start, scope);
-}
-
-function toData(result: Result, source: Source, start: number, scope: Scope): Data | undefined {
-  if (result.kind === "known")
-    return scalarOf(source, start, result.text === "true" ? true : result.text === "false" ? false : result.text);
+function toData(result: Result, source: Source, start: number, project: ProjectFiles): Data | undefined {
+  // What stands in another file has its places there.
+  const [own, at] = isValue(result) ? placed(result.place, source, start, project) : [source, start];
+  if (result.kind === "known") return scalarOf(own, at, result.type === "boolean" ? result.text === "true" : result.text);
   if (result.kind === "list")
     return listOf(
       source,
       start,
-      result.items.flatMap((item) => toData(item, source, start, scope) ?? []),
+      result.items.flatMap((item) => toData(item, source, start, project) ?? []),
     );
   if (result.kind !== "map") return undefined;
   const map = mapOf(source, start);
   for (const [key, value] of result.entries) {
-    const data = toData(value, source, start, scope);
-    if (data) map.entries.set(key, { start, value: data });
+    const place = result.keys?.get(key);
+    const [keySource, keyStart] = place ? placed(place, source, start, project) : [source, start];
+    const data = toData(value, keySource, keyStart, project);
+    if (data) map.entries.set(key, { start: keyStart, value: data });
   }
   return map;
+}
+
+function placed(place: { file: string; line: number; column: number }, source: Source, start: number, project: ProjectFiles): [Source, number] {
+  if (place.file === source.file) return [source, source.offset(place)];
+  const other = project.text(place.file);
+  return other ? [other, other.offset(place)] : [source, start];
 }

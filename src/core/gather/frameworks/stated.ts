@@ -1,7 +1,7 @@
 import type { Place } from "../../model/place.js";
 import type { Value } from "../../model/value.js";
-import { newModule } from "../platforms/android/gradle-facts.js";
-import type { ProjectVariables } from "../platforms/android/scope.js";
+import { newModule } from "../../model/gradle.js";
+import { newVariables } from "../platforms/android/gradle/variables.js";
 import { BuildSettings, type SettingLayer } from "../platforms/ios/settings.js";
 import { APPLICATION } from "../platforms/ios/side.js";
 import { join, relativeTo } from "../../model/paths.js";
@@ -32,17 +32,7 @@ export function statedAndroid(side: StatedSide, manifest: string | undefined): A
     const path = relativeTo(side.folder, manifest);
     state("sourceSets.main", "manifest.srcFile", { kind: "known", text: path, place: side.start });
   }
-  const variables: ProjectVariables = {
-    folder: side.folder,
-    name: "app",
-    extra: new Map(),
-    properties: [],
-    parent: undefined,
-    root: undefined as unknown as ProjectVariables,
-    catalogs: new Map(),
-    constants: new Map(),
-  };
-  variables.root = variables;
+  const variables = newVariables(side.folder, "app", [], undefined);
   return {
     build: {
       folder: side.folder,
@@ -54,6 +44,7 @@ export function statedAndroid(side: StatedSide, manifest: string | undefined): A
       conventions: new Map(),
       settings: newModule("settings", side.folder, undefined),
       includedBuilds: [],
+      hasConventions: false,
       daemonJdk: undefined,
     },
     module,

@@ -104,7 +104,7 @@ export const buildPlugin = defineRule({
         PLATFORM_PLUGIN.test(plugin.id) ||
         plugin.module === "settings" ||
         applied.some(({ id }) => id === plugin.id) ||
-        build.conventions.size > 0 ||
+        build.hasConventions ||
         build.includedBuilds.length > 0
       )
         continue;
@@ -118,7 +118,7 @@ export const buildPlugin = defineRule({
       });
     }
     // Plugins may come from convention code or an included build that cannot be seen through.
-    if (build.conventions.size > 0 || build.includedBuilds.length > 0) return findings;
+    if (build.hasConventions || build.includedBuilds.length > 0) return findings;
     const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
     for (const plugin of side.module.plugins) {
       if (

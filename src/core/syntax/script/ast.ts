@@ -7,15 +7,18 @@ import type { Problem, Source } from "../source.js";
 export type Expr =
   | TextExpr
   | LiteralExpr
+  | PatternExpr
   | NameExpr
   | MemberExpr
   | IndexExpr
   | CallExpr
   | ListExpr
   | MapExpr
+  | SpreadExpr
   | BinaryExpr
   | ConditionExpr
   | ClosureExpr
+  | DoExpr
   | OpaqueExpr;
 
 interface Span {
@@ -35,6 +38,13 @@ export interface LiteralExpr extends Span {
   text: string;
 }
 
+/** A regular expression, as its language writes it, without the slashes. */
+export interface PatternExpr extends Span {
+  kind: "pattern";
+  text: string;
+  flags: string;
+}
+
 export interface NameExpr extends Span {
   kind: "name";
   name: string;
@@ -51,13 +61,19 @@ export interface IndexExpr extends Span {
   kind: "index";
   object: Expr;
   index: Expr;
+  /** The second of two indices: `text[0, 3]`. */
+  second?: Expr;
 }
 
 export interface Argument {
-  /** The name of a named argument, or the key of a map entry. */
+  /** The name of a named argument, or the key of a map entry; `...` for a map that is spread. */
   name?: string;
   nameStart?: number;
+  /** The key of a map entry that has to be worked out. */
+  key?: Expr;
   value: Expr;
+  /** Handed over as the block of a call (`&block`). */
+  block?: boolean;
 }
 
 /** A call. `infix` holds what follows on the same line (`id("x") version "y" apply false`). */
@@ -67,6 +83,8 @@ export interface CallExpr extends Span {
   args: Argument[];
   closure: ClosureExpr | undefined;
   infix: Argument[];
+  /** Nothing but a name is written: a method without arguments, or nothing that is known. */
+  bare?: boolean;
 }
 
 export interface ListExpr extends Span {
@@ -77,6 +95,12 @@ export interface ListExpr extends Span {
 export interface MapExpr extends Span {
   kind: "map";
   entries: Argument[];
+}
+
+/** The items of a list in place of the list (`*list`, `...list`). */
+export interface SpreadExpr extends Span {
+  kind: "spread";
+  value: Expr;
 }
 
 export interface BinaryExpr extends Span {
@@ -95,7 +119,13 @@ export interface ConditionExpr extends Span {
 
 export interface ClosureExpr extends Span {
   kind: "closure";
-  parameters: string[];
+  parameters: Parameter[];
+  body: Statement[];
+}
+
+/** Statements in the place of an expression (`x = if … end`, `a = b = 1`): the last value is theirs. */
+export interface DoExpr extends Span {
+  kind: "do";
   body: Statement[];
 }
 
@@ -106,24 +136,67 @@ export interface OpaqueExpr extends Span {
 
 export type Statement =
   | { kind: "expression"; value: Expr; start: number; end: number }
-  | { kind: "assign"; target: Expr; operator: "=" | "+=" | "||=" | "by"; value: Expr; declared: boolean; start: number; end: number }
-  | {
-      kind: "if";
-      test: Expr;
-      then: Statement[];
-      otherwise: Statement[];
-      /** A loop over a list: whether and how often its body runs is known where the list is. */
-      loop?: { names: string[]; list: Expr };
-      start: number;
-      end: number;
-    }
-  | { kind: "function"; name: string; parameters: Parameter[]; body: Statement[]; start: number; end: number }
+  | AssignStatement
+  | { kind: "if"; test: Expr; then: Statement[]; otherwise: Statement[]; start: number; end: number }
+  | LoopStatement
+  | SwitchStatement
+  /** `clauses`: what runs where the body fails; `last`: what runs in the end. */
+  | { kind: "try"; body: Statement[]; clauses: Statement[][]; last: Statement[]; start: number; end: number }
+  | FunctionStatement
   | { kind: "type"; name: string; body: Statement[]; start: number; end: number }
-  | { kind: "return"; value: Expr | undefined; start: number; end: number };
+  | { kind: "return"; value: Expr | undefined; start: number; end: number }
+  /** `next` and `continue` end a round of a loop, `break` the loop, `raise` (`throw`) everything. */
+  | { kind: "jump"; word: "next" | "break" | "raise"; value: Expr | undefined; start: number; end: number };
+
+/** An assignment; `target` is a list or a map where several names are given at once. `by` is Kotlin's delegation. */
+export interface AssignStatement extends Span {
+  kind: "assign";
+  target: Expr;
+  /** `=`, `by`, or a compound one such as `+=`. */
+  operator: string;
+  value: Expr;
+  declared: boolean;
+}
+
+/** A loop over a list (`names`, `list`), or while a test holds (`test`). */
+export interface LoopStatement extends Span {
+  kind: "loop";
+  names: Parameter[];
+  list: Expr | undefined;
+  test: Expr | undefined;
+  /** The test is asked for the first time after the first round. */
+  after?: boolean;
+  /** `for (before; test; step)`. */
+  before?: Statement[];
+  step?: Statement[];
+  body: Statement[];
+}
+
+export interface SwitchStatement extends Span {
+  kind: "switch";
+  subject: Expr | undefined;
+  /** The name that the subject gets in the cases (Kotlin). */
+  name?: string;
+  /** Without tests: the default. */
+  cases: { tests: Expr[]; isDefault: boolean; body: Statement[] }[];
+  /** A case goes on with the next one unless it ends with `break`. */
+  fallsThrough: boolean;
+}
+
+export interface FunctionStatement extends Span {
+  kind: "function";
+  name: string;
+  parameters: Parameter[];
+  body: Statement[];
+}
 
 export interface Parameter {
   name: string;
   fallback?: Expr;
+  /** Takes all that is left: as a list, as a map of named ones, or the block. */
+  rest?: "list" | "map" | "block";
+  /** A list that is taken apart: `|(a, b), c|`. */
+  parts?: Parameter[];
 }
 
 export interface Script {
@@ -166,5 +239,22 @@ export function namedArg(call: CallExpr, name: string): Expr | undefined {
 
 /** Positional arguments, in order. */
 export function positional(call: CallExpr): Expr[] {
-  return call.args.filter((arg) => arg.name === undefined).map((arg) => arg.value);
+  return call.args.filter((arg) => arg.name === undefined && !arg.block && arg.key === undefined).map((arg) => arg.value);
+}
+
+/** A call that is not written as one: a bare name, a method that is handed over. */
+export function callOf(callee: Expr, args: Argument[] = [], bare = true): CallExpr {
+  return { kind: "call", callee, args, closure: undefined, infix: [], start: callee.start, end: callee.end, bare };
+}
+
+/** A method that is handed over by its name (`&:strip`, `::implementation`): a closure that calls it. */
+export function closureCalling(make: (it: Expr) => Expr, start: number, end: number): ClosureExpr {
+  const it: Expr = { kind: "name", name: "it", start, end };
+  return {
+    kind: "closure",
+    parameters: [{ name: "it" }],
+    body: [{ kind: "expression", value: make(it), start, end }],
+    start,
+    end,
+  };
 }

@@ -3,7 +3,7 @@ import type { Problem, Source } from "../source.js";
 export type Dialect = "groovy" | "kotlin" | "swift" | "javascript";
 
 export interface Token {
-  kind: "name" | "number" | "text" | "mark" | "end";
+  kind: "name" | "number" | "text" | "pattern" | "mark" | "end";
   /** Name, number or mark as written; for a text the raw content between the quotes. */
   text: string;
   start: number;
@@ -15,6 +15,8 @@ export interface Token {
   /** For a text: its parts, plain or interpolated (the offset and code of an expression). */
   parts?: (string | { start: number; code: string })[];
   contentStart?: number;
+  /** Of a regular expression. */
+  flags?: string;
 }
 
 const MARKS = [
@@ -43,11 +45,18 @@ const MARKS = [
   "--",
   "::",
   "*.",
+  ".&",
+  "*=",
+  "/=",
+  "??=",
+  "||=",
+  "&&=",
+  "?=",
   "<<",
   "=~",
 ];
 const MARKS_BY_FIRST = new Map<string, string[]>();
-for (const mark of MARKS) MARKS_BY_FIRST.set(mark[0] as string, [...(MARKS_BY_FIRST.get(mark[0] as string) ?? []), mark]);
+for (const mark of [...new Set(MARKS)].sort((a, b) => b.length - a.length)) MARKS_BY_FIRST.set(mark[0] as string, [...(MARKS_BY_FIRST.get(mark[0] as string) ?? []), mark]);
 
 const CLOSERS: Record<string, string> = { ")": "(", "]": "[", "}": "{" };
 
@@ -131,10 +140,15 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
       continue;
     }
     if (char === "/" && (dialect === "groovy" || dialect === "javascript") && startsExpression(tokens.at(-1), newline)) {
-      const end = endOfSlashy(code, position);
+      const end = endOfSlashy(code, position, dialect === "javascript");
       if (end !== -1) {
         const content = code.slice(position + 1, end);
-        push("text", position, end + 1, { text: content, parts: [content], contentStart: base + position + 1 });
+        const contentStart = base + position + 1;
+        if (dialect === "javascript") {
+          const flags = /^[a-z]*/.exec(code.slice(end + 1, end + 8))?.[0] ?? "";
+          push("pattern", position, end + 1 + flags.length, { text: content, flags, contentStart });
+        } else if (/\$[{A-Za-z_]/.test(content)) readSlashy(end);
+        else push("text", position, end + 1, { text: content, parts: [content.replaceAll("\\/", "/")], contentStart });
         continue;
       }
     }
@@ -168,6 +182,25 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
   if (unclosed && problems.length === 0) fail(`"${unclosed.mark}" is never closed`, unclosed.start);
   tokens.push({ kind: "end", text: "", start: base + length, end: base + length, newline: true, spaced: true });
   return { tokens, problems };
+
+  /** Groovy: a text between slashes, with what is interpolated. */
+  function readSlashy(end: number): void {
+    const start = position;
+    const parts: NonNullable<Token["parts"]> = [];
+    let from = start + 1;
+    for (const match of code.slice(from, end).matchAll(/\$(?:\{([^}]*)\}|([A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*))/g)) {
+      const at = start + 1 + match.index;
+      const name = match[1] ?? match[2] ?? "";
+      parts.push(code.slice(from, at), { start: base + at + (match[1] === undefined ? 1 : 2), code: name });
+      from = at + match[0].length;
+    }
+    parts.push(code.slice(from, end));
+    push("text", start, end + 1, {
+      text: code.slice(start + 1, end),
+      parts: parts.filter((part) => part !== ""),
+      contentStart: base + start + 1,
+    });
+  }
 
   function readText(quote: string): void {
     const start = position;
@@ -251,12 +284,15 @@ function startsExpression(previous: Token | undefined, newline: boolean): boolea
   return previous.kind === "mark" && !/^[)\]}]$/.test(previous.text);
 }
 
-function endOfSlashy(code: string, start: number): number {
+function endOfSlashy(code: string, start: number, classes: boolean): number {
+  let inClass = false;
   for (let index = start + 1; index < code.length; index++) {
     const char = code[index];
     if (char === "\n") return -1;
     if (char === "\\") index++;
-    else if (char === "/") return index;
+    else if (classes && char === "[") inClass = true;
+    else if (char === "]") inClass = false;
+    else if (char === "/" && !inClass) return index;
   }
   return -1;
 }

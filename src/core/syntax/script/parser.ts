@@ -1,5 +1,6 @@
 import type { Problem, Source } from "../source.js";
-import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statement, TextExpr } from "./ast.js";
+import { callOf, closureCalling } from "./ast.js";
+import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statement, SwitchStatement, TextExpr } from "./ast.js";
 import { tokenize, type Dialect, type Token } from "./lexer.js";
 import { mostLinks, TOO_DEEP } from "./limits.js";
 
@@ -35,6 +36,7 @@ const MODIFIERS = new Set([
 const DECLARES = new Set(["def", "val", "var", "const", "let", "final", "static"]);
 const TYPES = new Set(["class", "interface", "object", "enum", "struct", "extension", "trait", "protocol", "namespace", "companion"]);
 const WORD_OPERATORS = new Set(["in", "instanceof", "is", "as", "to", "satisfies", "downTo", "until", "or", "and"]);
+const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "?=", "??=", "||=", "&&="]);
 const MAX_DEPTH = 150;
 
 const PRECEDENCE: Record<string, number> = {
@@ -53,6 +55,7 @@ const PRECEDENCE: Record<string, number> = {
   "<=": 5,
   ">=": 5,
   in: 5,
+  "!in": 5,
   instanceof: 5,
   is: 5,
   as: 9,
@@ -195,71 +198,210 @@ class Parser {
   private readStatement(): Statement | undefined {
     const { start } = this.token;
     if (this.accept(";") || this.accept(",")) return undefined;
-    if (this.token.kind === "name") {
-      const word = this.token.text;
-      if (word.startsWith("@")) {
-        this.skipAnnotation();
-        return undefined;
-      }
-      if (word === "import" || word === "package") {
-        if (
-          this.peek().kind === "name" ||
-          this.peek().kind === "text" ||
-          (this.peek().text === "{" && this.dialect === "javascript") ||
-          this.peek().text === "*"
-        )
-          return this.skipLine();
-      }
-      if (word === "if" && !this.isAssignment()) return this.ifStatement();
-      if (word === "guard" && this.dialect === "swift") return this.skipLine();
-      if (
-        (word === "for" || word === "while" || word === "switch" || word === "when" || word === "catch") &&
-        (this.peek().text === "(" || this.dialect === "swift")
-      )
-        return this.loop();
-      if ((word === "try" || word === "finally" || word === "else" || word === "do") && this.peek().text === "{") {
-        this.index++;
-        return { kind: "if", test: this.opaque(start), then: this.braces(), otherwise: [], start, end: this.token.start };
-      }
-      if (word === "return") {
-        this.index++;
-        const value = this.token.newline || this.is("}") ? undefined : this.commandExpression();
-        return { kind: "return", value, start, end: this.token.start };
-      }
-      if (word === "fun" || word === "func" || (word === "function" && this.dialect === "javascript")) {
-        const found = this.functionDeclaration();
-        if (found) return found;
-      }
-      if (
-        TYPES.has(word) &&
-        (this.peek().kind === "name" ||
-          (word === "companion" && this.peek().kind === "name") ||
-          (word === "object" && this.peek().text === "{"))
-      )
-        return this.typeDeclaration();
-      if (MODIFIERS.has(word)) {
-        const next = this.peek();
-        if (next.kind === "name" || next.text === "(" || next.text === "{" || next.text === "[" || next.kind === "text") {
-          if (!(next.text === "(" && !next.spaced)) return this.declaration();
-        }
-      }
-      if (this.looksTyped()) return this.declaration();
+    if (this.token.kind !== "name") return this.expressionStatement(false);
+    const word = this.token.text;
+    if (word.startsWith("@")) {
+      this.skipAnnotation();
+      return undefined;
     }
-    return this.expressionStatement(false);
+    if ((word === "import" || word === "package") && this.startsImport()) return this.skipLine();
+    if (word === "guard" && this.dialect === "swift") return this.skipLine();
+    const control = this.controlStatement(word);
+    if (control) return control;
+    if (word === "return") {
+      this.index++;
+      const value = this.token.newline || this.is("}") || this.is(";") ? undefined : this.commandExpression();
+      return { kind: "return", value, start, end: this.token.start };
+    }
+    if (word === "fun" || word === "func" || (word === "function" && this.dialect === "javascript")) {
+      const found = this.functionDeclaration();
+      if (found) return found;
+    }
+    if (TYPES.has(word) && (this.peek().kind === "name" || (word === "object" && this.peek().text === "{"))) return this.typeDeclaration();
+    if (MODIFIERS.has(word)) {
+      const next = this.peek();
+      const goesOn = next.kind === "name" || next.text === "(" || next.text === "{" || next.text === "[" || next.kind === "text";
+      if (goesOn && !(next.text === "(" && !next.spaced)) return this.declaration();
+    }
+    return this.looksTyped() ? this.declaration() : this.expressionStatement(false);
   }
 
-  /** `String name = …`, `int x = 1`, `List<String> y = …` without a modifier (Groovy, Java). */
-  private looksTyped(): boolean {
-    if (this.dialect !== "groovy") return false;
-    const first = this.token.text;
-    const second = this.peek();
-    return (
-      /^(?:[A-Z]\w*|int|long|boolean|double|float|void)$/.test(first) &&
-      second.kind === "name" &&
-      !second.newline &&
-      (this.peek(2).text === "=" || this.peek(2).text === "(")
-    );
+  private startsImport(): boolean {
+    const next = this.peek();
+    return next.kind === "name" || next.kind === "text" || (next.text === "{" && this.dialect === "javascript") || next.text === "*";
   }
+
+  /** A statement that says what runs, and how often. */
+  private controlStatement(word: string): Statement | undefined {
+    const next = this.peek().text;
+    const headed = next === "(" || this.dialect === "swift";
+    switch (word) {
+      case "if":
+        return this.isAssignment() ? undefined : this.ifStatement();
+      case "for":
+      case "while":
+        return headed ? this.loop() : undefined;
+      case "do":
+        return next === "{" ? this.doLoop() : undefined;
+      case "switch":
+        return headed ? this.switchStatement() : undefined;
+      case "when":
+        return this.dialect === "kotlin" && (next === "(" || next === "{") ? this.whenStatement() : undefined;
+      case "try":
+        return next === "{" || (next === "(" && this.dialect === "groovy") ? this.tryStatement() : undefined;
+      case "throw":
+      case "break":
+      case "continue":
+        return this.isAssignment() || next === "(" ? undefined : this.jump(word);
+      default:
+        return undefined;
+    }
+  }
+
+  private jump(word: string): Statement {
+    const { start } = this.next();
+    const value = this.token.newline || this.is("}") || this.is(";") ? undefined : this.expression();
+    return { kind: "jump", word: word === "throw" ? "raise" : word === "break" ? "break" : "next", value, start, end: this.lastEnd };
+  }
+
+  private get lastEnd(): number {
+    return this.tokens[this.index - 1]?.end ?? 0;
+  }
+
+  private doLoop(): Statement {
+    const { start } = this.next();
+    const body = this.braces();
+    if (!this.isName("while")) return { kind: "try", body, clauses: [], last: [], start, end: this.lastEnd };
+    this.index++;
+    return { kind: "loop", names: [], list: undefined, test: this.head(), after: true, body, start, end: this.lastEnd };
+  }
+
+  private tryStatement(): Statement {
+    const { start } = this.next();
+    if (this.is("(")) this.skipBalanced();
+    const body = this.braces();
+    const clauses: Statement[][] = [];
+    let last: Statement[] = [];
+    while (this.isName("catch") || this.isName("finally")) {
+      const clause = this.next().text;
+      if (this.is("(")) this.skipBalanced();
+      while (!this.atEnd() && !this.is("{") && !this.token.newline) this.index++;
+      if (!this.is("{")) break;
+      if (clause === "catch") clauses.push(this.braces());
+      else last = this.braces();
+    }
+    return { kind: "try", body, clauses, last, start, end: this.lastEnd };
+  }
+
+  /** `switch (x) { case "a": …; break; default: … }`; in Swift without falling through. */
+  private switchStatement(): Statement {
+    const { start } = this.next();
+    const subject = this.head();
+    const cases: SwitchStatement["cases"] = [];
+    if (this.accept("{"))
+      while (!this.atEnd() && !this.accept("}")) {
+        const before = this.index;
+        const isDefault = this.isName("default");
+        const tests: Expr[] = [];
+        if (isDefault) this.index++;
+        else if (this.isName("case")) {
+          this.index++;
+          do tests.push(this.expression());
+          while (this.accept(","));
+        }
+        if (this.is(":") || this.is("->")) this.index++;
+        cases.push({ tests, isDefault, body: this.caseBody() });
+        if (this.index === before) this.index++;
+      }
+    return { kind: "switch", subject, cases, fallsThrough: this.dialect !== "swift", start, end: this.lastEnd };
+  }
+
+  /** Statements up to the next case or the end of the switch (not taken). */
+  private caseBody(): Statement[] {
+    const body: Statement[] = [];
+    while (!this.atEnd() && !this.is("}") && !this.isName("case") && !(this.isName("default") && this.peek().text === ":")) {
+      const before = this.index;
+      const statement = this.statement();
+      if (statement) body.push(statement);
+      if (this.index === before) this.index++;
+    }
+    return body;
+  }
+
+  /** Kotlin: `when (x) { "a", "b" -> …; in list -> …; is Type -> …; else -> … }`, and without a subject. */
+  private whenStatement(): Statement {
+    const { start } = this.next();
+    let name: string | undefined;
+    let subject: Expr | undefined;
+    if (this.accept("(")) {
+      if (this.isName("val") && this.peek(2).text === "=") {
+        this.index++;
+        name = this.next().text;
+        this.index++;
+      }
+      subject = this.insideBrackets(() => this.expression());
+      this.accept(")");
+    }
+    const cases: SwitchStatement["cases"] = [];
+    if (this.accept("{"))
+      while (!this.atEnd() && !this.accept("}")) {
+        const before = this.index;
+        const isDefault = this.isName("else");
+        const tests: Expr[] = [];
+        if (isDefault) this.index++;
+        else
+          do tests.push(this.whenTest(subject));
+          while (this.accept(","));
+        this.accept("->");
+        cases.push({ tests, isDefault, body: this.branch() });
+        while (this.accept(";"));
+        if (this.index === before) this.index++;
+      }
+    return { kind: "switch", subject, ...(name === undefined ? {} : { name }), cases, fallsThrough: false, start, end: this.lastEnd };
+  }
+
+  /** `in list` and `!in list` ask whether the subject is in it; a type is not worked out. */
+  private whenTest(subject: Expr | undefined): Expr {
+    const { start } = this.token;
+    const negated = this.is("!") && this.peek().text === "in";
+    if (subject && (negated || this.isName("in"))) {
+      this.index += negated ? 2 : 1;
+      const right = this.expression();
+      const test: Expr = { kind: "binary", operator: negated ? "!in" : "in", left: subject, right, start, end: right.end };
+      // A test of its own: it is not compared with the subject.
+      return { kind: "condition", test, then: subject, otherwise: this.opaque(start), start, end: right.end };
+    }
+    if (this.isName("is")) {
+      this.index++;
+      this.skipType();
+      return this.opaque(start);
+    }
+    return this.expression();
+  }
+
+  private insideBrackets<T>(read: () => T): T {
+    const saved = this.noClosure;
+    this.noClosure = false;
+    const result = read();
+    this.noClosure = saved;
+    return result;
+  }
+
+
+  /** `String name = …`, `int x = 1`, `List<String> y = …`, `String[] z = …` without a modifier (Groovy, Java). */
+  private looksTyped(): boolean {
+    if (this.dialect !== "groovy" || !/^(?:[A-Z]\w*|int|long|boolean|double|float|void)$/.test(this.token.text)) return false;
+    const saved = this.index;
+    this.index++;
+    while (this.is(".") && this.peek().kind === "name") this.index += 2;
+    if (this.is("<")) this.skipGenerics();
+    while (this.is("[") && this.peek().text === "]") this.index += 2;
+    const found = this.isName() && !this.token.newline && (this.peek().text === "=" || this.peek().text === "(") && !this.peek().newline;
+    const spaced = this.peek().text !== "(" || !this.peek().spaced;
+    this.index = saved;
+    return found && spaced;
+  }
+
 
   private isAssignment(): boolean {
     return this.peek().text === "=" || this.peek().text === ".";
@@ -295,7 +437,9 @@ class Parser {
         this.peek().kind === "text")
     ) {
       declared ||= DECLARES.has(this.token.text);
+      const isDefault = this.token.text === "default" && this.dialect === "javascript";
       this.index++;
+      if (isDefault) return this.defaultExport(start);
     }
     const word = this.token.text;
     if (this.token.kind === "name") {
@@ -304,13 +448,7 @@ class Parser {
     }
     // Groovy: def (a, b) = …; Kotlin: val (a, b) = …
     if (this.is("(") || this.is("[") || (this.is("{") && declared)) {
-      if (!declared && !this.is("(")) return this.expressionStatement(false);
-      if (declared) {
-        this.skipBalanced();
-        if (this.accept("=")) this.expression();
-        return undefined;
-      }
-      return this.expressionStatement(false);
+      return declared ? this.takenApart(start) : this.expressionStatement(false);
     }
     if (!this.isName()) return this.expressionStatement(declared);
     // A type before the name: String x = …, Map<String, String> x = …, def String x
@@ -357,6 +495,47 @@ class Parser {
       this.index = save;
     }
     return this.expressionStatement(declared);
+  }
+
+  /** `export default x`: an assignment to what the file exports. */
+  private defaultExport(start: number): Statement | undefined {
+    if (this.isName("class")) return this.typeDeclaration();
+    const value = this.expression();
+    const exports: Expr = { kind: "name", name: "exports", start, end: start };
+    const target: Expr = { kind: "member", object: exports, name: "default", start, end: start };
+    return { kind: "assign", target, operator: "=", value, declared: false, start, end: this.lastEnd };
+  }
+
+  /** `def (a, b) = list`, `val (a, b) = pair`, `const { a, b: c } = object`, `const [a, b] = list`. */
+  private takenApart(start: number): Statement | undefined {
+    const open = this.next().text;
+    const names: Argument[] = [];
+    while (!this.atEnd() && !this.is(")") && !this.is("]") && !this.is("}")) {
+      const before = this.index;
+      if (this.isName() || this.token.kind === "text") {
+        let name = this.next();
+        const key = name.text;
+        // Groovy: def (String a, int b)
+        if (open !== "{" && this.isName() && !this.token.newline) name = this.next();
+        if (open === "{" && this.is(":") && this.peek().kind === "name") {
+          this.index++;
+          name = this.next();
+        } else if (this.accept(":")) this.skipType();
+        if (this.accept("=")) this.expression();
+        names.push({ name: key, value: { kind: "name", name: name.text, start: name.start, end: name.end } });
+      }
+      this.accept(",");
+      if (this.index === before) this.index++;
+    }
+    this.index++;
+    if (this.accept(":")) this.skipType();
+    if (!this.accept("=")) return undefined;
+    const value = this.commandExpression();
+    const target: Expr =
+      open === "{"
+        ? { kind: "map", entries: names, start, end: value.start }
+        : { kind: "list", items: names.map(({ value: item }) => item), start, end: value.start };
+    return { kind: "assign", target, operator: "=", value, declared: true, start, end: this.lastEnd };
   }
 
   /** Skips a type: names, dots, generics, `?`, brackets. */
@@ -450,7 +629,14 @@ class Parser {
     while (!this.atEnd() && !this.is(")")) {
       let name = "";
       let fallback: Expr | undefined;
+      let rest: Parameter["rest"];
+      let parts: Parameter[] | undefined;
       while (!this.atEnd() && !this.is(",") && !this.is(")")) {
+        if (this.is("...") || this.isName("vararg")) rest = "list";
+        if (this.dialect === "javascript" && name === "" && (this.is("{") || this.is("["))) {
+          parts = this.takenParameter();
+          continue;
+        }
         if (this.is("=")) {
           this.index++;
           fallback = this.expression();
@@ -465,11 +651,29 @@ class Parser {
           this.index++;
         }
       }
-      if (name) parameters.push(fallback ? { name, fallback } : { name });
+      if (name || parts)
+        parameters.push({ name, ...(fallback ? { fallback } : {}), ...(rest ? { rest } : {}), ...(parts ? { parts } : {}) });
       this.accept(",");
     }
     this.accept(")");
     return parameters;
+  }
+
+  /** `({ config }) => …`: names of an object, by their keys. */
+  private takenParameter(): Parameter[] {
+    const names: Parameter[] = [];
+    const close = this.next().text === "{" ? "}" : "]";
+    while (!this.atEnd() && !this.is(close)) {
+      if (this.isName()) {
+        const { text } = this.next();
+        if (this.accept(":") && this.isName()) this.index++;
+        const fallback = this.accept("=") ? this.expression() : undefined;
+        names.push(fallback ? { name: text, fallback } : { name: text });
+      } else this.index++;
+      this.accept(",");
+    }
+    this.index++;
+    return names;
   }
 
   private typeDeclaration(): Statement | undefined {
@@ -502,30 +706,39 @@ class Parser {
   private loop(): Statement {
     const { start, text } = this.next();
     const saved = this.index;
-    const loop = text === "for" ? this.loopHead() : undefined;
-    if (!loop) this.index = saved;
-    const test = loop?.list ?? this.head();
-    return {
-      kind: "if",
-      test: { ...this.opaque(start), end: test.end },
-      then: this.is("{") ? this.braces() : this.branch(),
-      otherwise: [],
-      ...(loop ? { loop } : {}),
-      start,
-      end: this.token.start,
-    };
+    const each = text === "for" ? this.loopHead() : undefined;
+    const counted = each || text !== "for" ? undefined : this.countedHead(saved);
+    if (!each && !counted) this.index = saved;
+    const test = each ? undefined : (counted?.test ?? this.head());
+    const body = this.is("{") ? this.braces() : this.branch();
+    const { names, list } = each ?? { names: [], list: undefined };
+    return { kind: "loop", names, list, test, ...counted, body, start, end: this.lastEnd };
   }
 
+  /** `(int i = 0; i < n; i++)` */
+  private countedHead(from: number): { before: Statement[]; test: Expr; step: Statement[] } | undefined {
+    this.index = from;
+    if (!this.accept("(")) return undefined;
+    const first = this.statement();
+    if (!this.accept(";")) return undefined;
+    const test = this.expression();
+    if (!this.accept(";")) return undefined;
+    const step = this.is(")") ? undefined : this.statement();
+    if (!this.accept(")")) return undefined;
+    return { before: first ? [first] : [], test, step: step ? [step] : [] };
+  }
+
+
   /** `(x in list)`, `(String x : list)`, `((a, b) in pairs)`, `(const x of list)`, `x in list`: the variables and the list. */
-  private loopHead(): { names: string[]; list: Expr } | undefined {
+  private loopHead(): { names: Parameter[]; list: Expr } | undefined {
     const inside = this.accept("(");
     while (this.token.kind === "name" && MODIFIERS.has(this.token.text) && this.peek().text !== "in" && this.peek().text !== "of")
       this.index++;
-    const names: string[] = [];
+    const names: Parameter[] = [];
     if (this.is("(") || this.is("[")) {
       this.index++;
       while (!this.atEnd() && !this.is(")") && !this.is("]")) {
-        if (this.isName()) names.push(this.token.text);
+        if (this.isName()) names.push({ name: this.token.text });
         this.index++;
       }
       this.index++;
@@ -533,7 +746,7 @@ class Parser {
       // A type before the name.
       if (this.isName() && this.peek().kind === "name" && !/^(in|of)$/.test(this.peek().text)) this.index++;
       if (!this.isName()) return undefined;
-      names.push(this.next().text);
+      names.push({ name: this.next().text });
       if (this.is(":") && this.dialect === "kotlin") {
         this.index++;
         this.skipType();
@@ -594,14 +807,35 @@ class Parser {
   private expressionStatement(declared: boolean): Statement | undefined {
     const { start } = this.token;
     const target = this.commandExpression();
-    if (this.token.kind === "mark" && !this.token.newline && (this.token.text === "=" || this.token.text === "+=")) {
-      const operator = this.next().text as "=" | "+=";
-      const value = this.commandExpression();
-      return { kind: "assign", target, operator, value, declared, start, end: this.token.start };
+    const operator = this.token.kind === "mark" && !this.token.newline ? this.token.text : "";
+    if (ASSIGNS.has(operator) && /^(name|member|index|call|text|list)$/.test(target.kind)) {
+      this.index++;
+      const value = this.assignedValue();
+      return { kind: "assign", target, operator, value, declared, start, end: this.lastEnd };
+    }
+    if (operator === "++" || operator === "--") {
+      this.index++;
+      const value: Expr = { kind: "literal", text: "1", start, end: start };
+      return { kind: "assign", target, operator: `${operator[0] ?? ""}=`, value, declared: false, start, end: this.lastEnd };
     }
     if (target.kind === "opaque" && target.start === target.end) return undefined;
     return { kind: "expression", value: target, start, end: target.end };
   }
+
+  /** `a = b = 1`: the value can be an assignment itself. */
+  private assignedValue(): Expr {
+    const { start } = this.token;
+    const value = this.commandExpression();
+    if (!this.is("=") || this.token.newline || !/^(name|member|index)$/.test(value.kind)) return value;
+    this.index++;
+    const inner = this.nested(
+      () => this.assignedValue(),
+      () => this.opaque(start),
+    );
+    const body: Statement[] = [{ kind: "assign", target: value, operator: "=", value: inner, declared: false, start, end: inner.end }];
+    return { kind: "do", body, start, end: inner.end };
+  }
+
 
   /** An expression, or a Groovy command (`implementation "x", { … }`), or a Kotlin infix chain (`id("x") version "y"`). */
   private commandExpression(): Expr {
@@ -674,13 +908,29 @@ class Parser {
     if ((token.kind === "name" || token.kind === "text" || token.kind === "number") && this.peek().kind === "mark") {
       const mark = this.peek().text;
       if (mark === ":" || (mark === "=" && (this.dialect === "kotlin" || this.dialect === "swift"))) {
+        // A text whose parts are worked out is no name.
+        const computed = token.parts?.some((part) => typeof part !== "string") ? this.text(token) : undefined;
         this.index += 2;
-        return { name: token.text, nameStart: token.contentStart ?? token.start, value: this.expression() };
+        const value = this.expression();
+        return computed ? { key: computed, value } : { name: token.text, nameStart: token.contentStart ?? token.start, value };
       }
     }
-    if (this.is("*") || this.is("...") || this.is("&")) this.index++;
-    return { value: this.expression() };
+    if (this.is("*") || this.is("...")) {
+      this.index++;
+      if (this.dialect === "groovy" && this.accept(":")) return { name: "...", value: this.expression() };
+      const value = this.expression();
+      return { value: { kind: "spread", value, start: token.start, end: value.end } };
+    }
+    if (this.is("&")) this.index++;
+    const value = this.expression();
+    // Groovy: (key): value
+    if (this.is(":") && this.dialect === "groovy" && token.text === "(") {
+      this.index++;
+      return { key: value, value: this.expression() };
+    }
+    return { value };
   }
+
 
   private opaque(start: number): Expr {
     return { kind: "opaque", start, end: Math.max(start, this.tokens[this.index - 1]?.end ?? start) };
@@ -713,17 +963,23 @@ class Parser {
     let left = this.unary();
     for (let links = 0; ; links++) {
       const token = this.token;
-      const operator = token.kind === "mark" || (token.kind === "name" && WORD_OPERATORS.has(token.text)) ? token.text : "";
+      const notIn = token.text === "!" && this.peek().text === "in" && !this.peek().spaced && this.dialect !== "javascript";
+      const operator = notIn ? "!in" : token.kind === "mark" || (token.kind === "name" && WORD_OPERATORS.has(token.text)) ? token.text : "";
       const precedence = PRECEDENCE[operator];
       if (precedence === undefined || precedence < minimum) return left;
+      if (notIn) this.index++;
       if (token.newline && operator !== "&&" && operator !== "||" && operator !== "+") return left;
       if (token.newline && operator === "+" && this.dialect !== "javascript") return left;
       if (operator === "as" || operator === "is" || operator === "instanceof" || operator === "satisfies") {
         this.index++;
         if (this.is("?") || this.is("!")) this.index++;
         const typeStart = this.index;
+        const type = this.token;
         this.skipCastType();
         if (this.index === typeStart) return left;
+        if (operator === "satisfies") continue;
+        const right: Expr = { kind: "name", name: type.text, start: type.start, end: type.end };
+        left = { kind: "binary", operator, left, right, start: left.start, end: this.lastEnd };
         continue;
       }
       if (operator === "<" && left.kind === "name" && this.dialect !== "swift") {
@@ -785,13 +1041,17 @@ class Parser {
       this.peek().kind === "name" &&
       this.peek(2).text === ")" &&
       !this.peek(3).newline &&
-      (this.peek(3).kind === "name" || this.peek(3).kind === "text")
+      (this.peek(3).kind === "name" || this.peek(3).kind === "text" || this.peek(3).kind === "number") &&
+      /^(?:[A-Z]\w*|int|long|boolean|double|float)$/.test(this.peek().text)
     ) {
+      const type = this.peek();
       this.index += 3;
-      return this.nested(
+      const value = this.nested(
         () => this.unary(),
         () => this.opaque(token.start),
       );
+      const right: Expr = { kind: "name", name: type.text, start: type.start, end: type.end };
+      return { kind: "binary", operator: "as", left: value, right, start: token.start, end: value.end };
     }
     return this.postfix(this.primary());
   }
@@ -808,13 +1068,28 @@ class Parser {
       return this.text(token);
     }
     if (token.kind === "name") {
-      if (token.text === "if" && this.peek().text === "(") return this.ifExpression();
+      if (token.text === "if" && this.peek().text === "(") return this.asExpression(() => this.ifStatement());
+      if (this.dialect === "kotlin" && token.text === "when" && /^[({]$/.test(this.peek().text))
+        return this.asExpression(() => this.whenStatement());
+      if (this.dialect === "kotlin" && token.text === "try" && this.peek().text === "{") return this.asExpression(() => this.tryStatement());
+      if (this.dialect === "kotlin" && (token.text === "throw" || token.text === "return"))
+        return this.asExpression(() => this.readStatement() ?? { kind: "expression", value: this.opaque(start), start, end });
       if ((token.text === "function" || token.text === "async") && this.dialect === "javascript") return this.functionExpression();
       this.index++;
       if (token.text === "true" || token.text === "false" || token.text === "null" || token.text === "nil")
         return { kind: "literal", text: token.text, start, end };
-      if (this.is("=>") && this.dialect === "javascript") return this.arrowBody([token.text], start);
+      if (this.is("=>") && this.dialect === "javascript") return this.arrowBody([{ name: token.text }], start);
       return { kind: "name", name: token.text, start, end };
+    }
+    if (token.kind === "pattern") {
+      this.index++;
+      return { kind: "pattern", text: token.text, flags: token.flags ?? "", start: token.contentStart ?? start, end };
+    }
+    // Kotlin: ::implementation
+    if (this.is("::") && this.peek().kind === "name") {
+      this.index++;
+      const name = this.next();
+      return closureCalling((it) => ({ ...callOf({ kind: "name", name: name.text, start, end: name.end }, [{ value: it }]), bare: false }), start, name.end);
     }
     if (this.is("(")) return this.parenthesis();
     if (this.is("[")) return this.bracketLiteral();
@@ -828,41 +1103,27 @@ class Parser {
     return { kind: "opaque", start, end: start };
   }
 
-  private ifExpression(): Expr {
-    const statement = this.ifStatement();
-    if (statement.kind !== "if") return this.opaque(statement.start);
-    const value = (branch: Statement[]): Expr => {
-      const last = branch.at(-1);
-      return last?.kind === "expression" ? last.value : this.opaque(statement.start);
-    };
-    return {
-      kind: "condition",
-      test: statement.test,
-      then: value(statement.then),
-      otherwise: value(statement.otherwise),
-      start: statement.start,
-      end: this.token.start,
-    };
+  /** A statement whose last value counts: `val x = if (…) … else …`. */
+  private asExpression(read: () => Statement): Expr {
+    const statement = this.insideBrackets(read);
+    return { kind: "do", body: [statement], start: statement.start, end: this.lastEnd };
   }
+
 
   private functionExpression(): Expr {
     const { start } = this.token;
     while (this.isName()) this.index++;
     if (this.is("(")) {
       const parameters = this.parameters();
-      if (this.is("=>"))
-        return this.arrowBody(
-          parameters.map(({ name }) => name),
-          start,
-        );
+      if (this.is("=>")) return this.arrowBody(parameters, start);
       if (this.accept(":")) this.skipType();
-      if (this.is("{"))
-        return { kind: "closure", parameters: parameters.map(({ name }) => name), body: this.braces(), start, end: this.token.start };
+      if (this.is("=>")) return this.arrowBody(parameters, start);
+      if (this.is("{")) return { kind: "closure", parameters, body: this.braces(), start, end: this.lastEnd };
     }
     return this.opaque(start);
   }
 
-  private arrowBody(parameters: string[], start: number): Expr {
+  private arrowBody(parameters: Parameter[], start: number): Expr {
     this.index++; // =>
     if (this.is("{")) {
       const body = this.braces();
@@ -879,7 +1140,7 @@ class Parser {
       const after = this.tokens[close + 1];
       if (after?.text === "=>" || (after?.text === ":" && this.arrowAfterType(close + 2))) {
         this.index--;
-        const parameters = this.parameters().map(({ name }) => name);
+        const parameters = this.parameters();
         if (this.accept(":")) while (!this.atEnd() && !this.is("=>")) this.index++;
         return this.arrowBody(parameters, start);
       }
@@ -928,14 +1189,9 @@ class Parser {
     }
     while (!this.atEnd() && !this.is("]")) {
       const before = this.index;
-      // Groovy: [(key): value]
       const item = this.argument();
-      if (item.name === undefined && this.is(":")) {
-        this.index++;
-        const value = this.expression();
-        items.push({ name: item.value.kind === "text" ? String(item.value.parts[0] ?? "") : "", nameStart: item.value.start, value });
-      } else items.push(item);
-      isMap ||= items.at(-1)?.name !== undefined;
+      items.push(item);
+      isMap ||= item.name !== undefined || item.key !== undefined;
       this.accept(",");
       if (this.index === before) {
         if (this.is("}") || this.is(")")) break;
@@ -961,13 +1217,19 @@ class Parser {
         const name = key.text;
         if (this.accept(":")) entries.push({ name, nameStart: key.contentStart ?? key.start, value: this.expression() });
         else if (this.is("(")) {
-          this.skipBalanced();
-          if (this.is("{")) this.skipBalanced();
-        } else if (key.kind === "name")
+          const parameters = this.parameters();
+          if (this.accept(":")) this.skipType();
+          if (this.is("{")) {
+            const body = this.braces();
+            entries.push({ name, nameStart: key.start, value: { kind: "closure", parameters, body, start: key.start, end: this.lastEnd } });
+          }
+        } else if (key.kind === "name" && (key.text === "get" || key.text === "async") && this.isName()) continue;
+        else if (key.kind === "name")
           entries.push({ name, nameStart: key.start, value: { kind: "name", name, start: key.start, end: key.end } });
-      } else if (this.is("[")) {
-        this.skipBalanced();
-        if (this.accept(":")) this.expression();
+      } else if (this.accept("[")) {
+        const key = this.expression();
+        this.accept("]");
+        if (this.accept(":")) entries.push({ key, value: this.expression() });
       }
       this.accept(",");
       if (this.index === before) this.index++;
@@ -1006,42 +1268,72 @@ class Parser {
     );
   }
 
-  private closureParameters(): string[] {
-    // name, name: Type, … ->
-    let ahead = this.index;
-    const names: string[] = [];
-    let expectName = true;
-    for (let guard = 0; guard < 40; guard++, ahead++) {
-      const token = this.tokens[ahead];
-      if (!token || token.kind === "end") return [];
-      if (token.kind === "mark" && token.text === "->") {
-        this.index = ahead + 1;
-        return names;
+  /** `name, name: Type, (a, b), x = 1 ->`; in Swift `name in`. Nothing, and nothing is taken, where there are none. */
+  private closureParameters(): Parameter[] {
+    const saved = this.index;
+    const arrow = (): boolean => this.is("->") || (this.dialect === "swift" && this.isName("in"));
+    const parameters: Parameter[] = [];
+    for (let guard = 0; guard < 40 && !this.atEnd(); guard++) {
+      if (arrow()) {
+        this.index++;
+        return parameters;
       }
-      if (token.kind === "name" && token.text === "in" && this.dialect === "swift") {
-        this.index = ahead + 1;
-        return names;
-      }
-      if (token.kind === "name") {
-        if (expectName) names.push(token.text);
-        else names[names.length - 1] = token.text;
-        expectName = false;
-      } else if (token.text === ",") expectName = true;
-      else if (
-        token.text === ":" ||
-        token.text === "." ||
-        token.text === "<" ||
-        token.text === ">" ||
-        token.text === "?" ||
-        token.text === "(" ||
-        token.text === ")"
-      )
-        continue;
-      else return [];
-      if (token.newline && guard > 0) return [];
+      if (this.token.newline && this.index > saved && !this.is(",") && this.peek(-1).text !== ",") break;
+      const parameter = this.closureParameter();
+      if (!parameter) break;
+      parameters.push(parameter);
+      if (!this.accept(",") && !arrow()) break;
     }
+    this.index = saved;
     return [];
   }
+
+  private closureParameter(): Parameter | undefined {
+    if (this.accept("(")) {
+      const parts: Parameter[] = [];
+      while (!this.atEnd() && !this.is(")")) {
+        const part = this.closureParameter();
+        if (!part) return undefined;
+        parts.push(part);
+        this.accept(",");
+      }
+      this.accept(")");
+      return { name: "", parts };
+    }
+    if (!this.isName()) return undefined;
+    let name = this.next().text;
+    // Groovy and Java write the type first.
+    if (this.dialect === "groovy") {
+      if (this.is("<") && !this.skipGenerics()) return undefined;
+      while (this.is("[") && this.peek().text === "]") this.index += 2;
+      if (this.isName() && !this.token.newline) name = this.next().text;
+    }
+    if (this.accept(":")) this.skipParameterType();
+    if (this.is("=") && this.dialect === "groovy") {
+      this.index++;
+      return { name, fallback: this.expression() };
+    }
+    return { name };
+  }
+
+  /** A type up to the comma or arrow behind it. */
+  private skipParameterType(): void {
+    for (let guard = 0; guard < 40 && !this.atEnd(); guard++) {
+      if (this.is("->") || this.is(",") || this.is(")") || this.token.newline) return;
+      if (this.is("<") && this.skipGenerics()) continue;
+      if (this.is("(")) {
+        this.skipBalanced();
+        // (String) -> Unit
+        if (this.is("->") && this.isType(1)) this.index++;
+      } else this.index++;
+    }
+  }
+
+  private isType(distance: number): boolean {
+    const next = this.peek(distance);
+    return next.kind === "name" && /^[A-Z]/.test(next.text) && /^(->|,|\))$/.test(this.peek(distance + 1).text);
+  }
+
 
   private postfix(primary: Expr): Expr {
     let expr = primary;
@@ -1053,13 +1345,14 @@ class Parser {
         return this.opaque(expr.start);
       }
       if (
-        (token.text === "." || token.text === "?." || token.text === "*." || token.text === "::") &&
-        (this.peek().kind === "name" || this.peek().kind === "text")
+        (token.text === "." || token.text === "?." || token.text === "*." || token.text === "::" || token.text === ".&") &&
+        (this.peek().kind === "name" || this.peek().kind === "text") &&
+        !(token.text === "::" && this.dialect === "kotlin" && token.newline)
       ) {
         if (token.newline && this.dialect === "swift" && expr.kind !== "call") return expr;
         this.index++;
         const name = this.next();
-        expr = { kind: "member", object: expr, name: name.text, start: expr.start, end: name.end };
+        expr = this.memberOf(expr, token.text, name);
         if (this.is("<") && (this.dialect === "kotlin" || this.dialect === "groovy")) this.genericCall();
         continue;
       }
@@ -1080,7 +1373,7 @@ class Parser {
       }
       if (token.text === "[" && !token.spaced) {
         this.index++;
-        const index = this.expression();
+        const index = this.insideBrackets(() => this.expression());
         while (!this.atEnd() && !this.is("]") && !this.is("}") && !this.is(")")) this.index++;
         this.accept("]");
         expr = { kind: "index", object: expr, index, start: expr.start, end: this.tokens[this.index - 1]?.end ?? expr.end };
@@ -1099,6 +1392,20 @@ class Parser {
       }
       return expr;
     }
+  }
+
+  /** `a.b`; `a*.b` of each item; `a::b` and `a.&b` hand the method over. */
+  private memberOf(object: Expr, mark: string, { text: name, end }: Token): Expr {
+    const { start } = object;
+    if (mark === "*.") {
+      const each = closureCalling((it) => ({ kind: "member", object: it, name, start, end }), start, end);
+      return { kind: "call", callee: { kind: "member", object, name: "collect", start, end }, args: [], closure: each, infix: [], start, end };
+    }
+    const handedOver = mark === ".&" || (mark === "::" && name !== "class" && this.dialect !== "swift");
+    if (!handedOver) return { kind: "member", object, name, start, end };
+    const own = object.kind === "name" && /^(this|self|super)$/.test(object.name);
+    const callee: Expr = own ? { kind: "name", name, start, end } : { kind: "member", object, name, start, end };
+    return closureCalling((it) => ({ ...callOf(callee, [{ value: it }]), bare: false }), start, end);
   }
 
   /** Passes over `<Type>` when a call follows. */

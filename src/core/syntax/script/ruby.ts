@@ -1,51 +1,18 @@
 import type { Problem, Source } from "../source.js";
 import { mostLinks, TOO_DEEP } from "./limits.js";
+import { callOf, closureCalling } from "./ast.js";
 import type { Argument, CallExpr, ClosureExpr, Expr, Parameter, Script, Statement, TextExpr } from "./ast.js";
+import { tokenizeRuby, type Token } from "./ruby-lexer.js";
 
-interface Token {
-  kind: "name" | "constant" | "number" | "text" | "symbol" | "label" | "words" | "mark" | "end";
-  text: string;
-  start: number;
-  end: number;
-  newline: boolean;
-  spaced: boolean;
-  parts?: (string | { start: number; code: string })[];
-  contentStart?: number;
-  /** Starts of the words of `%w[…]`. */
-  words?: { text: string; start: number }[];
-}
-
-const MARKS = [
-  "<=>",
-  "===",
-  "**=",
-  "||=",
-  "&&=",
-  "...",
-  "=>",
-  "==",
-  "!=",
-  ">=",
-  "<=",
-  "&&",
-  "||",
-  "<<",
-  ">>",
-  "+=",
-  "-=",
-  "*=",
-  "..",
-  "::",
-  "&.",
-  "=~",
-  "!~",
-  "->",
-  "**",
-];
 const OPENERS = new Set(["if", "unless", "while", "until", "case", "def", "class", "module", "begin", "for"]);
+/** Words that end what stands before them. */
+const ENDS = new Set(["do", "then", "and", "or", "end", "else", "elsif", "when", "in", "ensure", "rescue"]);
+const MODIFIERS = new Set(["if", "unless", "while", "until", "rescue"]);
+const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "%=", "**=", "||=", "&&=", "<<=", "|="]);
+const MAX_DEPTH = 150;
+
+/** Source: ruby-doc.org, "Precedence". */
 const PRECEDENCE: Record<string, number> = {
-  or: 1,
-  and: 1,
   "..": 2,
   "...": 2,
   "||": 3,
@@ -60,233 +27,29 @@ const PRECEDENCE: Record<string, number> = {
   ">": 7,
   "<=": 7,
   ">=": 7,
-  "<<": 8,
-  ">>": 8,
-  "+": 9,
-  "-": 9,
-  "*": 10,
-  "/": 10,
-  "%": 10,
-  "**": 11,
+  "|": 8,
+  "&": 8,
+  "<<": 9,
+  ">>": 9,
+  "+": 10,
+  "-": 10,
+  "*": 11,
+  "/": 11,
+  "%": 11,
+  "**": 12,
 };
-const MODIFIERS = new Set(["if", "unless", "while", "until", "rescue"]);
-const MAX_DEPTH = 150;
 
-/** Parses the declarative subset of Ruby that Podfiles and podspecs are written in, into the common script tree. Total. */
+/** Parses the part of Ruby that Podfiles and podspecs are written in, into the common script tree. Total. */
 export function parseRuby(source: Source): Script {
-  const { tokens, problems } = tokenize(source, source.text, 0);
-  const parser = new RubyParser(source, tokens, problems);
-  const body = parser.statements(new Set());
+  const { tokens, problems } = tokenizeRuby(source, source.text, 0);
+  const body = new RubyParser(source, tokens, problems).statements(new Set());
   return { source, body, problems: problems.slice(0, 3) };
-}
-
-function tokenize(source: Source, code: string, base: number): { tokens: Token[]; problems: Problem[] } {
-  const tokens: Token[] = [];
-  const problems: Problem[] = [];
-  const length = code.length;
-  let position = 0;
-  let newline = true;
-  let spaced = true;
-  const heredocs: { token: Token; tag: string; raw: boolean }[] = [];
-
-  const push = (kind: Token["kind"], start: number, end: number, extra?: Partial<Token>): Token => {
-    const token: Token = { kind, text: code.slice(start, end), start: base + start, end: base + end, newline, spaced, ...extra };
-    tokens.push(token);
-    newline = false;
-    spaced = false;
-    position = end;
-    return token;
-  };
-
-  while (position < length) {
-    const char = code[position] as string;
-    if (char === "\n") {
-      newline = true;
-      spaced = true;
-      position++;
-      if (heredocs.length > 0) readHeredocs();
-      if (code.startsWith("=begin", position)) {
-        const end = code.indexOf("\n=end", position);
-        position = end === -1 ? length : end + 5;
-      } else if (code.startsWith("__END__", position)) position = length;
-      continue;
-    }
-    if (char === " " || char === "\t" || char === "\r" || char === "\f") {
-      spaced = true;
-      position++;
-      continue;
-    }
-    if (char === "\\" && /^\\\r?\n/.test(code.slice(position, position + 3))) {
-      position += code[position + 1] === "\r" ? 3 : 2;
-      spaced = true;
-      continue;
-    }
-    if (char === "#") {
-      const end = code.indexOf("\n", position);
-      position = end === -1 ? length : end;
-      continue;
-    }
-    const rest = code.slice(position, position + 120);
-    const name = /^[@$]{0,2}[A-Za-z_]\w*[?!]?/.exec(rest);
-    if (name) {
-      let word = name[0];
-      if (/[?!]$/.test(word) && code[position + word.length] === "=" && code[position + word.length + 1] !== "=") word = word.slice(0, -1);
-      const after = code[position + word.length];
-      const label = after === ":" && code[position + word.length + 1] !== ":" && !/^[?]/.test(tokens.at(-1)?.text ?? "");
-      if (label && tokens.at(-1)?.text !== "?") {
-        push("label", position, position + word.length + 1, { text: word });
-        continue;
-      }
-      push(/^[A-Z]/.test(word) ? "constant" : "name", position, position + word.length);
-      continue;
-    }
-    if (/^[0-9]/.test(char)) {
-      const match = /^[0-9][0-9_]*(?:\.[0-9]+)*/.exec(rest);
-      push("number", position, position + (match?.[0].length ?? 1));
-      continue;
-    }
-    if (char === '"' || char === "'" || char === "`") {
-      const token = readQuoted(position, position + 1, char, char, char !== "'");
-      if (code[position] === ":" && code[position + 1] !== ":" && char !== "`") {
-        token.kind = "label";
-        position++;
-      }
-      continue;
-    }
-    const percent = /^%([wWiIqQ]?)([([{<|!/])/.exec(rest);
-    if (percent && (spaced || newline || tokens.at(-1)?.kind === "mark")) {
-      const open = percent[2] as string;
-      const close = { "(": ")", "[": "]", "{": "}", "<": ">" }[open] ?? open;
-      const contentStart = position + percent[0].length;
-      if (/[wWiI]/.test(percent[1] ?? "")) {
-        let end = code.indexOf(close, contentStart);
-        if (end === -1) end = length;
-        const words = [...code.slice(contentStart, end).matchAll(/\S+/g)].map((match) => ({
-          text: match[0],
-          start: base + contentStart + match.index,
-        }));
-        push("words", position, Math.min(end + 1, length), { words });
-      } else readQuoted(position, contentStart, close, open, percent[1] !== "q");
-      continue;
-    }
-    if (char === ":" && /^:[A-Za-z_]/.test(rest)) {
-      const symbol = /^:[A-Za-z_]\w*[?!=]?/.exec(rest)?.[0] ?? ":";
-      const trimmed = symbol.endsWith("=") ? symbol.slice(0, -1) : symbol;
-      push("symbol", position, position + trimmed.length, { text: trimmed.slice(1) });
-      continue;
-    }
-    if (char === ":" && (code[position + 1] === '"' || code[position + 1] === "'")) {
-      const quote = code[position + 1] as string;
-      const token = readQuoted(position, position + 2, quote, quote, quote === '"');
-      token.kind = "symbol";
-      continue;
-    }
-    const heredoc = /^<<[~-]?(["']?)([A-Z_][A-Za-z0-9_]*)\1/.exec(rest);
-    if (heredoc && tokens.at(-1)?.kind !== "number") {
-      const token = push("text", position, position + heredoc[0].length, { text: "", parts: [""] });
-      heredocs.push({ token, tag: heredoc[2] as string, raw: heredoc[1] === "'" });
-      continue;
-    }
-    if (char === "/" && regexMayStart(tokens.at(-1), spaced, code[position + 1])) {
-      const end = endOfRegex(code, position);
-      if (end !== -1) {
-        const content = code.slice(position + 1, end);
-        const flags = /^[a-z]*/.exec(code.slice(end + 1, end + 8))?.[0].length ?? 0;
-        push("text", position, end + 1 + flags, { text: content, parts: [content], contentStart: base + position + 1 });
-        continue;
-      }
-    }
-    const mark = MARKS.find((candidate) => code.startsWith(candidate, position)) ?? char;
-    push("mark", position, position + mark.length);
-  }
-  tokens.push({ kind: "end", text: "", start: base + length, end: base + length, newline: true, spaced: true });
-  return { tokens, problems };
-
-  function readQuoted(start: number, contentStart: number, close: string, open: string, interpolates: boolean): Token {
-    const parts: NonNullable<Token["parts"]> = [];
-    let plain = "";
-    let depth = 0;
-    let index = contentStart;
-    let closed = false;
-    while (index < length) {
-      const char = code[index] as string;
-      if (char === "\\") {
-        const escaped = code[index + 1] ?? "";
-        plain += interpolates
-          ? ({ n: "\n", t: "\t", "\n": "" }[escaped] ?? escaped)
-          : escaped === close || escaped === "\\"
-            ? escaped
-            : `\\${escaped}`;
-        index += 2;
-        continue;
-      }
-      if (interpolates && char === "#" && code[index + 1] === "{") {
-        let nesting = 0;
-        let end = index + 1;
-        for (; end < length; end++) {
-          if (code[end] === "{") nesting++;
-          else if (code[end] === "}" && --nesting === 0) break;
-        }
-        parts.push(plain, { start: base + index + 2, code: code.slice(index + 2, end) });
-        plain = "";
-        index = end + 1;
-        continue;
-      }
-      if (open !== close && char === open) depth++;
-      else if (char === close && depth-- === 0) {
-        closed = true;
-        break;
-      }
-      plain += char;
-      index++;
-    }
-    if (!closed && problems.length === 0) problems.push(source.problem("a text is not closed", base + start));
-    if (plain !== "" || parts.length === 0) parts.push(plain);
-    const token = push("text", start, Math.min(length, closed ? index + 1 : index), {
-      parts: parts.filter((part) => part !== "" || parts.length === 1),
-      contentStart: base + contentStart,
-    });
-    token.text = code.slice(contentStart, index);
-    return token;
-  }
-
-  function readHeredocs(): void {
-    for (const { token, tag } of heredocs.splice(0)) {
-      const from = position;
-      const match = new RegExp(`^[ \\t]*${tag}[ \\t\\r]*$`, "m").exec(code.slice(from));
-      const end = match ? from + match.index : length;
-      token.parts = [code.slice(from, end)];
-      token.text = token.parts[0] as string;
-      token.contentStart = base + from;
-      position = match ? end + match[0].length : length;
-      if (!match && problems.length === 0) problems.push(source.problem(`the text that ends with ${tag} is not closed`, token.start));
-    }
-  }
-}
-
-function regexMayStart(previous: Token | undefined, spaced: boolean, following: string | undefined): boolean {
-  if (!previous) return true;
-  if (previous.kind === "mark") return !/^[)\]}]$/.test(previous.text);
-  return previous.kind === "name" && spaced && following !== " " && following !== "=";
-}
-
-function endOfRegex(code: string, start: number): number {
-  let inClass = false;
-  for (let index = start + 1; index < code.length; index++) {
-    const char = code[index];
-    if (char === "\n") return -1;
-    if (char === "\\") index++;
-    else if (char === "[") inClass = true;
-    else if (char === "]") inClass = false;
-    else if (char === "/" && !inClass) return index;
-  }
-  return -1;
 }
 
 class RubyParser {
   private index = 0;
   private depth = 0;
-  /** `do` belongs to the loop, not to the call, in the head of `while`, `until` and `for`. */
+  /** `do` belongs to a command or loop further out, not to the call that is being read. */
   private noDo = false;
 
   constructor(
@@ -303,6 +66,14 @@ class RubyParser {
     return this.tokens[this.index] as Token;
   }
 
+  private get lastEnd(): number {
+    return this.tokens[this.index - 1]?.end ?? 0;
+  }
+
+  private get atEnd(): boolean {
+    return this.token.kind === "end";
+  }
+
   private peek(distance = 1): Token {
     return this.tokens[Math.min(this.index + distance, this.tokens.length - 1)] as Token;
   }
@@ -311,8 +82,8 @@ class RubyParser {
     return this.token.kind === "mark" && this.token.text === mark;
   }
 
-  private word(name: string): boolean {
-    return this.token.kind === "name" && this.token.text === name;
+  private word(...names: string[]): boolean {
+    return this.token.kind === "name" && names.includes(this.token.text);
   }
 
   private accept(mark: string): boolean {
@@ -321,9 +92,36 @@ class RubyParser {
     return true;
   }
 
+  private acceptWord(name: string): boolean {
+    if (!this.word(name)) return false;
+    this.index++;
+    return true;
+  }
+
+  private next(): Token {
+    const { token } = this;
+    if (token.kind !== "end") this.index++;
+    return token;
+  }
+
   private fail(message: string, offset: number): void {
     if (this.problems.length < 3) this.problems.push(this.source.problem(message, offset));
   }
+
+  private opaque(start: number): Expr {
+    return { kind: "opaque", start, end: Math.max(start, this.lastEnd) };
+  }
+
+  /** What is read with `do` bound to what stands further out, or with that taken back (inside of brackets). */
+  private withDo<T>(noDo: boolean, read: () => T): T {
+    const saved = this.noDo;
+    this.noDo = noDo;
+    const result = read();
+    this.noDo = saved;
+    return result;
+  }
+
+  // Statements
 
   /** Statements up to one of the closing words or `}` (not taken), or the end. */
   statements(closers: Set<string>): Statement[] {
@@ -331,8 +129,7 @@ class RubyParser {
     for (;;) {
       const { token } = this;
       if (token.kind === "end") return body;
-      if (token.kind === "name" && closers.has(token.text)) return body;
-      if (token.kind === "mark" && closers.has(token.text)) return body;
+      if ((token.kind === "name" || token.kind === "mark") && closers.has(token.text)) return body;
       if (token.kind === "name" && token.text === "end" && closers.size === 0) {
         this.fail('"end" closes nothing', token.start);
         this.index++;
@@ -352,292 +149,330 @@ class RubyParser {
       return [];
     }
     this.depth++;
-    const saved = this.noDo;
-    this.noDo = false;
-    const body = this.statements(new Set(closers));
-    this.noDo = saved;
+    const body = this.withDo(false, () => this.statements(new Set(closers)));
     this.depth--;
-    if (this.token.kind === "end") this.fail(`the block that "${opened.text}" opens is never closed`, opened.start);
+    if (this.atEnd) this.fail(`the block that "${opened.text}" opens is never closed`, opened.start);
     return body;
   }
 
+  /** A body up to `end`, with what is run where it fails. */
   private closeBlock(opened: Token): Statement[] {
+    const { start } = this.token;
     const body = this.until(opened, "end", "rescue", "ensure", "else");
-    const all = [...body];
-    while (this.word("rescue") || this.word("ensure") || this.word("else")) {
-      const clause = this.token;
-      this.index++;
+    const clauses: Statement[][] = [];
+    let last: Statement[] = [];
+    while (this.word("rescue", "ensure", "else")) {
+      const clause = this.next();
       // rescue StandardError => e
-      while (!this.token.newline && this.token.kind !== "end") this.index++;
+      if (clause.text === "rescue") while (!this.token.newline && !this.atEnd && !this.word("then")) this.index++;
+      this.acceptWord("then");
       const rest = this.until(clause, "end", "rescue", "ensure", "else");
-      all.push({ kind: "if", test: this.opaque(clause.start), then: rest, otherwise: [], start: clause.start, end: this.token.start });
+      if (clause.text === "ensure") last = rest;
+      else if (clause.text === "else") body.push(...rest);
+      else clauses.push(rest);
     }
-    if (this.word("end")) this.index++;
-    return all;
+    this.acceptWord("end");
+    return clauses.length === 0 && last.length === 0 ? body : [{ kind: "try", body, clauses, last, start, end: this.lastEnd }];
   }
 
   private statement(): Statement | undefined {
     let statement = this.plainStatement();
-    while (this.token.kind === "name" && MODIFIERS.has(this.token.text) && !this.token.newline) {
-      const modifier = this.token;
-      this.index++;
-      const test = this.expression();
-      if (!statement || modifier.text === "rescue") continue;
+    for (let modifiers = 0; this.token.kind === "name" && MODIFIERS.has(this.token.text) && !this.token.newline; modifiers++) {
+      if (modifiers > 20) {
+        this.tooDeep();
+        while (!this.atEnd && !this.token.newline) this.index++;
+        break;
+      }
+      const modifier = this.next();
+      const test = this.lowExpression();
+      if (!statement) continue;
       const body = [statement];
       const { start } = statement;
-      statement =
-        modifier.text === "unless"
-          ? { kind: "if", test, then: [], otherwise: body, start, end: test.end }
-          : { kind: "if", test, then: body, otherwise: [], start, end: test.end };
+      const { end } = test;
+      if (modifier.text === "rescue")
+        statement = { kind: "try", body, clauses: [[{ kind: "expression", value: test, start: test.start, end }]], last: [], start, end };
+      else if (modifier.text === "while" || modifier.text === "until") {
+        const asked = modifier.text === "until" ? not(test) : test;
+        statement = { kind: "loop", names: [], list: undefined, test: asked, after: statement.kind === "try", body, start, end };
+      } else
+        statement = {
+          kind: "if",
+          test,
+          then: modifier.text === "if" ? body : [],
+          otherwise: modifier.text === "if" ? [] : body,
+          start,
+          end,
+        };
     }
     return statement;
   }
 
-  /** `a, b = 1, 2` and `a, b = list`: one assignment for each name. */
-  private severalAssigned(): Statement | undefined {
-    const { start } = this.token;
-    const names: Token[] = [];
-    let ahead = 0;
-    for (;;) {
-      const token = this.peek(ahead);
-      if ((token.kind !== "name" && token.kind !== "constant") || (ahead > 0 && token.newline)) return undefined;
-      names.push(token);
-      const mark = this.peek(ahead + 1);
-      if (mark.kind !== "mark" || mark.newline) return undefined;
-      if (mark.text === "=") break;
-      if (mark.text !== ",") return undefined;
-      ahead += 2;
+  private plainStatement(): Statement | undefined {
+    const { token } = this;
+    const { start } = token;
+    if (this.accept(";")) return undefined;
+    if (token.kind === "name") {
+      if (OPENERS.has(token.text)) return this.opened();
+      if (token.text === "return" || token.text === "next" || token.text === "break" || token.text === "redo") {
+        this.index++;
+        const value = this.endsHere() ? undefined : this.valueList();
+        if (token.text === "return") return { kind: "return", value, start, end: this.lastEnd };
+        return { kind: "jump", word: token.text === "break" ? "break" : "next", value, start, end: this.lastEnd };
+      }
+      if (token.text === "alias" || token.text === "undef") {
+        while (!this.token.newline && !this.atEnd) this.index++;
+        return undefined;
+      }
     }
-    if (names.length < 2) return undefined;
-    this.index += ahead + 2;
-    const values = [this.expression()];
-    while (this.is(",") && !this.token.newline) {
-      this.index++;
-      values.push(this.expression());
-    }
-    const end = this.token.start;
-    const [only] = values as [Expr];
-    const list: Expr = values.length > 1 ? { kind: "list", items: values, start: only.start, end } : only;
-    const body = names.map((name, index): Statement => {
-      const value: Expr =
-        values.length > 1
-          ? (values[index] ?? { kind: "literal", text: "nil", start, end })
-          : { kind: "index", object: list, index: { kind: "literal", text: String(index), start, end }, start: list.start, end };
-      return {
-        kind: "assign",
-        target: { kind: "name", name: name.text, start: name.start, end: name.end },
-        operator: "=",
-        value,
-        declared: false,
-        start,
-        end,
-      };
-    });
-    return { kind: "if", test: { kind: "literal", text: "true", start, end: start }, then: body, otherwise: [], start, end };
+    const value = this.severalAssigned() ?? this.lowExpression();
+    if (this.is(",") && !this.token.newline) this.index++;
+    if (value.kind === "do" && value.body.length === 1) return value.body[0];
+    if (value.kind === "opaque" && value.end === value.start) return undefined;
+    if (value.kind === "call" && value.callee.kind === "name" && /^(raise|abort|exit|fail|throw)!?$/.test(value.callee.name))
+      return { kind: "jump", word: "raise", value: undefined, start, end: value.end };
+    if (value.kind === "name" && /^(raise|abort|exit!?)$/.test(value.name))
+      return { kind: "jump", word: "raise", value: undefined, start, end: value.end };
+    return { kind: "expression", value, start, end: value.end };
   }
 
-  private plainStatement(): Statement | undefined {
+  /** `a, b = 1, 2`, `a, *b = list`, `(a, b), c = …`. */
+  private severalAssigned(): Expr | undefined {
+    const { start } = this.token;
+    const saved = this.index;
+    const items: Expr[] = [];
+    for (;;) {
+      const { token } = this;
+      const spread = this.accept("*");
+      if ((this.token.kind !== "name" && this.token.kind !== "constant") || this.token.newline !== (token === this.tokens[saved] && token.newline))
+        break;
+      const name = this.next();
+      let item: Expr = { kind: "name", name: name.text, start: name.start, end: name.end };
+      while (this.is(".") && this.peek().kind === "name") {
+        this.index++;
+        const member = this.next();
+        item = { kind: "member", object: item, name: member.text, start: item.start, end: member.end };
+      }
+      items.push(spread ? { kind: "spread", value: item, start: item.start, end: item.end } : item);
+      if (!this.is(",") || this.token.newline) break;
+      this.index++;
+    }
+    if ((items.length < 2 && items[0]?.kind !== "spread") || !this.is("=") || this.token.newline) {
+      this.index = saved;
+      return undefined;
+    }
+    this.index++;
+    const value = this.valueList();
+    const target: Expr = { kind: "list", items, start, end: this.lastEnd };
+    return this.assigning({ kind: "assign", target, operator: "=", value, declared: false, start, end: this.lastEnd });
+  }
+
+  private assigning(statement: Extract<Statement, { kind: "assign" }>): Expr {
+    return { kind: "do", body: [statement], start: statement.start, end: statement.end };
+  }
+
+  /** `1` or `1, 2`, which is a list. */
+  private valueList(): Expr {
+    const { start } = this.token;
+    const first = this.spreadable();
+    if (!this.is(",") || this.token.newline) return first.kind === "spread" ? { kind: "list", items: [first], start, end: this.lastEnd } : first;
+    const items = [first];
+    while (this.accept(",")) items.push(this.spreadable());
+    return { kind: "list", items, start: first.start, end: this.lastEnd };
+  }
+
+  private spreadable(): Expr {
+    const { start } = this.token;
+    if (this.is("*") && !this.peek().spaced) {
+      this.index++;
+      const value = this.expression();
+      return { kind: "spread", value, start, end: value.end };
+    }
+    return this.expression();
+  }
+
+  /** Whether nothing follows that could be a value: `return if x`. */
+  private endsHere(): boolean {
+    const { token } = this;
+    if (token.newline || token.kind === "end") return true;
+    if (token.kind === "name") return MODIFIERS.has(token.text) || ENDS.has(token.text);
+    return token.kind === "mark" && /^[;})\]]$/.test(token.text);
+  }
+
+  private opened(): Statement | undefined {
     const opened = this.token;
     const { start } = opened;
-    if (this.accept(";")) return undefined;
-    if (opened.kind === "name" && OPENERS.has(opened.text)) {
-      switch (opened.text) {
-        case "if":
-        case "unless":
-          return this.conditional();
-        case "def":
-          return this.definition();
-        case "class":
-        case "module": {
-          this.index++;
-          const path: string[] = [];
-          while (!this.token.newline && this.token.kind !== "end") {
-            if (this.token.kind === "constant" && !path.includes("<")) path.push(this.token.text);
-            if (this.is("<") || this.is("<<")) path.push("<");
-            this.index++;
-          }
-          const body = this.closeBlock(opened);
-          return {
-            kind: "type",
-            name: path.slice(0, path.includes("<") ? path.indexOf("<") : undefined).join("::"),
-            body,
-            start,
-            end: this.token.start,
-          };
+    switch (opened.text) {
+      case "if":
+      case "unless":
+        return this.continued(this.conditional());
+      case "def":
+        return this.definition();
+      case "case":
+        return this.continued(this.caseStatement());
+      case "class":
+      case "module":
+        return this.typeDefinition();
+      case "begin": {
+        this.index++;
+        const body = this.closeBlock(opened);
+        const only = body[0];
+        if (body.length === 1 && only?.kind === "try") return only;
+        return { kind: "try", body, clauses: [], last: [], start, end: this.lastEnd };
+      }
+      case "for": {
+        this.index++;
+        const names: Parameter[] = [];
+        while (this.token.kind === "name" && !this.word("in")) {
+          names.push({ name: this.next().text });
+          this.accept(",");
         }
-        case "begin": {
-          this.index++;
-          return {
-            kind: "if",
-            test: { kind: "literal", text: "true", start, end: start },
-            then: this.closeBlock(opened),
-            otherwise: [],
-            start,
-            end: this.token.start,
-          };
-        }
-        case "case":
-          return this.caseStatement();
-        case "for": {
-          this.index++;
-          const names: string[] = [];
-          while (this.token.kind === "name" && !this.word("in")) {
-            names.push(this.token.text);
-            this.index++;
-            this.accept(",");
-          }
-          if (!this.word("in"))
-            return { kind: "if", test: this.opaque(start), then: this.closeBlock(opened), otherwise: [], start, end: this.token.start };
-          this.index++;
-          const saved = this.noDo;
-          this.noDo = true;
-          const list = this.expression();
-          this.noDo = saved;
-          if (this.word("do")) this.index++;
-          return {
-            kind: "if",
-            test: this.opaque(start),
-            loop: { names, list },
-            then: this.closeBlock(opened),
-            otherwise: [],
-            start,
-            end: this.token.start,
-          };
-        }
-        default: {
-          this.index++;
-          const saved = this.noDo;
-          this.noDo = true;
-          while (!this.token.newline && this.token.kind !== "end" && !this.word("do")) this.index++;
-          this.noDo = saved;
-          if (this.word("do")) this.index++;
-          return { kind: "if", test: this.opaque(start), then: this.closeBlock(opened), otherwise: [], start, end: this.token.start };
-        }
+        this.acceptWord("in");
+        const list = this.withDo(true, () => this.valueList());
+        this.acceptWord("do");
+        return { kind: "loop", names, list, test: undefined, body: this.closeBlock(opened), start, end: this.lastEnd };
+      }
+      default: {
+        this.index++;
+        const test = this.withDo(true, () => this.lowExpression());
+        this.acceptWord("do");
+        const body = this.closeBlock(opened);
+        const asked = opened.text === "until" ? not(test) : test;
+        return { kind: "loop", names: [], list: undefined, test: asked, body, start, end: this.lastEnd };
       }
     }
-    if (this.word("return")) {
+  }
+
+  /** `if … end.each do`, `case … end + 1`: a statement that goes on as an expression. */
+  private continued(statement: Statement): Statement {
+    if (!(this.is(".") || this.is("&.")) || statement.kind === "expression") return statement;
+    const value = this.postfix({ kind: "do", body: [statement], start: statement.start, end: statement.end });
+    return { kind: "expression", value, start: statement.start, end: value.end };
+  }
+
+  private typeDefinition(): Statement {
+    const opened = this.next();
+    const path: string[] = [];
+    let above = false;
+    while (!this.token.newline && !this.atEnd && !this.is(";")) {
+      if (this.is("<") || this.is("<<")) above = true;
+      else if (this.token.kind === "constant" && !above) path.push(this.token.text);
       this.index++;
-      const none = this.token.newline || (this.token.kind === "name" && MODIFIERS.has(this.token.text)) || this.is("}");
-      return { kind: "return", value: none ? undefined : this.expression(), start, end: this.token.start };
     }
-    const several = this.severalAssigned();
-    if (several) return several;
-    const target = this.expression();
-    if (
-      this.token.kind === "mark" &&
-      !this.token.newline &&
-      (this.token.text === "=" || this.token.text === "+=" || this.token.text === "||=")
-    ) {
-      const operator = this.token.text as "=" | "+=" | "||=";
-      this.index++;
-      let value = this.expression();
-      if (this.is(",") && !this.token.newline) {
-        // a = 1, 2 makes a list
-        const items = [value];
-        while (this.accept(",")) items.push(this.expression());
-        value = { kind: "list", items, start: value.start, end: this.token.start };
-      }
-      return { kind: "assign", target, operator, value, declared: false, start, end: this.token.start };
-    }
-    if (this.is(",") && !this.token.newline) this.index++;
-    if (target.kind === "opaque" && target.end === target.start) return undefined;
-    return { kind: "expression", value: target, start, end: target.end };
+    return { kind: "type", name: path.join("::"), body: this.closeBlock(opened), start: opened.start, end: this.lastEnd };
   }
 
   private conditional(): Statement {
-    const opened = this.token;
-    this.index++;
-    const test = this.expression();
-    if (this.word("then")) this.index++;
+    const opened = this.next();
+    const test = this.withDo(true, () => this.lowExpression());
+    this.acceptWord("then");
     const body = this.until(opened, "end", "else", "elsif");
     let otherwise: Statement[] = [];
     if (this.word("elsif")) otherwise = [this.conditional()];
     else {
-      if (this.word("else")) {
-        this.index++;
-        otherwise = this.until(opened, "end");
-      }
-      if (this.word("end")) this.index++;
+      if (this.acceptWord("else")) otherwise = this.until(opened, "end");
+      this.acceptWord("end");
     }
-    const end = this.token.start;
+    const end = this.lastEnd;
     return opened.text === "unless"
       ? { kind: "if", test, then: otherwise, otherwise: body, start: opened.start, end }
       : { kind: "if", test, then: body, otherwise, start: opened.start, end };
   }
 
   private caseStatement(): Statement {
-    const opened = this.token;
-    this.index++;
-    while (!this.token.newline && this.token.kind !== "end") this.index++;
-    const branches: Statement[] = [];
-    while (this.word("when") || this.word("else")) {
-      const clause = this.token;
-      this.index++;
-      if (clause.text === "when") while (!this.token.newline && !this.word("then") && this.token.kind !== "end") this.index++;
-      if (this.word("then")) this.index++;
-      branches.push({
-        kind: "if",
-        test: this.opaque(clause.start),
-        then: this.until(opened, "end", "when", "else"),
-        otherwise: [],
-        start: clause.start,
-        end: this.token.start,
-      });
+    const opened = this.next();
+    const subject = this.token.newline || this.is(";") ? undefined : this.lowExpression();
+    this.accept(";");
+    const cases: Extract<Statement, { kind: "switch" }>["cases"] = [];
+    while (this.word("when", "else", "in")) {
+      const clause = this.next();
+      const tests: Expr[] = [];
+      if (clause.text !== "else") {
+        do tests.push(clause.text === "in" ? this.passedOver() : this.spreadable());
+        while (this.accept(","));
+      }
+      this.acceptWord("then");
+      cases.push({ tests, isDefault: clause.text === "else", body: this.until(opened, "end", "when", "else", "in") });
     }
-    if (this.word("end")) this.index++;
-    return {
-      kind: "if",
-      test: { kind: "literal", text: "true", start: opened.start, end: opened.start },
-      then: branches,
-      otherwise: [],
-      start: opened.start,
-      end: this.token.start,
-    };
+    if (this.atEnd) this.fail('the block that "case" opens is never closed', opened.start);
+    this.acceptWord("end");
+    return { kind: "switch", subject, cases, fallsThrough: false, start: opened.start, end: this.lastEnd };
+  }
+
+  /** A pattern of `case … in`, whose meaning is not worked out. */
+  private passedOver(): Expr {
+    const { start } = this.token;
+    while (!this.token.newline && !this.atEnd && !this.word("then")) this.index++;
+    return this.opaque(start);
   }
 
   private definition(): Statement {
-    const opened = this.token;
-    this.index++;
-    let name = this.token.text;
-    this.index++;
-    if (this.is(".")) {
-      this.index++;
-      name = this.token.text;
-      this.index++;
-    }
-    const parameters: Parameter[] = [];
-    const bracketed = this.is("(") && this.accept("(");
-    while (this.token.kind !== "end" && (bracketed ? !this.is(")") : !this.token.newline && !this.is("=") && !this.is(";"))) {
-      if (this.token.kind === "label") {
-        const parameter: Parameter = { name: this.token.text };
-        this.index++;
-        if (!this.is(",") && !this.is(")") && !this.token.newline) parameter.fallback = this.expression();
-        parameters.push(parameter);
-      } else if (this.token.kind === "name") {
-        const parameter: Parameter = { name: this.token.text };
-        this.index++;
-        if (this.accept("=")) parameter.fallback = this.expression();
-        parameters.push(parameter);
-      } else this.index++;
-    }
+    const opened = this.next();
+    let name = this.next().text;
+    if (this.accept(".")) name = this.next().text;
+    const bracketed = this.accept("(");
+    const parameters = this.parameters(() => (bracketed ? this.is(")") : this.token.newline || this.is("=") || this.is(";")));
     if (bracketed) this.accept(")");
+    const { start } = opened;
     if (this.is("=") && !this.token.newline) {
       this.index++;
-      const value = this.expression();
-      return {
-        kind: "function",
-        name,
-        parameters,
-        body: [{ kind: "return", value, start: value.start, end: value.end }],
-        start: opened.start,
-        end: value.end,
-      };
+      const value = this.lowExpression();
+      const body: Statement[] = [{ kind: "return", value, start: value.start, end: value.end }];
+      return { kind: "function", name, parameters, body, start, end: value.end };
     }
-    return { kind: "function", name, parameters, body: this.closeBlock(opened), start: opened.start, end: this.token.start };
+    return { kind: "function", name, parameters, body: this.closeBlock(opened), start, end: this.lastEnd };
   }
 
-  private opaque(start: number): Expr {
-    return { kind: "opaque", start, end: Math.max(start, this.tokens[this.index - 1]?.end ?? start) };
+  /** Parameters of methods and blocks: plain ones, with defaults, named, the rest of them, and lists taken apart. */
+  private parameters(ended: () => boolean): Parameter[] {
+    const parameters: Parameter[] = [];
+    while (!this.atEnd && !ended()) {
+      const before = this.index;
+      if (this.accept(",")) continue;
+      if (this.accept("(")) {
+        parameters.push({ name: "", parts: this.parameters(() => this.is(")")) });
+        this.accept(")");
+      } else if (this.is("*") || this.is("**") || this.is("&")) {
+        const rest = ({ "*": "list", "**": "map", "&": "block" } as const)[this.next().text as "*" | "**" | "&"];
+        parameters.push({ name: this.token.kind === "name" ? this.next().text : "", rest });
+      } else if (this.token.kind === "label") {
+        const name = this.next().text;
+        const bare = this.is(",") || ended() || this.token.newline;
+        parameters.push(bare ? { name } : { name, fallback: this.ternary() });
+      } else if (this.token.kind === "name") {
+        const name = this.next().text;
+        parameters.push(this.is("=") && this.accept("=") ? { name, fallback: this.ternary() } : { name });
+      }
+      if (this.index === before) this.index++;
+    }
+    return parameters;
+  }
+
+  // Expressions
+
+  /** With the operators that bind less than an assignment: `not`, `and`, `or`. */
+  private lowExpression(): Expr {
+    let left = this.negated();
+    while (this.word("and", "or") && !this.token.newline) {
+      const operator = this.next().text === "and" ? "&&" : "||";
+      const right = this.lowRight();
+      left = { kind: "binary", operator, left, right, start: left.start, end: right.end };
+    }
+    return left;
+  }
+
+  /** `x or raise`, `x and next`: the right side can be a statement. */
+  private lowRight(): Expr {
+    if (!this.word("raise", "abort", "exit", "next", "break", "return")) return this.negated();
+    const { start } = this.token;
+    const statement = this.plainStatement();
+    return statement ? { kind: "do", body: [statement], start, end: this.lastEnd } : this.opaque(start);
+  }
+
+  private negated(): Expr {
+    if (!this.word("not")) return this.expression();
+    const { start } = this.next();
+    const value = this.expression();
+    return { ...not(value), start };
   }
 
   expression(): Expr {
@@ -647,39 +482,67 @@ class RubyParser {
       return this.opaque(this.token.start);
     }
     this.depth++;
-    const expr = this.ternary();
+    const expr = this.assignment();
     this.depth--;
     return expr;
   }
 
+  private assignment(): Expr {
+    const target = this.ternary();
+    const operator = this.token.kind === "mark" && !this.token.newline ? this.token.text : "";
+    if (!ASSIGNS.has(operator) || !/^(name|member|index)$/.test(target.kind)) return target;
+    this.index++;
+    let value: Expr;
+    // `a = 1, 2` is a list, except among arguments, where the comma separates them.
+    if (this.listDepth === 0) value = this.valueList();
+    else value = this.expression();
+    if (this.word("rescue") && !this.token.newline) {
+      const { start } = this.next();
+      const other = this.expression();
+      const statement = (expr: Expr): Statement => ({ kind: "expression", value: expr, start: expr.start, end: expr.end });
+      value = {
+        kind: "do",
+        body: [{ kind: "try", body: [statement(value)], clauses: [[statement(other)]], last: [], start, end: other.end }],
+        start: value.start,
+        end: other.end,
+      };
+    }
+    return this.assigning({ kind: "assign", target, operator, value, declared: false, start: target.start, end: this.lastEnd });
+  }
+
+  /** How many lists of arguments or items are open around what is read. */
+  private listDepth = 0;
+
   private ternary(): Expr {
     const test = this.binary(1);
-    if (this.is("?") && !this.token.newline) {
-      this.index++;
-      const then = this.expression();
-      if (then.kind === "name" && this.tokens[this.index - 1]?.kind === "label")
-        return { kind: "condition", test, then, otherwise: this.expression(), start: test.start, end: this.token.start };
-      const otherwise = this.accept(":") ? this.expression() : this.opaque(this.token.start);
+    if (!this.is("?") || this.token.newline) return test;
+    this.index++;
+    const then = this.ternary();
+    // `x ? a: b` reads `a:` as a label.
+    if (this.tokens[this.index - 1]?.kind === "label") {
+      const otherwise = this.ternary();
       return { kind: "condition", test, then, otherwise, start: test.start, end: otherwise.end };
     }
-    return test;
+    const otherwise = this.accept(":") ? this.ternary() : this.opaque(this.token.start);
+    return { kind: "condition", test, then, otherwise, start: test.start, end: otherwise.end };
   }
 
   private binary(minimum: number): Expr {
     let left = this.unary();
     for (let links = 0; ; links++) {
       const { token } = this;
-      const operator = token.kind === "mark" || (token.kind === "name" && (token.text === "and" || token.text === "or")) ? token.text : "";
+      const operator = token.kind === "mark" ? token.text : "";
       const precedence = PRECEDENCE[operator];
-      if (precedence === undefined || precedence < minimum || token.newline) return left;
+      // A line that begins with an operator goes on with the one before only for these.
+      if (precedence === undefined || precedence < minimum || (token.newline && operator !== "||" && operator !== "&&")) return left;
       if (this.depth >= MAX_DEPTH || links >= mostLinks(this.depth)) {
         this.tooDeep();
-        while (this.token.kind !== "end" && !this.token.newline) this.index++;
+        while (!this.atEnd && !this.token.newline) this.index++;
         return this.opaque(left.start);
       }
       this.index++;
       this.depth++;
-      const right = this.binary(precedence + 1);
+      const right = this.binary(operator === "**" ? precedence : precedence + 1);
       this.depth--;
       left = { kind: "binary", operator, left, right, start: left.start, end: right.end };
     }
@@ -687,18 +550,17 @@ class RubyParser {
 
   private unary(): Expr {
     const { token } = this;
-    if (this.is("!") || this.word("not")) {
-      this.index++;
-      const value = this.depth < MAX_DEPTH ? (this.depth++, this.unary()) : this.opaque(token.start);
-      this.depth = Math.max(0, this.depth - 1);
-      return { kind: "binary", operator: "!", left: value, right: value, start: token.start, end: value.end };
+    if (token.kind !== "mark" || !/^(!|-|\+|&|\*|\*\*)$/.test(token.text)) return this.postfix(this.primary());
+    this.index++;
+    const value = this.depth < MAX_DEPTH ? (this.depth++, this.unary()) : this.opaque(token.start);
+    this.depth = Math.max(0, this.depth - 1);
+    if (token.text === "!") return { ...not(value), start: token.start };
+    if (token.text === "-" && value.kind === "literal") return { ...value, text: `-${value.text}`, start: token.start };
+    if (token.text === "-") {
+      const zero: Expr = { kind: "literal", text: "0", start: token.start, end: token.start };
+      return { kind: "binary", operator: "-", left: zero, right: value, start: token.start, end: value.end };
     }
-    if (this.is("-") || this.is("*") || this.is("&") || this.is("**")) {
-      this.index++;
-      const value = this.postfix(this.primary());
-      return token.text === "-" && value.kind === "literal" ? { ...value, text: `-${value.text}`, start: token.start } : value;
-    }
-    return this.postfix(this.primary());
+    return token.text === "*" ? { kind: "spread", value, start: token.start, end: value.end } : value;
   }
 
   private primary(): Expr {
@@ -708,19 +570,17 @@ class RubyParser {
       case "number":
         this.index++;
         return { kind: "literal", text: token.text.replaceAll("_", ""), start, end };
-      case "text": {
+      case "text":
+        return this.texts();
+      case "command":
         this.index++;
-        const text = this.text(token);
-        // 'a' 'b' stand for one text
-        while (this.token.kind === "text" && !this.token.newline) {
-          text.parts.push(...this.text(this.token).parts);
-          this.index++;
-        }
-        return text;
-      }
+        return { kind: "opaque", start, end };
+      case "pattern":
+        this.index++;
+        return { kind: "pattern", text: token.text, flags: token.flags ?? "", start: token.contentStart ?? start, end };
       case "symbol":
         this.index++;
-        return { kind: "text", parts: [token.text], start: token.contentStart ?? start + 1, end };
+        return token.parts ? this.text(token) : { kind: "text", parts: [token.text], start: token.contentStart ?? start + 1, end };
       case "words":
         this.index++;
         return {
@@ -735,40 +595,26 @@ class RubyParser {
           end,
         };
       case "label":
-        // x ? a : b written as `x ? a: b`
+        // `x ? a : b` written as `x ? a: b`
         this.index++;
         return { kind: "name", name: token.text, start, end };
       case "name":
-      case "constant": {
-        if (token.kind === "name" && OPENERS.has(token.text)) return this.blockExpression();
-        if (token.text === "defined?") {
-          this.index++;
-          this.expression();
-          return this.opaque(start);
-        }
-        this.index++;
-        if (token.text === "true" || token.text === "false" || token.text === "nil")
-          return { kind: "literal", text: token.text, start, end };
-        if (token.text === "lambda" || token.text === "proc") {
-          const closure = this.closureIf();
-          if (closure) return closure;
-        }
-        return { kind: "name", name: token.text, start, end };
-      }
+      case "constant":
+        return this.named();
       default:
         break;
     }
-    if (this.accept("(")) {
-      const inner = this.is(")") ? this.opaque(start) : this.expression();
-      while (this.token.kind !== "end" && !this.is(")") && !this.word("end")) this.index++;
-      this.accept(")");
-      return inner;
-    }
+    if (this.accept("(")) return this.parenthesis(start);
     if (this.is("[")) return this.list();
     if (this.is("{")) return this.hash();
     if (this.accept("->")) {
-      if (this.is("(")) this.skipTo(")");
-      return this.closureIf() ?? this.opaque(start);
+      let parameters: Parameter[] = [];
+      if (this.accept("(")) {
+        parameters = this.parameters(() => this.is(")"));
+        this.accept(")");
+      } else if (this.token.kind === "name" && !this.word("do")) parameters = this.parameters(() => this.is("{") || this.word("do"));
+      const closure = this.withDo(false, () => this.closureIf());
+      return closure ? { ...closure, parameters: [...parameters, ...closure.parameters] } : this.opaque(start);
     }
     if (this.is("::")) {
       while (this.is("::")) this.index++;
@@ -778,40 +624,66 @@ class RubyParser {
     return { kind: "opaque", start, end: start };
   }
 
-  private skipTo(mark: string): void {
-    while (this.token.kind !== "end" && !this.is(mark)) this.index++;
-    this.accept(mark);
+  private named(): Expr {
+    const { token } = this;
+    const { start, end } = token;
+    if (token.kind === "name" && OPENERS.has(token.text)) {
+      const statement = this.withDo(false, () => this.opened());
+      if (!statement) return this.opaque(start);
+      return statement.kind === "expression" ? statement.value : { kind: "do", body: [statement], start, end: this.lastEnd };
+    }
+    if (token.text === "defined?") {
+      this.index++;
+      const asked = this.accept("(") ? this.expression() : this.unary();
+      this.accept(")");
+      const path = asked.kind === "name" ? asked.name : "";
+      return callOf({ kind: "name", name: "defined?", start, end }, [
+        { value: { kind: "text", parts: [path], start: asked.start, end: asked.end } },
+      ]);
+    }
+    this.index++;
+    if (token.text === "true" || token.text === "false" || token.text === "nil") return { kind: "literal", text: token.text, start, end };
+    if (token.text === "lambda" || token.text === "proc") {
+      const closure = this.withDo(false, () => this.closureIf());
+      if (closure) return closure;
+    }
+    return { kind: "name", name: token.text, start, end };
   }
 
-  /** `x = if … end`: the values of the branches become a condition. */
-  private blockExpression(): Expr {
-    const { start } = this.token;
-    const statement = this.plainStatement();
-    if (statement?.kind !== "if") return this.opaque(start);
-    const value = (branch: Statement[]): Expr => {
-      const last = branch.at(-1);
-      if (last?.kind === "expression") return last.value;
-      if (last?.kind === "if")
-        return { kind: "condition", test: last.test, then: value(last.then), otherwise: value(last.otherwise), start, end: last.end };
-      return { kind: "literal", text: "nil", start, end: start };
-    };
-    return {
-      kind: "condition",
-      test: statement.test,
-      then: value(statement.then),
-      otherwise: value(statement.otherwise),
-      start,
-      end: this.token.start,
-    };
+  private parenthesis(start: number): Expr {
+    const body = this.withDo(false, () => {
+      const depth = this.listDepth;
+      this.listDepth = 0;
+      const found: Statement[] = [];
+      while (!this.atEnd && !this.is(")") && !this.word("end")) {
+        const before = this.index;
+        const statement = this.statement();
+        if (statement) found.push(statement);
+        if (this.index === before) this.index++;
+      }
+      this.listDepth = depth;
+      return found;
+    });
+    this.accept(")");
+    const [only] = body;
+    if (body.length === 1 && only?.kind === "expression") return only.value;
+    return body.length === 0 ? this.opaque(start) : { kind: "do", body, start, end: this.lastEnd };
+  }
+
+  /** `'a' 'b'` stand for one text. */
+  private texts(): TextExpr {
+    const text = this.text(this.next());
+    while (this.token.kind === "text" && !this.token.newline) text.parts.push(...this.text(this.next()).parts);
+    return text;
   }
 
   private text(token: Token): TextExpr {
     const parts = (token.parts ?? []).map((part): string | Expr => {
       if (typeof part === "string" || this.depth > MAX_DEPTH - 20) return typeof part === "string" ? part : "";
-      const { tokens } = tokenize(this.source, part.code, part.start);
+      const { tokens } = tokenizeRuby(this.source, part.code, part.start);
       const inner = new RubyParser(this.source, tokens, this.problems);
       inner.depth = this.depth + 10;
-      return inner.expression();
+      return inner.lowExpression();
     });
     return { kind: "text", parts, start: token.contentStart ?? token.start, end: token.end };
   }
@@ -819,124 +691,136 @@ class RubyParser {
   private list(): Expr {
     const { start } = this.token;
     this.index++;
-    const items: Expr[] = [];
-    while (this.token.kind !== "end" && !this.is("]")) {
-      const before = this.index;
-      items.push(this.argument().value);
-      this.accept(",");
-      if (this.index === before) {
-        if (this.word("end") || this.is("}") || this.is(")")) break;
-        this.index++;
-      }
-    }
+    const items = this.withDo(false, () => this.items("]"));
     this.accept("]");
-    return { kind: "list", items, start, end: this.tokens[this.index - 1]?.end ?? start };
+    const end = this.lastEnd;
+    // ['a', b: 1] ends with a hash.
+    const plain = items.filter(({ name, key }) => name === undefined && key === undefined).map(({ value }) => value);
+    const entries = items.filter(({ name, key }) => name !== undefined || key !== undefined);
+    if (entries.length > 0) plain.push({ kind: "map", entries, start, end });
+    return { kind: "list", items: plain, start, end };
   }
 
   private hash(): Expr {
     const { start } = this.token;
     this.index++;
-    const entries: Argument[] = [];
-    while (this.token.kind !== "end" && !this.is("}")) {
+    const entries = this.withDo(false, () => this.items("}"));
+    this.accept("}");
+    return { kind: "map", entries, start, end: this.lastEnd };
+  }
+
+  private items(closer: string): Argument[] {
+    const items: Argument[] = [];
+    this.listDepth++;
+    while (!this.atEnd && !this.is(closer)) {
       const before = this.index;
-      entries.push(this.argument());
+      items.push(this.argument());
       this.accept(",");
       if (this.index === before) {
-        if (this.word("end") || this.is("]") || this.is(")")) break;
+        if (this.word("end") || (this.token.kind === "mark" && /^[)\]}]$/.test(this.token.text))) break;
         this.index++;
       }
     }
-    this.accept("}");
-    return { kind: "map", entries, start, end: this.tokens[this.index - 1]?.end ?? start };
+    this.listDepth--;
+    return items;
   }
 
   private argument(): Argument {
     const { token } = this;
     if (token.kind === "label") {
       this.index++;
-      const nothing = this.is(",") || this.is(")") || this.is("}") || this.token.kind === "end";
-      return {
-        name: token.text,
-        nameStart: token.contentStart ?? token.start,
-        value: nothing ? { kind: "name", name: token.text, start: token.start, end: token.end } : this.expression(),
-      };
+      const nothing = this.is(",") || this.is(")") || this.is("}") || this.is("]") || this.atEnd;
+      const value: Expr = nothing ? { kind: "name", name: token.text, start: token.start, end: token.end } : this.expression();
+      // "#{x}": a label whose text is worked out.
+      if (token.parts?.some((part) => typeof part !== "string")) return { key: this.text(token), value };
+      return { name: token.parts ? token.parts.join("") : token.text, nameStart: token.contentStart ?? token.start, value };
     }
-    const value = this.expression();
-    if (this.is("=>")) {
+    if (this.is("**")) {
       this.index++;
-      const first = value.kind === "text" ? value.parts[0] : undefined;
-      const name = typeof first === "string" ? first : value.kind === "literal" ? value.text : "";
-      return { name, nameStart: value.start, value: this.expression() };
+      return { name: "...", value: this.expression() };
     }
-    return { value };
+    if (this.is("&") && !this.peek().spaced) {
+      this.index++;
+      return { value: this.handedOver(), block: true };
+    }
+    if (this.is("*") && !this.peek().spaced) return { value: this.spreadable() };
+    const value = this.expression();
+    if (!this.accept("=>")) return { value };
+    const first = value.kind === "text" && value.parts.length <= 1 ? (value.parts[0] ?? "") : value.kind === "literal" ? value.text : undefined;
+    if (typeof first === "string") return { name: first, nameStart: value.start, value: this.expression() };
+    return { key: value, value: this.expression() };
+  }
+
+  /** `&:strip`, `&method(:pod)`, `&block`. */
+  private handedOver(): Expr {
+    const { token } = this;
+    const { start } = token;
+    if (token.kind === "symbol" && !token.parts) {
+      this.index++;
+      return closureCalling((it) => callOf({ kind: "member", object: it, name: token.text, start, end: token.end }), start, token.end);
+    }
+    return this.expression();
   }
 
   private postfix(primary: Expr): Expr {
     let expr = primary;
     for (let links = 0; ; links++) {
-      const { token } = this;
       if (links >= 2 * mostLinks(this.depth)) {
         this.tooDeep();
-        while (this.token.kind !== "end" && !this.token.newline) this.index++;
+        while (!this.atEnd && !this.token.newline) this.index++;
         return this.opaque(expr.start);
       }
-      if ((this.is(".") || this.is("&.") || this.is("::")) && /^(name|constant|label)$/.test(this.peek().kind)) {
-        this.index++;
-        const name = this.token;
-        this.index++;
-        expr = { kind: "member", object: expr, name: name.text, start: expr.start, end: name.end };
-        if (name.kind === "label") {
-          // `x ? a.b: c`
-          return expr;
-        }
-        continue;
-      }
-      if (token.newline) return expr;
-      if (this.is("(") && !token.spaced && (expr.kind === "name" || expr.kind === "member")) {
-        this.index++;
-        const args = this.args(")");
-        this.accept(")");
-        expr = this.withBlock({
-          kind: "call",
-          callee: expr,
-          args,
-          closure: undefined,
-          infix: [],
-          start: expr.start,
-          end: this.tokens[this.index - 1]?.end ?? expr.end,
-        });
-        continue;
-      }
-      if (this.is("[") && !token.spaced) {
-        this.index++;
-        const index = this.is("]") ? this.opaque(token.start) : this.expression();
-        while (this.token.kind !== "end" && !this.is("]") && !this.word("end")) this.index++;
-        this.accept("]");
-        expr = { kind: "index", object: expr, index, start: expr.start, end: this.tokens[this.index - 1]?.end ?? expr.end };
-        continue;
-      }
-      if (expr.kind === "name" || expr.kind === "member") {
-        if (this.startsArgument(expr)) {
-          const args = this.args("");
-          expr = this.withBlock({
-            kind: "call",
-            callee: expr,
-            args,
-            closure: undefined,
-            infix: [],
-            start: expr.start,
-            end: this.tokens[this.index - 1]?.end ?? expr.end,
-          });
-          continue;
-        }
-        const closure = this.closureIf();
-        if (closure) {
-          expr = { kind: "call", callee: expr, args: [], closure, infix: [], start: expr.start, end: closure.end };
-          continue;
-        }
-      }
-      return expr;
+      const further = this.link(expr);
+      if (!further) return expr;
+      expr = further;
+      // `x ? a.b: c`
+      if (expr.kind === "member" && this.tokens[this.index - 1]?.kind === "label") return expr;
     }
+  }
+
+  /** One more part of a chain; `undefined` where it ends. */
+  private link(expr: Expr): Expr | undefined {
+    const { token } = this;
+    if (this.is(".") || this.is("&.") || this.is("::")) return this.memberLink(expr);
+    if (token.newline) return undefined;
+    if (this.is("(") && !token.spaced && (expr.kind === "name" || expr.kind === "member")) {
+      this.index++;
+      const args = this.withDo(false, () => this.items(")"));
+      this.accept(")");
+      return this.withBlock(this.callExpr(expr, args));
+    }
+    if (this.is("[") && (!token.spaced || (expr.kind !== "name" && expr.kind !== "member"))) {
+      this.index++;
+      const items = this.withDo(false, () => this.items("]")).map(({ value }) => value);
+      this.accept("]");
+      const index = items[0] ?? this.opaque(token.start);
+      const second = items[1];
+      return { kind: "index", object: expr, index, ...(second ? { second } : {}), start: expr.start, end: this.lastEnd };
+    }
+    if (expr.kind !== "name" && expr.kind !== "member") return undefined;
+    if (this.startsArgument(expr)) {
+      const args = this.withDo(true, () => this.commandArguments());
+      return this.withBlock(this.callExpr(expr, args));
+    }
+    const closure = this.closureIf();
+    return closure && { kind: "call", callee: expr, args: [], closure, infix: [], start: expr.start, end: closure.end };
+  }
+
+  private memberLink(expr: Expr): Expr | undefined {
+    const after = this.peek();
+    // x.(1)
+    if (after.text === "(" && this.is(".")) {
+      this.index++;
+      return { kind: "member", object: expr, name: "call", start: expr.start, end: this.lastEnd };
+    }
+    if (!/^(name|constant|label)$/.test(after.kind)) return undefined;
+    this.index++;
+    const name = this.next();
+    return { kind: "member", object: expr, name: name.text, start: expr.start, end: name.end };
+  }
+
+  private callExpr(callee: Expr, args: Argument[]): CallExpr {
+    return { kind: "call", callee, args, closure: undefined, infix: [], start: callee.start, end: this.lastEnd };
   }
 
   private startsArgument(callee: Expr): boolean {
@@ -950,14 +834,14 @@ class RubyParser {
       case "number":
       case "constant":
       case "words":
+      case "command":
+      case "pattern":
         return true;
       case "name":
-        return (
-          !MODIFIERS.has(token.text) && !["do", "then", "and", "or", "end", "else", "elsif", "when", "in", "ensure"].includes(token.text)
-        );
+        return !MODIFIERS.has(token.text) && !ENDS.has(token.text);
       case "mark":
         if (token.text === "[") return true;
-        if (token.text === "*" || token.text === "&" || token.text === "-" || token.text === "::") return !this.peek().spaced;
+        if (/^(\*\*?|&|-|::)$/.test(token.text)) return !this.peek().spaced;
         if (token.text === "->") return true;
         return token.text === "!" && this.peek().text !== "=";
       default:
@@ -965,32 +849,19 @@ class RubyParser {
     }
   }
 
-  private args(closer: string): Argument[] {
-    // Behind a command's arguments `do` belongs to the command, not to the last of them; in parentheses to the call inside.
-    const saved = this.noDo;
-    this.noDo = closer === "";
-    const args = this.readArgs(closer);
-    this.noDo = saved;
+  /** Arguments without parentheses: to the end of the line, and on behind a comma. */
+  private commandArguments(): Argument[] {
+    const args: Argument[] = [];
+    this.listDepth++;
+    do args.push(this.argument());
+    while (this.is(",") && !this.token.newline && this.accept(",") && !this.endsCommand());
+    this.listDepth--;
     return args;
   }
 
-  private readArgs(closer: string): Argument[] {
-    const args: Argument[] = [];
-    while (this.token.kind !== "end" && !(closer && this.is(closer))) {
-      const before = this.index;
-      args.push(this.argument());
-      if (!closer) {
-        if (!this.is(",") || this.token.newline) return args;
-        this.index++;
-        continue;
-      }
-      this.accept(",");
-      if (this.index === before) {
-        if (this.word("end") || this.is("}") || this.is("]")) return args;
-        this.index++;
-      }
-    }
-    return args;
+  /** A comma behind the last argument. */
+  private endsCommand(): boolean {
+    return this.atEnd || (this.token.newline && this.word("end", "pod", "target"));
   }
 
   private withBlock(call: CallExpr): CallExpr {
@@ -1003,20 +874,31 @@ class RubyParser {
     const brace = this.is("{") && !opened.newline;
     if (!brace && !(this.word("do") && !this.noDo && !opened.newline)) return undefined;
     this.index++;
-    const parameters: string[] = [];
-    if (this.is("|")) {
-      this.index++;
-      while (this.token.kind !== "end" && !this.is("|")) {
-        if (this.token.kind === "name") parameters.push(this.token.text);
-        this.index++;
-      }
+    const depth = this.listDepth;
+    this.listDepth = 0;
+    let parameters: Parameter[] = [];
+    if (this.accept("|")) {
+      parameters = this.parameters(() => this.is("|"));
       this.accept("|");
-    } else if (this.is("||")) this.index++;
+    } else this.accept("||");
     let body: Statement[];
     if (brace) {
       body = this.until(opened, "}");
       this.accept("}");
     } else body = this.closeBlock(opened);
-    return { kind: "closure", parameters, body, start: opened.start, end: this.tokens[this.index - 1]?.end ?? opened.end };
+    this.listDepth = depth;
+    if (parameters.length === 0) parameters = numbered(opened.end, this.source, this.lastEnd);
+    return { kind: "closure", parameters, body, start: opened.start, end: this.lastEnd };
   }
+}
+
+/** `_1`, `_2`: parameters that are only named where they are used; `it` else. */
+function numbered(from: number, source: Source, to: number): Parameter[] {
+  const text = source.text.slice(from, to);
+  if (/\b_2\b/.test(text)) return [{ name: "_1" }, { name: "_2" }];
+  return /\b_1\b/.test(text) ? [{ name: "_1" }] : [];
+}
+
+function not(value: Expr): Expr {
+  return { kind: "binary", operator: "!", left: value, right: value, start: value.start, end: value.end };
 }

@@ -1,7 +1,7 @@
 import type { ProjectFiles } from "../../project-files.js";
 import type { App } from "../../../model/app.js";
 import type { SideName } from "../../../model/facts.js";
-import { noHelpers } from "../../platforms/ios/podfile.js";
+import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";

@@ -7,7 +7,7 @@ import type { LevelName } from "../../../model/facts.js";
 import { PROPERTY_PLUGINS } from "../../../knowledge/property-plugins.js";
 import { join, parentOf } from "../../../model/paths.js";
 import { known, textOf, type Value } from "../../../model/value.js";
-import { readCatalog } from "../../platforms/android/catalog.js";
+import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { applicationTargets, configurationOf } from "../../platforms/ios/side.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled } from "../../packages/packages.js";

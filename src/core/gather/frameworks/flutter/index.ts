@@ -1,6 +1,6 @@
 import { gitReference } from "../../../versions/git-reference.js";
 import path from "node:path";
-import { noHelpers } from "../../platforms/ios/podfile.js";
+import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { App } from "../../../model/app.js";

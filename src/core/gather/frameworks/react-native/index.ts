@@ -6,10 +6,9 @@ import { sdkIdOf } from "../../../model/sdk-id.js";
 import { unknown } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import type { Script } from "../../../syntax/script/ast.js";
-import type { Result } from "../../../evaluate/evaluate.js";
-import { readCatalog } from "../../platforms/android/catalog.js";
-import { readGradleBuild } from "../../platforms/android/gradle-build.js";
-import { rubyScope, type HelperScripts } from "../../platforms/ios/podfile.js";
+import { readCatalog } from "../../platforms/android/gradle/catalog.js";
+import { readGradleBuild } from "../../platforms/android/gradle/build.js";
+import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
@@ -226,8 +225,7 @@ function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app
     const scripts = helpers();
     const [first] = scripts;
     if (first) {
-      const scope = rubyScope(project, first.source, new Map<string, Result>(), helpers);
-      const minimum = scope.lookup(["min_ios_version_supported"]);
+      const minimum = helperValue(project, first.source, helpers, "min_ios_version_supported");
       if (minimum?.kind === "known")
         app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
     }

@@ -5,7 +5,7 @@ import type { LinkingFact, PackageNeed } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import type { HelperScripts } from "../../platforms/ios/podfile.js";
+import type { HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
 import type { AndroidCandidate, AppSeed } from "../framework.js";
@@ -41,7 +41,7 @@ export function linksOnAndroid(project: ProjectFiles, { build, module }: Android
   const [taken, used] = [half?.settings.test(settings) ?? false, half?.app.test(app) ?? false];
   // A script that is applied, a plugin of the build's own or another module may have what is not in the two files.
   const hidden =
-    build.conventions.size > 0 ||
+    build.hasConventions ||
     build.includedBuilds.some((folder) => !folder.includes("node_modules")) ||
     [...(taken ? [] : [settings]), ...(used ? [] : [app])].some((text) =>
       /\bapply\s*\(?\s*from\b/.test(text.replace(/^.*(native_modules|node_modules).*$/gm, "")),

@@ -1,8 +1,8 @@
 import type { ProjectFiles } from "../../project-files.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
-import { pathOf, type Expr, type Script } from "../../../syntax/script/ast.js";
-import { evaluate } from "../../../evaluate/evaluate.js";
+import { textIn, type Result } from "../../../evaluate/values.js";
+import { exportsOf } from "../script-config.js";
 
 /** What `react-native.config.js` of an app or a package says. */
 export interface NativeConfig {
@@ -22,51 +22,27 @@ export function readConfig(project: ProjectFiles, folder: string): NativeConfig 
   const config: NativeConfig = { off: [], own: {} };
   const file = CONFIG_FILES.map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
   const script = file ? project.script(file) : undefined;
-  const exported = script && exportedObject(script);
+  const exported = file === undefined ? undefined : exportsOf(project, file)?.result;
   if (!script || exported?.kind !== "map") return config;
-  const entry = (expr: Expr | undefined, name: string): Expr | undefined =>
-    expr?.kind === "map" ? expr.entries.find((item) => item.name === name)?.value : undefined;
-  const text = (expr: Expr | undefined): string | undefined => {
-    const result = expr && evaluate(expr, { source: script.source, lookup: () => undefined });
-    return result?.kind === "known" ? result.text : undefined;
-  };
-  config.androidFolder = text(entry(entry(entry(exported, "project"), "android"), "sourceDir"));
-  config.iosFolder = text(entry(entry(entry(exported, "project"), "ios"), "sourceDir"));
-  const isNull = (expr: Expr | undefined): boolean => expr?.kind === "literal" && (expr.text === "null" || expr.text === "false");
+  const entry = (result: Result | undefined, ...path: string[]): Result | undefined =>
+    path.reduce<Result | undefined>((at, name) => (at?.kind === "map" ? at.entries.get(name) : undefined), result);
+  config.androidFolder = textIn(entry(exported, "project", "android", "sourceDir"));
+  config.iosFolder = textIn(entry(exported, "project", "ios", "sourceDir"));
+  const isOff = (result: Result | undefined): boolean => result?.kind === "nothing" || textIn(result) === "false";
   const dependencies = entry(exported, "dependencies");
-  for (const item of dependencies?.kind === "map" ? dependencies.entries : []) {
-    if (item.name === undefined) continue;
-    const platforms = entry(item.value, "platforms");
-    for (const side of ["android", "ios"] as const) {
-      if (isNull(entry(platforms, side)))
-        config.off.push({ name: item.name, side, place: script.source.place(item.nameStart ?? item.value.start) });
-    }
+  for (const [name, value] of dependencies?.kind === "map" ? dependencies.entries : []) {
+    const place = (dependencies?.kind === "map" ? dependencies.keys?.get(name) : undefined) ?? script.source.place(0);
+    for (const side of ["android", "ios"] as const) if (isOff(entry(value, "platforms", side))) config.off.push({ name, side, place });
   }
-  const own = entry(entry(exported, "dependency"), "platforms");
   for (const side of ["android", "ios"] as const) {
-    const value = entry(own, side);
-    if (isNull(value)) config.own[side] = false;
+    const value = entry(exported, "dependency", "platforms", side);
+    if (isOff(value)) config.own[side] = false;
     else {
-      const folderText = text(entry(value, side === "android" ? "sourceDir" : "podspecPath"));
+      const folderText = textIn(entry(value, side === "android" ? "sourceDir" : "podspecPath"));
       if (folderText !== undefined) config.own[side] = folderText;
     }
   }
   return config;
-}
-
-function exportedObject(script: Script): Expr | undefined {
-  const constants = new Map<string, Expr>();
-  let found: Expr | undefined;
-  for (const statement of script.body) {
-    if (statement.kind === "assign") {
-      const path = pathOf(statement.target)?.join(".");
-      if (path === "module.exports" || path === "exports.default") found = statement.value;
-      else if (path !== undefined) constants.set(path, statement.value);
-    } else if (statement.kind === "expression" && statement.value.kind === "map") found ??= statement.value;
-  }
-  if (found?.kind === "name") return constants.get(found.name);
-  if (found?.kind === "call" && found.args[0]) return found.args[0].value;
-  return found;
 }
 
 export interface NativeCode {

@@ -7,7 +7,7 @@ import { baseName, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, unknown, type Value } from "../../../model/value.js";
-import { readModule } from "../../platforms/android/gradle-build.js";
+import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
 import { androidDependencies } from "../../platforms/android/side.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { children, descendants } from "../../../syntax/xml.js";
@@ -195,7 +195,7 @@ function readTemplates(project: ProjectFiles, seed: AppSeed, app: App): void {
   for (const name of ["mainTemplate.gradle", "launcherTemplate.gradle", "baseProjectTemplate.gradle", "settingsTemplate.gradle"]) {
     const file = join(seed.path, "Assets/Plugins/Android", name);
     if (!project.tree.isFile(file)) continue;
-    const module = readModule(project, android.build, `:${name}`, join(seed.path, "Assets/Plugins/Android"), [], file);
+    const module = readModule(project, android.build as GradleBuild, `:${name}`, join(seed.path, "Assets/Plugins/Android"), file);
     module.path = name;
     android.modules.push(module);
     app.repositories.push(...module.repositories);

@@ -4,7 +4,7 @@ import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
-import type { GradleModule } from "./gradle-facts.js";
+import type { GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
 
 /** Folders under `src/` that do not go into the app. */

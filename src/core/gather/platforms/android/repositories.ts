@@ -1,7 +1,7 @@
 import type { AndroidSide, App } from "../../../model/app.js";
 import type { RepositoryFact, RepositoryNeed } from "../../../model/facts.js";
 import { textOf } from "../../../model/value.js";
-import type { GradleModule } from "./gradle-facts.js";
+import type { GradleModule } from "../../../model/gradle.js";
 
 /**
  * Repositories that a package's own build names and that plainly serve one of its dependencies: by a filter on the group, or

@@ -3,7 +3,7 @@ import type { AndroidSide, App } from "../../../model/app.js";
 import type { ShrinkFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { known, possibleTexts, type Value } from "../../../model/value.js";
-import type { AndroidSetting, GradleModule } from "./gradle-facts.js";
+import type { AndroidSetting, GradleModule } from "../../../model/gradle.js";
 
 const RULES_FILE = /^(proguard|consumer|r8)[\w.-]*\.(pro|txt|cfg)$/i;
 

@@ -6,8 +6,8 @@ import { either, known, textOf, unknown, type Value } from "../../../model/value
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
-import type { GradleBuild } from "./gradle-build.js";
-import type { AndroidSetting, GradleDependency, GradleModule } from "./gradle-facts.js";
+import type { GradleBuild } from "./gradle/build.js";
+import type { AndroidSetting, GradleBuildFacts, GradleDependency, GradleModule } from "../../../model/gradle.js";
 
 const SDK_LEVELS: Record<string, LevelName> = {
   minSdk: "minSdk",
@@ -75,13 +75,13 @@ function variantOf(block: string): string | undefined {
 }
 
 /** Application modules of a build. */
-export function applicationModules(build: GradleBuild): GradleModule[] {
+export function applicationModules(build: GradleBuildFacts): GradleModule[] {
   const all = [...build.modules.values()].filter(isApplication);
   return all.length > 0 || !isApplication(build.root) ? all : [build.root];
 }
 
 /** The modules that go into an application, itself first. */
-export function reachableModules(build: GradleBuild, application: GradleModule): GradleModule[] {
+export function reachableModules(build: GradleBuildFacts, application: GradleModule): GradleModule[] {
   const found: GradleModule[] = [];
   const open = [application];
   const seen = new Set<string>();
@@ -99,7 +99,7 @@ export function reachableModules(build: GradleBuild, application: GradleModule):
 }
 
 /** `projects.coreUi` is `:coreUi` or `:core-ui`. Source: docs.gradle.org, "Type-safe project accessors". */
-function byAccessor(build: GradleBuild, path: string): GradleModule | undefined {
+function byAccessor(build: GradleBuildFacts, path: string): GradleModule | undefined {
   const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
   return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
 }
@@ -216,7 +216,7 @@ function suffixed(base: Value | undefined, suffix: Value): Value {
 }
 
 /** Versions of the build's tools: Android plugin, Kotlin, Gradle. */
-function toolLevels(build: GradleBuild, modules: GradleModule[]): LevelFact[] {
+function toolLevels(build: GradleBuildFacts, modules: GradleModule[]): LevelFact[] {
   const facts: LevelFact[] = [];
   const add = (level: LevelName, value: Value | undefined, of: string, at: LevelFact["at"]): void => {
     if (value && !facts.some((fact) => fact.level === level))

@@ -1,10 +1,12 @@
-import type { ProjectFiles } from "../../project-files.js";
+import { execute, runClosure } from "../../../evaluate/interpret.js";
+import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../../evaluate/frame.js";
+import { NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../../evaluate/values.js";
+import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
-import { known, type Value } from "../../../model/value.js";
+import { either, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
-import { callName, pathOf, positional, type Expr, type Statement } from "../../../syntax/script/ast.js";
-import { evaluate, evaluateValue, toValue, truth, type Result, type Scope, assigned, eitherWay } from "../../../evaluate/evaluate.js";
-import { rubyScope, type HelperScripts } from "./podfile.js";
+import type { ProjectFiles } from "../../project-files.js";
+import { RubyHost, type HelperScripts } from "./ruby-host.js";
 
 export interface PodDependency {
   name: string;
@@ -23,6 +25,8 @@ export interface Podspec {
   frameworks: string[];
   /** Binaries that come with the pod. */
   vendored: string[];
+  /** What it asks for and could not be worked out: what, why, where. */
+  unread: { what: string; why: string; at: Place }[];
   at: Place;
 }
 
@@ -54,15 +58,14 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
     dependencies,
     frameworks: [...textsOf(at(root, "frameworks")).map(framework), ...textsOf(at(root, "libraries")).map(library)],
     vendored: [...textsOf(at(root, "vendored_frameworks")), ...textsOf(at(root, "vendored_libraries"))],
+    unread: [],
     at: name.place,
   };
 }
 
 function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScripts): Podspec | undefined {
-  const script = project.script(file);
+  const script = project.script(file, "ruby");
   if (!script) return undefined;
-  const globals = new Map<string, Result>();
-  const scope: Scope = rubyScope(project, script.source, globals, helpers);
   const spec: Podspec = {
     file,
     name: file.replace(/^.*\//, "").replace(/\.podspec$/, ""),
@@ -71,88 +74,171 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     dependencies: [],
     frameworks: [],
     vendored: [],
+    unread: [],
     at: { file, line: 1, column: 1 },
   };
-
-  const visit = (body: Statement[], variable: string | undefined, depth: number): void => {
-    if (depth > 12) return;
-    for (const statement of body) {
-      if (statement.kind === "if") {
-        const decided = truth(evaluate(statement.test, scope), scope.source);
-        if (decided !== undefined) visit(decided ? statement.then : statement.otherwise, variable, depth + 1);
-        else eitherWay(globals, [statement.then, statement.otherwise], (branch) => visit(branch, variable, depth + 1));
-      } else if (statement.kind === "assign") {
-        const path = pathOf(statement.target);
-        if (path?.length === 1) globals.set(path[0] as string, evaluate(assigned(statement), scope));
-        else if (path && path[0] === variable) attribute(path.slice(1), statement.value);
-      } else if (statement.kind === "expression" && statement.value.kind === "call") {
-        const call = statement.value;
-        const name = callName(call);
-        const object = call.callee.kind === "member" ? call.callee.object : undefined;
-        if (name === "new" && call.closure) visit(call.closure.body, call.closure.parameters[0], depth + 1);
-        else if (name === "dependency" && pathOf(object)?.[0] === variable) {
-          const [first, ...rest] = positional(call).map((arg) => evaluate(arg, scope));
-          if (first?.kind !== "known") continue;
-          const texts = rest
-            .flatMap((result) => (result.kind === "list" ? result.items : [result]))
-            .map((result) => (result.kind === "known" ? result.text : undefined));
-          spec.dependencies.push({
-            name: first.text,
-            requirement: texts.length > 0 && texts.every((text) => text !== undefined) ? texts.join(", ") : undefined,
-            at: first.place,
-          });
-        } else if (name === "platform" && pathOf(object)?.[0] === variable) {
-          const [system, version] = positional(call);
-          const text = system && evaluate(system, scope);
-          if (text?.kind === "known" && text.text === "ios" && version) lower(evaluateValue(version, scope));
-        } else if ((name === "subspec" || name === "default_subspec") && call.closure) {
-          const parameter = call.closure.parameters[0];
-          // Levels in subspecs and their dependencies count as the pod's.
-          if (parameter) visit(call.closure.body, parameter, depth + 1);
-        } else if (call.closure && (name === "tap" || name === "each")) visit(call.closure.body, variable, depth + 1);
-      }
-    }
-  };
-
-  const lower = (value: Value): void => {
-    spec.iosTarget ??= value;
-  };
-
-  const texts = (value: Expr): string[] => {
-    const result = evaluate(value, scope);
-    return (result.kind === "list" ? result.items : [result]).flatMap((item) => (item.kind === "known" ? item.text.split(/,\s*/) : []));
-  };
-
-  const attribute = (path: string[], value: Expr): void => {
-    const key = path.join(".");
-    if (key === "name") {
-      const name = evaluateValue(value, scope);
-      if (name.kind === "known") {
-        spec.name = name.text;
-        spec.at = name.place;
-      }
-    } else if (key === "version") {
-      const version = evaluateValue(value, scope);
-      if (version.kind === "known") spec.version = version.text;
-    } else if (/^(ios\.)?(weak_)?frameworks?$/.test(key)) spec.frameworks.push(...texts(value).map(framework));
-    else if (/^(ios\.)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts(value).map(library));
-    else if (/^(ios\.)?vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts(value));
-    else if (key === "ios.deployment_target") lower(evaluateValue(value, scope));
-    else if (key === "platforms" || key === "platform") {
-      const result = evaluate(value, scope);
-      if (result.kind === "map") {
-        const ios = result.entries.get("ios");
-        if (ios) lower(toValue(ios, value, scope));
-      } else if (result.kind === "list") {
-        const [system, version] = result.items;
-        if (system?.kind === "known" && system.text === "ios" && version) lower(toValue(version, value, scope));
-      } else if (value.kind === "text") lower(known("", script.source.place(value.start)));
-    }
-  };
-
-  visit(script.body, undefined, 0);
-  if (spec.iosTarget?.kind === "known" && spec.iosTarget.text === "") spec.iosTarget = undefined;
+  const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined };
+  execute(script.body, scriptFrame(script.source, new PodspecHost(project, parentOf(file), helpers, reading)));
+  spec.iosTarget ??= reading.ofSubspec;
   return spec;
+}
+
+interface Reading {
+  spec: Podspec;
+  /** Attributes that a specification can be asked for again. */
+  attributes: Map<string, Result>;
+  /** The level of the first subspec that states one: the pod's where it states none itself. */
+  ofSubspec: Value | undefined;
+}
+
+/** A specification as its script holds it: which part, and for which system. */
+interface SpecPart {
+  subspec: boolean;
+  /** Only of tests, which no app takes in. */
+  test: boolean;
+  system: string | undefined;
+}
+
+const SYSTEMS = /^(ios|osx|macos|tvos|watchos|visionos)$/;
+
+class PodspecHost extends RubyHost {
+  constructor(
+    project: ProjectFiles,
+    folder: string,
+    helpers: HelperScripts,
+    private readonly reading: Reading,
+  ) {
+    super(project, folder, helpers);
+  }
+
+  private part(part: Partial<SpecPart>, of: SpecPart = { subspec: false, test: false, system: undefined }): ObjectResult {
+    return { kind: "object", name: "specification", of: { ...of, ...part } };
+  }
+
+  override call(call: CallPart): Result | undefined {
+    const { path, name, frame } = call;
+    if (name === "new" && path?.at(-2) === "Spec" && /^(Pod|Spec)$/.test(path[0] as string)) {
+      const block = call.block();
+      const whole = this.part({});
+      if (block) runClosure(block, [whole], frame);
+      return whole;
+    }
+    const receiver = call.expr.callee.kind === "member" ? call.receiver() : undefined;
+    const part = partIn(receiver);
+    if (!part) return super.call(call);
+    return this.command(part, receiver as ObjectResult, call);
+  }
+
+  private command(part: SpecPart, whole: ObjectResult, call: CallPart): Result {
+    const { name, frame } = call;
+    if (SYSTEMS.test(name)) return this.part({ system: name }, part);
+    const block = call.block();
+    switch (name) {
+      case "dependency":
+        if (isIos(part) && !part.test) this.dependency(call);
+        return NOTHING;
+      case "subspec":
+      case "app_spec":
+      case "test_spec":
+        // Levels in subspecs and their dependencies count as the pod's.
+        if (block) runClosure(block, [this.part({ subspec: true, test: part.test || name !== "subspec" }, part)], frame);
+        return NOTHING;
+      case "tap":
+        if (block) runClosure(block, [whole], frame);
+        return whole;
+      case "platform":
+      case "platforms": {
+        const given = call.positional();
+        if (given.length > 0) this.platform(part, given.length > 1 ? { kind: "list", items: given.map(({ result }) => result) } : (given[0]?.result as Result), call.place, frame);
+        return NOTHING;
+      }
+      default:
+        break;
+    }
+    if (call.expr.bare) return this.reading.attributes.get(name) ?? NOTHING;
+    // `s.name 'Quay'` is a way to write `s.name = 'Quay'`.
+    const [first] = call.positional();
+    if (first) this.attribute(part, name, first.result, frame.source.place(first.expr.start), frame);
+    return NOTHING;
+  }
+
+  assign(assignment: Assignment): boolean {
+    const { key, frame } = assignment;
+    const part = partIn(assignment.receiver());
+    if (!part || key === undefined) return false;
+    this.attribute(part, key, assignment.value(), frame.source.place(assignment.statement.value.start), frame);
+    return true;
+  }
+
+  private dependency(call: CallPart): void {
+    const { frame, place } = call;
+    const { spec } = this.reading;
+    const [first, ...rest] = call.positional();
+    if (!first) return;
+    const name = toValue(first.result, frame.source.place(first.expr.start));
+    if (name.kind !== "known") {
+      spec.unread.push({ what: "a pod", why: name.kind === "unknown" ? name.why : "its name depends on the build", at: place });
+      return;
+    }
+    const asked = rest.flatMap(({ result }) => (result.kind === "list" ? result.items : result.kind === "nothing" ? [] : [result]));
+    const texts = asked.map(textIn);
+    const complete = texts.every((text) => text !== undefined);
+    if (!complete) {
+      const open = asked.map((result) => toValue(result, place)).find(({ kind }) => kind !== "known");
+      spec.unread.push({ what: `the version of ${name.text}`, why: open?.kind === "unknown" ? open.why : "it depends on the build", at: place });
+    }
+    spec.dependencies.push({ name: name.text, requirement: complete && texts.length > 0 ? texts.join(", ") : undefined, at: name.place });
+  }
+
+  private attribute(part: SpecPart, key: string, result: Result, place: Place, frame: Frame): void {
+    const { spec, attributes } = this.reading;
+    if (key === "deployment_target") {
+      if (part.system === "ios") this.level(part, toValue(result, place), frame);
+      return;
+    }
+    if (key === "platform" || key === "platforms") return this.platform(part, result, place, frame);
+    if (!part.subspec && part.system === undefined) attributes.set(key, result);
+    if (!isIos(part)) return;
+    const texts = (): string[] => textsIn(result);
+    if (/^(weak_)?frameworks?$/.test(key)) spec.frameworks.push(...texts().map(framework));
+    else if (/^(weak_)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts().map(library));
+    else if (/^vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts());
+    if (part.subspec) return;
+    if (key === "name" && result.kind === "known") {
+      spec.name = result.text;
+      spec.at = result.place;
+    } else if (key === "version") spec.version = textIn(result);
+  }
+
+  /** `:ios, '12.0'`, `{ :ios => '12.0' }`; a system alone states no level. */
+  private platform(part: SpecPart, result: Result, place: Place, frame: Frame): void {
+    const stated =
+      result.kind === "map" ? result.entries.get("ios") : result.kind === "list" && textIn(result.items[0]) === "ios" ? result.items[1] : undefined;
+    if (stated && stated.kind !== "nothing") this.level(part, toValue(stated, place), frame);
+  }
+
+  /** The last statement counts, beside what was stated before where a condition is around it. */
+  private level(part: SpecPart, value: Value, frame: Frame): void {
+    const { reading } = this;
+    if (part.subspec) reading.ofSubspec ??= value;
+    else {
+      const before = reading.spec.iosTarget;
+      reading.spec.iosTarget = frame.conditional && before ? either([before, value], value.place) : value;
+    }
+  }
+}
+
+function partIn(result: Result | undefined): SpecPart | undefined {
+  return result?.kind === "object" && result.name === "specification" ? (result.of as SpecPart) : undefined;
+}
+
+function isIos({ system }: SpecPart): boolean {
+  return system === undefined || system === "ios";
+}
+
+function textsIn(result: Result): string[] {
+  if (result.kind === "list") return result.items.flatMap(textsIn);
+  return result.kind === "known" ? (textOf(result)?.split(/,\s*/) ?? []) : [];
 }
 
 function framework(name: string): string {

@@ -17,7 +17,8 @@ import {
   type PodLock,
   type ResolvedPackage,
 } from "./locks.js";
-import { readPodfile, type HelperScripts, type Podfile } from "./podfile.js";
+import { readPodfile, type Podfile } from "./podfile.js";
+import type { HelperScripts } from "./ruby-host.js";
 import { readPodspec } from "./podspec.js";
 import { readSwiftManifest } from "./swift-manifest.js";
 import type { IosConfiguration, IosTarget, XcodeProject } from "./xcode-project.js";

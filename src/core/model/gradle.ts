@@ -1,6 +1,6 @@
-import type { Place } from "../../../model/place.js";
-import type { Value } from "../../../model/value.js";
-import type { BuildPluginFact, PathFact, RepositoryFact } from "../../../model/facts.js";
+import type { Place } from "./place.js";
+import type { Value } from "./value.js";
+import type { BuildPluginFact, PathFact, RepositoryFact } from "./facts.js";
 
 /** One dependency as a Gradle script declares it. */
 export interface GradleDependency {
@@ -30,6 +30,7 @@ export interface AndroidSetting {
 export interface ModuleReference {
   path: string;
   configuration: string;
+  conditional: boolean;
   at: Place;
 }
 
@@ -72,4 +73,20 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     lockFile: undefined,
     locked: new Map(),
   };
+}
+
+/** A Gradle build: its settings, its root and its modules. */
+export interface GradleBuildFacts {
+  folder: string;
+  settingsFile: string | undefined;
+  root: GradleModule;
+  modules: Map<string, GradleModule>;
+  wrapper: { version: Value; at: Place } | undefined;
+  /** Plugins and repositories that the settings declare for the whole build. */
+  settings: GradleModule;
+  includedBuilds: string[];
+  /** Convention plugins stand in the build: they may do what no script says. */
+  hasConventions: boolean;
+  /** The JDK that the build's daemon runs on, where the project fixes it. */
+  daemonJdk: Value | undefined;
 }

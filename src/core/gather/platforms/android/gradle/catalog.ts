@@ -1,7 +1,7 @@
-import type { ProjectFiles } from "../../project-files.js";
-import { known, type Value } from "../../../model/value.js";
-import type { Place } from "../../../model/place.js";
-import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
+import type { ProjectFiles } from "../../../project-files.js";
+import { known, type Value } from "../../../../model/value.js";
+import type { Place } from "../../../../model/place.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../../syntax/data.js";
 
 export interface CatalogLibrary {
   group: string;

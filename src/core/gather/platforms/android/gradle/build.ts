@@ -1,31 +1,24 @@
-import { baseName, join, parentOf } from "../../../model/paths.js";
-import type { ProjectFiles } from "../../project-files.js";
-import { known, unknown, type Value } from "../../../model/value.js";
-import type { Place } from "../../../model/place.js";
-import { at, placeOf, valueAt, type Data } from "../../../syntax/data.js";
-import { callName, pathOf, plainText, positional, type Script, type Statement } from "../../../syntax/script/ast.js";
-import { evaluate, evaluateValue, type Result } from "../../../evaluate/evaluate.js";
+import { scriptFrame } from "../../../../evaluate/frame.js";
+import { execute } from "../../../../evaluate/interpret.js";
+import type { Result } from "../../../../evaluate/values.js";
+import { PROPERTY_PLUGINS } from "../../../../knowledge/property-plugins.js";
+import { newModule, type GradleBuildFacts, type GradleModule } from "../../../../model/gradle.js";
+import { baseName, join, parentOf } from "../../../../model/paths.js";
+import type { Place } from "../../../../model/place.js";
+import { known, unknown } from "../../../../model/value.js";
+import { at, placeOf, valueAt, type Data } from "../../../../syntax/data.js";
+import { pathOf, plainText, type Script, type Statement } from "../../../../syntax/script/ast.js";
+import { findInstalled } from "../../../packages/packages.js";
+import type { ProjectFiles } from "../../../project-files.js";
 import { readCatalog, type Catalog } from "./catalog.js";
-import { newModule, type GradleModule } from "./gradle-facts.js";
-import { ModuleReader } from "./module-reader.js";
-import { PROPERTY_PLUGINS } from "../../../knowledge/property-plugins.js";
-import { findInstalled } from "../../packages/packages.js";
-import { property, scriptScope, type ProjectVariables } from "./scope.js";
+import { GradleHost } from "./host.js";
+import { tell, type BuildReading, type Reading } from "./reading.js";
+import { newVariables, property, type ProjectVariables } from "./variables.js";
 
-/** A Gradle build: its settings, its root and its modules. */
-export interface GradleBuild {
-  folder: string;
-  settingsFile: string | undefined;
-  root: GradleModule;
-  modules: Map<string, GradleModule>;
-  wrapper: { version: Value; at: Place } | undefined;
+/** A Gradle build with what is needed to read further scripts as parts of it. */
+export interface GradleBuild extends GradleBuildFacts {
   variables: ProjectVariables;
   conventions: Map<string, Script>;
-  /** Plugins and repositories that the settings declare for the whole build. */
-  settings: GradleModule;
-  includedBuilds: string[];
-  /** The JDK that the build's daemon runs on, where the project fixes it. */
-  daemonJdk: Value | undefined;
 }
 
 export function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
@@ -47,52 +40,58 @@ export function settingsFileIn(project: ProjectFiles, folder: string): string | 
 /** Reads the Gradle build whose root is `folder`. */
 export function readGradleBuild(project: ProjectFiles, folder: string): GradleBuild {
   const settingsFile = settingsFileIn(project, folder);
-  const rootBuildFile = buildFileIn(project, folder);
-  const properties = propertyFiles(project, folder);
-  const variables = newVariables(folder, baseName(folder), properties, undefined);
+  const variables = newVariables(folder, baseName(folder), propertyFiles(project, folder), undefined);
   for (const [name, catalog] of defaultCatalogs(project, folder)) variables.catalogs.set(name, catalog);
   const conventions = new Map<string, Script>();
   readBuildSources(project, folder, variables, conventions);
 
-  const settings = newModule("settings", folder, settingsFile);
-  const places = new Map<string, string>();
-  const include = (path: string): void => {
-    if (!places.has(path)) places.set(path, join(folder, path.split(":").filter(Boolean).join("/")));
+  const places = new Map<string, { folder: string; at: Place | undefined }>();
+  const build: BuildReading = {
+    folder,
+    conventions,
+    projects: new Map(),
+    included: [],
+    include: (path, included) => {
+      if (!places.has(path)) places.set(path, { folder: join(folder, path.split(":").filter(Boolean).join("/")), at: included });
+    },
+    place: (path, placed, set) => {
+      if (placed === undefined) places.delete(path);
+      else places.set(path, { folder: placed, at: set });
+    },
   };
-  const settingsScript = settingsFile ? project.script(settingsFile) : undefined;
-  const includedBuilds: string[] = [];
-  if (settingsScript) {
-    const settingsVariables = { ...variables, extra: new Map<string, Result>(), folder };
-    settingsVariables.root = settingsVariables;
-    const reader = withCatalogFiles(new ModuleReader(project, settings, settingsVariables, conventions, include), project, folder);
-    reader.readScript(settingsScript);
-    includedBuilds.push(...reader.included);
-    readProjectFolders(settingsScript, settingsVariables, folder, places);
-    for (const included of reader.included)
-      if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, conventions);
-  }
+  const reading = (module: GradleModule, own: ProjectVariables): Reading => ({
+    project,
+    module,
+    variables: own,
+    build,
+    applied: new Set(),
+    deferred: [],
+  });
 
-  const root = newModule(":", folder, rootBuildFile);
-  const rootReader = withCatalogFiles(new ModuleReader(project, root, variables, conventions, include), project, folder);
-  const rootScript = rootBuildFile ? project.script(rootBuildFile) : undefined;
-  if (rootScript) rootReader.readScript(rootScript);
+  const settings = newModule("settings", folder, settingsFile);
+  // What settings set is theirs; catalogs and constants are the build's.
+  readScripts(reading(settings, { ...variables, extra: new Map() }), settingsFile);
+  for (const { folder: included } of build.included)
+    if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, conventions);
+  if (settingsFile === undefined) includeFolders(project, folder, build);
+
+  const root = newModule(":", folder, buildFileIn(project, folder));
+  const rootReading = reading(root, variables);
+  build.projects.set(":", rootReading);
+  for (const [path, { folder: moduleFolder }] of places) {
+    if (path === ":") continue;
+    const own = newVariables(moduleFolder, path.split(":").at(-1) ?? "", propertyFiles(project, moduleFolder), variables);
+    build.projects.set(path, reading(newModule(path, moduleFolder, buildFileIn(project, moduleFolder)), own));
+  }
+  // The root is read first: what it says of the others happens before their own scripts.
+  readScripts(rootReading, root.buildFile);
   readPropertyPlugins(project, root, variables);
+  for (const [path, one] of build.projects) if (path !== ":") readScripts(one, one.module.buildFile);
+  tellMissing(project, places, build, reading(settings, variables));
 
-  if (settingsFile === undefined) {
-    // A project whose settings are not there yet, or are written on build: the folders with a script are its modules.
-    for (const entry of project.tree.list(folder)) {
-      if (
-        entry.kind === "folder" &&
-        !entry.link &&
-        entry.name !== "buildSrc" &&
-        buildFileIn(project, join(folder, entry.name)) !== undefined
-      )
-        include(`:${entry.name}`);
-    }
-  }
-
-  const modules = new Map<string, GradleModule>();
-  const build: GradleBuild = {
+  const modules = new Map([...build.projects].flatMap(([path, { module }]) => (path === ":" ? [] : [[path, module] as const])));
+  readLockFiles(project, [root, ...modules.values()]);
+  return {
     folder,
     settingsFile,
     root,
@@ -101,74 +100,63 @@ export function readGradleBuild(project: ProjectFiles, folder: string): GradleBu
     variables,
     conventions,
     settings,
-    includedBuilds,
+    includedBuilds: build.included.map((included) => included.folder),
+    hasConventions: conventions.size > 0,
     daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
   };
-  for (const block of rootReader.shared) if (block.withRoot) rootReader.readShared(block);
-  const sharedBlocks = [...rootReader.shared];
-  for (const [path, moduleFolder] of places) {
-    if (path === ":") continue;
-    modules.set(path, readModule(project, build, path, moduleFolder, sharedBlocks));
-  }
-  readLockFiles(project, [root, ...modules.values()]);
-  return build;
+}
+
+/** Reads a project's script, and what it left for the end. */
+function readScripts(reading: Reading, file: string | undefined): void {
+  const script = file === undefined ? undefined : reading.project.script(file);
+  if (script) execute(script.body, scriptFrame(script.source, new GradleHost(reading)));
+  // What is done later can leave more for later.
+  for (let work = reading.deferred.shift(); work; work = reading.deferred.shift()) work();
+}
+
+/** A project whose settings are not there yet, or are written on build: the folders with a script are its modules. */
+function includeFolders(project: ProjectFiles, folder: string, build: BuildReading): void {
+  for (const { name, kind, link } of project.tree.list(folder))
+    if (kind === "folder" && !link && name !== "buildSrc" && buildFileIn(project, join(folder, name)) !== undefined)
+      build.include(`:${name}`, { file: join(folder, name), line: 1, column: 1 });
+}
+
+/** Modules and builds whose folders are not there: what they hold is not known. */
+function tellMissing(
+  project: ProjectFiles,
+  places: ReadonlyMap<string, { folder: string; at: Place | undefined }>,
+  build: BuildReading,
+  settings: Reading,
+): void {
+  for (const [path, { folder, at: place }] of places)
+    if (place && !project.tree.isFolder(folder) && !isIntermediate(path, places)) tell(settings, `the module ${path}`, `${folder} is not there`, place);
+  for (const { folder, at: place } of build.included) if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place);
+}
+
+/** `:a` of `:a:b`, which Gradle includes by itself. */
+function isIntermediate(path: string, places: ReadonlyMap<string, unknown>): boolean {
+  return [...places.keys()].some((other) => other.startsWith(`${path}:`));
 }
 
 /** Reads one project of a build; also used for a package's `android/` folder, which the app's build takes in. `file` names a script of another name. */
-export function readModule(
-  project: ProjectFiles,
-  build: GradleBuild,
-  path: string,
-  folder: string,
-  shared: ModuleReader["shared"] = [],
-  file?: string,
-): GradleModule {
-  const buildFile = file ?? buildFileIn(project, folder);
-  const module = newModule(path, folder, buildFile);
-  const variables = newVariables(folder, path.split(":").at(-1) ?? "", moduleProperties(project, folder), build.variables);
-  const reader = withCatalogFiles(new ModuleReader(project, module, variables, build.conventions), project, build.folder);
-  for (const block of shared) reader.readShared(block);
-  const script = buildFile ? project.script(buildFile) : undefined;
-  if (script) reader.readScript(script);
-  return module;
-}
-
-function newVariables(folder: string, name: string, properties: Data[], parent: ProjectVariables | undefined): ProjectVariables {
-  const variables: ProjectVariables = {
-    folder,
-    name,
-    extra: new Map(),
-    properties,
-    parent,
-    root: undefined as unknown as ProjectVariables,
-    catalogs: parent?.catalogs ?? new Map<string, Catalog>(),
-    constants: parent?.constants ?? new Map<string, Result>(),
+export function readModule(project: ProjectFiles, build: GradleBuild, path: string, folder: string, file?: string): GradleModule {
+  const module = newModule(path, folder, file ?? buildFileIn(project, folder));
+  const variables = newVariables(folder, path.split(":").at(-1) ?? "", propertyFiles(project, folder), build.variables);
+  const shared: BuildReading = {
+    folder: build.folder,
+    conventions: build.conventions,
+    projects: new Map(),
+    included: [],
+    include: () => undefined,
+    place: () => undefined,
   };
-  variables.root = parent?.root ?? variables;
-  return variables;
+  readScripts({ project, module, variables, build: shared, applied: new Set(), deferred: [] }, module.buildFile);
+  return module;
 }
 
 function propertyFiles(project: ProjectFiles, folder: string): Data[] {
   const file = project.properties(join(folder, "gradle.properties"));
   return file ? [file] : [];
-}
-
-function moduleProperties(project: ProjectFiles, folder: string): Data[] {
-  return propertyFiles(project, folder);
-}
-
-function withCatalogFiles(reader: ModuleReader, project: ProjectFiles, folder: string): ModuleReader {
-  reader.catalogFile = (entry, context, catalog) => {
-    for (const arg of positional(entry)) {
-      const value = evaluateValue(arg, context.scope);
-      if (value.kind !== "known") continue;
-      const file = readCatalog(project, join(folder, value.text));
-      if (!file) continue;
-      for (const key of ["versions", "libraries", "bundles", "plugins"] as const)
-        for (const [alias, item] of file[key]) (catalog[key] as Map<string, unknown>).set(alias, item);
-    }
-  };
-  return reader;
 }
 
 /** Catalogs and extra properties that plugins of the root project bring from an installed package. */
@@ -203,20 +191,6 @@ function defaultCatalogs(project: ProjectFiles, folder: string): [string, Catalo
   return catalogs;
 }
 
-/** `project(":x").projectDir = file("../x")` */
-function readProjectFolders(script: Script, variables: ProjectVariables, folder: string, places: Map<string, string>): void {
-  const scope = scriptScope(script.source, variables, new Map());
-  for (const statement of script.body) {
-    if (statement.kind !== "assign" || statement.target.kind !== "member" || statement.target.name !== "projectDir") continue;
-    const owner = statement.target.object;
-    const path = owner?.kind === "call" && callName(owner) === "project" ? plainText(owner.args[0]?.value) : undefined;
-    if (path === undefined) continue;
-    const value = evaluateValue(statement.value, scope);
-    if (value.kind === "known") places.set(path.startsWith(":") ? path : `:${path}`, join(folder, value.text));
-    else places.delete(path.startsWith(":") ? path : `:${path}`);
-  }
-}
-
 /** Constants and convention plugins of `buildSrc` and `build-logic`. */
 function readBuildSources(project: ProjectFiles, folder: string, variables: ProjectVariables, conventions: Map<string, Script>): void {
   if (project.tree.isFolder(join(folder, "buildSrc"))) readConventions(project, join(folder, "buildSrc"), variables, conventions);
@@ -244,7 +218,7 @@ function readConventions(project: ProjectFiles, folder: string, variables: Proje
       else if (/\.(kt|java|groovy)$/.test(entry.name) && path.includes("/src/")) {
         const script = project.script(path);
         if (!script) continue;
-        readConstants(script, script.body, "", variables);
+        readConstants(project, script, variables);
         for (const statement of script.body) if (statement.kind === "type") classes.set(statement.name, { ...script, body: [statement] });
       }
     }
@@ -273,25 +247,26 @@ function registerPlugins(project: ProjectFiles, file: string, classes: Map<strin
   visit(script.body);
 }
 
-function readConstants(script: Script, body: Statement[], prefix: string, variables: ProjectVariables): void {
-  const scope = scriptScope(script.source, variables, new Map());
-  for (const statement of body) {
-    if (statement.kind === "type")
-      readConstants(script, statement.body, statement.name === "" ? prefix : `${prefix}${statement.name}.`, variables);
-    else if (statement.kind === "assign") {
-      const name = pathOf(statement.target)?.at(-1);
-      if (!name) continue;
-      const inner =
-        prefix === ""
-          ? scope
-          : { ...scope, lookup: (path: string[]) => scope.lookup(path) ?? variables.constants.get(`${prefix}${path.join(".")}`) };
-      const value = evaluate(statement.value, inner);
-      if (value.kind === "known") variables.constants.set(`${prefix}${name}`, value);
-    }
-  }
+/** Constants of a class or object of the build's own code, by their dotted names. */
+function readConstants(project: ProjectFiles, script: Script, variables: ProjectVariables): void {
+  const reading: Reading = {
+    project,
+    module: newModule("", variables.folder, undefined),
+    variables,
+    build: { folder: variables.folder, conventions: new Map(), projects: new Map(), included: [], include: () => undefined, place: () => undefined },
+    applied: new Set(),
+    deferred: [],
+  };
+  const frame = scriptFrame(script.source, { lookup: (path, inner, offset) => new GradleHost(reading).lookup(path, inner, offset) });
+  execute(script.body.filter(({ kind }) => kind !== "expression"), frame);
+  const note = (prefix: string, result: Result): void => {
+    if (result.kind === "map") for (const [key, value] of result.entries) note(`${prefix}.${key}`, value);
+    if (result.kind !== "function") variables.constants.set(prefix, result);
+  };
+  for (const cells of [frame.variables.cells, frame.variables.shared().cells]) for (const [name, value] of cells) note(name, value);
 }
 
-function readWrapper(project: ProjectFiles, folder: string): GradleBuild["wrapper"] {
+function readWrapper(project: ProjectFiles, folder: string): GradleBuildFacts["wrapper"] {
   const file = project.properties(join(folder, "gradle/wrapper/gradle-wrapper.properties"));
   const url = at(file, "distributionUrl");
   const match = url?.kind === "scalar" ? /gradle-(\d[\w.+-]*?)-(?:bin|all)\.zip/.exec(String(url.value)) : null;

@@ -1,0 +1,149 @@
+import { evaluate } from "../../../../evaluate/interpret.js";
+import type { Assignment, CallPart, Frame, Given } from "../../../../evaluate/frame.js";
+import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
+import type { Place } from "../../../../model/place.js";
+import type { Value } from "../../../../model/value.js";
+import type { Expr } from "../../../../syntax/script/ast.js";
+import type { Block, GradleHost } from "./host.js";
+import { delegateOf, type Reading } from "./reading.js";
+
+const LEVELS = new Set(["compileSdk", "minSdk", "targetSdk"]);
+
+/** Calls that only wrap: what stands inside means the same as outside. */
+const WRAPPING = /^(apply|run|also|let|with|all|each|forEach|configureEach|matching|withType|afterEvaluate)$/;
+
+/** Calls that open one of the things that a block is a list of. */
+const NAMING = /^(create|register|getByName|named|maybeCreate|configure|getAt)$/;
+
+/** Blocks that are lists of what has a name. */
+const CONTAINERS = /^(buildTypes|productFlavors|signingConfigs|sourceSets|flavorDimensions|applicationVariants|libraryVariants|dynamicFeatures)$/;
+
+/** What the Android plugin makes where nothing declares it. Source: developer.android.com, "Configure build variants". */
+const BUILD_TYPES = ["debug", "release"];
+
+export const ANDROID: Block = {
+  calls: {
+    repositories: (call, host) => host.inside(call, { block: "repositories" }),
+    dependencies: (call, host) => host.inside(call, { block: "dependencies" }),
+  },
+  other: (call, host) => androidCall(call, host),
+  holds: "a setting of android",
+};
+
+function androidCall(call: CallPart, host: GradleHost): Result | undefined {
+  const { name, frame } = call;
+  const around = host.standing.path;
+  const block = call.block();
+  const given = call.positional().filter(({ result }) => result.kind !== "function");
+  if (block && LEVELS.has(name)) return host.inside(call, { block: "level", path: [...around, name] });
+  if (block && NAMING.test(name)) {
+    const label = textIn(given[0]?.result);
+    if (label !== undefined) return host.inside(call, { path: [...around, label] });
+    return given[0]?.result.kind === "unknown" ? { kind: "unknown", why: given[0].result.why, place: call.place } : host.inside(call, {});
+  }
+  if (block && WRAPPING.test(name)) return name === "all" || /[eE]ach$/.test(name) ? eachNamed(call, host) : host.inside(call, {});
+  if (NAMING.test(name) && given.length > 0 && CONTAINERS.test(around.at(-1) ?? "")) {
+    const label = textIn(given[0]?.result);
+    return label === undefined ? undefined : delegateOf(host.reading, { ...host.standing, path: [...around, label] });
+  }
+  if (block && given.every(({ result }) => textIn(result) !== undefined) && !/^(manifestPlaceholders|buildConfigField|resValue)$/.test(name))
+    return host.inside(call, { path: [...around, name] });
+  // A name alone is the block of that name: `defaultConfig.minSdk`, `buildTypes`.
+  if (call.expr.bare && call.positional().length === 0) return undefined;
+  if (call.expr.args.length === 0 && !block) return NOTHING;
+  addSetting(host, around, name, given, call.named(), call.frame, frame.source.place(Math.max(0, call.expr.callee.end - name.length)));
+  return NOTHING;
+}
+
+/** `buildTypes.all { }`: the same for each that is there. */
+function eachNamed(call: CallPart, host: GradleHost): Result | undefined {
+  const { path } = host.standing;
+  const container = path.at(-1) ?? "";
+  if (container !== "buildTypes" && container !== "productFlavors") return host.inside(call, {});
+  const prefix = container === "buildTypes" ? "buildType:" : "flavor:";
+  const declared = host.reading.module.settings.flatMap(({ block }) => (block.startsWith(prefix) ? [block.slice(prefix.length).split(".")[0] as string] : []));
+  for (const label of new Set([...(container === "buildTypes" ? BUILD_TYPES : []), ...declared])) host.inside(call, { path: [...path, label] });
+  return NOTHING;
+}
+
+export function androidAssign(assignment: Assignment, path: readonly string[], host: GradleHost): boolean {
+  const { statement, frame } = assignment;
+  if (statement.operator === "by" || path.length === 0) return false;
+  const around = host.standing.path;
+  const { target } = statement;
+  const place = frame.source.place(Math.max(0, target.kind === "name" || target.kind === "member" ? target.end - target.name.length : target.start));
+  const given = (): Given[] => [{ result: assignment.value(), expr: statement.value }];
+  if (host.standing.block === "level") {
+    if (path.at(-1) !== "version") return true;
+    addSetting(host, around.slice(0, -1), around.at(-1) as string, given(), new Map(), frame, frame.source.place(statement.value.start));
+    return true;
+  }
+  const own = path[0] === "this" || path[0] === "it" ? path.slice(1) : path;
+  const steps = [...around, ...own];
+  const key = steps.indexOf("manifestPlaceholders");
+  if (key !== -1 && key === steps.length - 2) {
+    const named = new Map([[steps[key + 1] as string, { result: assignment.value(), expr: statement.value, start: statement.value.start }]]);
+    addSetting(host, steps.slice(0, key), "manifestPlaceholders", [], named, frame, frame.source.place(target.start));
+    return true;
+  }
+  if (target.kind === "index") return false;
+  // What is added to a list of the plugin's own is a value of it.
+  const plain = statement.operator === "=" ? given() : [{ result: evaluate(statement.value, frame), expr: statement.value }];
+  addSetting(host, steps.slice(0, -1), steps.at(-1) as string, plain, new Map(), frame, place);
+  return true;
+}
+
+/** A value that a script reads back from what it set. */
+export function androidValue({ module }: Reading, path: readonly string[]): Result | undefined {
+  const name = path.at(-1);
+  if (name === undefined || path.length === 0) return undefined;
+  const block = blockName(path.slice(0, -1));
+  const setting = module.settings.findLast((candidate) => candidate.block === block && plainName(candidate.name) === plainName(name));
+  return setting?.values[0];
+}
+
+/** `minSdkVersion` and `minSdk` are one setting. */
+function plainName(name: string): string {
+  return name.replace(/^(min|target|compile)SdkVersion$/, "$1Sdk");
+}
+
+function addSetting(
+  host: GradleHost,
+  blocks: readonly string[],
+  name: string,
+  given: readonly Given[],
+  options: ReadonlyMap<string, Given>,
+  frame: Frame,
+  at: Place,
+): void {
+  const values: Value[] = [];
+  const named = new Map<string, Value>();
+  for (const { result, expr } of given) {
+    const place = frame.source.place(expr.start);
+    if (result.kind === "map") for (const [key, value] of result.entries) named.set(key, toValue(value, place));
+    else if (result.kind === "list") for (const item of result.items) values.push(toValue(item, place));
+    else values.push(valueOf(result, expr, frame));
+  }
+  for (const [key, { result, expr }] of options) named.set(key, valueOf(result, expr, frame));
+  const plain = name.replace(/^(set|is)(?=[A-Z])|^add(?=ManifestPlaceholders$)/, "");
+  host.reading.module.settings.push({
+    block: blockName(blocks),
+    name: plain === name ? name : `${plain[0]?.toLowerCase() ?? ""}${plain.slice(1)}`,
+    values,
+    named,
+    conditional: frame.conditional,
+    at,
+  });
+}
+
+function valueOf(result: Result, expr: Expr, frame: Frame): Value {
+  return toValue(result, frame.source.place(expr.start));
+}
+
+/** `["productFlavors", "free"]` → `flavor:free`; anything deeper keeps its names with dots. */
+function blockName(blocks: readonly string[]): string {
+  const [first, second, ...rest] = blocks;
+  if (first === "productFlavors" && second !== undefined) return [`flavor:${second}`, ...rest].join(".");
+  if (first === "buildTypes" && second !== undefined) return [`buildType:${second}`, ...rest].join(".");
+  return blocks.join(".");
+}

@@ -1,0 +1,105 @@
+import { evaluate, execute } from "../../../../evaluate/interpret.js";
+import { scriptFrame, type CallPart, type Frame } from "../../../../evaluate/frame.js";
+import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
+import { isAbsolutePath, join } from "../../../../model/paths.js";
+import type { Value } from "../../../../model/value.js";
+import { callName, type Argument, type CallExpr, type Expr } from "../../../../syntax/script/ast.js";
+import type { CatalogPlugin } from "./catalog.js";
+import { GradleHost, type Block } from "./host.js";
+import { AT_PROJECT, tell } from "./reading.js";
+
+/** `plugins { id("x") version "y" apply false; alias(libs.plugins.z); java }` */
+export const PLUGINS: Block = {
+  calls: {},
+  other: (call, host) => {
+    const { frame } = call;
+    const { expr, extras } = unchained(call.expr);
+    // Kotlin: `java` and `` `kotlin-dsl` `` alone
+    if (expr.kind !== "call" || (expr.bare && expr.args.length === 0)) {
+      const name = expr.kind === "call" ? callName(expr) : undefined;
+      if (name !== undefined && call.path?.length === 1) applyPlugin(name, undefined, !host.standing.forBuild, expr.start, host, frame);
+      return NOTHING;
+    }
+    const versionExpr = extras.find(({ name }) => name === "version")?.value;
+    const applyExpr = extras.find(({ name }) => name === "apply")?.value;
+    const applied = !host.standing.forBuild && textIn(applyExpr && evaluate(applyExpr, frame)) !== "false";
+    const version = versionExpr && toValue(evaluate(versionExpr, frame), frame.source.place(versionExpr.start));
+    const first = expr.args[0]?.value;
+    if (!first) return NOTHING;
+    const named = evaluate(first, frame);
+    const name = callName(expr);
+    if (named.kind === "object" && named.name === "plugin") {
+      const plugin = named.of as CatalogPlugin;
+      applyPlugin(plugin.id, version ?? plugin.version, applied, first.start, host, frame);
+      return NOTHING;
+    }
+    const id = textIn(named);
+    if (id === undefined) {
+      if (named.kind === "unknown") tell(host.reading, "a build plugin", named.why, call.place);
+      return NOTHING;
+    }
+    applyPlugin(name === "kotlin" ? `org.jetbrains.kotlin.${id}` : id, version, applied, first.start, host, frame);
+    return NOTHING;
+  },
+  holds: "a build plugin",
+};
+
+/** `id("x").version("y").apply(false)`: what is said of a plugin, and the call that names it. */
+function unchained(given: CallExpr): { expr: Expr; extras: Argument[] } {
+  const extras = [...given.infix];
+  let expr: Expr = given;
+  while (expr.kind === "call" && expr.callee.kind === "member" && expr.callee.object?.kind === "call" && /^(version|apply)$/.test(expr.callee.name)) {
+    const value = expr.args[0]?.value;
+    if (value) extras.push({ name: expr.callee.name, value });
+    expr = expr.callee.object;
+    if (expr.kind === "call") extras.push(...expr.infix);
+  }
+  return { expr, extras };
+}
+
+/** A plugin that is named; a convention plugin of the build is read where it is applied. */
+export function applyPlugin(id: string, version: Value | undefined, applied: boolean, offset: number, host: GradleHost, frame: Frame): void {
+  const { reading } = host;
+  reading.module.plugins.push({
+    id,
+    version,
+    applied,
+    conditional: frame.conditional,
+    module: reading.module.path,
+    at: frame.source.place(offset),
+  });
+  if (!applied) return;
+  const convention = reading.build.conventions.get(id);
+  if (!convention || reading.applied.has(`plugin ${id}`)) return;
+  reading.applied.add(`plugin ${id}`);
+  const inner = scriptFrame(convention.source, new GradleHost(reading, AT_PROJECT), { run: frame.run, conditional: frame.conditional });
+  execute(convention.body, inner);
+}
+
+/** A script of the project that is applied: its statements count as if they stood here, with variables of their own. */
+export function applyScript(result: Result, call: CallPart, host: GradleHost): void {
+  const { reading } = host;
+  const path = textIn(result);
+  if (path === undefined) {
+    const why = result.kind === "unknown" ? result.why : "its path is not in the files";
+    tell(reading, "what an applied script says", why, call.place);
+    return;
+  }
+  if (/^https?:/.test(path)) {
+    tell(reading, `what ${path} says`, "it is fetched when it builds", call.place);
+    return;
+  }
+  const file = relativeFile(reading.variables.folder, path);
+  if (file === undefined || reading.applied.has(file)) return;
+  reading.applied.add(file);
+  const script = reading.project.script(file, file.endsWith(".kts") ? undefined : "groovy");
+  if (!script) {
+    tell(reading, `what ${path} says`, "the script is not there", call.place);
+    return;
+  }
+  execute(script.body, scriptFrame(script.source, host, { run: call.frame.run, conditional: call.frame.conditional }));
+}
+
+function relativeFile(folder: string, path: string): string | undefined {
+  return isAbsolutePath(path) ? undefined : join(folder, path);
+}

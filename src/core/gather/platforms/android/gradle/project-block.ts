@@ -1,0 +1,412 @@
+import { evaluate, runClosure } from "../../../../evaluate/interpret.js";
+import type { Assignment, CallPart, Frame } from "../../../../evaluate/frame.js";
+import { mapOf, NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
+import { join } from "../../../../model/paths.js";
+import { known, unknown } from "../../../../model/value.js";
+import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
+import { forced } from "./dependencies-block.js";
+import { GradleHost, type Block, type Handler } from "./host.js";
+import { applyPlugin, applyScript } from "./plugins-block.js";
+import { AT_PROJECT, delegateOf, tell, type Reading } from "./reading.js";
+import { property, rootOf } from "./variables.js";
+
+/** What stands inside means the same as outside. */
+const wrapping: Handler = (call, host) => host.inside(call, {});
+
+/** What tools of the build do when they run: nothing of it is a fact. */
+const ignored: Handler = () => NOTHING;
+
+const apply: Handler = (call, host) => {
+  const plugin = call.named().get("plugin");
+  const from = call.named().get("from");
+  if (from) applyScript(from.result, call, host);
+  if (plugin) applyNamed(plugin.result, plugin.expr, call, host);
+  if (plugin || from) return NOTHING;
+  const [first] = call.positional();
+  if (first && call.path && /^(plugins|pluginManager)$/.test(call.path.at(-2) ?? "")) {
+    applyNamed(first.result, call.expr, call, host);
+    return NOTHING;
+  }
+  return call.path?.length === 1 ? host.inside(call, { block: "apply" }) : undefined;
+};
+
+function applyNamed(result: Result, expr: Expr, call: CallPart, host: GradleHost): void {
+  const id = textIn(result);
+  if (id !== undefined) applyPlugin(id, undefined, true, expr.start, host, call.frame);
+  else if (result.kind === "unknown" && expr.kind !== "name" && expr.kind !== "member") tell(host.reading, "a build plugin", result.why, call.place);
+}
+
+/** `apply { plugin("x"); from("y") }`; on an object it is Kotlin's own way to configure it. */
+export const APPLY: Block = {
+  calls: {
+    plugin: (call, host) => {
+      for (const { result, expr } of call.positional()) applyNamed(result, expr, call, host.at({ block: "project" }));
+      return NOTHING;
+    },
+    from: (call, host) => {
+      for (const { result } of call.positional()) applyScript(result, call, host.at({ block: "project" }));
+      return NOTHING;
+    },
+  },
+};
+
+/** Runs a closure for other projects of the build, at once, as Gradle does. */
+function forProjects(call: CallPart, readings: readonly Reading[]): Result | undefined {
+  const block = call.block();
+  if (!block) return undefined;
+  for (const reading of readings)
+    runClosure(block, [delegateOf(reading, AT_PROJECT)], { ...call.frame, host: new GradleHost(reading, AT_PROJECT) });
+  return NOTHING;
+}
+
+function below({ reading }: GradleHost, withOwn: boolean): Reading[] {
+  const { projects } = reading.build;
+  const { path } = reading.module;
+  const others = [...projects.values()].filter(({ module }) => module !== reading.module && (path === ":" || module.path.startsWith(`${path}:`)));
+  return withOwn ? [reading, ...others] : others;
+}
+
+const later: Handler = (call, host) => {
+  const block = call.block();
+  const { frame } = call;
+  if (block) host.reading.deferred.push(() => runClosure(block, [delegateOf(host.reading, host.standing)], { ...frame, host }));
+  return NOTHING;
+};
+
+const extension: Handler = (call, host) => {
+  const asked = extensionAsked(call);
+  if (asked === "android") {
+    const standing = { ...AT_PROJECT, block: "android" as const };
+    return host.inside(call, standing) ?? delegateOf(host.reading, standing);
+  }
+  if (asked === "versionCatalogs") return undefined;
+  if (call.name === "configure" && call.path?.length === 1) {
+    const [projects] = call.positional();
+    const found = projects?.result.kind === "list" ? projects.result.items : projects ? [projects.result] : [];
+    const readings = found.flatMap((item) => (item.kind === "object" && item.name === "delegate" ? [(item.of as { reading: Reading }).reading] : []));
+    if (readings.length > 0) return forProjects(call, readings);
+  }
+  return asked === "kotlin" ? host.inside(call, { block: "kotlin" }) : (host.inside(call, {}) ?? unknown("an extension of a plugin", call.place));
+};
+
+/** Which extension `configure<ApplicationExtension> { }`, `extensions.getByType(X)` and `extensions.configure("android")` mean. */
+function extensionAsked(call: CallPart): string | undefined {
+  const { expr, frame } = call;
+  const head = frame.source.text.slice(expr.start, expr.closure?.start ?? expr.end);
+  if (/Extension\b/.test(head)) {
+    if (/Kotlin\w*Extension/.test(head)) return "kotlin";
+    const android = /(Application|Library|Base|App|Common|Test|DynamicFeature|TestedExtension)\w*Extension/.test(head);
+    return android && !/Java\w*Extension|Compose/.test(head) ? "android" : undefined;
+  }
+  return /["']android["']/.test(head) ? "android" : /VersionCatalog/.test(head) ? "versionCatalogs" : undefined;
+}
+
+/** Calls at the level of a project or of the settings. Source: docs.gradle.org, the interfaces Project, Settings and Gradle. */
+export const PROJECT: Block = {
+  calls: {
+    apply,
+    include: (call, host) => {
+      for (const { result, expr } of call.positional()) {
+        const at = call.frame.source.place(expr.start);
+        for (const text of result.kind === "list" ? result.items : [result]) {
+          const path = textIn(text);
+          if (path !== undefined) host.reading.build.include(path.startsWith(":") ? path : `:${path}`, at);
+          else if (text.kind === "unknown") tell(host.reading, "a module", text.why, at);
+        }
+      }
+      return NOTHING;
+    },
+    includeBuild: (call, host) => {
+      const [first] = call.positional();
+      const folder = textIn(first?.result);
+      if (folder !== undefined) host.reading.build.included.push({ folder: join(host.reading.module.folder, folder), at: call.place });
+      else if (first?.result.kind === "unknown") tell(host.reading, "a build that is taken in", first.result.why, call.place);
+      return NOTHING;
+    },
+    buildscript: (call, host) => host.inside(call, { forBuild: true }),
+    pluginManagement: (call, host) => host.inside(call, { forBuild: true }),
+    plugins: (call, host) => host.inside(call, { block: "plugins" }),
+    allprojects: (call, host) => forProjects(call, below(host, true)),
+    subprojects: (call, host) => forProjects(call, below(host, false)),
+    project: (call, host) => {
+      const path = textIn(call.named().get("path")?.result ?? call.positional()[0]?.result);
+      if (path === undefined) return call.expr.bare ? undefined : host.inside(call, {});
+      const target = host.reading.build.projects.get(path.startsWith(":") ? path : `:${path}`);
+      if (call.block()) return target ? forProjects(call, [target]) : NOTHING;
+      return target && delegateOf(target, AT_PROJECT);
+    },
+    configure: extension,
+    the: extension,
+    getByType: extension,
+    findByType: extension,
+    getByName: (call, host) => (/["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : host.inside(call, {})),
+    findByName: (call, host) => (/["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : undefined),
+    ext: (call, host) => host.inside(call, { block: "extra" }),
+    extra: (call, host) => host.inside(call, { block: "extra" }),
+    versionCatalogs: (call, host) => host.inside(call, { block: "catalogs" }),
+    repositories: (call, host) => host.inside(call, { block: "repositories" }),
+    dependencies: (call, host) => host.inside(call, { block: "dependencies" }),
+    android: (call, host) => host.inside(call, { block: "android", path: [] }),
+    configurations: (call, host) => host.inside(call, { block: "configurations" }),
+    resolutionStrategy: (call, host) => host.inside(call, { block: "resolutionStrategy" }),
+    kotlin: (call, host) => (call.block() ? host.inside(call, { block: "kotlin" }) : undefined),
+    sourceSets: (call, host) => host.inside(call, { block: "kotlin" }),
+    cocoapods: (call, host) => host.inside(call, { block: "cocoapods" }),
+    jvmToolchain: (call, host) => {
+      const [first] = call.positional();
+      if (first)
+        host.reading.module.settings.push({
+          block: "",
+          name: "jvmToolchain",
+          values: [toValue(first.result, call.place)],
+          named: new Map(),
+          conditional: call.frame.conditional,
+          at: call.place,
+        });
+      return NOTHING;
+    },
+    set: (call, host) => {
+      if (!call.path?.includes("repositoriesMode")) return undefined;
+      mode(call.expr.args[0]?.value, host, call.frame);
+      return NOTHING;
+    },
+    afterEvaluate: later,
+    projectsEvaluated: later,
+    beforeEvaluate: wrapping,
+    whenReady: ignored,
+    withPlugin: (call, host) => host.inside(call, {}),
+    withId: (call, host) => host.inside(call, {}),
+    evaluationDependsOn: ignored,
+    dependencyResolutionManagement: wrapping,
+    settings: wrapping,
+    with: (call, host) => {
+      const [first] = call.positional();
+      const of = first?.result.kind === "object" && first.result.name === "delegate" ? (first.result.of as { reading: Reading; standing: GradleHost["standing"] }) : undefined;
+      const block = call.block();
+      if (!block) return undefined;
+      runClosure(block, [first?.result ?? NOTHING], { ...call.frame, host: of ? new GradleHost(of.reading, of.standing) : host });
+      return NOTHING;
+    },
+    run: (call, host) => (call.path?.length === 1 || isDelegate(call) ? host.inside(call, {}) : undefined),
+    also: (call, host) => (isDelegate(call) ? host.inside(call, {}) : undefined),
+    let: (call, host) => (isDelegate(call) ? host.inside(call, {}) : undefined),
+    whenPluginAdded: wrapping,
+    withType: (call, host) => (call.path?.includes("plugins") ? host.inside(call, {}) : NOTHING),
+    task: ignored,
+    tasks: ignored,
+    register: (call) => (call.path?.[0] === "tasks" ? NOTHING : undefined),
+    publishing: ignored,
+    signing: ignored,
+    dependencyLocking: ignored,
+  },
+};
+
+function isDelegate(call: CallPart): boolean {
+  const head = call.path?.[0];
+  const held = head === undefined ? call.receiver() : call.frame.variables.get(head);
+  return held?.kind === "object" && held.name === "delegate";
+}
+
+function mode(value: Expr | undefined, host: GradleHost, frame: Frame): void {
+  const name = pathOf(value)?.at(-1);
+  if (name === undefined || !value) return;
+  const at = frame.source.place(value.start);
+  host.reading.module.settings.push({ block: "", name: "repositoriesMode", values: [known(name, at)], named: new Map(), conditional: false, at });
+}
+
+export const CONFIGURATIONS: Block = {
+  calls: {
+    resolutionStrategy: (call, host) => host.inside(call, { block: "resolutionStrategy" }),
+    force: (call, host) => forced(call, host),
+  },
+  other: (call, host) => host.inside(call, {}),
+};
+
+export const RESOLUTION: Block = {
+  calls: { force: (call, host) => forced(call, host), eachDependency: ignored, dependencySubstitution: ignored, componentSelection: ignored, capabilitiesResolution: ignored },
+};
+
+const IN_KOTLIN: Record<string, Handler | undefined> = {
+  cocoapods: (call, host) => host.inside(call, { block: "cocoapods" }),
+  dependencies: (call, host) => host.inside(call, { block: "dependencies" }),
+};
+
+/** Multiplatform builds: source sets and their dependencies. */
+export const KOTLIN: Block = {
+  calls: {},
+  // `androidMain.dependencies { }`: by the last of the names.
+  other: (call, host) => (call.block() ? (IN_KOTLIN[call.name]?.(call, host) ?? host.inside(call, {})) : undefined),
+  assign: (assignment, _, host) => {
+    // val commonMain by getting { dependencies { } }
+    const { statement, frame } = assignment;
+    if (statement.operator !== "by" || statement.value.kind !== "call" || !/^(getting|creating)$/.test(callName(statement.value) ?? "")) return false;
+    evaluate(statement.value, { ...frame, host });
+    return true;
+  },
+};
+
+/** Pods that shared Kotlin code takes. Source: kotlinlang.org, "Add dependencies on a Pod library". */
+export const COCOAPODS: Block = {
+  calls: {
+    pod: (call, host) => {
+      const [first, second] = call.positional().filter(({ result }) => result.kind !== "function");
+      const name = first && toValue(first.result, call.place);
+      if (name?.kind !== "known") {
+        tell(host.reading, "a pod", name?.kind === "unknown" ? name.why : "its name depends on the build", call.place);
+        return NOTHING;
+      }
+      const given = call.named().get("version") ?? second;
+      const pod = { version: given && toValue(given.result, call.frame.source.place(given.expr.start)) };
+      host.inside(call, { block: "pod", pod });
+      host.reading.module.pods.push({ name: name.text, version: pod.version, at: name.place });
+      return NOTHING;
+    },
+  },
+  other: (call, host) => (call.path?.length === 1 ? (host.inside(call, { block: "extra", name: "ignored" }) ?? NOTHING) : undefined),
+  assign: (assignment, path, host) => {
+    if (path.join(".") === "ios.deploymentTarget")
+      host.reading.module.podTarget = toValue(assignment.value(), assignment.frame.source.place(assignment.statement.value.start));
+    return true;
+  },
+  holds: "a pod",
+};
+
+export const POD: Block = {
+  calls: {},
+  other: (call) => (call.path?.length === 1 && !call.expr.bare ? NOTHING : undefined),
+  assign: (assignment, path, host) => {
+    if (path.at(-1) === "version" && host.standing.pod)
+      host.standing.pod.version = toValue(assignment.value(), assignment.frame.source.place(assignment.statement.value.start));
+    return true;
+  },
+};
+
+/** Extra properties: `ext { x = 1; set("y", 2) }`, `extra["z"] = 3`. */
+export const EXTRA: Block = {
+  calls: {
+    set: (call, host) => {
+      const [key, value] = call.positional();
+      const name = textIn(key?.result);
+      if (name !== undefined && value) setExtra(host, call.frame, name, value.result);
+      return NOTHING;
+    },
+    apply: (call, host) => host.inside(call, { block: "extra" }),
+  },
+  // Groovy: `ext { minSdk 21 }` calls a setter
+  other: (call, host) => {
+    const [value] = call.positional();
+    if (host.standing.name === "ignored") return NOTHING;
+    if (call.path?.length !== 1 || call.positional().length !== 1 || !value || call.block() || /^(file|uri|property|findProperty|hasProperty|getenv|println)$/.test(call.name))
+      return undefined;
+    setExtra(host, call.frame, call.name, value.result);
+    return NOTHING;
+  },
+  assign: (assignment, path, host) => {
+    if (assignment.statement.declared || path.length !== 1) return false;
+    if (host.standing.name === "ignored") return true;
+    setExtra(host, assignment.frame, path[0] as string, assignment.value());
+    return true;
+  },
+};
+
+function setExtra(host: GradleHost, frame: Frame, name: string, value: Result, ofRoot = false): void {
+  const { variables } = host.reading;
+  frame.run.write((ofRoot ? rootOf(variables) : variables).extra, name, value);
+}
+
+/** An assignment at the level of a project: extra properties, folders of modules, delegates, properties of the project itself. */
+export function assignAtProject(assignment: Assignment, path: readonly string[], host: GradleHost): boolean {
+  const { statement, frame } = assignment;
+  const { target } = statement;
+  if (statement.operator === "by") return delegated(assignment, host);
+  if (path.at(-1) === "projectDir" && target.kind === "member") {
+    placeModule(assignment, host);
+    return true;
+  }
+  if (path.includes("repositoriesMode")) {
+    mode(statement.value, host, frame);
+    return true;
+  }
+  if (path.at(-1) === "forcedModules") {
+    const value = assignment.value();
+    for (const item of value.kind === "list" ? value.items : []) {
+      const [group, artifact, version] = textIn(item)?.split(":") ?? [];
+      if (!group || !artifact || item.kind !== "known") continue;
+      const known_ = version === undefined ? undefined : known(version, item.place);
+      host.reading.module.dependencies.push({ configuration: "force", group, artifact, version: known_, places: [item.place], kind: "force", conditional: frame.conditional });
+    }
+    return true;
+  }
+  const extra = path.findIndex((step) => step === "ext" || step === "extra" || step === "extraProperties");
+  if (extra !== -1 && extra < path.length - 1) {
+    writeExtra(path.slice(extra + 1), assignment.value(), path[0] === "rootProject", host, frame);
+    return true;
+  }
+  const own = path[0] === "project" || path[0] === "rootProject" ? path.slice(1) : path;
+  const [first] = own;
+  // `versions.quay = "1"` where a property holds a map.
+  if (own.length > 1 && first !== undefined && property(host.reading.variables, first)?.kind === "map") {
+    writeExtra(own, assignment.value(), false, host, frame);
+    return true;
+  }
+  if (own.length === 1 && /^(version|group|description)$/.test(first ?? "") && !statement.declared && host.standing.block === "project") {
+    setExtra(host, frame, first as string, assignment.value());
+    return true;
+  }
+  return false;
+}
+
+/** Writes into an extra property, or into the map that it holds. */
+function writeExtra(path: readonly string[], value: Result, ofRoot: boolean, host: GradleHost, frame: Frame): void {
+  const [first, ...rest] = path as [string, ...string[]];
+  const { variables } = host.reading;
+  const before = property(ofRoot ? rootOf(variables) : variables, first);
+  setExtra(host, frame, first, rest.length === 0 ? value : inserted(before, rest, value), ofRoot);
+}
+
+function inserted(holder: Result | undefined, path: readonly string[], value: Result): Result {
+  const [first, ...rest] = path as [string, ...string[]];
+  const entries = holder?.kind === "map" ? holder.entries : new Map<string, Result>();
+  return mapOf([...entries, [first, rest.length === 0 ? value : inserted(entries.get(first), rest, value)]]);
+}
+
+/** `project(":x").projectDir = file("../x")` */
+function placeModule(assignment: Assignment, host: GradleHost): void {
+  const { statement, frame } = assignment;
+  const { target } = statement;
+  const object = target.kind === "member" ? target.object : undefined;
+  const path = object?.kind === "call" && callName(object) === "project" ? textIn(evaluate(object.args[0]?.value ?? object, frame)) : undefined;
+  if (path === undefined) return;
+  const value = toValue(assignment.value(), frame.source.place(statement.value.start));
+  const folder = value.kind === "known" ? join(host.reading.module.folder, value.text) : undefined;
+  if (value.kind === "unknown") tell(host.reading, `the module ${path}`, value.why, value.place);
+  host.reading.build.place(path.startsWith(":") ? path : `:${path}`, folder, frame.source.place(statement.value.start));
+}
+
+/** `val x by extra("1")`, `val x by extra { "1" }`, `val x: String by project`. */
+function delegated({ statement, frame }: Assignment, host: GradleHost): boolean {
+  const name = statement.target.kind === "name" ? statement.target.name : undefined;
+  if (name === undefined) return false;
+  const { value } = statement;
+  const hold = (result: Result): void => frame.run.write(frame.variables.cells, name, result);
+  if (value.kind === "call" && callName(value) === "extra") {
+    const last = value.closure?.body.at(-1);
+    const first = value.args[0]?.value ?? (last?.kind === "expression" ? last.value : undefined);
+    if (!first) return true;
+    const result = evaluate(first, frame);
+    setExtra(host, frame, name, result);
+    hold(result);
+    return true;
+  }
+  if (value.kind === "call" && callName(value) === "lazy") {
+    const block = value.closure;
+    hold(block ? runClosure({ kind: "function", parameters: block.parameters, body: block.body, frame, isMethod: false }, [], frame) : NOTHING);
+    return true;
+  }
+  const owner = pathOf(value);
+  if (!owner || !/^(project|rootProject|extra|ext|settings)$/.test(owner.at(-1) ?? "")) return false;
+  const { variables } = host.reading;
+  const found = property(owner[0] === "rootProject" ? rootOf(variables) : variables, name);
+  hold(found ?? unknown(`no property "${name}" in the files`, frame.source.place(statement.target.start)));
+  return true;
+}

@@ -1,0 +1,318 @@
+import { runClosure } from "../../../../evaluate/interpret.js";
+import type { CallPart, Frame } from "../../../../evaluate/frame.js";
+import { asFallback, fromData, mapOf, NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
+import { join, relativeTo } from "../../../../model/paths.js";
+import type { Place } from "../../../../model/place.js";
+import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
+import { findInstalled } from "../../../packages/packages.js";
+import type { CatalogLibrary } from "./catalog.js";
+import { AT_PROJECT, delegateOf, type Reading } from "./reading.js";
+import { allProperties, property, rootOf } from "./variables.js";
+
+const OWN = new Set(["project", "this", "self", "target", "delegate", "owner", "settings"]);
+const EXTRA = new Set(["ext", "extra", "properties", "extraProperties"]);
+
+/** The value of a dotted name that a script of a project sees beside its own variables. */
+export function projectValue(path: readonly string[], reading: Reading, frame: Frame, at: number): Result | undefined {
+  const { variables } = reading;
+  let [first, ...rest] = path as [string, ...string[]];
+  let from = variables;
+  while (OWN.has(first) || first === "rootProject" || EXTRA.has(first) || (first === "extensions" && EXTRA.has(rest[0] ?? ""))) {
+    if (first === "rootProject") from = rootOf(variables);
+    if (rest.length === 0) {
+      if (first === "rootProject") return rootDelegate(reading);
+      return EXTRA.has(first) ? mapOf(first === "properties" ? allProperties(from) : from.extra) : undefined;
+    }
+    [first, ...rest] = rest as [string, ...string[]];
+  }
+  const found = property(from, first) ?? (rest.length > 0 ? property(from, [first, ...rest].join(".")) : undefined);
+  if (found) return descend(found, rest);
+  const place = frame.source.place(at);
+  const catalog = catalogValue(first, rest, reading, place);
+  if (catalog) return catalog;
+  if (first === "projects" && rest.length > 0) return { kind: "object", name: "module", of: `:${rest.map(kebab).join(":")}` };
+  const constant = variables.constants.get([first, ...rest].join("."));
+  if (constant) return constant;
+  switch ([first, ...rest].join(".")) {
+    case "rootDir":
+    case "projectDir":
+    case "rootDir.path":
+    case "rootDir.absolutePath":
+    case "projectDir.path":
+    case "projectDir.absolutePath": {
+      const root = rootOf(variables);
+      const folder = first === "rootDir" || from === root ? root.folder : variables.folder;
+      // Paths are kept relative to the project's own folder.
+      return known(relativeTo(variables.folder, folder), frame.source.place(0));
+    }
+    case "name":
+      return path.length > 1 ? known(from.name, frame.source.place(0)) : undefined;
+    case "gradle":
+      return delegateOf(reading, AT_PROJECT);
+    default:
+      break;
+  }
+  return rest.length === 0 && EXTRA.has(path.at(-2) ?? "") ? NOTHING : undefined;
+}
+
+function rootDelegate(reading: Reading): Result {
+  return delegateOf(reading.build.projects.get(":") ?? reading, AT_PROJECT);
+}
+
+/** `coreUi` → `core-ui`: how type-safe accessors write a module's name. */
+function kebab(name: string): string {
+  return name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+}
+
+/** A part of a value by its keys; nothing where a map has no such key. What is no map has members of its own, which are not looked up here. */
+function descend(result: Result, path: readonly string[]): Result | undefined {
+  let current: Result = result;
+  for (const step of path) {
+    if (current.kind !== "map") return undefined;
+    const next: Result | undefined = current.entries.get(step);
+    // A method of maps (`get`, `containsKey`) is none of its keys.
+    if (!next) return METHOD_OF_MAPS.test(step) ? undefined : NOTHING;
+    current = next;
+  }
+  return current;
+}
+
+const METHOD_OF_MAPS =
+  /^(get|getAt|getOrDefault|containsKey|keySet|values|keys|size|isEmpty|each|forEach|findAll|collect|entrySet|plus|put|any|every|find)$/;
+
+/** `libs.versions.x`, `libs.plugins.x`, `libs.bundles.x`, `libs.x`: what a catalog has under an alias. */
+function catalogValue(first: string, rest: readonly string[], { variables }: Reading, place: Place): Result | undefined {
+  const catalog = variables.catalogs.get(first);
+  if (!catalog || rest.length === 0) return undefined;
+  const steps = rest.filter((step) => step !== "get" && step !== "asProvider" && step !== "toString");
+  const missing = (): Result => unknown(`the catalog ${first} has no ${steps.join(".")}`, place);
+  const alias = steps.slice(1).join(".");
+  if (steps[0] === "versions" && steps.length > 1) {
+    // `libs.versions.x.get().toInt()` comes step by step.
+    return catalog.versions.get(alias) ?? ([...catalog.versions.keys()].some((key) => key.startsWith(`${alias}.`)) ? undefined : missing());
+  }
+  if (steps[0] === "plugins" && steps.length > 1) {
+    const plugin = catalog.plugins.get(alias);
+    return plugin && { kind: "object", name: "plugin", of: plugin };
+  }
+  const libraries =
+    steps[0] === "bundles"
+      ? catalog.bundles.get(alias)?.flatMap((name) => catalog.libraries.get(name) ?? [])
+      : [catalog.libraries.get(steps.join("."))].filter((library) => library !== undefined);
+  if (libraries && libraries.length > 0) return { kind: "object", name: "libraries", of: libraries satisfies CatalogLibrary[] };
+  const within = [...catalog.libraries.keys()].some((key) => key.startsWith(`${steps.join(".")}.`));
+  return within || steps[0] === "versions" || steps[0] === "plugins" || steps[0] === "bundles" ? undefined : missing();
+}
+
+/** Calls that give a value wherever they stand: properties, files, notations of dependencies. */
+export function libraryCall(call: CallPart, reading: Reading): Result | undefined {
+  const { path } = call;
+  const owner = path?.at(-2);
+  const onProject =
+    owner === undefined || OWN.has(owner) || owner === "rootProject" || EXTRA.has(owner) || /^(providers|settings|extensions|rootProject|layout)$/.test(owner);
+  return (path && propertyCall(call, reading, owner, onProject)) ?? fileCall(call, reading, onProject) ?? notationCall(call, onProject) ?? propertiesCall(call, reading);
+}
+
+function key(call: CallPart): string | undefined {
+  return textIn(call.positional()[0]?.result);
+}
+
+function propertyCall(call: CallPart, { variables }: Reading, owner: string | undefined, onProject: boolean): Result | undefined {
+  const { name, path, place } = call;
+  const from = path?.includes("rootProject") ? rootOf(variables) : variables;
+  switch (name) {
+    case "findProperty":
+    case "property":
+    case "getProperty":
+    case "gradleProperty": {
+      if (!onProject) return undefined;
+      const text = key(call);
+      if (text === undefined) return undefined;
+      const found = property(from, text);
+      if (found) return found;
+      return name === "property" || name === "getProperty" ? unknown(`no property "${text}" in the files`, place) : NOTHING;
+    }
+    case "get":
+    case "getAt": {
+      if (!owner || !EXTRA.has(owner)) return undefined;
+      const text = key(call);
+      return text === undefined ? undefined : (property(from, text) ?? unknown(`no property "${text}" in the files`, place));
+    }
+    case "has":
+    case "hasProperty": {
+      if (!onProject) return undefined;
+      const text = key(call);
+      return text === undefined ? undefined : truthValue(property(from, text) !== undefined, place);
+    }
+    case "getenv":
+    case "environmentVariable":
+      return unknown("read from the environment when it builds", place);
+    case "systemProperty":
+      return unknown("read from a system property when it builds", place);
+    case "getProperties":
+      return onProject ? mapOf(from.extra) : undefined;
+    default:
+      return undefined;
+  }
+}
+
+function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result | undefined {
+  const { name, path, place } = call;
+  const { variables, project } = reading;
+  const owner = path?.at(-2);
+  switch (name) {
+    case "file": {
+      if (!onProject || call.positional().length !== 1) return undefined;
+      const [given] = call.positional();
+      const text = key(call);
+      if (text === undefined) return given?.result.kind === "unknown" ? given.result : undefined;
+      return known(owner === "rootProject" ? join(relativeTo(variables.folder, rootOf(variables).folder), text) : text, place);
+    }
+    case "File": {
+      const parts = call.positional().map(({ result }) => textIn(result));
+      if (parts.length > 0 && parts.every((part) => part !== undefined)) return known(join(...(parts as string[])), place);
+      return call.positional().map(({ result }) => result).find((result) => result.kind === "unknown");
+    }
+    case "FileInputStream":
+    case "FileReader":
+    case "InputStreamReader":
+    case "BufferedReader":
+      return call.positional()[0]?.result;
+    default:
+      break;
+  }
+  if (path && path.length < 2) return undefined;
+  if (!/^(exists|isFile|isDirectory|canRead|newDataInputStream|newInputStream|inputStream|reader|newReader|withInputStream|withReader|text|getText|readText|execute)$/.test(name))
+    return undefined;
+  const receiver = call.receiver();
+  if (name === "execute") return receiver?.kind === "list" ? resolved(receiver.items, reading, place) : undefined;
+  if (receiver?.kind === "object" && receiver.name === "process") return name === "text" || name === "getText" ? (receiver.of as Result) : undefined;
+  if (receiver?.kind !== "known" || receiver.type) return undefined;
+  const file = join(variables.folder, receiver.text);
+  switch (name) {
+    case "exists":
+    case "isFile":
+    case "isDirectory":
+    case "canRead": {
+      const there = name === "isDirectory" ? project.tree.isFolder(file) : project.tree.isFile(file) || (name === "exists" && project.tree.isFolder(file));
+      // What people and tools keep to themselves may be there on another machine.
+      return there ? truthValue(true, place) : unknown(`${file} is not there, and may be when it builds`, place);
+    }
+    case "withInputStream":
+    case "withReader": {
+      const block = call.block();
+      if (block) runClosure(block, [receiver], call.frame);
+      return NOTHING;
+    }
+    case "text":
+    case "getText":
+    case "readText": {
+      const source = project.tree.isFile(file) ? project.text(file) : undefined;
+      return source ? known(source.text, source.place(0)) : undefined;
+    }
+    default:
+      return receiver;
+  }
+}
+
+/**
+ * `["node", "--print", "require.resolve('x/package.json')"].execute(…)`: where an installed package lies, as scripts of frameworks ask for it.
+ * Nothing is run: the file is looked up.
+ */
+function resolved(command: readonly Result[], { project, variables }: Reading, place: Place): Result | undefined {
+  const words = command.map(textIn);
+  const asked = words[0] === "node" ? /require\.resolve\(\s*['"]((?:@[^/'"]+\/)?[^/'"]+)\/([^'"]+)['"]/.exec(words.at(-1) ?? "") : null;
+  const installed = asked && findInstalled(project, variables.folder, asked[1] as string);
+  if (!asked) return { kind: "object", name: "process", of: unknown("what a program prints when it builds", place) };
+  const text: Value = installed
+    ? known(relativeTo(variables.folder, join(installed.folder, asked[2] as string)), place)
+    : unknown(`${asked[1] ?? ""} is not installed`, place);
+  return { kind: "object", name: "process", of: text };
+}
+
+/** What dependencies are declared with, beside texts: modules, platforms, files, parts of Kotlin. */
+function notationCall(call: CallPart, onProject: boolean): Result | undefined {
+  const { name, path } = call;
+  if (path && path.length > 1 && !onProject && path[0] !== "dependencies") return undefined;
+  const [first] = call.positional();
+  switch (name) {
+    case "project": {
+      const target = textIn(call.named().get("path")?.result) ?? key(call);
+      return target === undefined ? undefined : { kind: "object", name: "module", of: target };
+    }
+    case "platform":
+    case "enforcedPlatform":
+      return first && { kind: "object", name: "platform", of: first.result };
+    case "testFixtures":
+    case "variantOf":
+    case "create":
+      return path?.length === 1 || path?.[0] === "dependencies" ? first?.result : undefined;
+    case "files":
+      return { kind: "object", name: "files", of: call.positional().flatMap(({ result }) => (result.kind === "list" ? result.items : [result])) };
+    case "fileTree":
+    case "gradleApi":
+    case "localGroovy":
+    case "gradleTestKit":
+    case "npm":
+    case "devNpm":
+      return { kind: "object", name: "files", of: [] };
+    case "kotlin": {
+      const part = key(call);
+      if (part === undefined) return undefined;
+      const version = call.positional()[1]?.result;
+      const library: CatalogLibrary = {
+        group: "org.jetbrains.kotlin",
+        artifact: `kotlin-${part}`,
+        version: version?.kind === "known" ? version : undefined,
+        at: call.place,
+      };
+      return { kind: "object", name: "libraries", of: [library] };
+    }
+    case "uri":
+      return first?.result;
+    case "release":
+      // compileSdk { version = release(36) }
+      return path?.length === 1 ? first?.result : undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** Files of properties that a script loads itself. */
+interface Loaded {
+  entries: ReadonlyMap<string, Result> | undefined;
+  why: string;
+}
+
+function propertiesCall(call: CallPart, { project, variables }: Reading): Result | undefined {
+  const { name, path, place } = call;
+  if (name === "Properties" && (path?.length === 1 || path?.at(-2) === "util"))
+    return { kind: "object", name: "properties", of: { entries: new Map(), why: "" } satisfies Loaded };
+  if (!/^(load|getProperty|get|getAt|\[\]|containsKey|getOrDefault|contains|propertyNames|stringPropertyNames|isEmpty|setProperty|each)$/.test(name) && !call.expr.bare)
+    return undefined;
+  if (call.expr.callee.kind !== "member") return undefined;
+  const head = path?.[0];
+  if (path && (path.length < 2 || (head !== undefined && call.frame.variables.get(head)?.kind !== "object"))) return undefined;
+  const receiver = call.receiver();
+  if (receiver?.kind !== "object" || receiver.name !== "properties") return undefined;
+  const loaded = receiver.of as Loaded;
+  if (name === "load") {
+    const given = call.positional()[0]?.result;
+    const text = textIn(given);
+    const file = text === undefined ? undefined : join(variables.folder, text);
+    const data = file !== undefined && project.tree.isFile(file) ? project.properties(file) : undefined;
+    const values = data && fromData(data);
+    // One object: what it holds from now on.
+    if (values?.kind === "map") Object.assign(loaded, { entries: values.entries, why: "" });
+    else Object.assign(loaded, { entries: undefined, why: `read from a file of properties (${file ?? "?"}) that is not there` });
+    return NOTHING;
+  }
+  const asked = call.expr.bare ? name : key(call);
+  if (asked === undefined || name === "setProperty") return undefined;
+  if (!loaded.entries) return unknown(`${loaded.why}: ${asked}`, place);
+  const found = loaded.entries.get(asked);
+  if (name === "containsKey" || name === "contains") return truthValue(found !== undefined, place);
+  const fallback = call.positional()[1]?.result;
+  return found ?? (fallback ? asFallback(fallback) : NOTHING);
+}
+
