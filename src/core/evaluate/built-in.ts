@@ -102,6 +102,8 @@ const FUNCTIONS = new Map<string, Work>(Object.entries<Work>({
   listOfNotNull: (call, args) => (call.block() ? undefined : listOf(args.filter(({ kind }) => kind !== "nothing"))),
   buildList: () => undefined,
   Pair: list,
+  "Hash.new": (call, [otherwise]) => (call.block() ? undefined : { ...mapOf([]), ...(otherwise ? { otherwise } : {}) }),
+  "Hash.[]": (call, [value]) => (value?.kind === "list" ? pairs(call, value.items) : value),
   mapOf: pairs,
   mutableMapOf: pairs,
   hashMapOf: pairs,

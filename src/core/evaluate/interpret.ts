@@ -23,7 +23,7 @@ import {
 import { LIST_METHODS } from "./list-methods.js";
 import { callMethod } from "./methods.js";
 import type { MethodCall } from "./method.js";
-import { holds, operate, OPEN, truth } from "./operators.js";
+import { holds, isOfType, operate, OPEN, truth } from "./operators.js";
 import { plainPattern } from "./patterns.js";
 import { MAX_TEXT, MOST_ROUNDS } from "./run.js";
 import { builtIn } from "./built-in.js";
@@ -96,6 +96,7 @@ function valueOf(expr: Expr, frame: Frame): Result {
       return condition(expr, frame);
     case "binary": {
       const left = evaluate(expr.left, frame);
+      if (/^(is|instanceof)$/.test(expr.operator) && expr.right.kind === "name") return typed(left, expr.right.name, place());
       const mutated = expr.operator === "<<" && left.kind === "list";
       const result = operate(expr.operator, { left, right: () => evaluate(expr.right, frame), leftExpr: expr.left, place: place() }, frame);
       const asks = expr.operator === "?:" || expr.operator === "??";
@@ -115,6 +116,11 @@ function valueOf(expr: Expr, frame: Frame): Result {
     default:
       return unknown(`${snippet(expr, frame) || "this"} cannot be worked out`, place());
   }
+}
+
+function typed(value: Result, type: string, place: Place): Result {
+  const answer = isOfType(value, type);
+  return answer === undefined ? unknown("the type of a value is not worked out", place) : truthValue(answer, place);
 }
 
 /** The value of statements in the place of an expression; an end of something further out is on its way then. */
@@ -241,7 +247,7 @@ function member(expr: Expr & { kind: "member" }, frame: Frame): Result {
   // JavaVersion.VERSION_17, JvmTarget.JVM_11
   const constant = /^(?:VERSION|JVM)_(?:1_)?(\d+)$/.exec(expr.name);
   if (constant) return known(constant[1] as string, frame.source.place(expr.end - expr.name.length));
-  if (frame.dialect === "ruby") return call(callOf(expr), frame);
+  if (frame.dialect === "ruby" && !/^[A-Z]/.test(expr.name)) return call(callOf(expr), frame);
   const object = expr.object ? evaluate(expr.object, frame) : NOTHING;
   const own = memberOf(object, expr.name);
   if (own) return own;
@@ -271,9 +277,13 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
   const key = evaluate(expr.index, frame);
   const place = frame.source.place(expr.start);
   if (object.kind === "either") return unknown(OPEN, place);
+  // A lambda that is called by brackets.
+  if (object.kind === "function")
+    return invoke(object, [key, ...(expr.second ? [evaluate(expr.second, frame)] : [])], new Map(), undefined, frame);
   if (object.kind === "map") {
     const text_ = textIn(key);
-    return text_ === undefined ? unknown("a key that is not in the files", place) : (object.entries.get(text_) ?? NOTHING);
+    if (text_ === undefined) return unknown("a key that is not in the files", place);
+    return object.entries.get(text_) ?? object.otherwise ?? NOTHING;
   }
   const second = expr.second && evaluate(expr.second, frame);
   if (object.kind === "list" || object.kind === "known") {
@@ -411,7 +421,8 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
     if (result) return result;
   } else if (called === "yield" && frame.block) {
     return runClosure(frame.block, calling.positional().map(({ result }) => result), frame);
-  } else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
+  } else if (called === "loop" && calling.block()) return endless(calling.block() as FunctionResult, frame);
+  else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
   else if (callee.kind !== "name" && callee.kind !== "text") {
     const held = evaluate(callee, frame);
     if (held.kind === "function") return invoke(held, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
@@ -455,6 +466,8 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
     const held = receiver.entries.get(called);
     if (held?.kind === "function") return invoke(held, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
   }
+  const asked = calling.expr.args[0]?.value;
+  if (/^(is_a|kind_of|instance_of)\?$/.test(called) && asked?.kind === "name") return typed(receiver, asked.name, calling.place);
   const result = callMethod(receiver, methodCall(receiver, calling.expr, frame, calling));
   if (result) return result;
   if (receiver.kind === "nothing") return NOTHING;
@@ -623,7 +636,20 @@ function closureValue(fn: FunctionResult, inner: Frame): Result {
 
 /** Runs a closure where it is given over, with the host that stands there now. */
 export function runClosure(fn: FunctionResult, args: readonly Result[], frame: Frame): Result {
-  return closureValue(fn, closureFrame(fn, args, frame));
+  const result = closureValue(fn, closureFrame(fn, args, frame));
+  if (frame.run.leaving?.end === "break" || frame.run.leaving?.end === "next") frame.run.leaving = undefined;
+  return result;
+}
+
+/** `loop do … end`: until something ends it. */
+function endless(fn: FunctionResult, frame: Frame): Result {
+  rounds(
+    fn,
+    Array.from({ length: MOST_ROUNDS }, () => []),
+    undefined,
+    frame,
+  );
+  return NOTHING;
 }
 
 /** Runs a closure once for each item; a round that may end the loop leaves those behind it in doubt. */
@@ -898,7 +924,7 @@ function matchesAny(tests: readonly Expr[], subject: Result | undefined, stateme
     const verdict =
       test.kind === "condition" || !subject
         ? truth(evaluate(test.kind === "condition" ? test.test : test, frame), frame.dialect)
-        : matchesOne(evaluate(test, frame), subject, test, statement, frame);
+        : ((test.kind === "name" ? isOfType(subject, test.name) : undefined) ?? matchesOne(evaluate(test, frame), subject, test, statement, frame));
     if (verdict === true) return true;
     if (verdict === undefined) found = undefined;
   }
@@ -1021,6 +1047,8 @@ function store(target: Expr, value: Result, frame: Frame, declared = false): voi
     frame.run.write(holder.cells, target.name, value);
     return;
   }
+  // list << a << b
+  if (target.kind === "binary" && target.operator === "<<") return store(target.left, value, frame);
   if (target.kind !== "member" && target.kind !== "index") return;
   const { object } = target;
   if (!object) return;

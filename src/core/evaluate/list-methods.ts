@@ -56,8 +56,7 @@ const all =
 const each =
   (items: (list: ListResult, call: MethodCall) => readonly (readonly Result[])[]): ListMethod =>
   (receiver, call) => {
-    if (!call.block) return undefined;
-    call.rounds(call.block, items(receiver, call), receiver.perhapsFrom);
+    if (call.block) call.rounds(call.block, items(receiver, call), receiver.perhapsFrom);
     return receiver;
   };
 

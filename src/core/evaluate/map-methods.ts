@@ -79,7 +79,7 @@ const merged: MapMethod = (receiver, { name, args, store }) => {
       else return undefined;
     }
   }
-  const result = mapOf(entries);
+  const result: MapResult = { ...receiver, entries: new Map(entries) };
   if (/^(merge!|update|putAll|plusAssign)$/.test(name)) store(result);
   return result;
 };

@@ -241,6 +241,32 @@ function cast(value: Result, type: string, place: Place, { dialect }: Frame): Re
   return value;
 }
 
+/** Whether a value is of a type, by the names that the languages have for it; `undefined` for other types, and where nobody can tell. */
+export function isOfType(value: Result, type: string): boolean | undefined {
+  const kind = KINDS[type];
+  if (!kind || value.kind === "unknown" || value.kind === "either") return undefined;
+  return (value.kind === "known" ? (value.type ?? "text") : value.kind) === kind;
+}
+
+const KINDS: Record<string, string | undefined> = {
+  String: "text",
+  CharSequence: "text",
+  GString: "text",
+  Integer: "number",
+  Int: "number",
+  Numeric: "number",
+  Number: "number",
+  Boolean: "boolean",
+  Array: "list",
+  List: "list",
+  Collection: "list",
+  Hash: "map",
+  Map: "map",
+  NilClass: "nothing",
+  Proc: "function",
+  Closure: "function",
+};
+
 function range(operator: string, left: Result, right: Result, place: Place, frame: Frame): Result {
   const [from, to] = [textIn(left), textIn(right)];
   if (from === undefined || to === undefined) return unknown("a range whose ends are not in the files", place);

@@ -181,8 +181,17 @@ export const TEXT_METHODS = table<TextMethod>({
     return name.includes("Before") ? text.slice(0, index) : text.slice(index + other.length);
   }),
   "split tokenize": split,
-  "lines readLines each_line": (receiver, { block }) =>
-    block ? undefined : listOf(receiver.text.split(/\r?\n/).map((line) => known(line, receiver.place))),
+  "lines readLines each_line": (receiver, { block, rounds, frame }) => {
+    // Ruby keeps the line ends.
+    const parts = receiver.text.split(frame.dialect === "ruby" ? /(?<=\n)/ : /\r?\n/);
+    const items = (parts.at(-1) === "" ? parts.slice(0, -1) : parts).map((line) => known(line, receiver.place));
+    if (!block) return listOf(items);
+    rounds(
+      block,
+      items.map((item) => [item]),
+    );
+    return receiver;
+  },
   "chars toList": (receiver) => listOf([...receiver.text].map((char) => known(char, receiver.place))),
   substring: part((text, a, b) => text.slice(a, b)),
   slice: part((text, a, b) => (b === undefined ? text.charAt(at(text, a)) : text.slice(at(text, a), at(text, a) + b))),

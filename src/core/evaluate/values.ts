@@ -16,6 +16,8 @@ export interface MapResult {
   entries: ReadonlyMap<string, Result>;
   /** Where the keys are written, where that is in one file. */
   keys?: ReadonlyMap<string, Place>;
+  /** What it gives for keys that it does not have; nothing without it. */
+  otherwise?: Result;
 }
 
 /** A function of the script: a declaration, or a closure. */

@@ -164,7 +164,7 @@ class RubyParser {
     while (this.word("rescue", "ensure", "else")) {
       const clause = this.next();
       // rescue StandardError => e
-      if (clause.text === "rescue") while (!this.token.newline && !this.atEnd && !this.word("then")) this.index++;
+      if (clause.text === "rescue") while (!this.token.newline && !this.atEnd && !this.word("then") && !this.is(";")) this.index++;
       this.acceptWord("then");
       const rest = this.until(clause, "end", "rescue", "ensure", "else");
       if (clause.text === "ensure") last = rest;
@@ -176,6 +176,7 @@ class RubyParser {
   }
 
   private statement(): Statement | undefined {
+    if (this.accept(";")) return undefined;
     let statement = this.plainStatement();
     for (let modifiers = 0; this.token.kind === "name" && MODIFIERS.has(this.token.text) && !this.token.newline; modifiers++) {
       if (modifiers > 20) {
@@ -210,7 +211,6 @@ class RubyParser {
   private plainStatement(): Statement | undefined {
     const { token } = this;
     const { start } = token;
-    if (this.accept(";")) return undefined;
     if (token.kind === "name") {
       if (OPENERS.has(token.text)) return this.opened();
       if (token.text === "return" || token.text === "next" || token.text === "break" || token.text === "redo") {

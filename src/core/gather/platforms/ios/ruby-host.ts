@@ -1,3 +1,4 @@
+import { builtIn } from "../../../evaluate/built-in.js";
 import { evaluate, execute, runClosure } from "../../../evaluate/interpret.js";
 import { scriptFrame, Variables, type CallPart, type Frame, type Host } from "../../../evaluate/frame.js";
 import { Run } from "../../../evaluate/run.js";
@@ -146,6 +147,8 @@ export class RubyHost implements Host {
       case "Dir.glob":
       case "Dir.[]":
         return this.globbed(args(), call);
+      case "Hash.[]":
+        return builtIn(call);
       case "Dir.pwd":
         return known(".", place);
       case "JSON.parse":
@@ -218,6 +221,8 @@ export class RubyHost implements Host {
         const from = dotted === "require_relative" ? parentOf(call.frame.source.file) : this.folder;
         const file = [join(from, path), join(from, `${path}.rb`)].find((candidate) => this.project.tree.isFile(candidate));
         if (file !== undefined) this.run(file, call.frame);
+        // A file of the project's own that is not there.
+        else if ((dotted === "require_relative" || /^\.\.?\//.test(path)) && !isInstalled(join(from, path))) call.frame.run.fail();
         return NOTHING;
       }
       case "eval":
@@ -249,7 +254,7 @@ export class RubyHost implements Host {
   /** `send(:pod, …)`, `method(:pod)` */
   private reflection(call: CallPart): Result | undefined {
     const { name, path, expr, frame } = call;
-    if (path?.length !== 1) return undefined;
+    if (path?.length !== 1 && path?.[0] !== "self") return undefined;
     const [first] = call.expr.args;
     if (name === "method" && first) {
       const called = textIn(evaluate(first.value, frame));
