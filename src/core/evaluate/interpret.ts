@@ -23,7 +23,7 @@ import {
 import { LIST_METHODS } from "./list-methods.js";
 import { callMethod } from "./methods.js";
 import type { MethodCall } from "./method.js";
-import { holds, isOfType, operate, OPEN, truth } from "./operators.js";
+import { cast, holds, isOfType, operate, OPEN, truth } from "./operators.js";
 import { plainPattern } from "./patterns.js";
 import { MAX_TEXT, MOST_ROUNDS } from "./run.js";
 import { builtIn } from "./built-in.js";
@@ -96,7 +96,8 @@ function valueOf(expr: Expr, frame: Frame): Result {
       return condition(expr, frame);
     case "binary": {
       const left = evaluate(expr.left, frame);
-      if (/^(is|instanceof)$/.test(expr.operator) && expr.right.kind === "name") return typed(left, expr.right.name, place());
+      if (expr.right.kind === "name" && /^(is|instanceof|as)$/.test(expr.operator))
+        return expr.operator === "as" ? cast(left, expr.right.name, place(), frame) : typed(left, expr.right.name, place());
       const mutated = expr.operator === "<<" && left.kind === "list";
       const result = operate(expr.operator, { left, right: () => evaluate(expr.right, frame), leftExpr: expr.left, place: place() }, frame);
       const asks = expr.operator === "?:" || expr.operator === "??";
@@ -253,7 +254,9 @@ function member(expr: Expr & { kind: "member" }, frame: Frame): Result {
   if (own) return own;
   const converted = callMethod(object, methodCall(object, callOf(expr), frame));
   if (converted) return converted;
-  if (object.kind === "object") return frame.host.call?.(new Calling(callOf(expr), frame)) ?? unknown(OPEN, place);
+  // A host can know more of a file or an object of its own.
+  const hosted = object.kind === "object" || object.kind === "known" ? frame.host.call?.(new Calling(callOf(expr), frame)) : undefined;
+  if (hosted) return hosted;
   if (object.kind === "unknown" || object.kind === "nothing") return object;
   return unknown(`${path ? path.join(".") : snippet(expr, frame)} has no value in the files`, place);
 }
@@ -397,9 +400,10 @@ class Calling implements CallPart {
     const { closure } = this.expr;
     if (closure) return { kind: "function", parameters: closure.parameters, body: closure.body, frame: this.frame, isMethod: false };
     if (this.expr.args.some(({ block }) => block)) return this.work().block;
-    // Groovy: a closure as the last argument.
+    // A closure as the last argument, or a variable that holds one.
     const last = this.expr.args.at(-1);
-    if (last?.value.kind !== "closure") return undefined;
+    if (last?.name !== undefined || (last?.value.kind !== "closure" && !(last?.value.kind === "name" && this.frame.variables.get(last.value.name)?.kind === "function")))
+      return undefined;
     const result = this.work().positional.at(-1)?.result;
     return result?.kind === "function" ? result : undefined;
   }
@@ -759,7 +763,8 @@ function perform(statement: Statement, frame: Frame): Outcome {
       if (expr.kind === "opaque") frame.host.lost?.(expr, `${snippet(expr, frame)} is not understood`, frame);
       // Each branch is a statement: `x ? implementation(a) : implementation(b)`.
       if (expr.kind === "condition") return choose(asStatement(expr), frame);
-      const value = expr.kind === "call" ? guarded(expr, frame, () => call(expr, frame, true)) : evaluate(expr, frame);
+      const command = commandOf(expr, frame);
+      const value = command ? guarded(expr, frame, () => call(command, frame, true)) : evaluate(expr, frame);
       return { value, end: undefined, sure: true };
     }
     case "assign":
@@ -781,6 +786,16 @@ function perform(statement: Statement, frame: Frame): Outcome {
     default:
       return DONE;
   }
+}
+
+/** The call that a statement is; `versionCode (a) + 1` is Groovy for `versionCode(a)`, whose value nobody takes. */
+function commandOf(expr: Expr, frame: Frame): CallExpr | undefined {
+  if (expr.kind === "call") return expr;
+  let left: Expr = expr;
+  while (left.kind === "binary" && /^[-+*/%]$/.test(left.operator)) left = left.left;
+  if (frame.dialect !== "groovy" || left.kind !== "call" || left.callee.kind !== "name") return undefined;
+  // Written with a space, as commands are.
+  return /^\s\(/.test(frame.source.text.slice(left.callee.end, left.callee.end + 2)) ? left : undefined;
 }
 
 function asStatement({ test, then, otherwise, start, end }: Expr & { kind: "condition" }): Extract<Statement, { kind: "if" }> {
@@ -935,6 +950,7 @@ function matchesOne(test: Result, subject: Result, expr: Expr, statement: Switch
   const place = frame.source.place(statement.start);
   if (test.kind === "list") return frame.dialect === "kotlin" ? undefined : holds(test, subject);
   if (test.kind === "pattern") return truth(operate("=~", { left: subject, right: () => test, leftExpr: expr, place }, frame), frame.dialect);
+  if (test.kind === "function") return truth(runClosure(test, [subject], frame), frame.dialect);
   if (test.kind === "nothing" && subject.kind === "known") return false;
   if (expr.kind === "spread" && test.kind !== "known") return undefined;
   return truth(operate("==", { left: subject, right: () => test, leftExpr: expr, place }, frame), frame.dialect);

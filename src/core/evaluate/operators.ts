@@ -102,11 +102,6 @@ function plain(operator: string, left: Result, right: Result, place: Place, fram
       const found = holds(right, left);
       return found === undefined ? unknown(OPEN, place) : truthValue(found === (operator === "in"), place);
     }
-    case "as":
-      return cast(left, textIn(right) ?? "", place, frame);
-    case "is":
-    case "instanceof":
-      return unknown("the type of a value is not worked out", place);
     case "..":
     case "...":
     case "..<":
@@ -128,6 +123,10 @@ function plain(operator: string, left: Result, right: Result, place: Place, fram
     if (left.kind === "either" || right.kind === "either") return spread(operator, left, right, place, frame);
     return truthValue((left.kind === right.kind) === operator.startsWith("="), place);
   }
+  if (operator === "+" && dialect !== "ruby" && dialect !== "swift") {
+    const said = withNull(left, right);
+    if (said) return said;
+  }
   const together = containers(operator, left, right, place, frame);
   if (together) return together;
   if (left.kind === "object" && right.kind === "object") return compareObjects(operator, left, right, place);
@@ -140,6 +139,13 @@ function plain(operator: string, left: Result, right: Result, place: Place, fram
   if (left.kind === "unknown") return left;
   if (right.kind === "unknown") return right;
   return unknown(`what ${operator} gives here is not worked out`, place);
+}
+
+/** A text and nothing: the word for nothing is put behind it. */
+function withNull(left: Result, right: Result): Result | undefined {
+  const [text, other] = left.kind === "known" && !left.type ? [left, right] : right.kind === "known" && !right.type ? [right, left] : [];
+  if (!text || other?.kind !== "nothing") return undefined;
+  return { kind: "known", text: text === left ? `${text.text}null` : `null${text.text}`, place: text.place };
 }
 
 /** An operator on each of the values that a side may have. */
@@ -230,7 +236,7 @@ export function holds(container: Result, item: Result): boolean | undefined {
 }
 
 /** `'21' as Integer`, `(int) x`, `(String) x`: Groovy converts, the others only say of which type a value is. */
-function cast(value: Result, type: string, place: Place, { dialect }: Frame): Result {
+export function cast(value: Result, type: string, place: Place, { dialect }: Frame): Result {
   if (dialect !== "groovy" || value.kind !== "known") return value;
   if (/^(int|Integer|long|Long)$/.test(type)) {
     const number = /^-?\d+\.\d+$/.test(value.text) && value.type === "number" ? value.text.split(".")[0] : toInteger(value.text, dialect);

@@ -123,7 +123,8 @@ function quotient(operator: "/" | "%", a: string, b: string, dialect: DialectNam
   }
   if (whole && dialect === "ruby") return { text: String(Math.floor(x / y)), type: "number" };
   if (whole && (dialect === "kotlin" || dialect === "swift")) return { text: String(Math.trunc(x / y)), type: "number" };
-  if (dialect === "groovy") return whole && x % y === 0 ? { text: String(x / y), type: "number" } : undefined;
+  // A decimal where it ends; Groovy rounds the others in its own way.
+  if (dialect === "groovy") return /^-?\d+(\.\d{1,9})?$/.test(String(x / y)) ? { text: String(x / y), type: "number" } : undefined;
   return floating(x / y, dialect);
 }
 

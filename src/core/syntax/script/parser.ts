@@ -841,7 +841,7 @@ class Parser {
   private commandExpression(): Expr {
     const expr = this.expression();
     if (this.token.newline || this.atEnd()) return expr;
-    if (this.dialect === "groovy" && (expr.kind === "name" || expr.kind === "member") && this.startsArgument()) {
+    if (this.dialect === "groovy" && (expr.kind === "name" || expr.kind === "member" || expr.kind === "text") && this.startsArgument()) {
       const call: CallExpr = {
         kind: "call",
         callee: expr,
@@ -1090,6 +1090,12 @@ class Parser {
       this.index++;
       const name = this.next();
       return closureCalling((it) => ({ ...callOf({ kind: "name", name: name.text, start, end: name.end }, [{ value: it }]), bare: false }), start, name.end);
+    }
+    // Groovy: ~/x.*/
+    if (this.is("~") && this.peek().kind === "text") {
+      this.index++;
+      const { text, start: from, contentStart, end: to } = this.next();
+      return { kind: "pattern", text, flags: "", start: contentStart ?? from, end: to };
     }
     if (this.is("(")) return this.parenthesis();
     if (this.is("[")) return this.bracketLiteral();

@@ -32,6 +32,7 @@ export const ANDROID: Block = {
 
 function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   const { name, frame } = call;
+  if (/^(println|print|logger|require|check|error)$/.test(name)) return NOTHING;
   const around = host.standing.path;
   const block = call.block();
   const given = call.positional().filter(({ result }) => result.kind !== "function");

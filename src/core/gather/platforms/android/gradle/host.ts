@@ -85,7 +85,7 @@ export class GradleHost implements Host {
     if (!path && callee.kind === "member") return this.onResult(call);
     if (!path && callee.kind !== "text") return undefined;
     const { host, rest } = this.addressed(call, path ?? [call.name]);
-    if (!host) return undefined;
+    if (!host) return libraryCall(call, this.reading);
     return host.dispatch(call, rest) ?? libraryCall(call, host.reading) ?? this.unknownBlock(call);
   }
 
@@ -128,6 +128,8 @@ export class GradleHost implements Host {
   /** A call by the tables of the blocks: where it stands, then those of the whole project. */
   dispatch(call: CallPart, path: readonly string[]): Result | undefined {
     const { standing } = this;
+    if (standing.block === "android" && path.length > 1 && path[0] !== "android")
+      return this.at({ path: [...standing.path, ...path.slice(0, -1)] }).dispatch(call, path.slice(-1));
     if (standing.block !== "project" || path.length > 1) {
       const outer = path.length > 1 ? this.outer(path, call) : undefined;
       if (outer) return outer;

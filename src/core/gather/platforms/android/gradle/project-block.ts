@@ -4,6 +4,7 @@ import { mapOf, NOTHING, textIn, toValue, type Result } from "../../../../evalua
 import { join } from "../../../../model/paths.js";
 import { known, unknown } from "../../../../model/value.js";
 import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
+import { androidAssign } from "./android-block.js";
 import { forced } from "./dependencies-block.js";
 import { GradleHost, type Block, type Handler } from "./host.js";
 import { applyPlugin, applyScript } from "./plugins-block.js";
@@ -323,6 +324,7 @@ export function assignAtProject(assignment: Assignment, path: readonly string[],
     placeModule(assignment, host);
     return true;
   }
+  if (path[0] === "android" && path.length > 1) return androidAssign(assignment, path.slice(1), host.at({ block: "android", path: [] }));
   if (path.includes("repositoriesMode")) {
     mode(statement.value, host, frame);
     return true;
