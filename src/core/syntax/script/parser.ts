@@ -34,7 +34,13 @@ const MODIFIERS = new Set([
   "transient",
 ]);
 const DECLARES = new Set(["def", "val", "var", "const", "let", "final", "static"]);
-const TYPES = new Set(["class", "interface", "object", "enum", "struct", "extension", "trait", "protocol", "namespace", "companion"]);
+/** Words that declare a type. In other languages they are names: `namespace rootProject.ext.id` is a setting of Android. */
+const TYPE_WORDS: Record<Dialect, ReadonlySet<string>> = {
+  groovy: new Set(["class", "interface", "enum", "trait"]),
+  kotlin: new Set(["class", "interface", "object", "enum", "companion"]),
+  swift: new Set(["class", "struct", "enum", "extension", "protocol"]),
+  javascript: new Set(["class", "interface", "enum", "namespace"]),
+};
 const WORD_OPERATORS = new Set(["in", "instanceof", "is", "as", "to", "satisfies", "downTo", "until", "or", "and"]);
 const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "?=", "??=", "||=", "&&="]);
 const MAX_DEPTH = 150;
@@ -86,13 +92,16 @@ class Parser {
   private depth = 0;
   /** No trailing closure while this is set (the head of an `if`, `for`, `while`). */
   private noClosure = false;
+  private readonly types: ReadonlySet<string>;
 
   constructor(
     private readonly source: Source,
     private readonly dialect: Dialect,
     private readonly tokens: Token[],
     private readonly problems: Problem[],
-  ) {}
+  ) {
+    this.types = TYPE_WORDS[dialect];
+  }
 
   private tooDeep(): void {
     if (!this.problems.some(({ message }) => message === TOO_DEEP)) this.problems.unshift(this.source.problem(TOO_DEEP, this.token.start));
@@ -217,7 +226,7 @@ class Parser {
       const found = this.functionDeclaration();
       if (found) return found;
     }
-    if (TYPES.has(word) && (this.peek().kind === "name" || (word === "object" && this.peek().text === "{"))) return this.typeDeclaration();
+    if (this.types.has(word) && (this.peek().kind === "name" || (word === "object" && this.peek().text === "{"))) return this.typeDeclaration();
     if (MODIFIERS.has(word)) {
       const next = this.peek();
       const goesOn = next.kind === "name" || next.text === "(" || next.text === "{" || next.text === "[" || next.kind === "text";
@@ -444,7 +453,7 @@ class Parser {
     const word = this.token.text;
     if (this.token.kind === "name") {
       if (word === "fun" || word === "func" || (word === "function" && this.dialect === "javascript")) return this.functionDeclaration();
-      if (TYPES.has(word)) return this.typeDeclaration();
+      if (this.types.has(word)) return this.typeDeclaration();
     }
     // Groovy: def (a, b) = …; Kotlin: val (a, b) = …
     if (this.is("(") || this.is("[") || (this.is("{") && declared)) {
@@ -678,7 +687,7 @@ class Parser {
 
   private typeDeclaration(): Statement | undefined {
     const { start } = this.token;
-    while (this.isName() && TYPES.has(this.token.text)) this.index++;
+    while (this.isName() && this.types.has(this.token.text)) this.index++;
     const name = this.isName() ? this.next().text : "";
     while (!this.atEnd() && !this.is("{") && !this.is("}")) {
       if (this.token.newline && !this.is(":") && !this.is("(") && !this.is(",") && !this.isName("extends") && !this.isName("implements"))

@@ -184,7 +184,8 @@ export class GradleHost implements Host {
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
     // Loops over what nobody knows are looked into; other blocks are not.
     if (/^(each|forEach|eachWithIndex|forEachIndexed|collect|map|all|configureEach|let|also|apply|run|with)$/.test(call.name)) return undefined;
-    return { kind: "unknown", why: `what ${call.name} does is not known`, place: call.place };
+    const why = /^(exec|javaexec)$/.test(call.name) ? "what a program prints when it builds" : `what ${call.name} gives is not known`;
+    return { kind: "unknown", why, place: call.place };
   }
 
   assign(assignment: Assignment): boolean {

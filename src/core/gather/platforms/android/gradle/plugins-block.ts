@@ -94,7 +94,8 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   reading.applied.add(file);
   const script = reading.project.script(file, file.endsWith(".kts") ? undefined : "groovy");
   if (!script) {
-    tell(reading, `what ${path} says`, "the script is not there", call.place);
+    // Where it is asked for first whether it is there, nothing is lost.
+    if (!call.frame.conditional) tell(reading, `what ${path} says`, "the script is not there", call.place);
     return;
   }
   execute(script.body, scriptFrame(script.source, host, { run: call.frame.run, conditional: call.frame.conditional }));

@@ -291,7 +291,7 @@ export const EXTRA: Block = {
       if (name !== undefined && value) setExtra(host, call.frame, name, value.result);
       return NOTHING;
     },
-    apply: (call, host) => host.inside(call, { block: "extra" }),
+    apply: (call, host) => (call.block() ? host.inside(call, { block: "extra" }) : undefined),
   },
   // Groovy: `ext { minSdk 21 }` calls a setter
   other: (call, host) => {
