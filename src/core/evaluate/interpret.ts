@@ -98,7 +98,7 @@ function valueOf(expr: Expr, frame: Frame): Result {
       const left = evaluate(expr.left, frame);
       if (expr.right.kind === "name" && /^(is|instanceof|as)$/.test(expr.operator))
         return expr.operator === "as" ? cast(left, expr.right.name, place(), frame) : typed(left, expr.right.name, place());
-      const mutated = expr.operator === "<<" && left.kind === "list";
+      const mutated = expr.operator === "<<" && (left.kind === "list" || (left.kind === "map" && frame.dialect === "groovy"));
       const result = operate(expr.operator, { left, right: () => evaluate(expr.right, frame), leftExpr: expr.left, place: place() }, frame);
       const asks = expr.operator === "?:" || expr.operator === "??";
       if (mutated && frame.dialect !== "kotlin") store(expr.left, result, frame);
@@ -277,6 +277,8 @@ const METHOD_OF_MAPS = /^(size|isEmpty|keys|values|keySet|entries|entrySet|class
 
 function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
   const object = evaluate(expr.object, frame);
+  const part = expr.index.kind === "binary" && (object.kind === "list" || object.kind === "known") ? rangeOf(object, expr.index, frame) : undefined;
+  if (part) return part;
   const key = evaluate(expr.index, frame);
   const place = frame.source.place(expr.start);
   if (object.kind === "either") return unknown(OPEN, place);
@@ -305,6 +307,19 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
   }
   if (object.kind === "nothing") return NOTHING;
   return object.kind === "unknown" ? object : unknown(`${snippet(expr, frame)} cannot be worked out`, place);
+}
+
+/** `list[1..-2]`: from one position to another, both counted from the end where they are below 0. */
+function rangeOf(object: Result & { kind: "list" | "known" }, { operator, left, right }: Expr & { kind: "binary" }, frame: Frame): Result | undefined {
+  if (!/^\.\.\.?$|^\.\.<$/.test(operator)) return undefined;
+  const [from, to] = [integerIn(evaluate(left, frame)), right.kind === "opaque" ? -1 : integerIn(evaluate(right, frame))];
+  if (from === undefined || to === undefined || (object.kind === "list" && object.perhapsFrom !== undefined)) return undefined;
+  const items = object.kind === "list" ? object.items : [...object.text];
+  const [start, end] = [from, to].map((position) => (position < 0 ? items.length + position : position)) as [number, number];
+  // Groovy reads backwards where the end stands before the start.
+  if (end < start) return operator === ".." && frame.dialect === "groovy" && end >= 0 && to >= 0 ? undefined : object.kind === "list" ? listOf([]) : known("", object.place);
+  const last = operator === ".." || (operator === "..." && frame.dialect !== "ruby") ? end + 1 : end;
+  return object.kind === "list" ? listOf(object.items.slice(start, last)) : known([...object.text].slice(start, last).join(""), object.place);
 }
 
 /** `list[1]`, `list[-1]`, `list[1..2]`, `text[0, 3]`, `text[/\d+/]` */
@@ -413,7 +428,7 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   const calling = new Calling(expr, frame, undefined, isStatement);
   const { name: called, path } = calling;
   const own = functionCalled(expr, path, frame);
-  if (own) return invoke(own, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
+  if (own) return invokeBy(calling, own);
   const hosted = frame.host.call?.(calling);
   if (hosted) return hosted;
   const general = builtIn(calling);
@@ -429,12 +444,21 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
   else if (callee.kind !== "name" && callee.kind !== "text") {
     const held = evaluate(callee, frame);
-    if (held.kind === "function") return invoke(held, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
+    if (held.kind === "function") return invokeBy(calling, held);
   }
   // What it is given can have meaning all the same.
   calling.positional();
   const why = expr.bare && path ? `${path.join(".")} has no value in the files` : `${snippet(expr, frame)} cannot be worked out`;
   return unknown(why, calling.place);
+}
+
+/** Calls a function with what a call gives: only in Ruby is the closure behind it none of the arguments. */
+function invokeBy(calling: Calling, fn: FunctionResult): Result {
+  const { expr, frame } = calling;
+  const args = calling.positional().map(({ result }) => result);
+  const block = calling.block();
+  if (expr.closure && block && frame.dialect !== "ruby") args.push(block);
+  return invoke(fn, args, namedResults(calling), block, frame);
 }
 
 function namedResults(calling: CallPart): ReadonlyMap<string, Result> {
@@ -458,7 +482,7 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
   const { name: called, frame } = calling;
   if (receiver.kind === "function") {
     if (/^(call|invoke|execute|run|\(\)|doCall)$/.test(called))
-      return invoke(receiver, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
+      return invokeBy(calling, receiver);
     if (called === "to_proc" || called === "freeze") return receiver;
   }
   if (called === "getOrElse" || called === "orElse" || called === "getOrDefault") {
@@ -468,7 +492,7 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
   }
   if (receiver.kind === "map") {
     const held = receiver.entries.get(called);
-    if (held?.kind === "function") return invoke(held, calling.positional().map(({ result }) => result), namedResults(calling), calling.block(), frame);
+    if (held?.kind === "function") return invokeBy(calling, held);
   }
   const asked = calling.expr.args[0]?.value;
   if (/^(is_a|kind_of|instance_of)\?$/.test(called) && asked?.kind === "name") return typed(receiver, asked.name, calling.place);
@@ -536,6 +560,7 @@ export function invoke(
     conditional: frame.conditional,
     block: fn.isMethod ? block : (fn.frame.block ?? block),
   };
+  if (!fn.isMethod && fn.parameters.length === 0) run.write(inner.variables.cells, "it", args[0] ?? NOTHING);
   bind(fn.parameters, args, named, block, inner);
   run.calls.push({ body: fn.body, key });
   run.depth++;
@@ -569,6 +594,8 @@ function bind(
     else left.push(mapOf(named));
   }
   const plain = parameters.filter(({ rest }) => rest === undefined).length;
+  // What is left beside those that must be given goes to those with a default, from the first on.
+  let optional = left.length - parameters.filter(({ rest, fallback }) => rest === undefined && !fallback).length;
   let position = 0;
   for (const parameter of parameters) {
     const { name: own, rest, parts, fallback } = parameter;
@@ -583,7 +610,9 @@ function bind(
     } else {
       const given = named.get(own) ?? (named.size > 0 && takesNamed && position >= left.length ? undefined : left[position]);
       if (named.has(own)) write(own, given as Result);
+      else if (fallback && optional <= 0) write(own, evaluate(fallback, inner));
       else {
+        if (fallback) optional--;
         position++;
         write(own, given ?? (fallback ? evaluate(fallback, inner) : NOTHING));
       }

@@ -272,6 +272,12 @@ export const LIST_METHODS = table<ListMethod>({
     if (others.some((other) => !other)) return undefined;
     return listOf(receiver.items.map((item, index) => listOf([item, ...others.map((other) => other?.[index] ?? NOTHING)])));
   }),
+  "transpose": whole((receiver) => {
+    const rows = receiver.items.map((item) => (item.kind === "list" ? item.items : undefined));
+    if (rows.some((row) => !row)) return undefined;
+    const width = Math.min(...rows.map((row) => row?.length ?? 0));
+    return listOf(Array.from({ length: Number.isFinite(width) ? width : 0 }, (_, column) => listOf(rows.map((row) => row?.[column] ?? NOTHING))));
+  }),
   "product": whole((receiver, { args }) => {
     const other = args[0]?.kind === "list" ? args[0].items : undefined;
     return other && receiver.items.length * other.length < 1000 ? listOf(receiver.items.flatMap((a) => other.map((b) => listOf([a, b])))) : undefined;

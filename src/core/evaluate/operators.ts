@@ -111,7 +111,7 @@ function plain(operator: string, left: Result, right: Result, place: Place, fram
     case "=~":
     case "==~":
     case "!~":
-      return matches(operator, left, right, place);
+      return matches(operator, left, right, place, dialect);
     case "%":
       if (dialect === "ruby" && left.kind === "known" && !left.type) return format(left, right, place);
       break;
@@ -161,7 +161,8 @@ function spread(operator: string, left: Result, right: Result, place: Place, fra
 
 /** Lists and maps put together, taken apart and compared. */
 function containers(operator: string, left: Result, right: Result, place: Place, { dialect }: Frame): Result | undefined {
-  if (left.kind === "map" && right.kind === "map" && operator === "+") return mapOf([...left.entries, ...right.entries]);
+  if (left.kind === "map" && right.kind === "map" && (operator === "+" || (operator === "<<" && dialect === "groovy")))
+    return mapOf([...left.entries, ...right.entries]);
   // Kotlin: a map and a pair.
   if (left.kind === "map" && right.kind === "list" && operator === "+" && dialect === "kotlin") {
     const pairs = right.items.every((item) => item.kind === "list") ? right.items : [right];
@@ -295,12 +296,20 @@ function range(operator: string, left: Result, right: Result, place: Place, fram
   return listOf(Array.from({ length: count }, (_, index) => numberOf(down ? start - index : start + index, place)));
 }
 
-function matches(operator: string, left: Result, right: Result, place: Place): Result {
+function matches(operator: string, left: Result, right: Result, place: Place, dialect: Frame["dialect"]): Result {
   const subject = textIn(left);
   const pattern = right.kind === "pattern" ? right : right.kind === "known" ? { kind: "pattern" as const, text: right.text, flags: "" } : undefined;
   if (subject === undefined || !pattern) return left.kind === "nothing" ? truthValue(operator === "!~", place) : unknown(OPEN, place);
   const compiled = plainPattern(pattern, subject);
   if (!compiled) return unknown("a pattern that is not matched here", place);
+  // Groovy gives all that is found, each with its groups; nothing found is false.
+  if (operator === "=~" && dialect === "groovy")
+    return listOf(
+      [...subject.matchAll(compiled)].map((match) => {
+        const groups = match.map((text: string | undefined): Result => (text === undefined ? NOTHING : { kind: "known", text, place }));
+        return groups.length > 1 ? listOf(groups) : (groups[0] ?? NOTHING);
+      }),
+    );
   const found = compiled.exec(subject);
   const whole = operator !== "==~" || found?.[0] === subject;
   return truthValue((found !== null && whole) === (operator !== "!~"), place);

@@ -151,8 +151,11 @@ export const TEXT_METHODS = table<TextMethod>({
   "isNotBlank present?": (receiver, { place }) => truthValue(receiver.text.trim() !== "", place),
   isInteger: (receiver, { place }) => truthValue(/^-?\d+$/.test(receiver.text.trim()), place),
   "isNumber isBigDecimal": (receiver, { place }) => truthValue(/^-?\d+(\.\d+)?$/.test(receiver.text.trim()), place),
-  "length size count": (receiver, { args, block, place }) =>
-    args.length > 0 || block || kindOf(receiver) !== "text" ? undefined : numberOf(receiver.text.length, place),
+  "length size count": (receiver, { name, args, block, place }) => {
+    const other = textIn(args[0]);
+    if (name === "count" && other) return numberOf(receiver.text.split(other).length - 1, place);
+    return args.length > 0 || block || kindOf(receiver) !== "text" ? undefined : numberOf(receiver.text.length, place);
+  },
   "startsWith start_with? hasPrefix": asks((text, other) => text.startsWith(other)),
   "endsWith end_with? hasSuffix": asks((text, other) => text.endsWith(other)),
   "contains include? includes": asks((text, other) => text.includes(other)),

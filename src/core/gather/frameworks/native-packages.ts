@@ -51,7 +51,7 @@ export function noteAndroidPackage(project: ProjectFiles, app: App, side: Androi
 export function notePodspec(project: ProjectFiles, app: App, file: string, name: string, sdk: string, helpers: HelperScripts): void {
   addSpecDemand({ project, helpers }, app, file, sdk, name);
   for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
-    if (PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
+    if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
     app.packageNeeds.push({
       by: name,
       sdk,

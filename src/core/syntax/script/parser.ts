@@ -1070,7 +1070,7 @@ class Parser {
     const { start, end } = token;
     if (token.kind === "number") {
       this.index++;
-      return { kind: "literal", text: token.text.replaceAll("_", "").replace(/[lLfFdD]$/, ""), start, end };
+      return { kind: "literal", text: token.text.replaceAll("_", "").replace(/[lLfFdDgGiI]$/, ""), start, end };
     }
     if (token.kind === "text") {
       this.index++;
@@ -1413,7 +1413,11 @@ class Parser {
   private memberOf(object: Expr, mark: string, { text: name, end }: Token): Expr {
     const { start } = object;
     if (mark === "*.") {
-      const each = closureCalling((it) => ({ kind: "member", object: it, name, start, end }), start, end);
+      const called = this.is("(") && !this.token.newline;
+      const each = closureCalling((it) => {
+        const member: Expr = { kind: "member", object: it, name, start, end };
+        return called ? this.call(member) : member;
+      }, start, end);
       return { kind: "call", callee: { kind: "member", object, name: "collect", start, end }, args: [], closure: each, infix: [], start, end };
     }
     const handedOver = mark === ".&" || (mark === "::" && name !== "class" && this.dialect !== "swift");

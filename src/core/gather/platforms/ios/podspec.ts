@@ -11,6 +11,8 @@ import { RubyHost, type HelperScripts } from "./ruby-host.js";
 export interface PodDependency {
   name: string;
   requirement: string | undefined;
+  /** Asked for under a condition that is not known. */
+  conditional: boolean;
   at: Place;
 }
 
@@ -49,7 +51,7 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
   if (name?.kind !== "known") return undefined;
   const dependencies: PodDependency[] = [];
   for (const [key, { value, start }] of entriesOf(at(root, "dependencies")))
-    dependencies.push({ name: key, requirement: textsOf(value).join(", ") || undefined, at: value.source.place(start) });
+    dependencies.push({ name: key, requirement: textsOf(value).join(", ") || undefined, conditional: false, at: value.source.place(start) });
   return {
     file,
     name: name.text,
@@ -187,7 +189,7 @@ class PodspecHost extends RubyHost {
       const open = asked.map((result) => toValue(result, place)).find(({ kind }) => kind !== "known");
       spec.unread.push({ what: `the version of ${name.text}`, why: open?.kind === "unknown" ? open.why : "it depends on the build", at: place });
     }
-    spec.dependencies.push({ name: name.text, requirement: complete && texts.length > 0 ? texts.join(", ") : undefined, at: name.place });
+    spec.dependencies.push({ name: name.text, requirement: complete && texts.length > 0 ? texts.join(", ") : undefined, conditional: frame.conditional, at: name.place });
   }
 
   private attribute(part: SpecPart, key: string, result: Result, place: Place, frame: Frame): void {

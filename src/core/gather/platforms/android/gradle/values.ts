@@ -1,6 +1,6 @@
 import { runClosure } from "../../../../evaluate/interpret.js";
 import type { CallPart, Frame } from "../../../../evaluate/frame.js";
-import { asFallback, fromData, mapOf, NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
+import { asFallback, fromData, fromText, mapOf, NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
 import { join, relativeTo } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
@@ -110,7 +110,7 @@ export function libraryCall(call: CallPart, reading: Reading): Result | undefine
   const owner = path?.at(-2);
   const onProject =
     owner === undefined || OWN.has(owner) || owner === "rootProject" || EXTRA.has(owner) || /^(providers|settings|extensions|rootProject|layout)$/.test(owner);
-  return (path && propertyCall(call, reading, owner, onProject)) ?? fileCall(call, reading, onProject) ?? notationCall(call, onProject) ?? propertiesCall(call, reading);
+  return (path && propertyCall(call, reading, owner, onProject)) ?? fileCall(call, reading, onProject) ?? notationCall(call, onProject) ?? jsonCall(call, reading) ?? propertiesCall(call, reading);
 }
 
 function key(call: CallPart): string | undefined {
@@ -276,6 +276,22 @@ function notationCall(call: CallPart, onProject: boolean): Result | undefined {
     default:
       return undefined;
   }
+}
+
+/** `new JsonSlurper().parse(file)`, `.parseText(text)` */
+function jsonCall(call: CallPart, { project, variables }: Reading): Result | undefined {
+  const { name, place } = call;
+  if (name === "JsonSlurper" || name === "JsonSlurperClassic") return { kind: "object", name: "json", of: undefined };
+  if (!/^(parse|parseText|parseFile)$/.test(name) || call.expr.callee.kind !== "member") return undefined;
+  const receiver = call.receiver();
+  const given = call.positional()[0]?.result;
+  if (receiver?.kind !== "object" || receiver.name !== "json" || given?.kind !== "known") return undefined;
+  if (name !== "parseText") {
+    const file = join(variables.folder, given.text);
+    return project.tree.isFile(file) ? fromData(project.json(file)?.root) : unknown(`${file} is not there`, place);
+  }
+  const whole = project.text(given.place.file)?.text === given.text;
+  return whole ? fromData(project.json(given.place.file)?.root) : fromText(given.text, given.place);
 }
 
 /** Files of properties that a script loads itself. */
