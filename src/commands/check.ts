@@ -100,7 +100,8 @@ export default class CheckCommand extends EnredoCommand {
     const { againstBaseline, readBaseline } = await core();
     const read = readBaseline(readText(file));
     if (!read.ok) throw new UsageProblem(`${file} ${read.why}; write it again with --write-baseline`);
-    const { report: fresh, known, gone } = againstBaseline(report, read.baseline);
+    const { report: fresh, known, gone, isEarlier } = againstBaseline(report, read.baseline);
+    if (isEarlier) this.say(`enredo: ${file} was written by an earlier edition; write it again with --write-baseline`);
     if (known > 0) this.say(`enredo: ${known} known by ${file}`);
     if (gone.length > 0) {
       this.say(

@@ -54,7 +54,7 @@ describe("check --format", () => {
     expect(rules.length).toBeGreaterThan(30);
     for (const result of run?.results ?? []) {
       expect(rules[result.ruleIndex ?? -1]?.id).toBe(result.ruleId);
-      expect(result.partialFingerprints?.["enredo/1"]).toMatch(/^[0-9a-f]{20}$/);
+      expect(result.partialFingerprints?.["enredo/2"]).toMatch(/^[0-9a-f]{20}$/);
       expect(result.locations?.[0]?.physicalLocation?.region?.startLine).toBeGreaterThan(0);
       expect(result.locations?.[0]?.physicalLocation?.artifactLocation?.uri).not.toMatch(/^\/|\\|\.\./);
     }

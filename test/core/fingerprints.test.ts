@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { apps } from "../helpers/apps.js";
 import { reportOf } from "../helpers/memory.js";
+import { againstBaseline, baselineOf, readBaseline } from "../../src/core/project/baseline.js";
 
 /** How a comment is written in a file; `undefined` where lines cannot be put in front of everything. */
 function comment(file: string, text: string): string | undefined {
@@ -52,12 +53,30 @@ describe.each(apps)("fingerprints of $name", ({ files }) => {
   });
 });
 
-it("another value gives another fingerprint", async () => {
-  const files = (level: number): Record<string, string> => ({
-    "settings.gradle": "include ':app'\n",
-    "enredo.yaml": "floors: { minSdk: 24 }\n",
-    "app/build.gradle": `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk ${level}\n  }\n}\n`,
-  });
-  const all = await Promise.all([19, 20, 21, 22, 23].map(async (level) => (await fingerprints(files(level))).join()));
-  expect(new Set(all).size).toBe(5);
+const withLevel = (level: number, floor = 26): Record<string, string> => ({
+  "settings.gradle": "include ':app'\n",
+  "enredo.yaml": `floors: { minSdk: ${floor} }\n`,
+  "app/build.gradle": `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk ${level}\n  }\n}\n`,
+});
+
+it("a value that is another one and still wrong is the same finding", async () => {
+  const all = await Promise.all([21, 24, 25].map(async (level) => (await fingerprints(withLevel(level))).join()));
+  expect(all[0]).not.toBe("");
+  expect(new Set(all).size).toBe(1);
+});
+
+it("another need is another finding", async () => {
+  expect(await fingerprints(withLevel(21, 26))).not.toEqual(await fingerprints(withLevel(21, 28)));
+});
+
+it("a baseline of the first edition is read by what it says, and told to be written again", async () => {
+  const report = await reportOf(withLevel(21));
+  const { findings } = baselineOf(report);
+  const earlier = { schema: "enredo.baseline/1", findings: findings.map((entry) => ({ ...entry, fingerprint: "0123456789abcdef0123" })) };
+  const read = readBaseline(JSON.stringify(earlier));
+  if (!read.ok) throw new Error(read.why);
+  const against = againstBaseline(report, read.baseline);
+  expect([against.report.findings.length, against.known, against.gone.length, against.isEarlier]).toEqual([0, findings.length, 0, true]);
+  const now = readBaseline(JSON.stringify(baselineOf(report)));
+  expect(now.ok && againstBaseline(report, now.baseline)).toMatchObject({ known: findings.length, gone: [], isEarlier: false });
 });

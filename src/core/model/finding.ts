@@ -12,7 +12,7 @@ export interface RawFinding {
   places: Place[];
   /** The package or thing that the message names, where it does not begin with it. */
   about?: string;
-  /** What the finding is about, with its values and without places: the fingerprint is made of it. */
+  /** What the finding is about, and what is needed: without words, found values and places, as the fingerprint is made of it. */
   subject: string;
   /** For this case only, where a rule reports cases of different weight. */
   severity?: Severity;

@@ -153,8 +153,10 @@ function fault(
   calls: readonly { at: SdkCall["at"] }[],
   found?: string,
   why?: string,
+  other?: string,
 ): WireFault {
-  return { problem, message, fix, found, why, places: uniquePlaces(calls.map((call) => call.at)) };
+  const places = uniquePlaces(calls.map((call) => call.at));
+  return { problem, message, fix, found, why, places, ...(other === undefined ? {} : { other }) };
 }
 
 function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[] {
@@ -276,6 +278,8 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Hol
               `move ${own.callee} ${key === "before" ? "before" : "behind"} ${start.callee}`,
               [own, start],
               `${key === "before" ? "after" : "before"} ${start.sdk}`,
+              undefined,
+              start.sdk,
             ),
           );
         continue;
@@ -294,6 +298,8 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Hol
             `start ${other ?? ""} by hand behind ${own.callee}, and take its ${automatic.kind} out`,
             [own, automatic],
             `after ${other ?? ""}`,
+            undefined,
+            other,
           ),
         );
     }

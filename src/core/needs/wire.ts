@@ -38,6 +38,8 @@ export interface WireFault {
   found: string | undefined;
   why: string | undefined;
   places: Place[];
+  /** The other SDK that it is about, where there is one. */
+  other?: string;
 }
 
 /** Something that an SDK asks of one side of an app. */

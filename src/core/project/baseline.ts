@@ -11,14 +11,18 @@ export interface BaselineEntry {
 
 export interface Baseline {
   schema: "enredo.baseline/1";
+  /** How the fingerprints are made; a file without it has those of the first edition, which held found values. */
+  fingerprints?: typeof FINGERPRINTS;
   findings: BaselineEntry[];
 }
+
+const FINGERPRINTS = 2;
 
 /** The findings of a report, to be known again later; sorted, so that the file changes only where they do. */
 export function baselineOf({ findings }: ReportOutline): Baseline {
   const entries = findings.map(({ fingerprint, rule, app, message }) => ({ fingerprint, rule, app, message }));
   const key = ({ app, rule, fingerprint, message }: BaselineEntry): string => `${app}\0${rule}\0${fingerprint}\0${message}`;
-  return { schema: "enredo.baseline/1", findings: entries.sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0)) };
+  return { schema: "enredo.baseline/1", fingerprints: FINGERPRINTS, findings: entries.sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0)) };
 }
 
 export type ReadBaseline = { ok: true; baseline: Baseline } | { ok: false; why: string };
@@ -41,19 +45,23 @@ export function readBaseline(text: string): ReadBaseline {
     if (text_("fingerprint") === "") return { ok: false, why: "has an entry without a fingerprint" };
     findings.push({ fingerprint: text_("fingerprint"), rule: text_("rule"), app: text_("app"), message: text_("message") });
   }
-  return { ok: true, baseline: { schema: "enredo.baseline/1", findings } };
+  const form = record.fingerprints === FINGERPRINTS ? { fingerprints: FINGERPRINTS as typeof FINGERPRINTS } : {};
+  return { ok: true, baseline: { schema: "enredo.baseline/1", ...form, findings } };
 }
 
 /** A report beside a baseline: only what is new stays; what is known is counted, what is gone is listed. */
 export function againstBaseline(
   report: ReportOutline,
-  { findings }: Baseline,
-): { report: ReportOutline; known: number; gone: BaselineEntry[] } {
+  { findings, fingerprints }: Baseline,
+): { report: ReportOutline; known: number; gone: BaselineEntry[]; isEarlier: boolean } {
+  const isEarlier = fingerprints !== FINGERPRINTS;
+  // The fingerprints of the first edition are no longer made: its files are known by what they say to people.
+  const keyOf = (entry: BaselineEntry): string => (isEarlier ? `${entry.rule}\0${entry.app}\0${entry.message}` : entry.fingerprint);
   const open = new Map<string, BaselineEntry[]>();
-  for (const entry of findings) open.set(entry.fingerprint, [...(open.get(entry.fingerprint) ?? []), entry]);
+  for (const entry of findings) open.set(keyOf(entry), [...(open.get(keyOf(entry)) ?? []), entry]);
   const fresh: Finding[] = [];
   for (const finding of report.findings) {
-    const entries = open.get(finding.fingerprint);
+    const entries = open.get(keyOf(finding));
     // Each entry stands for one finding: a second one of the same kind is new.
     if (entries && entries.length > 0) entries.pop();
     else fresh.push(finding);
@@ -67,5 +75,6 @@ export function againstBaseline(
     },
     known: report.findings.length - fresh.length,
     gone: [...open.values()].flat(),
+    isEarlier,
   };
 }

@@ -55,7 +55,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   }
   const own = RULES.find(({ name }) => name === "project/settings");
   for (const { message, fix, place } of [...(options.settingsProblems ?? []), ...(options.sheetProblems ?? [])])
-    if (own) add(own, "", { message, fix, places: [place], subject: message });
+    if (own) add(own, "", { message, fix, places: [place], subject: place.file.split("/").at(-1) ?? "" });
 
   const open: Finding[] = [];
   const accepted: Finding[] = [];
@@ -117,7 +117,10 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   }
 }
 
-/** Made of what the finding says and not of where it stands (the app's own folder is left out of it), so that it survives moved lines and renamed folders. */
+/**
+ * Made of what the finding is about, and neither of its words nor of what was found nor of where it stands (the app's own folder is left out of
+ * it): it survives moved lines, renamed folders, and a value that is still wrong.
+ */
 function fingerprint(rule: string, app: string, raw: RawFinding, folder: string): string {
   return createHash("sha256")
     .update(

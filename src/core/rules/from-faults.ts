@@ -14,7 +14,7 @@ export function findingsFromFaults(wires: readonly Wire[], problem: WireProblem,
         fix: fault.fix,
         // Where something is missing, the sheet's line says who asks for it.
         places: fault.places.length > 0 ? fault.places : uniquePlaces([...places, need.at]),
-        subject: `${need.sdk} ${need.kind} ${problem} ${fault.message}`,
+        subject: `${need.sdk} ${need.kind} ${need.what} ${problem}${fault.other === undefined ? "" : ` ${fault.other}`}`,
       })),
   );
 }

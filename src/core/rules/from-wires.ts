@@ -23,7 +23,7 @@ export function findingsFromWires(wires: readonly Wire[], { kinds, problems }: W
       message: sentence({ need, state, found, wanted, why, problem }),
       fix: fix ?? `see what ${need.sdk} asks for: enredo trace ${need.sdk}`,
       places: state === "missing" || places.length === 0 ? uniquePlaces([...places, need.at]) : places,
-      subject: `${need.sdk} ${need.kind} ${need.what} ${found ?? state}`,
+      subject: `${need.sdk} ${need.kind} ${need.what}${problem === undefined ? "" : ` ${problem}`}${need.target === undefined ? "" : ` ${need.target}`}`,
     }));
 }
 

@@ -33,7 +33,7 @@ export function sarifLog(report: ReportOutline, rules: readonly (Rule | ProjectR
       message: { text: clean(`${finding.message}. To do: ${finding.fix}.`) },
       ...(first ? { locations: [where(first)] } : {}),
       ...(others.length > 0 ? { relatedLocations: others.map((place, index) => ({ id: index, ...where(place) })) } : {}),
-      partialFingerprints: { "enredo/1": finding.fingerprint },
+      partialFingerprints: { "enredo/2": finding.fingerprint },
       properties: { app: finding.app, ...(finding.side ? { side: finding.side } : {}), ...(finding.sdk ? { sdk: finding.sdk } : {}) },
       ...(finding.accepted
         ? { suppressions: [{ kind: "external", status: "accepted", justification: clean(finding.accepted.reason) }] }

@@ -33,7 +33,7 @@ export const idsDiffer = defineRule({
         message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
         fix: "give both the same id, or say in enredo.yaml that it is meant (mayDiffer: { ids: true })",
         places: [androidId.value.place, iosId.value.place],
-        subject: `${left} ${right}`,
+        subject: "ids",
       },
     ];
   },

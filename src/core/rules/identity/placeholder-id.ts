@@ -32,7 +32,7 @@ export const placeholderId = defineRule({
           message: `the ${label} ${first.text} is still the one of ${first.template.from}`,
           fix: `set your own ${label}, in reverse domain notation`,
           places: uniquePlaces(hits.map(({ id }) => id.value.place)),
-          subject: first.text,
+          subject: "id",
         },
       ];
     });

@@ -28,7 +28,7 @@ export const serviceFileMismatch = defineRule({
         message: `${file.file} is for ${stated.join(", ")}; this app is ${[...ids].join(", ")}`,
         fix: "download the file again for this app's id",
         places: [first.value.place],
-        subject: `${file.file.split("/").at(-1) ?? ""} ${stated.join(" ")}`,
+        subject: file.file.split("/").at(-1) ?? "",
       });
     }
     return found;

@@ -37,7 +37,7 @@ export const keyPlaceholder = defineRule({
         message: `${entryTitle(entry)} still has the text of the instructions: ${text.length > 60 ? `${text.slice(0, 57)}…` : text}`,
         fix: "put the value from the vendor's console there",
         places: [place],
-        subject: `${entry.kind} ${entry.name} ${text}`,
+        subject: `${entry.kind} ${entry.name}`,
       });
     }
     return found;

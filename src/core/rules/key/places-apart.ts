@@ -74,7 +74,7 @@ function nearMisses(app: App): RawFinding[] {
         message: `${entryTitle(odd)} is nearly the value that stands in ${entries.length} other places: ${mask(other)} beside ${mask(text)}${difference(other, text)}`,
         fix: `compare the two with the vendor's console; ${first ? entryTitle(first) : "the other"} has the other one`,
         places: uniquePlaces([odd.value?.place ?? odd.at, ...entries.map(({ value, at }) => value?.place ?? at)]),
-        subject: `${odd.kind} ${odd.name} ${mask(other)}`,
+        subject: `${odd.kind} ${odd.name}`,
       });
     }
   }

@@ -73,7 +73,7 @@ function singles(app: App, demands: readonly Ask[], target?: string): Single[] {
           ? `raise ${level} to ${wanted}, the floor that the team has set`
           : `raise ${level} to ${wanted} in ${ownFile(first)}`,
       places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
-      subject: `${by} ${level} ${wanted} ${found}${target === undefined ? "" : ` ${target}`}`,
+      subject: `${by} ${level} ${wanted}${target === undefined ? "" : ` ${target}`}`,
       // Only where each statement is one plain value.
       ...(low.every(({ value: { kind } }) => kind === "known")
         ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
@@ -116,7 +116,7 @@ function together(single: readonly Single[]): RawFinding[] {
         message: `${level} ${found}${where} is too low for ${group.length} packages: ${list}`,
         fix: first.fix,
         places: uniquePlaces(sorted.flatMap(({ finding }) => finding.places)),
-        subject: `${level} of several ${found}${target === undefined ? "" : ` ${target}`}`,
+        subject: `${level} of several${target === undefined ? "" : ` ${target}`}`,
         ...(first.mend === undefined ? {} : { mend: first.mend }),
       },
     ];

@@ -40,7 +40,7 @@ export const methodLimit = defineRule({
         message: `minSdk ${text} with ${packages_.size} third-party packages and without multidex: the limit on methods is near`,
         fix: "set multiDexEnabled true and add the multidex library, or raise minSdk to 21",
         places: [value.place],
-        subject: `minSdk ${text}`,
+        subject: "minSdk",
       },
     ];
   },

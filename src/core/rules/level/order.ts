@@ -34,7 +34,7 @@ export const levelOrder = defineRule({
         message: `${low} ${a} is higher than ${high} ${b}`,
         fix: `raise ${high} to at least ${a}`,
         places: uniquePlaces([effective[high]?.place, effective[low]?.place]),
-        subject: `${low} ${a} ${high} ${b}`,
+        subject: `${low} ${high}`,
         mend: [{ do: "replace", at: (effective[high] as Value).place, from: b, to: a }],
       });
     }

@@ -38,7 +38,7 @@ function iosSpread(app: App): RawFinding[] {
       message: `the deployment target differs between configurations: ${listed.join(", ")}`,
       fix: "give all configurations of the target the same deployment target",
       places: uniquePlaces(appFacts.map((fact) => fact.value.place)),
-      subject: `configurations ${[...values].sort().join(" ")}`,
+      subject: "configurations",
     });
   }
   const lowest = [...appFacts].sort((a, b) => compareLevels(textOf(a.value) ?? "0", textOf(b.value) ?? "0"))[0];
@@ -66,7 +66,7 @@ function iosSpread(app: App): RawFinding[] {
         : `${title} is ${text}, the app's deployment target is ${appValue}`,
       fix: higher ? `raise the app target's deployment target to ${text}` : `use ${appValue} in both places`,
       places: uniquePlaces([fact.value.place, lowest.value.place]),
-      subject: `${fact.owner} ${text} ${appValue}`,
+      subject: fact.owner,
     });
   }
   return findings;
@@ -91,10 +91,7 @@ function androidSpread(app: App): RawFinding[] {
       message: `modules of one app are compiled against different levels: ${app.android?.module.path ?? ""} ${textOf(own.value) ?? ""}, ${listed.join(", ")}${others.length > 4 ? ` and ${others.length - 4} more` : ""}`,
       fix: `use compileSdk ${textOf(own.value) ?? ""} in all modules, from one shared value`,
       places: uniquePlaces([own.value.place, ...others.map((fact) => fact.value.place)]),
-      subject: `compileSdk ${[own, ...others]
-        .map((fact) => `${fact.of}=${textOf(fact.value) ?? ""}`)
-        .sort()
-        .join(" ")}`,
+      subject: "compileSdk of modules",
     },
   ];
 }

@@ -50,7 +50,7 @@ export const toolsApart = defineRule({
           message: `${toolTitle} ${version} needs ${otherTitle} ${row.needs} or newer; this build has ${otherVersion} (${source})`,
           fix: `raise ${otherTitle} to ${row.needs} or newer`,
           places: uniquePlaces([otherValue.place, value.place]),
-          subject: `${tool} ${version} ${other} ${otherVersion}`,
+          subject: `${tool} ${other}`,
         },
       ];
     });

@@ -25,7 +25,7 @@ export const configApart = defineRule({
       message: `the configuration says ${what} ${textOf(configured) ?? ""}, the native project has ${textOf(native) ?? ""}`,
       fix: "generate the native project again, or change it in both places",
       places: [configured.place, native.place],
-      subject: `${what} ${textOf(configured) ?? ""} ${textOf(native) ?? ""}`,
+      subject: what,
     }));
   },
 });

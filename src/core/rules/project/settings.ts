@@ -29,7 +29,7 @@ export const settingsRule = defineRule({
         message: `the sheet of ${sdk} asks for ${level} ${textOf(sheet) ?? ""}, the files of ${by} ask for ${textOf(own) ?? ""}`,
         fix: "correct the sheet, or say in it from which version on the level holds",
         places: [sheet.place, own.place],
-        subject: `${sdk} ${level} ${textOf(sheet) ?? ""} ${textOf(own) ?? ""}`,
+        subject: `${sdk} ${level}`,
       })),
     ),
   ],

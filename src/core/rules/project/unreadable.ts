@@ -20,7 +20,7 @@ export const unreadable = defineRule({
         message: `${file}: ${message}`,
         fix: "mend the file at this place",
         places: [place],
-        subject: `${file} ${message}`,
+        subject: file,
       }));
   },
 });

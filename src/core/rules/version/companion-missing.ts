@@ -48,7 +48,7 @@ function peers(app: App): RawFinding[] {
         message: `${need.by} wants ${need.name} ${need.requirement}; this app has ${version}`,
         fix: `raise ${need.name} to a version in ${need.requirement}`,
         places: [own.lockedAt ?? own.places[0], need.at].filter((place) => place !== undefined),
-        subject: `${need.by} ${need.name} ${need.requirement} ${version}`,
+        subject: `${need.by} ${need.name} ${need.requirement}`,
       },
     ];
   });

@@ -54,7 +54,7 @@ export const conflict = defineRule({
         message: `${first.name} is declared in ${versions.length} versions: ${[...new Set(listed)].slice(0, 4).join(", ")}`,
         fix: "declare the version once and use it in every module",
         places: uniquePlaces(exact.flatMap((dependency) => [dependency.declared?.place, dependency.places[0]])),
-        subject: `${key} ${versions.sort().join(" ")}`,
+        subject: key,
         ...alignment(exact),
       });
     }
@@ -64,10 +64,7 @@ export const conflict = defineRule({
         message: `${name} has native code and is installed in ${versions.length} versions: ${versions.map(({ version }) => version).join(", ")}`,
         fix: "bring all who depend on it to one version; native code can be linked only once",
         places: uniquePlaces(versions.map(({ at }) => at)),
-        subject: `${name} ${versions
-          .map(({ version }) => version)
-          .sort()
-          .join(" ")}`,
+        subject: name,
       });
     }
     return findings;

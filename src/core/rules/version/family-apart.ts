@@ -34,7 +34,7 @@ export const familyApart = defineRule({
       message: `${title}: ${members.map(({ name, version }) => `${name} ${version}`).join(", ")}${wanted === undefined ? "" : `; wanted is ${wanted}`}`,
       fix: wanted === undefined ? "bring them to one version" : `bring ${members.map(({ name }) => name).join(", ")} to ${wanted}`,
       places: uniquePlaces(members.map(({ at }) => at)),
-      subject: `${title} ${members.map(({ name, version }) => `${name}=${version}`).join(" ")}`,
+      subject: title,
     }));
     for (const [family, members] of families) {
       const counts = new Map<string, number>();
@@ -52,7 +52,7 @@ export const familyApart = defineRule({
         message: `${odd.map((member) => `${member.name} is ${versionOf(member) ?? ""}`).join(", ")}; ${count} others of ${family} are ${common}`,
         fix: `bring ${odd.map(({ name }) => name).join(", ")} to ${common}`,
         places: uniquePlaces(odd.flatMap((member) => [member.declared?.place, member.places[0]])),
-        subject: `${family} ${common} ${odd.map((member) => `${member.name}=${versionOf(member) ?? ""}`).join(" ")}`,
+        subject: family,
       });
     }
     return findings;

@@ -38,7 +38,7 @@ export const floating = defineRule({
           message: `nothing fixes the version of ${dependency.name}: ${found}`,
           fix: "declare the version that was tested, or commit a lock file",
           places: dependency.places,
-          subject: `${key} ${found}`,
+          subject: key,
         },
       ];
     });

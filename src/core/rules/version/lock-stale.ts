@@ -60,7 +60,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
           : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
       fix: `install again and commit ${lock.lockName}`,
       places: uniquePlaces(entry.places),
-      subject: `${lock.manager} ${entry.name} ${entry.declared ?? ""}`,
+      subject: `${lock.manager} ${entry.name}`,
     });
   }
   for (const dependency of app.dependencies) {
@@ -89,7 +89,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
       message,
       fix: `install again and commit ${lock.lockName}`,
       places: uniquePlaces([...dependency.places.slice(0, 1), dependency.lockedAt]),
-      subject: `${dependency.ecosystem} ${dependency.name} ${textOf(dependency.declared) ?? ""} ${dependency.locked ?? ""}`,
+      subject: `${dependency.ecosystem} ${dependency.name}`,
     });
   }
   return findings;
@@ -160,7 +160,7 @@ function checksum(lock: LockFact): RawFinding[] {
       message: `${lock.lockName} was made for another state of the Podfile: the checksums differ`,
       fix: "run pod install and commit the Podfile.lock",
       places: [lock.checksum.at],
-      subject: "checksum",
+      subject: `${lock.manager} checksum`,
     },
   ];
 }
@@ -179,7 +179,7 @@ function installedApart(lock: LockFact): RawFinding[] {
       message: `what is installed is not what ${lock.lockName} says: ${listed.join(", ")}${rest > 0 ? ` and ${rest} more` : ""}`,
       fix: "install again on this machine",
       places: uniquePlaces(lock.installedApart.slice(0, 3).map(({ at }) => at)),
-      subject: `installed ${lock.installedApart.map(({ name, installed }) => `${name}=${installed ?? ""}`).join(" ")}`,
+      subject: `${lock.manager} installed`,
     },
   ];
 }

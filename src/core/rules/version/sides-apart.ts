@@ -57,7 +57,7 @@ export const sidesApart = defineRule({
           message: `${sdk} is ${version(left)} on Android and ${version(other)} on iOS`,
           fix: `bring both sides to the same ${agree === undefined || agree === "major" ? "major version" : agree === "minor" ? "minor version" : "version"}, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
           places: uniquePlaces([left.declared?.place ?? left.places[0], other.declared?.place ?? other.places[0]]),
-          subject: `${sdk} ${version(left)} ${version(other)}`,
+          subject: sdk,
         },
       ];
     });

@@ -50,7 +50,7 @@ export const twoRoutes = defineRule({
         message: `${first.sdk} arrives by ${routes.size} routes: ${listed.join(" and ")}`,
         fix: "keep one route and take the other out",
         places: uniquePlaces([...routes.values()].flatMap((dependency) => dependency.places.slice(0, 1))),
-        subject: `${key} ${[...routes.keys()].sort().join(" ")}`,
+        subject: key,
       });
     }
     return findings;

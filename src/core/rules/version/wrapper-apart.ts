@@ -36,7 +36,7 @@ export const wrapperApart = defineRule({
           message: `${need.by} asks for ${need.name} ${need.requirement}; this app has ${held.found ?? "another version"}`,
           fix: `bring ${need.name} to a version in ${need.requirement}, or take the app's own pin out`,
           places: [...held.places, need.at],
-          subject: `${need.by} ${need.name} ${need.requirement} ${held.found ?? ""}`,
+          subject: `${need.by} ${need.name} ${need.requirement}`,
         },
       ];
     });
