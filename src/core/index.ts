@@ -23,7 +23,13 @@ export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./project/compare.js";
 export { draftSheet } from "./sheets/draft.js";
-export { confirmLog, severityOf as confirmSeverity, sidesOfLog, type Confirmation, type SideConfirmation } from "./project/confirm/confirm.js";
+export {
+  confirmLog,
+  severityOf as confirmSeverity,
+  sidesOfLog,
+  type Confirmation,
+  type SideConfirmation,
+} from "./project/confirm/confirm.js";
 export { readLog, type Log, type LogEntry } from "./project/confirm/read-log.js";
 export { againstBaseline, baselineOf, readBaseline, type Baseline, type BaselineEntry } from "./project/baseline.js";
 export { acceptEntries } from "./project/patch/accept.js";

@@ -52,7 +52,10 @@ export function shown(value: Value | undefined): string {
 }
 
 /** The wires of one SDK in files in memory, with the sheets that lie among them. */
-export async function tracesOf(files: Record<string, string>, sdk: string): Promise<{ apps: App[]; traces: Trace[]; problems: unknown[] }> {
+export async function tracesOf(
+  files: Record<string, string>,
+  sdk: string,
+): Promise<{ apps: readonly App[]; traces: Trace[]; problems: unknown[] }> {
   const project = new ProjectFiles(new MemoryTree(files));
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
   const { apps } = await survey(project, noSettings(), sheets);

@@ -24,15 +24,12 @@ export class Variables {
 
   /** The nearest variables in which a name has a value. */
   holder(name: string): Variables | undefined {
-    for (let at: Variables | undefined = this; at; at = at.parent) if (at.cells.has(name)) return at;
-    return undefined;
+    return this.cells.has(name) ? this : this.parent?.holder(name);
   }
 
   /** What methods see of the variables around them where only shared ones are seen. */
   shared(): Variables {
-    let at: Variables = this;
-    while (at.parent && at.kind !== "shared" && at.kind !== "type") at = at.parent;
-    return at;
+    return !this.parent || this.kind === "shared" || this.kind === "type" ? this : this.parent.shared();
   }
 }
 

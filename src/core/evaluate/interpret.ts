@@ -12,14 +12,7 @@ import {
   type Statement,
   type SwitchStatement,
 } from "../syntax/script/ast.js";
-import {
-  Variables,
-  type Assignment,
-  type CallPart,
-  type Frame,
-  type Given,
-  type Outcome,
-} from "./frame.js";
+import { Variables, type Assignment, type CallPart, type Frame, type Given, type Outcome } from "./frame.js";
 import { LIST_METHODS } from "./list-methods.js";
 import { callMethod } from "./methods.js";
 import type { MethodCall } from "./method.js";
@@ -144,7 +137,8 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     }
     const result = evaluate(part, frame);
     // Ruby writes nothing for nothing, the others the word.
-    const value = result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
+    const value =
+      result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
     if (value.kind === "unknown") return unknown(value.why, place);
     single ??= value;
     const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
@@ -153,7 +147,10 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     if (options.some((option) => option.length > MAX_TEXT)) return unknown("a text that is too long", place);
   }
   // "$version" alone is the value itself, with the value's own place, as a text.
-  if (parts.length === 1 && single) return single.kind === "known" ? { kind: "known", text: single.text, place: single.place, ...(single.fallback ? { fallback: true } : {}) } : single;
+  if (parts.length === 1 && single)
+    return single.kind === "known"
+      ? { kind: "known", text: single.text, place: single.place, ...(single.fallback ? { fallback: true } : {}) }
+      : single;
   return joined(
     options.map((option) => known(option, place)),
     place,
@@ -206,7 +203,11 @@ function condition(expr: Expr & { kind: "condition" }, frame: Frame): Result {
   const place = frame.source.place(expr.start);
   const open = { ...frame, conditional: true };
   return joined(
-    frame.run.fork([expr.then, expr.otherwise], () => place, (branch) => evaluate(branch, open)),
+    frame.run.fork(
+      [expr.then, expr.otherwise],
+      () => place,
+      (branch) => evaluate(branch, open),
+    ),
     place,
   );
 }
@@ -277,7 +278,8 @@ const METHOD_OF_MAPS = /^(size|isEmpty|keys|values|keySet|entries|entrySet|class
 
 function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
   const object = evaluate(expr.object, frame);
-  const part = expr.index.kind === "binary" && (object.kind === "list" || object.kind === "known") ? rangeOf(object, expr.index, frame) : undefined;
+  const part =
+    expr.index.kind === "binary" && (object.kind === "list" || object.kind === "known") ? rangeOf(object, expr.index, frame) : undefined;
   if (part) return part;
   const key = evaluate(expr.index, frame);
   const place = frame.source.place(expr.start);
@@ -302,7 +304,12 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
     if (found) return found;
   }
   if (object.kind === "object" || (path && object.kind === "unknown")) {
-    const asked = frame.host.call?.(new Calling(callOf({ kind: "member", object: expr.object, name: "[]", start: expr.start, end: expr.end }, [{ value: expr.index }], false), frame));
+    const asked = frame.host.call?.(
+      new Calling(
+        callOf({ kind: "member", object: expr.object, name: "[]", start: expr.start, end: expr.end }, [{ value: expr.index }], false),
+        frame,
+      ),
+    );
     if (asked) return asked;
   }
   if (object.kind === "nothing") return NOTHING;
@@ -310,16 +317,27 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
 }
 
 /** `list[1..-2]`: from one position to another, both counted from the end where they are below 0. */
-function rangeOf(object: Result & { kind: "list" | "known" }, { operator, left, right }: Expr & { kind: "binary" }, frame: Frame): Result | undefined {
+function rangeOf(
+  object: Result & { kind: "list" | "known" },
+  { operator, left, right }: Expr & { kind: "binary" },
+  frame: Frame,
+): Result | undefined {
   if (!/^\.\.\.?$|^\.\.<$/.test(operator)) return undefined;
   const [from, to] = [integerIn(evaluate(left, frame)), right.kind === "opaque" ? -1 : integerIn(evaluate(right, frame))];
   if (from === undefined || to === undefined || (object.kind === "list" && object.perhapsFrom !== undefined)) return undefined;
   const items = object.kind === "list" ? object.items : [...object.text];
   const [start, end] = [from, to].map((position) => (position < 0 ? items.length + position : position)) as [number, number];
   // Groovy reads backwards where the end stands before the start.
-  if (end < start) return operator === ".." && frame.dialect === "groovy" && end >= 0 && to >= 0 ? undefined : object.kind === "list" ? listOf([]) : known("", object.place);
+  if (end < start)
+    return operator === ".." && frame.dialect === "groovy" && end >= 0 && to >= 0
+      ? undefined
+      : object.kind === "list"
+        ? listOf([])
+        : known("", object.place);
   const last = operator === ".." || (operator === "..." && frame.dialect !== "ruby") ? end + 1 : end;
-  return object.kind === "list" ? listOf(object.items.slice(start, last)) : known([...object.text].slice(start, last).join(""), object.place);
+  return object.kind === "list"
+    ? listOf(object.items.slice(start, last))
+    : known([...object.text].slice(start, last).join(""), object.place);
 }
 
 /** `list[1]`, `list[-1]`, `list[1..2]`, `text[0, 3]`, `text[/\d+/]` */
@@ -327,7 +345,8 @@ function sliced(object: Result & { kind: "list" | "known" }, key: Result, second
   const items: readonly Result[] = object.kind === "list" ? object.items : [...object.text].map((char) => known(char, object.place));
   const made = (part: readonly Result[]): Result =>
     object.kind === "list" ? listOf(part) : known(part.map((item) => textIn(item) ?? "").join(""), object.place);
-  if (object.kind === "list" && object.perhapsFrom !== undefined && (integerIn(key) ?? Infinity) >= object.perhapsFrom) return unknown(OPEN, place);
+  if (object.kind === "list" && object.perhapsFrom !== undefined && (integerIn(key) ?? Infinity) >= object.perhapsFrom)
+    return unknown(OPEN, place);
   const from = integerIn(key);
   if (from !== undefined && second !== undefined) {
     const count = integerIn(second);
@@ -368,7 +387,12 @@ class Calling implements CallPart {
     readonly isStatement = false,
   ) {
     const { callee } = expr;
-    this.name = callee.kind === "name" || callee.kind === "member" ? callee.name : callee.kind === "text" ? (textIn(text(callee.parts, callee, frame)) ?? "") : "";
+    this.name =
+      callee.kind === "name" || callee.kind === "member"
+        ? callee.name
+        : callee.kind === "text"
+          ? (textIn(text(callee.parts, callee, frame)) ?? "")
+          : "";
     this.path = pathOf(callee);
     if (receiver) this.givenReceiver = { result: receiver };
   }
@@ -392,8 +416,11 @@ class Calling implements CallPart {
       const result = evaluate(value, frame);
       if (block) given.block = result.kind === "function" ? result : undefined;
       else if (label === "..." || (key === undefined && label === undefined && value.kind === "spread")) {
-        if (result.kind === "map") for (const [inner, item] of result.entries) given.named.set(inner, { result: item, expr: value, start: value.start });
-        else for (const item of asItems(result, frame.source.place(value.start))?.items ?? [result]) given.positional.push({ result: item, expr: value });
+        if (result.kind === "map")
+          for (const [inner, item] of result.entries) given.named.set(inner, { result: item, expr: value, start: value.start });
+        else
+          for (const item of asItems(result, frame.source.place(value.start))?.items ?? [result])
+            given.positional.push({ result: item, expr: value });
       } else if (label !== undefined) given.named.set(label, { result, expr: value, start: nameStart ?? value.start });
       else if (key) {
         const text_ = textIn(evaluate(key, frame));
@@ -417,7 +444,10 @@ class Calling implements CallPart {
     if (this.expr.args.some(({ block }) => block)) return this.work().block;
     // A closure as the last argument, or a variable that holds one.
     const last = this.expr.args.at(-1);
-    if (last?.name !== undefined || (last?.value.kind !== "closure" && !(last?.value.kind === "name" && this.frame.variables.get(last.value.name)?.kind === "function")))
+    if (
+      last?.name !== undefined ||
+      (last?.value.kind !== "closure" && !(last?.value.kind === "name" && this.frame.variables.get(last.value.name)?.kind === "function"))
+    )
       return undefined;
     const result = this.work().positional.at(-1)?.result;
     return result?.kind === "function" ? result : undefined;
@@ -439,7 +469,11 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
     const result = callOn(receiver, calling);
     if (result) return result;
   } else if (called === "yield" && frame.block) {
-    return runClosure(frame.block, calling.positional().map(({ result }) => result), frame);
+    return runClosure(
+      frame.block,
+      calling.positional().map(({ result }) => result),
+      frame,
+    );
   } else if (called === "loop" && calling.block()) return endless(calling.block() as FunctionResult, frame);
   else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
   else if (callee.kind !== "name" && callee.kind !== "text") {
@@ -481,8 +515,7 @@ function functionCalled(expr: CallExpr, path: readonly string[] | undefined, fra
 function callOn(receiver: Result, calling: Calling): Result | undefined {
   const { name: called, frame } = calling;
   if (receiver.kind === "function") {
-    if (/^(call|invoke|execute|run|\(\)|doCall)$/.test(called))
-      return invokeBy(calling, receiver);
+    if (/^(call|invoke|execute|run|\(\)|doCall)$/.test(called)) return invokeBy(calling, receiver);
     if (called === "to_proc" || called === "freeze") return receiver;
   }
   if (called === "getOrElse" || called === "orElse" || called === "getOrDefault") {
@@ -531,7 +564,9 @@ function methodCall(receiver: Result, expr: CallExpr, frame: Frame, calling: Cal
 /** Arguments without the closure among them; named ones are a map at the end. */
 function withMap(calling: Calling): readonly Result[] {
   const block = calling.block();
-  const plain = calling.positional().flatMap(({ result }) => (block && result.kind === "function" && result.body === block.body ? [] : [result]));
+  const plain = calling
+    .positional()
+    .flatMap(({ result }) => (block && result.kind === "function" && result.body === block.body ? [] : [result]));
   const named = namedResults(calling);
   return named.size === 0 ? plain : [...plain, mapOf(named)];
 }
@@ -550,7 +585,8 @@ export function invoke(
   // A function that calls itself with the same has no end in the files.
   if (run.calls.some((other) => other.body === fn.body && other.key === key)) return unknown(INVOLVED, place);
   if (run.exhausted()) return unknown(INVOLVED, place);
-  const lexical = fn.isMethod && (fn.frame.dialect === "ruby" || fn.frame.dialect === "groovy") ? fn.frame.variables.shared() : fn.frame.variables;
+  const lexical =
+    fn.isMethod && (fn.frame.dialect === "ruby" || fn.frame.dialect === "groovy") ? fn.frame.variables.shared() : fn.frame.variables;
   const inner: Frame = {
     run,
     source: fn.frame.source,
@@ -706,9 +742,14 @@ function rounds(fn: FunctionResult, items: readonly (readonly Result[])[], perha
 function perhapsOnce(body: readonly Statement[], parameters: readonly Parameter[], why: string, lexical: Frame, frame: Frame): void {
   const inner: Frame = { ...lexical, host: frame.host, variables: new Variables(lexical.variables), conditional: true };
   const place = lexical.source.place(body[0]?.start ?? 0);
-  const names = parameters.length > 0 ? parameters.flatMap(({ name: own, parts }) => [own, ...(parts ?? []).map((part) => part.name)]) : ["it"];
+  const names =
+    parameters.length > 0 ? parameters.flatMap(({ name: own, parts }) => [own, ...(parts ?? []).map((part) => part.name)]) : ["it"];
   for (const own of names) frame.run.write(inner.variables.cells, own, unknown(why, place));
-  frame.run.fork([body, []], () => place, (branch) => execute(branch, inner));
+  frame.run.fork(
+    [body, []],
+    () => place,
+    (branch) => execute(branch, inner),
+  );
 }
 
 /** What a value gives when it is spread, or looped over. */
@@ -922,7 +963,11 @@ function whileLoop(statement: LoopStatement, frame: Frame): Outcome {
     if (asked === false) return DONE;
     if (asked === undefined) {
       const place = frame.source.place(statement.start);
-      frame.run.fork([body, []], () => place, (branch) => execute(branch, { ...frame, conditional: true }));
+      frame.run.fork(
+        [body, []],
+        () => place,
+        (branch) => execute(branch, { ...frame, conditional: true }),
+      );
       return DONE;
     }
     const { end, sure, value } = execute(body, frame);
@@ -968,7 +1013,8 @@ function matchesAny(tests: readonly Expr[], subject: Result | undefined, stateme
     const verdict =
       test.kind === "condition" || !subject
         ? truth(evaluate(test.kind === "condition" ? test.test : test, frame), frame.dialect)
-        : ((test.kind === "name" ? isOfType(subject, test.name) : undefined) ?? matchesOne(evaluate(test, frame), subject, test, statement, frame));
+        : ((test.kind === "name" ? isOfType(subject, test.name) : undefined) ??
+          matchesOne(evaluate(test, frame), subject, test, statement, frame));
     if (verdict === true) return true;
     if (verdict === undefined) found = undefined;
   }
@@ -978,7 +1024,8 @@ function matchesAny(tests: readonly Expr[], subject: Result | undefined, stateme
 function matchesOne(test: Result, subject: Result, expr: Expr, statement: SwitchStatement, frame: Frame): boolean | undefined {
   const place = frame.source.place(statement.start);
   if (test.kind === "list") return frame.dialect === "kotlin" ? undefined : holds(test, subject);
-  if (test.kind === "pattern") return truth(operate("=~", { left: subject, right: () => test, leftExpr: expr, place }, frame), frame.dialect);
+  if (test.kind === "pattern")
+    return truth(operate("=~", { left: subject, right: () => test, leftExpr: expr, place }, frame), frame.dialect);
   if (test.kind === "function") return truth(runClosure(test, [subject], frame), frame.dialect);
   if (test.kind === "nothing" && subject.kind === "known") return false;
   if (expr.kind === "spread" && test.kind !== "known") return undefined;
@@ -993,13 +1040,19 @@ function tried(statement: Extract<Statement, { kind: "try" }>, frame: Frame): Ou
   if (statement.clauses.length > 0) run.guards--;
   let result = outcome;
   if (statement.clauses.length > 0) {
-    if (outcome.end === "raise" && outcome.sure) result = statement.clauses.length === 1 ? execute(statement.clauses[0] ?? [], frame) : open(statement.clauses, statement, frame);
+    if (outcome.end === "raise" && outcome.sure)
+      result = statement.clauses.length === 1 ? execute(statement.clauses[0] ?? [], frame) : open(statement.clauses, statement, frame);
     // Where everything is known nothing fails.
     else if (run.doubts > before) {
       const place = frame.source.place(statement.start);
-      const ways = run.fork([[], ...statement.clauses], () => place, (clause) => execute(clause, { ...frame, conditional: true }));
+      const ways = run.fork(
+        [[], ...statement.clauses],
+        () => place,
+        (clause) => execute(clause, { ...frame, conditional: true }),
+      );
       const values = ways.slice(1).flatMap(({ value }) => value ?? []);
-      if (values.length > 0 && outcome.value && outcome.end === undefined) result = { ...outcome, value: joined([outcome.value, ...values], place) };
+      if (values.length > 0 && outcome.value && outcome.end === undefined)
+        result = { ...outcome, value: joined([outcome.value, ...values], place) };
     }
   }
   const end = execute(statement.last, frame);
@@ -1065,7 +1118,8 @@ function homeOf(name_: string, frame: Frame): Variables {
 
 function assignParts(target: Expr & { kind: "list" | "map" }, value: Result, statement: AssignStatement, frame: Frame): void {
   const place = frame.source.place(statement.start);
-  const missing = (): Result => (value.kind === "unknown" ? value : value.kind === "list" || value.kind === "map" ? NOTHING : unknown(OPEN, place));
+  const missing = (): Result =>
+    value.kind === "unknown" ? value : value.kind === "list" || value.kind === "map" ? NOTHING : unknown(OPEN, place);
   if (target.kind === "map") {
     for (const { name: key, value: part } of target.entries)
       store(part, (key !== undefined && value.kind === "map" ? value.entries.get(key) : undefined) ?? missing(), frame, statement.declared);
@@ -1075,7 +1129,12 @@ function assignParts(target: Expr & { kind: "list" | "map" }, value: Result, sta
   const spreadAt = target.items.findIndex(({ kind }) => kind === "spread");
   target.items.forEach((part, position) => {
     if (part.kind === "spread") {
-      store(part.value, items ? listOf(items.slice(position, items.length - (target.items.length - position - 1))) : missing(), frame, statement.declared);
+      store(
+        part.value,
+        items ? listOf(items.slice(position, items.length - (target.items.length - position - 1))) : missing(),
+        frame,
+        statement.declared,
+      );
       return;
     }
     const from = spreadAt !== -1 && position > spreadAt && items ? items.length - (target.items.length - position) : position;
@@ -1101,14 +1160,22 @@ function store(target: Expr, value: Result, frame: Frame, declared = false): voi
   const holder = evaluate(object, frame);
   if (key === undefined) {
     // Some entry is another one now.
-    if (holder.kind === "map" || holder.kind === "list") store(object, unknown("an entry of it is written under a key that is not in the files", frame.source.place(target.start)), frame);
+    if (holder.kind === "map" || holder.kind === "list")
+      store(object, unknown("an entry of it is written under a key that is not in the files", frame.source.place(target.start)), frame);
     return;
   }
   if (holder.kind === "map") store(object, withEntry(holder, key, value), frame);
   else if (holder.kind === "list" && /^\d{1,5}$/.test(key)) {
     const items = [...holder.items];
     items[Number(key)] = value;
-    store(object, listOf(Array.from(items, (item: Result | undefined) => item ?? NOTHING), holder.perhapsFrom), frame);
+    store(
+      object,
+      listOf(
+        Array.from(items, (item: Result | undefined) => item ?? NOTHING),
+        holder.perhapsFrom,
+      ),
+      frame,
+    );
   } else if (holder.kind === "nothing" && frame.dialect === "javascript") store(object, mapOf([[key, value]]), frame);
   // `ext.versions.quay = "1"`: the host holds what is written to.
   else if (holder.kind !== "object") frame.host.assign?.(new Stored(target, value, frame));
@@ -1134,7 +1201,9 @@ class Assigning implements Assignment {
 
   receiver(): Result | undefined {
     const { target } = this.statement;
-    this.held ??= { result: (target.kind === "member" || target.kind === "index") && target.object ? evaluate(target.object, this.frame) : undefined };
+    this.held ??= {
+      result: (target.kind === "member" || target.kind === "index") && target.object ? evaluate(target.object, this.frame) : undefined,
+    };
     return this.held.result;
   }
 
@@ -1142,7 +1211,16 @@ class Assigning implements Assignment {
     const { target, operator, value, start, end } = this.statement;
     if (!this.worked) {
       const plain = operator === "=" || operator === "by" || /^(\|\||&&|\?|\?\?)=$/.test(operator);
-      const expr: Expr = plain ? value : { kind: "binary", operator: operator.slice(0, -1), left: target, right: value, start: value.start || start, end: value.end || end };
+      const expr: Expr = plain
+        ? value
+        : {
+            kind: "binary",
+            operator: operator.slice(0, -1),
+            left: target,
+            right: value,
+            start: value.start || start,
+            end: value.end || end,
+          };
       this.worked = evaluate(expr, this.frame);
     }
     return this.worked;

@@ -2,7 +2,19 @@ import { truthValue, unknown } from "../model/value.js";
 import { table, type MethodCall } from "./method.js";
 import { distinct, holds, isPlain, joinTexts, OPEN, truth } from "./operators.js";
 import { MAX_ITEMS } from "./run.js";
-import { integerIn, joined, listOf, mapOf, NOTHING, numberOf, onParts, textIn, type FunctionResult, type ListResult, type Result } from "./values.js";
+import {
+  integerIn,
+  joined,
+  listOf,
+  mapOf,
+  NOTHING,
+  numberOf,
+  onParts,
+  textIn,
+  type FunctionResult,
+  type ListResult,
+  type Result,
+} from "./values.js";
 
 export type ListMethod = (receiver: ListResult, call: MethodCall) => Result | undefined;
 
@@ -93,7 +105,9 @@ const mapped =
     if (!block) return undefined;
     const results = items(receiver, call).map((args) => run(block, args));
     if (!flat) return listOf(results, receiver.perhapsFrom);
-    return receiver.perhapsFrom === undefined ? listOf(results.flatMap((result) => (result.kind === "list" ? result.items : [result]))) : unknown(OPEN, call.place);
+    return receiver.perhapsFrom === undefined
+      ? listOf(results.flatMap((result) => (result.kind === "list" ? result.items : [result])))
+      : unknown(OPEN, call.place);
   };
 
 const single = (list: ListResult): (readonly Result[])[] => list.items.map((item) => [item]);
@@ -173,17 +187,30 @@ export const LIST_METHODS = table<ListMethod>({
     const slices = Array.from({ length: Math.ceil(receiver.items.length / size) }, (_, index) =>
       listOf(receiver.items.slice(index * size, (index + 1) * size)),
     );
-    return call.block ? (call.rounds(call.block, slices.map((slice) => [slice])), receiver) : listOf(slices);
+    return call.block
+      ? (call.rounds(
+          call.block,
+          slices.map((slice) => [slice]),
+        ),
+        receiver)
+      : listOf(slices);
   },
   "map collect map!": mapped(single),
   "flatMap flat_map collectMany": mapped(single, true),
-  "mapIndexed": mapped((list, call) => withIndex(list, call).map(([item, index]) => [index as Result, item as Result])),
+  mapIndexed: mapped((list, call) => withIndex(list, call).map(([item, index]) => [index as Result, item as Result])),
   "mapNotNull filter_map": (receiver, { block, run }) =>
-    block && onParts(receiver, (items) => items.map((item) => run(block, [item])).filter((item) => item.kind !== "nothing" && textIn(item) !== "false")),
+    block &&
+    onParts(receiver, (items) =>
+      items.map((item) => run(block, [item])).filter((item) => item.kind !== "nothing" && textIn(item) !== "false"),
+    ),
   "with_index each_with_index withIndex": (receiver, call) => {
     const items = receiver.items.map((item, index) => listOf([item, numberOf(index + (integerIn(call.args[0]) ?? 0), call.place)]));
     if (!call.block) return listOf(items, receiver.perhapsFrom);
-    call.rounds(call.block, items.map(({ items: pair }) => pair), receiver.perhapsFrom);
+    call.rounds(
+      call.block,
+      items.map(({ items: pair }) => pair),
+      receiver.perhapsFrom,
+    );
     return receiver;
   },
   "select filter findAll keep_if select! filter!": chosen(true),
@@ -215,76 +242,83 @@ export const LIST_METHODS = table<ListMethod>({
     return list.includes(undefined) ? unknown(OPEN, call.place) : numberOf(list.filter(Boolean).length, call.place);
   },
   "isEmpty empty?": whole((receiver, { place }) => truthValue(receiver.items.length === 0, place)),
-  "isNotEmpty": whole((receiver, { place }) => truthValue(receiver.items.length > 0, place)),
+  isNotEmpty: whole((receiver, { place }) => truthValue(receiver.items.length > 0, place)),
   "contains include? includes member?": (receiver, { args, place }) => {
     const [item] = args;
     const answer = item && holds(receiver, item);
     return answer === undefined ? unknown(OPEN, place) : truthValue(answer, place);
   },
-  "containsAll": () => undefined,
+  containsAll: () => undefined,
   "join joinToString": whole((receiver, { args, block, run, place }) => {
     const glue = args[0] === undefined ? undefined : textIn(args[0]);
     if (args[0] !== undefined && glue === undefined) return undefined;
     const items = block ? receiver.items.map((item) => run(block, [item])) : receiver.items;
     return joinTexts(items, glue ?? "", place);
   }),
-  "plus": (receiver, { args }) =>
+  plus: (receiver, { args }) =>
     args[0] && listOf([...receiver.items, ...(args[0].kind === "list" ? args[0].items : [args[0]])], receiver.perhapsFrom),
-  "minus": (receiver, { args }) => {
+  minus: (receiver, { args }) => {
     const others = args[0]?.kind === "list" ? args[0].items : args;
     if (!receiver.items.every(isPlain) || !others.every(isPlain)) return undefined;
     return onParts(receiver, (items) => items.filter((item) => !others.some((other) => textIn(other) === textIn(item))));
   },
   "push append add << plusAssign": added(behind, false),
   "addAll concat push_all": added(behind, true),
-  "unshift prepend": added((list, items) => listOf([...items, ...list.items], list.perhapsFrom === undefined ? undefined : list.perhapsFrom + items.length), false),
+  "unshift prepend": added(
+    (list, items) => listOf([...items, ...list.items], list.perhapsFrom === undefined ? undefined : list.perhapsFrom + items.length),
+    false,
+  ),
   "delete remove": (receiver, { args, store }) => {
     const text = textIn(args[0]);
     if (text === undefined || !receiver.items.every(isPlain)) return undefined;
     store(onParts(receiver, (items) => items.filter((item) => textIn(item) !== text)));
     return args[0];
   },
-  "clear": (receiver, { store }) => {
+  clear: (receiver, { store }) => {
     store(listOf([]));
     return receiver;
   },
   "reverse reversed": whole((receiver) => listOf([...receiver.items].reverse())),
   "uniq unique distinct toSet to_set": (receiver) => listOf(distinct(receiver.items), receiver.perhapsFrom),
-  "flatten": (receiver) => onParts(receiver, flattened),
+  flatten: (receiver) => onParts(receiver, flattened),
   "compact filterNotNull": (receiver) => onParts(receiver, (items) => items.filter((item) => item.kind !== "nothing")),
   "sort sorted sort_by sortedBy sortBy toSorted sortedDescending sort!": whole(sorted),
-  "take": (receiver, { args }) => {
+  take: (receiver, { args }) => {
     const count = integerIn(args[0]);
     return count === undefined ? undefined : listOf(receiver.items.slice(0, count), receiver.perhapsFrom);
   },
-  "drop": whole((receiver, { args }) => {
+  drop: whole((receiver, { args }) => {
     const count = integerIn(args[0]);
     return count === undefined ? undefined : listOf(receiver.items.slice(count));
   }),
-  "dropLast": whole((receiver, { args }) => listOf(receiver.items.slice(0, -(integerIn(args[0]) ?? 1)))),
+  dropLast: whole((receiver, { args }) => listOf(receiver.items.slice(0, -(integerIn(args[0]) ?? 1)))),
   "tail rest": whole((receiver) => listOf(receiver.items.slice(1))),
   "subList slice": whole((receiver, { args }) => {
     const [from, to] = [integerIn(args[0]), integerIn(args[1])];
     return from === undefined || to === undefined ? undefined : listOf(receiver.items.slice(from, to));
   }),
-  "zip": whole((receiver, { args }) => {
+  zip: whole((receiver, { args }) => {
     const others = args.map((arg) => (arg.kind === "list" ? arg.items : undefined));
     if (others.some((other) => !other)) return undefined;
     return listOf(receiver.items.map((item, index) => listOf([item, ...others.map((other) => other?.[index] ?? NOTHING)])));
   }),
-  "transpose": whole((receiver) => {
+  transpose: whole((receiver) => {
     const rows = receiver.items.map((item) => (item.kind === "list" ? item.items : undefined));
     if (rows.some((row) => !row)) return undefined;
     const width = Math.min(...rows.map((row) => row?.length ?? 0));
-    return listOf(Array.from({ length: Number.isFinite(width) ? width : 0 }, (_, column) => listOf(rows.map((row) => row?.[column] ?? NOTHING))));
+    return listOf(
+      Array.from({ length: Number.isFinite(width) ? width : 0 }, (_, column) => listOf(rows.map((row) => row?.[column] ?? NOTHING))),
+    );
   }),
-  "product": whole((receiver, { args }) => {
+  product: whole((receiver, { args }) => {
     const other = args[0]?.kind === "list" ? args[0].items : undefined;
-    return other && receiver.items.length * other.length < 1000 ? listOf(receiver.items.flatMap((a) => other.map((b) => listOf([a, b])))) : undefined;
+    return other && receiver.items.length * other.length < 1000
+      ? listOf(receiver.items.flatMap((a) => other.map((b) => listOf([a, b]))))
+      : undefined;
   }),
-  "each_cons": () => undefined,
+  each_cons: () => undefined,
   "inject reduce fold": whole(folded),
-  "sum": whole((receiver, { block, run, place }) => {
+  sum: whole((receiver, { block, run, place }) => {
     const items = block ? receiver.items.map((item) => run(block, [item])) : receiver.items;
     if (!items.every((item) => integerIn(item) !== undefined)) return undefined;
     return numberOf(
@@ -298,12 +332,14 @@ export const LIST_METHODS = table<ListMethod>({
     const items = block ? receiver.items.map((item) => run(block, [item])) : receiver.items;
     return pairs(items) ?? unknown("a map whose keys are not in the files", place);
   }),
-  "associate": whole((receiver, { block, run, place }) =>
-    block ? (pairs(receiver.items.map((item) => run(block, [item]))) ?? unknown("a map whose keys are not in the files", place)) : undefined,
+  associate: whole((receiver, { block, run, place }) =>
+    block
+      ? (pairs(receiver.items.map((item) => run(block, [item]))) ?? unknown("a map whose keys are not in the files", place))
+      : undefined,
   ),
-  "associateWith": whole(keyed((item, made) => [item, made])),
-  "associateBy": whole(keyed((item, made) => [made, item])),
-  "each_with_object": whole((receiver, { args, block, run, last }) => {
+  associateWith: whole(keyed((item, made) => [item, made])),
+  associateBy: whole(keyed((item, made) => [made, item])),
+  each_with_object: whole((receiver, { args, block, run, last }) => {
     const name = block?.parameters[1]?.name;
     let [holder] = args;
     if (!block || !holder || name === undefined) return undefined;
@@ -313,7 +349,7 @@ export const LIST_METHODS = table<ListMethod>({
     }
     return holder;
   }),
-  "partition": whole((receiver, call) => {
+  partition: whole((receiver, call) => {
     if (!call.block) return undefined;
     const list = verdicts(receiver.items, call.block, call);
     if (list.includes(undefined)) return unknown(OPEN, call.place);
@@ -341,13 +377,13 @@ export const LIST_METHODS = table<ListMethod>({
   "value getValue component2 second": (receiver) => receiver.items[1],
   "to_a toList toArray entries indices": (receiver, { name, place }) =>
     name === "indices" ? listOf(receiver.items.map((_, index) => numberOf(index, place))) : receiver,
-  "dig": (receiver, { args, place }) => {
+  dig: (receiver, { args, place }) => {
     const index = integerIn(args[0]);
     if (index === undefined) return undefined;
     return args.length === 1 ? (receiver.items.at(index) ?? NOTHING) : unknown(OPEN, place);
   },
   "random sample shuffle shuffled": (_, { place }) => unknown("it is another one each time", place),
-  "ifEmpty": (receiver, { block, run }) => (receiver.items.length > 0 ? receiver : block ? run(block, []) : undefined),
-  "values_at": (receiver, { args }) => listOf(args.map((arg) => receiver.items.at(integerIn(arg) ?? 0) ?? NOTHING)),
-  "either": (receiver, { place }) => joined(receiver.items, place),
+  ifEmpty: (receiver, { block, run }) => (receiver.items.length > 0 ? receiver : block ? run(block, []) : undefined),
+  values_at: (receiver, { args }) => listOf(args.map((arg) => receiver.items.at(integerIn(arg) ?? 0) ?? NOTHING)),
+  either: (receiver, { place }) => joined(receiver.items, place),
 });

@@ -21,7 +21,12 @@ const got: MapMethod = (receiver, { name, args, block, run, place }) => {
     let at: Result | undefined = value;
     for (const step of args.slice(1)) {
       const text = textIn(step);
-      at = at?.kind === "map" && text !== undefined ? at.entries.get(text) : at?.kind === "list" && text !== undefined ? at.items.at(Number(text)) : undefined;
+      at =
+        at?.kind === "map" && text !== undefined
+          ? at.entries.get(text)
+          : at?.kind === "list" && text !== undefined
+            ? at.items.at(Number(text))
+            : undefined;
     }
     return at ?? NOTHING;
   }
@@ -75,7 +80,8 @@ const merged: MapMethod = (receiver, { name, args, store }) => {
     const maps = other.kind === "list" ? other.items : [other];
     for (const map of maps) {
       if (map.kind === "map") entries.push(...map.entries);
-      else if (map.kind === "list" && textIn(map.items[0]) !== undefined) entries.push([textIn(map.items[0]) as string, map.items[1] ?? NOTHING]);
+      else if (map.kind === "list" && textIn(map.items[0]) !== undefined)
+        entries.push([textIn(map.items[0]) as string, map.items[1] ?? NOTHING]);
       else return undefined;
     }
   }
@@ -92,10 +98,11 @@ export const MAP_METHODS = table<MapMethod>({
     return key === undefined ? undefined : truthValue(receiver.entries.has(key), place);
   },
   "keys keySet": (receiver, call) => listOf([...receiver.entries.keys()].map((key) => keyOf(key, call))),
-  "values": (receiver) => listOf([...receiver.entries.values()]),
-  "size length count": (receiver, { args, block, place }) => (args.length > 0 || block ? undefined : numberOf(receiver.entries.size, place)),
+  values: (receiver) => listOf([...receiver.entries.values()]),
+  "size length count": (receiver, { args, block, place }) =>
+    args.length > 0 || block ? undefined : numberOf(receiver.entries.size, place),
   "isEmpty empty?": (receiver, { place }) => truthValue(receiver.entries.size === 0, place),
-  "isNotEmpty": (receiver, { place }) => truthValue(receiver.entries.size > 0, place),
+  isNotEmpty: (receiver, { place }) => truthValue(receiver.entries.size > 0, place),
   "any? any": (receiver, call) => {
     if (!call.block) return truthValue(receiver.entries.size > 0, call.place);
     const kept = chosen(true)(receiver, call);
@@ -121,12 +128,20 @@ export const MAP_METHODS = table<MapMethod>({
     return mapOf([...receiver.entries].filter(([key]) => keys.includes(key)));
   },
   "each forEach each_pair each_entry": each,
-  "each_key": (receiver, call) => {
-    if (call.block) call.rounds(call.block, [...receiver.entries.keys()].map((key) => [keyOf(key, call)]));
+  each_key: (receiver, call) => {
+    if (call.block)
+      call.rounds(
+        call.block,
+        [...receiver.entries.keys()].map((key) => [keyOf(key, call)]),
+      );
     return receiver;
   },
-  "each_value": (receiver, call) => {
-    if (call.block) call.rounds(call.block, [...receiver.entries.values()].map((value) => [value]));
+  each_value: (receiver, call) => {
+    if (call.block)
+      call.rounds(
+        call.block,
+        [...receiver.entries.values()].map((value) => [value]),
+      );
     return receiver;
   },
   "each_with_index eachWithIndex": (receiver, call) => {
@@ -141,7 +156,7 @@ export const MAP_METHODS = table<MapMethod>({
   "flat_map flatMap collectMany": mapped(true),
   "select filter findAll keep_if": chosen(true),
   "reject filterNot delete_if": chosen(false),
-  "filterKeys": (receiver, call) => {
+  filterKeys: (receiver, call) => {
     const { block, run, frame } = call;
     return block && mapOf([...receiver.entries].filter(([key]) => truth(run(block, [keyOf(key, call)]), frame.dialect) === true));
   },
@@ -165,7 +180,8 @@ export const MAP_METHODS = table<MapMethod>({
     return entries.every(([key]) => key !== undefined) ? mapOf(entries as [string, Result][]) : undefined;
   },
   "collectEntries to_h toMap freeze dup clone compact toMutableMap": (receiver, call) => {
-    if (!call.block) return call.name === "compact" ? mapOf([...receiver.entries].filter(([, value]) => value.kind !== "nothing")) : receiver;
+    if (!call.block)
+      return call.name === "compact" ? mapOf([...receiver.entries].filter(([, value]) => value.kind !== "nothing")) : receiver;
     const made = mapped(false)(receiver, call);
     if (made?.kind !== "list") return undefined;
     return mapOf(
@@ -178,12 +194,15 @@ export const MAP_METHODS = table<MapMethod>({
   },
   "to_a toList entries entrySet sort": (receiver, { name, place }) => {
     const pairs = pairsOf(receiver, place);
-    if (name === "sort") pairs.sort((a, b) => ((a.kind === "list" && textIn(a.items[0])) || "") < ((b.kind === "list" && textIn(b.items[0])) || "") ? -1 : 1);
+    if (name === "sort")
+      pairs.sort((a, b) =>
+        ((a.kind === "list" && textIn(a.items[0])) || "") < ((b.kind === "list" && textIn(b.items[0])) || "") ? -1 : 1,
+      );
     return listOf(pairs);
   },
-  "values_at": (receiver, { args }) => listOf(args.map((arg) => receiver.entries.get(textIn(arg) ?? "") ?? NOTHING)),
-  "first": (receiver, { place }) => pairsOf(receiver, place)[0] ?? NOTHING,
-  "key": (receiver, call) => {
+  values_at: (receiver, { args }) => listOf(args.map((arg) => receiver.entries.get(textIn(arg) ?? "") ?? NOTHING)),
+  first: (receiver, { place }) => pairsOf(receiver, place)[0] ?? NOTHING,
+  key: (receiver, call) => {
     const value = textIn(call.args[0]);
     const found = [...receiver.entries].find(([, own]) => value !== undefined && textIn(own) === value);
     return found ? keyOf(found[0], call) : NOTHING;

@@ -241,7 +241,9 @@ export function cast(value: Result, type: string, place: Place, { dialect }: Fra
   if (dialect !== "groovy" || value.kind !== "known") return value;
   if (/^(int|Integer|long|Long)$/.test(type)) {
     const number = /^-?\d+\.\d+$/.test(value.text) && value.type === "number" ? value.text.split(".")[0] : toInteger(value.text, dialect);
-    return number === undefined ? unknown(`"${value.text.slice(0, 40)}" is no whole number`, place) : { ...value, text: number, type: "number" };
+    return number === undefined
+      ? unknown(`"${value.text.slice(0, 40)}" is no whole number`, place)
+      : { ...value, text: number, type: "number" };
   }
   if (/^(String|GString)$/.test(type)) return { kind: "known", text: value.text, place: value.place };
   if (/^[bB]oolean$/.test(type)) return { ...value, text: String(isTrue(value, dialect)), type: "boolean" };
@@ -298,7 +300,8 @@ function range(operator: string, left: Result, right: Result, place: Place, fram
 
 function matches(operator: string, left: Result, right: Result, place: Place, dialect: Frame["dialect"]): Result {
   const subject = textIn(left);
-  const pattern = right.kind === "pattern" ? right : right.kind === "known" ? { kind: "pattern" as const, text: right.text, flags: "" } : undefined;
+  const pattern =
+    right.kind === "pattern" ? right : right.kind === "known" ? { kind: "pattern" as const, text: right.text, flags: "" } : undefined;
   if (subject === undefined || !pattern) return left.kind === "nothing" ? truthValue(operator === "!~", place) : unknown(OPEN, place);
   const compiled = plainPattern(pattern, subject);
   if (!compiled) return unknown("a pattern that is not matched here", place);
@@ -323,12 +326,7 @@ function format(left: KnownValue, right: Result, place: Place): Result {
 }
 
 /** Versions that were made to be compared (`Gem::Version.new("1.2") >= …`). */
-function compareObjects(
-  operator: string,
-  left: Result & { kind: "object" },
-  right: Result & { kind: "object" },
-  place: Place,
-): Result {
+function compareObjects(operator: string, left: Result & { kind: "object" }, right: Result & { kind: "object" }, place: Place): Result {
   const compare = left.name === right.name ? COMPARED[left.name] : undefined;
   if (!compare || typeof left.of !== "string" || typeof right.of !== "string") return unknown(OPEN, place);
   const order = compare(left.of, right.of);

@@ -12,7 +12,10 @@ export function plainPattern({ text, flags }: PatternResult, subject: string): R
   if (/\)[*+?{]|\(\?[^:]|\\[1-9kGK]|\\p|\[\[:|&&/.test(text)) return undefined;
   if ((text.match(/(?<!\\)[*+]|\{\d+,\}/g)?.length ?? 0) > 3) return undefined;
   // The ends of a text, as Ruby and Java write them.
-  const plain = text.replace(/\\A/g, "^").replace(/\\[zZ]/g, "$").replace(/\\h/g, "[0-9a-fA-F]");
+  const plain = text
+    .replace(/\\A/g, "^")
+    .replace(/\\[zZ]/g, "$")
+    .replace(/\\h/g, "[0-9a-fA-F]");
   try {
     return new RegExp(plain, `g${flags.includes("i") ? "i" : ""}`);
   } catch {

@@ -107,7 +107,9 @@ export class Run {
     if (kept === 0) return results;
     for (const [cells, names] of touched)
       for (const [name, before] of names) {
-        const values = ways.map((way) => way.find((cell) => cell.cells === cells && cell.name === name)?.value ?? before ?? { kind: "nothing" as const });
+        const values = ways.map(
+          (way) => way.find((cell) => cell.cells === cells && cell.name === name)?.value ?? before ?? { kind: "nothing" as const },
+        );
         this.write(cells, name, joined(values, place()));
       }
     return results;

@@ -88,7 +88,15 @@ export function compute(operator: string, left: KnownValue, right: KnownValue, d
 export function ordered(operator: string, order: number): Computed | undefined {
   if (operator === "<=>") return { text: String(Math.sign(order)), type: "number" };
   const holds =
-    operator === "<" ? order < 0 : operator === ">" ? order > 0 : operator === "<=" ? order <= 0 : operator === ">=" ? order >= 0 : undefined;
+    operator === "<"
+      ? order < 0
+      : operator === ">"
+        ? order > 0
+        : operator === "<="
+          ? order <= 0
+          : operator === ">="
+            ? order >= 0
+            : undefined;
   return holds === undefined ? undefined : { text: String(holds), type: "boolean" };
 }
 

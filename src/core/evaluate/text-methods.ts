@@ -51,7 +51,8 @@ const replaced =
     if (!what || to === undefined) return args.length === 2 ? unknown("a replacement that is not in the files", place) : undefined;
     if (what.kind === "known" && !textIsPattern)
       return asText(receiver, all ? receiver.text.split(what.text).join(to) : receiver.text.replace(what.text, () => to));
-    const pattern = what.kind === "pattern" ? what : what.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
+    const pattern =
+      what.kind === "pattern" ? what : what.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
     const compiled = pattern && plainPattern(pattern, receiver.text);
     if (!compiled) return unknown("a pattern that is not matched here", place);
     const once = all ? compiled : new RegExp(compiled.source, compiled.flags.replace("g", ""));
@@ -102,7 +103,8 @@ const at = (text: string, index: number): number => (index < 0 ? text.length + i
 
 const matched: TextMethod = (receiver, { name, args, place }) => {
   const [what] = args;
-  const pattern = what?.kind === "pattern" ? what : what?.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
+  const pattern =
+    what?.kind === "pattern" ? what : what?.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
   const compiled = pattern && plainPattern(pattern, receiver.text);
   if (!compiled) return unknown("a pattern that is not matched here", place);
   const found = compiled.exec(receiver.text);
@@ -163,8 +165,12 @@ export const TEXT_METHODS = table<TextMethod>({
   "equalsIgnoreCase casecmp?": asks((text, other) => text.toLowerCase() === other.toLowerCase()),
   "replace gsub replaceAll replaceFirst sub tr delete": (receiver, call) => {
     const { name, frame, args } = call;
-    if (name === "delete") return args.length === 1 && textIn(args[0])?.length === 1 ? replaced(true, false)(receiver, { ...call, args: [...args, known("", call.place)] }) : undefined;
-    if (name === "tr") return textIn(args[0])?.length === 1 && textIn(args[1])?.length === 1 ? replaced(true, false)(receiver, call) : undefined;
+    if (name === "delete")
+      return args.length === 1 && textIn(args[0])?.length === 1
+        ? replaced(true, false)(receiver, { ...call, args: [...args, known("", call.place)] })
+        : undefined;
+    if (name === "tr")
+      return textIn(args[0])?.length === 1 && textIn(args[1])?.length === 1 ? replaced(true, false)(receiver, call) : undefined;
     const first = name === "sub" || name === "replaceFirst" || (name === "replace" && frame.dialect === "javascript");
     return replaced(!first, frame.dialect === "groovy" && name !== "replace")(receiver, call);
   },
@@ -217,9 +223,14 @@ export const TEXT_METHODS = table<TextMethod>({
     const other = textIn(args[0]);
     return other === undefined || receiver.type ? undefined : asText(receiver, receiver.text + other);
   },
-  "minus": (receiver, { args }) => {
+  minus: (receiver, { args }) => {
     const other = textIn(args[0]);
-    return other === undefined || receiver.type ? undefined : asText(receiver, receiver.text.replace(other, () => ""));
+    return other === undefined || receiver.type
+      ? undefined
+      : asText(
+          receiver,
+          receiver.text.replace(other, () => ""),
+        );
   },
   "padLeft padStart rjust": change((text, { args }) => {
     const length = integerIn(args[0]);
@@ -240,7 +251,10 @@ export const TEXT_METHODS = table<TextMethod>({
     if (name !== "times" || count === undefined) return undefined;
     const items = Array.from({ length: Math.min(count, 10_000) }, (_, index) => numberOf(index, place));
     if (!block) return listOf(items);
-    rounds(block, items.map((item) => [item]));
+    rounds(
+      block,
+      items.map((item) => [item]),
+    );
     return receiver;
   },
   "upto downto": (receiver, { args, block, rounds, place, name }) => {
@@ -249,17 +263,22 @@ export const TEXT_METHODS = table<TextMethod>({
     const count = Math.max(0, (name === "upto" ? to - from : from - to) + 1);
     const items = Array.from({ length: count }, (_, index) => numberOf(name === "upto" ? from + index : from - index, place));
     if (!block) return listOf(items);
-    rounds(block, items.map((item) => [item]));
+    rounds(
+      block,
+      items.map((item) => [item]),
+    );
     return receiver;
   },
-  "even? isEven": (receiver, { place }) => (integerIn(receiver) === undefined ? undefined : truthValue(Number(receiver.text) % 2 === 0, place)),
-  "odd? isOdd": (receiver, { place }) => (integerIn(receiver) === undefined ? undefined : truthValue(Math.abs(Number(receiver.text) % 2) === 1, place)),
+  "even? isEven": (receiver, { place }) =>
+    integerIn(receiver) === undefined ? undefined : truthValue(Number(receiver.text) % 2 === 0, place),
+  "odd? isOdd": (receiver, { place }) =>
+    integerIn(receiver) === undefined ? undefined : truthValue(Math.abs(Number(receiver.text) % 2) === 1, place),
   "zero?": (receiver, { place }) => (receiver.type === "number" ? truthValue(Number(receiver.text) === 0, place) : undefined),
   "positive?": (receiver, { place }) => (receiver.type === "number" ? truthValue(Number(receiver.text) > 0, place) : undefined),
-  "abs": (receiver) => (receiver.type === "number" ? { ...receiver, text: receiver.text.replace(/^-/, "") } : undefined),
-  "coerceAtLeast": (receiver, { args }) => larger(receiver, args[0], true),
-  "coerceAtMost": (receiver, { args }) => larger(receiver, args[0], false),
-  "compareTo": (receiver, { args, place }) => {
+  abs: (receiver) => (receiver.type === "number" ? { ...receiver, text: receiver.text.replace(/^-/, "") } : undefined),
+  coerceAtLeast: (receiver, { args }) => larger(receiver, args[0], true),
+  coerceAtMost: (receiver, { args }) => larger(receiver, args[0], false),
+  compareTo: (receiver, { args, place }) => {
     const other = args[0];
     if (receiver.type !== "number" || other?.kind !== "known" || other.type !== "number") return undefined;
     return numberOf(Math.sign(Number(receiver.text) - Number(other.text)), place);

@@ -116,11 +116,21 @@ export function joined(results: readonly Result[], place: Place): Result {
   }
   if (results.every((result) => result.kind === "map")) {
     const keys = new Set(results.flatMap(({ entries }) => [...entries.keys()]));
-    return mapOf([...keys].map((key) => [key, joined(results.map(({ entries }) => entries.get(key) ?? NOTHING), place)]));
+    return mapOf(
+      [...keys].map((key) => [
+        key,
+        joined(
+          results.map(({ entries }) => entries.get(key) ?? NOTHING),
+          place,
+        ),
+      ]),
+    );
   }
   const where = results.map(placeIn).find((found) => found !== undefined) ?? place;
   return either(
-    results.map((result) => (result.kind === "nothing" ? unknown("it has a value in one of the ways alone", where) : toValue(result, where))),
+    results.map((result) =>
+      result.kind === "nothing" ? unknown("it has a value in one of the ways alone", where) : toValue(result, where),
+    ),
     where,
   );
 }
@@ -140,8 +150,7 @@ function joinedLists(lists: readonly ListResult[]): ListResult | undefined {
   }
   // What stands behind is in the list of one of the ways.
   const rest: Result[] = [];
-  for (const { items } of lists)
-    for (const item of items.slice(shared)) if (!rest.some((known_) => same(known_, item))) rest.push(item);
+  for (const { items } of lists) for (const item of items.slice(shared)) if (!rest.some((known_) => same(known_, item))) rest.push(item);
   return listOf([...longest.items.slice(0, shared), ...rest], shared);
 }
 
@@ -173,6 +182,7 @@ function fromPlain(value: unknown, place: Place): Result {
   if (value === null || value === undefined) return NOTHING;
   if (Array.isArray(value)) return listOf(value.map((item) => fromPlain(item, place)));
   if (typeof value === "object") return mapOf(Object.entries(value).map(([key, item]) => [key, fromPlain(item, place)] as const));
-  if (typeof value === "number" || typeof value === "boolean") return { ...known(String(value), place), type: typeof value === "number" ? "number" : "boolean" };
+  if (typeof value === "number" || typeof value === "boolean")
+    return { ...known(String(value), place), type: typeof value === "number" ? "number" : "boolean" };
   return known(String(value), place);
 }

@@ -36,7 +36,11 @@ function alternatives(pattern: string): string[] {
   const match = /^(.*?)\{([^{}]*)\}(.*)$/s.exec(pattern);
   if (!match) return [pattern];
   const [, before = "", inside = "", after = ""] = match;
-  return inside.split(",").slice(0, 20).flatMap((choice) => alternatives(before + choice + after)).slice(0, 50);
+  return inside
+    .split(",")
+    .slice(0, 20)
+    .flatMap((choice) => alternatives(before + choice + after))
+    .slice(0, 50);
 }
 
 /** Tells whether a name has a pattern: compared piece by piece, so that no pattern can be slow. */
@@ -47,7 +51,11 @@ function segmentPattern(step: string): (name: string) => boolean {
     if (pieces.length === 1) return same(step, name);
     const first = pieces[0] as string;
     const last = pieces.at(-1) as string;
-    if (name.length < first.length + last.length || !same(first, name.slice(0, first.length)) || !same(last, name.slice(name.length - last.length)))
+    if (
+      name.length < first.length + last.length ||
+      !same(first, name.slice(0, first.length)) ||
+      !same(last, name.slice(name.length - last.length))
+    )
       return false;
     let from = first.length;
     for (const piece of pieces.slice(1, -1)) {

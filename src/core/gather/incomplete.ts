@@ -1,4 +1,4 @@
-import type { App } from "../model/app.js";
+import type { FactSink } from "./sink.js";
 import type { SideName } from "../model/facts.js";
 import { isWithin, parentOf } from "../model/paths.js";
 
@@ -6,37 +6,30 @@ import { isWithin, parentOf } from "../model/paths.js";
  * A file that could not be read in full tells what is in its good part, and nothing about what is not in it. Facts that say "it is not
  * there" because of such a file are taken back: the finding about the file itself says what to do.
  */
-export function takeBackDoubtful(app: App, unreadable: Iterable<string>): void {
+export function takeBackDoubtful(app: FactSink, unreadable: Iterable<string>): void {
   for (const file of unreadable) {
     const folder = parentOf(file);
-    if (isWithin(file, app.path) || isWithin(app.path, folder)) app.broken.set(file, sideOfFile(app, file));
+    if (isWithin(file, app.path) || isWithin(app.path, folder)) app.brokenFile(file, sideOfFile(app, file));
   }
   if (app.broken.size === 0) return;
-  app.locks = app.locks.map((lock) => ({
-    ...lock,
-    broken: (lock.lock !== undefined && app.broken.has(lock.lock)) || app.broken.has(lock.manifest.file),
-  }));
+  app.revise("locks", (locks) =>
+    locks.map((lock) => ({
+      ...lock,
+      broken: (lock.lock !== undefined && app.broken.has(lock.lock)) || app.broken.has(lock.manifest.file),
+    })),
+  );
   const scripts = new Set([...app.broken.values()]);
   const isScript = [...app.broken.keys()].some((file) => /(\.gradle(\.kts)?|Podfile)$/.test(file));
-  app.linking = app.linking.map((fact) => {
-    const listBroken = fact.list !== undefined && app.broken.has(fact.list.file);
-    if (fact.installed === true || !(listBroken || (isScript && scripts.has(fact.side)))) return fact;
-    return { ...fact, installed: undefined, automatic: true };
-  });
+  app.revise("linking", (facts) =>
+    facts.map((fact) => {
+      const listBroken = fact.list !== undefined && app.broken.has(fact.list.file);
+      if (fact.installed === true || !(listBroken || (isScript && scripts.has(fact.side)))) return fact;
+      return { ...fact, installed: undefined, automatic: true };
+    }),
+  );
 }
 
-/** Locks and vendors' settings hold no evidence for anything but themselves. */
-const SPEAKS_FOR_ITSELF =
-  /(-lock\.(json|yaml)|\.lock|\.lockfile|\.resolved|-services\.json|\.(kt|java|swift|m|mm|dart|cs|ts|tsx|js|jsx))$/i;
-
-/** A file of one side that could not be read in full, or of both: what is missing on that side may stand in it. */
-export function brokenFileOf(app: App, side: SideName): string | undefined {
-  for (const [file, of] of app.broken)
-    if ((of === side || of === "shared" || side === "shared") && !SPEAKS_FOR_ITSELF.test(file)) return file;
-  return undefined;
-}
-
-function sideOfFile(app: App, file: string): SideName {
+function sideOfFile(app: FactSink, file: string): SideName {
   const ofAndroid = app.android && app.android.build.folder !== app.path && isWithin(file, app.android.build.folder);
   const ofIos = app.ios && app.ios.folder !== app.path && isWithin(file, app.ios.folder);
   if (ofAndroid) return "android";

@@ -1,5 +1,5 @@
 import { isInstalled } from "../model/paths.js";
-import type { Place } from "../model/place.js";
+import { startOf } from "../model/place.js";
 import type { Data, DataFile } from "../syntax/data.js";
 import { readJson } from "../syntax/json.js";
 import { readLockYaml } from "../syntax/lock-yaml.js";
@@ -72,7 +72,7 @@ export class ProjectFiles {
           );
         else this.report(file, parsed.problems);
       }
-    } else if (result) this.report(file, [{ message: `cannot be read: ${result.why}`, place: { file, line: 1, column: 1 } }]);
+    } else if (result) this.report(file, [{ message: `cannot be read: ${result.why}`, place: startOf(file) }]);
     this.cache.set(key, value);
     return value;
   }
@@ -166,8 +166,4 @@ function data(file: DataFile): { value: DataFile; problems: Problem[] } {
 /** Marks of template engines; such a file is a template, not a mistake. */
 function hasTemplateMarks(text: string): boolean {
   return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s|\*\*[A-Z][A-Z_]+\*\*/.test(text);
-}
-
-export function startOf(file: string): Place {
-  return { file, line: 1, column: 1 };
 }

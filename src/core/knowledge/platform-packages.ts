@@ -19,6 +19,20 @@ export const PLATFORM_PACKAGES: PlatformPackages = {
   swiftpm: /apple\/swift-/,
 };
 
+/** Whether a package is a part of a platform or framework and no third party, by its name. */
+export function isPlatformPackage(ecosystem: string, name: string): boolean {
+  switch (ecosystem) {
+    case "maven":
+    case "npm":
+    case "swiftpm":
+      return PLATFORM_PACKAGES[ecosystem].test(name);
+    case "cocoapods":
+      return PLATFORM_PACKAGES.cocoapods.test(name.split("/")[0] as string);
+    default:
+      return false;
+  }
+}
+
 /**
  * Maven packages whose version the framework sets although the build file leaves it open.
  * Source: the React Native Gradle plugin (DependencyUtils: versions of its own packages); before 0.71 the packages came from the

@@ -1,5 +1,5 @@
 import type { GradleBuildFacts, GradleModule } from "./gradle.js";
-import type { IosTarget } from "../gather/platforms/ios/xcode-project.js";
+import type { IosTargetFacts } from "./xcode.js";
 import type {
   BlindSpot,
   BuildPluginFact,
@@ -62,11 +62,11 @@ export interface AndroidSide extends Side {
 export interface IosSide extends Side {
   side: "ios";
   projectFile: string;
-  targets: IosTarget[];
+  targets: IosTargetFacts[];
   /** Every target of the project, extensions and frameworks too. */
-  allTargets: IosTarget[];
+  allTargets: IosTargetFacts[];
   /** The target that is shipped. */
-  target: IosTarget;
+  target: IosTargetFacts;
   usesPods: boolean;
   pods?: PodsFact;
 }
@@ -86,7 +86,7 @@ export interface PodsFact {
 
 /** An application target beside the one that an app is read from: its property list and entitlements, and what it links. */
 export interface FurtherTarget {
-  target: IosTarget;
+  target: IosTargetFacts;
   entries: Entry[];
   propertyLists: string[];
   /** The targets of the Podfile whose pods it gets: its own, and those around it. */
@@ -95,73 +95,77 @@ export interface FurtherTarget {
   packages: string[];
 }
 
-/** One thing that is shipped under one name. */
-export interface App {
-  name: string;
-  kind: AppKind;
-  path: string;
-  android?: AndroidSide;
-  ios?: IosSide;
+/** What the files say of one thing that is shipped under one name: plain data, frozen when gathering ends. */
+export interface AppFacts {
+  readonly name: string;
+  readonly kind: AppKind;
+  readonly path: string;
+  readonly android?: AndroidSide;
+  readonly ios?: IosSide;
   /** The folder of the shared code, in a hybrid. */
-  shared?: { folder: string; framework: FrameworkFact };
-  dependencies: Dependency[];
-  demands: Demand[];
-  repositories: RepositoryFact[];
-  repositoryNeeds: RepositoryNeed[];
-  buildPlugins: BuildPluginFact[];
-  paths: PathFact[];
-  locks: LockFact[];
+  readonly shared?: { folder: string; framework: FrameworkFact };
+  readonly dependencies: readonly Dependency[];
+  readonly demands: readonly Demand[];
+  readonly repositories: readonly RepositoryFact[];
+  readonly repositoryNeeds: readonly RepositoryNeed[];
+  readonly buildPlugins: readonly BuildPluginFact[];
+  readonly paths: readonly PathFact[];
+  readonly locks: readonly LockFact[];
   /** Everything that a lock file has, direct or not: ecosystem and name with a space between. */
-  lockedNames: Set<string>;
+  readonly lockedNames: ReadonlySet<string>;
   /** Places where a script or CI builds the Xcode project although pods ask for the workspace. */
-  workspaceBypasses: { command: string; at: Place }[];
+  readonly workspaceBypasses: readonly { command: string; at: Place }[];
   /** The same native package installed more than once. */
-  doubles: { name: string; versions: { version: string; at: Place }[] }[];
-  blindSpots: BlindSpot[];
+  readonly doubles: readonly { name: string; versions: { version: string; at: Place }[] }[];
+  readonly blindSpots: readonly BlindSpot[];
   /** Files of the app that could not be read in full, with the side that they belong to. */
-  broken: Map<string, SideName>;
-  entries: Entry[];
-  serviceFiles: ServiceFile[];
-  namedFiles: NamedFile[];
-  shrink: ShrinkFact[];
-  rulesFiles: RulesFile[];
-  links: LinkFact[];
-  options: OptionFact[];
-  linking: LinkingFact[];
-  packageNeeds: PackageNeed[];
+  readonly broken: ReadonlyMap<string, SideName>;
+  readonly entries: readonly Entry[];
+  readonly serviceFiles: readonly ServiceFile[];
+  readonly namedFiles: readonly NamedFile[];
+  readonly shrink: readonly ShrinkFact[];
+  readonly rulesFiles: readonly RulesFile[];
+  readonly links: readonly LinkFact[];
+  readonly options: readonly OptionFact[];
+  readonly linking: readonly LinkingFact[];
+  readonly packageNeeds: readonly PackageNeed[];
   /** Names that sheets ask for, where the app's own source files have them. */
-  codeNames: CodeName[];
+  readonly codeNames: readonly CodeName[];
   /** Sides whose source files could be looked through. */
-  codeRead: SideName[];
+  readonly codeRead: readonly SideName[];
   /** Names of files that sheets ask for and that version control leaves out. */
-  leftOutOfGit: Set<string>;
-  /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
-  sheets: string[];
+  readonly leftOutOfGit: ReadonlySet<string>;
   /** What a framework's configuration says and the native project says otherwise. */
-  configuredApart: { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
+  readonly configuredApart: readonly { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
-  configPlugins: { name: string; found: boolean; at: Place }[];
+  readonly configPlugins: readonly { name: string; found: boolean; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
-  copies: { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
+  readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
   /** Packages that must be at versions near each other, as their framework says. */
-  agreements: { title: string; members: { name: string; version: string; at: Place }[]; wanted: string | undefined }[];
+  readonly agreements: readonly { title: string; members: { name: string; version: string; at: Place }[]; wanted: string | undefined }[];
   /** The app's own manifests and property lists that could be read. */
-  manifests: string[];
-  propertyLists: string[];
+  readonly manifests: readonly string[];
+  readonly propertyLists: readonly string[];
   /** Folders whose code is an assembly of its own, and whether that is for tests or the editor alone; the nearest folder above a file decides. */
-  assemblies: Map<string, { aside: boolean }>;
+  readonly assemblies: ReadonlyMap<string, { aside: boolean }>;
   /** What further targets of the Xcode project that are apps too have of their own. */
-  furtherTargets: FurtherTarget[];
+  readonly furtherTargets: readonly FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
-  codegen: { package: string; name: string; at: Place }[];
+  readonly codegen: readonly { package: string; name: string; at: Place }[];
   /** Manifests that packages bring. */
-  libraryManifests: { file: string; by: string }[];
-  /** What the source code says; absent when it was not read. */
-  code?: CodeFacts;
+  readonly libraryManifests: readonly { file: string; by: string }[];
   /** Elements of the app's own manifests. */
-  elements: { name: string; parent: string; at: Place }[];
+  readonly elements: readonly { name: string; parent: string; at: Place }[];
+}
+
+/** An app as rules and needs see it: its facts, with what sheets and the source code add to them. */
+export interface App extends AppFacts {
+  /** SDKs of this app that a sheet describes: what asks the app for something is known for them. */
+  readonly sheets: readonly string[];
+  /** What the source code says; absent when it was not read. */
+  readonly code?: CodeFacts;
   /** Levels for which a sheet and the package's own files say different things; the sheet's counts. */
-  sheetDifferences: { sdk: string; level: LevelName; sheet: Value; own: Value; by: string }[];
+  readonly sheetDifferences: readonly { sdk: string; level: LevelName; sheet: Value; own: Value; by: string }[];
 }
 
 export interface FrameworkFact {
@@ -176,7 +180,7 @@ export interface Survey {
   root: string;
   /** Depth of the version-control root above `root`, as a path (`""` when it is `root` itself); `undefined` when there is none. */
   repository: string | undefined;
-  apps: App[];
+  apps: readonly App[];
   /** Folders with shared code of a framework and without any native project. */
   withoutNative: { folder: string; kind: AppKind }[];
   /** Folders that a setting pairs, where no app's side of that kind lies. */
@@ -193,7 +197,7 @@ export interface Survey {
 export type AppOutline = Pick<App, "name" | "kind" | "path"> & { android?: object; ios?: object; shared?: object };
 
 /** Of a survey what lists of findings say. */
-export type SurveyOutline = Pick<Survey, "root" | "repository"> & { apps: AppOutline[] };
+export type SurveyOutline = Pick<Survey, "root" | "repository"> & { apps: readonly AppOutline[] };
 
 export function outlineOf({ root, repository, apps }: Survey): SurveyOutline {
   const mark = (side: object | undefined): object | undefined => side && {};
@@ -244,58 +248,12 @@ export function isForDevelopment(variant: string | undefined): boolean {
 }
 
 /** The levels of both sides. */
-export function levelsOf(app: App): LevelFact[] {
+export function levelsOf(app: Pick<AppFacts, "android" | "ios">): LevelFact[] {
   return [...(app.android?.levels ?? []), ...(app.ios?.levels ?? [])];
 }
 
-export function sideOf(app: App, side: SideName): Side | undefined {
+export function sideOf(app: Pick<AppFacts, "android" | "ios">, side: SideName): Side | undefined {
   return side === "android" ? app.android : side === "ios" ? app.ios : undefined;
-}
-
-/** An app of which nothing is known yet. */
-export function emptyApp(name: string, kind: AppKind, path: string): App {
-  return {
-    name,
-    kind,
-    path,
-    dependencies: [],
-    demands: [],
-    repositories: [],
-    repositoryNeeds: [],
-    buildPlugins: [],
-    paths: [],
-    locks: [],
-    workspaceBypasses: [],
-    doubles: [],
-    blindSpots: [],
-    broken: new Map(),
-    entries: [],
-    serviceFiles: [],
-    namedFiles: [],
-    shrink: [],
-    rulesFiles: [],
-    links: [],
-    options: [],
-    linking: [],
-    packageNeeds: [],
-    lockedNames: new Set(),
-    codeNames: [],
-    codeRead: [],
-    leftOutOfGit: new Set(),
-    sheets: [],
-    sheetDifferences: [],
-    elements: [],
-    manifests: [],
-    agreements: [],
-    copies: [],
-    configuredApart: [],
-    configPlugins: [],
-    propertyLists: [],
-    furtherTargets: [],
-    assemblies: new Map(),
-    codegen: [],
-    libraryManifests: [],
-  };
 }
 
 /** Which side a level belongs to. */

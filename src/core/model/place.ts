@@ -29,3 +29,8 @@ export function comparePlaces(a: Place | undefined, b: Place | undefined): numbe
   if (a.file !== b.file) return a.file < b.file ? -1 : 1;
   return a.line - b.line || a.column - b.column;
 }
+
+/** Where a file begins: the place of what is said of the file as a whole. */
+export function startOf(file: string): Place {
+  return { file, line: 1, column: 1 };
+}

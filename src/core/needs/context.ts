@@ -3,7 +3,7 @@ import type { Entry, EntryKind, SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { at, textAt, type Data } from "../syntax/data.js";
 import type { Sheet, SheetNeed } from "../sheets/sheet.js";
-import type { Presence } from "./match.js";
+import type { Presence } from "../derive/presence.js";
 import type { Wire, WireState } from "./wire.js";
 
 /** One need of a sheet on one side, and what there is to hold it against. */

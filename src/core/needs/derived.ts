@@ -3,7 +3,7 @@ import type { LinkingFact, PackageNeed, SideName } from "../model/facts.js";
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../derive/level-statements.js";
-import { normalizedUrl, usableRepositories } from "../gather/platforms/android/repositories.js";
+import { normalizedUrl, usableRepositories } from "../derive/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
 import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";

@@ -1,4 +1,4 @@
-import { brokenFileOf } from "../gather/incomplete.js";
+import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import type { App } from "../model/app.js";
 import { MOMENTS, type Guard, type Moment, type SdkCall } from "../model/code.js";

@@ -6,7 +6,7 @@ import { uniquePlaces } from "../model/place.js";
 import type { Mend } from "../model/mend.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../derive/level-statements.js";
-import { mayMirror, normalizedUrl, usableRepositories } from "../gather/platforms/android/repositories.js";
+import { mayMirror, normalizedUrl, usableRepositories } from "../derive/repositories.js";
 import { at, itemsOf, placeOf, textAt } from "../syntax/data.js";
 import { LEVEL_KINDS, type NeedKind } from "../sheets/kinds.js";
 import { compareLevels, isLevel } from "../versions/level.js";
@@ -15,7 +15,8 @@ import { holdCode } from "./hold-code.js";
 import { covers } from "./keep-rule.js";
 import { difference, holdKey, keyValues } from "./keys.js";
 import { mask } from "./mask.js";
-import { versionOf, wildcard } from "./match.js";
+import { versionOf } from "../derive/presence.js";
+import { wildcard } from "../model/wildcard.js";
 import { compareIn } from "../versions/ecosystem.js";
 import { inSpan } from "../versions/span.js";
 

@@ -1,4 +1,5 @@
-import { brokenFileOf } from "../gather/incomplete.js";
+import { exemption } from "../derive/conditions.js";
+import { brokenFileOf } from "../derive/incomplete.js";
 import { furtherApps } from "../derive/further-targets.js";
 import type { App } from "../model/app.js";
 import { isUntold } from "../knowledge/generated-projects.js";
@@ -12,8 +13,7 @@ import { mainText, part, type Held } from "./context.js";
 import { derivedWires } from "./derived.js";
 import { codeName } from "./code-names.js";
 import { HOLDS } from "./hold.js";
-import { partOn, presenceOf, type Presence } from "./match.js";
-import { compareIn } from "../versions/ecosystem.js";
+import { partOn, presenceOf, type Presence } from "../derive/presence.js";
 import type { Need, Wire } from "./wire.js";
 
 /** The wires of one SDK in one app: on each side in the vendor's order, what is derived after it. */
@@ -91,7 +91,9 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         at: need.at,
       };
       const exempt = exemption(app, need, presence);
-      const seen: Held = exempt ?? HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
+      const seen: Held = exempt
+        ? { ...exempt, wanted: describe(need, need.on) }
+        : HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
       const held: Held =
         broken !== undefined
@@ -189,33 +191,6 @@ function inVariant(app: App, variant: string | undefined): App {
       entry.variant === undefined ? entry : entry.variant === variant ? { ...entry, variant: undefined } : [],
     ),
   };
-}
-
-/** Why a need does not hold here, from its conditions. */
-function exemption(app: App, need: SheetNeed, { version, ecosystem }: Presence): Held | undefined {
-  const wanted = describe(need, need.on);
-  if (need.frameworks.length > 0 && !need.frameworks.includes(app.kind))
-    return { state: "unneeded", wanted, why: `only in ${need.frameworks.join(", ")} apps` };
-  if (need.with !== undefined && !app.dependencies.some(({ name, sdk }) => name === need.with || sdk === need.with))
-    return { state: "unneeded", wanted, why: `only together with ${need.with}` };
-  if (need.variant !== undefined && !hasVariant(app, need.variant))
-    return { state: "unneeded", wanted, why: `the app has no variant ${need.variant}` };
-  if (need.from === undefined && need.before === undefined) return undefined;
-  if (version === undefined) return { state: "unknown", wanted, why: "it depends on the SDK's version, which is not in the files" };
-  if (need.from !== undefined && compareIn(ecosystem, version, need.from) < 0)
-    return { state: "unneeded", wanted, why: `only from version ${need.from} on; ${version} is in` };
-  if (need.before !== undefined && compareIn(ecosystem, version, need.before) >= 0)
-    return { state: "unneeded", wanted, why: `only before version ${need.before}; ${version} is in` };
-  return undefined;
-}
-
-function hasVariant(app: App, name: string): boolean {
-  const android = app.android?.module.settings.some(({ block }) => block === `flavor:${name}` || block === `buildType:${name}`) ?? false;
-  return (
-    android ||
-    /^(debug|release)$/i.test(name) ||
-    (app.ios?.target.configurations.some((configuration) => configuration.name === name) ?? false)
-  );
 }
 
 const TITLES: Partial<Record<SheetNeed["kind"], string>> = {

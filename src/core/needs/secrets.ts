@@ -1,7 +1,7 @@
 import type { App } from "../model/app.js";
 import type { EntryKind } from "../model/facts.js";
 import { textOf } from "../model/value.js";
-import { looksLikeToken } from "../gather/platforms/source-text.js";
+import { looksLikeToken } from "../knowledge/key-shapes.js";
 import { sheetsFor, type Sheet } from "../sheets/sheet.js";
 import { keyEntries } from "./keys.js";
 import { mask } from "./mask.js";

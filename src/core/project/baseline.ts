@@ -22,7 +22,11 @@ const FINGERPRINTS = 2;
 export function baselineOf({ findings }: ReportOutline): Baseline {
   const entries = findings.map(({ fingerprint, rule, app, message }) => ({ fingerprint, rule, app, message }));
   const key = ({ app, rule, fingerprint, message }: BaselineEntry): string => `${app}\0${rule}\0${fingerprint}\0${message}`;
-  return { schema: "enredo.baseline/1", fingerprints: FINGERPRINTS, findings: entries.sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0)) };
+  return {
+    schema: "enredo.baseline/1",
+    fingerprints: FINGERPRINTS,
+    findings: entries.sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0)),
+  };
 }
 
 export type ReadBaseline = { ok: true; baseline: Baseline } | { ok: false; why: string };

@@ -1,6 +1,6 @@
 import type { App } from "../model/app.js";
 import type { Sheet } from "../sheets/sheet.js";
-import { partOn, presenceOf } from "../needs/match.js";
+import { partOn, presenceOf } from "../derive/presence.js";
 import { traceOf, tracedSdks } from "../needs/index.js";
 import { WIRE_STATES, type Wire, type WireState } from "../needs/wire.js";
 

@@ -1,58 +1,66 @@
-import { takeBackDoubtful } from "../gather/incomplete.js";
-import { FRAMEWORKS } from "../gather/frameworks/index.js";
-import type { AppSeed, Discovery, Framework, TakenIn } from "../gather/frameworks/framework.js";
-import { baseName, isWithin, join, parentOf } from "../model/paths.js";
-import { ProjectFiles } from "../gather/project-files.js";
+import { identified, type Identified } from "../derive/identity.js";
 import type { FileTree } from "../files/tree.js";
-import { foldersBelow, walk, type FolderIndex } from "../files/walk.js";
-import type { Sheet } from "../sheets/sheet.js";
-import { emptyApp, ofRelease, type App, type Survey } from "../model/app.js";
-import type { BlindSpot, LevelName, SideName } from "../model/facts.js";
-import { sideOfLevel, sideOf } from "../model/app.js";
-import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
-import {
-  androidBuildFacts,
-  androidDependencies,
-  applicationModules,
-  moduleDemands,
-  readAndroidSide,
-  readSharedPods,
-} from "../gather/platforms/android/side.js";
-import { noHelpers } from "../gather/platforms/ios/ruby-host.js";
-import { applicationTargets, iosDependencies, readIosSide } from "../gather/platforms/ios/side.js";
-import { readXcodeProject } from "../gather/platforms/ios/xcode-project.js";
-import { readManifests } from "../gather/platforms/android/manifest.js";
-import { readShrinking } from "../gather/platforms/android/shrink.js";
-import { readIosEntries } from "../gather/platforms/ios/entries.js";
-import { readEnvironment } from "../gather/platforms/environment.js";
-import { readPairedFiles, readServiceFiles } from "../gather/platforms/service-files.js";
-import { looksLikeToken, readSourceText } from "../gather/platforms/source-text.js";
-import { applySheets, wildcard } from "../needs/match.js";
-import { addDemandsOfSheets, questionOf, fileNamesOf } from "../needs/questions.js";
-import { ancestors, readManifest } from "../gather/packages/packages.js";
-import { ignoreMatcher } from "../settings/ignore.js";
+import { walk, type FolderIndex } from "../files/walk.js";
+import { completeApp, gatherApp, gatherAsked, type Questions } from "../gather/app.js";
 import { readSourceCode } from "../gather/code/index.js";
+import type { AppSeed, Discovery, Framework } from "../gather/frameworks/framework.js";
+import { FRAMEWORKS } from "../gather/frameworks/index.js";
+import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
+import { applicationModules } from "../gather/platforms/android/side.js";
+import { applicationTargets } from "../gather/platforms/ios/side.js";
+import { readXcodeProject } from "../gather/platforms/ios/xcode-project.js";
+import { ProjectFiles } from "../gather/project-files.js";
+import type { FactSink } from "../gather/sink.js";
+import type { App, Survey } from "../model/app.js";
+import type { SideName } from "../model/facts.js";
+import { baseName, isWithin, join, parentOf } from "../model/paths.js";
+import { startOf } from "../model/place.js";
+import { fileNamesOf, questionOf } from "../needs/questions.js";
+import { ignoreMatcher } from "../settings/ignore.js";
+import { noSettings, type Settings } from "../settings/settings.js";
+import type { Sheet } from "../sheets/sheet.js";
 import { languageOf, type Language } from "../syntax/code/languages.js";
 import { startParser } from "../syntax/code/process.js";
-import { noSettings, type Settings } from "../settings/settings.js";
 
 /**
  * Finds every app below the root of a tree (or of a project whose files are partly read) and reads its facts; `sheets` tell which
  * further files and names to look for. Never throws on what a project contains: files that cannot be read
  * are listed in `unreadable`, values that cannot be worked out are in the apps' blind spots.
  */
-export async function survey(from: FileTree | ProjectFiles, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Promise<Survey> {
+export async function survey(
+  from: FileTree | ProjectFiles,
+  settings: Settings = noSettings(),
+  sheets: readonly Sheet[] = [],
+): Promise<Survey> {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
   prepareParser(project, settings);
-  const found = surveyBuildFiles(project, settings, sheets);
-  const cutShort = await readSourceCode(project, folderIndex(project, settings), found.apps, sheets);
+  const gathered = gatherBuildFiles(project, settings, sheets);
+  const code = await readSourceCode(
+    project,
+    folderIndex(project, settings),
+    gathered.apps.map(({ sink, view }) => ({ sink, app: view.app })),
+    sheets,
+  );
   const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
-  tellPassedOver(found.apps, passedOver);
-  return { ...found, passedOver, cutShort, filesRead: project.filesRead };
+  tellPassedOver(
+    gathered.apps.map(({ sink }) => sink),
+    passedOver,
+  );
+  const apps = gathered.apps.map(({ sink, view }) => withCode(finished(sink, sheets), code.facts.get(view.app)));
+  return surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
+}
+
+function withCode(app: App, code: App["code"]): App {
+  return code ? { ...app, code } : app;
+}
+
+/** The facts, which nothing changes any more, as the sheets see them. */
+function finished(sink: FactSink, sheets: readonly Sheet[]): App {
+  return identified(sink.finish(), sheets).app;
 }
 
 /** What was not read since it lies outside is a blind spot of the app in whose folder the way to it begins. */
-function tellPassedOver(apps: readonly App[], passedOver: Survey["passedOver"]): void {
+function tellPassedOver(apps: readonly FactSink[], passedOver: Survey["passedOver"]): void {
   for (const { file, why } of passedOver) {
     const owners = apps.filter(({ path }) => isWithin(file, path));
     const app = owners.sort((a, b) => b.path.length - a.path.length)[0] ?? apps[0];
@@ -67,7 +75,7 @@ function tellPassedOver(apps: readonly App[], passedOver: Survey["passedOver"]):
             : app.android
               ? "android"
               : "ios";
-    app.blindSpots.push({ side, what: file, why: `${why}, and is not read`, places: [{ file, line: 1, column: 1 }] });
+    app.blindSpot({ side, what: file, why: `${why}, and is not read`, places: [startOf(file)] });
   }
 }
 
@@ -94,10 +102,45 @@ function languagesIn(index: FolderIndex): Set<Language> {
 /** The same without the source code: what build files, manifests, locks and packages say. */
 export function surveyBuildFiles(from: FileTree | ProjectFiles, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Survey {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
-  const { tree } = project;
+  const gathered = gatherBuildFiles(project, settings, sheets);
+  const apps = gathered.apps.map(({ sink }) => finished(sink, sheets));
+  return surveyOf(project, gathered, apps, { passedOver: [], cutShort: false });
+}
+
+/** What was gathered of all apps, before it is finished. */
+interface Gathered {
+  discovery: Discovery;
+  apps: { sink: FactSink; view: Identified }[];
+  unpaired: Survey["unpaired"];
+}
+
+function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: readonly Sheet[]): Gathered {
+  const discovery = discover(project, settings);
+  const seeds = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((seed) => ({ framework, seed })));
+  const unpaired: Survey["unpaired"] = [];
+  const apps: Gathered["apps"] = [];
+  for (const { framework, seed } of paired(seeds, settings, unpaired)) {
+    const sink = gatherApp(discovery, framework, seed);
+    gatherAsked(discovery, framework, seed, sink, questionsOf(identified(sink, sheets)));
+    completeApp(discovery, framework, seed, sink);
+    apps.push({ sink, view: identified(sink, sheets) });
+  }
+  apps.sort(({ sink: a }, { sink: b }) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
+  distinguish(apps.map(({ sink }) => sink));
+  return { discovery, apps: apps.map(({ sink }) => ({ sink, view: identified(sink, sheets) })), unpaired };
+}
+
+/** What sheets ask to look for, of the SDKs that are in an app. */
+function questionsOf({ matched }: Identified): Questions {
+  const { service, licence } = fileNamesOf(matched);
+  return { serviceFiles: service, licenceFiles: licence, source: questionOf(matched), asked: matched.length > 0 };
+}
+
+/** The native projects that frameworks find their apps among. */
+function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
-  const repository = repositoryOf(tree);
-  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned: repository !== undefined };
+  const versioned = repositoryOf(project.tree) !== undefined;
+  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned };
   for (const folder of gradleRoots(index)) {
     const build = readGradleBuild(project, folder);
     for (const module of applicationModules(build)) discovery.android.push({ build, module });
@@ -110,27 +153,27 @@ export function surveyBuildFiles(from: FileTree | ProjectFiles, settings: Settin
       if (xcode && targets.length > 0) discovery.ios.push({ xcode, targets });
     }
   }
-  const apps: App[] = [];
-  const seeds = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((seed) => ({ framework, seed })));
-  const unpaired: Survey["unpaired"] = [];
-  for (const { framework, seed } of paired(seeds, settings, unpaired)) apps.push(readApp(discovery, framework, seed, sheets));
-  apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
-  distinguish(apps);
-  for (const entry of tree.unreadable)
-    project.unreadable.push({
-      file: entry[0],
-      message: `cannot be read: ${entry[1]}`,
-      place: { file: entry[0] || ".", line: 1, column: 1 },
-    });
+  return discovery;
+}
+
+function surveyOf(
+  project: ProjectFiles,
+  { discovery, unpaired }: Gathered,
+  apps: readonly App[],
+  { passedOver, cutShort }: Pick<Survey, "passedOver" | "cutShort">,
+): Survey {
+  const { tree } = project;
+  for (const [file, why] of tree.unreadable)
+    project.unreadable.push({ file, message: `cannot be read: ${why}`, place: startOf(file || ".") });
   return {
     root: tree.root,
-    repository,
+    repository: repositoryOf(tree),
     apps,
     withoutNative: FRAMEWORKS.flatMap(({ kind, withoutNative }) => (withoutNative?.(discovery) ?? []).map((folder) => ({ folder, kind }))),
     unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
-    passedOver: [],
-    cutShort: false,
+    passedOver,
+    cutShort,
     filesRead: project.filesRead,
   };
 }
@@ -156,58 +199,6 @@ function repositoryOf(tree: FileTree): string | undefined {
     if (!tree.isFolder(above)) return undefined;
   }
   return undefined;
-}
-
-function readApp(discovery: Discovery, framework: Framework, seed: AppSeed, sheets: readonly Sheet[]): App {
-  const { project } = discovery;
-  const app = emptyApp(seed.name, seed.kind, seed.path);
-  if (seed.android) {
-    app.android = readAndroidSide(project, seed.android.build, seed.android.module);
-    const { settingsFile, root } = seed.android.build;
-    if (settingsFile === undefined && root.buildFile === undefined && seed.shared !== undefined) app.android.generated = true;
-    androidDependencies(app, app.android);
-    androidBuildFacts(app, app.android);
-    readManifests(project, app, app.android);
-    readShrinking(project, app, app.android);
-    moduleDemands(app, app.android);
-    if (app.android.modules.some((module) => module.lockFile !== undefined)) {
-      app.locks.push({
-        manager: "gradle",
-        side: "android",
-        manifest: { file: app.android.module.buildFile ?? app.android.folder, line: 1, column: 1 },
-        lockName: "gradle.lockfile",
-        lock: app.android.module.lockFile,
-        expected: false,
-        needed: true,
-        installedApart: [],
-        declaredApart: [],
-      });
-    }
-  }
-  if (seed.ios) {
-    const context = {
-      project,
-      xcode: seed.ios.xcode,
-      helpers: framework.helpers?.(discovery, seed) ?? noHelpers,
-      versioned: discovery.versioned,
-    };
-    app.ios = readIosSide(context, seed.ios.targets);
-    if (!seed.ios.xcode.path.endsWith(".xcodeproj")) app.ios.generated = true;
-    iosDependencies(context, app, app.ios);
-    readIosEntries(context, app, app.ios);
-  }
-  if (app.android && app.ios) readSharedPods(app, app.android);
-  readEnvironment(project, app);
-  framework.complete(discovery, seed, app);
-  gatherForSheets(discovery, seed, app, sheets, framework.takesIn?.(discovery, seed, app) ?? []);
-  framework.judgeFiles?.(discovery, seed, app);
-  takeBackDoubtful(
-    app,
-    project.unreadable.map(({ file }) => file),
-  );
-  if (app.ios?.usesPods) app.workspaceBypasses = findWorkspaceBypasses(discovery, app);
-  app.blindSpots.push(...levelBlindSpots(app), ...versionBlindSpots(app));
-  return app;
 }
 
 interface Seeded {
@@ -238,54 +229,8 @@ function paired(seeds: Seeded[], settings: Settings, unpaired: Survey["unpaired"
   return rest;
 }
 
-/** What the sheets of the SDKs that are in tell to look for: files by name, names in source code, levels. */
-function gatherForSheets(discovery: Discovery, seed: AppSeed, app: App, sheets: readonly Sheet[], takenIn: readonly TakenIn[]): void {
-  const { project, index } = discovery;
-  const matched = applySheets(app, sheets);
-  const { service, licence } = fileNamesOf(matched);
-  readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
-  readPairedFiles(index, app);
-  if (licence.length > 0) {
-    for (const [folder, { files }] of foldersBelow(index, app.path)) {
-      const side =
-        app.android && isWithin(folder, app.android.folder) && app.android.folder !== app.path
-          ? "android"
-          : app.ios && isWithin(folder, app.ios.folder)
-            ? "ios"
-            : app.android && isWithin(folder, app.android.folder)
-              ? "android"
-              : undefined;
-      if (side)
-        for (const name of files)
-          if (licence.some((pattern) => wildcard(pattern, name)))
-            app.namedFiles.push({ file: join(folder, name), side, variant: undefined });
-    }
-  }
-  const ignored = ignoredByGit(project, app);
-  for (const name of [...service, ...licence]) if (ignored(name)) app.leftOutOfGit.add(name);
-  addDemandsOfSheets(app, matched);
-  for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.leftOutOfGit.add(baseName(at.file));
-  const question = questionOf(matched);
-  if (matched.length > 0)
-    for (const { kind, name, by } of app.entries)
-      if (kind === "permission" && by === undefined) for (const names of question.names.values()) names.add(name.split(".").at(-1) ?? name);
-  const asked = question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
-  if (asked || app.entries.some(({ value }) => value?.kind === "known" && looksLikeToken(value.text)))
-    readSourceText(project, index, app, question);
-}
-
-/** Tells whether a file of that name in the app's folders would be kept out of the repository. */
-function ignoredByGit(project: ProjectFiles, app: App): (name: string) => boolean {
-  const folders = new Set(
-    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
-  );
-  const patterns = [...folders].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
-  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
-  return (name) => !name.includes("*") && matches(name);
-}
-
 /** Two apps of one name are told apart by their folders. */
-function distinguish(apps: App[]): void {
+function distinguish(apps: readonly FactSink[]): void {
   const counts = new Map<string, number>();
   for (const app of apps) counts.set(app.name, (counts.get(app.name) ?? 0) + 1);
   const used = new Set<string>();
@@ -296,89 +241,4 @@ function distinguish(apps: App[]): void {
     used.add(name);
     app.name = name;
   }
-}
-
-function levelBlindSpots(app: App): BlindSpot[] {
-  const spots: BlindSpot[] = [];
-  for (const level of ["minSdk", "targetSdk", "compileSdk", "androidPlugin", "kotlin", "iosTarget"] as LevelName[]) {
-    const value = sideOf(app, sideOfLevel(level))?.effective[level];
-    if (value?.kind === "unknown")
-      spots.push({ side: sideOfLevel(level), what: level, why: value.why, places: value.place.line > 0 ? [value.place] : [] });
-  }
-  for (const side of [app.android, app.ios]) {
-    const id = ofRelease(side?.ids ?? []);
-    if (side && id?.value.kind === "unknown")
-      spots.push({
-        side: side.side,
-        what: side.side === "android" ? "application id" : "bundle id",
-        why: id.value.why,
-        places: [id.value.place],
-      });
-  }
-  for (const fact of app.ios?.levels ?? []) {
-    if (fact.owner === "podfile" && fact.value.kind === "unknown")
-      spots.push({ side: "ios", what: "the Podfile's platform", why: fact.value.why, places: [fact.value.place] });
-  }
-  for (const demand of app.demands) {
-    if (demand.value.kind === "unknown")
-      spots.push({
-        side: sideOfLevel(demand.level),
-        what: `the ${demand.level} that ${demand.by} asks for`,
-        why: demand.value.why,
-        places: [demand.value.place],
-      });
-  }
-  return spots;
-}
-
-function versionBlindSpots(app: App): BlindSpot[] {
-  const spots = new Map<string, BlindSpot>();
-  for (const { declared, name, side } of app.dependencies) {
-    if (declared?.kind !== "unknown") continue;
-    spots.set(`${side} ${name}`, { side, what: `the version of ${name}`, why: declared.why, places: [declared.place] });
-  }
-  return [...spots.values()];
-}
-
-const SCRIPT_FILE = /\.(sh|bash|ya?ml|rb)$|^(Makefile|Fastfile|Jenkinsfile|Rakefile|justfile)$/;
-
-/** Scripts and CI files that name the project where the workspace is meant. */
-function findWorkspaceBypasses(discovery: Discovery, app: App): App["workspaceBypasses"] {
-  const { project, index } = discovery;
-  const found: App["workspaceBypasses"] = [];
-  const projectName = baseName(parentOf(app.ios?.projectFile ?? ""));
-  const inspect = (text: string, place: (offset: number) => { file: string; line: number; column: number }): void => {
-    for (const match of text.matchAll(
-      /xcodebuild\b[^\n#;|&]*?(?:\\\r?\n[^\n#;|&]*?)*-project\s+["']?([^\s"']+)|\bproject:\s*["']([^"']+\.xcodeproj)["']/g,
-    )) {
-      const named = match[1] ?? match[2] ?? "";
-      const before = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
-      if (baseName(named) === projectName && !/(^|\s)#/.test(before))
-        found.push({ command: match[0].replace(/\s+/g, " ").trim(), at: place(match.index + match[0].indexOf(named)) });
-    }
-  };
-  const manifest = readManifest(project, app.path);
-  for (const script of manifest?.scripts ?? []) inspect(script.command, () => script.at);
-  const folders = new Set([
-    app.path,
-    join(app.path, "scripts"),
-    join(app.path, "fastlane"),
-    app.ios?.folder ?? "",
-    join(app.ios?.folder ?? "", "fastlane"),
-    ".github/workflows",
-    "scripts",
-    "ci",
-    "fastlane",
-    ...ancestors(project, app.path),
-  ]);
-  for (const folder of folders) {
-    if (folder.startsWith("..")) continue;
-    const files = index.get(folder)?.files ?? [];
-    for (const name of files) {
-      if (!SCRIPT_FILE.test(name)) continue;
-      const source = project.text(join(folder, name));
-      if (source && source.text.length < 200_000) inspect(source.text, (offset) => source.place(offset));
-    }
-  }
-  return found;
 }

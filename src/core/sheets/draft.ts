@@ -6,7 +6,7 @@ import { baseName } from "../model/paths.js";
 import type { Place } from "../model/place.js";
 import { textOf } from "../model/value.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
-import { usableRepositories } from "../gather/platforms/android/repositories.js";
+import { usableRepositories } from "../derive/repositories.js";
 import { KEY_OF, type PackageKey } from "./kinds.js";
 
 /** Parts of names that say nothing about whose they are. */

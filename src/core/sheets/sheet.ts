@@ -1,4 +1,4 @@
-import type { App } from "../model/app.js";
+import type { AppFacts } from "../model/app.js";
 import { isWithin } from "../model/paths.js";
 import type { Place } from "../model/place.js";
 import type { Data } from "../syntax/data.js";
@@ -41,7 +41,7 @@ export interface Sheet {
 }
 
 /** The sheets that hold for an app: of two for one SDK the one that lies nearer to it. */
-export function sheetsFor(app: App, sheets: readonly Sheet[]): Sheet[] {
+export function sheetsFor(app: Pick<AppFacts, "path">, sheets: readonly Sheet[]): Sheet[] {
   const found = new Map<string, Sheet>();
   for (const sheet of sheets) {
     if (sheet.scope !== "" && !isWithin(app.path, sheet.scope)) continue;

@@ -1,6 +1,7 @@
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import type { AutoStart, CodeCall, CodeFacts, CodeFile, Guard, Language, SdkCall } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
@@ -33,12 +34,23 @@ import { fits, packageOfImport, segmentsOf, wantedOf, type Wanted, type WantedNa
 const ROUNDS = 5;
 const MAX_PARSED = 400;
 
+/** What the source code of the apps says, and whether a file was given up for time. */
+export interface CodeReading {
+  facts: ReadonlyMap<App, CodeFacts>;
+  cutShort: boolean;
+}
+
 /** Classes that only live when a manifest or a list names them. */
 const LISTED_CLASS =
   /\b(?:Base|Turbo)?ReactPackage\b|@CapacitorPlugin|\b(?:Multi[dD]ex)?Application\s*\(\s*\)|extends\s+(?:Multi[dD]ex)?Application\b/;
 
-interface AppCode {
+/** An app whose source code is read: where blind spots go, and how it is seen with the ids of sheets. */
+export interface CodeTarget {
+  sink: FactSink;
   app: App;
+}
+
+interface AppCode extends CodeTarget {
   sheets: readonly Sheet[];
   wanted: Wanted;
   sources: SourceFile[];
@@ -47,22 +59,23 @@ interface AppCode {
 
 /**
  * Reads the source code of the apps: which SDKs it calls, when, and under which conditions. Only files that can matter are
- * parsed, and a grammar is only loaded when a file of its language is. Fills `code` of each app, and tells whether a file took too long.
+ * parsed, and a grammar is only loaded when a file of its language is.
  */
 export async function readSourceCode(
   project: ProjectFiles,
   index: FolderIndex,
-  apps: readonly App[],
+  apps: readonly CodeTarget[],
   sheets: readonly Sheet[],
-): Promise<boolean> {
+): Promise<CodeReading> {
   const all: AppCode[] = [];
   const first: SourceFile[] = [];
-  for (const app of apps) {
+  for (const { sink, app } of apps) {
     const own = sheetsFor(app, sheets);
     const wanted = wantedOf(app, own);
     const sources = gatherSources(project, index, app, wanted);
     const found = candidates(sources, wanted);
     const code: AppCode = {
+      sink,
       app,
       sheets: own,
       wanted,
@@ -78,13 +91,14 @@ export async function readSourceCode(
   }
   // For all apps at once: the grammars are made ready beside each other.
   await parseAll(first);
+  const facts = new Map<App, CodeFacts>();
   for (const code of all) {
     if (!code.sources.some((source) => source.code)) {
-      code.app.code = {
+      facts.set(code.app, {
         ...emptyFacts(code),
         unused: unusedPackages(project, code),
         bridges: readBridges(code.app, code.sources, new Program(code.sources)),
-      };
+      });
       continue;
     }
     const asked = new Set<string>();
@@ -93,18 +107,18 @@ export async function readSourceCode(
       if (more.length === 0) break;
       await parseAll(unread(more));
     }
-    code.app.code = judge(project, index, code);
+    facts.set(code.app, judge(project, index, code));
   }
-  for (const { app, sources } of all)
+  for (const { sink, sources } of all)
     for (const { code, failed, side, file } of sources)
       if (code === null)
-        app.blindSpots.push({
+        sink.blindSpot({
           side,
           what: `the code of ${baseName(file)}`,
           why: failed ?? "it could not be parsed",
           places: [{ file, line: 1, column: 1 }],
         });
-  return all.some(({ sources }) => sources.some(({ code }) => code === null));
+  return { facts, cutShort: all.some(({ sources }) => sources.some(({ code }) => code === null)) };
 }
 
 function unread(files: readonly SourceFile[]): SourceFile[] {
@@ -313,7 +327,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   const facts = emptyFacts(code);
   for (const source of sources)
     if (source.code === null)
-      app.blindSpots.push({
+      code.sink.blindSpot({
         side: source.side,
         what: `the code in ${baseName(source.file)}`,
         why: "it could not be parsed",
@@ -350,7 +364,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.unnamed = unnamedClasses(code, program, reach);
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))
-      app.blindSpots.push({
+      code.sink.blindSpot({
         side: source.side,
         what: `parts of ${baseName(source.file)}`,
         why: "its code could not be parsed in full",

@@ -1,6 +1,7 @@
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
-import type { App, AppKind } from "../../model/app.js";
+import type { AppKind } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import type { GradleBuild } from "../platforms/android/gradle/build.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js";
@@ -57,11 +58,11 @@ export interface Framework {
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
-  takesIn?(discovery: Discovery, seed: AppSeed, app: App): TakenIn[];
+  takesIn?(discovery: Discovery, seed: AppSeed, app: FactSink): TakenIn[];
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
-  judgeFiles?(discovery: Discovery, seed: AppSeed, app: App): void;
+  judgeFiles?(discovery: Discovery, seed: AppSeed, app: FactSink): void;
   /** Adds the framework's own facts to an app whose native sides are read. */
-  complete(discovery: Discovery, seed: AppSeed, app: App): void;
+  complete(discovery: Discovery, seed: AppSeed, app: FactSink): void;
 }
 
 /** Takes the candidates whose folder fits out of the list. */

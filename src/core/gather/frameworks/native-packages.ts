@@ -1,6 +1,7 @@
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../project-files.js";
-import type { AndroidSide, App } from "../../model/app.js";
+import type { AndroidSide } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { readModule, type GradleBuild } from "../platforms/android/gradle/build.js";
@@ -13,20 +14,27 @@ import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecDemand } from "../platforms/ios/side.js";
 
 /** What a package's own Android folder asks of the app: levels, repositories, permissions, keep rules, dependencies. */
-export function noteAndroidPackage(project: ProjectFiles, app: App, side: AndroidSide, name: string, sdk: string, folder: string): void {
+export function noteAndroidPackage(
+  project: ProjectFiles,
+  app: FactSink,
+  side: AndroidSide,
+  name: string,
+  sdk: string,
+  folder: string,
+): void {
   const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
   for (const fact of moduleLevels(module, "package")) {
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
     if (fact.level !== "minSdk" || fact.value.kind === "either") continue;
     if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
-    app.demands.push({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
+    app.demand({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
   }
-  app.repositoryNeeds.push(...repositoryNeeds(module, name, sdk));
+  app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);
   readLibraryRules(project, app, module, name);
   for (const setting of module.settings) {
     if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
-    app.demands.push({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
+    app.demand({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
   }
   for (const dependency of module.dependencies) {
     const artifact = `${dependency.group}:${dependency.artifact}`;
@@ -34,7 +42,7 @@ export function noteAndroidPackage(project: ProjectFiles, app: App, side: Androi
       continue;
     const [place] = dependency.places;
     if (place)
-      app.packageNeeds.push({
+      app.packageNeed({
         by: name,
         sdk,
         side: "android",
@@ -48,11 +56,11 @@ export function noteAndroidPackage(project: ProjectFiles, app: App, side: Androi
 }
 
 /** What a package's podspec asks of the app: its deployment target and the pods that it depends on. */
-export function notePodspec(project: ProjectFiles, app: App, file: string, name: string, sdk: string, helpers: HelperScripts): void {
+export function notePodspec(project: ProjectFiles, app: FactSink, file: string, name: string, sdk: string, helpers: HelperScripts): void {
   addSpecDemand({ project, helpers }, app, file, sdk, name);
   for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
     if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
-    app.packageNeeds.push({
+    app.packageNeed({
       by: name,
       sdk,
       side: "ios",

@@ -1,7 +1,7 @@
 import { gitReference } from "../../versions/git-reference.js";
 import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../project-files.js";
-import type { App } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import { join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
@@ -55,12 +55,12 @@ export function npmDependency(declaration: NpmDeclaration, presence: NpmPresence
 }
 
 /** A package by path, as a path that the build follows. */
-export function notePath(project: ProjectFiles, app: App, folder: string, declaration: NpmDeclaration): void {
+export function notePath(project: ProjectFiles, app: FactSink, folder: string, declaration: NpmDeclaration): void {
   const specifier = parseSpecifier(declaration.specifier.text);
   if (specifier.kind !== "path") return;
   const text = specifier.path;
   const absolute = /^([/~]|[A-Za-z]:)/.test(text);
   const resolved = absolute ? undefined : join(folder, text);
   const exists = resolved === undefined ? undefined : project.tree.isFolder(resolved) || project.tree.isFile(resolved);
-  app.paths.push({ text, resolved, kind: "package", exists, side: "shared", generated: false, at: declaration.specifier.place });
+  app.pathFollowed({ text, resolved, kind: "package", exists, side: "shared", generated: false, at: declaration.specifier.place });
 }

@@ -1,4 +1,5 @@
-import type { App } from "../../model/app.js";
+import type { LockFact } from "../../model/facts.js";
+import type { FactSink } from "../sink.js";
 import { baseName } from "../../model/paths.js";
 import { findLockFile, readJsLock } from "../packages/locks.js";
 import { findInstalled, hasNodeModules, type NpmManifest } from "../packages/packages.js";
@@ -6,13 +7,13 @@ import { parseSpecifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
 
 /** The lock file of an app's JavaScript packages, held against what is declared and what is installed. */
-export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: App): void {
+export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: FactSink): void {
   const { project } = discovery;
   const file = findLockFile(project, manifest.folder);
   const lock = file === undefined ? undefined : readJsLock(project, file);
-  for (const name of lock?.names() ?? []) app.lockedNames.add(`npm ${name}`);
+  for (const name of lock?.names() ?? []) app.lockedName(`npm ${name}`);
   const installed = hasNodeModules(project, manifest.folder);
-  const fact: App["locks"][number] = {
+  const fact: LockFact = {
     manager: lock?.manager ?? "npm",
     side: "shared",
     manifest: { file: manifest.file, line: 1, column: 1 },
@@ -41,5 +42,5 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Ap
     if (package_?.version && package_.version !== locked.version)
       fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
   }
-  app.locks.push(fact);
+  app.lock(fact);
 }

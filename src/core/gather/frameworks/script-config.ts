@@ -20,7 +20,11 @@ export function readExportedObject(project: ProjectFiles, file: string): Data | 
 }
 
 /** What a settings file exports, worked out; `undefined` where it exports nothing that can be found. */
-export function exportsOf(project: ProjectFiles, file: string, depth = 0): { result: Result; at: { line: number; column: number; file: string } } | undefined {
+export function exportsOf(
+  project: ProjectFiles,
+  file: string,
+  depth = 0,
+): { result: Result; at: { line: number; column: number; file: string } } | undefined {
   const script = project.script(file);
   if (!script || depth > 4) return undefined;
   const host = new SettingsHost(project, file, depth);
@@ -54,7 +58,8 @@ class SettingsHost implements Host {
   call(call: CallPart): Result | undefined {
     const { name, path, place } = call;
     const dotted = path?.join(".");
-    if (dotted === "require") return this.required(textIn(call.positional()[0]?.result)) ?? unknown("a package or file that is not read", place);
+    if (dotted === "require")
+      return this.required(textIn(call.positional()[0]?.result)) ?? unknown("a package or file that is not read", place);
     if (dotted === "path.join" || dotted === "path.resolve") {
       const parts = call.positional().map(({ result }) => textIn(result));
       return parts.every((part) => part !== undefined) ? { kind: "known", text: join(...(parts as string[])), place } : undefined;
@@ -66,7 +71,8 @@ class SettingsHost implements Host {
     }
     if (dotted === "JSON.parse") {
       const text = call.positional()[0]?.result;
-      if (text?.kind === "known" && this.project.text(text.place.file)?.text === text.text) return fromData(this.project.json(text.place.file)?.root);
+      if (text?.kind === "known" && this.project.text(text.place.file)?.text === text.text)
+        return fromData(this.project.json(text.place.file)?.root);
       return undefined;
     }
     // `defineConfig({ … })`, `withPlugin(config, …)`: functions of packages that give back what they are given.
@@ -81,7 +87,9 @@ class SettingsHost implements Host {
   private required(path: string | undefined): Result | undefined {
     if (path === undefined || !/^\.\.?(\/|$)/.test(path)) return undefined;
     const base = join(parentOf(this.file), path);
-    const file = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"].map((ending) => base + ending).find((candidate) => this.project.tree.isFile(candidate));
+    const file = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"]
+      .map((ending) => base + ending)
+      .find((candidate) => this.project.tree.isFile(candidate));
     if (file === undefined || file.startsWith("../")) return undefined;
     if (file.endsWith(".json")) return fromData(this.project.json(file)?.root);
     return exportsOf(this.project, file, this.depth + 1)?.result;
@@ -129,7 +137,12 @@ function toData(result: Result, source: Source, start: number, project: ProjectF
   return map;
 }
 
-function placed(place: { file: string; line: number; column: number }, source: Source, start: number, project: ProjectFiles): [Source, number] {
+function placed(
+  place: { file: string; line: number; column: number },
+  source: Source,
+  start: number,
+  project: ProjectFiles,
+): [Source, number] {
   if (place.file === source.file) return [source, source.offset(place)];
   const other = project.text(place.file);
   return other ? [other, other.offset(place)] : [source, start];

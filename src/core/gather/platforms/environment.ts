@@ -1,10 +1,10 @@
 import type { ProjectFiles } from "../project-files.js";
-import type { App } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import { join } from "../../model/paths.js";
 import { known } from "../../model/value.js";
 
 /** `.env` and its variants (`.env.staging`) beside the app, as entries with their variant. */
-export function readEnvironment(project: ProjectFiles, app: App): void {
+export function readEnvironment(project: ProjectFiles, app: FactSink): void {
   for (const entry of project.tree.list(app.path)) {
     const variant = /^\.env(?:\.([\w.-]+))?$/.exec(entry.name);
     if (entry.kind !== "file" || !variant || /\.(example|sample|template|dist)$/.test(entry.name)) continue;
@@ -14,7 +14,7 @@ export function readEnvironment(project: ProjectFiles, app: App): void {
       const raw = (match[2] ?? "").trim();
       const quoted = /^["']/.test(raw);
       const at = source.place(match.index + match[0].indexOf(raw, (match[1] ?? "").length) + (quoted ? 1 : 0));
-      app.entries.push({
+      app.entry({
         kind: "env",
         side: "shared",
         name: match[1] as string,

@@ -1,6 +1,7 @@
 import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { AndroidSide, App, IosSide } from "../../model/app.js";
+import type { AndroidSide, IosSide } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import type { ServiceFile } from "../../model/facts.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
 import { known, textOf, type Value } from "../../model/value.js";
@@ -23,7 +24,7 @@ const MAX_TEXTS = 2000;
 export function readServiceFiles(
   project: ProjectFiles,
   index: FolderIndex,
-  app: App,
+  app: FactSink,
   xcode: XcodeProject | undefined,
   isNamed: (name: string) => boolean,
   takenIn: readonly { path: string; side: "android" | "ios" }[] = [],
@@ -44,7 +45,7 @@ export function readServiceFiles(
       )
         continue;
       const found = readFile(project, file, side, undefined, named);
-      if (found) app.serviceFiles.push({ ...found, read: true });
+      if (found) app.serviceFile({ ...found, read: true });
     }
   }
   const taken = new Set(app.serviceFiles.map(({ file, side }) => `${side} ${file}`));
@@ -52,18 +53,20 @@ export function readServiceFiles(
   if (app.android) readAndroidFiles(project, app, app.android, isNamed);
   if (app.ios && xcode) readIosFiles(project, index, app, app.ios, xcode, isNamed);
   // The same file, or one of its name that is read, counts once.
-  app.serviceFiles = app.serviceFiles.filter(
-    (file, index_) =>
-      index_ < before ||
-      (!taken.has(`${file.side} ${file.file}`) &&
-        !(
-          file.read === false &&
-          app.serviceFiles.slice(0, before).some((other) => other.side === file.side && baseName(other.file) === baseName(file.file))
-        )),
+  app.revise("serviceFiles", (files) =>
+    files.filter(
+      (file, index_) =>
+        index_ < before ||
+        (!taken.has(`${file.side} ${file.file}`) &&
+          !(
+            file.read === false &&
+            files.slice(0, before).some((other) => other.side === file.side && baseName(other.file) === baseName(file.file))
+          )),
+    ),
   );
 }
 
-function readAndroidFiles(project: ProjectFiles, app: App, side: AndroidSide, isNamed: (name: string) => boolean): void {
+function readAndroidFiles(project: ProjectFiles, app: FactSink, side: AndroidSide, isNamed: (name: string) => boolean): void {
   const { module, build } = side;
   const variants = project.tree
     .list(join(module.folder, "src"))
@@ -101,7 +104,7 @@ function readAndroidFiles(project: ProjectFiles, app: App, side: AndroidSide, is
   // A second copy beside one that is read does no harm.
   for (const file of files) {
     if (file.read === false && files.some((other) => other.read && baseName(other.file) === baseName(file.file))) continue;
-    app.serviceFiles.push(file);
+    app.serviceFile(file);
   }
 }
 
@@ -119,7 +122,7 @@ function below(project: ProjectFiles, folder: string, depth = 0): string[] {
 function readIosFiles(
   project: ProjectFiles,
   index: FolderIndex,
-  app: App,
+  app: FactSink,
   side: IosSide,
   xcode: XcodeProject,
   isNamed: (name: string) => boolean,
@@ -175,7 +178,7 @@ function readIosFiles(
   }
   for (const file of files) {
     if (file.read === false && files.some((other) => other.read !== false && baseName(other.file) === baseName(file.file))) continue;
-    app.serviceFiles.push(file);
+    app.serviceFile(file);
   }
 }
 
@@ -231,14 +234,14 @@ export function reversedValues(file: ServiceFile): { key: string; value: Value &
 }
 
 /** Files that come in a pair, one for each side: `x.android.json` and `x.ios.json`. */
-export function readPairedFiles(index: FolderIndex, app: App): void {
+export function readPairedFiles(index: FolderIndex, app: FactSink): void {
   if (!app.android || !app.ios) return;
   for (const [folder, { files }] of foldersBelow(index, app.path)) {
     if (folder.slice(app.path.length).split("/").length > 6) continue;
     for (const name of files) {
       const match = /^(.+)[._-](android|ios)\.(json|plist|xml|lic|license|licence|key|properties|yaml|yml|txt|dat|cfg)$/i.exec(name);
       if (match)
-        app.namedFiles.push({
+        app.namedFile({
           file: join(folder, name),
           side: (match[2] as string).toLowerCase() as "android" | "ios",
           variant: undefined,

@@ -1,6 +1,8 @@
+import type { AppFacts } from "../../model/app.js";
+import { looksLikeToken } from "../../knowledge/key-shapes.js";
 import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { App } from "../../model/app.js";
+import type { FactSink } from "../sink.js";
 import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import type { SideName } from "../../model/facts.js";
@@ -19,7 +21,7 @@ export interface SourceQuestion {
 }
 
 /** The app's own source files with the side that they belong to. */
-export function sourceFiles(index: FolderIndex, app: App): { file: string; side: SideName }[] {
+export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; side: SideName }[] {
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
   const modules = new Set(androidFolders.filter((folder) => folder !== ""));
@@ -68,7 +70,7 @@ export function sourceFiles(index: FolderIndex, app: App): { file: string; side:
 }
 
 /** Whether the assembly that a folder's code belongs to is for tests or for the editor alone. */
-function isAsideAssembly({ assemblies }: App, folder: string): boolean {
+function isAsideAssembly({ assemblies }: Pick<AppFacts, "assemblies">, folder: string): boolean {
   if (assemblies.size === 0) return false;
   for (let at = folder; ; at = parentOf(at)) {
     const assembly = assemblies.get(at);
@@ -80,9 +82,9 @@ function isAsideAssembly({ assemblies }: App, folder: string): boolean {
  * A first, textual look at the source files: where the names stand that sheets ask for, and long texts that look like keys.
  * Comments count as text; what the code does with a name is not looked at.
  */
-export function readSourceText(project: ProjectFiles, index: FolderIndex, app: App, question: SourceQuestion): void {
+export function readSourceText(project: ProjectFiles, index: FolderIndex, app: FactSink, question: SourceQuestion): void {
   const files = sourceFiles(index, app);
-  app.codeRead = [...new Set(files.map(({ side }) => side))];
+  app.readCode(new Set(files.map(({ side }) => side)));
   for (const { file, side } of files) {
     const source = project.text(file);
     if (!source || source.text.length > 2_000_000) continue;
@@ -91,11 +93,11 @@ export function readSourceText(project: ProjectFiles, index: FolderIndex, app: A
     const push = (name: string, value: string, offset: number): void => {
       const at = source.place(offset);
       const variant = variantAt((regions ??= buildRegions(text)), offset);
-      app.entries.push({ kind: "code", side, name, value: known(value, at), at, ...(variant === undefined ? {} : { variant }) });
+      app.entry({ kind: "code", side, name, value: known(value, at), at, ...(variant === undefined ? {} : { variant }) });
     };
     for (const name of question.names.get(side) ?? []) {
       for (const from of occurrences(text, name)) {
-        app.codeNames.push({ name, side, at: source.place(from) });
+        app.codeName({ name, side, at: source.place(from) });
         break;
       }
     }
@@ -114,17 +116,6 @@ export function readSourceText(project: ProjectFiles, index: FolderIndex, app: A
       push("", literal, match.index + 1);
     }
   }
-}
-
-/** Long, of letters and digits mixed, no word and no file name: an id or a key. */
-export function looksLikeToken(text: string): boolean {
-  if (text.length < 15 || text.length > 120 || /\s/.test(text)) return false;
-  const digits = text.replace(/\D/g, "").length;
-  if (digits < 4 || /\.(png|jpg|json|plist|js|ts|html|xml|ttf|otf|svg|mp3|mp4|com|org)$/i.test(text)) return false;
-  if (/^\d+(\.\d+)*$/.test(text)) return text.length >= 15;
-  // Names made of words have few changes between letters and digits.
-  const changes = text.replace(/[^A-Za-z0-9]/g, "").match(/[a-zA-Z](?=\d)|\d(?=[a-zA-Z])/g)?.length ?? 0;
-  return changes >= 3 || digits >= 9;
 }
 
 /** Where a name stands as a whole word outside of line comments. A name without a letter stands nowhere. */

@@ -1,10 +1,9 @@
 import { createCipheriv, createDecipheriv, randomBytes } from "node:crypto";
 import { deserialize, serialize } from "node:v8";
-import { BuildSettings } from "../../gather/platforms/ios/settings.js";
 import { Source } from "../../syntax/source.js";
 
 /** Classes whose objects are part of what is read, by the name in their `keptAs`; of all others none can be kept. */
-const CLASSES: readonly { keptAs: string; prototype: object }[] = [Source, BuildSettings];
+const CLASSES: readonly { keptAs: string; prototype: object }[] = [Source];
 
 const IV = 12;
 const TAG = 16;

@@ -1,11 +1,11 @@
-import { brokenFileOf } from "../../gather/incomplete.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { baseName } from "../../model/paths.js";
 import type { PackageKey } from "../../sheets/kinds.js";
 import type { Sheet } from "../../sheets/sheet.js";
 import { codeName } from "../../needs/code-names.js";
-import { presenceOf } from "../../needs/match.js";
+import { presenceOf } from "../../derive/presence.js";
 import { androidBlock, androidExample, iosExample, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
 

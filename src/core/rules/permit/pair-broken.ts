@@ -1,4 +1,4 @@
-import { brokenFileOf } from "../../gather/incomplete.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
 import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
 import type { RawFinding } from "../../model/finding.js";

@@ -1,4 +1,4 @@
-import { brokenFileOf } from "../../gather/incomplete.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 

@@ -2,7 +2,7 @@ import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
-import { mayMirror, normalizedUrl, usableRepositories } from "../../gather/platforms/android/repositories.js";
+import { mayMirror, normalizedUrl, usableRepositories } from "../../derive/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { findingsFromWires } from "../from-wires.js";
 import { defineRule } from "../rule.js";

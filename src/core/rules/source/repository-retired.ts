@@ -2,7 +2,7 @@ import { RETIRED_REPOSITORIES } from "../../knowledge/retired-repositories.js";
 import type { RepositoryFact } from "../../model/facts.js";
 import { comparePlaces, uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
-import { normalizedUrl } from "../../gather/platforms/android/repositories.js";
+import { normalizedUrl } from "../../derive/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 

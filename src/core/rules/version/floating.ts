@@ -1,4 +1,4 @@
-import { brokenFileOf } from "../../gather/incomplete.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import type { Dependency, PackageManager } from "../../model/facts.js";
 import { textOf } from "../../model/value.js";
 import * as gradle from "../../versions/gradle.js";

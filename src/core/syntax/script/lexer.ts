@@ -56,7 +56,8 @@ const MARKS = [
   "=~",
 ];
 const MARKS_BY_FIRST = new Map<string, string[]>();
-for (const mark of [...new Set(MARKS)].sort((a, b) => b.length - a.length)) MARKS_BY_FIRST.set(mark[0] as string, [...(MARKS_BY_FIRST.get(mark[0] as string) ?? []), mark]);
+for (const mark of [...new Set(MARKS)].sort((a, b) => b.length - a.length))
+  MARKS_BY_FIRST.set(mark[0] as string, [...(MARKS_BY_FIRST.get(mark[0] as string) ?? []), mark]);
 
 const CLOSERS: Record<string, string> = { ")": "(", "]": "[", "}": "{" };
 

@@ -226,7 +226,8 @@ class Parser {
       const found = this.functionDeclaration();
       if (found) return found;
     }
-    if (this.types.has(word) && (this.peek().kind === "name" || (word === "object" && this.peek().text === "{"))) return this.typeDeclaration();
+    if (this.types.has(word) && (this.peek().kind === "name" || (word === "object" && this.peek().text === "{")))
+      return this.typeDeclaration();
     if (MODIFIERS.has(word)) {
       const next = this.peek();
       const goesOn = next.kind === "name" || next.text === "(" || next.text === "{" || next.text === "[" || next.kind === "text";
@@ -396,7 +397,6 @@ class Parser {
     return result;
   }
 
-
   /** `String name = …`, `int x = 1`, `List<String> y = …`, `String[] z = …` without a modifier (Groovy, Java). */
   private looksTyped(): boolean {
     if (this.dialect !== "groovy" || !/^(?:[A-Z]\w*|int|long|boolean|double|float|void)$/.test(this.token.text)) return false;
@@ -410,7 +410,6 @@ class Parser {
     this.index = saved;
     return found && spaced;
   }
-
 
   private isAssignment(): boolean {
     return this.peek().text === "=" || this.peek().text === ".";
@@ -737,7 +736,6 @@ class Parser {
     return { before: first ? [first] : [], test, step: step ? [step] : [] };
   }
 
-
   /** `(x in list)`, `(String x : list)`, `((a, b) in pairs)`, `(const x of list)`, `x in list`: the variables and the list. */
   private loopHead(): { names: Parameter[]; list: Expr } | undefined {
     const inside = this.accept("(");
@@ -845,7 +843,6 @@ class Parser {
     return { kind: "do", body, start, end: inner.end };
   }
 
-
   /** An expression, or a Groovy command (`implementation "x", { … }`), or a Kotlin infix chain (`id("x") version "y"`). */
   private commandExpression(): Expr {
     const expr = this.expression();
@@ -939,7 +936,6 @@ class Parser {
     }
     return { value };
   }
-
 
   private opaque(start: number): Expr {
     return { kind: "opaque", start, end: Math.max(start, this.tokens[this.index - 1]?.end ?? start) };
@@ -1080,7 +1076,8 @@ class Parser {
       if (token.text === "if" && this.peek().text === "(") return this.asExpression(() => this.ifStatement());
       if (this.dialect === "kotlin" && token.text === "when" && /^[({]$/.test(this.peek().text))
         return this.asExpression(() => this.whenStatement());
-      if (this.dialect === "kotlin" && token.text === "try" && this.peek().text === "{") return this.asExpression(() => this.tryStatement());
+      if (this.dialect === "kotlin" && token.text === "try" && this.peek().text === "{")
+        return this.asExpression(() => this.tryStatement());
       if (this.dialect === "kotlin" && (token.text === "throw" || token.text === "return"))
         return this.asExpression(() => this.readStatement() ?? { kind: "expression", value: this.opaque(start), start, end });
       if ((token.text === "function" || token.text === "async") && this.dialect === "javascript") return this.functionExpression();
@@ -1098,7 +1095,11 @@ class Parser {
     if (this.is("::") && this.peek().kind === "name") {
       this.index++;
       const name = this.next();
-      return closureCalling((it) => ({ ...callOf({ kind: "name", name: name.text, start, end: name.end }, [{ value: it }]), bare: false }), start, name.end);
+      return closureCalling(
+        (it) => ({ ...callOf({ kind: "name", name: name.text, start, end: name.end }, [{ value: it }]), bare: false }),
+        start,
+        name.end,
+      );
     }
     // Groovy: ~/x.*/
     if (this.is("~") && this.peek().kind === "text") {
@@ -1123,7 +1124,6 @@ class Parser {
     const statement = this.insideBrackets(read);
     return { kind: "do", body: [statement], start: statement.start, end: this.lastEnd };
   }
-
 
   private functionExpression(): Expr {
     const { start } = this.token;
@@ -1349,7 +1349,6 @@ class Parser {
     return next.kind === "name" && /^[A-Z]/.test(next.text) && /^(->|,|\))$/.test(this.peek(distance + 1).text);
   }
 
-
   private postfix(primary: Expr): Expr {
     let expr = primary;
     for (let links = 0; ; links++) {
@@ -1414,11 +1413,23 @@ class Parser {
     const { start } = object;
     if (mark === "*.") {
       const called = this.is("(") && !this.token.newline;
-      const each = closureCalling((it) => {
-        const member: Expr = { kind: "member", object: it, name, start, end };
-        return called ? this.call(member) : member;
-      }, start, end);
-      return { kind: "call", callee: { kind: "member", object, name: "collect", start, end }, args: [], closure: each, infix: [], start, end };
+      const each = closureCalling(
+        (it) => {
+          const member: Expr = { kind: "member", object: it, name, start, end };
+          return called ? this.call(member) : member;
+        },
+        start,
+        end,
+      );
+      return {
+        kind: "call",
+        callee: { kind: "member", object, name: "collect", start, end },
+        args: [],
+        closure: each,
+        infix: [],
+        start,
+        end,
+      };
     }
     const handedOver = mark === ".&" || (mark === "::" && name !== "class" && this.dialect !== "swift");
     if (!handedOver) return { kind: "member", object, name, start, end };

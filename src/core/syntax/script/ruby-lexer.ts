@@ -183,7 +183,11 @@ class Lexer {
       return true;
     }
     if (char === "?" && /^\?\w(?!\w)/.test(rest) && (this.spaced || previous?.kind === "mark") && previous?.kind === "mark") {
-      this.push("text", position, position + 2, { text: rest[1] as string, parts: [rest[1] as string], contentStart: this.base + position + 1 });
+      this.push("text", position, position + 2, {
+        text: rest[1] as string,
+        parts: [rest[1] as string],
+        contentStart: this.base + position + 1,
+      });
       return true;
     }
     const end = char === "/" && regexMayStart(previous, this.spaced, code[position + 1]) ? endOfRegex(code, position) : -1;
@@ -296,13 +300,18 @@ class Lexer {
 
 /** `<<~`: without the indentation that all lines share. */
 function withoutIndent(parts: NonNullable<Token["parts"]>): NonNullable<Token["parts"]> {
-  const lines = parts.map((part) => (typeof part === "string" ? part : "x")).join("").split("\n");
+  const lines = parts
+    .map((part) => (typeof part === "string" ? part : "x"))
+    .join("")
+    .split("\n");
   const indents = lines.filter((line) => line.trim() !== "").map((line) => /^[ \t]*/.exec(line)?.[0].length ?? 0);
   const shared = Math.min(...indents, 200);
   if (!Number.isFinite(shared) || shared === 0) return parts;
   const cut = new RegExp(`(^|\\n)[ \\t]{1,${shared}}`, "g");
   return parts.map((part, index) =>
-    typeof part !== "string" ? part : part.replace(cut, (whole, before: string, at: number) => (before === "" && (index > 0 || at > 0) ? whole : before)),
+    typeof part !== "string"
+      ? part
+      : part.replace(cut, (whole, before: string, at: number) => (before === "" && (index > 0 || at > 0) ? whole : before)),
   );
 }
 

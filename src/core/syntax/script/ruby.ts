@@ -243,7 +243,10 @@ class RubyParser {
     for (;;) {
       const { token } = this;
       const spread = this.accept("*");
-      if ((this.token.kind !== "name" && this.token.kind !== "constant") || this.token.newline !== (token === this.tokens[saved] && token.newline))
+      if (
+        (this.token.kind !== "name" && this.token.kind !== "constant") ||
+        this.token.newline !== (token === this.tokens[saved] && token.newline)
+      )
         break;
       const name = this.next();
       let item: Expr = { kind: "name", name: name.text, start: name.start, end: name.end };
@@ -274,7 +277,8 @@ class RubyParser {
   private valueList(): Expr {
     const { start } = this.token;
     const first = this.spreadable();
-    if (!this.is(",") || this.token.newline) return first.kind === "spread" ? { kind: "list", items: [first], start, end: this.lastEnd } : first;
+    if (!this.is(",") || this.token.newline)
+      return first.kind === "spread" ? { kind: "list", items: [first], start, end: this.lastEnd } : first;
     const items = [first];
     while (this.accept(",")) items.push(this.spreadable());
     return { kind: "list", items, start: first.start, end: this.lastEnd };
@@ -746,7 +750,8 @@ class RubyParser {
     if (this.is("*") && !this.peek().spaced) return { value: this.spreadable() };
     const value = this.expression();
     if (!this.accept("=>")) return { value };
-    const first = value.kind === "text" && value.parts.length <= 1 ? (value.parts[0] ?? "") : value.kind === "literal" ? value.text : undefined;
+    const first =
+      value.kind === "text" && value.parts.length <= 1 ? (value.parts[0] ?? "") : value.kind === "literal" ? value.text : undefined;
     if (typeof first === "string") return { name: first, nameStart: value.start, value: this.expression() };
     return { key: value, value: this.expression() };
   }

@@ -1,5 +1,5 @@
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { SideName } from "../../../model/facts.js";
 import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { foldersBelow } from "../../../files/walk.js";
@@ -26,7 +26,7 @@ const OWN = /^@capacitor\/(core|cli|android|ios)$/;
  * The folder that goes into the app is taken for what is built from `src`, where there is one, and not looked at: said where it has scripts.
  * Source: capacitorjs.com, "Capacitor Configuration", webDir.
  */
-function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: App): void {
+function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: FactSink): void {
   const config = project.tree.list(seed.path).find(({ name }) => CONFIG.test(name));
   const root = config && readExportedObject(project, join(seed.path, config.name));
   const folder = join(seed.path, textAt(root, "webDir") ?? "www");
@@ -34,7 +34,7 @@ function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: App): 
   for (const [inner, { files }] of foldersBelow(index, folder)) {
     const script = files.find((name) => /\.m?js$/.test(name));
     if (script === undefined) continue;
-    app.blindSpots.push({
+    app.blindSpot({
       side: "shared",
       what: `the scripts in ${folder}`,
       why: "they are taken for what is built from src, and not looked at",
@@ -77,7 +77,7 @@ export const capacitor: Framework = {
     if (!manifest) return;
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
     tellWebFolder(discovery, seed, app);
-    app.shared = {
+    app.hybrid({
       folder: seed.path,
       framework: {
         name: "Capacitor",
@@ -85,7 +85,7 @@ export const capacitor: Framework = {
         declared: core?.specifier,
         installed: findInstalled(project, seed.path, "@capacitor/core")?.version,
       },
-    };
+    });
     readNpmLock(discovery, manifest, app);
     const lockFile = findLockFile(project, seed.path);
     const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
@@ -111,14 +111,14 @@ export const capacitor: Framework = {
           testOnly: sides.length === 0,
         });
         if (OWN.test(declaration.name)) dependency.platform = true;
-        app.dependencies.push(dependency);
+        app.dependency(dependency);
       }
       notePath(project, app, seed.path, declaration);
       if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
     }
     agree(app, seed, project);
     if (missing.length > 0)
-      app.blindSpots.push({
+      app.blindSpot({
         side: "shared",
         what: "what the JavaScript packages ask for, and which of them have native code",
         why: hasNodeModules(project, seed.path)
@@ -161,7 +161,7 @@ function nativeFolders(project: ProjectFiles, folder: string): NativeFolders {
 }
 
 /** What a plugin asks for, and whether the last sync wrote it into the native projects. */
-function readPlugin(project: ProjectFiles, app: App, declaration: NpmDeclaration, native: NativeFolders): void {
+function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclaration, native: NativeFolders): void {
   const { name } = declaration;
   const sdk = sdkIdOf("npm", name);
   if (native.cordova !== undefined && native.android === undefined && native.podspec === undefined) {
@@ -182,7 +182,7 @@ function readPlugin(project: ProjectFiles, app: App, declaration: NpmDeclaration
     noteAndroidPackage(project, app, app.android, name, sdk, native.android);
     const list = join(app.android.folder, "capacitor.settings.gradle");
     const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
-    app.linking.push({
+    app.linkage({
       ...base,
       side: "android",
       native: name,
@@ -197,7 +197,7 @@ function readPlugin(project: ProjectFiles, app: App, declaration: NpmDeclaration
       project.tree.isFile(file),
     );
     const text = list === undefined ? undefined : project.text(list)?.text;
-    app.linking.push({
+    app.linkage({
       ...base,
       side: "ios",
       native: pod,
@@ -208,7 +208,7 @@ function readPlugin(project: ProjectFiles, app: App, declaration: NpmDeclaration
 }
 
 /** Core, the command line, Android and iOS have to be of one major version. Source: capacitorjs.com, "Updating Capacitor". */
-function agree(app: App, seed: AppSeed, project: ProjectFiles): void {
+function agree(app: FactSink, seed: AppSeed, project: ProjectFiles): void {
   const members = app.dependencies.flatMap(({ name, locked, declared, lockedAt, places }) => {
     const version =
       locked ??
@@ -218,5 +218,5 @@ function agree(app: App, seed: AppSeed, project: ProjectFiles): void {
     return /^@capacitor\/(core|cli|android|ios)$/.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];
   });
   if (new Set(members.map(({ version }) => version.split(".")[0])).size > 1)
-    app.agreements.push({ title: "Capacitor's packages are of different major versions", members, wanted: undefined });
+    app.agreement({ title: "Capacitor's packages are of different major versions", members, wanted: undefined });
 }

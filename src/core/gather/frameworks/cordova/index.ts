@@ -2,7 +2,7 @@ import { gitReference } from "../../../versions/git-reference.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FolderIndex } from "../../../files/walk.js";
 import { foldersBelow } from "../../../files/walk.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -63,7 +63,7 @@ export const cordova: Framework = {
     const widget = project.xml(join(seed.path, "config.xml"))?.root;
     if (!widget) return;
     const manifest = readManifest(project, seed.path);
-    app.shared = { folder: seed.path, framework: { name: "Cordova", package: "cordova", declared: undefined, installed: undefined } };
+    app.hybrid({ folder: seed.path, framework: { name: "Cordova", package: "cordova", declared: undefined, installed: undefined } });
     if (manifest) readNpmLock(discovery, manifest, app);
     readEngines(project, seed, app, widget);
     readConfigEntries(app, widget);
@@ -75,20 +75,20 @@ export const cordova: Framework = {
  * Gradle scripts that a plugin adds to the app's build: what they declare is the app's. Source: cordova.apache.org, "Plugin.xml", framework
  * with `type="gradleReference"`.
  */
-function noteGradleReferences(project: ProjectFiles, app: App, plugin: CordovaPlugin): void {
+function noteGradleReferences(project: ProjectFiles, app: FactSink, plugin: CordovaPlugin): void {
   if (!app.android) return;
   for (const { name, frameworks } of plugin.platforms)
     for (const { src, kind } of name === "android" ? frameworks : []) {
       const file = join(plugin.folder, src);
       if (kind !== "gradle" || !project.tree.isFile(file)) continue;
       const module = readModule(project, app.android.build as GradleBuild, `:${plugin.id}`, plugin.folder, file);
-      app.repositories.push(...module.repositories);
-      app.buildPlugins.push(...module.plugins);
+      app.repository(...module.repositories);
+      app.buildPlugin(...module.plugins);
       for (const { kind: form, group, artifact, version, configuration, places } of module.dependencies) {
         const [at] = places;
         const id = `${group}:${artifact}`;
         if (form !== "module" || !at || isTestScope(configuration) || PLATFORM_PACKAGES.maven.test(id)) continue;
-        app.packageNeeds.push({
+        app.packageNeed({
           by: plugin.id,
           sdk: sdkOfPlugin(plugin.id),
           side: "android",
@@ -103,7 +103,7 @@ function noteGradleReferences(project: ProjectFiles, app: App, plugin: CordovaPl
 }
 
 /** Files that the configuration puts into the platforms. Source: cordova.apache.org, "Config.xml", resource-file. */
-function resourceFiles(seed: AppSeed, app: App, widget: XmlElement): TakenIn[] {
+function resourceFiles(seed: AppSeed, app: FactSink, widget: XmlElement): TakenIn[] {
   return [widget, ...children(widget, "platform")].flatMap((owner) => {
     const platform = owner.attributes.get("name")?.value;
     const sides = PLATFORMS.filter((side) => app[side] && (owner === widget || platform === side));
@@ -167,7 +167,7 @@ function platformManifest(project: ProjectFiles, folder: string): string | undef
 }
 
 /** The platform packages, and the levels that they set where the configuration says nothing. */
-function readEngines(project: ProjectFiles, seed: AppSeed, app: App, widget: XmlElement): void {
+function readEngines(project: ProjectFiles, seed: AppSeed, app: FactSink, widget: XmlElement): void {
   for (const platform of PLATFORMS) {
     const side = app[platform];
     if (!side) continue;
@@ -197,27 +197,23 @@ function readEngines(project: ProjectFiles, seed: AppSeed, app: App, widget: Xml
 }
 
 function noteEngine(
-  app: App,
+  app: FactSink,
   seed: AppSeed,
   platform: Platform,
   declared: Value & { kind: "known" },
   installed: string | undefined,
   at: Place = declared.place,
 ): void {
-  app.dependencies.push({
+  app.dependency({
     sdk: `cordova-${platform}`,
     side: platform,
     ecosystem: "cordova",
     name: `cordova-${platform}`,
-    route: "registry",
     declared,
     locked: installed,
     scope: "engine",
     in: seed.name,
-    direct: true,
-    test: false,
     platform: true,
-    conditional: false,
     places: [at],
   });
 }
@@ -247,7 +243,7 @@ function iosDefaults(project: ProjectFiles, folder: string | undefined): Record<
 }
 
 /** Entries that the configuration itself puts into the platforms' files, and hosts that it allows. */
-function readConfigEntries(app: App, widget: XmlElement): void {
+function readConfigEntries(app: FactSink, widget: XmlElement): void {
   for (const owner of [widget, ...children(widget, "platform")]) {
     const platform = owner.attributes.get("name")?.value;
     for (const tag of ["config-file", "edit-config"]) {
@@ -266,8 +262,8 @@ function readConfigEntries(app: App, widget: XmlElement): void {
         const host = origin.value.replace(/^\w+:\/\//, "").replace(/\/.*$/, "");
         for (const side of PLATFORMS) {
           if (!app[side] || (platform !== undefined && owner !== widget && platform !== side)) continue;
-          if (host === "*") app.entries.push({ kind: "clearText", side, name: "*", value: known("true", place), at: place });
-          else app.entries.push({ kind: "host", side, name: host.replace(/^\*\./, ""), value: known("true", place), at: place });
+          if (host === "*") app.entry({ kind: "clearText", side, name: "*", value: known("true", place), at: place });
+          else app.entry({ kind: "host", side, name: host.replace(/^\*\./, ""), value: known("true", place), at: place });
         }
       }
     }
@@ -319,7 +315,7 @@ function declaredPlugins(project: ProjectFiles, seed: AppSeed, widget: XmlElemen
   return [...found.values()];
 }
 
-function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlElement): void {
+function readPlugins(discovery: Discovery, seed: AppSeed, app: FactSink, widget: XmlElement): void {
   const { project } = discovery;
   const declared = declaredPlugins(project, seed, widget);
   const lockFile = findLockFile(project, seed.path);
@@ -356,7 +352,7 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlE
         dependency.locked = undefined;
         dependency.reference = gitReference(specifier.ref, specifier.url);
       }
-      app.dependencies.push(dependency);
+      app.dependency(dependency);
     }
     if (!description) continue;
     notePlugin(app, description, sdkOfPlugin(plugin.id));
@@ -364,7 +360,7 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlE
     noteVariables(app, plugin, description);
     noteLinking(app, plugin, description, lists);
     for (const { name, side, at: place } of orphanClasses(description))
-      app.linking.push({
+      app.linkage({
         package: plugin.id,
         sdk: sdkOfPlugin(plugin.id),
         side,
@@ -381,7 +377,7 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: App, widget: XmlE
     readEngineNeeds(app, plugin, description);
   }
   if (missing.length > 0)
-    app.blindSpots.push({
+    app.blindSpot({
       side: "shared",
       what: `what ${missing.length === 1 ? (missing[0]?.id ?? "") : `${missing.length} plugins`} ask${missing.length === 1 ? "s" : ""} for`,
       why: hasNodeModules(project, seed.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
@@ -406,7 +402,7 @@ function installedOn(project: ProjectFiles, seed: AppSeed, platform: Platform): 
 }
 
 function noteLinking(
-  app: App,
+  app: FactSink,
   plugin: Declared,
   description: CordovaPlugin,
   lists: Map<Platform, { names: Set<string>; file: string } | undefined>,
@@ -414,7 +410,7 @@ function noteLinking(
   for (const platform of PLATFORMS) {
     if (!app[platform] || !description.platforms.some(({ name }) => name === platform)) continue;
     const list = lists.get(platform);
-    app.linking.push({
+    app.linkage({
       package: plugin.id,
       sdk: sdkOfPlugin(plugin.id),
       side: platform,
@@ -431,11 +427,11 @@ function noteLinking(
 }
 
 /** Variables without a default have to be given. */
-function noteVariables(app: App, plugin: Declared, description: CordovaPlugin): void {
+function noteVariables(app: FactSink, plugin: Declared, description: CordovaPlugin): void {
   for (const { name, fallback } of description.variables) {
     const given = plugin.variables.get(name);
     if (given)
-      app.entries.push({
+      app.entry({
         kind: "variable",
         side: "shared",
         name: `${plugin.id} ${name}`,
@@ -443,19 +439,19 @@ function noteVariables(app: App, plugin: Declared, description: CordovaPlugin): 
         at: given.at,
       });
     else if (fallback === undefined)
-      app.entries.push({ kind: "variable", side: "shared", name: `${plugin.id} ${name}`, value: known("", plugin.at), at: plugin.at });
+      app.entry({ kind: "variable", side: "shared", name: `${plugin.id} ${name}`, value: known("", plugin.at), at: plugin.at });
   }
 }
 
 /** A plugin's native files that stand in the project a second time. */
-function noteCopies(app: App, index: FolderIndex, seed: AppSeed, plugin: Declared, description: CordovaPlugin): void {
+function noteCopies(app: FactSink, index: FolderIndex, seed: AppSeed, plugin: Declared, description: CordovaPlugin): void {
   const files = new Map(description.platforms.flatMap(({ name, sources }) => sources.map(({ file }) => [baseName(file), name] as const)));
   for (const [folder, { files: names }] of foldersBelow(index, seed.path)) {
     if (/(^|\/)(plugins|platforms|node_modules)(\/|$)/.test(folder.slice(seed.path.length))) continue;
     for (const name of names) {
       const platform = files.get(name);
       if ((platform !== "android" && platform !== "ios") || !app[platform] || !/\.(java|kt|m|mm|swift)$/.test(name)) continue;
-      app.copies.push({
+      app.copy({
         package: plugin.id,
         sdk: sdkOfPlugin(plugin.id),
         side: platform,
@@ -467,10 +463,10 @@ function noteCopies(app: App, index: FolderIndex, seed: AppSeed, plugin: Declare
 }
 
 /** The platform versions that a plugin asks for. */
-function readEngineNeeds(app: App, plugin: Declared, description: CordovaPlugin): void {
+function readEngineNeeds(app: FactSink, plugin: Declared, description: CordovaPlugin): void {
   for (const { name, version, at: place } of description.engines) {
     if (!/^cordova-(android|ios)$/.test(name)) continue;
-    app.packageNeeds.push({
+    app.packageNeed({
       by: plugin.id,
       sdk: sdkOfPlugin(plugin.id),
       side: name.endsWith("ios") ? "ios" : "android",

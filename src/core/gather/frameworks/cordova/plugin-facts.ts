@@ -1,5 +1,5 @@
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Ecosystem, Entry } from "../../../model/facts.js";
 import { baseName } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -9,14 +9,14 @@ import { descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { CordovaPlugin } from "./plugin-xml.js";
 
 /** What a plugin brings into the sides of an app: manifest and property-list entries, packages, pods. */
-export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
+export function notePlugin(app: FactSink, plugin: CordovaPlugin, sdk: string): void {
   for (const platform of plugin.platforms) {
     const side = platform.name === "android" ? "android" : platform.name === "ios" ? "ios" : undefined;
     if (side === undefined || !app[side]) continue;
     const asks = (ecosystem: Ecosystem, name: string, version: string | undefined, at: Place): void => {
       // A version that holds a variable is known only when the plugin is installed.
       const requirement = version?.includes("$") ? undefined : version;
-      app.packageNeeds.push({ by: plugin.id, sdk, side, ecosystem, name, requirement, from: "plugin.xml", at });
+      app.packageNeed({ by: plugin.id, sdk, side, ecosystem, name, requirement, from: "plugin.xml", at });
     };
     for (const { target, parent, elements } of platform.insertions) {
       if (side === "android" && /AndroidManifest\.xml$/.test(target)) for (const element of elements) noteManifest(app, element, plugin.id);
@@ -25,7 +25,7 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
     for (const { src, kind, at } of platform.frameworks) {
       // Source: cordova.apache.org, "Plugin.xml", framework: system frameworks are linked, own ones (`custom`) embedded where it says so.
       if (side === "ios" && (kind === "system" || kind === "custom"))
-        app.links.push({
+        app.linked({
           name: baseName(src),
           target: plugin.id,
           linked: true,
@@ -43,7 +43,7 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
     for (const { name, spec, at } of platform.pods) asks("cocoapods", name, spec, at);
   }
   for (const { id, version, at } of plugin.dependencies)
-    app.packageNeeds.push({
+    app.packageNeed({
       by: plugin.id,
       sdk,
       side: "shared",
@@ -56,14 +56,14 @@ export function notePlugin(app: App, plugin: CordovaPlugin, sdk: string): void {
 }
 
 /** An element that goes into the manifest. */
-export function noteManifest(app: App, element: XmlElement, by: string | undefined): void {
+export function noteManifest(app: FactSink, element: XmlElement, by: string | undefined): void {
   const add = (kind: Entry["kind"], owner: XmlElement, attribute: string, value?: string): void => {
     const name = owner.attributes.get(attribute);
     if (!name) return;
     const at = owner.source.place(name.start);
     const entry: Entry = { kind, side: "android", name: name.value, value: value === undefined ? undefined : known(value, at), at };
     if (by !== undefined) entry.by = by;
-    app.entries.push(entry);
+    app.entry(entry);
   };
   if (/^uses-permission/.test(element.name)) add("permission", element, "android:name");
   if (/^(activity|service|receiver|provider)$/.test(element.name)) add("component", element, "android:name");
@@ -71,7 +71,7 @@ export function noteManifest(app: App, element: XmlElement, by: string | undefin
   const clear = element.name === "application" ? element.attributes.get("android:usesCleartextTraffic") : undefined;
   if (clear) {
     const at = element.source.place(clear.start);
-    app.entries.push({
+    app.entry({
       kind: "clearText",
       side: "android",
       name: "*",
@@ -91,13 +91,13 @@ export function noteManifest(app: App, element: XmlElement, by: string | undefin
 }
 
 /** Elements that go under a key of the property list. */
-export function notePlist(app: App, parent: string, elements: readonly XmlElement[], by: string | undefined): void {
+export function notePlist(app: FactSink, parent: string, elements: readonly XmlElement[], by: string | undefined): void {
   const [first] = elements;
   if (!first || parent === "" || parent === "*") return;
   const text = first.text.trim();
   const place = first.source.place(first.textStart === -1 ? first.start : first.textStart);
   const entry = (kind: Entry["kind"], name: string, value: string | undefined, at = place): void => {
-    app.entries.push({
+    app.entry({
       kind,
       side: "ios",
       name,

@@ -1,6 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
 import { foldersBelow } from "../../../files/walk.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, join, parentOf, relativeTo } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -72,7 +72,7 @@ export const dotnet: Framework = {
     const first = projects.android ?? projects.ios;
     if (!first) return;
     const framework = property(first, both ? "TargetFrameworks" : "TargetFramework", undefined);
-    app.shared = { folder: seed.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } };
+    app.hybrid({ folder: seed.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } });
     readPackages(discovery, app, projects, both);
     readAttributes(discovery, app, projects);
     readNativeReferences(discovery.project, app, projects);
@@ -212,7 +212,7 @@ function levelOfFramework(project: MsbuildProject, platform: Platform): Value | 
 }
 
 /** Packages: of the project file, of its central list, or of `packages.config`. */
-function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, both: boolean): void {
+function readPackages(discovery: Discovery, app: FactSink, projects: DotnetProjects, both: boolean): void {
   const { project } = discovery;
   const seen = new Set<MsbuildProject>();
   const librariesSeen = new Set<string>();
@@ -233,7 +233,7 @@ function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, 
         const version = versionOf(owner, item, platform);
         const sides: SideName[] = both ? (item.platforms ?? ["shared"]) : [owner === source ? platform : "shared"];
         for (const side of sides)
-          app.dependencies.push(
+          app.dependency(
             dependencyOf(
               owner,
               item.include,
@@ -246,7 +246,7 @@ function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, 
           );
       }
       for (const { id, version, at: place } of packagesConfig(project, owner.folder))
-        app.dependencies.push(dependencyOf(owner, id, version, owner === source ? platform : "shared", undefined, place, undefined));
+        app.dependency(dependencyOf(owner, id, version, owner === source ? platform : "shared", undefined, place, undefined));
     }
   }
   // What shared code uses has to be in both platform projects, in the form where each project lists its own.
@@ -264,7 +264,7 @@ function readPackages(discovery: Discovery, app: App, projects: DotnetProjects, 
         continue;
       const place = dependency.places[0];
       if (place)
-        app.linking.push({
+        app.linkage({
           package: dependency.name,
           sdk: dependency.sdk,
           side,
@@ -340,14 +340,14 @@ function packagesConfig(project: ProjectFiles, folder: string): { id: string; ve
 }
 
 /** `packages.lock.json`: framework → package → resolved version. Source: learn.microsoft.com, "Locking dependencies". */
-function readLock(project: ProjectFiles, owner: MsbuildProject, app: App): Map<string, { version: string; at: Place }> {
+function readLock(project: ProjectFiles, owner: MsbuildProject, app: FactSink): Map<string, { version: string; at: Place }> {
   const file = join(owner.folder, "packages.lock.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   const found = new Map<string, { version: string; at: Place }>();
   for (const [, { value }] of entriesOf(at(root, "dependencies")))
     for (const [name, entry] of entriesOf(value)) {
       const resolved = at(entry.value, "resolved");
-      app.lockedNames.add(`nuget ${name}`);
+      app.lockedName(`nuget ${name}`);
       if (textAt(entry.value, "type") === "Direct" && resolved?.kind === "scalar" && !found.has(name.toLowerCase()))
         found.set(name.toLowerCase(), { version: String(resolved.value), at: placeOf(resolved) });
     }
@@ -355,7 +355,7 @@ function readLock(project: ProjectFiles, owner: MsbuildProject, app: App): Map<s
 }
 
 /** Attributes in code that write manifest entries. Source: learn.microsoft.com, "Android manifest in .NET". */
-function readAttributes(discovery: Discovery, app: App, { android }: DotnetProjects): void {
+function readAttributes(discovery: Discovery, app: FactSink, { android }: DotnetProjects): void {
   if (!android || !app.android) return;
   for (const [folder, { files }] of foldersBelow(discovery.index, android.folder)) {
     if (/(^|\/)(bin|obj|Platforms\/(iOS|Windows|MacCatalyst|Tizen))(\/|$)/.test(folder.slice(android.folder.length))) continue;
@@ -368,7 +368,7 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
         /^\s*\[assembly:\s*UsesPermission\(\s*(?:Name\s*=\s*)?(?:"([^"]+)"|(?:Android\.)?Manifest\.Permission\.(\w+))/gm,
       )) {
         const permission = match[1] ?? `android.permission.${constantName(match[2] as string)}`;
-        app.entries.push({
+        app.entry({
           kind: "permission",
           side: "android",
           name: permission,
@@ -378,7 +378,7 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
       }
       for (const match of code.matchAll(/\bDataScheme\s*=\s*"([^"]+)"/g)) {
         const place = source.place(match.index + match[0].indexOf('"') + 1);
-        app.entries.push({
+        app.entry({
           kind: "urlScheme",
           side: "android",
           name: match[1] as string,
@@ -389,7 +389,7 @@ function readAttributes(discovery: Discovery, app: App, { android }: DotnetProje
     }
   }
   if (app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
-    app.manifests.push(android.file);
+    app.manifest(android.file);
 }
 
 /** A text of C# with its comments blanked out, of the same length. */
@@ -408,7 +408,7 @@ function constantName(name: string): string {
  * What the items of a project and the folders of its kind take into a side. Sources: learn.microsoft.com, "Build items" (.NET for Android and
  * for iOS) and ".NET MAUI single project" (Resources/Raw, Platforms).
  */
-function itemsTaken(app: App, projects: DotnetProjects): TakenIn[] {
+function itemsTaken(app: FactSink, projects: DotnetProjects): TakenIn[] {
   const taken: TakenIn[] = [];
   for (const [side, owner] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
     if (!owner || !app[side]) continue;
@@ -426,7 +426,7 @@ function itemsTaken(app: App, projects: DotnetProjects): TakenIn[] {
 }
 
 /** Whether files with a vendor's settings have a build action that takes them into the app. */
-function readServiceActions(app: App, projects: DotnetProjects): void {
+function readServiceActions(app: FactSink, projects: DotnetProjects): void {
   for (const file of app.serviceFiles) {
     const owner = projects[file.side];
     if (!owner) continue;
@@ -458,7 +458,7 @@ function readServiceActions(app: App, projects: DotnetProjects): void {
 }
 
 /** Native references and binding libraries. */
-function readNativeReferences(project: ProjectFiles, app: App, projects: DotnetProjects): void {
+function readNativeReferences(project: ProjectFiles, app: FactSink, projects: DotnetProjects): void {
   const seen = new Set<string>();
   for (const [side, owner] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
     for (const item of owner?.items ?? []) {
@@ -474,7 +474,7 @@ function readNativeReferences(project: ProjectFiles, app: App, projects: DotnetP
       seen.add(`${side} ${item.include}`);
       const absolute = /^([/~]|[A-Za-z]:)/.test(item.include);
       const resolved = absolute ? undefined : join(owner.folder, item.include);
-      app.paths.push({
+      app.pathFollowed({
         text: item.include,
         resolved,
         kind: "binary",
@@ -484,20 +484,13 @@ function readNativeReferences(project: ProjectFiles, app: App, projects: DotnetP
         at: item.at,
       });
       const name = baseName(item.include);
-      app.dependencies.push({
-        sdk: sdkIdOf("binary", name),
+      app.dependency({
         side,
         ecosystem: "binary",
         name,
         route: "binary",
-        declared: undefined,
-        locked: undefined,
         scope: item.kind,
         in: baseName(owner.file),
-        direct: true,
-        test: false,
-        platform: false,
-        conditional: false,
         places: [item.at],
       });
     }

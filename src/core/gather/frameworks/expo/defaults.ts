@@ -2,7 +2,8 @@ import { gunzipSync } from "node:zlib";
 import { parseTar } from "nanotar";
 import { MemoryTree } from "../../../files/memory.js";
 import { ProjectFiles } from "../../project-files.js";
-import type { App, Side } from "../../../model/app.js";
+import type { Side } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { LevelName } from "../../../model/facts.js";
 import { PROPERTY_PLUGINS } from "../../../knowledge/property-plugins.js";
 import { join, parentOf } from "../../../model/paths.js";
@@ -23,7 +24,7 @@ const MAX_TEMPLATE = 64 * 1024 * 1024;
  * `ExpoAutolinkingSettingsExtension.kt`); on iOS they stand in the template that the `expo` package holds since release 54
  * (source: expo, `template.tgz`). Where neither is there, the default is at least what the framework itself asks for.
  */
-export function readGeneratedLevels(project: ProjectFiles, seed: AppSeed, app: App, framework: string): void {
+export function readGeneratedLevels(project: ProjectFiles, seed: AppSeed, app: FactSink, framework: string): void {
   const { android, ios } = app;
   if (android) {
     const values = androidDefaults(project, seed, framework);
@@ -32,7 +33,7 @@ export function readGeneratedLevels(project: ProjectFiles, seed: AppSeed, app: A
   if (ios) setDefault(app, ios, "iosTarget", iosDefault(project, framework));
 }
 
-function setDefault(app: App, side: Side, level: LevelName, value: Value | undefined): void {
+function setDefault(app: FactSink, side: Side, level: LevelName, value: Value | undefined): void {
   if (side.effective[level]) return;
   if (value?.kind === "known") {
     side.defaults[level] = { value, from: "Expo" };

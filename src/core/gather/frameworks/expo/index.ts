@@ -1,5 +1,5 @@
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Entry, LevelName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, join } from "../../../model/paths.js";
@@ -105,9 +105,9 @@ function stated(config: Config, folder: string, side: "android" | "ios") {
 }
 
 /** What the configuration puts into the native projects by itself. */
-function readEntries(app: App, root: Data): void {
+function readEntries(app: FactSink, root: Data): void {
   const add = (entry: Entry): void => {
-    if (app[entry.side as "android" | "ios"]) app.entries.push(entry);
+    if (app[entry.side as "android" | "ios"]) app.entry(entry);
   };
   for (const item of itemsOf(at(root, "android", "permissions"))) {
     const name = textAt(item) ?? "";
@@ -145,7 +145,7 @@ function readEntries(app: App, root: Data): void {
 }
 
 /** Plugins of the configuration have to come from a package of the project, or a file of it. */
-function readPlugins(project: ProjectFiles, seed: AppSeed, app: App, root: Data): void {
+function readPlugins(project: ProjectFiles, seed: AppSeed, app: FactSink, root: Data): void {
   const manifest = readManifest(project, seed.path);
   for (const item of itemsOf(at(root, "plugins"))) {
     const named = item.kind === "list" ? at(item, 0) : item;
@@ -156,12 +156,12 @@ function readPlugins(project: ProjectFiles, seed: AppSeed, app: App, root: Data)
       ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(seed.path, name) + suffix))
       : (manifest?.declarations.some((declaration) => declaration.name === package_) ?? false) ||
         findInstalled(project, seed.path, package_) !== undefined;
-    app.configPlugins.push({ name, found, at: placeOf(named) });
+    app.configPlugin({ name, found, at: placeOf(named) });
   }
 }
 
 /** What only the generation of the native projects decides. */
-function generatedBlindSpots(app: App, config: Config): void {
+function generatedBlindSpots(app: FactSink, config: Config): void {
   const start = placeOf(config.root);
   for (const [side, levels] of [
     ["android", ["minSdk", "targetSdk", "compileSdk"]],
@@ -171,7 +171,7 @@ function generatedBlindSpots(app: App, config: Config): void {
     if (!own) continue;
     for (const level of levels)
       own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can state it", start);
-    app.blindSpots.push({
+    app.blindSpot({
       side,
       what: "manifest and property-list entries that config plugins add",
       why: "known only after the native projects are generated",
@@ -181,26 +181,26 @@ function generatedBlindSpots(app: App, config: Config): void {
 }
 
 /** Configuration against the folders that are there: it no longer reaches them by itself. */
-function holdAgainstFolders(app: App, root: Data): void {
+function holdAgainstFolders(app: FactSink, root: Data): void {
   for (const side of ["android", "ios"] as const) {
     const own = app[side];
     if (!own) continue;
     const configured = valueAt(root, side, side === "android" ? "package" : "bundleIdentifier");
     const id = ofRelease(own.ids);
     if (configured?.kind === "known" && id?.value.kind === "known" && !own.ids.some(({ value }) => textOf(value) === configured.text))
-      app.configuredApart.push({ what: side === "android" ? "application id" : "bundle id", side, configured, native: id.value });
+      app.configuredOtherwise({ what: side === "android" ? "application id" : "bundle id", side, configured, native: id.value });
     const options = at(pluginOptions(root, "expo-build-properties"), side);
     for (const [level, key] of BUILD_LEVELS[side]) {
       const wanted = valueAt(options, key);
       const has: Value | undefined = own.effective[level];
       if (wanted?.kind === "known" && has?.kind === "known" && wanted.text !== has.text)
-        app.configuredApart.push({ what: level, side, configured: wanted, native: has });
+        app.configuredOtherwise({ what: level, side, configured: wanted, native: has });
     }
   }
 }
 
 /** The versions that the release expects, by the table that it ships. */
-function readExpected(project: ProjectFiles, seed: AppSeed, app: App, folder: string, release: string | undefined): void {
+function readExpected(project: ProjectFiles, seed: AppSeed, app: FactSink, folder: string, release: string | undefined): void {
   const file = join(folder, "bundledNativeModules.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   const manifest = readManifest(project, seed.path);
@@ -212,6 +212,6 @@ function readExpected(project: ProjectFiles, seed: AppSeed, app: App, folder: st
     const version = dependency.locked ?? findInstalled(project, seed.path, name)?.version;
     const place = dependency.lockedAt ?? dependency.places[0];
     if (version === undefined || !place || satisfiesIn("npm", version, wanted) !== false) continue;
-    app.agreements.push({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });
+    app.agreement({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });
   }
 }

@@ -3,7 +3,7 @@ import path from "node:path";
 import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Dependency, LevelName, SideName } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -48,7 +48,7 @@ export const flutter: Framework = {
     const root = project.yaml(file)?.root;
     if (!root) return;
     const sdk = flutterSdk(project, seed);
-    app.shared = {
+    app.hybrid({
       folder: seed.path,
       framework: {
         name: "Flutter",
@@ -56,7 +56,7 @@ export const flutter: Framework = {
         declared: valueAt(root, "environment", "flutter") ?? valueAt(root, "environment", "sdk"),
         installed: sdk && sdkVersion(project, sdk),
       },
-    };
+    });
     const home = workspaceOf(project, seed.path, root);
     readPackages(discovery, seed, app, root, home);
     readDefaults(project, app, sdk);
@@ -80,7 +80,7 @@ function workspaceOf(project: ProjectFiles, folder: string, root: Data): string 
   });
 }
 
-function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data, home: string | undefined): void {
+function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: Data, home: string | undefined): void {
   const { project } = discovery;
   const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
   const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
@@ -89,7 +89,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
   const folders = packageFolders(project, seed.path, home);
   const overrides = at(root, "dependency_overrides");
   const fetched = [...entriesOf(at(root, "dependencies"))].some(([, { value }]) => !at(value, "sdk") && !at(value, "path"));
-  app.locks.push({
+  app.lock({
     manager: "pub",
     side: "shared",
     manifest: { file, line: 1, column: 1 },
@@ -100,7 +100,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
     installedApart: [],
     declaredApart: [],
   });
-  for (const [name] of entriesOf(locked)) app.lockedNames.add(`pub ${name}`);
+  for (const [name] of entriesOf(locked)) app.lockedName(`pub ${name}`);
   const missing: Place[] = [];
   for (const section of ["dependencies", "dev_dependencies"] as const) {
     for (const [name, entry] of entriesOf(at(root, section))) {
@@ -143,13 +143,13 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
           dependency.reference = { kind: "path", text: textAt(value, "path") ?? "" };
           dependency.fixedBy = "a path";
         }
-        app.dependencies.push(dependency);
+        app.dependency(dependency);
       }
       const local = valueAt(value, "path");
       if (local?.kind === "known") {
         const absolute = path.posix.isAbsolute(local.text) || /^[A-Za-z]:|^~/.test(local.text);
         const resolved = absolute ? undefined : join(seed.path, local.text);
-        app.paths.push({
+        app.pathFollowed({
           text: local.text,
           resolved,
           kind: "package",
@@ -163,7 +163,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App, root: Data,
     }
   }
   if (missing.length > 0)
-    app.blindSpots.push({
+    app.blindSpot({
       side: "shared",
       what:
         missing.length === 1 ? "what one package asks for" : `what ${missing.length} packages ask for, and which of them have native code`,
@@ -225,7 +225,7 @@ function locate(project: ProjectFiles, folder: string, name: string, value: Data
 }
 
 /** The sides to which a plugin brings native code, itself or through the package that it names for a platform. */
-function sidesOf(app: App, located: Located | undefined, folders: Map<string, string>): SideName[] {
+function sidesOf(app: FactSink, located: Located | undefined, folders: Map<string, string>): SideName[] {
   if (!located) return [];
   const platforms = at(located.root, "flutter", "plugin", "platforms");
   return (["android", "ios"] as const).filter((side) => {
@@ -245,7 +245,7 @@ function sidesOf(app: App, located: Located | undefined, folders: Map<string, st
 function readPlugin(
   project: ProjectFiles,
   seed: AppSeed,
-  app: App,
+  app: FactSink,
   name: string,
   located: Located,
   declared: Place,
@@ -271,7 +271,7 @@ function readPlugin(
       packageProducts.some(({ product }) => product === "FlutterGeneratedPluginSwiftPackage"),
     );
     if (spec !== undefined && pods && !usesSwiftPackages) {
-      app.linking.push({
+      app.linkage({
         package: name,
         sdk: sdkIdOf("pub", name),
         side: "ios",
@@ -291,7 +291,7 @@ function readPlugin(
 }
 
 /** The list of plugins that the framework writes; where it is there, it has to have the plugin. */
-function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: App, name: string, located: Located, declared: Place): void {
+function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: FactSink, name: string, located: Located, declared: Place): void {
   const files = {
     android: "android/app/src/main/java/io/flutter/plugins/GeneratedPluginRegistrant.java",
     ios: "ios/Runner/GeneratedPluginRegistrant.m",
@@ -301,7 +301,7 @@ function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: App, name: s
     const file = join(seed.path, files[side]);
     const text = app[side] && pluginClass && pluginClass !== "none" && project.tree.isFile(file) ? project.text(file)?.text : undefined;
     if (text === undefined || pluginClass === undefined || text.includes(pluginClass)) continue;
-    app.linking.push({
+    app.linkage({
       package: name,
       sdk: sdkIdOf("pub", name),
       side,
@@ -330,7 +330,7 @@ function sdkVersion(project: ProjectFiles, sdk: string): string | undefined {
 }
 
 /** Levels that are left to `flutter.…`: from the SDK where it is there. */
-function readDefaults(project: ProjectFiles, app: App, sdk: string | undefined): void {
+function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefined): void {
   const { android } = app;
   if (!android) return;
   const files = [

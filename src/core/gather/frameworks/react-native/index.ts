@@ -1,6 +1,6 @@
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { SideName } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { unknown } from "../../../model/value.js";
@@ -62,10 +62,10 @@ export const reactNative: Framework = {
     if (!manifest) return;
     const framework = findInstalled(project, seed.path, PACKAGE);
     const declared = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
-    app.shared = {
+    app.hybrid({
       folder: seed.path,
       framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
-    };
+    });
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, seed, manifest, app);
     if (framework) readFramework(project, seed, framework.folder, app, helperScriptsOf(discovery, seed));
@@ -100,7 +100,7 @@ function helperScripts(project: ProjectFiles, from: string): Script[] {
   return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
 }
 
-function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: App): void {
+function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: FactSink): void {
   const { project } = discovery;
   const config = readConfig(project, seed.path);
   const lockFile = findLockFile(project, seed.path);
@@ -126,7 +126,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     if (brings.ios) sides.push("ios");
     if (sides.length === 0) sides.push("shared");
     for (const side of sides)
-      app.dependencies.push(
+      app.dependency(
         npmDependency(declaration, {
           side,
           locked,
@@ -144,13 +144,13 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
     const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
-    if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.doubles.push({ name, versions: distinct });
+    if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.double({ name, versions: distinct });
   }
   if (missing.length > 0 && !platformOnly(missing)) {
     const first = missing[0] as NpmDeclaration;
     const names = missing.map(({ name }) => name);
     const listed = names.length > 4 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
-    app.blindSpots.push({
+    app.blindSpot({
       side: "shared",
       what: anythingInstalled
         ? `what ${listed} ask${names.length === 1 ? "s" : ""} for`
@@ -181,7 +181,7 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
 function readNativeNeeds(
   discovery: Discovery,
   seed: AppSeed,
-  app: App,
+  app: FactSink,
   name: string,
   native: NativeCode,
   brings: { android: boolean; ios: boolean },
@@ -196,7 +196,7 @@ function readNativeNeeds(
 }
 
 /** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */
-function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app: App, helpers: () => Script[]): void {
+function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app: FactSink, helpers: () => Script[]): void {
   if (app.android) {
     const catalogFile = join(folder, "gradle/libs.versions.toml");
     const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
@@ -206,7 +206,7 @@ function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app
     const minimum =
       catalog?.versions.get("minSdk") ??
       ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
-    if (minimum?.kind === "known") app.demands.push({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
+    if (minimum?.kind === "known") app.demand({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
     const plugin =
       findInstalled(project, folder, "@react-native/gradle-plugin") ?? findInstalled(project, seed.path, "@react-native/gradle-plugin");
     const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
@@ -226,13 +226,12 @@ function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app
     const [first] = scripts;
     if (first) {
       const minimum = helperValue(project, first.source, helpers, "min_ios_version_supported");
-      if (minimum?.kind === "known")
-        app.demands.push({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
+      if (minimum?.kind === "known") app.demand({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
     }
   }
 }
 
-function markUnknownDefaults(app: App): void {
+function markUnknownDefaults(app: FactSink): void {
   const why = "React Native is not installed: its scripts and catalogs cannot be read";
   for (const side of [app.android, app.ios]) {
     for (const fact of side?.levels ?? []) {

@@ -1,6 +1,6 @@
 import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { LinkingFact, PackageNeed } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
@@ -57,7 +57,7 @@ export function linksOnAndroid(project: ProjectFiles, { build, module }: Android
 /** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
 export function readLinking(
   project: ProjectFiles,
-  app: App,
+  app: FactSink,
   declaration: NpmDeclaration,
   native: NativeCode,
   { off, links, helpers }: { off: NativeConfig["off"]; links: Pick<LinkingFact, "automatic" | "lacks">; helpers: HelperScripts },
@@ -70,7 +70,7 @@ export function readLinking(
       (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
     );
     const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
-    app.linking.push({
+    app.linkage({
       ...base,
       side: "android",
       ...links,
@@ -85,7 +85,7 @@ export function readLinking(
   if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
     const name = readPodspec(project, podspec, helpers)?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
     const { pods } = app.ios;
-    app.linking.push({
+    app.linkage({
       ...base,
       side: "ios",
       automatic: pods.helpers.some((helper) => /^use_(native|expo)_modules!$/.test(helper)),
@@ -105,21 +105,21 @@ export function readLinking(
 export function readPeers(
   project: ProjectFiles,
   seed: AppSeed,
-  app: App,
+  app: FactSink,
   manifest: NpmManifest,
   { name, folder, native }: { name: string; folder: string; native: boolean },
 ): void {
   const root = project.json(join(folder, "package.json"))?.root;
   const generated = native ? at(root, "codegenConfig", "name") : undefined;
   const title = generated === undefined ? undefined : textAt(generated);
-  if (generated !== undefined && title !== undefined) app.codegen.push({ package: name, name: title, at: placeOf(generated) });
+  if (generated !== undefined && title !== undefined) app.generatedCode({ package: name, name: title, at: placeOf(generated) });
   for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
     const requirement = textAt(value);
     if (requirement === undefined || textAt(root, "peerDependenciesMeta", peer, "optional") === "true") continue;
     // What code without native parts wants of other such code is not about the wiring.
     if (!native && !NATIVE_NAME.test(peer)) continue;
     const declared = manifest.declarations.some((own) => own.name === peer);
-    app.packageNeeds.push({
+    app.packageNeed({
       by: name,
       sdk: sdkIdOf("npm", name),
       side: "shared",
@@ -137,7 +137,7 @@ export function readPeers(
 function howInstalled(
   project: ProjectFiles,
   { path, android }: AppSeed,
-  { ios }: App,
+  { ios }: FactSink,
   manifest: NpmManifest,
   peer: string,
   folder: string,

@@ -1,7 +1,7 @@
 import { gitReference } from "../../../versions/git-reference.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../../files/walk.js";
-import type { App } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -81,7 +81,7 @@ export const unity: Framework = {
     const { project, index } = discovery;
     const version = project.text(join(seed.path, "ProjectSettings/ProjectVersion.txt"));
     const match = version && /m_EditorVersion:\s*(\S+)/.exec(version.text);
-    app.shared = {
+    app.hybrid({
       folder: seed.path,
       framework: {
         name: "Unity",
@@ -92,7 +92,7 @@ export const unity: Framework = {
             : undefined,
         installed: undefined,
       },
-    };
+    });
     leaveToEditor(app, seed);
     readPackages(discovery, seed, app);
     readTemplates(project, seed, app);
@@ -102,7 +102,7 @@ export const unity: Framework = {
   },
 };
 
-function leaveToEditor(app: App, seed: AppSeed): void {
+function leaveToEditor(app: FactSink, seed: AppSeed): void {
   const place = { file: join(seed.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };
   if (app.android)
     for (const level of ["minSdk", "targetSdk"] as const)
@@ -110,14 +110,14 @@ function leaveToEditor(app: App, seed: AppSeed): void {
 }
 
 /** `Packages/manifest.json` and its lock. */
-function readPackages(discovery: Discovery, seed: AppSeed, app: App): void {
+function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink): void {
   const { project } = discovery;
   const file = join(seed.path, "Packages/manifest.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   const lockFile = join(seed.path, "Packages/packages-lock.json");
   const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
   if (!root) return;
-  app.locks.push({
+  app.lock({
     manager: "unity",
     side: "shared",
     manifest: { file, line: 1, column: 1 },
@@ -131,7 +131,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App): void {
   for (const registry of itemsOf(at(root, "scopedRegistries"))) {
     const url = valueAt(registry, "url");
     if (url)
-      app.repositories.push({
+      app.repository({
         kind: "url",
         url,
         for: "packages",
@@ -174,7 +174,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App): void {
       const absolute = /^([/~]|[A-Za-z]:)/.test(local);
       const resolved = absolute ? undefined : join(seed.path, "Packages", local);
       dependency.reference = { kind: "path", text: local };
-      app.paths.push({
+      app.pathFollowed({
         text: local,
         resolved,
         kind: "package",
@@ -184,12 +184,12 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: App): void {
         at: declared.place,
       });
     }
-    app.dependencies.push(dependency);
+    app.dependency(dependency);
   }
 }
 
 /** Build templates that the project changes; marks such as `**DEPS**` stand for what the editor puts in. */
-function readTemplates(project: ProjectFiles, seed: AppSeed, app: App): void {
+function readTemplates(project: ProjectFiles, seed: AppSeed, app: FactSink): void {
   const { android } = app;
   if (!android) return;
   for (const name of ["mainTemplate.gradle", "launcherTemplate.gradle", "baseProjectTemplate.gradle", "settingsTemplate.gradle"]) {
@@ -198,7 +198,7 @@ function readTemplates(project: ProjectFiles, seed: AppSeed, app: App): void {
     const module = readModule(project, android.build as GradleBuild, `:${name}`, join(seed.path, "Assets/Plugins/Android"), file);
     module.path = name;
     android.modules.push(module);
-    app.repositories.push(...module.repositories);
+    app.repository(...module.repositories);
   }
   const before = android.modules;
   android.modules = before.filter(({ path }) => path.endsWith(".gradle"));
@@ -207,7 +207,7 @@ function readTemplates(project: ProjectFiles, seed: AppSeed, app: App): void {
 }
 
 /** Lists of native packages that plugins bring: Maven and pods, in XML under Editor folders. */
-function readDependencyLists(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: App): void {
+function readDependencyLists(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
   for (const root of ["Assets", "Packages"]) {
     for (const [folder, { files }] of foldersBelow(index, join(seed.path, root))) {
       if (!/(^|\/)Editor(\/|$)/.test(folder)) continue;
@@ -216,25 +216,19 @@ function readDependencyLists(project: ProjectFiles, index: FolderIndex, seed: Ap
   }
 }
 
-function readDependencyList(project: ProjectFiles, seed: AppSeed, app: App, file: string): void {
+function readDependencyList(project: ProjectFiles, seed: AppSeed, app: FactSink, file: string): void {
   const root = project.xml(file)?.root;
   if (root?.name !== "dependencies") return;
   const owner = file.slice(seed.path === "" ? 0 : seed.path.length + 1);
   const add = (side: "android" | "ios", ecosystem: "maven" | "cocoapods", name: string, version: Value | undefined, place: Place): void => {
-    app.dependencies.push({
-      sdk: sdkIdOf(ecosystem, name),
+    app.dependency({
       side,
       ecosystem,
       name,
-      route: "registry",
       declared: version,
-      locked: undefined,
       scope: baseName(file),
       in: owner,
-      direct: true,
-      test: false,
       platform: /^(androidx\.|com\.android\.)/.test(name),
-      conditional: false,
       places: [place],
     });
   };
@@ -243,7 +237,7 @@ function readDependencyList(project: ProjectFiles, seed: AppSeed, app: App, file
       const place = repository.source.place(repository.textStart === -1 ? repository.start : repository.textStart);
       const text = repository.text.trim();
       if (/^https?:/.test(text))
-        app.repositories.push({ kind: "url", url: known(text, place), for: "packages", groups: [], module: owner, at: place });
+        app.repository({ kind: "url", url: known(text, place), for: "packages", groups: [], module: owner, at: place });
     }
   };
   if (app.android) {
@@ -279,7 +273,7 @@ function readDependencyList(project: ProjectFiles, seed: AppSeed, app: App, file
         element.source.place(name.start),
       );
       if (level)
-        app.demands.push({
+        app.demand({
           level: "iosTarget",
           value: known(level.value, element.source.place(level.start)),
           by: name.value,
@@ -293,7 +287,7 @@ function readDependencyList(project: ProjectFiles, seed: AppSeed, app: App, file
 const BINARY = /\.(aar|jar|a|framework|xcframework|bundle|so)$/;
 
 /** Native plugins in the tree; their import settings say for which platforms they are taken. */
-function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: App): void {
+function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
   for (const [folder, { files, folders }] of foldersBelow(index, join(seed.path, "Assets"))) {
     if (/\.(framework|xcframework|bundle)(\/|$)/.test(folder)) continue;
     for (const name of [...files, ...folders]) {
@@ -305,7 +299,7 @@ function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppS
       const start = { file: meta ? `${file}.meta` : file, line: 1, column: 1 };
       const enabled = enabledFor(meta, native);
       if (enabled === false) {
-        app.linking.push({
+        app.linkage({
           package: name,
           sdk: sdkIdOf("binary", name),
           side: native,
@@ -319,20 +313,13 @@ function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppS
         });
         continue;
       }
-      app.dependencies.push({
-        sdk: sdkIdOf("binary", name),
+      app.dependency({
         side: native,
         ecosystem: "binary",
         name,
         route: "binary",
-        declared: undefined,
-        locked: undefined,
         scope: "Assets",
         in: seed.name,
-        direct: true,
-        test: false,
-        platform: false,
-        conditional: false,
         places: [start],
       });
     }
@@ -358,7 +345,7 @@ function enabledFor(meta: Data | undefined, side: "android" | "ios"): boolean | 
  * Assemblies: those for the editor or for tests are in no app; those that leave out a platform are not in that side.
  * Source: docs.unity3d.com, "Assembly Definition file format".
  */
-function readAssemblies(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: App): void {
+function readAssemblies(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
   for (const [folder, { files }] of foldersBelow(index, join(seed.path, "Assets"))) {
     for (const name of files) {
       if (!name.endsWith(".asmdef")) continue;
@@ -370,7 +357,7 @@ function readAssemblies(project: ProjectFiles, index: FolderIndex, seed: AppSeed
         (include.length > 0 && include.every((platform) => platform === "Editor")) ||
         textsOf(at(root, "defineConstraints")).includes("UNITY_INCLUDE_TESTS") ||
         textsOf(at(root, "optionalUnityReferences")).includes("TestAssemblies");
-      app.assemblies.set(folder, { aside });
+      app.assembly(folder, { aside });
       // For one platform, with the editor beside it to try it there.
       if (aside || !app.android || !app.ios || (include.length > 0 && include.filter((platform) => platform !== "Editor").length <= 1))
         continue;
@@ -384,7 +371,7 @@ function readAssemblies(project: ProjectFiles, index: FolderIndex, seed: AppSeed
       const [[side]] = out as [["android" | "ios", string]];
       const list = at(root, include.length > 0 ? "includePlatforms" : "excludePlatforms");
       const place = list ? placeOf(list) : { file, line: 1, column: 1 };
-      app.linking.push({
+      app.linkage({
         package: textAt(root, "name") ?? name,
         sdk: sdkIdOf("unity", textAt(root, "name") ?? name),
         side,

@@ -1,5 +1,5 @@
 import type { ProjectFiles } from "../../project-files.js";
-import type { App } from "../../../model/app.js";
+import type { AppFacts } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 
@@ -17,7 +17,7 @@ const STARTUP_PROVIDER = "androidx.startup.InitializationProvider";
 const STARTUP_VALUE = "androidx.startup";
 
 /** The components of the app's own manifests and of those that its libraries bring, the app's first. */
-export function androidComponents(project: ProjectFiles, app: App): AndroidComponents {
+export function androidComponents(project: ProjectFiles, app: AppFacts): AndroidComponents {
   const found: AndroidComponents = { applications: [], launchers: [], providers: [], initializers: [] };
   const removed = new Set<string>();
   for (const { file, by } of [...app.manifests.map((own) => ({ file: own, by: undefined })), ...app.libraryManifests]) {

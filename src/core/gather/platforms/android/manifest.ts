@@ -1,5 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
-import type { AndroidSide, App } from "../../../model/app.js";
+import type { AndroidSide } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
@@ -14,7 +15,7 @@ const TEST_SOURCES = /^(test|androidTest)/;
  * Reads the manifests of an app into entries: the main one, those of its variants and of its own modules.
  * Source: developer.android.com, "App manifest overview" and "Manage manifest files" (merging, markers, placeholders).
  */
-export function readManifests(project: ProjectFiles, app: App, side: AndroidSide): void {
+export function readManifests(project: ProjectFiles, app: FactSink, side: AndroidSide): void {
   const resources = readStrings(project, app, side);
   for (const module of side.modules) {
     const own = module === side.module;
@@ -45,19 +46,19 @@ interface InVariant {
 }
 
 /** The manifest of an installed library; what it holds is merged into the app's. */
-export function readLibraryManifest(project: ProjectFiles, app: App, file: string, by: string): void {
+export function readLibraryManifest(project: ProjectFiles, app: FactSink, file: string, by: string): void {
   if (!project.tree.isFile(file)) return;
-  app.libraryManifests.push({ file, by });
+  app.libraryManifest({ file, by });
   readManifestFile(project, app, { file, by, variant: undefined, module: undefined, resources: new Map() });
 }
 
 const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
 
-function readManifestFile(project: ProjectFiles, app: App, context: ManifestContext): void {
+function readManifestFile(project: ProjectFiles, app: FactSink, context: ManifestContext): void {
   const root = project.xml(context.file)?.root;
   if (!root) return;
   if (context.by === undefined || context.module) readElements(app, root);
-  if (context.by === undefined) app.manifests.push(context.file);
+  if (context.by === undefined) app.manifest(context.file);
   const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
   const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
     const start = element.attributes.get(attribute)?.start ?? element.start;
@@ -65,7 +66,7 @@ function readManifestFile(project: ProjectFiles, app: App, context: ManifestCont
     if (variant !== undefined) entry.variant = variant;
     if (context.by !== undefined) entry.by = context.by;
     if (removed(element)) entry.removed = true;
-    app.entries.push(entry);
+    app.entry(entry);
   };
   const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;
   for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
@@ -170,14 +171,14 @@ function placeholdersOf(module: GradleModule | undefined): Map<string, InVariant
 }
 
 /** Placeholders, `buildConfigField` and `resValue` of the build script as entries, per variant. */
-function readBuildEntries(app: App, side: AndroidSide): void {
+function readBuildEntries(app: FactSink, side: AndroidSide): void {
   for (const module of side.modules) {
     for (const setting of module.settings) {
       const variant = /^(?:flavor|buildType):([^.]+)$/.exec(setting.block)?.[1];
       const push = (kind: EntryKind, name: string, value: Value | undefined): void => {
         const entry: Entry = { kind, side: "android", name, value, at: value?.kind === "known" ? value.place : setting.at };
         if (variant !== undefined) entry.variant = variant;
-        app.entries.push(entry);
+        app.entry(entry);
       };
       if (setting.name === "manifestPlaceholders") for (const [name, value] of setting.named) push("placeholder", name, value);
       const [type, name, value] = setting.values;
@@ -195,7 +196,7 @@ function unquoted(value: Value): Value {
 }
 
 /** String resources of the app's own modules, in the default language. */
-function readStrings(project: ProjectFiles, app: App, side: AndroidSide): Map<string, InVariant[]> {
+function readStrings(project: ProjectFiles, app: FactSink, side: AndroidSide): Map<string, InVariant[]> {
   const found = new Map<string, InVariant[]>();
   for (const module of side.modules) {
     for (const source of project.tree.list(join(module.folder, "src"))) {
@@ -213,7 +214,7 @@ function readStrings(project: ProjectFiles, app: App, side: AndroidSide): Map<st
           found.set(name, [...others, { variant, value }]);
           const entry: Entry = { kind: "string", side: "android", name, value, at: value.place };
           if (source.name !== "main") entry.variant = source.name;
-          app.entries.push(entry);
+          app.entry(entry);
         }
       }
     }
@@ -222,14 +223,14 @@ function readStrings(project: ProjectFiles, app: App, side: AndroidSide): Map<st
 }
 
 /** Source: developer.android.com, "Network security configuration". */
-function readNetworkSecurity(project: ProjectFiles, app: App, module: GradleModule, name: string): void {
+function readNetworkSecurity(project: ProjectFiles, app: FactSink, module: GradleModule, name: string): void {
   const file = join(module.folder, "src/main/res/xml", `${name}.xml`);
   const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
   if (!root) return;
   for (const base of children(root, "base-config")) {
     const allowed = base.attributes.get("cleartextTrafficPermitted");
     if (allowed)
-      app.entries.push({
+      app.entry({
         kind: "clearText",
         side: "android",
         name: "*",
@@ -241,17 +242,17 @@ function readNetworkSecurity(project: ProjectFiles, app: App, module: GradleModu
     const allowed = config.attributes.get("cleartextTrafficPermitted");
     for (const domain of children(config, "domain")) {
       const at = domain.source.place(domain.textStart === -1 ? domain.start : domain.textStart);
-      app.entries.push({ kind: "host", side: "android", name: domain.text.trim(), value: allowed && known(allowed.value, at), at });
+      app.entry({ kind: "host", side: "android", name: domain.text.trim(), value: allowed && known(allowed.value, at), at });
     }
   }
 }
 
 /** The names of the elements of a manifest, for the rule about misspelt ones. */
-function readElements(app: App, root: XmlElement): void {
+function readElements(app: FactSink, root: XmlElement): void {
   const open = [root];
   for (let next = open.pop(); next; next = open.pop()) {
     for (const child of next.children) {
-      app.elements.push({ name: child.name, parent: next.name, at: child.source.place(child.start + 1) });
+      app.element({ name: child.name, parent: next.name, at: child.source.place(child.start + 1) });
       open.push(child);
     }
   }

@@ -1,5 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
-import type { AndroidSide, App } from "../../../model/app.js";
+import type { AndroidSide } from "../../../model/app.js";
+import type { FactSink } from "../../sink.js";
 import type { ShrinkFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { known, possibleTexts, type Value } from "../../../model/value.js";
@@ -11,7 +12,7 @@ const RULES_FILE = /^(proguard|consumer|r8)[\w.-]*\.(pro|txt|cfg)$/i;
  * Whether release variants are shrunk, by which rules files, and what those hold; packaging options.
  * Source: developer.android.com, "Enable app optimization" and the reference of the Android Gradle plugin (packaging).
  */
-export function readShrinking(project: ProjectFiles, app: App, side: AndroidSide): void {
+export function readShrinking(project: ProjectFiles, app: FactSink, side: AndroidSide): void {
   const { module } = side;
   const types = new Set(["release", ...module.settings.flatMap(({ block }) => /^buildType:([^.]+)$/.exec(block)?.[1] ?? [])]);
   for (const type of types) {
@@ -27,7 +28,7 @@ export function readShrinking(project: ProjectFiles, app: App, side: AndroidSide
       ),
       module: module.path,
     };
-    app.shrink.push(fact);
+    app.shrinking(fact);
   }
   // Library modules hand their consumer rules to the app.
   const consumed = side.modules.flatMap((other) =>
@@ -44,7 +45,7 @@ export function readShrinking(project: ProjectFiles, app: App, side: AndroidSide
 }
 
 /** Rules that an installed library's own build hands to the app. */
-export function readLibraryRules(project: ProjectFiles, app: App, module: GradleModule, by: string): void {
+export function readLibraryRules(project: ProjectFiles, app: FactSink, module: GradleModule, by: string): void {
   for (const { resolved } of ruleFilesOf(module, ({ name }) => /^consumerProguardFiles?$/.test(name)))
     if (resolved !== undefined) readRulesFile(project, app, resolved, by);
 }
@@ -59,21 +60,21 @@ function ruleFilesOf(module: GradleModule, fits: (setting: AndroidSetting) => bo
     );
 }
 
-function readRulesFile(project: ProjectFiles, app: App, file: string, by: string | undefined): void {
+function readRulesFile(project: ProjectFiles, app: FactSink, file: string, by: string | undefined): void {
   const source = project.tree.isFile(file) ? project.text(file) : undefined;
   if (!source || app.rulesFiles.some((known_) => known_.file === file)) return;
   const rules: { text: string; at: ReturnType<typeof source.place> }[] = [];
   for (const match of source.text.matchAll(/^[ \t]*(-[a-z]\w*[^#\n]*)/gm))
     rules.push({ text: (match[1] ?? "").replace(/\s+/g, " ").trim(), at: source.place(match.index + match[0].indexOf("-")) });
-  app.rulesFiles.push({ file, rules, by });
+  app.rulesFile({ file, rules, by });
 }
 
 const PACKAGING = /^(packagingOptions|packaging)(\.|$)/;
 
-function readPackaging(app: App, module: GradleModule): void {
+function readPackaging(app: FactSink, module: GradleModule): void {
   for (const setting of module.settings) {
     if (!PACKAGING.test(setting.block) && !PACKAGING.test(setting.name)) continue;
-    app.options.push({
+    app.option({
       side: "android",
       name: setting.name.split(".").at(-1) as string,
       values: setting.values.flatMap(possibleTexts),

@@ -1,9 +1,9 @@
 import { join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { AndroidSide, App } from "../../../model/app.js";
+import type { AndroidSide } from "../../../model/app.js";
+import type { AndroidReading, FactSink } from "../../sink.js";
 import type { BuildPluginFact, Demand, Dependency, LevelFact, LevelName } from "../../../model/facts.js";
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
-import { sdkIdOf } from "../../../model/sdk-id.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
 import type { GradleBuild } from "./gradle/build.js";
@@ -113,12 +113,12 @@ export function isTestScope(configuration: string): boolean {
   );
 }
 
-export function readAndroidSide(project: ProjectFiles, build: GradleBuild, application: GradleModule): AndroidSide {
+export function readAndroidSide(project: ProjectFiles, build: GradleBuild, application: GradleModule): AndroidReading {
   const modules = reachableModules(build, application);
   const levels: LevelFact[] = moduleLevels(application, "app");
   for (const module of modules.slice(1)) levels.push(...moduleLevels(module, "module"));
   levels.push(...toolLevels(build, modules));
-  const side: AndroidSide = {
+  const side: AndroidReading = {
     side: "android",
     folder: build.folder,
     build,
@@ -266,7 +266,7 @@ export function appLevels(side: AndroidSide, level: LevelName): LevelFact[] {
 const MOST_TOLD = 10;
 
 /** Packages of the Android side, with what fixes their versions. */
-export function androidDependencies(app: App, side: AndroidSide): void {
+export function androidDependencies(app: FactSink, side: AndroidSide): void {
   const { build } = side;
   const constraints = new Map<string, GradleDependency>();
   const boms: string[] = [];
@@ -283,7 +283,7 @@ export function androidDependencies(app: App, side: AndroidSide): void {
     module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
   for (const { path, unread } of side.modules)
     for (const { what, why, at } of unread.slice(0, MOST_TOLD))
-      app.blindSpots.push({ side: "android", what: `${what} of ${path}`, why, places: [at] });
+      app.blindSpot({ side: "android", what: `${what} of ${path}`, why, places: [at] });
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "module") continue;
@@ -300,92 +300,68 @@ export function androidDependencies(app: App, side: AndroidSide): void {
         else if (boms.length > 0) fixedBy = "perhaps a BOM";
         else if (side.build.includedBuilds.length > 0 && PLATFORM_PACKAGES.maven.test(`${name}`)) fixedBy = "the framework's Gradle plugin";
       } else if (constraint?.kind === "force") fixedBy = "a forced version";
-      app.dependencies.push({
-        sdk: sdkIdOf("maven", name),
+      app.dependency({
         side: "android",
         ecosystem: "maven",
         name,
-        route: "registry",
         declared: dependency.version ?? constraint?.version,
         locked: locked?.version,
         lockedAt: locked?.at,
         scope: dependency.configuration,
         in: module.path,
-        direct: true,
         test: isTestScope(dependency.configuration),
-        platform: PLATFORM_PACKAGES.maven.test(name),
         conditional: dependency.conditional,
         fixedBy,
         places: dependency.places,
       });
     }
     for (const path of module.paths) {
-      app.paths.push(path);
+      app.pathFollowed(path);
       if (path.kind === "binary") addBinary(app, path.text, module.path, path.at);
     }
   }
   for (const [name, { version, at }] of side.module.locked) {
     if (app.dependencies.some((dependency) => dependency.ecosystem === "maven" && dependency.name === name)) continue;
-    app.dependencies.push({
-      sdk: sdkIdOf("maven", name),
+    app.dependency({
       side: "android",
       ecosystem: "maven",
       name,
-      route: "registry",
-      declared: undefined,
       locked: version,
       lockedAt: at,
       scope: "",
       in: side.module.path,
       direct: false,
-      test: false,
-      platform: PLATFORM_PACKAGES.maven.test(name),
-      conditional: false,
       places: [at],
     });
   }
 }
 
 /** Pods that modules of shared Kotlin code bring to the iOS side. */
-export function readSharedPods(app: App, side: AndroidSide): void {
+export function readSharedPods(app: FactSink, side: AndroidSide): void {
   for (const module of side.modules) {
     if (module.podTarget)
-      app.demands.push({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
+      app.demand({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
     for (const { name, version, at } of module.pods)
-      app.dependencies.push({
-        sdk: sdkIdOf("cocoapods", name),
+      app.dependency({
         side: "ios",
         ecosystem: "cocoapods",
         name,
-        route: "registry",
         declared: version,
-        locked: undefined,
         scope: "cocoapods",
         in: module.path,
-        direct: true,
-        test: false,
-        platform: PLATFORM_PACKAGES.cocoapods.test(name),
-        conditional: false,
         places: [at],
       });
   }
 }
 
-function addBinary(app: App, path: string, module: string, at: Dependency["places"][number]): void {
-  app.dependencies.push({
-    sdk: sdkIdOf("binary", path),
+function addBinary(app: FactSink, path: string, module: string, at: Dependency["places"][number]): void {
+  app.dependency({
     side: "android",
     ecosystem: "binary",
     name: path.split("/").at(-1) ?? path,
     route: "binary",
-    declared: undefined,
-    locked: undefined,
     scope: "files",
     in: module,
-    direct: true,
-    test: false,
-    platform: false,
-    conditional: false,
     places: [at],
   });
 }
@@ -397,26 +373,26 @@ function sharesGroup(a: string, b: string): boolean {
 }
 
 /** Repositories and plugins in the order in which the build sees them. */
-export function androidBuildFacts(app: App, side: AndroidSide): void {
+export function androidBuildFacts(app: FactSink, side: AndroidSide): void {
   const { build } = side;
   const modules = [build.settings, build.root, ...side.modules.filter((module) => module !== build.root)];
   const seen = new Set<string>();
   for (const module of modules) {
-    for (const repository of module.repositories) app.repositories.push(repository);
+    for (const repository of module.repositories) app.repository(repository);
     for (const plugin of module.plugins) {
       const key = `${plugin.id}\0${plugin.module}\0${plugin.at.file}:${plugin.at.line}`;
-      if (!seen.has(key)) app.buildPlugins.push(plugin satisfies BuildPluginFact);
+      if (!seen.has(key)) app.buildPlugin(plugin satisfies BuildPluginFact);
       seen.add(key);
     }
   }
 }
 
 /** What library modules ask the application for: their own minimum level must not be higher. */
-export function moduleDemands(app: App, side: AndroidSide): void {
+export function moduleDemands(app: FactSink, side: AndroidSide): void {
   for (const module of side.modules.slice(1)) {
     for (const fact of moduleLevels(module, "module")) {
       if (fact.level !== "minSdk" || fact.variant !== undefined) continue;
-      app.demands.push({ level: "minSdk", value: fact.value, by: module.path, sdk: undefined, from: "module" } satisfies Demand);
+      app.demand({ level: "minSdk", value: fact.value, by: module.path, sdk: undefined, from: "module" } satisfies Demand);
     }
   }
 }

@@ -1,4 +1,4 @@
-import type { App, IosSide } from "../../../model/app.js";
+import type { FactSink, IosReading } from "../../sink.js";
 import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import { known, textOf, type Value } from "../../../model/value.js";
@@ -11,13 +11,13 @@ import type { IosConfiguration, IosTarget } from "./xcode-project.js";
  * Reads the property list, the entitlements and the linking of the shipped target into entries, per configuration; and the first two of
  * the other application targets. Source: Apple, "Information Property List", "Entitlements", "NSAppTransportSecurity".
  */
-export function readIosEntries(context: IosContext, app: App, side: IosSide): void {
+export function readIosEntries(context: IosContext, app: FactSink, side: IosReading): void {
   const { entries, propertyLists } = entriesOfTarget(context, side.target);
-  app.entries.push(...entries);
-  for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyLists.push(file);
+  app.entry(...entries);
+  for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
-      app.furtherTargets.push({
+      app.furtherTarget({
         target,
         ...entriesOfTarget(context, target),
         podTargets: withThoseAround(side.pods?.targets ?? [], target.name),
@@ -147,7 +147,7 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
   }
 }
 
-function readLinks(context: IosContext, app: App, target: IosTarget): void {
+function readLinks(context: IosContext, app: FactSink, target: IosTarget): void {
   const { tree } = context.project;
   const names = new Map<string, LinkFact>();
   const fact = (name: string, path: string | undefined, place: LinkFact["at"]): LinkFact => {
@@ -172,16 +172,16 @@ function readLinks(context: IosContext, app: App, target: IosTarget): void {
     const reference = context.xcode.binaries.find((binary) => baseName(binary.path) === name);
     fact(name, reference?.resolved, place).embedded = true;
   }
-  app.links.push(...names.values());
+  app.linked(...names.values());
 }
 
-function readOptions(app: App, target: IosTarget): void {
+function readOptions(app: FactSink, target: IosTarget): void {
   const configuration = configurationOf(target);
   for (const name of ["OTHER_LDFLAGS", "FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"]) {
     const value = configuration?.settings.value(name);
     if (!value) continue;
     if (value.kind === "known")
-      app.options.push({
+      app.option({
         side: "ios",
         name,
         values: value.text.match(/"[^"]*"|\S+/g)?.map((part) => part.replaceAll('"', "")) ?? [],
@@ -190,7 +190,7 @@ function readOptions(app: App, target: IosTarget): void {
     else {
       // What is written out still counts where a part comes from elsewhere.
       const written = configuration?.settings.statements(name).map(({ value: statement }) => statement) ?? [];
-      app.options.push({
+      app.option({
         side: "ios",
         name,
         values: written.flatMap((statement) => textOf(statement)?.split(/\s+/) ?? []),

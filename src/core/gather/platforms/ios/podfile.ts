@@ -82,7 +82,10 @@ export function readPodfile(project: ProjectFiles, file: string, helpers: Helper
     source: script.source,
   };
   const reading: Reading = { podfile, platform: undefined };
-  execute(script.body, scriptFrame(script.source, new PodfileHost(project, parentOf(file), helpers, reading, { target: undefined, hook: false })));
+  execute(
+    script.body,
+    scriptFrame(script.source, new PodfileHost(project, parentOf(file), helpers, reading, { target: undefined, hook: false })),
+  );
   const { platform } = reading;
   for (const target of podfile.targets) target.platform ??= inherited(podfile.targets, target) ?? platform;
   if (podfile.targets.length === 0 && platform)
@@ -176,7 +179,11 @@ class PodfileHost extends RubyHost {
     if (path?.length !== 1) return undefined;
     const block = call.block();
     if (block) {
-      call.frame.run.fork([block, undefined], () => place, (way) => way && runClosure(way, [], { ...frame, conditional: true }));
+      call.frame.run.fork(
+        [block, undefined],
+        () => place,
+        (way) => way && runClosure(way, [], { ...frame, conditional: true }),
+      );
       return unknown("no file that was read defines it", place);
     }
     const { target, hook } = this.standing;
@@ -259,7 +266,8 @@ class PodfileHost extends RubyHost {
       else if (result.kind === "list") requirements.push(...result.items.map((item) => toValue(item, at)));
       else if (result.kind !== "nothing") requirements.push(toValue(result, at));
     }
-    for (const [key, { result, expr }] of call.named()) if (result.kind !== "nothing") options.set(key, toValue(result, frame.source.place(expr.start)));
+    for (const [key, { result, expr }] of call.named())
+      if (result.kind !== "nothing") options.set(key, toValue(result, frame.source.place(expr.start)));
     podfile.pods.push({
       name: name.text,
       requirement: joinRequirements(requirements),

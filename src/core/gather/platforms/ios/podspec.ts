@@ -51,7 +51,12 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
   if (name?.kind !== "known") return undefined;
   const dependencies: PodDependency[] = [];
   for (const [key, { value, start }] of entriesOf(at(root, "dependencies")))
-    dependencies.push({ name: key, requirement: textsOf(value).join(", ") || undefined, conditional: false, at: value.source.place(start) });
+    dependencies.push({
+      name: key,
+      requirement: textsOf(value).join(", ") || undefined,
+      conditional: false,
+      at: value.source.place(start),
+    });
   return {
     file,
     name: name.text,
@@ -151,7 +156,13 @@ class PodspecHost extends RubyHost {
       case "platform":
       case "platforms": {
         const given = call.positional();
-        if (given.length > 0) this.platform(part, given.length > 1 ? { kind: "list", items: given.map(({ result }) => result) } : (given[0]?.result as Result), call.place, frame);
+        if (given.length > 0)
+          this.platform(
+            part,
+            given.length > 1 ? { kind: "list", items: given.map(({ result }) => result) } : (given[0]?.result as Result),
+            call.place,
+            frame,
+          );
         return NOTHING;
       }
       default:
@@ -187,9 +198,18 @@ class PodspecHost extends RubyHost {
     const complete = texts.every((text) => text !== undefined);
     if (!complete) {
       const open = asked.map((result) => toValue(result, place)).find(({ kind }) => kind !== "known");
-      spec.unread.push({ what: `the version of ${name.text}`, why: open?.kind === "unknown" ? open.why : "it depends on the build", at: place });
+      spec.unread.push({
+        what: `the version of ${name.text}`,
+        why: open?.kind === "unknown" ? open.why : "it depends on the build",
+        at: place,
+      });
     }
-    spec.dependencies.push({ name: name.text, requirement: complete && texts.length > 0 ? texts.join(", ") : undefined, conditional: frame.conditional, at: name.place });
+    spec.dependencies.push({
+      name: name.text,
+      requirement: complete && texts.length > 0 ? texts.join(", ") : undefined,
+      conditional: frame.conditional,
+      at: name.place,
+    });
   }
 
   private attribute(part: SpecPart, key: string, result: Result, place: Place, frame: Frame): void {
@@ -215,7 +235,11 @@ class PodspecHost extends RubyHost {
   /** `:ios, '12.0'`, `{ :ios => '12.0' }`; a system alone states no level. */
   private platform(part: SpecPart, result: Result, place: Place, frame: Frame): void {
     const stated =
-      result.kind === "map" ? result.entries.get("ios") : result.kind === "list" && textIn(result.items[0]) === "ios" ? result.items[1] : undefined;
+      result.kind === "map"
+        ? result.entries.get("ios")
+        : result.kind === "list" && textIn(result.items[0]) === "ios"
+          ? result.items[1]
+          : undefined;
     if (stated && stated.kind !== "nothing") this.level(part, toValue(stated, place), frame);
   }
 

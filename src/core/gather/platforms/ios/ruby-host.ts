@@ -2,7 +2,16 @@ import { builtIn } from "../../../evaluate/built-in.js";
 import { evaluate, execute, runClosure } from "../../../evaluate/interpret.js";
 import { scriptFrame, Variables, type CallPart, type Frame, type Host } from "../../../evaluate/frame.js";
 import { Run } from "../../../evaluate/run.js";
-import { fromData, fromText, listOf, NOTHING, textIn, type FunctionResult, type ObjectResult, type Result } from "../../../evaluate/values.js";
+import {
+  fromData,
+  fromText,
+  listOf,
+  NOTHING,
+  textIn,
+  type FunctionResult,
+  type ObjectResult,
+  type Result,
+} from "../../../evaluate/values.js";
 import { isInstalled, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { either, known, truthValue, unknown } from "../../../model/value.js";
 import { callOf, type Expr, type Script } from "../../../syntax/script/ast.js";
@@ -44,7 +53,10 @@ export class RubyHost implements Host {
         case "__dir__":
           return known(this.pathTo(parentOf(frame.source.file)), frame.source.place(at));
         case "__FILE__":
-          return known(join(this.pathTo(parentOf(frame.source.file)), frame.source.file.split("/").at(-1) as string), frame.source.place(at));
+          return known(
+            join(this.pathTo(parentOf(frame.source.file)), frame.source.file.split("/").at(-1) as string),
+            frame.source.place(at),
+          );
         case "self":
           return { kind: "object", name: "self", of: undefined };
         default:
@@ -66,7 +78,10 @@ export class RubyHost implements Host {
     for (const script of this.helpers()) {
       // Only what they define: nothing of it is run for its own sake.
       const body = script.body.filter(({ kind }) => kind === "function" || kind === "type" || kind === "assign");
-      execute(body, { ...scriptFrame(script.source, new RubyHost(this.project, this.folder, noHelpers), { run: new Run(), shared: this.defined }), dialect: frame.dialect });
+      execute(body, {
+        ...scriptFrame(script.source, new RubyHost(this.project, this.folder, noHelpers), { run: new Run(), shared: this.defined }),
+        dialect: frame.dialect,
+      });
     }
     return this.defined;
   }
@@ -114,7 +129,8 @@ export class RubyHost implements Host {
       case "File.expand_path":
       case "File.absolute_path": {
         const [path, base] = args();
-        if (path === undefined || (call.positional().length > 1 && base === undefined)) return unknown("a path that is not in the files", place);
+        if (path === undefined || (call.positional().length > 1 && base === undefined))
+          return unknown("a path that is not in the files", place);
         return known(joinedPath(path.startsWith("/") ? [path] : [base ?? ".", path]), place);
       }
       case "File.dirname": {
@@ -183,7 +199,9 @@ export class RubyHost implements Host {
     const file = path === undefined ? undefined : this.inside(path);
     const source = file !== undefined && this.project.tree.isFile(file) ? this.project.text(file) : undefined;
     if (file !== undefined && !source) call.frame.run.fail();
-    return source ? known(source.text, source.place(0)) : unknown(path === undefined ? "a file whose name is not in the files" : `${path} is not there`, call.place);
+    return source
+      ? known(source.text, source.place(0))
+      : unknown(path === undefined ? "a file whose name is not in the files" : `${path} is not there`, call.place);
   }
 
   /** What JSON or YAML holds, with the places in the file where it is the text of one. */
@@ -262,12 +280,21 @@ export class RubyHost implements Host {
       const { start, end } = expr;
       const args: Expr = { kind: "spread", value: { kind: "name", name: "args", start, end }, start, end };
       const value = callOf({ kind: "name", name: called, start, end }, [{ value: args }], false);
-      return { kind: "function", parameters: [{ name: "args", rest: "list" }], body: [{ kind: "expression", value, start, end }], frame, isMethod: false };
+      return {
+        kind: "function",
+        parameters: [{ name: "args", rest: "list" }],
+        body: [{ kind: "expression", value, start, end }],
+        frame,
+        isMethod: false,
+      };
     }
     if (/^(send|public_send|__send__)$/.test(name) && first) {
       const called = textIn(evaluate(first.value, frame));
       if (called === undefined) return undefined;
-      return evaluate({ ...expr, callee: { kind: "name", name: called, start: expr.start, end: expr.start }, args: expr.args.slice(1) }, frame);
+      return evaluate(
+        { ...expr, callee: { kind: "name", name: called, start: expr.start, end: expr.start }, args: expr.args.slice(1) },
+        frame,
+      );
     }
     return undefined;
   }

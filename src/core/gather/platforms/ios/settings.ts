@@ -15,8 +15,6 @@ export interface SettingLayer {
 
 /** Settings of one configuration of a target, resolved as Xcode does it. Source: Xcode help, "Build settings reference" and "Configuration settings file". */
 export class BuildSettings {
-  static readonly keptAs = "BuildSettings";
-
   constructor(
     private readonly layers: SettingLayer[],
     private readonly builtIn: Map<string, string>,

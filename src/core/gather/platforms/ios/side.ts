@@ -1,8 +1,8 @@
 import { ofRelease } from "../../../model/app.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { App, IosSide } from "../../../model/app.js";
-import type { Dependency, Route } from "../../../model/facts.js";
+import type { FactSink, IosReading } from "../../sink.js";
+import type { Dependency, LockFact, Route } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
@@ -46,11 +46,11 @@ function isForOtherSystem(target: IosTarget): boolean {
   return root?.kind === "known" && /^(macosx|watchos|appletvos|xros)$/.test(root.text);
 }
 
-export function readIosSide(context: IosContext, targets: IosTarget[]): IosSide {
+export function readIosSide(context: IosContext, targets: IosTarget[]): IosReading {
   const { xcode } = context;
   const projectName = baseName(xcode.path).replace(/\.xcodeproj$/, "");
   const target = targets.find(({ name }) => name === projectName) ?? (targets[0] as IosTarget);
-  const side: IosSide = {
+  const side: IosReading = {
     side: "ios",
     folder: xcode.folder,
     projectFile: xcode.file,
@@ -82,7 +82,7 @@ export function configurationOf(target: IosTarget): IosConfiguration | undefined
   );
 }
 
-function readTarget(context: IosContext, side: IosSide, target: IosTarget, several: boolean): void {
+function readTarget(context: IosContext, side: IosReading, target: IosTarget, several: boolean): void {
   for (const configuration of target.configurations) {
     const variant = several ? `${target.name} ${configuration.name}` : configuration.name;
     const id = bundleId(context, configuration);
@@ -132,7 +132,7 @@ export function infoPlist(context: IosContext, configuration: IosConfiguration) 
 }
 
 /** Pods, Swift packages, Carthage entries and binaries of the iOS side. */
-export function iosDependencies(context: IosContext, app: App, side: IosSide): void {
+export function iosDependencies(context: IosContext, app: FactSink, side: IosReading): void {
   const podfile = findPodfile(context, side);
   if (podfile) readPods(context, app, side, podfile);
   readSwiftPackages(context, app, side);
@@ -140,7 +140,7 @@ export function iosDependencies(context: IosContext, app: App, side: IosSide): v
   readBinaries(context, app, side);
 }
 
-function findPodfile(context: IosContext, side: IosSide): Podfile | undefined {
+function findPodfile(context: IosContext, side: IosReading): Podfile | undefined {
   for (const folder of [side.folder, parentOf(side.folder)]) {
     const file = join(folder, "Podfile");
     if (!context.project.tree.isFile(file)) continue;
@@ -155,7 +155,7 @@ function findPodfile(context: IosContext, side: IosSide): Podfile | undefined {
   return undefined;
 }
 
-function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile): void {
+function readPods(context: IosContext, app: FactSink, side: IosReading, podfile: Podfile): void {
   const { project } = context;
   const folder = parentOf(podfile.file);
   const lock = readPodLock(project, join(folder, "Podfile.lock"));
@@ -176,8 +176,7 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
   }
   for (const value of podfile.hookTargets)
     side.levels.push({ level: "iosTarget", value, owner: "pods", of: "Podfile's hook", at: value.place });
-  for (const { url, at } of podfile.sources)
-    app.repositories.push({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
+  for (const { url, at } of podfile.sources) app.repository({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
 
   side.pods = {
     file: podfile.file,
@@ -188,7 +187,7 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
     usesFrameworks: podfile.usesFrameworks,
     targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
   };
-  for (const { what, why, at } of podfile.unread) app.blindSpots.push({ side: "ios", what, why, places: [at] });
+  for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();
   for (const pod of podfile.pods) {
     declared.add(pod.name);
@@ -233,29 +232,25 @@ function readPods(context: IosContext, app: App, side: IosSide, podfile: Podfile
         if (kind === "path") addLocalPod(context, app, folder, pod.name, value.text, value.place);
       }
     }
-    app.dependencies.push(dependency);
+    app.dependency(dependency);
   }
   for (const pod of lock?.pods.values() ?? []) {
     const [root] = pod.name.split("/") as [string];
     if (declared.has(pod.name) || declared.has(root) || (pod.name.includes("/") && lock?.pods.has(root))) continue;
     const external = lock?.external.get(root);
     const owner = external ? packageOfPath(external.text) : undefined;
-    app.dependencies.push({
+    app.dependency({
       ...(owner ? { broughtBy: owner } : {}),
-      sdk: sdkIdOf("cocoapods", pod.name),
       side: "ios",
       ecosystem: "cocoapods",
       name: pod.name,
       route: external ? (external.kind === "git" ? "git" : "path") : "registry",
-      declared: undefined,
       locked: pod.version,
       lockedAt: pod.at,
       scope: "pod",
       in: side.target.name,
       direct: false,
-      test: false,
       platform: PLATFORM_PACKAGES.cocoapods.test(root) || /node_modules\/react-native(\/|$)/.test(external?.text ?? ""),
-      conditional: false,
       places: [pod.at],
     });
   }
@@ -275,18 +270,31 @@ function packageOfPath(path: string): Dependency["broughtBy"] {
 }
 
 /** A pod by path brings its specification, and with it a level. */
-function addLocalPod(context: IosContext, app: App, folder: string, name: string, path: string, at: Dependency["places"][number]): void {
+function addLocalPod(
+  context: IosContext,
+  app: FactSink,
+  folder: string,
+  name: string,
+  path: string,
+  at: Dependency["places"][number],
+): void {
   const absolute = /^([/~]|[A-Za-z]:)/.test(path);
   const resolved = absolute ? undefined : join(folder, path);
   const exists = resolved === undefined ? undefined : context.project.tree.isFolder(resolved) || context.project.tree.isFile(resolved);
-  app.paths.push({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
+  app.pathFollowed({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
   if (!exists || resolved === undefined) return;
   for (const file of [join(resolved, `${name.split("/")[0]}.podspec`), join(resolved, `${name.split("/")[0]}.podspec.json`)]) {
     if (context.project.tree.isFile(file)) addSpecDemand(context, app, file, sdkIdOf("cocoapods", name));
   }
 }
 
-export function addSpecDemand(context: Pick<IosContext, "project" | "helpers">, app: App, file: string, sdk: string, by?: string): void {
+export function addSpecDemand(
+  context: Pick<IosContext, "project" | "helpers">,
+  app: FactSink,
+  file: string,
+  sdk: string,
+  by?: string,
+): void {
   const spec = readPodspec(context.project, file, context.helpers);
   if (!spec?.iosTarget) return;
   const name = by ?? spec.name;
@@ -296,11 +304,11 @@ export function addSpecDemand(context: Pick<IosContext, "project" | "helpers">, 
     )
   )
     return;
-  app.demands.push({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
+  app.demand({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
 }
 
 /** CocoaPods keeps the specifications of local pods as JSON once they are installed. */
-function readInstalledSpecs(context: IosContext, app: App, folder: string, declared: Set<string>): void {
+function readInstalledSpecs(context: IosContext, app: FactSink, folder: string, declared: Set<string>): void {
   const specs = join(folder, "Pods/Local Podspecs");
   for (const entry of context.project.tree.list(specs)) {
     if (!entry.name.endsWith(".podspec.json")) continue;
@@ -312,7 +320,7 @@ function readInstalledSpecs(context: IosContext, app: App, folder: string, decla
 
 function readPodLockState(
   context: IosContext,
-  app: App,
+  app: FactSink,
   podfile: Podfile,
   lock: PodLock | undefined,
   installed: PodLock | undefined,
@@ -320,7 +328,7 @@ function readPodLockState(
   const folder = parentOf(podfile.file);
   const lockFile = join(folder, "Podfile.lock");
   const needed = podfile.pods.some((pod) => !pod.options.has("path")) || podfile.helpers.length > 0;
-  const fact: App["locks"][number] = {
+  const fact: LockFact = {
     manager: "cocoapods",
     side: "ios",
     manifest: podfile.at,
@@ -345,10 +353,10 @@ function readPodLockState(
     for (const pod of installed.pods.values())
       if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
   }
-  app.locks.push(fact);
+  app.lock(fact);
 }
 
-function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
+function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading): void {
   const { project, xcode } = context;
   const candidates = [
     join(xcode.path, "project.xcworkspace/xcshareddata/swiftpm/Package.resolved"),
@@ -376,8 +384,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
     remote++;
     const entry = lockOf(location);
     const git = requirement?.kind === "branch" || requirement?.kind === "revision";
-    app.dependencies.push({
-      sdk: sdkIdOf("swiftpm", location),
+    app.dependency({
       side: "ios",
       ecosystem: "swiftpm",
       name: location,
@@ -388,10 +395,6 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
       lockedAt: entry?.at,
       scope: "package",
       in: scope,
-      direct: true,
-      test: false,
-      platform: PLATFORM_PACKAGES.swiftpm.test(location),
-      conditional: false,
       reference:
         requirement?.kind === "branch"
           ? { kind: "branch", text: requirement.name }
@@ -407,7 +410,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
     visited.add(folder);
     const manifestFile = join(folder, "Package.swift");
     const exists = project.tree.isFile(manifestFile);
-    app.paths.push({
+    app.pathFollowed({
       text,
       resolved: folder,
       kind: "package",
@@ -419,7 +422,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
     const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
     if (!manifest) return;
     if (manifest.iosTarget)
-      app.demands.push({
+      app.demand({
         level: "iosTarget",
         value: manifest.iosTarget,
         by: manifest.name ?? baseName(folder),
@@ -434,7 +437,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
   for (const reference of xcode.packages) {
     if (!reference.local) add(reference.location, reference.requirement, productsOf(reference.id), [reference.at], reference.requirementAt);
     else if (/^([/~]|[A-Za-z]:)/.test(reference.location))
-      app.paths.push({
+      app.pathFollowed({
         text: reference.location,
         resolved: undefined,
         kind: "package",
@@ -452,26 +455,20 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
       )
     )
       continue;
-    app.dependencies.push({
-      sdk: sdkIdOf("swiftpm", entry.location),
+    app.dependency({
       side: "ios",
       ecosystem: "swiftpm",
       name: entry.location,
-      route: "registry",
-      declared: undefined,
       locked: entry.version ?? entry.revision?.slice(0, 10),
       lockedAt: entry.at,
       scope: "package",
       in: side.target.name,
       direct: false,
-      test: false,
-      platform: PLATFORM_PACKAGES.swiftpm.test(entry.location),
-      conditional: false,
       places: [entry.at],
     });
   }
   if (remote > 0) {
-    app.locks.push({
+    app.lock({
       manager: "swiftpm",
       side: "ios",
       manifest: xcode.packages[0]?.at ?? xcode.start,
@@ -485,7 +482,7 @@ function readSwiftPackages(context: IosContext, app: App, side: IosSide): void {
   }
 }
 
-function readCarthage(context: IosContext, app: App, side: IosSide): void {
+function readCarthage(context: IosContext, app: FactSink, side: IosReading): void {
   const folder = [side.folder, parentOf(side.folder)].find((candidate) => context.project.tree.isFile(join(candidate, "Cartfile")));
   if (folder === undefined) return;
   const entries = readCartfile(context.project, join(folder, "Cartfile")) ?? [];
@@ -494,8 +491,7 @@ function readCarthage(context: IosContext, app: App, side: IosSide): void {
     const locked = resolved?.find((candidate) => candidate.location === entry.location);
     const branch = entry.requirement !== "" && !/^(==|>=|~>|=)/.test(entry.requirement);
     const route: Route = entry.kind === "binary" ? "binary" : branch ? "git" : "registry";
-    app.dependencies.push({
-      sdk: sdkIdOf("carthage", entry.location),
+    app.dependency({
       side: "ios",
       ecosystem: "carthage",
       name: entry.location,
@@ -505,16 +501,12 @@ function readCarthage(context: IosContext, app: App, side: IosSide): void {
       lockedAt: locked?.at,
       scope: "Cartfile",
       in: side.target.name,
-      direct: true,
-      test: false,
-      platform: false,
-      conditional: false,
       reference: branch ? { kind: /^[0-9a-f]{40}$/.test(entry.requirement) ? "revision" : "branch", text: entry.requirement } : undefined,
       places: [entry.at],
     });
   }
   if (entries.length > 0) {
-    app.locks.push({
+    app.lock({
       manager: "carthage",
       side: "ios",
       manifest: entries[0]?.at ?? side.target.at,
@@ -528,7 +520,7 @@ function readCarthage(context: IosContext, app: App, side: IosSide): void {
   }
 }
 
-function readBinaries(context: IosContext, app: App, side: IosSide): void {
+function readBinaries(context: IosContext, app: FactSink, side: IosReading): void {
   const { project, xcode } = context;
   for (const reference of xcode.binaries) {
     const exists =
@@ -536,7 +528,7 @@ function readBinaries(context: IosContext, app: App, side: IosSide): void {
     const generated =
       /(^|\/)(Pods|Carthage|build|node_modules|\.symlinks|Flutter)\//.test(reference.resolved ?? "") ||
       /^libPods|^Pods_/.test(baseName(reference.path));
-    app.paths.push({
+    app.pathFollowed({
       text: reference.path,
       resolved: reference.absolute ? undefined : reference.resolved,
       kind: "binary",
@@ -547,25 +539,18 @@ function readBinaries(context: IosContext, app: App, side: IosSide): void {
     });
     const system = reference.absolute && /\/(Developer|Xcode|System|usr\/lib)\//.test(reference.path);
     if (generated || system || !/\.(framework|xcframework|a)$/.test(reference.path)) continue;
-    app.dependencies.push({
-      sdk: sdkIdOf("binary", baseName(reference.path)),
+    app.dependency({
       side: "ios",
       ecosystem: "binary",
       name: baseName(reference.path),
       route: "binary",
-      declared: undefined,
-      locked: undefined,
       scope: "linked",
       in: side.target.name,
-      direct: true,
-      test: false,
-      platform: false,
-      conditional: false,
       places: [reference.at],
     });
   }
   for (const reference of xcode.searchPaths) {
-    app.paths.push({
+    app.pathFollowed({
       text: reference.path,
       resolved: reference.resolved,
       kind: "search path",

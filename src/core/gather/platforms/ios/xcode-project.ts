@@ -3,33 +3,18 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { Place } from "../../../model/place.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import type { Requirement } from "../../../versions/swiftpm.js";
+import type { IosTargetFacts } from "../../../model/xcode.js";
 import { BuildSettings, layerOf, layerOfFile } from "./settings.js";
 
+/** A configuration with its build settings, which are worked out when they are asked for. */
 export interface IosConfiguration {
   name: string;
   settings: BuildSettings;
 }
 
-export interface IosTarget {
-  name: string;
-  type: string;
+/** A target while it is read. */
+export interface IosTarget extends IosTargetFacts {
   configurations: IosConfiguration[];
-  /** Configuration that an archive is made with, as far as the project says. */
-  defaultConfiguration: string;
-  at: Place;
-  /** Names of linked or embedded frameworks and libraries. */
-  linked: { name: string; path: string | undefined; at: Place }[];
-  embedded: { name: string; at: Place }[];
-  /** Files that the target copies into the app, relative to the survey's root. */
-  resources: string[];
-  /** Source files that the target compiles. */
-  sources: string[];
-  /** Folders whose files belong to the target by lying there. */
-  synchronized: string[];
-  /** Texts of the target's script phases. */
-  scripts: string[];
-  /** Product names of Swift packages. */
-  packageProducts: { product: string; package: string | undefined }[];
 }
 
 export interface SwiftPackageReference {

@@ -16,7 +16,8 @@ const WRAPPING = /^(apply|run|also|let|with|all|each|forEach|configureEach|match
 const NAMING = /^(create|register|getByName|named|maybeCreate|configure|getAt)$/;
 
 /** Blocks that are lists of what has a name. */
-const CONTAINERS = /^(buildTypes|productFlavors|signingConfigs|sourceSets|flavorDimensions|applicationVariants|libraryVariants|dynamicFeatures)$/;
+const CONTAINERS =
+  /^(buildTypes|productFlavors|signingConfigs|sourceSets|flavorDimensions|applicationVariants|libraryVariants|dynamicFeatures)$/;
 
 /** What the Android plugin makes where nothing declares it. Source: developer.android.com, "Configure build variants". */
 const BUILD_TYPES = ["debug", "release"];
@@ -47,7 +48,11 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
     const label = textIn(given[0]?.result);
     return label === undefined ? undefined : delegateOf(host.reading, { ...host.standing, path: [...around, label] });
   }
-  if (block && given.every(({ result }) => textIn(result) !== undefined) && !/^(manifestPlaceholders|buildConfigField|resValue)$/.test(name))
+  if (
+    block &&
+    given.every(({ result }) => textIn(result) !== undefined) &&
+    !/^(manifestPlaceholders|buildConfigField|resValue)$/.test(name)
+  )
     return host.inside(call, { path: [...around, name] });
   // A name alone is the block of that name: `defaultConfig.minSdk`, `buildTypes`.
   if (call.expr.bare && call.positional().length === 0) return undefined;
@@ -62,8 +67,11 @@ function eachNamed(call: CallPart, host: GradleHost): Result | undefined {
   const container = path.at(-1) ?? "";
   if (container !== "buildTypes" && container !== "productFlavors") return host.inside(call, {});
   const prefix = container === "buildTypes" ? "buildType:" : "flavor:";
-  const declared = host.reading.module.settings.flatMap(({ block }) => (block.startsWith(prefix) ? [block.slice(prefix.length).split(".")[0] as string] : []));
-  for (const label of new Set([...(container === "buildTypes" ? BUILD_TYPES : []), ...declared])) host.inside(call, { path: [...path, label] });
+  const declared = host.reading.module.settings.flatMap(({ block }) =>
+    block.startsWith(prefix) ? [block.slice(prefix.length).split(".")[0] as string] : [],
+  );
+  for (const label of new Set([...(container === "buildTypes" ? BUILD_TYPES : []), ...declared]))
+    host.inside(call, { path: [...path, label] });
   return NOTHING;
 }
 
@@ -72,7 +80,9 @@ export function androidAssign(assignment: Assignment, path: readonly string[], h
   if (statement.operator === "by" || path.length === 0) return false;
   const around = host.standing.path;
   const { target } = statement;
-  const place = frame.source.place(Math.max(0, target.kind === "name" || target.kind === "member" ? target.end - target.name.length : target.start));
+  const place = frame.source.place(
+    Math.max(0, target.kind === "name" || target.kind === "member" ? target.end - target.name.length : target.start),
+  );
   const given = (): Given[] => [{ result: assignment.value(), expr: statement.value }];
   if (host.standing.block === "level") {
     if (path.at(-1) !== "version") return true;
@@ -83,7 +93,9 @@ export function androidAssign(assignment: Assignment, path: readonly string[], h
   const steps = [...around, ...own];
   const key = steps.indexOf("manifestPlaceholders");
   if (key !== -1 && key === steps.length - 2) {
-    const named = new Map([[steps[key + 1] as string, { result: assignment.value(), expr: statement.value, start: statement.value.start }]]);
+    const named = new Map([
+      [steps[key + 1] as string, { result: assignment.value(), expr: statement.value, start: statement.value.start }],
+    ]);
     addSetting(host, steps.slice(0, key), "manifestPlaceholders", [], named, frame, frame.source.place(target.start));
     return true;
   }

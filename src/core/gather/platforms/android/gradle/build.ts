@@ -129,8 +129,10 @@ function tellMissing(
   settings: Reading,
 ): void {
   for (const [path, { folder, at: place }] of places)
-    if (place && !project.tree.isFolder(folder) && !isIntermediate(path, places)) tell(settings, `the module ${path}`, `${folder} is not there`, place);
-  for (const { folder, at: place } of build.included) if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place);
+    if (place && !project.tree.isFolder(folder) && !isIntermediate(path, places))
+      tell(settings, `the module ${path}`, `${folder} is not there`, place);
+  for (const { folder, at: place } of build.included)
+    if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place);
 }
 
 /** `:a` of `:a:b`, which Gradle includes by itself. */
@@ -253,12 +255,22 @@ function readConstants(project: ProjectFiles, script: Script, variables: Project
     project,
     module: newModule("", variables.folder, undefined),
     variables,
-    build: { folder: variables.folder, conventions: new Map(), projects: new Map(), included: [], include: () => undefined, place: () => undefined },
+    build: {
+      folder: variables.folder,
+      conventions: new Map(),
+      projects: new Map(),
+      included: [],
+      include: () => undefined,
+      place: () => undefined,
+    },
     applied: new Set(),
     deferred: [],
   };
   const frame = scriptFrame(script.source, { lookup: (path, inner, offset) => new GradleHost(reading).lookup(path, inner, offset) });
-  execute(script.body.filter(({ kind }) => kind !== "expression"), frame);
+  execute(
+    script.body.filter(({ kind }) => kind !== "expression"),
+    frame,
+  );
   const note = (prefix: string, result: Result): void => {
     if (result.kind === "map") for (const [key, value] of result.entries) note(`${prefix}.${key}`, value);
     if (result.kind !== "function") variables.constants.set(prefix, result);

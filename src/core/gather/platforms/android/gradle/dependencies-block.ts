@@ -56,7 +56,8 @@ const declare: Handler = (call, host) => {
 };
 
 /** Calls that give what a dependency is declared with. */
-const VALUE_CALL = /^(project|platform|enforcedPlatform|files|fileTree|kotlin|testFixtures|variantOf|npm|devNpm|gradleApi|localGroovy|create|file|uri|property|findProperty|hasProperty|println|print|exclude|getenv)$/;
+const VALUE_CALL =
+  /^(project|platform|enforcedPlatform|files|fileTree|kotlin|testFixtures|variantOf|npm|devNpm|gradleApi|localGroovy|create|file|uri|property|findProperty|hasProperty|println|print|exclude|getenv)$/;
 
 function closureIn(call: CallPart): ClosureExpr | undefined {
   const last = call.expr.args.at(-1)?.value;
@@ -131,7 +132,12 @@ function declareObject(declaring: Declaring, { name, of }: Result & { kind: "obj
       return;
     case "delegate":
     case "module":
-      module.modules.push({ path: name === "module" ? (of as string) : (of as Delegate).reading.module.path, configuration, conditional: frame.conditional, at: frame.source.place((argumentOf(expr) ?? expr).start) });
+      module.modules.push({
+        path: name === "module" ? (of as string) : (of as Delegate).reading.module.path,
+        configuration,
+        conditional: frame.conditional,
+        at: frame.source.place((argumentOf(expr) ?? expr).start),
+      });
       return;
     case "files":
       for (const file of of as Result[]) if (isValue(file)) addFile(host, file);
@@ -235,7 +241,8 @@ function versionValue(text: string, expr: Expr, at: Place, frame: Frame): Value 
   const last = expr.kind === "text" && expr.parts.length > 1 ? expr.parts.at(-1) : undefined;
   if (last !== undefined && typeof last !== "string") {
     const value = evaluateValue(last, frame);
-    if (value.kind === "known" && value.text === text) return { ...known(text, value.place), ...(value.fallback ? { fallback: true } : {}) };
+    if (value.kind === "known" && value.text === text)
+      return { ...known(text, value.place), ...(value.fallback ? { fallback: true } : {}) };
   }
   return known(text, at);
 }
@@ -298,4 +305,3 @@ function leadingText(expr: Expr): string | undefined {
   const [first] = expr.parts;
   return typeof first === "string" && first.split(":").length >= 3 ? first : undefined;
 }
-

@@ -74,7 +74,9 @@ export class GradleHost implements Host {
     if (path.length === 1 && OWN_PROJECT.has(path[0] as string) && path[0] !== "it") return delegateOf(reading, AT_PROJECT);
     if (path[0] === "android" || (path[0] === "project" && path[1] === "android")) {
       const rest = path.slice(path.indexOf("android") + 1);
-      return androidValue(reading, rest) ?? (rest.length < 2 ? delegateOf(reading, { ...AT_PROJECT, block: "android", path: rest }) : undefined);
+      return (
+        androidValue(reading, rest) ?? (rest.length < 2 ? delegateOf(reading, { ...AT_PROJECT, block: "android", path: rest }) : undefined)
+      );
     }
     return projectValue(path, reading, frame, at);
   }
@@ -142,7 +144,9 @@ export class GradleHost implements Host {
     const own = listed ?? (call.isStatement || block.inExpressions ? block.other?.(call, this) : undefined);
     if (own) return own;
     const general = standing.block === "project" || !Object.hasOwn(PROJECT.calls, name) ? undefined : PROJECT.calls[name];
-    return general && (path.length === 1 || standing.block !== "android") ? general(call, this.at({ block: "project", path: [] })) : undefined;
+    return general && (path.length === 1 || standing.block !== "android")
+      ? general(call, this.at({ block: "project", path: [] }))
+      : undefined;
   }
 
   /** `android.defaultConfig { }`, `configurations.all { }`, `extensions.extraProperties.set(…)`: blocks that are named in one go. */
@@ -152,12 +156,18 @@ export class GradleHost implements Host {
       case "android":
         return this.at({ block: "android", path: rest.slice(0, -1) }).dispatch(call, rest.slice(-1));
       case "configurations":
-        return this.at({ block: rest.includes("resolutionStrategy") ? "resolutionStrategy" : "configurations" }).dispatch(call, rest.slice(-1));
+        return this.at({ block: rest.includes("resolutionStrategy") ? "resolutionStrategy" : "configurations" }).dispatch(
+          call,
+          rest.slice(-1),
+        );
       case "kotlin":
       case "dependencyResolutionManagement":
       case "pluginManagement":
       case "gradle":
-        return this.at({ block: first === "kotlin" ? "kotlin" : "project", forBuild: first === "pluginManagement" }).dispatch(call, rest.slice(-1));
+        return this.at({ block: first === "kotlin" ? "kotlin" : "project", forBuild: first === "pluginManagement" }).dispatch(
+          call,
+          rest.slice(-1),
+        );
       case "repositories":
         return this.at({ block: "repositories" }).dispatch(call, rest.slice(-1));
       case "dependencies":
@@ -183,7 +193,8 @@ export class GradleHost implements Host {
       tell(this.reading, holds, `${call.name} is not understood here`, call.place);
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
     // Loops over what nobody knows are looked into; other blocks are not.
-    if (/^(each|forEach|eachWithIndex|forEachIndexed|collect|map|all|configureEach|let|also|apply|run|with)$/.test(call.name)) return undefined;
+    if (/^(each|forEach|eachWithIndex|forEachIndexed|collect|map|all|configureEach|let|also|apply|run|with)$/.test(call.name))
+      return undefined;
     const why = /^(exec|javaexec)$/.test(call.name) ? "what a program prints when it builds" : `what ${call.name} gives is not known`;
     return { kind: "unknown", why, place: call.place };
   }
@@ -226,7 +237,9 @@ export class GradleHost implements Host {
 
 /** Whether a call only asks for a value. */
 function isQuestion(call: CallPart): boolean {
-  return call.expr.bare === true || /^(get|find|has|is|to)[A-Z]|^(println|print|file|files|uri|logger|require|check|error)$/.test(call.name);
+  return (
+    call.expr.bare === true || /^(get|find|has|is|to)[A-Z]|^(println|print|file|files|uri|logger|require|check|error)$/.test(call.name)
+  );
 }
 
 /** The steps of `a.b["c"]`, and of `project(":x").y`, whose call is no step. */
@@ -243,4 +256,3 @@ function targetPath(target: Expr, assignment: Assignment): string[] | undefined 
   }
   return target.kind === "call" ? [] : undefined;
 }
-

@@ -48,7 +48,12 @@ export const PLUGINS: Block = {
 function unchained(given: CallExpr): { expr: Expr; extras: Argument[] } {
   const extras = [...given.infix];
   let expr: Expr = given;
-  while (expr.kind === "call" && expr.callee.kind === "member" && expr.callee.object?.kind === "call" && /^(version|apply)$/.test(expr.callee.name)) {
+  while (
+    expr.kind === "call" &&
+    expr.callee.kind === "member" &&
+    expr.callee.object?.kind === "call" &&
+    /^(version|apply)$/.test(expr.callee.name)
+  ) {
     const value = expr.args[0]?.value;
     if (value) extras.push({ name: expr.callee.name, value });
     expr = expr.callee.object;
@@ -58,7 +63,14 @@ function unchained(given: CallExpr): { expr: Expr; extras: Argument[] } {
 }
 
 /** A plugin that is named; a convention plugin of the build is read where it is applied. */
-export function applyPlugin(id: string, version: Value | undefined, applied: boolean, offset: number, host: GradleHost, frame: Frame): void {
+export function applyPlugin(
+  id: string,
+  version: Value | undefined,
+  applied: boolean,
+  offset: number,
+  host: GradleHost,
+  frame: Frame,
+): void {
   const { reading } = host;
   reading.module.plugins.push({
     id,

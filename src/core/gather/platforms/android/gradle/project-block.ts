@@ -34,7 +34,8 @@ const apply: Handler = (call, host) => {
 function applyNamed(result: Result, expr: Expr, call: CallPart, host: GradleHost): void {
   const id = textIn(result);
   if (id !== undefined) applyPlugin(id, undefined, true, expr.start, host, call.frame);
-  else if (result.kind === "unknown" && expr.kind !== "name" && expr.kind !== "member") tell(host.reading, "a build plugin", result.why, call.place);
+  else if (result.kind === "unknown" && expr.kind !== "name" && expr.kind !== "member")
+    tell(host.reading, "a build plugin", result.why, call.place);
 }
 
 /** `apply { plugin("x"); from("y") }`; on an object it is Kotlin's own way to configure it. */
@@ -63,7 +64,9 @@ function forProjects(call: CallPart, readings: readonly Reading[]): Result | und
 function below({ reading }: GradleHost, withOwn: boolean): Reading[] {
   const { projects } = reading.build;
   const { path } = reading.module;
-  const others = [...projects.values()].filter(({ module }) => module !== reading.module && (path === ":" || module.path.startsWith(`${path}:`)));
+  const others = [...projects.values()].filter(
+    ({ module }) => module !== reading.module && (path === ":" || module.path.startsWith(`${path}:`)),
+  );
   return withOwn ? [reading, ...others] : others;
 }
 
@@ -84,10 +87,14 @@ const extension: Handler = (call, host) => {
   if (call.name === "configure" && call.path?.length === 1) {
     const [projects] = call.positional();
     const found = projects?.result.kind === "list" ? projects.result.items : projects ? [projects.result] : [];
-    const readings = found.flatMap((item) => (item.kind === "object" && item.name === "delegate" ? [(item.of as { reading: Reading }).reading] : []));
+    const readings = found.flatMap((item) =>
+      item.kind === "object" && item.name === "delegate" ? [(item.of as { reading: Reading }).reading] : [],
+    );
     if (readings.length > 0) return forProjects(call, readings);
   }
-  return asked === "kotlin" ? host.inside(call, { block: "kotlin" }) : (host.inside(call, {}) ?? unknown("an extension of a plugin", call.place));
+  return asked === "kotlin"
+    ? host.inside(call, { block: "kotlin" })
+    : (host.inside(call, {}) ?? unknown("an extension of a plugin", call.place));
 };
 
 /** Which extension `configure<ApplicationExtension> { }`, `extensions.getByType(X)` and `extensions.configure("android")` mean. */
@@ -140,8 +147,10 @@ export const PROJECT: Block = {
     the: extension,
     getByType: extension,
     findByType: extension,
-    getByName: (call, host) => (/["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : host.inside(call, {})),
-    findByName: (call, host) => (/["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : undefined),
+    getByName: (call, host) =>
+      /["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : host.inside(call, {}),
+    findByName: (call, host) =>
+      /["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : undefined,
     ext: (call, host) => host.inside(call, { block: "extra" }),
     extra: (call, host) => host.inside(call, { block: "extra" }),
     versionCatalogs: (call, host) => host.inside(call, { block: "catalogs" }),
@@ -182,7 +191,10 @@ export const PROJECT: Block = {
     settings: wrapping,
     with: (call, host) => {
       const [first] = call.positional();
-      const of = first?.result.kind === "object" && first.result.name === "delegate" ? (first.result.of as { reading: Reading; standing: GradleHost["standing"] }) : undefined;
+      const of =
+        first?.result.kind === "object" && first.result.name === "delegate"
+          ? (first.result.of as { reading: Reading; standing: GradleHost["standing"] })
+          : undefined;
       const block = call.block();
       if (!block) return undefined;
       runClosure(block, [first?.result ?? NOTHING], { ...call.frame, host: of ? new GradleHost(of.reading, of.standing) : host });
@@ -212,7 +224,14 @@ function mode(value: Expr | undefined, host: GradleHost, frame: Frame): void {
   const name = pathOf(value)?.at(-1);
   if (name === undefined || !value) return;
   const at = frame.source.place(value.start);
-  host.reading.module.settings.push({ block: "", name: "repositoriesMode", values: [known(name, at)], named: new Map(), conditional: false, at });
+  host.reading.module.settings.push({
+    block: "",
+    name: "repositoriesMode",
+    values: [known(name, at)],
+    named: new Map(),
+    conditional: false,
+    at,
+  });
 }
 
 export const CONFIGURATIONS: Block = {
@@ -224,7 +243,13 @@ export const CONFIGURATIONS: Block = {
 };
 
 export const RESOLUTION: Block = {
-  calls: { force: (call, host) => forced(call, host), eachDependency: ignored, dependencySubstitution: ignored, componentSelection: ignored, capabilitiesResolution: ignored },
+  calls: {
+    force: (call, host) => forced(call, host),
+    eachDependency: ignored,
+    dependencySubstitution: ignored,
+    componentSelection: ignored,
+    capabilitiesResolution: ignored,
+  },
 };
 
 const IN_KOTLIN: Record<string, Handler | undefined> = {
@@ -240,7 +265,8 @@ export const KOTLIN: Block = {
   assign: (assignment, _, host) => {
     // val commonMain by getting { dependencies { } }
     const { statement, frame } = assignment;
-    if (statement.operator !== "by" || statement.value.kind !== "call" || !/^(getting|creating)$/.test(callName(statement.value) ?? "")) return false;
+    if (statement.operator !== "by" || statement.value.kind !== "call" || !/^(getting|creating)$/.test(callName(statement.value) ?? ""))
+      return false;
     evaluate(statement.value, { ...frame, host });
     return true;
   },
@@ -297,7 +323,13 @@ export const EXTRA: Block = {
   other: (call, host) => {
     const [value] = call.positional();
     if (host.standing.name === "ignored") return NOTHING;
-    if (call.path?.length !== 1 || call.positional().length !== 1 || !value || call.block() || /^(file|uri|property|findProperty|hasProperty|getenv|println)$/.test(call.name))
+    if (
+      call.path?.length !== 1 ||
+      call.positional().length !== 1 ||
+      !value ||
+      call.block() ||
+      /^(file|uri|property|findProperty|hasProperty|getenv|println)$/.test(call.name)
+    )
       return undefined;
     setExtra(host, call.frame, call.name, value.result);
     return NOTHING;
@@ -335,7 +367,15 @@ export function assignAtProject(assignment: Assignment, path: readonly string[],
       const [group, artifact, version] = textIn(item)?.split(":") ?? [];
       if (!group || !artifact || item.kind !== "known") continue;
       const known_ = version === undefined ? undefined : known(version, item.place);
-      host.reading.module.dependencies.push({ configuration: "force", group, artifact, version: known_, places: [item.place], kind: "force", conditional: frame.conditional });
+      host.reading.module.dependencies.push({
+        configuration: "force",
+        group,
+        artifact,
+        version: known_,
+        places: [item.place],
+        kind: "force",
+        conditional: frame.conditional,
+      });
     }
     return true;
   }
@@ -377,7 +417,8 @@ function placeModule(assignment: Assignment, host: GradleHost): void {
   const { statement, frame } = assignment;
   const { target } = statement;
   const object = target.kind === "member" ? target.object : undefined;
-  const path = object?.kind === "call" && callName(object) === "project" ? textIn(evaluate(object.args[0]?.value ?? object, frame)) : undefined;
+  const path =
+    object?.kind === "call" && callName(object) === "project" ? textIn(evaluate(object.args[0]?.value ?? object, frame)) : undefined;
   if (path === undefined) return;
   const value = toValue(assignment.value(), frame.source.place(statement.value.start));
   const folder = value.kind === "known" ? join(host.reading.module.folder, value.text) : undefined;
@@ -402,7 +443,9 @@ function delegated({ statement, frame }: Assignment, host: GradleHost): boolean 
   }
   if (value.kind === "call" && callName(value) === "lazy") {
     const block = value.closure;
-    hold(block ? runClosure({ kind: "function", parameters: block.parameters, body: block.body, frame, isMethod: false }, [], frame) : NOTHING);
+    hold(
+      block ? runClosure({ kind: "function", parameters: block.parameters, body: block.body, frame, isMethod: false }, [], frame) : NOTHING,
+    );
     return true;
   }
   const owner = pathOf(value);

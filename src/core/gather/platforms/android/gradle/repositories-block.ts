@@ -55,7 +55,8 @@ export const REPOSITORIES: Block = {
       const draft: RepositoryDraft = { url: undefined, groups: [] };
       const before = host.reading.module.repositories.length;
       host.inside(call, { block: "exclusiveContent", repository: draft });
-      for (const repository of host.reading.module.repositories.slice(before)) repository.groups = [...new Set([...repository.groups, ...draft.groups])];
+      for (const repository of host.reading.module.repositories.slice(before))
+        repository.groups = [...new Set([...repository.groups, ...draft.groups])];
       return NOTHING;
     },
     all: () => NOTHING,
@@ -106,7 +107,13 @@ export const REPOSITORY: Block = {
     includeModuleByRegex: limited,
   },
   // Credentials and the like.
-  other: (call) => (call.path?.length === 1 && !call.expr.bare && (call.block() !== undefined || call.expr.args.length > 0) && !/^(uri|file|property|findProperty|getenv)$/.test(call.name) ? NOTHING : undefined),
+  other: (call) =>
+    call.path?.length === 1 &&
+    !call.expr.bare &&
+    (call.block() !== undefined || call.expr.args.length > 0) &&
+    !/^(uri|file|property|findProperty|getenv)$/.test(call.name)
+      ? NOTHING
+      : undefined,
 };
 
 export function assignInRepository(assignment: Assignment, path: readonly string[], host: GradleHost): boolean {

@@ -109,8 +109,18 @@ export function libraryCall(call: CallPart, reading: Reading): Result | undefine
   const { path } = call;
   const owner = path?.at(-2);
   const onProject =
-    owner === undefined || OWN.has(owner) || owner === "rootProject" || EXTRA.has(owner) || /^(providers|settings|extensions|rootProject|layout)$/.test(owner);
-  return (path && propertyCall(call, reading, owner, onProject)) ?? fileCall(call, reading, onProject) ?? notationCall(call, onProject) ?? jsonCall(call, reading) ?? propertiesCall(call, reading);
+    owner === undefined ||
+    OWN.has(owner) ||
+    owner === "rootProject" ||
+    EXTRA.has(owner) ||
+    /^(providers|settings|extensions|rootProject|layout)$/.test(owner);
+  return (
+    (path && propertyCall(call, reading, owner, onProject)) ??
+    fileCall(call, reading, onProject) ??
+    notationCall(call, onProject) ??
+    jsonCall(call, reading) ??
+    propertiesCall(call, reading)
+  );
 }
 
 function key(call: CallPart): string | undefined {
@@ -171,7 +181,10 @@ function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result 
     case "File": {
       const parts = call.positional().map(({ result }) => textIn(result));
       if (parts.length > 0 && parts.every((part) => part !== undefined)) return known(join(...(parts as string[])), place);
-      return call.positional().map(({ result }) => result).find((result) => result.kind === "unknown");
+      return call
+        .positional()
+        .map(({ result }) => result)
+        .find((result) => result.kind === "unknown");
     }
     case "FileInputStream":
     case "FileReader":
@@ -182,11 +195,16 @@ function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result 
       break;
   }
   if (path && path.length < 2) return undefined;
-  if (!/^(exists|isFile|isDirectory|canRead|newDataInputStream|newInputStream|inputStream|reader|newReader|withInputStream|withReader|text|getText|readText|execute)$/.test(name))
+  if (
+    !/^(exists|isFile|isDirectory|canRead|newDataInputStream|newInputStream|inputStream|reader|newReader|withInputStream|withReader|text|getText|readText|execute)$/.test(
+      name,
+    )
+  )
     return undefined;
   const receiver = call.receiver();
   if (name === "execute") return receiver?.kind === "list" ? resolved(receiver.items, reading, place) : undefined;
-  if (receiver?.kind === "object" && receiver.name === "process") return name === "text" || name === "getText" ? (receiver.of as Result) : undefined;
+  if (receiver?.kind === "object" && receiver.name === "process")
+    return name === "text" || name === "getText" ? (receiver.of as Result) : undefined;
   if (receiver?.kind !== "known" || receiver.type) return undefined;
   const file = join(variables.folder, receiver.text);
   switch (name) {
@@ -194,7 +212,10 @@ function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result 
     case "isFile":
     case "isDirectory":
     case "canRead": {
-      const there = name === "isDirectory" ? project.tree.isFolder(file) : project.tree.isFile(file) || (name === "exists" && project.tree.isFolder(file));
+      const there =
+        name === "isDirectory"
+          ? project.tree.isFolder(file)
+          : project.tree.isFile(file) || (name === "exists" && project.tree.isFolder(file));
       // What people and tools keep to themselves may be there on another machine.
       return there ? truthValue(true, place) : unknown(`${file} is not there, and may be when it builds`, place);
     }
@@ -248,7 +269,11 @@ function notationCall(call: CallPart, onProject: boolean): Result | undefined {
     case "create":
       return path?.length === 1 || path?.[0] === "dependencies" ? first?.result : undefined;
     case "files":
-      return { kind: "object", name: "files", of: call.positional().flatMap(({ result }) => (result.kind === "list" ? result.items : [result])) };
+      return {
+        kind: "object",
+        name: "files",
+        of: call.positional().flatMap(({ result }) => (result.kind === "list" ? result.items : [result])),
+      };
     case "fileTree":
     case "gradleApi":
     case "localGroovy":
@@ -304,7 +329,12 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
   const { name, path, place } = call;
   if (name === "Properties" && (path?.length === 1 || path?.at(-2) === "util"))
     return { kind: "object", name: "properties", of: { entries: new Map(), why: "" } satisfies Loaded };
-  if (!/^(load|getProperty|get|getAt|\[\]|containsKey|getOrDefault|contains|propertyNames|stringPropertyNames|isEmpty|setProperty|each)$/.test(name) && !call.expr.bare)
+  if (
+    !/^(load|getProperty|get|getAt|\[\]|containsKey|getOrDefault|contains|propertyNames|stringPropertyNames|isEmpty|setProperty|each)$/.test(
+      name,
+    ) &&
+    !call.expr.bare
+  )
     return undefined;
   if (call.expr.callee.kind !== "member") return undefined;
   const head = path?.[0];
@@ -331,4 +361,3 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
   const fallback = call.positional()[1]?.result;
   return found ?? (fallback ? asFallback(fallback) : NOTHING);
 }
-

@@ -39,7 +39,8 @@ export function rootOf(variables: ProjectVariables): ProjectVariables {
 export function allProperties(variables: ProjectVariables): Map<string, Result> {
   const all = variables.parent ? allProperties(variables.parent) : new Map<string, Result>();
   for (const file of variables.properties)
-    for (const [name, { value }] of entriesOf(file)) if (value.kind === "scalar") all.set(name, known(String(value.value), value.source.place(value.start)));
+    for (const [name, { value }] of entriesOf(file))
+      if (value.kind === "scalar") all.set(name, known(String(value.value), value.source.place(value.start)));
   for (const [name, value] of variables.extra) all.set(name, value);
   return all;
 }

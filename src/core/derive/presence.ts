@@ -1,9 +1,9 @@
-import type { App } from "../model/app.js";
+import type { AppFacts } from "../model/app.js";
 import { referenceText, type Dependency, type Ecosystem, type SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
-import { sdkIdOf } from "../model/sdk-id.js";
+import { wildcard } from "../model/wildcard.js";
 import { KEY_OF, type PackageKey } from "../sheets/kinds.js";
-import { sheetsFor, type Sheet } from "../sheets/sheet.js";
+import type { Sheet } from "../sheets/sheet.js";
 
 /** True when the dependency is one of the sheet's packages. */
 export function isPackageOf(sheet: Sheet, ecosystem: Ecosystem, name: string): boolean {
@@ -18,22 +18,6 @@ function fits(key: PackageKey, pattern: string, name: string): boolean {
   return name === pattern || (key === "binary" && name.split("/").at(-1) === pattern);
 }
 
-/** `*` stands for anything; compared piece by piece, so that no pattern can be slow. */
-export function wildcard(pattern: string, text: string): boolean {
-  const pieces = pattern.split("*");
-  const first = pieces[0] as string;
-  const last = pieces.at(-1) as string;
-  if (pieces.length === 1) return pattern === text;
-  if (!text.startsWith(first) || !text.endsWith(last) || text.length < first.length + last.length) return false;
-  let from = first.length;
-  for (const piece of pieces.slice(1, -1)) {
-    const found = text.indexOf(piece, from);
-    if (found === -1) return false;
-    from = found + piece.length;
-  }
-  return from <= text.length - last.length;
-}
-
 function address(url: string): string {
   return url
     .toLowerCase()
@@ -45,7 +29,7 @@ function address(url: string): string {
 const NATIVE: ReadonlySet<Ecosystem> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
 
 /** Ecosystems in which one package stands for both sides, and pods, which may wrap others. */
-const WRAPPERS: Ecosystem[] = ["npm", "pub", "cordova", "nuget", "unity", "cocoapods"];
+export const WRAPPERS: Ecosystem[] = ["npm", "pub", "cordova", "nuget", "unity", "cocoapods"];
 
 /** How an SDK comes into one side of an app. */
 export interface Presence {
@@ -56,7 +40,7 @@ export interface Presence {
 }
 
 /** The SDK's packages on a side; nothing when it is not in there. */
-export function presenceOf(app: App, sheet: Sheet, side: SideName): Presence | undefined {
+export function presenceOf(app: AppFacts, sheet: Sheet, side: SideName): Presence | undefined {
   const own = app.dependencies.filter((dependency) => !dependency.test && isPackageOf(sheet, dependency.ecosystem, dependency.name));
   const here = own.filter((dependency) => dependency.side === side || (dependency.side === "shared" && isForBoth(dependency)));
   if (
@@ -91,7 +75,7 @@ function isForBoth(dependency: Dependency): boolean {
 
 /** What an SDK without a sheet is at on a side: its native package before the one of shared code; `known` unless nothing tells whether it is there. */
 export function partOn(
-  app: App,
+  app: AppFacts,
   sdk: string,
   side: SideName,
 ): { version: string | undefined; packages: Dependency[]; known: boolean } | undefined {
@@ -116,46 +100,4 @@ export function versionOf(dependency: Dependency): string | undefined {
 /** The lowest version that a notation allows: `~> 4.2` → `4.2`. */
 export function baseVersion(notation: string | undefined): string | undefined {
   return notation === undefined ? undefined : /\d+(\.\d+)*([-.]?[A-Za-z][\w.-]*)?/.exec(notation)?.[0]?.replace(/\.$/, "");
-}
-
-/** A pod that lies in a package of shared code is that package's native half, whatever it is called, installed or not. */
-function joinPods(app: App, sheets: readonly Sheet[]): void {
-  for (const pod of app.dependencies) {
-    const { broughtBy } = pod;
-    if (!broughtBy || sheets.some((sheet) => isPackageOf(sheet, pod.ecosystem, pod.name))) continue;
-    const owner = app.dependencies.find(({ ecosystem, name }) => ecosystem === broughtBy.ecosystem && name === broughtBy.name);
-    pod.sdk = owner?.sdk ?? sdkIdOf(broughtBy.ecosystem, broughtBy.name);
-    if (owner?.platform) pod.platform = true;
-  }
-}
-
-/** Gives the packages of described SDKs the ids of their sheets. */
-export function applySheets(app: App, all: readonly Sheet[]): Sheet[] {
-  const sheets = sheetsFor(app, all);
-  const matched = new Set<Sheet>();
-  if (sheets.length > 0) {
-    for (const dependency of app.dependencies) {
-      const sheet = sheets.find((candidate) => isPackageOf(candidate, dependency.ecosystem, dependency.name));
-      if (!sheet) continue;
-      dependency.sdk = sheet.sdk;
-      matched.add(sheet);
-    }
-    for (const facts of [app.demands, app.repositoryNeeds, app.packageNeeds]) {
-      for (const fact of facts) {
-        const sheet = sheets.find((candidate) => WRAPPERS.some((ecosystem) => isPackageOf(candidate, ecosystem, fact.by)));
-        if (sheet) fact.sdk = sheet.sdk;
-      }
-    }
-    for (const fact of app.linking) {
-      const sheet = sheets.find((candidate) => WRAPPERS.some((ecosystem) => isPackageOf(candidate, ecosystem, fact.package)));
-      if (sheet) fact.sdk = sheet.sdk;
-    }
-  }
-  // The pod by which a package of shared code comes in is part of the same SDK.
-  const pods = new Map(app.linking.flatMap(({ side, native, sdk }) => (side === "ios" ? [[native, sdk] as const] : [])));
-  for (const dependency of pods.size > 0 ? app.dependencies : [])
-    if (dependency.ecosystem === "cocoapods") dependency.sdk = pods.get(dependency.name.split("/")[0] as string) ?? dependency.sdk;
-  joinPods(app, sheets);
-  app.sheets = [...matched].map(({ sdk }) => sdk);
-  return [...matched];
 }

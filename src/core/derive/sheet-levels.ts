@@ -1,0 +1,50 @@
+import { sidesOf, sideOfLevel, type App } from "../model/app.js";
+import type { Demand, LevelName } from "../model/facts.js";
+import { textOf } from "../model/value.js";
+import { LEVEL_KINDS } from "../sheets/kinds.js";
+import type { Sheet } from "../sheets/sheet.js";
+import { placeOf, textAt } from "../syntax/data.js";
+import { compareLevels } from "../versions/level.js";
+import { exemption } from "./conditions.js";
+import { presenceOf } from "./presence.js";
+
+const ASKS_LEVEL: ReadonlySet<string> = new Set(LEVEL_KINDS);
+
+/** The levels that sheets ask for, where their conditions hold, beside what packages ask for. A sheet wins over what the package's own build says. */
+export function withSheetLevels(app: App, sheets: readonly Sheet[]): App {
+  const demands = sheets.flatMap((sheet) => levelsOf(app, sheet));
+  if (demands.length === 0) return app;
+  const differences: App["sheetDifferences"][number][] = [];
+  const kept = app.demands.filter((own) => {
+    const stated = demands.filter(({ sdk, level }) => sdk === own.sdk && level === own.level);
+    const [first] = stated;
+    if (!first || !own.sdk) return true;
+    const text = textOf(own.value);
+    if (text !== undefined && !stated.some(({ value }) => compareLevels(textOf(value) ?? "0", text) >= 0))
+      differences.push({ sdk: own.sdk, level: own.level, sheet: first.value, own: own.value, by: own.by });
+    return false;
+  });
+  return { ...app, demands: [...kept, ...demands], sheetDifferences: differences };
+}
+
+function levelsOf(app: App, sheet: Sheet): Demand[] {
+  const found: Demand[] = [];
+  for (const side of sidesOf(app)) {
+    const presence = presenceOf(app, sheet, side);
+    if (!presence) continue;
+    for (const need of sheet.needs) {
+      const level = need.kind as LevelName;
+      if (!ASKS_LEVEL.has(need.kind) || sideOfLevel(level) !== side || (need.on !== side && need.on !== "both")) continue;
+      // Where it depends on a version that nobody knows, nothing is asked.
+      if (exemption(app, need, presence)) continue;
+      found.push({
+        level,
+        value: { kind: "known", text: textAt(need.value) ?? "", place: placeOf(need.value) },
+        by: sheet.sdk,
+        sdk: sheet.sdk,
+        from: "sheet",
+      });
+    }
+  }
+  return found;
+}

@@ -1,0 +1,317 @@
+import { isPlatformPackage } from "../knowledge/platform-packages.js";
+import type { AndroidSide, AppFacts, AppKind, FrameworkFact, FurtherTarget, IosSide } from "../model/app.js";
+import type {
+  BlindSpot,
+  BuildPluginFact,
+  CodeName,
+  Demand,
+  Dependency,
+  Entry,
+  LinkFact,
+  LinkingFact,
+  LockFact,
+  NamedFile,
+  OptionFact,
+  PackageNeed,
+  PathFact,
+  RepositoryFact,
+  RepositoryNeed,
+  RulesFile,
+  ServiceFile,
+  ShrinkFact,
+  SideName,
+} from "../model/facts.js";
+import { sdkIdOf } from "../model/sdk-id.js";
+import type { GradleBuild } from "./platforms/android/gradle/build.js";
+import type { IosTarget } from "./platforms/ios/xcode-project.js";
+
+/** The Android side while it is read: its build can take in further scripts. */
+export interface AndroidReading extends AndroidSide {
+  build: GradleBuild;
+}
+
+/** The iOS side while it is read: the build settings of its targets can be asked for. */
+export interface IosReading extends IosSide {
+  targets: IosTarget[];
+  allTargets: IosTarget[];
+  target: IosTarget;
+}
+
+type Item<K extends keyof AppFacts> = AppFacts[K] extends readonly (infer T)[] ? T : never;
+
+/** A package as a reader states it; what is left out is what most packages have. */
+export type DependencyDraft = Pick<Dependency, "side" | "ecosystem" | "name" | "scope" | "in" | "places"> & Partial<Dependency>;
+
+/** What is known of a lock file; what is left out is empty. */
+export type LockDraft = Omit<LockFact, "installedApart" | "declaredApart" | "needed"> & Partial<LockFact>;
+
+/**
+ * Where gathering writes what it finds of one app. What was found so far can be read from it, and only its own functions write. `finish` gives
+ * the facts as plain data.
+ */
+export class FactSink implements AppFacts {
+  android?: AndroidReading;
+  ios?: IosReading;
+  shared?: { folder: string; framework: FrameworkFact };
+  readonly dependencies: readonly Dependency[] = [];
+  readonly demands: readonly Demand[] = [];
+  readonly repositories: readonly RepositoryFact[] = [];
+  readonly repositoryNeeds: readonly RepositoryNeed[] = [];
+  readonly buildPlugins: readonly BuildPluginFact[] = [];
+  readonly paths: readonly PathFact[] = [];
+  readonly locks: readonly LockFact[] = [];
+  readonly lockedNames: ReadonlySet<string> = new Set<string>();
+  readonly workspaceBypasses: AppFacts["workspaceBypasses"] = [];
+  readonly doubles: AppFacts["doubles"] = [];
+  readonly blindSpots: readonly BlindSpot[] = [];
+  readonly broken: ReadonlyMap<string, SideName> = new Map<string, SideName>();
+  readonly entries: readonly Entry[] = [];
+  readonly serviceFiles: readonly ServiceFile[] = [];
+  readonly namedFiles: readonly NamedFile[] = [];
+  readonly shrink: readonly ShrinkFact[] = [];
+  readonly rulesFiles: readonly RulesFile[] = [];
+  readonly links: readonly LinkFact[] = [];
+  readonly options: readonly OptionFact[] = [];
+  readonly linking: readonly LinkingFact[] = [];
+  readonly packageNeeds: readonly PackageNeed[] = [];
+  readonly codeNames: readonly CodeName[] = [];
+  readonly codeRead: readonly SideName[] = [];
+  readonly leftOutOfGit: ReadonlySet<string> = new Set<string>();
+  readonly configuredApart: AppFacts["configuredApart"] = [];
+  readonly configPlugins: AppFacts["configPlugins"] = [];
+  readonly copies: AppFacts["copies"] = [];
+  readonly agreements: AppFacts["agreements"] = [];
+  readonly manifests: readonly string[] = [];
+  readonly propertyLists: readonly string[] = [];
+  readonly assemblies: ReadonlyMap<string, { aside: boolean }> = new Map<string, { aside: boolean }>();
+  readonly furtherTargets: readonly FurtherTarget[] = [];
+  readonly codegen: AppFacts["codegen"] = [];
+  readonly libraryManifests: AppFacts["libraryManifests"] = [];
+  readonly elements: AppFacts["elements"] = [];
+
+  constructor(
+    public name: string,
+    readonly kind: AppKind,
+    readonly path: string,
+  ) {}
+
+  /** The shared code of a hybrid, and its framework. */
+  hybrid(shared: { folder: string; framework: FrameworkFact }): void {
+    this.shared = shared;
+  }
+
+  dependency(...drafts: readonly DependencyDraft[]): void {
+    for (const draft of drafts)
+      put(this.dependencies, {
+        sdk: sdkIdOf(draft.ecosystem, draft.name),
+        route: "registry",
+        declared: undefined,
+        locked: undefined,
+        direct: true,
+        test: false,
+        conditional: false,
+        ...draft,
+        platform: draft.platform ?? isPlatformPackage(draft.ecosystem, draft.name),
+      });
+  }
+
+  lock(draft: LockDraft): void {
+    put(this.locks, { needed: true, installedApart: [], declaredApart: [], ...draft });
+  }
+
+  blindSpot(...spots: readonly BlindSpot[]): void {
+    put(this.blindSpots, ...spots);
+  }
+
+  entry(...entries: readonly Entry[]): void {
+    put(this.entries, ...entries);
+  }
+
+  demand(...demands: readonly Demand[]): void {
+    put(this.demands, ...demands);
+  }
+
+  linkage(...facts: readonly LinkingFact[]): void {
+    put(this.linking, ...facts);
+  }
+
+  linked(...facts: readonly LinkFact[]): void {
+    put(this.links, ...facts);
+  }
+
+  option(...facts: readonly OptionFact[]): void {
+    put(this.options, ...facts);
+  }
+
+  packageNeed(...needs: readonly PackageNeed[]): void {
+    put(this.packageNeeds, ...needs);
+  }
+
+  repository(...facts: readonly RepositoryFact[]): void {
+    put(this.repositories, ...facts);
+  }
+
+  repositoryNeed(...needs: readonly RepositoryNeed[]): void {
+    put(this.repositoryNeeds, ...needs);
+  }
+
+  buildPlugin(...facts: readonly BuildPluginFact[]): void {
+    put(this.buildPlugins, ...facts);
+  }
+
+  pathFollowed(...facts: readonly PathFact[]): void {
+    put(this.paths, ...facts);
+  }
+
+  lockedName(name: string): void {
+    (this.lockedNames as Set<string>).add(name);
+  }
+
+  workspaceBypass(...facts: readonly Item<"workspaceBypasses">[]): void {
+    put(this.workspaceBypasses, ...facts);
+  }
+
+  double(...facts: readonly Item<"doubles">[]): void {
+    put(this.doubles, ...facts);
+  }
+
+  brokenFile(file: string, side: SideName): void {
+    (this.broken as Map<string, SideName>).set(file, side);
+  }
+
+  serviceFile(...files: readonly ServiceFile[]): void {
+    put(this.serviceFiles, ...files);
+  }
+
+  namedFile(...files: readonly NamedFile[]): void {
+    put(this.namedFiles, ...files);
+  }
+
+  shrinking(...facts: readonly ShrinkFact[]): void {
+    put(this.shrink, ...facts);
+  }
+
+  rulesFile(...files: readonly RulesFile[]): void {
+    put(this.rulesFiles, ...files);
+  }
+
+  codeName(...names: readonly CodeName[]): void {
+    put(this.codeNames, ...names);
+  }
+
+  /** Sides whose source files could be looked through. */
+  readCode(sides: Iterable<SideName>): void {
+    put(this.codeRead, ...sides);
+  }
+
+  outOfGit(name: string): void {
+    (this.leftOutOfGit as Set<string>).add(name);
+  }
+
+  configuredOtherwise(...facts: readonly Item<"configuredApart">[]): void {
+    put(this.configuredApart, ...facts);
+  }
+
+  configPlugin(...facts: readonly Item<"configPlugins">[]): void {
+    put(this.configPlugins, ...facts);
+  }
+
+  copy(...facts: readonly Item<"copies">[]): void {
+    put(this.copies, ...facts);
+  }
+
+  agreement(...facts: readonly Item<"agreements">[]): void {
+    put(this.agreements, ...facts);
+  }
+
+  manifest(...files: readonly string[]): void {
+    put(this.manifests, ...files);
+  }
+
+  propertyList(...files: readonly string[]): void {
+    put(this.propertyLists, ...files);
+  }
+
+  assembly(folder: string, of: { aside: boolean }): void {
+    (this.assemblies as Map<string, { aside: boolean }>).set(folder, of);
+  }
+
+  furtherTarget(...targets: readonly FurtherTarget[]): void {
+    put(this.furtherTargets, ...targets);
+  }
+
+  generatedCode(...facts: readonly Item<"codegen">[]): void {
+    put(this.codegen, ...facts);
+  }
+
+  libraryManifest(...facts: readonly Item<"libraryManifests">[]): void {
+    put(this.libraryManifests, ...facts);
+  }
+
+  element(...facts: readonly Item<"elements">[]): void {
+    put(this.elements, ...facts);
+  }
+
+  /** Puts other facts in the place of a list of them, where later reading knows better. */
+  revise<K extends "locks" | "linking" | "serviceFiles">(list: K, work: (items: AppFacts[K]) => AppFacts[K]): void {
+    const items = this[list] as unknown[];
+    items.splice(0, items.length, ...work([...items] as never));
+  }
+
+  /** The facts as plain data, without what is only needed to read; nothing changes them any more. */
+  finish(): AppFacts {
+    const { android, ios, ...rest } = this;
+    return frozen({
+      ...rest,
+      ...(android ? { android: { ...android, build: plainBuild(android.build) } } : {}),
+      ...(ios
+        ? {
+            ios: {
+              ...ios,
+              targets: ios.targets.map(plainTarget),
+              allTargets: ios.allTargets.map(plainTarget),
+              target: plainTarget(ios.target),
+            },
+          }
+        : {}),
+      furtherTargets: this.furtherTargets.map((further) => ({ ...further, target: plainTarget(further.target) })),
+    });
+  }
+}
+
+function put<T>(list: readonly T[], ...items: readonly T[]): void {
+  (list as T[]).push(...items);
+}
+
+function plainBuild({
+  folder,
+  settingsFile,
+  root,
+  modules,
+  wrapper,
+  settings,
+  includedBuilds,
+  hasConventions,
+  daemonJdk,
+}: GradleBuild): AndroidSide["build"] {
+  return { folder, settingsFile, root, modules, wrapper, settings, includedBuilds, hasConventions, daemonJdk };
+}
+
+function plainTarget<T extends IosSide["target"]>(target: T): IosSide["target"] {
+  return { ...target, configurations: target.configurations.map(({ name }) => ({ name })) };
+}
+
+/** Data that cannot be changed any more; maps and sets are only readable by their types. */
+function frozen<T extends object>(data: T): T {
+  const open: unknown[] = [data];
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    if (typeof next !== "object" || next === null || Object.isFrozen(next)) continue;
+    if (next instanceof Map || next instanceof Set) {
+      for (const item of next.values()) open.push(item);
+      continue;
+    }
+    Object.freeze(next);
+    for (const value of Object.values(next)) if (typeof value === "object") open.push(value);
+  }
+  return data;
+}
