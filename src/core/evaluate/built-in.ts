@@ -1,5 +1,6 @@
 import { known, unknown } from "../model/value.js";
 import { formatted } from "./format.js";
+import { structureOf } from "./structure.js";
 import type { CallPart } from "./frame.js";
 import { asFallback, integerIn, listOf, mapOf, NOTHING, numberOf, textIn, type Result } from "./values.js";
 
@@ -104,6 +105,11 @@ const FUNCTIONS = new Map<string, Work>(
     listOfNotNull: (call, args) => (call.block() ? undefined : listOf(args.filter(({ kind }) => kind !== "nothing"))),
     buildList: () => undefined,
     Pair: list,
+    "Struct.new": (call, args) => {
+      const names = args.map(textIn);
+      const parameters = names.flatMap((name) => (name === undefined ? [] : [{ name }]));
+      return structureOf(parameters, call.frame, call.expr);
+    },
     "Hash.new": (call, [otherwise]) => (call.block() ? undefined : { ...mapOf([]), ...(otherwise ? { otherwise } : {}) }),
     "Hash.[]": (call, [value]) => (value?.kind === "list" ? pairs(call, value.items) : value),
     mapOf: pairs,

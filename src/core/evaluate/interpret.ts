@@ -19,6 +19,7 @@ import type { MethodCall } from "./method.js";
 import { cast, holds, isOfType, operate, OPEN, truth } from "./operators.js";
 import { plainPattern } from "./patterns.js";
 import { MAX_TEXT, MOST_ROUNDS } from "./run.js";
+import { structureOf } from "./structure.js";
 import { builtIn } from "./built-in.js";
 import { pairsOf } from "./map-methods.js";
 import {
@@ -29,6 +30,7 @@ import {
   listOf,
   mapOf,
   NOTHING,
+  numberOf,
   textIn,
   toValue,
   withEntry,
@@ -403,7 +405,14 @@ class Calling implements CallPart {
 
   receiver(): Result | undefined {
     const { callee } = this.expr;
-    this.givenReceiver ??= { result: callee.kind === "member" && callee.object ? evaluate(callee.object, this.frame) : undefined };
+    this.givenReceiver ??= {
+      result:
+        callee.kind === "member" && callee.object
+          ? evaluate(callee.object, this.frame)
+          : callee.kind === "name"
+            ? this.frame.variables.get(SELF)
+            : undefined,
+    };
     return this.givenReceiver.result;
   }
 
@@ -464,9 +473,14 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   const general = builtIn(calling);
   if (general) return general;
   const { callee } = expr;
+  const self = callee.kind === "name" ? frame.variables.get(SELF) : undefined;
   if (callee.kind === "member" && callee.object) {
     const receiver = calling.receiver() as Result;
     const result = callOn(receiver, calling);
+    if (result) return result;
+  } else if (self) {
+    // Inside of `apply { }` and the like: a method of what it is applied to.
+    const result = callOn(self, calling);
     if (result) return result;
   } else if (called === "yield" && frame.block) {
     return runClosure(
@@ -474,7 +488,7 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
       calling.positional().map(({ result }) => result),
       frame,
     );
-  } else if (called === "loop" && calling.block()) return endless(calling.block() as FunctionResult, frame);
+  } else if (BUILDERS.has(called) && calling.block()) return built(calling, calling.block() as FunctionResult);
   else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
   else if (callee.kind !== "name" && callee.kind !== "text") {
     const held = evaluate(callee, frame);
@@ -504,6 +518,7 @@ function functionCalled(expr: CallExpr, path: readonly string[] | undefined, fra
   if (!path) return undefined;
   const plain = path.length === 2 && /^(self|this|owner|delegate)$/.test(path[0] as string) ? path.slice(1) : path;
   let at: Result | undefined = frame.variables.get(plain[0] as string);
+  if (plain.length === 1 && at?.kind === "map") at = frame.variables.get(`${MAKES}${plain[0] ?? ""}`);
   for (const step of plain.slice(1)) at = at?.kind === "map" ? at.entries.get(step) : undefined;
   if (!at && path.length > 0) {
     const found = frame.host.lookup?.(path, frame, expr.start);
@@ -516,6 +531,7 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
   const { name: called, frame } = calling;
   if (receiver.kind === "function") {
     if (/^(call|invoke|execute|run|\(\)|doCall)$/.test(called)) return invokeBy(calling, receiver);
+    if (called === "new") return invokeBy(calling, receiver);
     if (called === "to_proc" || called === "freeze") return receiver;
   }
   if (called === "getOrElse" || called === "orElse" || called === "getOrDefault") {
@@ -531,6 +547,8 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
   if (/^(is_a|kind_of|instance_of)\?$/.test(called) && asked?.kind === "name") return typed(receiver, asked.name, calling.place);
   const result = callMethod(receiver, methodCall(receiver, calling.expr, frame, calling));
   if (result) return result;
+  // What a structure has under a name.
+  if (receiver.kind === "map" && calling.expr.bare) return receiver.entries.get(called);
   if (receiver.kind === "nothing") return NOTHING;
   if (receiver.kind !== "unknown") return undefined;
   // Nobody knows over what it loops: what the body does may happen.
@@ -553,10 +571,13 @@ function methodCall(receiver: Result, expr: CallExpr, frame: Frame, calling: Cal
       return closureValue(fn, inner);
     },
     last: (parameter) => last?.cells.get(parameter),
+    runOn: (fn, self) => runOn(fn, self, frame),
     rounds: (fn, items, perhapsFrom) => rounds(fn, items, perhapsFrom, frame),
     store: (value) => {
       const { callee } = expr;
       if (callee.kind === "member" && callee.object) store(callee.object, value, frame);
+      const self = callee.kind === "name" ? frame.variables.holder(SELF) : undefined;
+      if (self) frame.run.write(self.cells, SELF, value);
     },
   };
 }
@@ -710,15 +731,63 @@ export function runClosure(fn: FunctionResult, args: readonly Result[], frame: F
   return result;
 }
 
-/** `loop do … end`: until something ends it. */
-function endless(fn: FunctionResult, frame: Frame): Result {
-  rounds(
-    fn,
-    Array.from({ length: MOST_ROUNDS }, () => []),
-    undefined,
-    frame,
-  );
-  return NOTHING;
+/** The variable in which a closure holds what its calls without a receiver are made on. */
+const SELF = "\0self";
+
+/** Runs a closure in which calls without a receiver are made on something; what that is in the end, and the closure's value. */
+function runOn(fn: FunctionResult, self: Result, frame: Frame): { value: Result; self: Result } {
+  const inner = closureFrame(fn, [self], frame);
+  frame.run.write(inner.variables.cells, SELF, self);
+  const value = closureValue(fn, inner);
+  return { value, self: inner.variables.cells.get(SELF) ?? self };
+}
+
+/** Functions that run a closure: as often as they say, or to build something with it. */
+const BUILDERS = new Set(["loop", "repeat", "buildList", "buildSet", "buildMap", "buildString"]);
+
+function built(calling: Calling, fn: FunctionResult): Result {
+  const { name: called, frame, place } = calling;
+  switch (called) {
+    case "buildList":
+    case "buildSet":
+      return runOn(fn, listOf([]), frame).self;
+    case "buildMap":
+      return runOn(fn, mapOf([]), frame).self;
+    case "buildString":
+      return runOn(fn, known("", place), frame).self;
+    default: {
+      const count = called === "loop" ? MOST_ROUNDS : integerIn(calling.positional()[0]?.result ?? NOTHING);
+      if (count === undefined || count > MOST_ROUNDS) {
+        perhapsOnce(fn.body, fn.parameters, OPEN, fn.frame, frame);
+        return NOTHING;
+      }
+      rounds(
+        fn,
+        Array.from({ length: count }, (_, index) => (called === "loop" ? [] : [numberOf(index, place)])),
+        undefined,
+        frame,
+      );
+      return NOTHING;
+    }
+  }
+}
+
+/**
+ * What a closure may do that nobody runs here: the variables that it assigns may be other ones afterwards.
+ */
+export function mayChange(fn: FunctionResult, why: string): void {
+  const { frame } = fn;
+  const place = frame.source.place(fn.body[0]?.start ?? 0);
+  const open: unknown[] = [...fn.body];
+  for (let next = open.pop(), steps = 0; next !== undefined && steps < 20_000; next = open.pop(), steps++) {
+    if (typeof next !== "object" || next === null) continue;
+    const node = next as Partial<AssignStatement>;
+    const name_ = node.kind === "assign" && !node.declared && node.target?.kind === "name" ? node.target.name : undefined;
+    const holder = name_ === undefined ? undefined : frame.variables.holder(name_);
+    if (holder && name_ !== undefined)
+      frame.run.write(holder.cells, name_, joined([holder.cells.get(name_) ?? NOTHING, unknown(why, place)], place));
+    for (const child of Object.values(next)) if (typeof child === "object") open.push(child);
+  }
 }
 
 /** Runs a closure once for each item; a round that may end the loop leaves those behind it in doubt. */
@@ -1073,10 +1142,15 @@ function namespace(statement: Extract<Statement, { kind: "type" }>, frame: Frame
   if (path.length > 1 && known_?.kind === "map" && made.kind === "map") made = mapOf([...known_.entries, ...made.entries]);
   // A companion's members are those of the class around it.
   const holder = head === "" ? frame.variables : frame.variables.kind === "type" ? frame.variables : frame.variables.shared();
+  if (statement.parameters && head !== "")
+    frame.run.write(holder.cells, `${MAKES}${head}`, structureOf(statement.parameters, inner, statement));
   if (head === "") for (const [key, value] of inner.variables.cells) frame.run.write(holder.cells, key, value);
   else frame.run.write(holder.cells, head, made);
   return DONE;
 }
+
+/** The name under which the function is kept that makes an object of a class. */
+const MAKES = "\0makes ";
 
 // Assignments
 

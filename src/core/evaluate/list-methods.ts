@@ -249,11 +249,16 @@ export const LIST_METHODS = table<ListMethod>({
     return answer === undefined ? unknown(OPEN, place) : truthValue(answer, place);
   },
   containsAll: () => undefined,
-  "join joinToString": whole((receiver, { args, block, run, place }) => {
-    const glue = args[0] === undefined ? undefined : textIn(args[0]);
-    if (args[0] !== undefined && glue === undefined) return undefined;
+  "join joinToString": whole((receiver, { name, args, block, run, place }) => {
+    const [first] = args;
+    // joinToString(separator = "."): Kotlin's separator is a comma where none is given.
+    const named = first?.kind === "map" ? first.entries : undefined;
+    const glue = named ? (textIn(named.get("separator")) ?? ", ") : first === undefined ? (name === "join" ? "" : ", ") : textIn(first);
+    if (glue === undefined) return undefined;
     const items = block ? receiver.items.map((item) => run(block, [item])) : receiver.items;
-    return joinTexts(items, glue ?? "", place);
+    const joined_ = joinTexts(items, glue, place);
+    const [before, after] = [textIn(named?.get("prefix")), textIn(named?.get("postfix"))];
+    return joined_.kind === "known" ? { ...joined_, text: `${before ?? ""}${joined_.text}${after ?? ""}` } : joined_;
   }),
   plus: (receiver, { args }) =>
     args[0] && listOf([...receiver.items, ...(args[0].kind === "list" ? args[0].items : [args[0]])], receiver.perhapsFrom),

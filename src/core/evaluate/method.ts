@@ -15,6 +15,8 @@ export interface MethodCall {
   rounds(fn: FunctionResult, items: readonly (readonly Result[])[], perhapsFrom?: number): void;
   /** What a parameter of the closure that ran last held in the end. */
   last(parameter: string): Result | undefined;
+  /** Runs a closure in which calls without a receiver are made on something: what that is in the end, and the closure's value. */
+  runOn(fn: FunctionResult, self: Result): { value: Result; self: Result };
   /** Gives what it was called on another value, where that is a variable. */
   store(value: Result): void;
 }

@@ -70,7 +70,7 @@ function ofMap(receiver: Result & { kind: "map" }, method: MapMethod | undefined
 }
 
 /** What every value answers to. */
-function commonMethod(receiver: Result, { name, args, block, place, run, frame }: MethodCall): Result | undefined {
+function commonMethod(receiver: Result, { name, args, block, place, run, runOn, frame }: MethodCall): Result | undefined {
   switch (name) {
     case "nil?":
       return receiver.kind === "unknown" ? unknown(OPEN, place) : truthValue(receiver.kind === "nothing", place);
@@ -90,20 +90,23 @@ function commonMethod(receiver: Result, { name, args, block, place, run, frame }
       return receiver.kind === "nothing" ? { kind: "known", text: "", place } : receiver.kind === "unknown" ? receiver : undefined;
     // Kotlin's and Groovy's ways to do something with a value.
     case "let":
-    case "run":
-    case "with":
+    case "use":
     case "then":
     case "yield_self":
-      if (!block || (name === "run" && frame.dialect !== "kotlin")) return undefined;
+      if (!block) return undefined;
       return receiver.kind === "nothing" ? receiver : run(block, [receiver]);
+    case "run":
+    case "with":
+      if (!block || frame.dialect === "ruby") return undefined;
+      return receiver.kind === "nothing" ? receiver : runOn(block, receiver).value;
+    case "apply":
+      return block && frame.dialect === "kotlin" ? runOn(block, receiver).self : undefined;
     case "also":
     case "tap":
-      if (!block || receiver.kind === "object") return undefined;
+      if (!block) return undefined;
+      if (name === "tap" && frame.dialect === "groovy") return runOn(block, receiver).self;
       run(block, [receiver]);
       return receiver;
-    case "takeIf":
-    case "takeUnless":
-      return undefined;
     default:
       return receiver.kind === "nothing" && args.length === 0 && /^(trim|strip|toInteger|toString)$/.test(name) ? receiver : undefined;
   }

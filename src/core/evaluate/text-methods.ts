@@ -116,9 +116,23 @@ const matched: TextMethod = (receiver, { name, args, place }) => {
 
 /** Source: the libraries of the languages; one entry for what means the same in all that have it. */
 export const TEXT_METHODS = table<TextMethod>({
-  "trim strip trimIndent trimMargin": change((text, { name, args }) =>
-    args.length > 0 || name.startsWith("trimI") || name.startsWith("trimM") ? undefined : text.trim(),
-  ),
+  "trim strip": change((text, { args }) => (args.length > 0 ? undefined : text.trim())),
+  "trimIndent stripIndent": change((text) => {
+    const lines = text.split("\n");
+    const indents = lines.filter((line) => line.trim() !== "").map((line) => /^[ \t]*/.exec(line)?.[0].length ?? 0);
+    const shared = indents.length === 0 ? 0 : Math.min(...indents);
+    const cut = lines.map((line) => line.slice(Math.min(shared, line.length)));
+    if (cut[0]?.trim() === "") cut.shift();
+    if (cut.at(-1)?.trim() === "") cut.pop();
+    return cut.join("\n");
+  }),
+  append: (receiver, { args, store }) => {
+    const other = textIn(args[0]);
+    if (other === undefined) return undefined;
+    const text = asText(receiver, receiver.text + other);
+    store(text);
+    return text;
+  },
   "lstrip trimStart stripLeading": change((text, { args }) => (args.length > 0 ? undefined : text.trimStart())),
   "rstrip trimEnd stripTrailing": change((text, { args }) => (args.length > 0 ? undefined : text.trimEnd())),
   chomp: change((text, { args }) => {

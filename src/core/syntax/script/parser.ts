@@ -688,6 +688,7 @@ class Parser {
     const { start } = this.token;
     while (this.isName() && this.types.has(this.token.text)) this.index++;
     const name = this.isName() ? this.next().text : "";
+    const parameters = this.dialect === "kotlin" && this.is("(") ? this.parameters() : undefined;
     while (!this.atEnd() && !this.is("{") && !this.is("}")) {
       if (this.token.newline && !this.is(":") && !this.is("(") && !this.is(",") && !this.isName("extends") && !this.isName("implements"))
         break;
@@ -695,7 +696,7 @@ class Parser {
       else this.index++;
     }
     const body = this.is("{") ? this.braces() : [];
-    return { kind: "type", name, body, start, end: this.token.start };
+    return { kind: "type", name, ...(parameters ? { parameters } : {}), body, start, end: this.token.start };
   }
 
   private ifStatement(): Statement {
@@ -1012,6 +1013,8 @@ class Parser {
     while (this.isName() && !this.token.newline) {
       this.index++;
       if (this.is("<")) this.skipGenerics();
+      // String? ?: "x"
+      if (this.dialect === "kotlin") this.accept("?");
       if (!this.accept(".")) return;
     }
   }

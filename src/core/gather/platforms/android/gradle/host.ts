@@ -1,4 +1,4 @@
-import { evaluate, execute, runClosure } from "../../../../evaluate/interpret.js";
+import { evaluate, execute, mayChange, runClosure } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Host } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
 import type { Expr, Statement } from "../../../../syntax/script/ast.js";
@@ -193,8 +193,14 @@ export class GradleHost implements Host {
       tell(this.reading, holds, `${call.name} is not understood here`, call.place);
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
     // Loops over what nobody knows are looked into; other blocks are not.
-    if (/^(each|forEach|eachWithIndex|forEachIndexed|collect|map|all|configureEach|let|also|apply|run|with)$/.test(call.name))
+    if (
+      /^(each|forEach|eachWithIndex|forEachIndexed|collect|map|all|configureEach|let|also|apply|run|with|use|repeat|buildList|buildSet|buildMap|buildString)$/.test(
+        call.name,
+      )
+    )
       return undefined;
+    const block = call.block();
+    if (block) mayChange(block, `it depends on what ${call.name} does`);
     const why = /^(exec|javaexec)$/.test(call.name) ? "what a program prints when it builds" : `what ${call.name} gives is not known`;
     return { kind: "unknown", why, place: call.place };
   }

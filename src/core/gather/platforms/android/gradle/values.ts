@@ -336,9 +336,10 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
     !call.expr.bare
   )
     return undefined;
-  if (call.expr.callee.kind !== "member") return undefined;
+  const onSelf = call.expr.callee.kind === "name" && call.receiver() !== undefined;
+  if (call.expr.callee.kind !== "member" && !onSelf) return undefined;
   const head = path?.[0];
-  if (path && (path.length < 2 || (head !== undefined && call.frame.variables.get(head)?.kind !== "object"))) return undefined;
+  if (!onSelf && path && (path.length < 2 || (head !== undefined && call.frame.variables.get(head)?.kind !== "object"))) return undefined;
   const receiver = call.receiver();
   if (receiver?.kind !== "object" || receiver.name !== "properties") return undefined;
   const loaded = receiver.of as Loaded;
