@@ -1,57 +1,6 @@
 import tseslint from "typescript-eslint";
+import { zones } from "./eslint.zones.mjs";
 import importX, { createNodeResolver } from "eslint-plugin-import-x";
-
-/** The layers of docs/architecture.md: who may import whom. */
-const zones = [
-  { target: "./src/core", from: ["./src/views", "./src/commands"], message: "the core has no interface code" },
-  {
-    target: "./src/core/rules",
-    from: ["./src/core/files", "./src/core/syntax", "./src/core/frameworks", "./src/core/survey.ts"],
-    message: "rules see the model, not files",
-  },
-  {
-    target: "./src/core/syntax",
-    from: ["./src/core/files", "./src/core/platforms", "./src/core/frameworks", "./src/core/rules", "./src/core/settings"],
-    message: "syntax reads text and knows no platform",
-  },
-  {
-    target: "./src/core/versions",
-    from: ["./src/core/files", "./src/core/syntax", "./src/core/platforms", "./src/core/frameworks", "./src/core/rules"],
-    message: "versions are plain functions",
-  },
-  {
-    target: "./src/core/wiring",
-    from: ["./src/core/files", "./src/core/frameworks", "./src/core/rules", "./src/core/survey.ts"],
-    message: "needs are held against facts, not files",
-  },
-  {
-    target: "./src/core/sheets",
-    from: ["./src/core/frameworks", "./src/core/rules", "./src/core/survey.ts"],
-    message: "sheets know neither frameworks nor rules",
-  },
-  {
-    target: "./src/core/knowledge",
-    from: [
-      "./src/core/files",
-      "./src/core/syntax",
-      "./src/core/platforms",
-      "./src/core/frameworks",
-      "./src/core/rules",
-      "./src/core/versions",
-    ],
-    message: "knowledge is data",
-  },
-  {
-    target: "./src/core/platforms",
-    from: ["./src/core/frameworks", "./src/core/rules"],
-    message: "platforms know neither frameworks nor rules",
-  },
-  {
-    target: "./src/views",
-    from: ["./src/commands", "./src/core/files", "./src/core/syntax", "./src/core/frameworks"],
-    message: "views print reports and surveys",
-  },
-];
 
 export default tseslint.config(
   { ignores: ["dist/**", "node_modules/**", "demo/**", "coverage/**"] },

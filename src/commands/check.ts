@@ -1,7 +1,7 @@
 import { existsSync, watch } from "node:fs";
 import { Flags } from "@oclif/core";
 import type { ReportOutline } from "../core/project/check.js";
-import { SEVERITIES } from "../core/settings/settings.js";
+import { SEVERITIES } from "../core/model/finding.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 

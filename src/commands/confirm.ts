@@ -1,7 +1,7 @@
 import { existsSync, statSync } from "node:fs";
 import { Args, Flags } from "@oclif/core";
 import type { SideName } from "../core/model/facts.js";
-import { SEVERITIES } from "../core/settings/settings.js";
+import { SEVERITIES } from "../core/model/finding.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 

@@ -1,6 +1,6 @@
 import { statSync } from "node:fs";
 import { Args, Flags } from "@oclif/core";
-import { SEVERITIES } from "../core/settings/settings.js";
+import { SEVERITIES } from "../core/model/finding.js";
 import { COMMON_FLAGS, EnredoCommand, rank, UsageProblem, type CommonFlags, type Loaded } from "./base.js";
 import { core } from "./core.js";
 

@@ -1,9 +1,9 @@
 /** The core of Enredo, for other programs: `survey` reads a project, `check` holds it against the rules. No interface code. */
 export { folderIndex, prepareParser, survey, surveyBuildFiles } from "./project/survey.js";
 export { ProjectFiles } from "./gather/project-files.js";
-export { findSheets } from "./sheets/find.js";
+export { findSheets } from "./project/sheet-files.js";
 export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
-export type { Sheet, SheetNeed } from "./sheets/sheet.js";
+export type { Sheet, SheetNeed } from "./model/sheet.js";
 export { traceOf, sdkCalled, tracedSdks, wiresOf, type Trace, type TraceOptions } from "./needs/index.js";
 export type { Need, Wire, WireState } from "./needs/wire.js";
 export { check, type CheckOptions, type Report, type ReportOutline } from "./project/check.js";
@@ -13,16 +13,16 @@ export { DiskTree } from "./files/disk.js";
 export { MemoryTree } from "./files/memory.js";
 export type { FileTree, ReadResult, TreeEntry } from "./files/tree.js";
 export { findSettings, loadSettings, type LoadedSettings, type SettingsProblem } from "./settings/load.js";
-export { noSettings, type Settings, type Severity } from "./settings/settings.js";
+export { noSettings, type Settings } from "./settings/settings.js";
 export { RULES, RULE_NAMES, findRule } from "./rules/index.js";
 export type { Rule, ProjectRule, RuleContext } from "./rules/rule.js";
 export { sidesOf, type App, type AppKind, type Survey } from "./model/app.js";
 export type * from "./model/facts.js";
-export type { Finding } from "./model/finding.js";
+export type { Finding, Severity } from "./model/finding.js";
 export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./project/compare.js";
-export { draftSheet } from "./sheets/draft.js";
+export { draftSheet } from "./needs/draft.js";
 export {
   confirmLog,
   severityOf as confirmSeverity,

@@ -17,7 +17,7 @@ import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { planPatch } from "../../src/core/project/patch/plan.js";
 import { RULES } from "../../src/core/rules/index.js";
 import { noSettings } from "../../src/core/settings/settings.js";
-import { findSheets } from "../../src/core/sheets/find.js";
+import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import { startupOf } from "../../src/core/project/startup.js";
 import { folderIndex } from "../../src/core/project/survey.js";

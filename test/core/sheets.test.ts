@@ -2,10 +2,12 @@ import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { parseAllDocuments } from "yaml";
-import { NEED_KINDS } from "../../src/core/sheets/kinds.js";
+import { NEED_KINDS } from "../../src/core/model/sheet.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import { sheetSchema } from "../../src/core/sheets/schema.js";
 import { wildcard } from "../../src/core/model/wildcard.js";
+import { NEEDS } from "../../src/core/needs/kinds/index.js";
+import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { mask } from "../../src/core/needs/mask.js";
 import { looksLikeToken } from "../../src/core/knowledge/key-shapes.js";
 import { quaymapAndroid } from "../../src/core/rules/examples.js";
@@ -146,6 +148,19 @@ describe("keys", () => {
       expect(looksLikeToken(key), key).toBe(true);
     for (const word of ["reset-password-link-2", "harbour_background_1", "application/json", "image-2024-05-01.png"])
       expect(looksLikeToken(word), word).toBe(false);
+  });
+});
+
+describe("kinds of need", () => {
+  it("name rules that are there", () => {
+    const named = Object.entries(NEEDS).flatMap(([kind, { rule }]) => (rule === undefined ? [] : [{ kind, rule }]));
+    expect(named.length).toBeGreaterThan(10);
+    expect(named.filter(({ rule }) => !RULE_NAMES.includes(rule))).toEqual([]);
+  });
+
+  it("have the key of their long form among its keys", () => {
+    for (const [kind, { main, form }] of Object.entries(NEEDS))
+      if (main !== undefined) expect(form.form === "table" ? Object.keys(form.keys) : [], kind).toContain(main);
   });
 });
 

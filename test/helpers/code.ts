@@ -8,9 +8,9 @@ import type { CodeFacts, CodeFile } from "../../src/core/model/code.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { noSettings } from "../../src/core/settings/settings.js";
-import { findSheets } from "../../src/core/sheets/find.js";
+import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
-import type { Sheet } from "../../src/core/sheets/sheet.js";
+import type { Sheet } from "../../src/core/model/sheet.js";
 import { folderIndex, survey } from "../../src/core/project/survey.js";
 
 /** Parses one source text; the name tells the language. */

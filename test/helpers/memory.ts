@@ -3,7 +3,7 @@ import { MemoryTree } from "../../src/core/files/memory.js";
 import type { App, Survey } from "../../src/core/model/app.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { noSettings } from "../../src/core/settings/settings.js";
-import { findSheets } from "../../src/core/sheets/find.js";
+import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import { folderIndex, survey, surveyBuildFiles } from "../../src/core/project/survey.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";

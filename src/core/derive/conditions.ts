@@ -1,5 +1,5 @@
 import type { AppFacts } from "../model/app.js";
-import type { SheetNeed } from "../sheets/sheet.js";
+import type { SheetNeed } from "../model/sheet.js";
 import { compareIn } from "../versions/ecosystem.js";
 import type { Presence } from "./presence.js";
 

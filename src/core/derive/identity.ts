@@ -1,7 +1,7 @@
 import type { App, AppFacts } from "../model/app.js";
 import type { Dependency, Ecosystem } from "../model/facts.js";
 import { sdkIdOf } from "../model/sdk-id.js";
-import { sheetsFor, type Sheet } from "../sheets/sheet.js";
+import { sheetsFor, type Sheet } from "../model/sheet.js";
 import { isPackageOf, WRAPPERS } from "./presence.js";
 import { withSheetLevels } from "./sheet-levels.js";
 

@@ -2,8 +2,8 @@ import type { AppFacts } from "../model/app.js";
 import { referenceText, type Dependency, type Ecosystem, type SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { wildcard } from "../model/wildcard.js";
-import { KEY_OF, type PackageKey } from "../sheets/kinds.js";
-import type { Sheet } from "../sheets/sheet.js";
+import { KEY_OF, type PackageKey } from "../model/sheet.js";
+import type { Sheet } from "../model/sheet.js";
 
 /** True when the dependency is one of the sheet's packages. */
 export function isPackageOf(sheet: Sheet, ecosystem: Ecosystem, name: string): boolean {

@@ -1,9 +1,7 @@
 import { sidesOf, sideOfLevel, type App } from "../model/app.js";
 import type { Demand, LevelName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
-import { LEVEL_KINDS } from "../sheets/kinds.js";
-import type { Sheet } from "../sheets/sheet.js";
-import { placeOf, textAt } from "../syntax/data.js";
+import { LEVEL_KINDS, textIn, type Sheet } from "../model/sheet.js";
 import { compareLevels } from "../versions/level.js";
 import { exemption } from "./conditions.js";
 import { presenceOf } from "./presence.js";
@@ -39,7 +37,7 @@ function levelsOf(app: App, sheet: Sheet): Demand[] {
       if (exemption(app, need, presence)) continue;
       found.push({
         level,
-        value: { kind: "known", text: textAt(need.value) ?? "", place: placeOf(need.value) },
+        value: { kind: "known", text: textIn(need.value) ?? "", place: need.valueAt },
         by: sheet.sdk,
         sdk: sheet.sdk,
         from: "sheet",

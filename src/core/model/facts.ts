@@ -1,7 +1,8 @@
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 
-export type SideName = "android" | "ios" | "shared";
+export const SIDES = ["android", "ios", "shared"] as const;
+export type SideName = (typeof SIDES)[number];
 
 export const LEVELS = ["minSdk", "targetSdk", "compileSdk", "iosTarget", "kotlin", "swift", "androidPlugin", "gradle", "java"] as const;
 

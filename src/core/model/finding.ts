@@ -1,7 +1,9 @@
 import type { SideName } from "./facts.js";
 import type { Mend } from "./mend.js";
 import type { Place } from "./place.js";
-import type { Severity } from "../settings/settings.js";
+
+export const SEVERITIES = ["error", "warning", "note"] as const;
+export type Severity = (typeof SEVERITIES)[number];
 
 /** What a rule reports, before severities and acceptances are applied. */
 export interface RawFinding {

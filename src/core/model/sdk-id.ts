@@ -91,3 +91,8 @@ function shorten(name: string): string {
   while (kept.length > 1 && FILLERS.has(kept[0] as string)) kept.shift();
   return kept.join("-") || name.toLowerCase();
 }
+
+/** The name by which Swift packages are told apart: the last part of the address, lower case, without `.git`. */
+export function packageIdentity(location: string): string {
+  return (location.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? location).replace(/\.git$/, "").toLowerCase();
+}

@@ -1,7 +1,6 @@
 import { LANGUAGES, type Language } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
-import { textAt, type Data } from "../syntax/data.js";
-import { part } from "./context.js";
+import { isTable, textIn, type NeedValue } from "../model/sheet.js";
 
 /** Which key of a sheet names a language; the two forms of TypeScript are read like JavaScript. */
 const KEY_OF: Partial<Record<Language, string>> = {
@@ -22,23 +21,26 @@ const LANGUAGES_OF: Record<SideName, readonly Language[]> = {
   shared: ["javascript", "typescript", "tsx", "dart", "csharp"],
 };
 
+/** A name of a call, in all languages of a side or in one. */
+export interface CodeName {
+  name: string;
+  language: Language | undefined;
+}
+
 /** The names that a sheet gives for the code of a side: one for all its languages, and those of single languages. */
-export function codeNames(value: Data, side: SideName): { name: string; language: Language | undefined }[] {
-  if (value.kind !== "map") {
-    const name = textAt(value);
-    return name === undefined ? [] : [{ name, language: undefined }];
-  }
-  const own = part(value, side);
-  const names: { name: string; language: Language | undefined }[] = own === undefined ? [] : [{ name: own, language: undefined }];
+export function codeNames(value: NeedValue, side: SideName): CodeName[] {
+  if (!isTable(value)) return [{ name: value, language: undefined }];
+  const own = textIn(value, side);
+  const names: CodeName[] = own === undefined ? [] : [{ name: own, language: undefined }];
   for (const language of LANGUAGES) {
     const key = KEY_OF[language];
-    const name = key === undefined || !LANGUAGES_OF[side].includes(language) ? undefined : part(value, key);
+    const name = key === undefined || !LANGUAGES_OF[side].includes(language) ? undefined : textIn(value, key);
     if (name !== undefined) names.push({ name, language });
   }
   return names;
 }
 
 /** The first of the names, to show. */
-export function codeName(value: Data, side: string): string | undefined {
+export function codeName(value: NeedValue, side: string): string | undefined {
   return codeNames(value, side === "both" ? "android" : (side as SideName))[0]?.name;
 }

@@ -1,8 +1,7 @@
 import type { App } from "../model/app.js";
 import type { Entry, EntryKind, SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
-import { at, textAt, type Data } from "../syntax/data.js";
-import type { Sheet, SheetNeed } from "../sheets/sheet.js";
+import type { Sheet, SheetNeed } from "../model/sheet.js";
 import type { Presence } from "../derive/presence.js";
 import type { Wire, WireState } from "./wire.js";
 
@@ -21,15 +20,6 @@ export interface Holding {
 export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults" | "mend">> {
   state: WireState;
   wanted: string;
-}
-
-/** The text of a short form, or of `key` in the long form. */
-export function mainText(value: Data, key: string): string {
-  return (value.kind === "map" ? textAt(value, key) : textAt(value)) ?? "";
-}
-
-export function part(value: Data, ...path: string[]): string | undefined {
-  return value.kind === "map" ? textAt(at(value, ...path)) : undefined;
 }
 
 /** Entries of a kind and name on a side that hold in the end, and those that are taken out. */
@@ -66,4 +56,9 @@ export function homeOf(app: App, side: SideName, kind: "manifest" | "plist" | "b
   }
   if (kind === "plist") return app.propertyLists[0] ?? "Info.plist";
   return app.entries.find((entry) => entry.side === "ios" && entry.kind === "entitlement")?.at.file ?? "the target's entitlements";
+}
+
+/** Whether an SDK comes as a package, which links what it needs by itself. */
+export function comesAsPackage({ presence }: Holding): boolean {
+  return presence.packages.some(({ ecosystem }) => ecosystem === "cocoapods" || ecosystem === "swiftpm" || ecosystem === "npm");
 }

@@ -6,13 +6,11 @@ import { isUntold } from "../knowledge/generated-projects.js";
 import { sideOf, sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
-import { CODE_KINDS } from "../sheets/kinds.js";
-import { sheetsFor, type Sheet, type SheetNeed } from "../sheets/sheet.js";
-import { at, itemsOf } from "../syntax/data.js";
-import { mainText, part, type Held } from "./context.js";
+import { sheetsFor, type Sheet, type SheetNeed } from "../model/sheet.js";
+import type { Held } from "./context.js";
+import type { Home } from "./definition.js";
 import { derivedWires } from "./derived.js";
-import { codeName } from "./code-names.js";
-import { HOLDS } from "./hold.js";
+import { describe, NEEDS } from "./kinds/index.js";
 import { partOn, presenceOf, type Presence } from "../derive/presence.js";
 import type { Need, Wire } from "./wire.js";
 
@@ -93,7 +91,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
       const exempt = exemption(app, need, presence);
       const seen: Held = exempt
         ? { ...exempt, wanted: describe(need, need.on) }
-        : HOLDS[need.kind]({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
+        : NEEDS[need.kind].hold({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
       const held: Held =
         broken !== undefined
@@ -120,24 +118,13 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
     });
 }
 
-/** Kinds of need that each application target of an Xcode project has to meet itself. */
-const OF_TARGET: ReadonlySet<string> = new Set([
-  "iosTarget",
-  "purposeText",
-  "plistEntry",
-  "entitlement",
-  "backgroundMode",
-  "urlScheme",
-  "queriedScheme",
-] satisfies SheetNeed["kind"][]);
-
 /** What is wrong in application targets beside the shipped one, where the same is not wrong there; only where the SDK is surely in them. */
 function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: string | undefined, shipped: readonly Wire[]): Wire[] {
   return furtherApps(app).flatMap(({ target, app: seen }) => {
     const presence = presenceOf(seen, sheet, "ios");
     if (!presence) return [];
     return sheetWires(seen, sheet, "ios", { ...presence, version: at ?? presence.version }, sheets).flatMap((wire) => {
-      if (!OF_TARGET.has(wire.need.kind) || (wire.state !== "missing" && wire.state !== "loose")) return [];
+      if (!isOfTarget(wire.need.kind) || (wire.state !== "missing" && wire.state !== "loose")) return [];
       const twin = shipped.find(({ need }) => need.step === wire.need.step);
       // A property list that both have is told once.
       if (twin?.state === wire.state && twin.places[0]?.file === wire.places[0]?.file && twin.places[0]?.line === wire.places[0]?.line)
@@ -154,32 +141,27 @@ function mayBeAdded(app: App, side: SideName, kind: SheetNeed["kind"]): boolean 
   return isUntold(app.kind, side, kind);
 }
 
+/** Whether each application target of an Xcode project has to meet a need of this kind itself. */
+function isOfTarget(kind: Need["kind"]): boolean {
+  return kind !== "dependency" && NEEDS[kind].ofTarget === true;
+}
+
 /** The file to which a missing thing would be added. */
-function whereMissing(app: App, { kind, value }: SheetNeed, side: SideName, { packages }: Presence): Place[] {
-  if (CODE_KINDS.has(kind)) {
+function whereMissing(app: App, need: SheetNeed, side: SideName, { packages }: Presence): Place[] {
+  const { code, home } = NEEDS[need.kind];
+  if (code) {
     // A call is added where the side starts; without such a place it is told where the package is declared.
     const entry = app.code?.entries.find((candidate) => candidate.side === side && candidate.moment === "launch");
     return entry ? [entry.at] : packages.flatMap(({ places }) => places.slice(0, 1)).slice(0, 1);
   }
-  const start = (file: string | undefined): Place[] => (file === undefined ? [] : [{ file, line: 1, column: 1 }]);
-  if (side === "android" && app.android) {
-    if (kind === "permission" || kind === "manifestEntry" || kind === "urlScheme" || kind === "queriedScheme" || kind === "host")
-      return start(app.manifests[0] ?? app.android.module.buildFile);
-    if (kind === "key" && itemsOf(at(value, "in")).some((place) => part(place, "manifest") !== undefined)) return start(app.manifests[0]);
-    return start(app.android.module.buildFile);
-  }
-  if (side !== "ios" || !app.ios) return [];
-  if (
-    kind === "purposeText" ||
-    kind === "plistEntry" ||
-    kind === "backgroundMode" ||
-    kind === "urlScheme" ||
-    kind === "queriedScheme" ||
-    kind === "host" ||
-    kind === "key"
-  )
-    return start(app.propertyLists[0] ?? app.ios.projectFile);
-  return start(kind === "companion" && app.ios.pods ? app.ios.pods.file : app.ios.projectFile);
+  const file = side === "shared" ? undefined : fileOf(app, side, (typeof home === "function" ? home(need) : home)?.[side]);
+  return file === undefined ? [] : [{ file, line: 1, column: 1 }];
+}
+
+function fileOf(app: App, side: "android" | "ios", home: Home | undefined): string | undefined {
+  if (side === "android") return app.android && ((home === "manifest" ? app.manifests[0] : undefined) ?? app.android.module.buildFile);
+  if (!app.ios) return undefined;
+  return (home === "plist" ? app.propertyLists[0] : home === "pods" ? app.ios.pods?.file : undefined) ?? app.ios.projectFile;
 }
 
 /** The app as one variant sees it: what holds for all, and its own. */
@@ -191,60 +173,4 @@ function inVariant(app: App, variant: string | undefined): App {
       entry.variant === undefined ? entry : entry.variant === variant ? { ...entry, variant: undefined } : [],
     ),
   };
-}
-
-const TITLES: Partial<Record<SheetNeed["kind"], string>> = {
-  buildPlugin: "build plugin",
-  serviceFile: "service file",
-  licenceFile: "licence file",
-  purposeText: "purpose text",
-  manifestEntry: "manifest entry",
-  plistEntry: "property-list entry",
-  backgroundMode: "background mode",
-  urlScheme: "URL scheme",
-  queriedScheme: "queried scheme",
-  systemFramework: "system framework",
-  linkerFlag: "linker flag",
-  embed: "embedded binary",
-  searchPath: "search path",
-  keepRule: "keep rule",
-  debugOnly: "only in debug builds",
-  logLine: "log line",
-  packaging: "packaging option",
-};
-
-/** A need in a few words. */
-export function describe(need: SheetNeed, side: string): string {
-  const title = TITLES[need.kind] ?? need.kind;
-  const { value } = need;
-  switch (need.kind) {
-    case "key":
-      return `key ${part(value, "name") ?? ""}`;
-    case "buildPlugin":
-      return `${title} ${mainText(value, "id")}`;
-    case "companion":
-      return `${title} ${mainText(value, "package")}${part(value, "atLeast") === undefined ? "" : ` ${part(value, "atLeast") ?? ""}`}`;
-    case "serviceFile":
-    case "embed":
-      return `${title} ${mainText(value, "name")}`;
-    case "manifestEntry":
-      return `${part(value, "element") ?? ""} ${part(value, "name") ?? ""}`;
-    case "plistEntry":
-    case "entitlement":
-      return `${title} ${mainText(value, "key")}`;
-    case "urlScheme":
-      return value.kind === "map" ? `${title} from ${part(value, "key") ?? ""}` : `${title} ${mainText(value, "key")}`;
-    case "packaging":
-      return `${title} ${part(value, "option") ?? ""} ${part(value, "value") ?? ""}`;
-    case "withdrawn":
-      return `withdrawn ${part(value, "versions") ?? "calls"}`;
-    case "import":
-    case "start":
-    case "registration":
-    case "use":
-    case "debugOnly":
-      return `${title} ${codeName(value, side) ?? ""}`.trim();
-    default:
-      return `${title} ${mainText(value, "name")}`;
-  }
 }

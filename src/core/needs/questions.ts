@@ -1,34 +1,43 @@
-import type { SideName } from "../model/facts.js";
+import { segmentsOf, type WantedName } from "../gather/code/wanted.js";
 import type { SourceQuestion } from "../gather/platforms/source-text.js";
-import { at, itemsOf, textAt } from "../syntax/data.js";
-import { CODE_KINDS, type NeedKind } from "../sheets/kinds.js";
-import type { Sheet } from "../sheets/sheet.js";
-import { mainText } from "./context.js";
-import { codeNames } from "./code-names.js";
+import type { App } from "../model/app.js";
+import type { CodeNeedKind } from "../model/code.js";
+import { SIDES, type SideName } from "../model/facts.js";
+import { itemsIn, mainText, sheetsFor, textIn, type Sheet } from "../model/sheet.js";
+import { NEEDS } from "./kinds/index.js";
 
 /** Names and keys that sheets ask for in source code. */
 export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
-  const names = new Map<SideName, Set<string>>([
-    ["android", new Set()],
-    ["ios", new Set()],
-    ["shared", new Set()],
-  ]);
+  const names = new Map<SideName, Set<string>>(SIDES.map((side) => [side, new Set()]));
   const keys = new Set<string>();
-  for (const { kind, value } of sheets.flatMap((sheet) => sheet.needs)) {
-    for (const [side, set] of names) {
-      if (CODE_KINDS.has(kind)) for (const { name } of codeNames(value, side)) set.add(name);
-      if (kind === "withdrawn") for (const call of itemsOf(at(value, "calls"))) set.add(textAt(call) ?? "");
-      set.delete("");
-    }
-    if (kind === "key") for (const place of itemsOf(at(value, "in"))) keys.add(textAt(place, "code") ?? "");
+  for (const need of sheets.flatMap((sheet) => sheet.needs)) {
+    for (const [side, set] of names) for (const { name } of NEEDS[need.kind].names?.(need, side) ?? []) if (name !== "") set.add(name);
+    if (need.kind === "key") for (const place of itemsIn(need.value, "in")) keys.add(textIn(place, "code") ?? "");
   }
   keys.delete("");
   return { names, keys };
 }
 
+/** The names of calls that are looked for in the code of an app: those of the sheets whose SDKs are in. */
+export function wantedNames(app: App, sheets: readonly Sheet[]): WantedName[] {
+  return sheetsFor(app, sheets)
+    .filter(({ sdk }) => app.sheets.includes(sdk))
+    .flatMap(({ sdk, needs }) =>
+      needs.flatMap((need) =>
+        SIDES.filter((side) => need.on === side || need.on === "both").flatMap((side) =>
+          (NEEDS[need.kind].names?.(need, side) ?? []).flatMap(({ name, language }): WantedName[] => {
+            const segments = segmentsOf(name);
+            return segments.length === 0 ? [] : [{ sdk, kind: need.kind as CodeNeedKind, side, name, segments, language }];
+          }),
+        ),
+      ),
+    );
+}
+
 /** Names of files that sheets ask for. */
 export function fileNamesOf(sheets: readonly Sheet[]): { service: string[]; licence: string[] } {
   const needs = sheets.flatMap((sheet) => sheet.needs);
-  const of = (kind: NeedKind): string[] => needs.filter((need) => need.kind === kind).map(({ value }) => mainText(value, "name"));
-  return { service: of("serviceFile"), licence: of("licenceFile") };
+  const of = (files: "service" | "licence"): string[] =>
+    needs.flatMap(({ kind, value }) => (NEEDS[kind].files === files ? [mainText(value, NEEDS[kind].main ?? "name")] : []));
+  return { service: of("service"), licence: of("licence") };
 }

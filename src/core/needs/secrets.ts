@@ -2,7 +2,7 @@ import type { App } from "../model/app.js";
 import type { EntryKind } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { looksLikeToken } from "../knowledge/key-shapes.js";
-import { sheetsFor, type Sheet } from "../sheets/sheet.js";
+import { sheetsFor, type Sheet } from "../model/sheet.js";
 import { keyEntries } from "./keys.js";
 import { mask } from "./mask.js";
 

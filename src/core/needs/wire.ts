@@ -1,7 +1,7 @@
 import type { SideName } from "../model/facts.js";
 import type { Mend } from "../model/mend.js";
 import type { Place } from "../model/place.js";
-import type { NeedKind } from "../sheets/kinds.js";
+import type { NeedKind } from "../model/sheet.js";
 
 /** `connected`; `loose`: there, but wrong; `missing`; `unneeded`: does not apply here; `unknown`: cannot be told from the files. */
 export const WIRE_STATES = ["connected", "loose", "missing", "unneeded", "unknown"] as const;

@@ -7,9 +7,10 @@ import { comparePlaces } from "../model/place.js";
 import { RULES } from "../rules/index.js";
 import type { ProjectRule, Rule } from "../rules/rule.js";
 import type { SettingsProblem } from "../settings/load.js";
-import { sheetsFor, type Sheet } from "../sheets/sheet.js";
+import { sheetsFor, type Sheet } from "../model/sheet.js";
 import { wiresOf } from "../needs/index.js";
-import { SEVERITIES, noSettings, type Acceptance, type Settings, type Severity } from "../settings/settings.js";
+import { SEVERITIES, type Severity } from "../model/finding.js";
+import { noSettings, type Acceptance, type Settings } from "../settings/settings.js";
 
 export interface Report {
   survey: Survey;

@@ -1,5 +1,5 @@
 import type { App } from "../model/app.js";
-import type { Sheet } from "../sheets/sheet.js";
+import type { Sheet } from "../model/sheet.js";
 import { partOn, presenceOf } from "../derive/presence.js";
 import { traceOf, tracedSdks } from "../needs/index.js";
 import { WIRE_STATES, type Wire, type WireState } from "../needs/wire.js";

@@ -4,9 +4,9 @@ import type { App } from "../model/app.js";
 import { LEVELS, type Dependency, type Entry, type SideName } from "../model/facts.js";
 import type { Finding } from "../model/finding.js";
 import { possibleTexts, textOf, type Value } from "../model/value.js";
-import type { Sheet } from "../sheets/sheet.js";
+import type { Sheet } from "../model/sheet.js";
 import { startupOf } from "./startup.js";
-import { MOMENT_TITLES } from "../needs/hold-code.js";
+import { MOMENT_TITLES } from "../needs/calls.js";
 import { mask } from "../needs/mask.js";
 import { secretsOf, withoutSecrets, withoutTokens } from "../needs/secrets.js";
 

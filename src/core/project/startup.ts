@@ -3,7 +3,7 @@ import { sidesOf } from "../model/app.js";
 import { MOMENTS, type Guard, type Moment, type SdkCall } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
-import type { Sheet } from "../sheets/sheet.js";
+import type { Sheet } from "../model/sheet.js";
 import { wiresOf } from "../needs/index.js";
 
 /** Something that is wrong with a step, or that a reader should know of it. */

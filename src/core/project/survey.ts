@@ -15,10 +15,10 @@ import type { App, Survey } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
-import { fileNamesOf, questionOf } from "../needs/questions.js";
+import { fileNamesOf, questionOf, wantedNames } from "../needs/questions.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import { noSettings, type Settings } from "../settings/settings.js";
-import type { Sheet } from "../sheets/sheet.js";
+import type { Sheet } from "../model/sheet.js";
 import { languageOf, type Language } from "../syntax/code/languages.js";
 import { startParser } from "../syntax/code/process.js";
 
@@ -38,8 +38,7 @@ export async function survey(
   const code = await readSourceCode(
     project,
     folderIndex(project, settings),
-    gathered.apps.map(({ sink, view }) => ({ sink, app: view.app })),
-    sheets,
+    gathered.apps.map(({ sink, view }) => ({ sink, app: view.app, names: wantedNames(view.app, sheets) })),
   );
   const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
   tellPassedOver(

@@ -1,21 +1,20 @@
 import type { RawFinding } from "../model/finding.js";
 import { uniquePlaces } from "../model/place.js";
+import { NEEDS } from "../needs/kinds/index.js";
 import type { Wire, WireProblem } from "../needs/wire.js";
 
-/** Which wires a rule speaks about. */
-export interface WireFilter {
-  kinds: readonly Wire["need"]["kind"][];
-  /** Only wires with one of these problems; without it all loose and missing ones. */
-  problems?: readonly (WireProblem | undefined)[];
-}
+/** Which wires a rule speaks about: those with some problems of some kinds, or all that are wrong of the kinds that name the rule. */
+export type WireFilter =
+  { kinds: readonly Wire["need"]["kind"][]; problems: readonly (WireProblem | undefined)[] } | { rule: `${string}/${string}` };
 
 /** Loose and missing wires as findings: where it is wrong, or the file where it is missing and the sheet's line that asks. */
-export function findingsFromWires(wires: readonly Wire[], { kinds, problems }: WireFilter): RawFinding[] {
+export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): RawFinding[] {
   return wires
-    .filter(
-      ({ state, need, problem }) =>
-        (state === "loose" || state === "missing") && kinds.includes(need.kind) && (!problems || problems.includes(problem)),
-    )
+    .filter(({ state, need, problem }) => {
+      if (state !== "loose" && state !== "missing") return false;
+      if ("rule" in filter) return need.kind !== "dependency" && NEEDS[need.kind].rule === filter.rule;
+      return filter.kinds.includes(need.kind) && filter.problems.includes(problem);
+    })
     .map(({ need, state, found, wanted, fix, why, problem, places, mend }) => ({
       ...(mend === undefined ? {} : { mend }),
       side: need.side,

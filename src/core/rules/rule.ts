@@ -1,7 +1,8 @@
 import type { App, Survey } from "../model/app.js";
 import type { RawFinding } from "../model/finding.js";
-import type { Settings, Severity } from "../settings/settings.js";
-import type { Sheet } from "../sheets/sheet.js";
+import type { Severity } from "../model/finding.js";
+import type { Settings } from "../settings/settings.js";
+import type { Sheet } from "../model/sheet.js";
 import type { Wire } from "../needs/wire.js";
 
 /** A small project, as files: path → text. */

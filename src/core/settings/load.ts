@@ -4,7 +4,8 @@ import { suggestion } from "../model/suggest.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
-import { noSettings, type Settings, type Severity } from "./settings.js";
+import type { Severity } from "../model/finding.js";
+import { noSettings, type Settings } from "./settings.js";
 import type { InputProblem } from "./validate.js";
 
 export const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];

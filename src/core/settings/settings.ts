@@ -1,8 +1,6 @@
+import type { Severity } from "../model/finding.js";
 import type { LevelName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
-
-export const SEVERITIES = ["error", "warning", "note"] as const;
-export type Severity = (typeof SEVERITIES)[number];
 
 /** A finding that a team has decided to live with. */
 export interface Acceptance {

@@ -3,9 +3,19 @@ import type { InputProblem } from "../settings/validate.js";
 import { at, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
-import { AGREEMENTS, CODE_KINDS, NEED_KINDS, PACKAGE_KEYS, SIDE_OF_KIND, type NeedKind } from "./kinds.js";
+import {
+  AGREEMENTS,
+  NEED_KINDS,
+  PACKAGE_KEYS,
+  type NeedKind,
+  type NeedPart,
+  type NeedValue,
+  type Sheet,
+  type SheetNeed,
+} from "../model/sheet.js";
+import type { Form, TextForm } from "../needs/form.js";
+import { NEEDS } from "../needs/kinds/index.js";
 import { patternCompiler, type PatternCompiler } from "./patterns.js";
-import type { Sheet, SheetNeed } from "./sheet.js";
 
 /** A sheet's text and where it lies. */
 export interface SheetFile {
@@ -127,7 +137,8 @@ function readSheet(
     const need = readNeed(item, problems);
     // What was found wrong in it is told; the need itself counts for nothing.
     if (isInvalid(placeOf(item), next ? placeOf(next) : { line: Infinity, column: 1 })) continue;
-    if (need && sidesFit(need, problems) && patternsFit(need, sheet, compile, problems) && pathsFit(need, problems)) sheet.needs.push(need);
+    const value = need && at(item, need.kind);
+    if (need && value && sidesFit(need, problems) && textsFit(value, need.kind, sheet, compile, problems)) sheet.needs.push(need);
   }
   return sheet;
 }
@@ -148,9 +159,11 @@ function readNeed(item: Data, problems: InputProblem[]): SheetNeed | undefined {
   const on = textAt(item, "on");
   const value = at(item, kind);
   if (!value || (on !== "android" && on !== "ios" && on !== "both" && on !== "shared") || !isUsable(kind, value)) return undefined;
+  const asked = plain(value);
+  if (asked === undefined || Array.isArray(asked)) return undefined;
   return {
     kind,
-    value,
+    value: asked as NeedValue,
     on,
     from: textAt(item, "from"),
     before: textAt(item, "before"),
@@ -159,55 +172,68 @@ function readNeed(item: Data, problems: InputProblem[]): SheetNeed | undefined {
     with: textAt(item, "with"),
     why: textAt(item, "why"),
     at: item.source.place(item.entries.get(kind)?.start ?? item.start),
+    valueAt: placeOf(value),
   };
 }
 
-const MAIN_KEY: Partial<Record<NeedKind, string>> = {
-  key: "name",
-  serviceFile: "name",
-  buildPlugin: "id",
-  companion: "package",
-  manifestEntry: "name",
-  plistEntry: "key",
-  entitlement: "key",
-  urlScheme: "key",
-  embed: "name",
-  packaging: "option",
-  withdrawn: "instead",
-};
+/** The value of a need, free of its source. */
+function plain(data: Data): NeedPart | undefined {
+  if (data.kind === "scalar") return textAt(data);
+  const items = data.kind === "list" ? data.items.map((item) => plain(item)) : [];
+  if (data.kind === "list") return items.filter((item) => item !== undefined);
+  return Object.fromEntries(
+    [...data.entries].flatMap(([key, { value }]): [string, NeedPart][] => {
+      const part = plain(value);
+      return part === undefined ? [] : [[key, part]];
+    }),
+  );
+}
 
 /** A need whose value has the wrong form was reported by the validator and cannot be held against anything. */
 function isUsable(kind: NeedKind, value: Data): boolean {
   if (value.kind === "scalar") return typeof value.value === "string" ? value.value !== "" : typeof value.value === "number";
   if (value.kind !== "map") return false;
-  const main = MAIN_KEY[kind];
-  return main === undefined ? CODE_KINDS.has(kind) : (textAt(value, main) ?? "") !== "";
+  const { main, form } = NEEDS[kind];
+  return main === undefined ? form.form === "table" : (textAt(value, main) ?? "") !== "";
 }
 
-function patternsFit(need: SheetNeed, sheet: Sheet, compile: PatternCompiler, problems: InputProblem[]): boolean {
-  const nodes =
-    need.kind === "key"
-      ? [
-          at(need.value, "shape"),
-          ...["android", "ios"].map((side) => at(need.value, "shape", side)),
-          ...["test", "live"].map((name) => at(need.value, "environments", name)),
-        ]
-      : need.kind === "logLine"
-        ? [need.value]
-        : CODE_KINDS.has(need.kind) && need.value.kind === "map"
-          ? itemsOf(at(need.value, "arguments")).map((argument) => at(argument, "shape"))
-          : [];
-  for (const node of nodes) {
-    if (node?.kind !== "scalar" || typeof node.value !== "string") continue;
+/** The texts in a value that are patterns or names of files, as its form says. */
+function special(value: Data | undefined, form: Form): { node: Data; text: string; holds: NonNullable<TextForm["holds"]> }[] {
+  if (!value) return [];
+  switch (form.form) {
+    case "text":
+      return form.holds !== undefined && value.kind === "scalar" && typeof value.value === "string"
+        ? [{ node: value, text: value.value, holds: form.holds }]
+        : [];
+    case "table":
+      return value.kind === "scalar" && form.short
+        ? special(value, form.short)
+        : Object.entries(form.keys).flatMap(([key, inner]) => special(at(value, key), inner));
+    case "tables":
+      return itemsOf(value).flatMap((item) => special(item, form.of));
+    default:
+      return [];
+  }
+}
+
+/** Compiles the patterns of a need into its sheet, and looks at its names of files, which are names inside the project. */
+function textsFit(value: Data, kind: NeedKind, sheet: Sheet, compile: PatternCompiler, problems: InputProblem[]): boolean {
+  for (const { node, text, holds } of special(value, NEEDS[kind].form)) {
+    if (holds === "path") {
+      if (!/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text)) continue;
+      problems.push({
+        message: `"${text}" leads out of the project`,
+        fix: "give the name of a file inside the project",
+        place: placeOf(node),
+      });
+      return false;
+    }
     try {
-      if (need.kind === "logLine") sheet.searches.set(node.value, compile(node.value, false));
-      // Environments are told by how a key begins.
-      else if (at(need.value, "environments", "test") === node || at(need.value, "environments", "live") === node)
-        sheet.searches.set(node.value, compile(node.value, false));
-      else sheet.patterns.set(node.value, compile(node.value, true));
+      if (holds === "search") sheet.searches.set(text, compile(text, false));
+      else sheet.patterns.set(text, compile(text, true));
     } catch (error) {
       problems.push({
-        message: `"${node.value.slice(0, 60)}" is no pattern that can be used: ${(error as Error).message}`,
+        message: `"${text.slice(0, 60)}" is no pattern that can be used: ${(error as Error).message}`,
         fix: "write a regular expression without look-around and back-references",
         place: placeOf(node),
       });
@@ -219,26 +245,12 @@ function patternsFit(need: SheetNeed, sheet: Sheet, compile: PatternCompiler, pr
 
 /** A need that its side cannot have is a mistake of the sheet. */
 function sidesFit(need: SheetNeed, problems: InputProblem[]): boolean {
-  const side = SIDE_OF_KIND[need.kind];
+  const { side } = NEEDS[need.kind];
   if (side === undefined || need.on === side || need.on === "both") return true;
   problems.push({
     message: `${need.kind} is something of ${side === "ios" ? "iOS" : "Android"}; on: ${need.on} cannot have it`,
     fix: `write on: ${side}, or a kind of need of ${need.on}`,
     place: need.at,
   });
-  return false;
-}
-
-/** Names of files are names inside the project. */
-function pathsFit(need: SheetNeed, problems: InputProblem[]): boolean {
-  const node =
-    need.kind === "licenceFile" || need.kind === "searchPath"
-      ? need.value
-      : need.kind === "serviceFile"
-        ? (at(need.value, "name") ?? need.value)
-        : undefined;
-  const text = textAt(node);
-  if (text === undefined || !node || !/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text)) return true;
-  problems.push({ message: `"${text}" leads out of the project`, fix: "give the name of a file inside the project", place: placeOf(node) });
   return false;
 }

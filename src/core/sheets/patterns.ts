@@ -1,4 +1,4 @@
-import type { Pattern, Sheet } from "./sheet.js";
+import type { Pattern, Sheet } from "../model/sheet.js";
 
 /** Makes a pattern of a regular expression, for the whole of a text or for any part of it; throws on what is none. */
 export type PatternCompiler = (expression: string, whole: boolean) => Pattern;

@@ -1,6 +1,6 @@
 import { getMetadataStorage } from "class-validator";
 import { partOf, type Shape } from "../settings/validate.js";
-import { NEED_KINDS } from "./kinds.js";
+import { NEED_KINDS } from "../model/sheet.js";
 import { NeedShape, SheetShape } from "./shape.js";
 
 type Schema = Record<string, unknown>;

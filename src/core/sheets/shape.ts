@@ -1,279 +1,9 @@
 import { IsArray, IsBoolean, IsDefined, IsIn, IsNotEmpty, IsString, Matches, ValidateBy } from "class-validator";
-import { IsTexts, Optional, Part } from "../settings/validate.js";
+import { AGREEMENTS, NEED_KINDS, PACKAGE_KEYS } from "../model/sheet.js";
+import type { Form, KeyForm, TableForm } from "../needs/form.js";
+import { NEEDS } from "../needs/kinds/index.js";
+import { IsTexts, Optional, Part, type Shape } from "../settings/validate.js";
 import { isSpan } from "../versions/span.js";
-import { AGREEMENTS } from "./kinds.js";
-
-/** Where a key can stand; one entry of `in:`. */
-export class KeyPlaceShape {
-  /** `meta-data` of the Android manifest, by its name. */
-  @Optional(IsString())
-  manifest?: string;
-
-  /** Entry of the app's property list, a path with dots for nested ones. */
-  @Optional(IsString())
-  plist?: string;
-
-  /** String resource on Android. */
-  @Optional(IsString())
-  string?: string;
-
-  /** Manifest placeholder in the build script. */
-  @Optional(IsString())
-  placeholder?: string;
-
-  /** `buildConfigField` in the build script. */
-  @Optional(IsString())
-  buildConfig?: string;
-
-  /** Build setting in the Xcode project or an .xcconfig file. */
-  @Optional(IsString())
-  buildSetting?: string;
-
-  /** Variable of an .env file. */
-  @Optional(IsString())
-  env?: string;
-
-  /** Constant or argument in source code, by the name that stands before the value. */
-  @Optional(IsString())
-  code?: string;
-}
-
-export class SideTextsShape {
-  @Optional(IsString())
-  android?: string;
-
-  @Optional(IsString())
-  ios?: string;
-}
-
-/** Patterns that tell a key for tests from one for production. */
-export class EnvironmentsShape {
-  @Optional(IsString())
-  test?: string;
-
-  @Optional(IsString())
-  live?: string;
-}
-
-export class KeyNeedShape {
-  @IsString()
-  @IsNotEmpty()
-  name!: string;
-
-  /** Pattern of the whole value; one for each side where they differ. */
-  @Optional(Part(SideTextsShape, { orText: true }))
-  shape?: string | SideTextsShape;
-
-  @Optional(IsBoolean())
-  secret?: boolean;
-
-  @IsArray({ message: "in must be a list of places, such as [manifest: NAME, plist: NAME]" })
-  @Part(KeyPlaceShape, { list: true })
-  in!: KeyPlaceShape[];
-
-  @Optional(IsBoolean())
-  sameOnBothSides?: boolean;
-
-  @Optional(Part(EnvironmentsShape))
-  environments?: EnvironmentsShape;
-}
-
-export class BuildPluginShape {
-  @IsString()
-  @IsNotEmpty()
-  id!: string;
-
-  /** `group:artifact` that brings the plugin. */
-  @Optional(IsString())
-  classpath?: string;
-}
-
-export class CompanionShape {
-  @IsString()
-  @IsNotEmpty()
-  package!: string;
-
-  @Optional(Matches(/^\d+(\.\d+)*/, { message: 'atLeast must be a version such as "2.1.0"' }))
-  atLeast?: string;
-}
-
-/** A value inside a service file that must show up somewhere else. */
-export class ShowShape {
-  /** Path with dots to the value in the file. */
-  @IsString()
-  value!: string;
-
-  @IsIn(["urlScheme", "plist", "manifest", "string"], { message: "as must be urlScheme, plist, manifest or string" })
-  as!: string;
-
-  /** The name of the entry, for plist, manifest and string. */
-  @Optional(IsString())
-  name?: string;
-
-  /** The dot-separated parts in reverse order. */
-  @Optional(IsBoolean())
-  reversed?: boolean;
-}
-
-export class ServiceFileShape {
-  @IsString()
-  @IsNotEmpty()
-  name!: string;
-
-  /** Path with dots to the value that must equal the app's id; `*` stands for every item of a list. */
-  @Optional(IsString())
-  idKey?: string;
-
-  @Optional(IsArray(), Part(ShowShape, { list: true }))
-  show?: ShowShape[];
-}
-
-export class ManifestEntryShape {
-  @IsIn(["meta-data", "activity", "service", "receiver", "provider", "uses-feature", "uses-library"], {
-    message: "element must be meta-data, activity, service, receiver, provider, uses-feature or uses-library",
-  })
-  element!: string;
-
-  @IsString()
-  @IsNotEmpty()
-  name!: string;
-
-  @Optional(IsString())
-  value?: string;
-}
-
-export class EntryShape {
-  @IsString()
-  @IsNotEmpty()
-  key!: string;
-
-  @Optional(IsString())
-  value?: string;
-}
-
-export class UrlSchemeShape {
-  /** Name of a key of this sheet that the scheme is built from. */
-  @IsString()
-  @IsNotEmpty()
-  key!: string;
-
-  @Optional(IsString())
-  prefix?: string;
-
-  @Optional(IsBoolean())
-  reversed?: boolean;
-}
-
-export class EmbedShape {
-  @IsString()
-  @IsNotEmpty()
-  name!: string;
-
-  @IsIn(["dynamic", "static"], { message: "kind must be dynamic or static" })
-  kind!: string;
-}
-
-export class PackagingShape {
-  @IsString()
-  @IsNotEmpty()
-  option!: string;
-
-  @IsString()
-  value!: string;
-}
-
-/** One argument of a call. */
-export class ArgumentShape {
-  /** The argument's label, or the name of the option. */
-  @Optional(IsString())
-  label?: string;
-
-  /** Its position, from 1, where it has no label. */
-  @Optional(Matches(/^[1-9]$/, { message: "position must be a number from 1 to 9" }))
-  position?: string;
-
-  /** Only on this side. */
-  @Optional(IsIn(["android", "ios", "shared"], { message: "on must be android, ios or shared" }))
-  on?: string;
-
-  /** Pattern of the whole text, where it is written in the code. */
-  @Optional(IsString())
-  shape?: string;
-}
-
-/** A call or name in source code, per side; one text where it is the same everywhere. */
-export class CodeShape {
-  @Optional(IsString())
-  android?: string;
-
-  @Optional(IsString())
-  ios?: string;
-
-  @Optional(IsString())
-  shared?: string;
-
-  /** Names for one language only, where they differ from that of the side. */
-  @Optional(IsString())
-  kotlin?: string;
-
-  @Optional(IsString())
-  java?: string;
-
-  @Optional(IsString())
-  swift?: string;
-
-  /** `[Quaymap startWithKey:]` or `Quaymap.startWithKey`. */
-  @Optional(IsString())
-  objc?: string;
-
-  /** JavaScript and TypeScript. */
-  @Optional(IsString())
-  javascript?: string;
-
-  @Optional(IsString())
-  dart?: string;
-
-  @Optional(IsString())
-  csharp?: string;
-
-  /** Class of the provider or initializer by which the SDK starts itself on Android; a call is then not needed. */
-  @Optional(IsString())
-  automatic?: string;
-
-  /** What the call has to be given. */
-  @Optional(IsArray(), Part(ArgumentShape, { list: true }))
-  arguments?: ArgumentShape[];
-
-  /** Where in the life cycle. */
-  @Optional(IsIn(["launch", "firstScreen", "anywhere"], { message: "at must be launch, firstScreen or anywhere" }))
-  at?: string;
-
-  /** SDKs that must be started later. */
-  @Optional(IsArray(), IsString({ each: true }))
-  before?: string[];
-
-  /** SDKs that must be started earlier. */
-  @Optional(IsArray(), IsString({ each: true }))
-  after?: string[];
-
-  /** Shared code has to ask whether the plugin is there before it calls. */
-  @Optional(IsBoolean())
-  guard?: boolean;
-}
-
-export class WithdrawnShape {
-  /** Versions that are no longer right: `<4.2.0`, `>=4.0 <4.2`, `[4.0,4.2)`. */
-  @Optional(IsSpan())
-  versions?: string;
-
-  /** Calls that are no longer right. */
-  @Optional(IsArray(), IsString({ each: true }))
-  calls?: string[];
-
-  @IsString()
-  @IsNotEmpty()
-  instead!: string;
-}
 
 function IsSpan(): PropertyDecorator {
   return ValidateBy(
@@ -287,7 +17,51 @@ function IsVersion(): PropertyDecorator {
   return Matches(/^\d+(\.\d+)*([-.][A-Za-z].*)?$/, { message: (args) => `${args.property} must be a version such as 24 or "15.1"` });
 }
 
-/** One thing that an SDK asks of the app. */
+/** A class that validates tables of one form. */
+function shapeOf({ keys }: TableForm): Shape {
+  const shape = class {};
+  for (const [key, form] of Object.entries(keys)) addKey(shape, key, form);
+  return shape;
+}
+
+function addKey(shape: Shape, key: string, form: KeyForm): void {
+  const conditions = conditionsOf(key, form);
+  // In the order in which stacked decorators run: from the last to the first.
+  if (form.optional) Optional(...conditions)(shape.prototype as object, key);
+  else for (const condition of [...conditions].reverse()) condition(shape.prototype as object, key);
+}
+
+function conditionsOf(key: string, form: Form): PropertyDecorator[] {
+  switch (form.form) {
+    case "text":
+      return form.matches
+        ? [Matches(form.matches.pattern, { message: form.matches.message })]
+        : form.filled
+          ? [IsString(), IsNotEmpty()]
+          : [IsString()];
+    case "word":
+      return [IsIn([...form.of], { message: `${key} must be ${listed(form.of)}` })];
+    case "flag":
+      return [IsBoolean()];
+    case "version":
+      return [IsVersion()];
+    case "span":
+      return [IsSpan()];
+    case "texts":
+      return [IsArray(), IsString({ each: true })];
+    case "table":
+      return [Part(shapeOf(form), { orText: form.short !== undefined })];
+    case "tables":
+      return [IsArray(form.message === undefined ? {} : { message: form.message }), Part(shapeOf(form.of), { list: true })];
+  }
+}
+
+/** `a, b or c`. */
+function listed(words: readonly string[]): string {
+  return words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} or ${words.at(-1) ?? ""}`;
+}
+
+/** One thing that an SDK asks of the app: when it holds and why, and one of the kinds of need. */
 export class NeedShape {
   @IsIn(["android", "ios", "both", "shared"], { message: "on must be android, ios, both or shared" })
   on!: string;
@@ -314,150 +88,12 @@ export class NeedShape {
 
   @Optional(IsString())
   why?: string;
-
-  @Optional(IsVersion())
-  minSdk?: string;
-
-  @Optional(IsVersion())
-  compileSdk?: string;
-
-  @Optional(IsVersion())
-  targetSdk?: string;
-
-  @Optional(IsVersion())
-  iosTarget?: string;
-
-  @Optional(IsVersion())
-  kotlin?: string;
-
-  @Optional(IsVersion())
-  swift?: string;
-
-  @Optional(IsVersion())
-  androidPlugin?: string;
-
-  @Optional(IsVersion())
-  gradle?: string;
-
-  @Optional(Matches(/^https?:\/\/\S+$/, { message: "repository must be an address such as https://maven.quaymap.example/releases" }))
-  repository?: string;
-
-  @Optional(Part(BuildPluginShape, { orText: true }))
-  buildPlugin?: string | BuildPluginShape;
-
-  @Optional(Part(CompanionShape, { orText: true }))
-  companion?: string | CompanionShape;
-
-  @Optional(Part(ServiceFileShape, { orText: true }))
-  serviceFile?: string | ServiceFileShape;
-
-  @Optional(IsString())
-  licenceFile?: string;
-
-  @Optional(Part(KeyNeedShape))
-  key?: KeyNeedShape;
-
-  @Optional(IsString(), IsNotEmpty())
-  permission?: string;
-
-  @Optional(IsString(), IsNotEmpty())
-  purposeText?: string;
-
-  @Optional(Part(ManifestEntryShape))
-  manifestEntry?: ManifestEntryShape;
-
-  @Optional(Part(EntryShape, { orText: true }))
-  plistEntry?: string | EntryShape;
-
-  @Optional(Part(EntryShape, { orText: true }))
-  entitlement?: string | EntryShape;
-
-  @Optional(IsString(), IsNotEmpty())
-  backgroundMode?: string;
-
-  @Optional(Part(UrlSchemeShape, { orText: true }))
-  urlScheme?: string | UrlSchemeShape;
-
-  @Optional(IsString(), IsNotEmpty())
-  queriedScheme?: string;
-
-  @Optional(IsString(), IsNotEmpty())
-  host?: string;
-
-  @Optional(IsString(), IsNotEmpty())
-  systemFramework?: string;
-
-  @Optional(IsString(), IsNotEmpty())
-  linkerFlag?: string;
-
-  @Optional(Part(EmbedShape))
-  embed?: EmbedShape;
-
-  @Optional(IsString(), IsNotEmpty())
-  searchPath?: string;
-
-  @Optional(IsString(), IsNotEmpty())
-  keepRule?: string;
-
-  @Optional(Part(PackagingShape))
-  packaging?: PackagingShape;
-
-  @Optional(Part(CodeShape, { orText: true }))
-  import?: string | CodeShape;
-
-  @Optional(Part(CodeShape, { orText: true }))
-  start?: string | CodeShape;
-
-  @Optional(Part(CodeShape, { orText: true }))
-  registration?: string | CodeShape;
-
-  @Optional(Part(CodeShape, { orText: true }))
-  use?: string | CodeShape;
-
-  @Optional(Part(CodeShape, { orText: true }))
-  debugOnly?: string | CodeShape;
-
-  @Optional(Part(WithdrawnShape))
-  withdrawn?: WithdrawnShape;
-
-  /** Pattern of the line that the SDK prints when it came up. */
-  @Optional(IsString(), IsNotEmpty())
-  logLine?: string;
 }
+for (const kind of NEED_KINDS) addKey(NeedShape, kind, { ...NEEDS[kind].form, optional: true });
 
-/** How an SDK arrives, as each ecosystem writes it. */
-export class PackagesShape {
-  @Optional(IsTexts())
-  maven?: string | string[];
-
-  @Optional(IsTexts())
-  cocoapods?: string | string[];
-
-  @Optional(IsTexts())
-  swiftpm?: string | string[];
-
-  @Optional(IsTexts())
-  carthage?: string | string[];
-
-  @Optional(IsTexts())
-  npm?: string | string[];
-
-  @Optional(IsTexts())
-  pub?: string | string[];
-
-  @Optional(IsTexts())
-  nuget?: string | string[];
-
-  @Optional(IsTexts())
-  unity?: string | string[];
-
-  @Optional(IsTexts())
-  cordova?: string | string[];
-
-  /** File names of binaries in the tree; `*` stands for anything. */
-  @Optional(IsTexts())
-  binary?: string | string[];
-}
+/** How an SDK arrives, as each ecosystem writes it; for binaries the names of their files, in which `*` stands for anything. */
+class PackagesShape {}
+for (const key of PACKAGE_KEYS) Optional(IsTexts())(PackagesShape.prototype, key);
 
 /** What one SDK needs of the apps that it is in. */
 export class SheetShape {
@@ -472,7 +108,7 @@ export class SheetShape {
 
   @IsDefined({ message: "packages must be a table of keys: say how the SDK arrives" })
   @Part(PackagesShape)
-  packages!: PackagesShape;
+  packages!: Partial<Record<(typeof PACKAGE_KEYS)[number], string | string[]>>;
 
   /** How near the native versions of the two sides must be. */
   @Optional(IsIn([...AGREEMENTS], { message: "agree must be exact, patch, minor, major or free" }))

@@ -4,7 +4,7 @@ import { ledgerOf } from "../../core/derive/level-table.js";
 import { sidesOf, type App } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
-import type { Sheet } from "../../core/sheets/sheet.js";
+import type { Sheet } from "../../core/model/sheet.js";
 import { startupOf } from "../../core/project/startup.js";
 import { tracedSdks, traceOf } from "../../core/needs/index.js";
 import { WIRE_STATES, type WireState } from "../../core/needs/wire.js";

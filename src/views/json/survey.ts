@@ -3,7 +3,7 @@ import { PackageURL } from "packageurl-js";
 import type { Side, Survey } from "../../core/model/app.js";
 import type { Dependency } from "../../core/model/facts.js";
 import { textOf } from "../../core/model/value.js";
-import { packageIdentity } from "../../core/gather/platforms/ios/locks.js";
+import { packageIdentity } from "../../core/model/sdk-id.js";
 import { valueFields } from "./documents.js";
 
 /** `survey --json`. */

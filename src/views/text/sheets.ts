@@ -1,4 +1,4 @@
-import type { Sheet } from "../../core/sheets/sheet.js";
+import type { Sheet } from "../../core/model/sheet.js";
 import type { InputProblem } from "../../core/settings/validate.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";

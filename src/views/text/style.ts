@@ -1,6 +1,6 @@
 import pc from "picocolors";
 import { safeAddresses } from "../../core/model/address.js";
-import type { Severity } from "../../core/settings/settings.js";
+import type { Severity } from "../../core/model/finding.js";
 
 /** How text goes to the terminal: colours or not, and how wide it is. */
 export interface Style {

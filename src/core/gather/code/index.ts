@@ -8,7 +8,6 @@ import { baseName, join } from "../../model/paths.js";
 import { known, type Value } from "../../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
-import { sheetsFor, type Sheet } from "../../sheets/sheet.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
@@ -44,14 +43,14 @@ export interface CodeReading {
 const LISTED_CLASS =
   /\b(?:Base|Turbo)?ReactPackage\b|@CapacitorPlugin|\b(?:Multi[dD]ex)?Application\s*\(\s*\)|extends\s+(?:Multi[dD]ex)?Application\b/;
 
-/** An app whose source code is read: where blind spots go, and how it is seen with the ids of sheets. */
+/** An app whose source code is read: where blind spots go, how it is seen with the ids of SDKs, and the names that are looked for. */
 export interface CodeTarget {
   sink: FactSink;
   app: App;
+  names: readonly WantedName[];
 }
 
 interface AppCode extends CodeTarget {
-  sheets: readonly Sheet[];
   wanted: Wanted;
   sources: SourceFile[];
   components: AndroidComponents;
@@ -61,23 +60,17 @@ interface AppCode extends CodeTarget {
  * Reads the source code of the apps: which SDKs it calls, when, and under which conditions. Only files that can matter are
  * parsed, and a grammar is only loaded when a file of its language is.
  */
-export async function readSourceCode(
-  project: ProjectFiles,
-  index: FolderIndex,
-  apps: readonly CodeTarget[],
-  sheets: readonly Sheet[],
-): Promise<CodeReading> {
+export async function readSourceCode(project: ProjectFiles, index: FolderIndex, apps: readonly CodeTarget[]): Promise<CodeReading> {
   const all: AppCode[] = [];
   const first: SourceFile[] = [];
-  for (const { sink, app } of apps) {
-    const own = sheetsFor(app, sheets);
-    const wanted = wantedOf(app, own);
+  for (const { sink, app, names } of apps) {
+    const wanted = wantedOf(app, names);
     const sources = gatherSources(project, index, app, wanted);
     const found = candidates(sources, wanted);
     const code: AppCode = {
       sink,
       app,
-      sheets: own,
+      names,
       wanted,
       sources,
       components: { applications: [], launchers: [], providers: [], initializers: [] },

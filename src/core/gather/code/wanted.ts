@@ -1,10 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeNeedKind, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
-import { CODE_KINDS } from "../../sheets/kinds.js";
-import type { Sheet } from "../../sheets/sheet.js";
-import { at, itemsOf, textAt } from "../../syntax/data.js";
-import { codeNames } from "../../needs/code-names.js";
 
 /** A name that a sheet gives, to be found in the code of one side. */
 export interface WantedName {
@@ -19,7 +15,7 @@ export interface WantedName {
 
 /** What is looked for in the source code of an app. */
 export interface Wanted {
-  names: WantedName[];
+  names: readonly WantedName[];
   /** Words of which one stands in every file that calls an SDK by a sheet's name. */
   words: Set<string>;
   /** Packages by what an import of them says, per ecosystem. */
@@ -37,23 +33,8 @@ export interface Imported {
   package: string;
 }
 
-/** Names under which calls are looked for: those of the sheets that hold, and what imports of the app's packages say. */
-export function wantedOf(app: App, sheets: readonly Sheet[]): Wanted {
-  const names: WantedName[] = [];
-  for (const sheet of sheets) {
-    if (!app.sheets.includes(sheet.sdk)) continue;
-    for (const { kind, value, on } of sheet.needs) {
-      const sides = (["android", "ios", "shared"] as const).filter((side) => on === side || on === "both");
-      for (const side of sides) {
-        const add = (name: string, language: Language | undefined): void => {
-          const segments = segmentsOf(name);
-          if (segments.length > 0) names.push({ sdk: sheet.sdk, kind: kind as CodeNeedKind, side, name, segments, language });
-        };
-        if (CODE_KINDS.has(kind)) for (const { name, language } of codeNames(value, side)) add(name, language);
-        if (kind === "withdrawn") for (const call of itemsOf(at(value, "calls"))) add(textAt(call) ?? "", undefined);
-      }
-    }
-  }
+/** Names under which calls are looked for: those that are asked for, and what imports of the app's packages say. */
+export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
   const packages: Wanted["packages"] = { npm: new Map(), pub: new Map(), maven: [], modules: new Map(), nuget: [] };
   for (const { ecosystem, name, sdk, platform, test, native, nativeUnknown, side } of app.dependencies) {
     if (platform || test) continue;

@@ -218,21 +218,6 @@ function readFile(
   return named || file.ids.length > 0 ? file : undefined;
 }
 
-/** Values of a service file that are another of its values with the dot-separated parts reversed: they are meant as URL schemes. */
-export function reversedValues(file: ServiceFile): { key: string; value: Value & { kind: "known" } }[] {
-  const texts = new Set([...file.texts.values()].map(({ text }) => text));
-  const found: { key: string; value: Value & { kind: "known" } }[] = [];
-  for (const [key, value] of file.texts) {
-    const parts = value.text.split(".");
-    if (parts.length < 3 || value.text.length < 12 || /[\s/:]/.test(value.text)) continue;
-    const reversed = [...parts].reverse().join(".");
-    // Of the two, the one in reverse domain notation is the scheme; a scheme starts with a letter.
-    if (reversed !== value.text && texts.has(reversed) && /^[a-z]/i.test(value.text) && (/^\d/.test(reversed) || /revers/i.test(key)))
-      found.push({ key, value });
-  }
-  return found;
-}
-
 /** Files that come in a pair, one for each side: `x.android.json` and `x.ios.json`. */
 export function readPairedFiles(index: FolderIndex, app: FactSink): void {
   if (!app.android || !app.ios) return;

@@ -1,10 +1,8 @@
 import type { App } from "../../model/app.js";
 import { sidesOf } from "../../model/app.js";
 import type { SideName } from "../../model/facts.js";
-import type { Severity } from "../../settings/settings.js";
-import { sheetsFor, type Sheet } from "../../sheets/sheet.js";
-import { at, itemsOf, textAt } from "../../syntax/data.js";
-import { part } from "../../needs/context.js";
+import type { Severity } from "../../model/finding.js";
+import { isTable, itemsIn, sheetsFor, textIn, type Sheet } from "../../model/sheet.js";
 import { traceOf } from "../../needs/index.js";
 import { secretsOf, withoutTokens } from "../../needs/secrets.js";
 import type { Log, LogEntry } from "./read-log.js";
@@ -82,16 +80,15 @@ function confirmSide(app: App, sheets: readonly Sheet[], log: Log, side: "androi
     const own = up.find(({ sdk }) => sdk === sheet.sdk);
     if (!own) continue;
     for (const need of sheet.needs) {
-      if (need.kind !== "start" || (need.on !== side && need.on !== "both") || need.value.kind !== "map") continue;
+      if (need.kind !== "start" || (need.on !== side && need.on !== "both") || !isTable(need.value)) continue;
       if (need.frameworks.length > 0 && !need.frameworks.includes(app.kind)) continue;
       for (const [key, wrong] of [
         ["before", -1],
         ["after", 1],
       ] as const)
-        for (const item of itemsOf(at(need.value, key))) {
-          const other = up.find(({ sdk }) => sdk === textAt(item));
-          if (other && Math.sign((other.order ?? 0) - (own.order ?? 0)) === wrong && part(need.value, key) === undefined)
-            own.outOfOrder.push(other.sdk);
+        for (const item of itemsIn(need.value, key)) {
+          const other = up.find(({ sdk }) => sdk === textIn(item));
+          if (other && Math.sign((other.order ?? 0) - (own.order ?? 0)) === wrong) own.outOfOrder.push(other.sdk);
         }
     }
   }

@@ -6,7 +6,7 @@ import type { FileTree } from "../../files/tree.js";
 import type { Finding } from "../../model/finding.js";
 import type { Mend } from "../../model/mend.js";
 import type { Settings } from "../../settings/settings.js";
-import type { Sheet } from "../../sheets/sheet.js";
+import type { Sheet } from "../../model/sheet.js";
 import { survey } from "../survey.js";
 import { editOf, fileOf, type Edit } from "./edits.js";
 

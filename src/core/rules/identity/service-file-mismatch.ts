@@ -1,4 +1,4 @@
-import { foreignTo } from "../../needs/hold.js";
+import { foreignTo } from "../../derive/service-ids.js";
 import { findingsFromWires } from "../from-wires.js";
 import { androidBlock, androidExample, serviceJson } from "../examples.js";
 import { defineRule } from "../rule.js";

@@ -17,6 +17,6 @@ export const packaging = defineRule({
     silent: { ...quaymapAndroid({ android: "  packagingOptions {\n    pickFirst 'lib/x86/libtiles.so'\n  }\n" }), ...sheet },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["packaging", "linkerFlag", "searchPath"] });
+    return findingsFromWires(wires, { rule: "keep/packaging" });
   },
 });

@@ -19,6 +19,6 @@ export const rulesMissing = defineRule({
     silent: { ...quaymapAndroid({ android: shrinking }, { "app/rules.pro": "-keep class example.quaymap.** { *; }\n" }), ...sheet },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["keepRule"] });
+    return findingsFromWires(wires, { rule: "keep/rules-missing" });
   },
 });

@@ -1,5 +1,6 @@
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { baseName } from "../../model/paths.js";
+import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { keyEntries } from "../../needs/keys.js";
 import { mask } from "../../needs/mask.js";
@@ -23,8 +24,7 @@ export const inTheOpen = defineRule({
   check({ app, sheets }) {
     return sheets.flatMap((sheet_) =>
       sheet_.needs.flatMap((need) => {
-        const secret = need.value.kind === "map" ? need.value.entries.get("secret")?.value : undefined;
-        if (need.kind !== "key" || secret?.kind !== "scalar" || secret.value !== true || !app.sheets.includes(sheet_.sdk)) return [];
+        if (need.kind !== "key" || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
         return (["android", "ios"] as const).flatMap((side) => {
           if (need.on !== side && need.on !== "both") return [];
           const open = keyEntries(app, need, side).entries.filter((entry) => {

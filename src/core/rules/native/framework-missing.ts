@@ -33,6 +33,6 @@ export const frameworkMissing = defineRule({
   mend: "Link the framework in the app's target.",
   examples: { reported: app(false), silent: app(true) },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["systemFramework"] });
+    return findingsFromWires(wires, { rule: "native/framework-missing" });
   },
 });

@@ -29,7 +29,7 @@ export const notEmbedded = defineRule({
   mend: "Set a dynamic framework to Embed & Sign, a static one to Do Not Embed.",
   examples: { reported: app(true), silent: app(false) },
   check({ app: model, wires }) {
-    const found = findingsFromWires(wires, { kinds: ["embed"] });
+    const found = findingsFromWires(wires, { rule: "native/not-embedded" });
     for (const { name, linked, embedded, form, target, at } of model.links) {
       const missing = form === "dynamic" && linked && !embedded;
       const surplus = form === "static" && embedded;

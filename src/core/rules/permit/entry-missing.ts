@@ -17,6 +17,6 @@ export const entryMissing = defineRule({
     silent: { ...quaymapIos("  <key>UIBackgroundModes</key>\n  <array>\n    <string>location</string>\n  </array>\n"), ...sheet },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["manifestEntry", "plistEntry", "entitlement", "backgroundMode"] });
+    return findingsFromWires(wires, { rule: "permit/entry-missing" });
   },
 });

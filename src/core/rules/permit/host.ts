@@ -22,6 +22,6 @@ export const host = defineRule({
     },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["host"] });
+    return findingsFromWires(wires, { rule: "permit/host" });
   },
 });

@@ -16,6 +16,6 @@ export const permissionMissing = defineRule({
     silent: { ...quaymapAndroid({ manifest: `  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n` }), ...sheet },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["permission"] });
+    return findingsFromWires(wires, { rule: "permit/permission-missing" });
   },
 });

@@ -16,6 +16,6 @@ export const purposeMissing = defineRule({
     silent: { ...quaymapIos("  <key>NSLocationWhenInUseUsageDescription</key>\n  <string>Shows where the ferry is.</string>\n"), ...sheet },
   },
   check({ wires }) {
-    return findingsFromWires(wires, { kinds: ["purposeText"] });
+    return findingsFromWires(wires, { rule: "permit/purpose-missing" });
   },
 });

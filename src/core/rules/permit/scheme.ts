@@ -3,7 +3,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
-import { reversedValues } from "../../gather/platforms/service-files.js";
+import { reversedValues } from "../../derive/service-ids.js";
 import { mask } from "../../needs/mask.js";
 import { findingsFromWires } from "../from-wires.js";
 import { iosExample, xcodeExample } from "../examples.js";
@@ -36,7 +36,7 @@ export const scheme = defineRule({
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
   check({ app, wires }) {
     return [
-      ...findingsFromWires(wires, { kinds: ["urlScheme", "queriedScheme"] }),
+      ...findingsFromWires(wires, { rule: "permit/scheme" }),
       ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
       ...reversed(app, wires),
       ...tails(app).filter(

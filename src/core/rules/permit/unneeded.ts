@@ -1,7 +1,7 @@
 import { RUNTIME_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { tracedSdks } from "../../needs/index.js";
-import { mainText } from "../../needs/context.js";
+import { mainText } from "../../model/sheet.js";
 import { defineRule } from "../rule.js";
 
 const permission = (name: string): string => `  <uses-permission android:name="android.permission.${name}" />\n`;

@@ -69,7 +69,7 @@ export const buildPlugin = defineRule({
     const applied = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.applied));
     const brought = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.version !== undefined || !plugin.applied));
     const classpath = everyModule.flatMap((module) => module.dependencies.filter((dependency) => dependency.kind === "classpath"));
-    const findings: RawFinding[] = [...named, ...findingsFromWires(wires, { kinds: ["buildPlugin"] })];
+    const findings: RawFinding[] = [...named, ...findingsFromWires(wires, { rule: "source/build-plugin" })];
     const told = new Set(findings.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
     const isTold = (place: Place | undefined): boolean => place !== undefined && told.has(`${place.file}:${place.line}`);
     const appliedWords = applied.map(({ id }) => words(id));

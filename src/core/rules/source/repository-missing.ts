@@ -25,7 +25,7 @@ export const repositoryMissing = defineRule({
   },
   check({ app: model, wires }) {
     const side = model.android;
-    const fromSheets = findingsFromWires(wires, { kinds: ["repository"] });
+    const fromSheets = findingsFromWires(wires, { rule: "source/repository-missing" });
     if (!side) return fromSheets;
     const repositories = usableRepositories(model, side);
     // None at all: they come from somewhere that cannot be seen.

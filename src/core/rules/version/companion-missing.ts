@@ -29,7 +29,7 @@ export const companionMissing = defineRule({
     },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { kinds: ["companion"] }), ...peers(app)];
+    return [...findingsFromWires(wires, { rule: "version/companion-missing" }), ...peers(app)];
   },
 });
 

@@ -3,7 +3,7 @@ import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
-import type { Agreement } from "../../sheets/kinds.js";
+import type { Agreement } from "../../model/sheet.js";
 
 const android = Object.fromEntries(
   Object.entries(androidExample(`${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`)).map(

@@ -253,15 +253,6 @@ function readEffective(side: AndroidSide): void {
   }
 }
 
-/** The app's statements of a level that some variant really gets. */
-export function appLevels(side: AndroidSide, level: LevelName): LevelFact[] {
-  const facts = side.levels.filter((fact) => fact.level === level && fact.owner === "app");
-  const flavors = new Set(side.module.settings.flatMap(({ block }) => /^flavor:([^.]+)/.exec(block)?.[1] ?? []));
-  const overriding = new Set(facts.flatMap((fact) => (fact.variant !== undefined && flavors.has(fact.variant) ? [fact.variant] : [])));
-  const defaultUnused = flavors.size > 0 && overriding.size === flavors.size;
-  return facts.filter((fact) => fact.variant !== undefined || !defaultUnused);
-}
-
 /** How many statements of a module that were not understood are told. */
 const MOST_TOLD = 10;
 

@@ -1,3 +1,4 @@
+import { packageIdentity } from "../../../model/sdk-id.js";
 import { createHash } from "node:crypto";
 import type { ProjectFiles } from "../../project-files.js";
 import type { Place } from "../../../model/place.js";
@@ -98,11 +99,6 @@ export function readPackageResolved(project: ProjectFiles, file: string): Resolv
       },
     ];
   });
-}
-
-/** The name by which Swift packages are told apart: the last part of the address, lower case, without `.git`. */
-export function packageIdentity(location: string): string {
-  return (location.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? location).replace(/\.git$/, "").toLowerCase();
 }
 
 export interface CarthageEntry {

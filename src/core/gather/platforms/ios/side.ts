@@ -1,3 +1,4 @@
+import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -8,15 +9,7 @@ import { known, unknown, type Value } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
-import {
-  packageIdentity,
-  podfileChecksums,
-  readCartfile,
-  readPackageResolved,
-  readPodLock,
-  type PodLock,
-  type ResolvedPackage,
-} from "./locks.js";
+import { podfileChecksums, readCartfile, readPackageResolved, readPodLock, type PodLock, type ResolvedPackage } from "./locks.js";
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
 import { readPodspec } from "./podspec.js";

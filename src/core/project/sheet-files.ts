@@ -2,7 +2,7 @@ import type { ProjectFiles } from "../gather/project-files.js";
 import { join } from "../model/paths.js";
 import { findInstalled, readManifest } from "../gather/packages/packages.js";
 import type { FolderIndex } from "../files/walk.js";
-import type { SheetFile } from "./load.js";
+import type { SheetFile } from "../sheets/load.js";
 
 const SHEET = /\.sdk\.ya?ml$/;
 

@@ -7,7 +7,7 @@ import type { Place } from "../model/place.js";
 import { textOf } from "../model/value.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import { usableRepositories } from "../derive/repositories.js";
-import { KEY_OF, type PackageKey } from "./kinds.js";
+import { KEY_OF, type PackageKey } from "../model/sheet.js";
 
 /** Parts of names that say nothing about whose they are. */
 const COMMON = new Set([

@@ -1,0 +1,258 @@
+import { brokenFileOf } from "../derive/incomplete.js";
+import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
+import { type Guard, MOMENTS, type Moment, type SdkCall } from "../model/code.js";
+import type { SideName } from "../model/facts.js";
+import { baseName } from "../model/paths.js";
+import { uniquePlaces } from "../model/place.js";
+import { isTable, itemsIn, textIn } from "../model/sheet.js";
+import { textOf } from "../model/value.js";
+import { CODE_FORM } from "./code-form.js";
+import { type CodeName, codeName, codeNames } from "./code-names.js";
+import type { Held, Holding } from "./context.js";
+import type { NeedDefinition } from "./definition.js";
+import { mask } from "./mask.js";
+import type { WireFault } from "./wire.js";
+
+/** In words, when something runs. */
+export const MOMENT_TITLES: Record<Moment, string> = {
+  beforeLaunch: "before launch",
+  provider: "by a provider, before the application",
+  launch: "at launch",
+  firstScreen: "with the first screen",
+  later: "later, on a screen or when something happens",
+};
+
+/** How the calls of a kind of need can be wrong: those that were found, those of them that run, and what is held. */
+type Faults = (calls: readonly SdkCall[], live: readonly SdkCall[], holding: Holding) => WireFault[];
+
+/** A kind of need about source code: a name for each side or language, and what can be wrong with the calls of it. */
+export function codeNeed(title: string, hold: NeedDefinition["hold"]): NeedDefinition {
+  return {
+    title,
+    code: true,
+    form: CODE_FORM,
+    names: ({ value }, side) => codeNames(value, side),
+    what: ({ value }, side) => `${title} ${codeName(value, side) ?? ""}`.trim(),
+    hold,
+  };
+}
+
+/** The names that a need asks for on a side: its own, and those of shared code that runs there. */
+export function namesOf({ need, side }: Holding): { own: CodeName[]; shared: CodeName[]; wanted: string | undefined } {
+  const own = codeNames(need.value, side);
+  const shared = side === "shared" || !isTable(need.value) ? [] : codeNames(need.value, "shared");
+  return { own, shared, wanted: own[0]?.name ?? shared[0]?.name };
+}
+
+/** A need held against the calls that were found. `optional`: an app that does not call it needs nothing. */
+export function holdCalls(holding: Holding, faultsOf: Faults, { optional = false } = {}): Held {
+  const { app, need, side, sheet } = holding;
+  const { own, shared, wanted } = namesOf(holding);
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
+  const all = [...own, ...shared];
+  const calls = (app.code?.calls ?? []).filter(
+    (call) =>
+      call.sdk === sheet.sdk &&
+      call.kind === need.kind &&
+      all.some(({ name }) => name === call.name) &&
+      (call.side === side || (call.side === "shared" && shared.some(({ name }) => name === call.name) && !runsElsewhere(call, side))),
+  );
+  const faults = faultsOf(
+    calls,
+    calls.filter(({ reach }) => reach !== "never"),
+    holding,
+  );
+  const [worst] = faults;
+  if (worst)
+    return {
+      state: "loose",
+      problem: worst.problem,
+      wanted,
+      found: worst.found,
+      why: worst.why,
+      fix: worst.fix,
+      places: worst.places,
+      faults,
+    };
+  if (calls.length > 0) return { state: "connected", wanted, found: shownCall(calls), places: uniquePlaces(calls.map((call) => call.at)) };
+  if (optional) return { state: "unneeded", wanted, why: "the app's code does not call it" };
+  const automatic = automaticStart(holding);
+  if (automatic)
+    return {
+      state: "connected",
+      wanted,
+      found: `by ${automatic.kind} ${baseName(automatic.name.replaceAll(".", "/"))}`,
+      places: [automatic.at],
+    };
+  const text = app.codeNames.filter(
+    (fact) =>
+      all.some(({ name }) => name === fact.name) &&
+      (fact.side === side || (fact.side === "shared" && shared.length > 0)) &&
+      !app.code?.parsed.has(fact.at.file),
+  );
+  // A word in a text that could not be parsed is not a call.
+  if (text.length > 0)
+    return {
+      state: "unknown",
+      wanted,
+      why: `its words are in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
+      places: text.map(({ at: place }) => place),
+    };
+  return absent(holding, wanted, shared.length > 0);
+}
+
+/** Whether a condition around a call of shared code keeps it off a side. */
+function runsElsewhere({ guards }: SdkCall, side: SideName): boolean {
+  const other = side === "android" ? "ios" : side === "ios" ? "android" : undefined;
+  return guards.some(({ kind }) => kind === other) && !guards.some(({ kind }) => kind === side);
+}
+
+/** Nothing calls it by that name: missing where nothing of the side's code could be it, unknown otherwise. */
+function absent({ app, need, side, sheet }: Holding, wanted: string, alsoShared: boolean): Held {
+  const sides: SideName[] = alsoShared ? [side, "shared"] : [side];
+  if (!app.code || !app.code.files.some((files) => sides.includes(files.side) && files.searched > 0))
+    return { state: "unknown", wanted, why: "no source files of this side are here" };
+  if (need.kind !== "start") return { state: "unknown", wanted, why: "a look through the source files does not find it by this name" };
+  const broken = sides.map((of) => brokenFileOf(app, of)).find((file) => file !== undefined);
+  if (broken !== undefined) return { state: "unknown", wanted, why: `${broken} could not be read in full` };
+  // A wrapper around the SDK can start it: whoever imports it may do it in another way.
+  const nearby = app.code.calls.filter((call) => call.sdk === sheet.sdk && sides.includes(call.side) && call.kind !== "debugOnly");
+  const withdrawn = nearby.find(({ kind }) => kind === "withdrawn");
+  if (withdrawn) return { state: "unknown", wanted, why: `${withdrawn.callee} is called in its place` };
+  const mentioned = app.code.mentioned.find((fact) => fact.sdk === sheet.sdk && sides.includes(fact.side));
+  if (mentioned)
+    return { state: "unknown", wanted, why: "its words are in the code, and no call by this name was made out", places: [mentioned.at] };
+  const where = side === "android" ? "the application class" : side === "ios" ? "the app delegate" : "the shared code's entry";
+  const message = `${sheet.sdk} is in and nothing starts it: no call of ${wanted} in the ${side === "ios" ? "iOS" : side === "android" ? "Android" : "shared"} code`;
+  const fix = `call ${wanted} in ${where}`;
+  return {
+    state: "missing",
+    problem: "absent",
+    wanted,
+    fix,
+    faults: [{ problem: "absent", message, fix, found: undefined, why: undefined, places: [] }],
+  };
+}
+
+function shownCall(calls: readonly SdkCall[]): string {
+  const [first] = calls;
+  if (!first) return "";
+  const when = first.moment === undefined ? "" : `, ${MOMENT_TITLES[first.moment].split(",")[0] ?? ""}`;
+  return `in ${first.within}${when}${calls.length > 1 ? ` and ${calls.length - 1} more` : ""}`;
+}
+
+/** The provider or initializer by which an SDK starts itself, where the merged manifest has it. */
+export function automaticStart({ app, need, side }: Holding): { kind: string; name: string; at: SdkCall["at"] } | undefined {
+  const name = side === "android" ? textIn(need.value, "automatic") : undefined;
+  if (name === undefined) return undefined;
+  return app.code?.autoStarts.find((entry) => !entry.removed && entry.name === name);
+}
+
+export function fault(
+  problem: WireFault["problem"],
+  message: string,
+  fix: string,
+  calls: readonly { at: SdkCall["at"] }[],
+  found?: string,
+  why?: string,
+  other?: string,
+): WireFault {
+  const places = uniquePlaces(calls.map((call) => call.at));
+  return { problem, message, fix, found, why, places, ...(other === undefined ? {} : { other }) };
+}
+
+export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[] {
+  if (calls.length === 0 || !calls.every(({ reach, doubtful }) => reach === "never" && !doubtful)) return [];
+  const [first] = calls as [SdkCall];
+  return [
+    fault(
+      "never",
+      `${sdk} is never started: ${first.callee} stands in ${first.within}, and ${first.why ?? "nothing leads there"}`,
+      first.why?.includes("class")
+        ? `use the class, or move the call to where the app starts`
+        : `call ${first.within.split(".").at(-1) ?? ""} where the app starts`,
+      calls,
+      `in ${first.within}`,
+      first.why,
+    ),
+  ];
+}
+
+export const isPlain = (guards: readonly Guard[]): boolean => guards.every(({ kind }) => kind === "android" || kind === "ios");
+
+export const indexOf = (moment: Moment): number => MOMENTS.indexOf(moment);
+
+/** Arguments that are missing, or whose text does not have the wanted form. */
+export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: Holding): WireFault[] {
+  const specs = itemsIn(need.value, "arguments");
+  const found: WireFault[] = [];
+  for (const spec of specs) {
+    const [label, position, on, shape] = ["label", "position", "on", "shape"].map((key) => textIn(spec, key));
+    if (on !== undefined && on !== side) continue;
+    for (const call of live) {
+      if (call.doubtful || !call.exact) continue;
+      const named = label === undefined ? undefined : call.arguments.find((argument) => argument.label === label);
+      const plain = call.arguments.filter((argument) => argument.label === undefined);
+      const argument = named ?? (position === undefined ? undefined : plain[Number(position) - 1]);
+      const title = label ?? `argument ${position ?? ""}`;
+      if (!argument) {
+        // Options that come in a variable may hold it.
+        if (
+          plain.length > 0 &&
+          label !== undefined &&
+          position === undefined &&
+          plain.some(({ text }) => !/^["'`\d]/.test(text) && !/^\{[^.]*\}$/s.test(text))
+        )
+          continue;
+        found.push(fault("call", `${sheet.sdk} is started without ${title}`, `give ${call.callee} ${title}`, [call], `without ${title}`));
+        continue;
+      }
+      const text = textOf(argument.value);
+      if (text === undefined) continue;
+      if (text === "" || isPlaceholderText(text))
+        found.push(
+          fault(
+            "call",
+            `${sheet.sdk} is started with ${text === "" ? "an empty text" : "an instruction text"} as ${title}`,
+            `put the real value in`,
+            [{ at: argument.at }],
+            "no real value",
+          ),
+        );
+      else if (shape !== undefined && sheet.patterns.get(shape)?.(text) === false)
+        found.push(
+          fault(
+            "call",
+            `${sheet.sdk} is started with ${mask(text)} as ${title}; that is not of the form that it asks for`,
+            `put a value of the form ${shape} in`,
+            [{ at: argument.at }],
+            mask(text),
+          ),
+        );
+    }
+  }
+  return found;
+}
+
+/** Shared code that calls without asking whether the plugin is there. */
+export function unguarded(live: readonly SdkCall[], { need, sheet }: Holding): WireFault[] {
+  if (textIn(need.value, "guard") !== "true") return [];
+  const open = live.filter(
+    (call) =>
+      call.side === "shared" &&
+      !call.optional &&
+      !call.doubtful &&
+      !call.guards.some(({ kind }) => kind === "presence" || kind === "android" || kind === "ios" || kind === "other"),
+  );
+  const [first] = open;
+  if (!first) return [];
+  return [
+    fault(
+      "unguarded",
+      `${first.callee} in ${first.within} runs without asking whether ${sheet.sdk} is there`,
+      `ask first: the plugin is not there on every platform that this code runs on`,
+      open,
+      `in ${first.within}, without a guard`,
+    ),
+  ];
+}

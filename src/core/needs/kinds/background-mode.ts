@@ -1,0 +1,29 @@
+import { textIn } from "../../model/sheet.js";
+import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+
+export const backgroundMode: NeedDefinition = {
+  title: "background mode",
+  side: "ios",
+  form: WORDS,
+  home: { ios: "plist" },
+  ofTarget: true,
+  rule: "permit/entry-missing",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const name = textIn(need.value) ?? "";
+  if (side !== "ios") return { state: "unneeded", wanted: name };
+  const { here } = entriesNamed(app, side, "backgroundMode", name);
+  if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
+  if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  const [list] = app.propertyLists;
+  return {
+    state: "missing",
+    wanted: name,
+    fix: `add ${name} to UIBackgroundModes in ${homeOf(app, side, "plist")}`,
+    mend: list === undefined ? undefined : [{ do: "plist", file: list, key: "UIBackgroundModes", value: name, list: true }],
+  };
+}

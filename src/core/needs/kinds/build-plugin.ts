@@ -1,0 +1,43 @@
+import { mainText, textIn } from "../../model/sheet.js";
+import type { Held, Holding } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { TEXT, WORDS, optional, table } from "../form.js";
+
+export const buildPlugin: NeedDefinition = {
+  title: "build plugin",
+  side: "android",
+  main: "id",
+  // `classpath` is the `group:artifact` that brings the plugin.
+  form: table({ id: WORDS, classpath: optional(TEXT) }, { short: TEXT }),
+  rule: "source/build-plugin",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const id = mainText(need.value, "id");
+  const classpath = textIn(need.value, "classpath");
+  if (side !== "android" || !app.android) return { state: "unneeded", wanted: id };
+  const { build } = app.android;
+  const named = app.buildPlugins.filter((plugin) => plugin.id === id);
+  const applied = named.filter((plugin) => plugin.applied);
+  const [conditional] = applied;
+  if (applied.some((plugin) => !plugin.conditional))
+    return { state: "connected", wanted: id, places: applied.map(({ at: place }) => place) };
+  if (conditional) return { state: "unknown", wanted: id, why: "it is applied in some builds only", places: [conditional.at] };
+  const onPath = [build.settings, build.root, ...build.modules.values()].flatMap((module) =>
+    module.dependencies.filter(
+      (dependency) =>
+        dependency.kind === "classpath" &&
+        (`${dependency.group}:${dependency.artifact}` === classpath ||
+          dependency.group === id ||
+          `${dependency.group}:${dependency.artifact}` === `${id}:${id}.gradle.plugin`),
+    ),
+  );
+  const home = app.android.module.buildFile ?? "the app's build script";
+  const there = [...named.map(({ at: place }) => place), ...onPath.flatMap(({ places }) => places.slice(0, 1))];
+  if (there.length > 0)
+    return { state: "loose", wanted: id, found: "brought into the build and not applied", fix: `apply ${id} in ${home}`, places: there };
+  if (build.hasConventions || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
+    return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
+  return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };
+}

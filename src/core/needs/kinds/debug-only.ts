@@ -1,0 +1,34 @@
+import type { SdkCall } from "../../model/code.js";
+import { codeNeed, fault, holdCalls } from "../calls.js";
+import type { WireFault } from "../wire.js";
+
+export const debugOnly = codeNeed("only in debug builds", (holding) =>
+  holdCalls(holding, (_, live) => leftOn(live, holding.sheet.sdk), { optional: true }),
+);
+
+const OFF = /^(?:@?(?:false|NO|0|nil|null|none|\.none|["']?(?:off|none|error)["']?)|\w*\.(?:none|off|error|NONE|OFF|ERROR))$/i;
+
+/** Test modes and talkative logs outside of conditions that keep them out of a release. */
+function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
+  const open = live.filter(
+    (call) =>
+      !call.doubtful &&
+      call.exact &&
+      !call.guards.some(({ kind }) => kind === "debug" || kind === "other" || kind === "presence") &&
+      !call.arguments.some(
+        ({ text }) =>
+          OFF.test(text.trim()) || /debug|__DEV__|kReleaseMode/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/g, "")),
+      ),
+  );
+  const [first] = open;
+  if (!first) return [];
+  return [
+    fault(
+      "debug",
+      `${first.callee} of ${sdk} in ${first.within} reaches release builds`,
+      "put it behind a condition for debug builds, or take it out",
+      open,
+      `in ${first.within}, in every build`,
+    ),
+  ];
+}

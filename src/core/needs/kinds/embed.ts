@@ -1,0 +1,43 @@
+import { textIn } from "../../model/sheet.js";
+import { wildcard } from "../../model/wildcard.js";
+import { type Held, type Holding, comesAsPackage } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS, table, words } from "../form.js";
+
+export const embed: NeedDefinition = {
+  title: "embedded binary",
+  side: "ios",
+  main: "name",
+  form: table({ name: WORDS, kind: words("dynamic", "static") }),
+  rule: "native/not-embedded",
+  hold,
+};
+
+function hold(holding: Holding): Held {
+  const { app, need, side } = holding;
+  const name = textIn(need.value, "name") ?? "";
+  const kind = textIn(need.value, "kind") ?? "dynamic";
+  if (side !== "ios") return { state: "unneeded", wanted: name };
+  const link = app.links.find((fact) => wildcard(name, fact.name));
+  if (!link)
+    return comesAsPackage(holding)
+      ? { state: "unneeded", wanted: name, why: "it comes as a package" }
+      : { state: "missing", wanted: name, fix: `link ${name} in the target` };
+  if (kind === "dynamic" && !link.embedded)
+    return {
+      state: "loose",
+      wanted: `${name}, embedded`,
+      found: "linked and not embedded",
+      fix: `set ${link.name} to Embed & Sign in the target ${link.target}`,
+      places: [link.at],
+    };
+  if (kind === "static" && link.embedded)
+    return {
+      state: "loose",
+      wanted: `${name}, not embedded`,
+      found: "a static library is embedded",
+      fix: `set ${link.name} to Do Not Embed in the target ${link.target}`,
+      places: [link.at],
+    };
+  return { state: "connected", wanted: name, found: link.embedded ? "embedded" : "linked", places: [link.at] };
+}

@@ -1,0 +1,38 @@
+import { baseName } from "../../model/paths.js";
+import { codeNeed, namesOf } from "../calls.js";
+import type { Held, Holding } from "../context.js";
+
+export const importNeed = codeNeed("import", hold);
+
+function hold(holding: Holding): Held {
+  const { app, side, sheet } = holding;
+  const { own, wanted } = namesOf(holding);
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
+  const missing = (app.code?.missingImports ?? []).filter((fact) => fact.sdk === sheet.sdk && fact.side === side);
+  const [first] = missing;
+  if (first) {
+    const message = `${first.callee} is called in ${baseName(first.at.file)}, and nothing there imports ${first.wanted}`;
+    const fix = `import ${first.wanted} in ${first.at.file}`;
+    return {
+      state: "loose",
+      problem: "import",
+      wanted,
+      found: "not imported where it is called",
+      fix,
+      places: missing.map((fact) => fact.at),
+      faults: [{ problem: "import", message, fix, found: undefined, why: undefined, places: missing.map((fact) => fact.at) }],
+    };
+  }
+  const names = own.map(({ name }) => name);
+  const imports = (app.code?.imports ?? []).filter((fact) => fact.sdk === sheet.sdk && fact.side === side);
+  if (imports.length > 0)
+    return {
+      state: "connected",
+      wanted,
+      found: `in ${imports.length === 1 ? baseName(imports[0]?.at.file ?? "") : `${imports.length} files`}`,
+      places: imports.map((fact) => fact.at),
+    };
+  const text = app.codeNames.filter((fact) => fact.side === side && names.includes(fact.name));
+  if (text.length > 0) return { state: "connected", wanted, found: "in the source code", places: text.map((fact) => fact.at) };
+  return { state: "unknown", wanted, why: "a look through the source files does not find it by this name" };
+}

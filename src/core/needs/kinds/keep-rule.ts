@@ -1,0 +1,55 @@
+import { baseName } from "../../model/paths.js";
+import { textIn } from "../../model/sheet.js";
+import { textOf } from "../../model/value.js";
+import type { Held, Holding } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+import { covers } from "../keep-rule.js";
+
+export const keepRule: NeedDefinition = {
+  title: "keep rule",
+  side: "android",
+  form: WORDS,
+  rule: "keep/rules-missing",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const rule = textIn(need.value) ?? "";
+  if (side !== "android") return { state: "unneeded", wanted: rule };
+  const shrunk = app.shrink.filter(({ enabled }) => textOf(enabled) !== "false");
+  const [first] = shrunk;
+  if (!first) return { state: "unneeded", wanted: rule, why: "no release build shrinks its code" };
+  const unclear = shrunk.every(({ enabled }) => textOf(enabled) === undefined);
+  const files = app.rulesFiles.filter(({ rules }) => rules.some(({ text }) => covers(text, rule)));
+  const used = files.filter(
+    (file) => file.by !== undefined || shrunk.some((variant) => variant.files.some(({ resolved }) => resolved === file.file)),
+  );
+  const placesIn = (list: typeof files) =>
+    list.flatMap((file) => file.rules.filter(({ text }) => covers(text, rule)).map(({ at: place }) => place));
+  if (used.length > 0) return { state: "connected", wanted: rule, found: `in ${used[0]?.file ?? ""}`, places: placesIn(used) };
+  if (unclear)
+    return {
+      state: "unknown",
+      wanted: rule,
+      why: "whether the release build shrinks its code depends on the build",
+      places: [first.enabled.place],
+    };
+  const [unused] = files;
+  if (unused)
+    return {
+      state: "loose",
+      problem: "unused",
+      wanted: rule,
+      found: `in ${unused.file}, which no release build uses`,
+      fix: `name ${baseName(unused.file)} among the build type's proguardFiles`,
+      places: placesIn(files),
+    };
+  const target = first.files.find(({ resolved }) => resolved !== undefined && app.rulesFiles.some((file) => file.file === resolved));
+  return {
+    state: "missing",
+    wanted: rule,
+    fix: `add the rule to ${target?.path ?? "a rules file that the release build names"}`,
+    places: [first.enabled.place],
+  };
+}

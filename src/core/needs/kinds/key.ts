@@ -1,0 +1,182 @@
+import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
+import type { App } from "../../model/app.js";
+import type { Entry, SideName } from "../../model/facts.js";
+import { type Sheet, type SheetNeed, itemsIn, textIn } from "../../model/sheet.js";
+import { textOf } from "../../model/value.js";
+import { type Held, type Holding, heldInVariants, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { FLAG, PATTERN, SEARCH, WORDS, optional, table, tables } from "../form.js";
+import { KEY_PLACES, difference, keyEntries } from "../keys.js";
+import { mask } from "../mask.js";
+
+export const key: NeedDefinition = {
+  title: "key",
+  main: "name",
+  form: table({
+    name: WORDS,
+    // Pattern of the whole value; one for each side where they differ.
+    shape: optional(table({ android: optional(PATTERN), ios: optional(PATTERN) }, { short: PATTERN })),
+    secret: optional(FLAG),
+    in: { ...tables(KEY_PLACES), message: "in must be a list of places, such as [manifest: NAME, plist: NAME]" },
+    sameOnBothSides: optional(FLAG),
+    // Patterns that tell a key for tests from one for production by how it begins.
+    environments: optional(table({ test: optional(SEARCH), live: optional(SEARCH) })),
+  }),
+  home: ({ value }) => ({
+    android: itemsIn(value, "in").some((place) => textIn(place, "manifest") !== undefined) ? "manifest" : "build",
+    ios: "plist",
+  }),
+  what: ({ value }) => `key ${textIn(value, "name") ?? ""}`,
+  hold,
+};
+
+function hold({ app, sheet, need, side }: Holding): Held {
+  const name = textIn(need.value, "name") ?? "key";
+  const { entries, titles } = keyEntries(app, need, side);
+  const wanted = titles.join(" or ");
+  if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
+  const known = entries.filter(({ value }) => value?.kind === "known");
+  const places = placesOf(entries);
+  if (known.length === 0) {
+    const [unclear] = entries;
+    if (unclear?.value?.kind === "unknown") return { state: "unknown", wanted, why: unclear.value.why, places };
+    if (entries.length > 0) return { state: "unknown", wanted, why: "its value depends on the build", places };
+    if (titles.every((title) => title.endsWith("the source code")) && !app.codeRead.includes(side) && !app.codeRead.includes("shared"))
+      return { state: "unknown", wanted, why: "no source files of this side are here" };
+    return {
+      state: "missing",
+      problem: "absent",
+      wanted,
+      fix: `add ${titles[0] ?? name} with the key from the vendor's console`,
+      places: [],
+    };
+  }
+  const loose = (problem: NonNullable<Held["problem"]>, entry: Entry, found: string, fix: string, more: Entry[] = []): Held => ({
+    state: problem === "empty" ? "missing" : "loose",
+    problem,
+    found,
+    wanted,
+    fix,
+    places: placesOf([entry, ...more]),
+  });
+  for (const entry of known) {
+    const text = textOf(entry.value) ?? "";
+    if (text.trim() === "") return loose("empty", entry, "(empty)", `put the key from the vendor's console there`);
+    if (isPlaceholderText(text))
+      return loose(
+        "placeholder",
+        entry,
+        `still the instruction text ${text}`,
+        "put the key from the vendor's console in place of the instruction text",
+      );
+  }
+  const own = patternOf(sheet, need, side);
+  const other = patternOf(sheet, need, side === "ios" ? "android" : "ios");
+  for (const entry of known) {
+    const text = textOf(entry.value) ?? "";
+    if (!own || own(text)) continue;
+    if (other && other !== own && other(text))
+      return loose("swapped", entry, `${mask(text)}, which has the shape of the other side's key`, `put this side's own ${name} there`);
+    const twin = sheet.needs.find(
+      (candidate) => candidate.kind === "key" && candidate !== need && patternOf(sheet, candidate, side)?.(text) === true,
+    );
+    const as = twin
+      ? `, which has the shape of ${textIn(twin.value, "name") ?? "another key"}`
+      : ", which does not have the shape that the vendor gives its keys";
+    return loose("shape", entry, mask(text) + as, `copy ${name} again from the vendor's console`);
+  }
+  const environment = wrongEnvironment(sheet, need, known);
+  if (environment) return { ...environment, wanted };
+  const byVariant = new Map<string, Entry>();
+  for (const entry of known) {
+    const key = entry.variant ?? "";
+    const first = byVariant.get(key);
+    if (!first) byVariant.set(key, entry);
+    else if (textOf(first.value) !== textOf(entry.value))
+      return loose(
+        "apart",
+        first,
+        `${mask(textOf(first.value) ?? "")} and ${mask(textOf(entry.value) ?? "")}${difference(textOf(first.value) ?? "", textOf(entry.value) ?? "")}`,
+        "use one value in all places",
+        [entry],
+      );
+  }
+  const partly =
+    side === "android" ? heldInVariants(app, side, known, wanted, "give the release build its own key, or one to all builds") : undefined;
+  if (partly) return partly;
+  const across = acrossSides(app, need, side, known, name);
+  if (across) return { ...across, wanted };
+  const [first] = known;
+  return { state: "connected", found: mask(textOf(first?.value) ?? ""), wanted, places: placesOf(known) };
+}
+
+function patternOf(sheet: Sheet, need: SheetNeed, side: SideName): ((text: string) => boolean) | undefined {
+  const text = textIn(need.value, "shape", side) ?? textIn(need.value, "shape");
+  return text === undefined ? undefined : sheet.patterns.get(text);
+}
+
+/** A key for tests where the release build takes it, or a production key in a debug build. */
+function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit<Held, "wanted"> | undefined {
+  const search = (name: "test" | "live") => {
+    const text = textIn(need.value, "environments", name);
+    return text === undefined ? undefined : sheet.searches.get(text);
+  };
+  const test = search("test");
+  const live = search("live");
+  for (const entry of entries) {
+    const text = textOf(entry.value) ?? "";
+    const variant = entry.variant?.toLowerCase();
+    const releases = variant === undefined || /release|prod|live/.test(variant);
+    const debug = variant !== undefined && /debug|dev|stag|test|qa/.test(variant) && !/release/.test(variant);
+    // Where a build type has a value of its own, the common one is not what that build gets.
+    const overridden =
+      variant === undefined &&
+      entries.some((other) => other.variant !== undefined && /release|prod/i.test(other.variant) && other.name === entry.name);
+    if (test?.(text) && releases && !overridden)
+      return {
+        state: "loose",
+        problem: "environment",
+        found: `${mask(text)}, a key for tests in ${entry.variant === undefined ? "every build" : `the ${entry.variant} build`}`,
+        fix: "use the production key for the release build",
+        places: placesOf([entry]),
+      };
+    if (live?.(text) && debug)
+      return {
+        state: "loose",
+        problem: "environment",
+        found: `${mask(text)}, a production key in the ${entry.variant ?? ""} build`,
+        fix: "use the key for tests there",
+        places: placesOf([entry]),
+      };
+  }
+  return undefined;
+}
+
+/** Said once, on the iOS side, about both. */
+function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], name: string): Omit<Held, "wanted"> | undefined {
+  if (side !== "ios" || !app.android) return undefined;
+  const others = keyEntries(app, need, "android").entries.filter(({ value }) => value?.kind === "known");
+  const mine = new Set(own.map(({ value }) => textOf(value)));
+  const [other] = others;
+  const [first] = own;
+  if (!other || !first) return undefined;
+  const shared = others.find(({ value }) => mine.has(textOf(value)));
+  const same = textIn(need.value, "sameOnBothSides");
+  if (same === "true" && !shared)
+    return {
+      state: "loose",
+      problem: "apart",
+      found: `${mask(textOf(other.value) ?? "")} on Android and ${mask(textOf(first.value) ?? "")} on iOS${difference(textOf(other.value) ?? "", textOf(first.value) ?? "")}`,
+      fix: `use one ${name} on both sides`,
+      places: placesOf([first, other]),
+    };
+  if (same === "false" && shared && shared.side === "android")
+    return {
+      state: "loose",
+      problem: "swapped",
+      found: `${mask(textOf(shared.value) ?? "")} on both sides, where each needs its own`,
+      fix: `put each side's own ${name} there`,
+      places: placesOf([first, shared]),
+    };
+  return undefined;
+}

@@ -1,0 +1,32 @@
+import { baseName } from "../../model/paths.js";
+import { textIn } from "../../model/sheet.js";
+import { wildcard } from "../../model/wildcard.js";
+import type { Held, Holding } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { PATH } from "../form.js";
+
+export const licenceFile: NeedDefinition = {
+  title: "licence file",
+  form: PATH,
+  files: "licence",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const name = textIn(need.value) ?? "";
+  const found = app.namedFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
+  if (found.length > 0)
+    return {
+      state: "connected",
+      wanted: name,
+      found: found.map(({ file }) => file).join(", "),
+      places: found.map(({ file }) => ({ file, line: 1, column: 1 })),
+    };
+  if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: ".gitignore keeps it out of the repository" };
+  return {
+    state: "missing",
+    problem: "absent",
+    wanted: name,
+    fix: `put ${name} into the ${side === "ios" ? "Xcode project" : "Android project"}`,
+  };
+}

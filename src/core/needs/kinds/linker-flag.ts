@@ -1,0 +1,11 @@
+import { holdOption } from "../build-option.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+
+export const linkerFlag: NeedDefinition = {
+  title: "linker flag",
+  side: "ios",
+  form: WORDS,
+  rule: "keep/packaging",
+  hold: (holding) => holdOption(holding, ["OTHER_LDFLAGS"], "the linker flags"),
+};

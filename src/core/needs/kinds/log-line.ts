@@ -1,0 +1,10 @@
+import { textIn } from "../../model/sheet.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+
+export const logLine: NeedDefinition = {
+  title: "log line",
+  // Pattern of the line that the SDK prints when it came up.
+  form: { ...WORDS, holds: "search" },
+  hold: ({ need }) => ({ state: "unknown", wanted: textIn(need.value) ?? "", why: "only the log of a device tells" }),
+};

@@ -1,0 +1,48 @@
+import { textIn } from "../../model/sheet.js";
+import { possibleTexts } from "../../model/value.js";
+import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { TEXT, WORDS, optional, table, words } from "../form.js";
+
+export const manifestEntry: NeedDefinition = {
+  title: "manifest entry",
+  side: "android",
+  main: "name",
+  form: table({
+    element: words("meta-data", "activity", "service", "receiver", "provider", "uses-feature", "uses-library"),
+    name: WORDS,
+    value: optional(TEXT),
+  }),
+  home: { android: "manifest" },
+  rule: "permit/entry-missing",
+  what: ({ value }) => `${textIn(value, "element") ?? ""} ${textIn(value, "name") ?? ""}`,
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const element = textIn(need.value, "element") ?? "meta-data";
+  const name = textIn(need.value, "name") ?? "";
+  const value = textIn(need.value, "value");
+  const wanted = `<${element} ${name}>${value === undefined ? "" : ` with ${value}`}`;
+  if (side !== "android") return { state: "unneeded", wanted };
+  const kind = element === "meta-data" ? "metaData" : element.startsWith("uses-") ? "feature" : "component";
+  const { here, removed } = entriesNamed(app, side, kind, name);
+  const [taken] = removed;
+  if (taken) return { state: "loose", wanted, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
+  const [first] = here;
+  if (!first) {
+    if (app.manifests.length === 0) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
+    return { state: "missing", wanted, fix: `add ${wanted} to ${homeOf(app, side, "manifest")}` };
+  }
+  if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).includes(value))) {
+    if (here.some((entry) => entry.value?.kind === "unknown"))
+      return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
+    return { state: "loose", wanted, found: possibleTexts(first.value).join(" or "), fix: `set it to ${value}`, places: placesOf([first]) };
+  }
+  return {
+    state: "connected",
+    wanted,
+    found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
+    places: placesOf(here),
+  };
+}

@@ -1,0 +1,39 @@
+import { textIn } from "../../model/sheet.js";
+import { type Held, type Holding, entriesNamed, heldInVariants, homeOf, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+
+export const permission: NeedDefinition = {
+  title: "permission",
+  side: "android",
+  form: WORDS,
+  home: { android: "manifest" },
+  rule: "permit/permission-missing",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const name = textIn(need.value) ?? "";
+  if (side !== "android") return { state: "unneeded", wanted: name };
+  const { here, removed } = entriesNamed(app, side, "permission", name);
+  const [taken] = removed;
+  if (taken) return { state: "loose", wanted: name, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
+  const partly = heldInVariants(app, side, here, name, "move it to the main manifest");
+  if (partly) return partly;
+  const [first] = here;
+  if (first)
+    return {
+      state: "connected",
+      wanted: name,
+      found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
+      places: placesOf(here),
+    };
+  if (app.manifests.length === 0) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
+  const [manifest] = app.manifests;
+  return {
+    state: "missing",
+    wanted: name,
+    fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}`,
+    mend: manifest === undefined ? undefined : [{ do: "permission", file: manifest, name }],
+  };
+}

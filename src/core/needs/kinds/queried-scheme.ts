@@ -1,0 +1,22 @@
+import { textIn } from "../../model/sheet.js";
+import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { WORDS } from "../form.js";
+
+export const queriedScheme: NeedDefinition = {
+  title: "queried scheme",
+  form: WORDS,
+  home: { android: "manifest", ios: "plist" },
+  ofTarget: true,
+  rule: "permit/scheme",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const name = textIn(need.value) ?? "";
+  const { here } = entriesNamed(app, side, "queriedScheme", name);
+  if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
+  if (side === "ios")
+    return { state: "missing", wanted: name, fix: `add ${name} to LSApplicationQueriesSchemes in ${homeOf(app, side, "plist")}` };
+  return { state: "missing", wanted: name, fix: `add <queries> with the scheme ${name} to ${homeOf(app, side, "manifest")}` };
+}

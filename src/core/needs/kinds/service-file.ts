@@ -1,0 +1,122 @@
+import { foreignTo } from "../../derive/service-ids.js";
+import { baseName } from "../../model/paths.js";
+import { itemsIn, mainText, textIn, type NeedPart } from "../../model/sheet.js";
+import { textOf } from "../../model/value.js";
+import { wildcard } from "../../model/wildcard.js";
+import type { Held, Holding } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { FLAG, PATH, TEXT, WORDS, optional, table, tables, words } from "../form.js";
+import { mask } from "../mask.js";
+
+export const serviceFile: NeedDefinition = {
+  title: "service file",
+  main: "name",
+  form: table(
+    {
+      name: { ...WORDS, holds: "path" },
+      // Path with dots to the value that must equal the app's id; `*` stands for every item of a list.
+      idKey: optional(TEXT),
+      // Values inside the file that must show up somewhere else: the path to each, where, and whether its dot-separated parts are reversed.
+      show: optional(
+        tables({ value: TEXT, as: words("urlScheme", "plist", "manifest", "string"), name: optional(TEXT), reversed: optional(FLAG) }),
+      ),
+    },
+    { short: PATH },
+  ),
+  files: "service",
+  hold,
+};
+
+function hold({ app, need, side }: Holding): Held {
+  const name = mainText(need.value, "name");
+  const idKey = textIn(need.value, "idKey");
+  const files = app.serviceFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
+  const [first] = files;
+  if (!first) {
+    if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: ".gitignore keeps it out of the repository" };
+    const where = side === "android" ? (app.android?.module.folder ?? "the app's module") : `the target ${app.ios?.target.name ?? ""}`;
+    return { state: "missing", problem: "absent", wanted: name, fix: `put ${name} into ${where}` };
+  }
+  const read = files.filter((file) => file.read !== false);
+  const start = { file: first.file, line: 1, column: 1 };
+  if (read.length === 0)
+    return {
+      state: "loose",
+      problem: "misplaced",
+      wanted: name,
+      found: first.file,
+      why: first.why,
+      fix: first.mend,
+      places: [start],
+    };
+  for (const file of read) {
+    const stated =
+      idKey === undefined
+        ? file.ids.map(({ value }) => value)
+        : [...file.texts].filter(([path]) => wildcard(idKey, path)).map(([, value]) => value);
+    const [one] = stated;
+    const ids = one && foreignTo(app, file, read, new Set(stated.map(({ text }) => text)));
+    if (one && ids)
+      return {
+        state: "loose",
+        problem: "mismatch",
+        wanted: [...ids].join(" or "),
+        found: stated.map(({ text }) => text).join(", "),
+        fix: `download ${name} again for ${[...ids][0] ?? "this app"}`,
+        places: [one.place],
+      };
+  }
+  const variants = read.map(({ variant }) => variant);
+  if (!variants.includes(undefined) && variants.every((variant) => /debug/i.test(variant ?? "")))
+    return {
+      state: "loose",
+      problem: "variant",
+      wanted: name,
+      found: `only for ${variants.join(", ")}`,
+      fix: `put one for the release build into ${app.android?.module.folder || "the app's module"}`,
+      places: [start],
+    };
+  for (const show of itemsIn(need.value, "show")) {
+    const held = holdShown(app, side, read[0] ?? first, show);
+    if (held) return { ...held, wanted: held.wanted };
+  }
+  return {
+    state: "connected",
+    wanted: name,
+    found: read.map(({ file }) => file).join(", "),
+    places: read.map(({ file }) => ({ file, line: 1, column: 1 })),
+  };
+}
+
+/** A value of a service file that must show up elsewhere, and does not. */
+function holdShown(
+  app: Holding["app"],
+  side: Holding["side"],
+  file: Holding["app"]["serviceFiles"][number],
+  show: NeedPart,
+): Held | undefined {
+  const path = textIn(show, "value") ?? "";
+  const value = [...file.texts].find(([key]) => wildcard(path, key))?.[1];
+  if (!value) return undefined;
+  const text = textIn(show, "reversed") === "true" ? value.text.split(".").reverse().join(".") : value.text;
+  const name = textIn(show, "name");
+  const kinds = { urlScheme: "urlScheme", plist: "plist", manifest: "metaData", string: "string" } as const;
+  const kind = kinds[textIn(show, "as") as keyof typeof kinds];
+  const shown = app.entries.some(
+    (entry) =>
+      entry.side === side &&
+      entry.kind === kind &&
+      (kind === "urlScheme" ? entry.name === text : (name === undefined || entry.name === name) && textOf(entry.value) === text),
+  );
+  if (shown) return undefined;
+  const as =
+    kind === "urlScheme" ? "as a URL scheme" : `as ${name ?? "an entry"} in ${side === "ios" ? "the property list" : "the manifest"}`;
+  return {
+    state: "loose",
+    problem: "scheme",
+    wanted: `${mask(text)} ${as}`,
+    found: "not there",
+    fix: `add the value of ${path} in ${file.file} ${as}${textIn(show, "reversed") === "true" ? ", its parts reversed" : ""}`,
+    places: [value.place],
+  };
+}

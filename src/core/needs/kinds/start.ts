@@ -1,0 +1,154 @@
+import type { Moment, SdkCall } from "../../model/code.js";
+import { itemsIn, textIn } from "../../model/sheet.js";
+import {
+  MOMENT_TITLES,
+  automaticStart,
+  codeNeed,
+  fault,
+  holdCalls,
+  indexOf,
+  isPlain,
+  neverReached,
+  unguarded,
+  wrongArguments,
+} from "../calls.js";
+import type { Holding } from "../context.js";
+import type { WireFault } from "../wire.js";
+
+export const start = codeNeed("start", (holding) =>
+  holdCalls(holding, (calls, live) => [
+    ...neverReached(calls, holding.sheet.sdk),
+    ...twice(live, holding),
+    ...late(live, holding),
+    ...order(live, holding),
+    ...wrongArguments(live, holding),
+    ...unguarded(live, holding),
+  ]),
+);
+
+/** Two starts that both run, or one by hand beside an automatic one. */
+function twice(live: readonly SdkCall[], holding: Holding): WireFault[] {
+  const { sheet, side } = holding;
+  const sure = live.filter(
+    (call) => call.reach === "entry" && call.exact && !call.doubtful && call.moment !== "later" && isPlain(call.guards),
+  );
+  const automatic = automaticStart(holding);
+  const [first] = sure;
+  if (!first) return [];
+  if (automatic)
+    return [
+      fault(
+        "twice",
+        `${sheet.sdk} starts itself by its ${automatic.kind} ${automatic.name.split(".").at(-1) ?? ""}, and the app starts it again in ${first.within}`,
+        `take the call out, or take the ${automatic.kind} out with tools:node="remove"`,
+        [first, automatic],
+        "automatically and by hand",
+      ),
+    ];
+  const second = sure.find(
+    (call) => call !== first && together(call, first) && (call.at.line !== first.at.line || call.at.file !== first.at.file),
+  );
+  if (!second) return [];
+  return [
+    fault(
+      "twice",
+      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: in ${first.within} and in ${second.within}`,
+      `start it once: take one of the two calls out`,
+      [first, second],
+      `in ${first.within} and in ${second.within}`,
+    ),
+  ];
+}
+
+/** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */
+function together(a: SdkCall, b: SdkCall): boolean {
+  if (a.isolate !== b.isolate) return false;
+  // Main functions in different files are for different builds of the app.
+  if (a.entry === "main" && b.entry === "main" && a.entryFile !== b.entryFile) return false;
+  const platforms = new Set([...a.guards, ...b.guards].map(({ kind }) => kind));
+  return !(platforms.has("android") && platforms.has("ios"));
+}
+
+/** Started after the moment that the sheet asks for; only where every start is known to be. */
+function late(live: readonly SdkCall[], { need, sheet }: Holding): WireFault[] {
+  const wanted = textIn(need.value, "at");
+  if (wanted !== "launch" && wanted !== "firstScreen") return [];
+  const sure = live.filter(({ doubtful }) => !doubtful);
+  if (
+    sure.length === 0 ||
+    sure.length < live.length ||
+    !sure.every(({ moment }) => moment !== undefined && indexOf(moment) > indexOf(wanted))
+  )
+    return [];
+  const [first] = sure as [SdkCall];
+  return [
+    fault(
+      "late",
+      `${sheet.sdk} must be started ${MOMENT_TITLES[wanted]} and is started ${MOMENT_TITLES[first.moment as Moment]}: in ${first.within}`,
+      `move ${first.callee} to where the app starts`,
+      sure,
+      `in ${first.within}, ${MOMENT_TITLES[first.moment as Moment].split(",")[0] ?? ""}`,
+    ),
+  ];
+}
+
+/** Before another start that must come first, or after one that must come later. */
+function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Holding): WireFault[] {
+  const own = live.find((call) => call.reach === "entry" && call.ordered && !call.doubtful && call.order !== undefined);
+  if (!own) return [];
+  const found: WireFault[] = [];
+  for (const key of ["before", "after"] as const) {
+    for (const item of itemsIn(need.value, key)) {
+      const other = textIn(item);
+      const start = (app.code?.calls ?? []).find(
+        (call) =>
+          call.sdk === other &&
+          (call.kind === "start" || call.kind === "likeStart") &&
+          call.side === own.side &&
+          call.reach === "entry" &&
+          call.ordered &&
+          !call.doubtful &&
+          call.order !== undefined &&
+          isPlain(call.guards),
+      );
+      if (start?.order !== undefined && own.order !== undefined && isPlain(own.guards)) {
+        const [ownAt, otherAt] = [own.moment, start.moment].map((moment) => indexOf(moment ?? "later")) as [number, number];
+        const earlier = ownAt !== otherAt ? ownAt < otherAt : own.order < start.order;
+        if (key === "before" ? !earlier : earlier)
+          found.push(
+            fault(
+              "order",
+              key === "before"
+                ? `${sheet.sdk} must start before ${start.sdk} and starts after it, in ${own.within}`
+                : `${sheet.sdk} needs ${start.sdk} to be started first and starts before it, in ${own.within}`,
+              `move ${own.callee} ${key === "before" ? "before" : "behind"} ${start.callee}`,
+              [own, start],
+              `${key === "before" ? "after" : "before"} ${start.sdk}`,
+              undefined,
+              start.sdk,
+            ),
+          );
+        continue;
+      }
+      // What starts itself by a provider is there before any call of the application.
+      const automatic = sheets
+        .filter(({ sdk }) => sdk === other)
+        .flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "start" ? [textIn(value, "automatic")] : [])))
+        .map((name) => app.code?.autoStarts.find((entry) => name !== undefined && entry.name === name && !entry.removed))
+        .find((entry) => entry !== undefined);
+      if (automatic && key === "before" && side === "android" && indexOf(own.moment ?? "later") > indexOf("provider"))
+        found.push(
+          fault(
+            "order",
+            `${sheet.sdk} must start before ${other ?? ""}, which starts itself by its ${automatic.kind}; ${sheet.sdk} starts in ${own.within}`,
+            `start ${other ?? ""} by hand behind ${own.callee}, and take its ${automatic.kind} out`,
+            [own, automatic],
+            `after ${other ?? ""}`,
+            undefined,
+            other,
+          ),
+        );
+    }
+  }
+  return found;
+}

@@ -1,0 +1,89 @@
+import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
+import { isTable, mainText, textIn } from "../../model/sheet.js";
+import { possibleTexts } from "../../model/value.js";
+import { type Held, type Holding, homeOf, placesOf } from "../context.js";
+import type { NeedDefinition } from "../definition.js";
+import { FLAG, TEXT, WORDS, optional, table } from "../form.js";
+import { difference, isSecret, keyValues } from "../keys.js";
+import { mask } from "../mask.js";
+
+export const urlScheme: NeedDefinition = {
+  title: "URL scheme",
+  main: "key",
+  // `key` names a key of this sheet that the scheme is built from.
+  form: table({ key: WORDS, prefix: optional(TEXT), reversed: optional(FLAG) }, { short: TEXT }),
+  home: { android: "manifest", ios: "plist" },
+  ofTarget: true,
+  rule: "permit/scheme",
+  what: ({ value }) => (isTable(value) ? `URL scheme from ${textIn(value, "key") ?? ""}` : `URL scheme ${mainText(value, "key")}`),
+  hold,
+};
+
+function hold(holding: Holding): Held {
+  const { app, sheet, need, side } = holding;
+  const from = textIn(need.value, "key");
+  if (from === undefined) {
+    const wanted = textIn(need.value) ?? "";
+    return holdScheme(holding, { wanted, shown: wanted, variant: undefined });
+  }
+  const unclear: Held = { state: "unknown", wanted: `built from ${from}`, why: `${from}, which it is built from, has no certain value` };
+  const values = keyValues(app, sheet, from, side) ?? keyValues(app, sheet, from, side === "ios" ? "android" : "ios");
+  if (!values || [...values.values()].some((value) => value.trim() === "" || isPlaceholderText(value))) return unclear;
+  const prefix = textIn(need.value, "prefix") ?? "";
+  const reversed = textIn(need.value, "reversed") === "true";
+  // Each build needs the scheme that is made of its own key.
+  const answers = [...values].map(([variant, value]) =>
+    holdScheme(
+      holding,
+      { wanted: `${prefix}${reversed ? value.split(".").reverse().join(".") : value}`, shown: `${prefix}${mask(value)}`, variant },
+      values.size > 1,
+    ),
+  );
+  return (
+    answers.find(({ state }) => state !== "connected" && state !== "unknown") ??
+    answers.find(({ state }) => state === "unknown") ??
+    (answers[0] as Held)
+  );
+}
+
+/** One scheme, of one variant where `variant` names it. */
+function holdScheme(
+  { app, sheet, need, side }: Holding,
+  { wanted, shown, variant }: { wanted: string; shown: string; variant: string | undefined },
+  several = false,
+): Held {
+  const from = textIn(need.value, "key");
+  const schemes = app.entries.filter(
+    (entry) =>
+      entry.kind === "urlScheme" &&
+      entry.side === side &&
+      !entry.removed &&
+      (variant === undefined || entry.variant === undefined || entry.variant === variant),
+  );
+  const title = `${shown}${variant === undefined ? "" : ` in ${variant}`}`;
+  const found = schemes.filter((entry) => possibleTexts(entry.value).includes(wanted) || entry.name === wanted);
+  if (found.length > 0) return { state: "connected", wanted: title, found: "there", places: placesOf(found) };
+  const unclear = schemes.find((entry) => entry.value?.kind === "unknown");
+  if (unclear)
+    return { state: "unknown", wanted: title, why: unclear.value?.kind === "unknown" ? unclear.value.why : "", places: [unclear.at] };
+  const prefix = from === undefined ? undefined : textIn(need.value, "prefix");
+  const near = schemes.find((entry) => (prefix ? entry.name.startsWith(prefix) : entry.name.toLowerCase() === wanted.toLowerCase()));
+  const file = homeOf(app, side, side === "ios" ? "plist" : "manifest");
+  if (near)
+    return {
+      state: "loose",
+      problem: "scheme",
+      wanted: title,
+      found:
+        from === undefined ? near.name : `${prefix ?? ""}${mask(near.name.slice(prefix?.length ?? 0))}${difference(near.name, wanted)}`,
+      fix: several
+        ? "build the scheme from the key of the same build, by a placeholder or a build setting"
+        : "write the scheme exactly as it is built",
+      places: placesOf([near]),
+      // A patch shows lines as they are: what is built from a secret is for a person to write, and so is what differs per build.
+      ...(isSecret(sheet, from) || several
+        ? {}
+        : { mend: [{ do: "replace" as const, at: near.value?.place ?? near.at, from: near.name, to: wanted }] }),
+    };
+  return { state: "missing", problem: "scheme", wanted: title, fix: `add the URL scheme ${title} to ${file}` };
+}

@@ -1,0 +1,30 @@
+import { mainText, textIn } from "../model/sheet.js";
+import { textOf } from "../model/value.js";
+import { type Held, type Holding, entriesNamed, heldInVariants, homeOf, placesOf } from "./context.js";
+import { TEXT, WORDS, optional, table } from "./form.js";
+
+/** Form of an entry with a key and, where it matters, a value; the key alone is the short form. */
+export const entry = table({ key: WORDS, value: optional(TEXT) }, { short: TEXT });
+
+/** An entry that a file of the app lists: of its property list or its entitlements. */
+export function holdListed({ app, need, side }: Holding, kind: "plist" | "entitlement"): Held {
+  const key = mainText(need.value, "key");
+  const value = textIn(need.value, "value");
+  const wanted = value === undefined ? key : `${key} = ${value}`;
+  if (side !== "ios") return { state: "unneeded", wanted };
+  const { here } = entriesNamed(app, side, kind, key);
+  const home = homeOf(app, side, kind === "plist" ? "plist" : "entitlements");
+  const [first] = here;
+  if (!first) {
+    if (kind === "plist" && app.propertyLists.length === 0)
+      return { state: "unknown", wanted, why: "the app's property list is not in the files" };
+    return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
+  }
+  if (value !== undefined && !here.some((entry) => textOf(entry.value) === value)) {
+    if (here.some((entry) => entry.value?.kind !== "known"))
+      return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
+    return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };
+  }
+  const partly = heldInVariants(app, side, here, wanted, "add it for all configurations");
+  return partly ?? { state: "connected", wanted, found: "there", places: placesOf(here) };
+}
