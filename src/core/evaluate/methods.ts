@@ -3,7 +3,7 @@ import { LIST_METHODS, type ListMethod } from "./list-methods.js";
 import { MAP_METHODS, type MapMethod } from "./map-methods.js";
 import { OPEN } from "./operators.js";
 import { TEXT_METHODS, type TextMethod } from "./text-methods.js";
-import { joined, numberOf, type Result } from "./values.js";
+import { joined, numberOf, type PatternResult, type Result } from "./values.js";
 import type { MethodCall } from "./method.js";
 
 /** Methods and properties that change the form of a value and not what it says. */
@@ -53,6 +53,7 @@ export function callMethod(receiver: Result, call: MethodCall): Result | undefin
   if (receiver.kind === "known") found = ofText(receiver, TEXT_METHODS.get(name), call);
   else if (receiver.kind === "list") found = ofList(receiver, LIST_METHODS.get(name), call);
   else if (receiver.kind === "map") found = ofMap(receiver, MAP_METHODS.get(name), call);
+  else if (receiver.kind === "pattern") found = ofPattern(receiver, call);
   if (found) return found;
   return TRANSPARENT.has(name) && args.length === 0 && !call.block && receiver.kind !== "map" ? receiver : undefined;
 }
@@ -67,6 +68,15 @@ function ofList(receiver: Result & { kind: "list" }, method: ListMethod | undefi
 
 function ofMap(receiver: Result & { kind: "map" }, method: MapMethod | undefined, call: MethodCall): Result | undefined {
   return method?.(receiver, call);
+}
+
+/** A pattern that is asked for a text gives what the text gives for the pattern. */
+function ofPattern(receiver: PatternResult, call: MethodCall): Result | undefined {
+  const name = { test: "test", exec: "match", match: "match", "match?": "match?" }[call.name];
+  const [text] = call.args;
+  // With this flag it goes on where the call before it ended.
+  if (name === undefined || !text || receiver.flags.includes("g")) return undefined;
+  return callMethod(text, { ...call, name, args: [receiver] });
 }
 
 /** What every value answers to. */

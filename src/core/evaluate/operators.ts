@@ -1,4 +1,4 @@
-import { truthValue, unknown, type KnownValue } from "../model/value.js";
+import { known, truthValue, unknown, type KnownValue } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import type { Expr } from "../syntax/script/ast.js";
 import { compare as compareGems } from "../versions/rubygems.js";
@@ -56,8 +56,30 @@ export function operate(operator: string, sides: Sides, frame: Frame): Result {
       const decided = truth(sides.left, frame.dialect);
       return decided === undefined ? unknown(OPEN, sides.place) : truthValue(!decided, sides.place);
     }
+    case "typeof":
+      return typeName(sides.left, sides.place);
+    case "void":
+    case "delete":
+    case "yield":
+      return unknown(OPEN, sides.place);
     default:
       return plain(operator, sides.left, sides.right(), sides.place, frame);
+  }
+}
+
+/** What JavaScript calls the kind of a value; of nothing it depends on whether it is `null` or was never there. */
+function typeName(value: Result, place: Place): Result {
+  switch (value.kind) {
+    case "known":
+      return known(value.type ?? "string", place);
+    case "function":
+      return known("function", place);
+    case "list":
+    case "map":
+    case "pattern":
+      return known("object", place);
+    default:
+      return unknown(OPEN, place);
   }
 }
 

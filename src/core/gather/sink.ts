@@ -78,6 +78,7 @@ export class FactSink implements AppFacts {
   readonly codeRead: readonly SideName[] = [];
   readonly leftOutOfGit: ReadonlySet<string> = new Set<string>();
   readonly configuredApart: AppFacts["configuredApart"] = [];
+  readonly openConfig: readonly SideName[] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
@@ -210,6 +211,10 @@ export class FactSink implements AppFacts {
 
   configuredOtherwise(...facts: readonly Item<"configuredApart">[]): void {
     put(this.configuredApart, ...facts);
+  }
+
+  configIsOpen(...sides: SideName[]): void {
+    put(this.openConfig, ...sides);
   }
 
   configPlugin(...facts: readonly Item<"configPlugins">[]): void {

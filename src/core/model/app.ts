@@ -138,6 +138,8 @@ export interface AppFacts {
   /** What a framework's configuration says and the native project says otherwise. */
   readonly configuredApart: readonly { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
+  /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */
+  readonly openConfig: readonly SideName[];
   readonly configPlugins: readonly { name: string; found: boolean; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];

@@ -137,7 +137,7 @@ function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: stri
 /** Whether something that writes a native project can add what its configuration does not name. */
 function mayBeAdded(app: App, side: SideName, kind: SheetNeed["kind"]): boolean {
   // Without a plugin Expo writes what the configuration says, and no more.
-  if (app.kind === "expo" && app.configPlugins.length === 0) return false;
+  if (app.kind === "expo" && app.configPlugins.length === 0 && !app.openConfig.includes(side)) return false;
   return isUntold(app.kind, side, kind);
 }
 

@@ -30,6 +30,8 @@ export interface ScalarData {
   source: Source;
   start: number;
   value: string | number | boolean | null;
+  /** Where a program makes the value: what it may be, or why that cannot be told. */
+  open?: Value;
 }
 
 /** What reading a data file gives: as much of the tree as could be read, and what is wrong. */
@@ -68,9 +70,10 @@ export function textAt(data: Data | undefined, ...path: (string | number)[]): st
   return found?.kind === "scalar" && found.value !== null ? String(found.value) : undefined;
 }
 
-/** A scalar as a known value with its place. */
+/** A scalar as a value with its place. */
 export function valueAt(data: Data | undefined, ...path: (string | number)[]): Value | undefined {
   const found = at(data, ...path);
+  if (found?.kind === "scalar" && found.open) return found.open;
   if (found?.kind !== "scalar" || found.value === null) return undefined;
   return { kind: "known", text: String(found.value), place: placeOf(found) };
 }

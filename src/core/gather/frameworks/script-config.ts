@@ -9,8 +9,8 @@ import type { Source } from "../../syntax/source.js";
 
 /**
  * Reads the object that a settings file in JavaScript or TypeScript exports, statically: literals, constants of the file, what is assigned to
- * them, spreads, functions that return an object, other files of the project. What cannot be worked out is left out. JSON files are read as
- * they are.
+ * them, spreads, functions that return an object, other files of the project. What cannot be worked out is there with the reason. JSON files
+ * are read as they are.
  */
 export function readExportedObject(project: ProjectFiles, file: string): Data | undefined {
   if (file.endsWith(".json")) return project.json(file)?.root;
@@ -126,6 +126,7 @@ function toData(result: Result, source: Source, start: number, project: ProjectF
       start,
       result.items.flatMap((item) => toData(item, source, start, project) ?? []),
     );
+  if (result.kind === "either" || result.kind === "unknown") return { ...scalarOf(own, at, null), open: result };
   if (result.kind !== "map") return undefined;
   const map = mapOf(source, start);
   for (const [key, value] of result.entries) {

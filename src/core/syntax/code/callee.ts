@@ -1,3 +1,5 @@
+import { endOfSlashy } from "../script/lexer.js";
+
 /** Where a bracket that opens at an offset is closed; the end of the text when it is not. */
 export function closing(text: string, open: number): number {
   let depth = 0;
@@ -29,6 +31,12 @@ export function calleeText(expression: string): string {
     if (char === "/" && (text[i + 1] === "/" || text[i + 1] === "*")) {
       const end = text[i + 1] === "/" ? text.indexOf("\n", i) : text.indexOf("*/", i);
       i = end === -1 ? text.length : end + (text[i + 1] === "/" ? 0 : 1);
+      continue;
+    }
+    // A regular expression that is asked for something.
+    if (char === "/" && result === "") {
+      const end = endOfSlashy(text, i, true);
+      i = end === -1 ? text.length : end + (/^[a-z]*/.exec(text.slice(end + 1))?.[0].length ?? 0);
       continue;
     }
     if (char === "(" || char === "{" || char === "[") {

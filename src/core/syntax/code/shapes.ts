@@ -170,7 +170,8 @@ export const SHAPES: Record<Language, Shapes> = {
     call(node, slice) {
       const [callee] = node.children;
       const suffix = child(node, "call_suffix");
-      if (!callee || !suffix) return undefined;
+      // What stands in square brackets is looked up.
+      if (!callee || !suffix || slice(suffix).startsWith("[")) return undefined;
       return { callee: calleeText(slice(callee)), arguments: args(child(suffix, "value_arguments"), slice), receiver: slice(callee) };
     },
   },

@@ -280,12 +280,17 @@ function isNamePart(char: string): boolean {
   );
 }
 
+/** Words after which a value stands, so that a slash begins one. */
+const BEFORE_VALUE = new Set(["return", "case", "in", "else", "throw", "typeof", "void", "delete", "await", "yield", "of"]);
+
 function startsExpression(previous: Token | undefined, newline: boolean): boolean {
   if (!previous || newline) return true;
+  if (previous.kind === "name") return BEFORE_VALUE.has(previous.text);
   return previous.kind === "mark" && !/^[)\]}]$/.test(previous.text);
 }
 
-function endOfSlashy(code: string, start: number, classes: boolean): number {
+/** Where a text between slashes ends that begins at an offset; -1 where it does not on its line. `classes`: a slash in square brackets is none. */
+export function endOfSlashy(code: string, start: number, classes: boolean): number {
   let inClass = false;
   for (let index = start + 1; index < code.length; index++) {
     const char = code[index];

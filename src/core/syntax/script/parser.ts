@@ -42,6 +42,8 @@ const TYPE_WORDS: Record<Dialect, ReadonlySet<string>> = {
   javascript: new Set(["class", "interface", "enum", "namespace"]),
 };
 const WORD_OPERATORS = new Set(["in", "instanceof", "is", "as", "to", "satisfies", "downTo", "until", "or", "and"]);
+/** Words of JavaScript that stand before a value. */
+const PREFIX_WORDS = new Set(["typeof", "void", "delete", "await", "yield"]);
 const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "?=", "??=", "||=", "&&="]);
 const MAX_DEPTH = 150;
 
@@ -207,6 +209,10 @@ class Parser {
   private readStatement(): Statement | undefined {
     const { start } = this.token;
     if (this.accept(";") || this.accept(",")) return undefined;
+    if (this.is("{") && this.dialect === "javascript") {
+      const body = this.braces();
+      return { kind: "expression", value: { kind: "do", body, start, end: this.lastEnd }, start, end: this.lastEnd };
+    }
     if (this.token.kind !== "name") return this.expressionStatement(false);
     const word = this.token.text;
     if (word.startsWith("@")) {
@@ -776,16 +782,7 @@ class Parser {
     if (this.is("(") && this.dialect !== "swift") {
       this.index++;
       this.noClosure = false;
-      const test = this.expression();
-      // for (a in b), for (;;): the rest is not needed.
-      let depth = 0;
-      while (!this.atEnd()) {
-        if (this.is("(")) depth++;
-        if (this.is(")") && depth-- === 0) break;
-        if (this.is("{")) break;
-        this.index++;
-      }
-      this.accept(")");
+      const test = this.inBrackets();
       this.noClosure = saved;
       return test;
     }
@@ -1019,6 +1016,11 @@ class Parser {
     }
   }
 
+  /** Whether a value can begin with a token, on the line of the one before it. */
+  private startsValue({ kind, text, newline }: Token): boolean {
+    return !newline && kind !== "end" && (kind !== "mark" || /^[([{!+-]$/.test(text));
+  }
+
   private unary(): Expr {
     const token = this.token;
     if (token.kind === "mark" && (token.text === "!" || token.text === "-" || token.text === "+")) {
@@ -1041,6 +1043,16 @@ class Parser {
         () => this.unary(),
         () => this.opaque(token.start),
       );
+    }
+    if (this.dialect === "javascript" && token.kind === "name" && PREFIX_WORDS.has(token.text) && this.startsValue(this.peek())) {
+      this.index++;
+      const value = this.nested(
+        () => this.unary(),
+        () => this.opaque(token.start),
+      );
+      return token.text === "await"
+        ? value
+        : { kind: "binary", operator: token.text, left: value, right: value, start: token.start, end: value.end };
     }
     // Groovy cast: (String) value
     if (
@@ -1130,7 +1142,9 @@ class Parser {
 
   private functionExpression(): Expr {
     const { start } = this.token;
-    while (this.isName()) this.index++;
+    let name = "";
+    while (this.isName() || this.is("*")) name = this.next().text;
+    if (this.is("=>")) return this.arrowBody([{ name }], start);
     if (this.is("(")) {
       const parameters = this.parameters();
       if (this.is("=>")) return this.arrowBody(parameters, start);
@@ -1165,15 +1179,42 @@ class Parser {
     }
     const saved = this.noClosure;
     this.noClosure = false;
-    const inner = this.expression();
+    const inner = this.inBrackets();
     this.noClosure = saved;
+    return inner;
+  }
+
+  /** A value up to the bracket that closes: where more stands there than is understood, it is none that can be worked out. */
+  private inBrackets(): Expr {
+    const { start } = this.token;
+    const value = this.assignedValue();
+    const values = [value];
+    // JavaScript: the last of several is the value.
+    while (this.dialect === "javascript" && this.accept(",")) values.push(this.assignedValue());
+    // The rest of a type that it is taken for.
+    if (this.is("<")) this.skipGenerics();
+    while (this.is("?") || this.is("!")) this.index++;
+    let isRead = true;
     while (!this.atEnd() && !this.is(")")) {
-      if (this.is("}") || this.is("]")) return inner;
-      if (this.is("(") || this.is("[") || this.is("{")) this.skipBalanced();
+      if (this.is("{") || this.is("}") || this.is("]")) return value;
+      isRead = false;
+      if (this.is("(") || this.is("[")) this.skipBalanced();
       else this.index++;
     }
     this.accept(")");
-    return inner;
+    const end = this.lastEnd;
+    if (!isRead)
+      return {
+        ...callOf(
+          this.opaque(start),
+          values.map((of) => ({ value: of })),
+        ),
+        start,
+        end,
+      };
+    if (values.length === 1) return value;
+    const body = values.map((of): Statement => ({ kind: "expression", value: of, start: of.start, end: of.end }));
+    return { kind: "do", body, start, end };
   }
 
   /** Index of the token that closes the bracket before the current token. */

@@ -2,6 +2,7 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Entry, LevelName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
+import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
 import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
@@ -51,6 +52,7 @@ export const expo: Framework = {
     const config = readConfig(project, seed.path);
     if (config) {
       readEntries(app, config.root);
+      tellOpen(app, config);
       readPlugins(project, seed, app, config.root);
       if (seed.generated) {
         if (framework) readGeneratedLevels(project, seed, app, framework.folder);
@@ -110,7 +112,8 @@ function readEntries(app: FactSink, root: Data): void {
     if (app[entry.side as "android" | "ios"]) app.entry(entry);
   };
   for (const item of itemsOf(at(root, "android", "permissions"))) {
-    const name = textAt(item) ?? "";
+    const name = textAt(item);
+    if (name === undefined) continue;
     add({
       kind: "permission",
       side: "android",
@@ -119,7 +122,7 @@ function readEntries(app: FactSink, root: Data): void {
       at: placeOf(item),
     });
   }
-  for (const item of itemsOf(at(root, "android", "blockedPermissions")))
+  for (const item of named(at(root, "android", "blockedPermissions")))
     add({ kind: "permission", side: "android", name: textAt(item) ?? "", value: undefined, removed: true, at: placeOf(item) });
   for (const [name, { value, start }] of entriesOf(at(root, "ios", "infoPlist"))) {
     const place = value.source.place(start);
@@ -127,10 +130,10 @@ function readEntries(app: FactSink, root: Data): void {
     if (/UsageDescription$/.test(name)) add({ kind: "purposeText", side: "ios", name, value: text, at: place });
     add({ kind: "plist", side: "ios", name, value: text, at: place });
     if (name === "UIBackgroundModes")
-      for (const mode of itemsOf(value))
+      for (const mode of named(value))
         add({ kind: "backgroundMode", side: "ios", name: textAt(mode) ?? "", value: undefined, at: placeOf(mode) });
     if (name === "LSApplicationQueriesSchemes")
-      for (const scheme of itemsOf(value))
+      for (const scheme of named(value))
         add({ kind: "queriedScheme", side: "ios", name: textAt(scheme) ?? "", value: undefined, at: placeOf(scheme) });
   }
   for (const [name, { value, start }] of entriesOf(at(root, "ios", "entitlements")))
@@ -142,6 +145,39 @@ function readEntries(app: FactSink, root: Data): void {
         if (owner === root || owner === at(root, side))
           add({ kind: "urlScheme", side, name: textAt(item) ?? "", value: valueAt(item), at: placeOf(item) });
   }
+}
+
+/** Items of a list that have a name. */
+function named(list: Data | undefined): Data[] {
+  return itemsOf(list).filter((item) => textAt(item) !== undefined);
+}
+
+/** How many values of a configuration that cannot be worked out are told. */
+const MOST_TOLD = 10;
+
+/** What the configuration leaves open of what goes into the native projects: told, and nothing is missing for certain there. */
+function tellOpen(app: FactSink, { root, file }: Config): void {
+  for (const { path, why, place } of openIn(root).slice(0, MOST_TOLD)) {
+    const [key] = path;
+    const side = key === "android" || key === "ios" ? key : "shared";
+    if (side === "shared") app.configIsOpen("android", "ios");
+    else app.configIsOpen(side);
+    app.blindSpot({ side, what: `${path.join(".")} in ${file}`, why, places: [place] });
+  }
+}
+
+/** Keys of the configuration that say something about the native projects. */
+const NATIVE_KEYS = ["android", "ios", "plugins", "scheme"];
+
+function openIn(root: Data): { path: string[]; why: string; place: Place }[] {
+  const found: { path: string[]; why: string; place: Place }[] = [];
+  const visit = (data: Data | undefined, path: string[]): void => {
+    if (data?.kind === "scalar" && data.open?.kind === "unknown") found.push({ path, why: data.open.why, place: data.open.place });
+    for (const [key, { value }] of entriesOf(data)) visit(value, [...path, key]);
+    for (const item of itemsOf(data)) visit(item, path);
+  };
+  for (const key of NATIVE_KEYS) visit(at(root, key), [key]);
+  return found;
 }
 
 /** Plugins of the configuration have to come from a package of the project, or a file of it. */
