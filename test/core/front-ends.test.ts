@@ -148,4 +148,22 @@ describe("settings of an app that are a program", () => {
     );
     expect(android).not.toBe("example.a");
   });
+
+  it.each([
+    [
+      "the opposite of what is not known",
+      "const a = !process.env.A;\nconst id = a ? 'example.a' : 'example.b';",
+      "either: example.a, example.b",
+    ],
+    [
+      "a value that one way gives twice",
+      "let id = 'example.a';\nif (process.env.A) { id = 'example.b'; id = 'example.c'; }",
+      "either: example.c, example.a",
+    ],
+    ["what kind a number is", "const id = typeof 3 === 'number' ? 'example.n' : 'example.t';", "example.n"],
+    ["a pattern that goes on where it ended", "const id = /a/g.test('a') ? 'example.a' : 'example.b';", "either: example.a, example.b"],
+  ])("%s", (_, program, id) => {
+    const { android } = app(`${program}\nexport default { name: "P", slug: "p", android: { package: id } };\n`);
+    expect(android?.ids.map(({ value }) => shown(value))).toEqual([id]);
+  });
 });

@@ -98,6 +98,32 @@ export type Moment = (typeof MOMENTS)[number];
 
 export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "withdrawn" | "import";
 
+/**
+ * Why nothing leads to a function: nothing calls it; only code calls it to which nothing leads; nothing names its class; no scene or
+ * prefab uses its class.
+ */
+export interface Unreached {
+  code: "function" | "caller" | "class" | "scene";
+  /** Of the function or the class. */
+  name: string;
+}
+
+/** The same in words, as the second half of a sentence. */
+export function unreachedText(reason: Unreached | undefined): string {
+  switch (reason?.code) {
+    case "function":
+      return `nothing calls ${reason.name}`;
+    case "caller":
+      return `${reason.name} is called from code that nothing calls`;
+    case "class":
+      return `nothing names the class ${reason.name}`;
+    case "scene":
+      return `no scene or prefab uses ${reason.name}`;
+    case undefined:
+      return "nothing leads there";
+  }
+}
+
 /** A call of an SDK in the app's own code, and when it runs. */
 export interface SdkCall {
   sdk: string;
@@ -116,7 +142,7 @@ export interface SdkCall {
   /** `entry`: some entry point leads to it; `possible`: nothing rules out that it runs; `never`: nothing in the app leads to it. */
   reach: "entry" | "possible" | "never";
   /** Why nothing leads to it. */
-  why: string | undefined;
+  unreached: Unreached | undefined;
   moment: Moment | undefined;
   /** The entry point that leads to it, in words. */
   entry: string | undefined;

@@ -1,6 +1,6 @@
 import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
-import { type Guard, MOMENTS, type Moment, type SdkCall } from "../model/code.js";
+import { type Guard, MOMENTS, type Moment, type SdkCall, unreachedText } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
@@ -167,13 +167,13 @@ export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[
   return [
     fault(
       "never",
-      `${sdk} is never started: ${first.callee} stands in ${first.within}, and ${first.why ?? "nothing leads there"}`,
-      first.why?.includes("class")
+      `${sdk} is never started: ${first.callee} stands in ${first.within}, and ${unreachedText(first.unreached)}`,
+      first.unreached?.code === "class"
         ? `use the class, or move the call to where the app starts`
         : `call ${first.within.split(".").at(-1) ?? ""} where the app starts`,
       calls,
       `in ${first.within}`,
-      first.why,
+      first.unreached && unreachedText(first.unreached),
     ),
   ];
 }

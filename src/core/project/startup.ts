@@ -1,6 +1,6 @@
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
-import { MOMENTS, type Guard, type Moment, type SdkCall } from "../model/code.js";
+import { MOMENTS, unreachedText, type Guard, type Moment, type SdkCall } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import type { Sheet } from "../model/sheet.js";
@@ -100,7 +100,7 @@ function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undef
   if (!kind) return undefined;
   const marks = [...faults];
   if (call.reach === "never" && !marks.some((mark) => mark.kind === "never"))
-    marks.push({ kind: "never", text: `never reached: ${call.why ?? "nothing leads there"}` });
+    marks.push({ kind: "never", text: `never reached: ${unreachedText(call.unreached)}` });
   if (call.guards.some((guard) => guard.kind === "debug")) marks.push({ kind: "debugOnly", text: "only in debug builds" });
   return {
     number: undefined,

@@ -2,7 +2,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
-import type { AutoStart, CodeCall, CodeFacts, CodeFile, Guard, Language, SdkCall } from "../../model/code.js";
+import type { AutoStart, CodeCall, CodeFacts, CodeFile, Guard, Language, SdkCall, Unreached } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
 import { known, type Value } from "../../model/value.js";
@@ -375,10 +375,10 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
         : undefined;
     // What is merely used may be dead; only for what has to run does it matter.
-    let why = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
+    let unreached: Unreached | undefined = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
     if (
       !hit &&
-      why === undefined &&
+      unreached === undefined &&
       app.kind === "unity" &&
       fn &&
       fn.type !== "" &&
@@ -386,8 +386,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       !reach.usedInScene(source, fn.type) &&
       program.heritage(fn.type).has("MonoBehaviour")
     )
-      why = `no scene or prefab uses ${fn.type}`;
-    const screen = !hit && why === undefined && fn ? laterOf(fn.type, fn.name, [...program.heritage(fn.type)]) : false;
+      unreached = { code: "scene", name: fn.type };
+    const screen = !hit && unreached === undefined && fn ? laterOf(fn.type, fn.name, [...program.heritage(fn.type)]) : false;
     return {
       sdk: match.sdk,
       side: platform ? (platform.kind as SideName) : source.side,
@@ -402,8 +402,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         at: source.place(from),
       })),
       guards: hit ? hit.guards : [...source.guards, ...call.guards],
-      reach: hit ? "entry" : why !== undefined ? "never" : "possible",
-      why,
+      reach: hit ? "entry" : unreached !== undefined ? "never" : "possible",
+      unreached,
       moment: hit?.moment ?? (screen ? "later" : undefined),
       entry: hit?.entry.title,
       entryFile: hit?.entry.at.file,

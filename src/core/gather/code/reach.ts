@@ -2,7 +2,7 @@ import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
-import type { CodeFile, CodeFunction } from "../../model/code.js";
+import type { CodeFile, CodeFunction, Unreached } from "../../model/code.js";
 import { join } from "../../model/paths.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
 import { isScript, mentions, START_VERB, type SourceFile } from "./sources.js";
@@ -64,8 +64,8 @@ const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|pref
 
 /** Answers whether anything in an app could lead to a function. Only where nothing could, the answer is a reason. */
 export class Reach {
-  private readonly known = new Map<CodeFunction, string | undefined>();
-  private readonly types = new Map<string, string | undefined>();
+  private readonly known = new Map<CodeFunction, Unreached | undefined>();
+  private readonly types = new Map<string, Unreached | undefined>();
   private readonly texts = new Map<string, { file: string; count: number }[]>();
   private other: { file: string; text: string }[] | undefined;
 
@@ -79,7 +79,7 @@ export class Reach {
   ) {}
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
-  never(ref: FunctionRef): string | undefined {
+  never(ref: FunctionRef): Unreached | undefined {
     const fn = functionOf(ref);
     if (!fn || fn.name === "" || this.isEntry(fn)) return undefined;
     if (this.known.has(fn)) return this.known.get(fn);
@@ -90,7 +90,7 @@ export class Reach {
     return why;
   }
 
-  private work(ref: FunctionRef, fn: CodeFunction): string | undefined {
+  private work(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
     const { source, code } = ref;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     if (fn.overrides || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
@@ -116,7 +116,7 @@ export class Reach {
       // A method of a protocol or interface is called through it.
       if (supers.some((name) => !KNOWN_BASES.test(name)) || (supers.length > 0 && !START_VERB.test(fn.name))) return undefined;
     }
-    return others === 0 ? `nothing calls ${fn.name}` : `${fn.name} is called from code that nothing calls`;
+    return { code: others === 0 ? "function" : "caller", name: fn.name };
   }
 
   /** Whether all mentions of a function in a file stand in functions to which nothing leads. */
@@ -141,12 +141,12 @@ export class Reach {
   }
 
   /** A method that is called by whoever has an object: dead when nothing names its type. */
-  private typeNever(ref: FunctionRef, fn: CodeFunction): string | undefined {
+  private typeNever(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
     return fn.type === "" ? undefined : this.unnamed(fn.type, ref);
   }
 
   /** Why no object of a type can come to be: nothing in the app names it. */
-  unnamed(type: string, { source, code }: FunctionRef): string | undefined {
+  unnamed(type: string, { source, code }: FunctionRef): Unreached | undefined {
     const key = `${source.file} ${type}`;
     if (this.types.has(key)) return this.types.get(key);
     const declared = this.program.types(type);
@@ -160,7 +160,7 @@ export class Reach {
     source: SourceFile,
     code: CodeFile,
     declared: readonly { source: SourceFile; type: { extension: boolean; annotations: string[]; from: number; to: number } }[],
-  ): string | undefined {
+  ): Unreached | undefined {
     // A type of another module that is only added to is known there.
     if (!declared.some((part) => !part.type.extension)) return undefined;
     if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
@@ -185,7 +185,7 @@ export class Reach {
       );
       if (count > 0 && outside.length > 0) return undefined;
     }
-    return `nothing names the class ${type}`;
+    return { code: "class", name: type };
   }
 
   private mentionsOf(name: string): { file: string; count: number }[] {

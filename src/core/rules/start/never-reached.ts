@@ -1,4 +1,6 @@
+import { unreachedText } from "../../model/code.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { Place } from "../../model/place.js";
 import { findingsFromFaults } from "../from-faults.js";
 import { defineRule } from "../rule.js";
 import { startExample } from "./examples.js";
@@ -29,14 +31,17 @@ export const neverReached = defineRule({
         side: call.side,
         sdk: call.sdk,
         severity: "warning",
-        message: `${call.callee} looks like a start of ${call.sdk}, and it is never made: it stands in ${call.within}, and ${call.why ?? "nothing leads there"}`,
+        message: `${call.callee} looks like a start of ${call.sdk}, and it is never made: it stands in ${call.within}, and ${unreachedText(call.unreached)}`,
         fix: `call ${call.within.split(".").at(-1) ?? ""} where the app starts, or take it out`,
         places: [call.at],
         subject: `${call.sdk} ${call.side} ${call.callee} never`,
       });
     }
+    // Where a start in such a class is told, its class is in the sentence.
+    const places = new Set(findings.flatMap((finding) => finding.places.map(keyOf)));
+    const told = new Set((app.code?.calls ?? []).flatMap(({ at, within }) => (places.has(keyOf(at)) ? within.split(".", 1) : [])));
     for (const { name, what, side, wanted, at } of app.code?.unnamed ?? []) {
-      if (what !== "application class" || findings.some(({ message }) => message.includes(name))) continue;
+      if (what !== "application class" || told.has(name)) continue;
       findings.push({
         side,
         severity: "warning",
@@ -49,3 +54,5 @@ export const neverReached = defineRule({
     return findings;
   },
 });
+
+const keyOf = ({ file, line, column }: Place): string => `${file}:${line}:${column}`;
