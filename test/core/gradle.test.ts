@@ -1,4 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import { readGradleBuild } from "../../src/core/gather/platforms/android/gradle/build.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { textOf } from "../../src/core/model/value.js";
 import { appOf, shown, surveyOf, textAtPlace } from "../helpers/memory.js";
 
@@ -159,6 +162,17 @@ describe("dependencies in every notation", () => {
     ["a file", "implementation files('libs/quaymap.aar')", ["files quaymap.aar none"]],
   ])("%s", (_, text, expected) => {
     expect(dependencies(text)).toEqual(expected);
+  });
+
+  it("what may be in a list is certain up to the first that only some builds add", () => {
+    const script =
+      "def all = ['a.b:c:1']\nif (System.getenv('X')) all << 'a.b:d:1'\nall << 'a.b:e:1'\ndependencies { all.each { implementation it } }\n";
+    const { root } = readGradleBuild(new ProjectFiles(new MemoryTree({ "build.gradle": script })), "");
+    expect(root.dependencies.map(({ artifact, conditional }) => [artifact, conditional ?? false])).toEqual([
+      ["c", false],
+      ["d", true],
+      ["e", true],
+    ]);
   });
 
   it("catalog accessors: libraries, bundles, rich versions", () => {

@@ -161,6 +161,7 @@ const CASES: Case[] = [
     "connected",
     expo("", ', "infoPlist": { "NSCameraUsageDescription": "Scans the pass." }'),
   ],
+  ["Expo: a purpose text that is empty", PURPOSE, "missing", expo("", ', "infoPlist": { "NSCameraUsageDescription": "" }')],
   ["Expo: not there, but a config plugin may add it", CAMERA, "unknown", expo()],
 ];
 

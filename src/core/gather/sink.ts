@@ -214,7 +214,7 @@ export class FactSink implements AppFacts {
   }
 
   configIsOpen(...sides: SideName[]): void {
-    put(this.openConfig, ...sides);
+    put(this.openConfig, ...sides.filter((side) => !this.openConfig.includes(side)));
   }
 
   configPlugin(...facts: readonly Item<"configPlugins">[]): void {

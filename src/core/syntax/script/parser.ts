@@ -43,7 +43,7 @@ const TYPE_WORDS: Record<Dialect, ReadonlySet<string>> = {
 };
 const WORD_OPERATORS = new Set(["in", "instanceof", "is", "as", "to", "satisfies", "downTo", "until", "or", "and"]);
 /** Words of JavaScript that stand before a value. */
-const PREFIX_WORDS = new Set(["typeof", "void", "delete", "await", "yield"]);
+const PREFIX_WORDS = new Set(["typeof", "void", "delete", "yield"]);
 const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "?=", "??=", "||=", "&&="]);
 const MAX_DEPTH = 150;
 
@@ -1035,8 +1035,8 @@ class Parser {
     if (
       token.kind === "name" &&
       (token.text === "new" || token.text === "await" || token.text === "try") &&
-      this.peek().kind === "name" &&
-      !this.peek().newline
+      !this.peek().newline &&
+      (this.peek().kind === "name" || (token.text === "await" && this.dialect === "javascript" && this.startsValue(this.peek())))
     ) {
       this.index++;
       return this.nested(

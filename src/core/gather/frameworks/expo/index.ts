@@ -1,6 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
-import type { Entry, LevelName } from "../../../model/facts.js";
+import type { Entry, LevelName, SideName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
@@ -157,17 +157,31 @@ const MOST_TOLD = 10;
 
 /** What the configuration leaves open of what goes into the native projects: told, and nothing is missing for certain there. */
 function tellOpen(app: FactSink, { root, file }: Config): void {
-  for (const { path, why, place } of openIn(root).slice(0, MOST_TOLD)) {
-    const [key] = path;
-    const side = key === "android" || key === "ios" ? key : "shared";
-    if (side === "shared") app.configIsOpen("android", "ios");
-    else app.configIsOpen(side);
-    app.blindSpot({ side, what: `${path.join(".")} in ${file}`, why, places: [place] });
+  let told = 0;
+  for (const { path, why, place } of openIn(root)) {
+    const key = path.join(".");
+    const [first] = path;
+    const side: SideName = first === "android" || first === "ios" ? first : "shared";
+    if (ADDS.has(key)) app.configIsOpen(...(side === "shared" ? (["android", "ios"] as const) : [side]));
+    if ((ADDS.has(key) || STATES.test(key)) && told++ < MOST_TOLD) app.blindSpot({ side, what: `${key} in ${file}`, why, places: [place] });
   }
 }
 
-/** Keys of the configuration that say something about the native projects. */
-const NATIVE_KEYS = ["android", "ios", "plugins", "scheme"];
+/** Keys that hold entries of the native projects: where one is open, any entry may be there. */
+const ADDS: ReadonlySet<string> = new Set([
+  "android",
+  "android.permissions",
+  "android.intentFilters",
+  "ios",
+  "ios.infoPlist",
+  "ios.entitlements",
+  "plugins",
+  "scheme",
+]);
+
+/** Keys that say one thing of them. */
+const STATES =
+  /^(?:android\.(?:package|blockedPermissions|scheme)|ios\.(?:bundleIdentifier|scheme|infoPlist\..*|entitlements\..*)|plugins\..*)$/;
 
 function openIn(root: Data): { path: string[]; why: string; place: Place }[] {
   const found: { path: string[]; why: string; place: Place }[] = [];
@@ -176,7 +190,7 @@ function openIn(root: Data): { path: string[]; why: string; place: Place }[] {
     for (const [key, { value }] of entriesOf(data)) visit(value, [...path, key]);
     for (const item of itemsOf(data)) visit(item, path);
   };
-  for (const key of NATIVE_KEYS) visit(at(root, key), [key]);
+  for (const key of ["android", "ios", "plugins", "scheme"]) visit(at(root, key), [key]);
   return found;
 }
 
