@@ -7,6 +7,8 @@ import { appWithCode, shownFacts } from "../helpers/code.js";
 import { reportOf } from "../helpers/memory.js";
 
 const ANDROID = "app/src/main/java/example/maresia/pilot";
+const launcher =
+  '    <activity android:name=".MainActivity"><intent-filter><action android:name="android.intent.action.MAIN" /><category android:name="android.intent.category.LAUNCHER" /></intent-filter></activity>\n';
 const startBoth = "on: both, start: { android: Quaymap.start, ios: Quaymap.start, at: launch }";
 const useBoth = "on: both, use: { android: Quaymap.show, ios: Quaymap.show }";
 
@@ -14,7 +16,7 @@ const useBoth = "on: both, use: { android: Quaymap.show, ios: Quaymap.show }";
 const android = (files: Example, application = ' android:name=".PilotApplication"', more = ""): Example => ({
   ...quaymapAndroid(),
   ...quaymapSheet(startBoth, useBoth),
-  "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools" package="example.maresia.pilot">\n  <application${application}>\n    <activity android:name=".MainActivity"><intent-filter><action android:name="android.intent.action.MAIN" /><category android:name="android.intent.category.LAUNCHER" /></intent-filter></activity>\n    <activity android:name=".OtherActivity" />\n${more}  </application>\n</manifest>\n`,
+  "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools" package="example.maresia.pilot">\n  <application${application}>\n${launcher}    <activity android:name=".OtherActivity" />\n${more}  </application>\n</manifest>\n`,
   ...Object.fromEntries(Object.entries(files).map(([name, text]) => [name.includes("/") ? name : `${ANDROID}/${name}`, text])),
 });
 const ios = (files: Example): Example => ({
@@ -355,6 +357,31 @@ describe("the other rules about starting", () => {
       "too late: a use before the start",
       startExample({ onCreate: "    Quaymap.preload()\n    Quaymap.start(this)\n", needs: ["on: android, use: Quaymap.preload"] }),
       ["start/too-late"],
+    ],
+    [
+      "too late: a use in the application, a start on the first screen",
+      startExample({
+        onCreate: "    Quaymap.preload()\n",
+        needs: ["on: android, use: Quaymap.preload"],
+        application: launcher,
+        files: {
+          [`${ANDROID}/MainActivity.kt`]: `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.start(this)\n  }\n}\n`,
+        },
+      }),
+      // The use before it, and the start later than at launch.
+      ["start/too-late", "start/too-late"],
+    ],
+    [
+      "too late: not on the first screen, with a start in the application",
+      startExample({
+        onCreate: "    Quaymap.start(this)\n",
+        needs: ["on: android, use: Quaymap.preload"],
+        application: launcher,
+        files: {
+          [`${ANDROID}/MainActivity.kt`]: `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.preload()\n  }\n}\n`,
+        },
+      }),
+      [],
     ],
     [
       "too late: not in a closure that runs some time",

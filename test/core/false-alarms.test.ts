@@ -566,6 +566,8 @@ describe("one cause is one finding", () => {
     expect(await messagesOf(files, "level/below-need")).toEqual([
       "android: minSdk 24 is too low for 4 packages: buoy-kit, tide-view need 27; chart-deck, sail-map need 26",
     ]);
+    const [low] = (await reportOf(files)).findings.filter(({ rule }) => rule === "level/below-need");
+    expect(low?.mend?.map((edit) => ("to" in edit ? edit.to : ""))).toEqual(["27"]);
   });
 });
 

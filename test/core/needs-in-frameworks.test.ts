@@ -68,9 +68,9 @@ const unity = ({ inside = "", application = "" } = {}): Files => ({
   "Packages/manifest.json": '{ "dependencies": { "example.gull.sdk": "2.0.0" } }\n',
   "Assets/Plugins/Android/AndroidManifest.xml": manifest(inside, application),
 });
-const expo = (android = "", ios = ""): Files => ({
+const expo = (android = "", ios = "", more = ""): Files => ({
   "package.json": JSON.stringify({ name: "pier", dependencies: { expo: "~52.0.0", "react-native": "0.76.0", "@gull/native": "2.0.0" } }),
-  "app.json": `{ "expo": { "name": "Pier", "android": { "package": "example.maresia.pier"${android} }, "ios": { "bundleIdentifier": "example.maresia.pier"${ios} } } }\n`,
+  "app.json": `{ "expo": { "name": "Pier", "android": { "package": "example.maresia.pier"${android} }, "ios": { "bundleIdentifier": "example.maresia.pier"${ios} }${more} } }\n`,
 });
 
 const CAMERA = "on: android, permission: android.permission.CAMERA";
@@ -162,6 +162,13 @@ const CASES: Case[] = [
     expo("", ', "infoPlist": { "NSCameraUsageDescription": "Scans the pass." }'),
   ],
   ["Expo: a purpose text that is empty", PURPOSE, "missing", expo("", ', "infoPlist": { "NSCameraUsageDescription": "" }')],
+  [
+    "Expo: a purpose text that is empty, beside a config plugin",
+    PURPOSE,
+    "missing",
+    expo("", ', "infoPlist": { "NSCameraUsageDescription": "" }', ', "plugins": ["@gull/native"]'),
+  ],
+  ["Expo: no purpose text, but a config plugin may add it", PURPOSE, "unknown", expo("", "", ', "plugins": ["@gull/native"]')],
   ["Expo: not there, but a config plugin may add it", CAMERA, "unknown", expo()],
 ];
 

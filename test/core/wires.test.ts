@@ -107,6 +107,7 @@ const CASES: [need: string, cases: [State, Example][]][] = [
     "on: android, companion: { package: 'example.quaymap:tiles', atLeast: '2.0' }",
     [
       ["connected", dependency("example.quaymap:tiles:2.1.0")],
+      ["connected", dependency("example.quaymap:tiles:2.0")],
       ["loose", dependency("example.quaymap:tiles:1.9.0")],
       ["missing", quaymapAndroid()],
       ["unknown", dependency("example.quaymap:tiles")],
@@ -150,6 +151,7 @@ const CASES: [need: string, cases: [State, Example][]][] = [
       ["loose", quaymapAndroid({ application: meta("YOUR_MAP_KEY") })],
       ["loose", quaymapAndroid({ application: meta("qm_0123abcd") }, kotlin('val mapKey: String = "qm_0123abce"\n'))],
       ["missing", quaymapAndroid({ application: meta("") })],
+      ["missing", quaymapAndroid({ application: meta('qm_0123abcd" tools:node="remove') })],
       ["missing", quaymapAndroid()],
       ["unknown", quaymapAndroid({ application: meta("${fromTheEnvironment}") })],
     ],
@@ -387,5 +389,26 @@ describe.each(CASES)("%s", (need, cases) => {
     }
     if (state === "unknown" || state === "unneeded") expect(wire?.why ?? "").not.toBe("");
     for (const place of wire?.places ?? []) expect(place.line).toBeGreaterThan(0);
+  });
+});
+
+describe("a URL scheme that is built from a key", () => {
+  const key = "on: ios, key: { name: client, in: [ plist: QuaymapClient ] }";
+  const states = async (need: string, files: Example): Promise<State[]> => {
+    const { traces } = await tracesOf({ ...files, ...sheetOf(`${key} }\n  - { on: ios, urlScheme: ${need}`) }, "quaymap");
+    return traces.flatMap(({ sides }) =>
+      sides.flatMap(({ wires }) => wires.flatMap((wire) => (wire.need.kind === "urlScheme" ? wire.state : []))),
+    );
+  };
+  const client = string("QuaymapClient", "12-ab.pilot.example");
+
+  it.each<[string, string, string, State]>([
+    ["as it is, after a prefix", "{ key: client, prefix: qm }", "qm12-ab.pilot.example", "connected"],
+    ["with its parts in the order of a package name", "{ key: client, reversed: true }", "example.pilot.12-ab", "connected"],
+    ["not reversed, where it is to be", "{ key: client, reversed: true }", "12-ab.pilot.example", "missing"],
+    ["reversed, where it is not to be", "{ key: client }", "example.pilot.12-ab", "missing"],
+    ["with one character too many", "{ key: client, prefix: qm }", "qm12-ab.pilot.examples", "loose"],
+  ])("%s", async (_, need, scheme, state) => {
+    expect(await states(need, quaymapIos(client + schemes(scheme)))).toEqual([state]);
   });
 });
