@@ -17,7 +17,7 @@ import sheetNew from "./commands/sheet/new.js";
 import startup from "./commands/startup.js";
 import survey from "./commands/survey.js";
 import trace from "./commands/trace.js";
-import { keepReadingsIn, type CachePlace } from "./commands/reading-cache.js";
+import { keepReadingsIn, type CachePlace } from "./commands/snapshot-cache.js";
 
 export { notFound } from "./commands/not-found.js";
 export { run } from "@oclif/core";

@@ -5,7 +5,7 @@ import { Args, Command, Flags } from "@oclif/core";
 import type { Report, ReportOutline } from "../core/project/check.js";
 import { outlineOf, type Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
-import type { ReadingCache } from "../core/project/cache/reading-cache.js";
+import type { SnapshotCache } from "../core/project/cache/snapshot-cache.js";
 import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
 import type { LoadedSettings } from "../core/settings/load.js";
@@ -16,7 +16,7 @@ import { withoutPatterns, withPatterns } from "../core/sheets/patterns.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { clean, forStream, styleFor, type Style } from "../views/text/style.js";
 import { core } from "./core.js";
-import { readingCache } from "./reading-cache.js";
+import { readingCache } from "./snapshot-cache.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
 export class UsageProblem extends Error {}
@@ -102,7 +102,7 @@ export abstract class EnredoCommand extends Command {
   }
 
   /** What earlier runs kept of a folder; `undefined` where nothing is to be kept. */
-  private async cacheOf(dir: string, flags: CommonFlags): Promise<ReadingCache<Loaded> | undefined> {
+  private async cacheOf(dir: string, flags: CommonFlags): Promise<SnapshotCache<Loaded> | undefined> {
     this.wantsTrace = flags.verbose ?? false;
     return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir), this.dependsOn(flags));
   }
@@ -120,7 +120,7 @@ export abstract class EnredoCommand extends Command {
   }
 
   /** What is known of a folder: as an earlier run kept it, when nothing changed since, else read now. Its sheets have no patterns yet. */
-  private async open(dir: string, flags: CommonFlags, cache: ReadingCache<Loaded> | undefined): Promise<Loaded> {
+  private async open(dir: string, flags: CommonFlags, cache: SnapshotCache<Loaded> | undefined): Promise<Loaded> {
     const kept = cache?.kept();
     if (kept) return kept;
     const read = await this.read(cache?.tree ?? this.treeOf(dir), flags);

@@ -16,7 +16,7 @@ export default class ExplainCommand extends EnredoCommand {
     if (args.rule === undefined) {
       const document = {
         schema: "enredo.rules/1",
-        rules: RULES.map(({ name, severity, title, looksAt, silentFor, why, mend }) => ({
+        rules: RULES.map(({ name, severity, title, looksAt, silentFor, why, advice: mend }) => ({
           name,
           severity,
           title,
@@ -33,7 +33,7 @@ export default class ExplainCommand extends EnredoCommand {
     if (!rule) {
       throw new UsageProblem(`no rule is called "${args.rule}"; ${suggestion(args.rule, RULE_NAMES) ?? ""} \`enredo explain\` lists them`);
     }
-    const { name, severity, title, looksAt, silentFor, why, mend, examples } = rule;
+    const { name, severity, title, looksAt, silentFor, why, advice: mend, examples } = rule;
     this.output(
       flags.json
         ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, silentFor, why, mend, examples })

@@ -36,7 +36,7 @@ export default class NextCommand extends EnredoCommand {
         "",
       );
       step("enredo check", errors + warnings > 0 ? "the findings, with what to do" : "nothing is wrong; this is for CI");
-      if (report.findings.some(({ mend }) => mend !== undefined && mend.length > 0))
+      if (report.findings.some(({ quickFix }) => quickFix !== undefined && quickFix.length > 0))
         step("enredo patch | git apply", "mends what can be mended safely");
       const worst =
         report.findings.find(({ sdk }) => sdk !== undefined && sdks.includes(sdk))?.sdk ??

@@ -46,7 +46,9 @@ export default class PatchCommand extends EnredoCommand {
         ? report
         : {
             ...report,
-            findings: report.findings.map((finding) => (flags.rule?.includes(finding.rule) ? finding : { ...finding, mend: undefined })),
+            findings: report.findings.map((finding) =>
+              flags.rule?.includes(finding.rule) ? finding : { ...finding, quickFix: undefined },
+            ),
           };
     const tree = new DiskTree(path.resolve(args.dir));
     const plan =

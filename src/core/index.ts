@@ -35,5 +35,5 @@ export { againstBaseline, baselineOf, readBaseline, type Baseline, type Baseline
 export { acceptEntries } from "./project/patch/accept.js";
 export { planPatch, type PatchPlan, type PatchedFile } from "./project/patch/plan.js";
 export { startupOf, type SideStartup, type StartupStep } from "./project/startup.js";
-export { MOMENTS, type CodeFacts, type Moment, type SdkCall } from "./model/code.js";
+export { LIFE_CYCLE_PHASES as MOMENTS, type CodeFacts, type LifeCyclePhase as Moment, type SdkCall } from "./model/code.js";
 export { secretsOf, withoutSecrets } from "./needs/secrets.js";

@@ -4,7 +4,7 @@ import { readdirSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { editOf } from "../../src/core/project/patch/edits.js";
-import type { Mend } from "../../src/core/model/mend.js";
+import type { QuickFix } from "../../src/core/model/quick-fix.js";
 import { enredo, temporaryFolder } from "../helpers/program.js";
 
 interface PatchDocument {
@@ -168,12 +168,12 @@ describe("patch", () => {
 
 describe("edits", () => {
   const at = (file: string, line: number, column: number) => ({ file, line, column });
-  const applied = (mend: Mend, text: string): string | undefined => {
-    const edit = editOf(mend, text);
+  const applied = (quickFix: QuickFix, text: string): string | undefined => {
+    const edit = editOf(quickFix, text);
     return edit && text.slice(0, edit.from) + edit.text + text.slice(edit.to);
   };
   const plist = (body: string) => `<plist version="1.0">\n<dict>\n${body}</dict>\n</plist>\n`;
-  it.each<[string, Mend, string, string | undefined]>([
+  it.each<[string, QuickFix, string, string | undefined]>([
     ["a number", { do: "replace", at: at("a", 1, 8), from: "21", to: "24" }, "minSdk 21\n", "minSdk 24\n"],
     ["not a part of a longer one", { do: "replace", at: at("a", 1, 8), from: "21", to: "24" }, "minSdk 210\n", undefined],
     ["a level with .0", { do: "replace", at: at("a", 1, 1), from: "21", to: "24" }, "21.0", "24.0"],
@@ -232,7 +232,7 @@ describe("edits", () => {
       'proguardFiles "a.pro"\n',
       'proguardFiles "a.pro", "b.pro"\n',
     ],
-  ])("%s", (_, mend, text, expected) => expect(applied(mend, text)).toBe(expected));
+  ])("%s", (_, quickFix, text, expected) => expect(applied(quickFix, text)).toBe(expected));
   it("nothing where the place is beyond the text", () =>
     expect(editOf({ do: "replace", at: at("a", 9, 9), from: "1", to: "2" }, "x")).toBeUndefined());
 });

@@ -140,12 +140,12 @@ describe("output", () => {
       "pkg:swift/git.brinelog.example/brinelog-ios@2.0.4",
     ])
       expect(purls).toContain(purl);
-    const ledger = JSON.parse(enredo(["levels", demo, "--json"]).stdout) as {
+    const table = JSON.parse(enredo(["levels", demo, "--json"]).stdout) as {
       schema: string;
-      apps: { name: string; sides: Record<string, { level: string; effective: string; headroom: number; demands: unknown[] }[]> }[];
+      apps: { name: string; sides: Record<string, { level: string; effective: string; headroom: number; requiredLevels: unknown[] }[]> }[];
     };
-    expect(ledger.schema).toBe("enredo.levels/1");
-    expect(ledger.apps.find(({ name }) => name === "deckpass")?.sides.android?.[0]).toMatchObject({
+    expect(table.schema).toBe("enredo.levels/1");
+    expect(table.apps.find(({ name }) => name === "deckpass")?.sides.android?.[0]).toMatchObject({
       level: "minSdk",
       effective: "23",
       headroom: -1,

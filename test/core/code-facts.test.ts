@@ -524,7 +524,7 @@ describe("names per language, aliases and packages without a sheet", () => {
         "import example.tidewire.feed.Tide\n\nclass A { fun go() { Tide.initialize(this); Tide.level() } }\nval a = A().go()\n",
     };
     const { code } = await appWithCode(files);
-    expect(shownFacts(code)).toEqual(["tidewire likeStart A.go: possible"]);
+    expect(shownFacts(code)).toEqual(["tidewire heuristicStart A.go: possible"]);
     expect(code.imports.map(({ sdk }) => sdk)).toEqual(["tidewire"]);
   });
 

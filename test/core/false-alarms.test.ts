@@ -567,7 +567,7 @@ describe("one cause is one finding", () => {
       "android: minSdk 24 is too low for 4 packages: buoy-kit, tide-view need 27; chart-deck, sail-map need 26",
     ]);
     const [low] = (await reportOf(files)).findings.filter(({ rule }) => rule === "level/below-need");
-    expect(low?.mend?.map((edit) => ("to" in edit ? edit.to : ""))).toEqual(["27"]);
+    expect(low?.quickFix?.map((edit) => ("to" in edit ? edit.to : ""))).toEqual(["27"]);
   });
 });
 

@@ -42,7 +42,7 @@ describe("Flutter", () => {
     const { apps } = surveyOf(app());
     expect(apps.map(({ name, kind }) => `${name} ${kind}`)).toEqual(["crewboard flutter"]);
     expect(packages(app())).toEqual(["android tide_plugin - - path", "ios tide_plugin - - path", "shared gull any - registry"]);
-    expect(apps[0]?.demands.map(({ level, by, value }) => `${by} ${level} ${shown(value)}`).sort()).toEqual([
+    expect(apps[0]?.requiredLevels.map(({ level, by, value }) => `${by} ${level} ${shown(value)}`).sort()).toEqual([
       "tide_plugin iosTarget 14.0",
       "tide_plugin minSdk 29",
     ]);
@@ -613,7 +613,7 @@ describe("shared Kotlin code, and pairs of a native and a hybrid side", () => {
     const { apps } = surveyOf(files);
     expect(apps.map(({ android, ios }) => [android !== undefined, ios !== undefined])).toEqual([[true, true]]);
     expect(packages(files)).toEqual(["android example.quaymap:quaymap-android 4.2.0 - registry", "ios QuaymapSDK ~> 4.2 - registry"]);
-    expect(apps[0]?.demands.map(({ by, value }) => `${by} ${shown(value)}`)).toContain(":shared 15.0");
+    expect(apps[0]?.requiredLevels.map(({ by, value }) => `${by} ${shown(value)}`)).toContain(":shared 15.0");
   });
 
   it("a setting makes a native Android side and a hybrid's iOS side one app", async () => {

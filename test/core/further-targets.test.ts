@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { quaymapSheet } from "../../src/core/rules/examples.js";
-import { ledgerOf } from "../../src/core/derive/level-table.js";
+import { levelTable } from "../../src/core/derive/level-table.js";
 import { reportOf, tracesOf } from "../helpers/memory.js";
 
 /** Several apps from one Xcode project: each is judged by what it is built from, and only by what is surely in it. */
@@ -129,6 +129,6 @@ describe("an application target beside the shipped one", () => {
       ["iosTarget 14.0 in the target PilotDev", "loose", "PilotDev"],
       ["purpose text NSLocationWhenInUseUsageDescription in the target PilotDev", "missing", "PilotDev"],
     ]);
-    expect(apps.flatMap((app) => ledgerOf(app).map(({ level, tooLowIn }) => [level, tooLowIn]))).toEqual([["iosTarget", ["PilotDev"]]]);
+    expect(apps.flatMap((app) => levelTable(app).map(({ level, tooLowIn }) => [level, tooLowIn]))).toEqual([["iosTarget", ["PilotDev"]]]);
   });
 });

@@ -200,7 +200,7 @@ describe("Swift packages and Carthage", () => {
 
   it("a local package brings its level and its own packages", () => {
     const app = appOf({ ...packages("kind = exactVersion; version = 4.2.0;"), ...manifest });
-    expect(app.demands.map(({ by, value }) => `${by} ${shown(value)}`)).toEqual(["Charts 17"]);
+    expect(app.requiredLevels.map(({ by, value }) => `${by} ${shown(value)}`)).toEqual(["Charts 17"]);
     expect(app.dependencies.map(({ name, declared }) => `${name} ${shown(declared)}`)).toEqual([
       "https://git.quaymap.example/quaymap-ios.git 4.2.0",
       "https://git.tidewire.example/ios 1.0.0..<2.0.0",

@@ -13,7 +13,8 @@ const library = (
 });
 const plain = "android { defaultConfig { minSdkVersion 26 } }";
 const ios = { "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample() };
-const demands = (files: Record<string, string>) => appOf(files).demands.map(({ level, by, value }) => `${by} ${level} ${shown(value)}`);
+const requiredLevels = (files: Record<string, string>) =>
+  appOf(files).requiredLevels.map(({ level, by, value }) => `${by} ${level} ${shown(value)}`);
 const sidesOfChart = (files: Record<string, string>) =>
   appOf(files)
     .dependencies.filter(({ name }) => name === "chart-deck")
@@ -67,7 +68,7 @@ describe("levels that packages ask for", () => {
       ...library("node_modules/chart-deck", gradle),
       "node_modules/chart-deck/android/gradle.properties": "Chart_minSdkVersion=26\n",
     };
-    return demands({ ...files, "android/build.gradle": `${root}\n${files["android/build.gradle"] ?? ""}` });
+    return requiredLevels({ ...files, "android/build.gradle": `${root}\n${files["android/build.gradle"] ?? ""}` });
   };
   it.each([
     ["a number is a demand", plain, "", ["chart-deck minSdk 26"]],
@@ -126,10 +127,10 @@ describe("levels that packages ask for", () => {
       ...helpers,
       ...library("node_modules/chart-deck", "", `Pod::Spec.new do |s|\n  s.name = 'RNChart'\n  ${line}\nend\n`),
     };
-    expect(demands(files).filter((text) => text.startsWith("chart-deck"))).toEqual(
+    expect(requiredLevels(files).filter((text) => text.startsWith("chart-deck"))).toEqual(
       expected === undefined ? [] : [`chart-deck iosTarget ${expected}`],
     );
-    expect(demands(files)).toContain("react-native iosTarget 16.4");
+    expect(requiredLevels(files)).toContain("react-native iosTarget 16.4");
   });
 
   it("without an installed framework its values are unknown, with that reason", async () => {

@@ -21,7 +21,7 @@ describe.each(RULES.map((rule) => [rule.name, rule] as const))("%s", (name, rule
   });
 
   it("says what it is about", () => {
-    for (const text of [rule.title, rule.looksAt, rule.why, rule.mend]) expect(text.length).toBeGreaterThan(10);
+    for (const text of [rule.title, rule.looksAt, rule.why, rule.advice]) expect(text.length).toBeGreaterThan(10);
     expect(name).toMatch(/^[a-z]+\/[a-z-]+$/);
   });
 });

@@ -45,9 +45,7 @@ export async function appWithCode(files: Record<string, string>): Promise<{ app:
 
 /** What is known of each call: `sdk kind within: reach moment`. */
 export function shownFacts({ calls }: CodeFacts): string[] {
-  return calls.map(
-    ({ sdk, kind, within, reach, moment }) => `${sdk} ${kind} ${within}: ${reach}${moment === undefined ? "" : ` ${moment}`}`,
-  );
+  return calls.map(({ sdk, kind, within, reach, phase }) => `${sdk} ${kind} ${within}: ${reach}${phase === undefined ? "" : ` ${phase}`}`);
 }
 
 /** A file of the sample apps. */

@@ -40,7 +40,7 @@ export function furtherApps(app: App): { target: string; app: App }[] {
         propertyLists,
         furtherTargets: [],
         dependencies,
-        demands: app.demands.filter(({ level, sdk }) => level === "iosTarget" && sdk !== undefined && sdks.has(sdk)),
+        requiredLevels: app.requiredLevels.filter(({ level, sdk }) => level === "iosTarget" && sdk !== undefined && sdks.has(sdk)),
       },
     };
   });

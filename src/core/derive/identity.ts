@@ -41,7 +41,7 @@ export function identified(facts: AppFacts, all: readonly Sheet[]): Identified {
     ...facts,
     dependencies: dependencies.map((pod) => (of(pod.ecosystem, pod.name) ? pod : ofItsPackage(pod, dependencies))),
     linking,
-    demands: asked(facts.demands),
+    requiredLevels: asked(facts.requiredLevels),
     repositoryNeeds: asked(facts.repositoryNeeds),
     packageNeeds: asked(facts.packageNeeds),
     sheets: [...matched].map(({ sdk }) => sdk),

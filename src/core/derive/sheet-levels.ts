@@ -1,5 +1,5 @@
 import { sidesOf, sideOfLevel, type App } from "../model/app.js";
-import type { Demand, LevelName } from "../model/facts.js";
+import type { RequiredLevel, LevelName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { LEVEL_KINDS, textIn, type Sheet } from "../model/sheet.js";
 import { compareLevels } from "../versions/level.js";
@@ -10,11 +10,11 @@ const ASKS_LEVEL: ReadonlySet<string> = new Set(LEVEL_KINDS);
 
 /** The levels that sheets ask for, where their conditions hold, beside what packages ask for. A sheet wins over what the package's own build says. */
 export function withSheetLevels(app: App, sheets: readonly Sheet[]): App {
-  const demands = sheets.flatMap((sheet) => levelsOf(app, sheet));
-  if (demands.length === 0) return app;
+  const requiredLevels = sheets.flatMap((sheet) => levelsOf(app, sheet));
+  if (requiredLevels.length === 0) return app;
   const differences: App["sheetDifferences"][number][] = [];
-  const kept = app.demands.filter((own) => {
-    const stated = demands.filter(({ sdk, level }) => sdk === own.sdk && level === own.level);
+  const kept = app.requiredLevels.filter((own) => {
+    const stated = requiredLevels.filter(({ sdk, level }) => sdk === own.sdk && level === own.level);
     const [first] = stated;
     if (!first || !own.sdk) return true;
     const text = textOf(own.value);
@@ -22,11 +22,11 @@ export function withSheetLevels(app: App, sheets: readonly Sheet[]): App {
       differences.push({ sdk: own.sdk, level: own.level, sheet: first.value, own: own.value, by: own.by });
     return false;
   });
-  return { ...app, demands: [...kept, ...demands], sheetDifferences: differences };
+  return { ...app, requiredLevels: [...kept, ...requiredLevels], sheetDifferences: differences };
 }
 
-function levelsOf(app: App, sheet: Sheet): Demand[] {
-  const found: Demand[] = [];
+function levelsOf(app: App, sheet: Sheet): RequiredLevel[] {
+  const found: RequiredLevel[] = [];
   for (const side of sidesOf(app)) {
     const presence = presenceOf(app, sheet, side);
     if (!presence) continue;

@@ -229,8 +229,8 @@ function asksForPresence(test: Expr): boolean {
 // Names
 
 function name(expr: Expr & { kind: "name" }, frame: Frame): Result {
-  const held = frame.variables.get(expr.name);
-  if (held) return held.kind === "function" && held.isMethod && frame.dialect === "ruby" ? call(callOf(expr), frame) : held;
+  const result = frame.variables.get(expr.name);
+  if (result) return result.kind === "function" && result.isMethod && frame.dialect === "ruby" ? call(callOf(expr), frame) : result;
   const found = frame.host.lookup?.([expr.name], frame, expr.start);
   if (found) return found;
   // Ruby calls a method by its bare name.
@@ -241,8 +241,8 @@ function name(expr: Expr & { kind: "name" }, frame: Frame): Result {
 function member(expr: Expr & { kind: "member" }, frame: Frame): Result {
   const path = pathOf(expr);
   if (path && expr.object) {
-    const held = frame.variables.get(path[0] as string);
-    if (!held) {
+    const result = frame.variables.get(path[0] as string);
+    if (!result) {
       const found = frame.host.lookup?.(path, frame, expr.start);
       if (found) return found;
     }
@@ -491,8 +491,8 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   } else if (BUILDERS.has(called) && calling.block()) return built(calling, calling.block() as FunctionResult);
   else if (called === "block_given?") return truthValue(frame.block !== undefined, calling.place);
   else if (callee.kind !== "name" && callee.kind !== "text") {
-    const held = evaluate(callee, frame);
-    if (held.kind === "function") return invokeBy(calling, held);
+    const result = evaluate(callee, frame);
+    if (result.kind === "function") return invokeBy(calling, result);
   }
   // What it is given can have meaning all the same.
   calling.positional();
@@ -540,8 +540,8 @@ function callOn(receiver: Result, calling: Calling): Result | undefined {
     if (receiver.kind !== "map") return receiver;
   }
   if (receiver.kind === "map") {
-    const held = receiver.entries.get(called);
-    if (held?.kind === "function") return invokeBy(calling, held);
+    const result = receiver.entries.get(called);
+    if (result?.kind === "function") return invokeBy(calling, result);
   }
   const asked = calling.expr.args[0]?.value;
   if (/^(is_a|kind_of|instance_of)\?$/.test(called) && asked?.kind === "name") return typed(receiver, asked.name, calling.place);
@@ -1161,9 +1161,9 @@ function assign(statement: AssignStatement, frame: Frame): Result {
     assignParts(target, value, statement, frame);
     return value;
   }
-  const held = target.kind === "name" ? frame.variables.holder(target.name) : undefined;
+  const result = target.kind === "name" ? frame.variables.holder(target.name) : undefined;
   if (operator === "||=" || operator === "&&=" || operator === "?=" || operator === "??=") {
-    const now = target.kind === "name" ? (held?.cells.get(target.name) ?? NOTHING) : evaluate(target, frame);
+    const now = target.kind === "name" ? (result?.cells.get(target.name) ?? NOTHING) : evaluate(target, frame);
     const there = operator === "??=" ? now.kind !== "nothing" : truth(now, frame.dialect);
     if (there === (operator !== "&&=")) return now;
     if (there === undefined) {
@@ -1174,11 +1174,11 @@ function assign(statement: AssignStatement, frame: Frame): Result {
   }
   const assignment = new Assigning(statement, frame);
   // Among blocks of a tool a name is the tool's, unless the script has a variable of that name.
-  const isVariable = target.kind === "name" && held !== undefined && (frame.dialect !== "kotlin" || held.kind === "block");
+  const isVariable = target.kind === "name" && result !== undefined && (frame.dialect !== "kotlin" || result.kind === "block");
   if ((operator === "by" || (!statement.declared && !isVariable)) && frame.host.assign?.(assignment)) return NOTHING;
   const value = assignment.value();
   if (target.kind === "name") {
-    const holder = statement.declared ? frame.variables : (held ?? homeOf(target.name, frame));
+    const holder = statement.declared ? frame.variables : (result ?? homeOf(target.name, frame));
     frame.run.write(holder.cells, target.name, value);
   } else store(target, value, frame);
   return value;
@@ -1258,7 +1258,7 @@ function store(target: Expr, value: Result, frame: Frame, declared = false): voi
 class Assigning implements Assignment {
   readonly path: readonly string[] | undefined;
   private worked: Result | undefined;
-  private held: { result: Result | undefined } | undefined;
+  private result: { result: Result | undefined } | undefined;
 
   constructor(
     readonly statement: AssignStatement,
@@ -1275,10 +1275,10 @@ class Assigning implements Assignment {
 
   receiver(): Result | undefined {
     const { target } = this.statement;
-    this.held ??= {
+    this.result ??= {
       result: (target.kind === "member" || target.kind === "index") && target.object ? evaluate(target.object, this.frame) : undefined,
     };
-    return this.held.result;
+    return this.result.result;
   }
 
   value(): Result {

@@ -6,12 +6,18 @@ import { startOf } from "../model/place.js";
 import { wildcard } from "../model/wildcard.js";
 import { looksLikeToken } from "../knowledge/key-shapes.js";
 import { ignoreMatcher } from "../settings/ignore.js";
-import type { AppSeed, Discovery, Framework } from "./frameworks/framework.js";
+import type { DetectedApp as DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
-import { androidBuildFacts, androidDependencies, moduleDemands, readAndroidSide, readSharedPods } from "./platforms/android/side.js";
+import {
+  androidBuildFacts,
+  androidDependencies,
+  requiredByModule as requiredByModule,
+  readAndroidSide,
+  readSharedPods,
+} from "./platforms/android/side.js";
 import { readEnvironment } from "./platforms/environment.js";
 import { readIosEntries } from "./platforms/ios/entries.js";
 import { noHelpers } from "./platforms/ios/ruby-host.js";
@@ -22,18 +28,18 @@ import type { ProjectFiles } from "./project-files.js";
 import { FactSink } from "./sink.js";
 
 /** Reads the facts of one app, as far as they do not depend on what sheets ask for. */
-export function gatherApp(discovery: Discovery, framework: Framework, seed: AppSeed): FactSink {
+export function gatherApp(discovery: Discovery, framework: Framework, detected: DetectedApp): FactSink {
   const { project } = discovery;
-  const app = new FactSink(seed.name, seed.kind, seed.path);
-  if (seed.android) {
-    const android = (app.android = readAndroidSide(project, seed.android.build, seed.android.module));
-    const { settingsFile, root } = seed.android.build;
-    if (settingsFile === undefined && root.buildFile === undefined && seed.shared !== undefined) android.generated = true;
+  const app = new FactSink(detected.name, detected.kind, detected.path);
+  if (detected.android) {
+    const android = (app.android = readAndroidSide(project, detected.android.build, detected.android.module));
+    const { settingsFile, root } = detected.android.build;
+    if (settingsFile === undefined && root.buildFile === undefined && detected.shared !== undefined) android.generated = true;
     androidDependencies(app, android);
     androidBuildFacts(app, android);
     readManifests(project, app, android);
     readShrinking(project, app, android);
-    moduleDemands(app, android);
+    requiredByModule(app, android);
     if (android.modules.some((module) => module.lockFile !== undefined)) {
       app.lock({
         manager: "gradle",
@@ -45,21 +51,21 @@ export function gatherApp(discovery: Discovery, framework: Framework, seed: AppS
       });
     }
   }
-  if (seed.ios) {
+  if (detected.ios) {
     const context = {
       project,
-      xcode: seed.ios.xcode,
-      helpers: framework.helpers?.(discovery, seed) ?? noHelpers,
+      xcode: detected.ios.xcode,
+      helpers: framework.helpers?.(discovery, detected) ?? noHelpers,
       versioned: discovery.versioned,
     };
-    const ios = (app.ios = readIosSide(context, seed.ios.targets));
-    if (!seed.ios.xcode.path.endsWith(".xcodeproj")) ios.generated = true;
+    const ios = (app.ios = readIosSide(context, detected.ios.targets));
+    if (!detected.ios.xcode.path.endsWith(".xcodeproj")) ios.generated = true;
     iosDependencies(context, app, ios);
     readIosEntries(context, app, ios);
   }
   if (app.android && app.ios) readSharedPods(app, app.android);
   readEnvironment(project, app);
-  framework.complete(discovery, seed, app);
+  framework.complete(discovery, detected, app);
   return app;
 }
 
@@ -74,11 +80,11 @@ export interface Questions {
 }
 
 /** Reads what is only looked for since sheets ask for it: files by name, names in source code. */
-export function gatherAsked(discovery: Discovery, framework: Framework, seed: AppSeed, app: FactSink, questions: Questions): void {
+export function gatherAsked(discovery: Discovery, framework: Framework, detected: DetectedApp, app: FactSink, questions: Questions): void {
   const { project, index } = discovery;
   const { serviceFiles: service, licenceFiles: licence, source: question } = questions;
-  const takenIn = framework.takesIn?.(discovery, seed, app) ?? [];
-  readServiceFiles(project, index, app, seed.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
+  const takenIn = framework.takesIn?.(discovery, detected, app) ?? [];
+  readServiceFiles(project, index, app, detected.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
   readPairedFiles(index, app);
   if (licence.length > 0) {
     for (const [folder, { files }] of foldersBelow(index, app.path)) {
@@ -117,9 +123,9 @@ function ignoredByGit(project: ProjectFiles, app: FactSink): (name: string) => b
 }
 
 /** What is left when all that sheets ask for is read: the framework's last word, and what is not known. */
-export function completeApp(discovery: Discovery, framework: Framework, seed: AppSeed, app: FactSink): void {
+export function completeApp(discovery: Discovery, framework: Framework, detected: DetectedApp, app: FactSink): void {
   const { project } = discovery;
-  framework.judgeFiles?.(discovery, seed, app);
+  framework.judgeFiles?.(discovery, detected, app);
   takeBackDoubtful(
     app,
     project.unreadable.map(({ file }) => file),
@@ -149,13 +155,13 @@ function levelBlindSpots(app: FactSink): BlindSpot[] {
     if (fact.owner === "podfile" && fact.value.kind === "unknown")
       spots.push({ side: "ios", what: "the Podfile's platform", why: fact.value.why, places: [fact.value.place] });
   }
-  for (const demand of app.demands) {
-    if (demand.value.kind === "unknown")
+  for (const required of app.requiredLevels) {
+    if (required.value.kind === "unknown")
       spots.push({
-        side: sideOfLevel(demand.level),
-        what: `the ${demand.level} that ${demand.by} asks for`,
-        why: demand.value.why,
-        places: [demand.value.place],
+        side: sideOfLevel(required.level),
+        what: `the ${required.level} that ${required.by} asks for`,
+        why: required.value.why,
+        places: [required.value.place],
       });
   }
   return spots;

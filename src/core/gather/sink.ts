@@ -4,7 +4,7 @@ import type {
   BlindSpot,
   BuildPluginFact,
   CodeName,
-  Demand,
+  RequiredLevel,
   Dependency,
   Entry,
   LinkFact,
@@ -54,7 +54,7 @@ export class FactSink implements AppFacts {
   ios?: IosReading;
   shared?: { folder: string; framework: FrameworkFact };
   readonly dependencies: readonly Dependency[] = [];
-  readonly demands: readonly Demand[] = [];
+  readonly requiredLevels: readonly RequiredLevel[] = [];
   readonly repositories: readonly RepositoryFact[] = [];
   readonly repositoryNeeds: readonly RepositoryNeed[] = [];
   readonly buildPlugins: readonly BuildPluginFact[] = [];
@@ -128,8 +128,8 @@ export class FactSink implements AppFacts {
     put(this.entries, ...entries);
   }
 
-  demand(...demands: readonly Demand[]): void {
-    put(this.demands, ...demands);
+  required(...requiredLevels: readonly RequiredLevel[]): void {
+    put(this.requiredLevels, ...requiredLevels);
   }
 
   linkage(...facts: readonly LinkingFact[]): void {

@@ -1,4 +1,4 @@
-import type { Moment } from "../model/code.js";
+import type { LifeCyclePhase } from "../model/code.js";
 
 /** One function that the system calls by itself while an app comes up. */
 export interface LifeCycleStep {
@@ -6,7 +6,7 @@ export interface LifeCycleStep {
   names: readonly string[];
   /** What the type around it has to extend, implement or be marked with. */
   of: RegExp;
-  moment: Moment;
+  phase: LifeCyclePhase;
   /** Smaller ones run first within a side. */
   rank: number;
   title: string;
@@ -20,16 +20,16 @@ export const ANDROID_STEPS: readonly LifeCycleStep[] = [
   {
     names: ["attachBaseContext", "AttachBaseContext"],
     of: /Application/,
-    moment: "beforeLaunch",
+    phase: "beforeLaunch",
     rank: 10,
     title: "Application.attachBaseContext",
   },
-  { names: ["onCreate", "OnCreate"], of: /Application/, moment: "launch", rank: 30, title: "Application.onCreate" },
-  { names: ["init"], of: /Application/, moment: "beforeLaunch", rank: 5, title: "the application's constructor" },
-  { names: ["onCreate", "OnCreate"], of: /Activity/, moment: "firstScreen", rank: 40, title: "first activity, onCreate" },
-  { names: ["onStart", "OnStart"], of: /Activity/, moment: "firstScreen", rank: 42, title: "first activity, onStart" },
-  { names: ["onResume", "OnResume"], of: /Activity/, moment: "firstScreen", rank: 44, title: "first activity, onResume" },
-  { names: ["load"], of: /BridgeActivity/, moment: "firstScreen", rank: 41, title: "first activity, load" },
+  { names: ["onCreate", "OnCreate"], of: /Application/, phase: "launch", rank: 30, title: "Application.onCreate" },
+  { names: ["init"], of: /Application/, phase: "beforeLaunch", rank: 5, title: "the application's constructor" },
+  { names: ["onCreate", "OnCreate"], of: /Activity/, phase: "firstScreen", rank: 40, title: "first activity, onCreate" },
+  { names: ["onStart", "OnStart"], of: /Activity/, phase: "firstScreen", rank: 42, title: "first activity, onStart" },
+  { names: ["onResume", "OnResume"], of: /Activity/, phase: "firstScreen", rank: 44, title: "first activity, onResume" },
+  { names: ["load"], of: /BridgeActivity/, phase: "firstScreen", rank: 41, title: "first activity, load" },
 ];
 
 /**
@@ -40,56 +40,56 @@ export const IOS_STEPS: readonly LifeCycleStep[] = [
   {
     names: ["application:willFinishLaunchingWithOptions:", "WillFinishLaunching"],
     of: /Delegate/,
-    moment: "launch",
+    phase: "launch",
     rank: 20,
     title: "willFinishLaunching",
   },
   {
     names: ["application:didFinishLaunchingWithOptions:", "applicationDidFinishLaunching:", "FinishedLaunching"],
     of: /Delegate/,
-    moment: "launch",
+    phase: "launch",
     rank: 30,
     title: "didFinishLaunching",
   },
   {
     names: ["scene:willConnectToSession:options:", "scene:willConnectTo:options:", "WillConnect"],
     of: /SceneDelegate/,
-    moment: "launch",
+    phase: "launch",
     rank: 35,
     title: "scene willConnect",
   },
-  { names: ["init"], of: /(^|\s)App(\s|$)/, moment: "launch", rank: 15, title: "App.init" },
-  { names: ["init"], of: /UIApplicationDelegate/, moment: "beforeLaunch", rank: 8, title: "the app delegate's init" },
-  { names: ["body"], of: /(^|\s)App(\s|$)/, moment: "firstScreen", rank: 40, title: "App.body" },
+  { names: ["init"], of: /(^|\s)App(\s|$)/, phase: "launch", rank: 15, title: "App.init" },
+  { names: ["init"], of: /UIApplicationDelegate/, phase: "beforeLaunch", rank: 8, title: "the app delegate's init" },
+  { names: ["body"], of: /(^|\s)App(\s|$)/, phase: "firstScreen", rank: 40, title: "App.body" },
   {
     names: ["applicationDidBecomeActive:", "sceneDidBecomeActive:", "OnActivated", "sceneWillEnterForeground:"],
     of: /Delegate/,
-    moment: "firstScreen",
+    phase: "firstScreen",
     rank: 45,
     title: "did become active",
   },
-  { names: ["load"], of: /./, moment: "beforeLaunch", rank: 1, title: "+load" },
-  { names: ["main"], of: /^$/, moment: "beforeLaunch", rank: 5, title: "main" },
+  { names: ["load"], of: /./, phase: "beforeLaunch", rank: 1, title: "+load" },
+  { names: ["main"], of: /^$/, phase: "beforeLaunch", rank: 5, title: "main" },
 ];
 
 /** Source: learn.microsoft.com, ".NET MAUI app startup" and "App lifecycle". */
 export const DOTNET_STEPS: readonly LifeCycleStep[] = [
-  { names: ["CreateMauiApp"], of: /^/, moment: "launch", rank: 20, title: "CreateMauiApp" },
+  { names: ["CreateMauiApp"], of: /^/, phase: "launch", rank: 20, title: "CreateMauiApp" },
   {
     names: ["init"],
     of: /(^|\s)(Application)(\s|$)/,
-    moment: "launch",
+    phase: "launch",
     rank: 25,
     title: "the shared App's constructor",
   },
-  { names: ["OnStart"], of: /(^|\s)(Application)(\s|$)/, moment: "launch", rank: 27, title: "App.OnStart" },
+  { names: ["OnStart"], of: /(^|\s)(Application)(\s|$)/, phase: "launch", rank: 27, title: "App.OnStart" },
 ];
 
 /** Source: docs.unity3d.com, "RuntimeInitializeOnLoadMethodAttribute", "Order of execution for event functions". */
 export const UNITY_STEPS: readonly LifeCycleStep[] = [
-  { names: ["Awake"], of: /./, moment: "launch", rank: 20, title: "Awake" },
-  { names: ["OnEnable"], of: /./, moment: "launch", rank: 21, title: "OnEnable" },
-  { names: ["Start"], of: /./, moment: "launch", rank: 30, title: "Start" },
+  { names: ["Awake"], of: /./, phase: "launch", rank: 20, title: "Awake" },
+  { names: ["OnEnable"], of: /./, phase: "launch", rank: 21, title: "OnEnable" },
+  { names: ["Start"], of: /./, phase: "launch", rank: 30, title: "Start" },
 ];
 
 /** Unity's load types in the order in which they run. */

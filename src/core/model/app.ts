@@ -4,7 +4,7 @@ import type {
   BlindSpot,
   BuildPluginFact,
   CodeName,
-  Demand,
+  RequiredLevel,
   Dependency,
   Entry,
   IdFact,
@@ -105,7 +105,7 @@ export interface AppFacts {
   /** The folder of the shared code, in a hybrid. */
   readonly shared?: { folder: string; framework: FrameworkFact };
   readonly dependencies: readonly Dependency[];
-  readonly demands: readonly Demand[];
+  readonly requiredLevels: readonly RequiredLevel[];
   readonly repositories: readonly RepositoryFact[];
   readonly repositoryNeeds: readonly RepositoryNeed[];
   readonly buildPlugins: readonly BuildPluginFact[];

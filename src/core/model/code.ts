@@ -93,8 +93,8 @@ export interface CodeFile {
 }
 
 /** When in the life of an app something runs. `later`: on another screen than the first, or when something happens. */
-export const MOMENTS = ["beforeLaunch", "provider", "launch", "firstScreen", "later"] as const;
-export type Moment = (typeof MOMENTS)[number];
+export const LIFE_CYCLE_PHASES = ["beforeLaunch", "provider", "launch", "firstScreen", "later"] as const;
+export type LifeCyclePhase = (typeof LIFE_CYCLE_PHASES)[number];
 
 export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "withdrawn" | "import";
 
@@ -129,8 +129,8 @@ export interface SdkCall {
   sdk: string;
   /** The side whose code it stands in. */
   side: SideName;
-  /** What the sheet says about it; `likeStart`: no sheet tells, and it is named like a start. */
-  kind: CodeNeedKind | "likeStart";
+  /** What the sheet says about it; `heuristicStart`: no sheet tells, and it is named like a start. */
+  kind: CodeNeedKind | "heuristicStart";
   /** The name that the sheet gives, or the call as it is written. */
   name: string;
   callee: string;
@@ -143,7 +143,7 @@ export interface SdkCall {
   reach: "entry" | "possible" | "never";
   /** Why nothing leads to it. */
   unreached: Unreached | undefined;
-  moment: Moment | undefined;
+  phase: LifeCyclePhase | undefined;
   /** The entry point that leads to it, in words. */
   entry: string | undefined;
   /** The file of that entry point. */
@@ -211,7 +211,7 @@ export interface CodeFacts {
   /** Classes that only a system file can bring to life, and that none names. */
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
   /** Sides whose entry points were found. */
-  entries: { side: SideName; moment: Moment; title: string; at: Place }[];
+  entries: { side: SideName; phase: LifeCyclePhase; title: string; at: Place }[];
   /** Files that were parsed: of them only calls count, not words. */
   parsed: ReadonlySet<string>;
   /** Own files that could be read, per side. */

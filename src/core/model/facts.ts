@@ -24,7 +24,7 @@ export interface LevelFact {
 }
 
 /** A level that a package or module asks the app for. */
-export interface Demand {
+export interface RequiredLevel {
   level: LevelName;
   value: Value;
   /** Who asks: a package or a module. */
@@ -223,7 +223,7 @@ export interface ServiceFile {
   /** Why it is not read. */
   why: string | undefined;
   /** What to do so that the build takes it in. */
-  mend: string;
+  quickFix: string;
 }
 
 /** A file of the app that a sheet names, or that comes in a pair for the two sides. */

@@ -1,5 +1,5 @@
 import type { SideName } from "./facts.js";
-import type { Mend } from "./mend.js";
+import type { QuickFix } from "./quick-fix.js";
 import type { Place } from "./place.js";
 
 export const SEVERITIES = ["error", "warning", "note"] as const;
@@ -19,7 +19,7 @@ export interface RawFinding {
   /** For this case only, where a rule reports cases of different weight. */
   severity?: Severity;
   /** Changes that mend it safely and exactly, where there are such. */
-  mend?: Mend[];
+  quickFix?: QuickFix[];
 }
 
 export interface Finding {
@@ -33,7 +33,7 @@ export interface Finding {
   places: Place[];
   about?: string;
   fingerprint: string;
-  mend?: Mend[];
+  quickFix?: QuickFix[];
   /** Set on accepted findings, which are left out of the report's findings. */
   accepted?: { reason: string; until?: string };
 }

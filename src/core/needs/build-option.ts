@@ -1,8 +1,8 @@
 import { textIn } from "../model/sheet.js";
-import type { Held, Holding } from "./context.js";
+import type { WireResult, NeedOnSide } from "./context.js";
 
 /** Words that must be among the options of a build setting; the first of `names` is where they are added. */
-export function holdOption({ app, need, side }: Holding, names: string[], title: string): Held {
+export function checkOption({ app, need, side }: NeedOnSide, names: string[], title: string): WireResult {
   const wanted = textIn(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted };
   const options = app.options.filter((option) => option.side === "ios" && names.includes(option.name));

@@ -1,6 +1,6 @@
 import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
-import { type Guard, MOMENTS, type Moment, type SdkCall, unreachedText } from "../model/code.js";
+import { type Guard, LIFE_CYCLE_PHASES, type LifeCyclePhase, type SdkCall, unreachedText } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
@@ -8,13 +8,13 @@ import { isTable, itemsIn, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
 import { CODE_FORM } from "./code-form.js";
 import { type CodeName, codeName, codeNames } from "./code-names.js";
-import type { Held, Holding } from "./context.js";
+import type { WireResult, NeedOnSide } from "./context.js";
 import type { NeedDefinition } from "./definition.js";
 import { mask } from "./mask.js";
 import type { WireFault } from "./wire.js";
 
 /** In words, when something runs. */
-export const MOMENT_TITLES: Record<Moment, string> = {
+export const PHASE_TITLES: Record<LifeCyclePhase, string> = {
   beforeLaunch: "before launch",
   provider: "by a provider, before the application",
   launch: "at launch",
@@ -23,31 +23,31 @@ export const MOMENT_TITLES: Record<Moment, string> = {
 };
 
 /** How the calls of a kind of need can be wrong: those that were found, those of them that run, and what is held. */
-type Faults = (calls: readonly SdkCall[], live: readonly SdkCall[], holding: Holding) => WireFault[];
+type Faults = (calls: readonly SdkCall[], live: readonly SdkCall[], subject: NeedOnSide) => WireFault[];
 
 /** A kind of need about source code: a name for each side or language, and what can be wrong with the calls of it. */
-export function codeNeed(title: string, hold: NeedDefinition["hold"]): NeedDefinition {
+export function codeNeed(title: string, check: NeedDefinition["check"]): NeedDefinition {
   return {
     title,
     code: true,
     form: CODE_FORM,
     names: ({ value }, side) => codeNames(value, side),
     what: ({ value }, side) => `${title} ${codeName(value, side) ?? ""}`.trim(),
-    hold,
+    check,
   };
 }
 
 /** The names that a need asks for on a side: its own, and those of shared code that runs there. */
-export function namesOf({ need, side }: Holding): { own: CodeName[]; shared: CodeName[]; wanted: string | undefined } {
+export function namesOf({ need, side }: NeedOnSide): { own: CodeName[]; shared: CodeName[]; wanted: string | undefined } {
   const own = codeNames(need.value, side);
   const shared = side === "shared" || !isTable(need.value) ? [] : codeNames(need.value, "shared");
   return { own, shared, wanted: own[0]?.name ?? shared[0]?.name };
 }
 
-/** A need held against the calls that were found. `optional`: an app that does not call it needs nothing. */
-export function holdCalls(holding: Holding, faultsOf: Faults, { optional = false } = {}): Held {
-  const { app, need, side, sheet } = holding;
-  const { own, shared, wanted } = namesOf(holding);
+/** A need checked against the calls that were found. `optional`: an app that does not call it needs nothing. */
+export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = false } = {}): WireResult {
+  const { app, need, side, sheet } = subject;
+  const { own, shared, wanted } = namesOf(subject);
   if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
   const all = [...own, ...shared];
   const calls = (app.code?.calls ?? []).filter(
@@ -60,7 +60,7 @@ export function holdCalls(holding: Holding, faultsOf: Faults, { optional = false
   const faults = faultsOf(
     calls,
     calls.filter(({ reach }) => reach !== "never"),
-    holding,
+    subject,
   );
   const [worst] = faults;
   if (worst)
@@ -76,7 +76,7 @@ export function holdCalls(holding: Holding, faultsOf: Faults, { optional = false
     };
   if (calls.length > 0) return { state: "connected", wanted, found: shownCall(calls), places: uniquePlaces(calls.map((call) => call.at)) };
   if (optional) return { state: "unneeded", wanted, why: "the app's code does not call it" };
-  const automatic = automaticStart(holding);
+  const automatic = automaticStart(subject);
   if (automatic)
     return {
       state: "connected",
@@ -98,7 +98,7 @@ export function holdCalls(holding: Holding, faultsOf: Faults, { optional = false
       why: `its words are in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
       places: text.map(({ at: place }) => place),
     };
-  return absent(holding, wanted, shared.length > 0);
+  return absent(subject, wanted, shared.length > 0);
 }
 
 /** Whether a condition around a call of shared code keeps it off a side. */
@@ -108,7 +108,7 @@ function runsElsewhere({ guards }: SdkCall, side: SideName): boolean {
 }
 
 /** Nothing calls it by that name: missing where nothing of the side's code could be it, unknown otherwise. */
-function absent({ app, need, side, sheet }: Holding, wanted: string, alsoShared: boolean): Held {
+function absent({ app, need, side, sheet }: NeedOnSide, wanted: string, alsoShared: boolean): WireResult {
   const sides: SideName[] = alsoShared ? [side, "shared"] : [side];
   if (!app.code || !app.code.files.some((files) => sides.includes(files.side) && files.searched > 0))
     return { state: "unknown", wanted, why: "no source files of this side are here" };
@@ -137,12 +137,12 @@ function absent({ app, need, side, sheet }: Holding, wanted: string, alsoShared:
 function shownCall(calls: readonly SdkCall[]): string {
   const [first] = calls;
   if (!first) return "";
-  const when = first.moment === undefined ? "" : `, ${MOMENT_TITLES[first.moment].split(",")[0] ?? ""}`;
+  const when = first.phase === undefined ? "" : `, ${PHASE_TITLES[first.phase].split(",")[0] ?? ""}`;
   return `in ${first.within}${when}${calls.length > 1 ? ` and ${calls.length - 1} more` : ""}`;
 }
 
 /** The provider or initializer by which an SDK starts itself, where the merged manifest has it. */
-export function automaticStart({ app, need, side }: Holding): { kind: string; name: string; at: SdkCall["at"] } | undefined {
+export function automaticStart({ app, need, side }: NeedOnSide): { kind: string; name: string; at: SdkCall["at"] } | undefined {
   const name = side === "android" ? textIn(need.value, "automatic") : undefined;
   if (name === undefined) return undefined;
   return app.code?.autoStarts.find((entry) => !entry.removed && entry.name === name);
@@ -180,10 +180,10 @@ export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[
 
 export const isPlain = (guards: readonly Guard[]): boolean => guards.every(({ kind }) => kind === "android" || kind === "ios");
 
-export const indexOf = (moment: Moment): number => MOMENTS.indexOf(moment);
+export const indexOf = (phase: LifeCyclePhase): number => LIFE_CYCLE_PHASES.indexOf(phase);
 
 /** Arguments that are missing, or whose text does not have the wanted form. */
-export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: Holding): WireFault[] {
+export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: NeedOnSide): WireFault[] {
   const specs = itemsIn(need.value, "arguments");
   const found: WireFault[] = [];
   for (const spec of specs) {
@@ -235,7 +235,7 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
 }
 
 /** Shared code that calls without asking whether the plugin is there. */
-export function unguarded(live: readonly SdkCall[], { need, sheet }: Holding): WireFault[] {
+export function unguarded(live: readonly SdkCall[], { need, sheet }: NeedOnSide): WireFault[] {
   if (textIn(need.value, "guard") !== "true") return [];
   const open = live.filter(
     (call) =>

@@ -5,8 +5,8 @@ import type { Sheet, SheetNeed } from "../model/sheet.js";
 import type { Presence } from "../derive/presence.js";
 import type { Wire, WireState } from "./wire.js";
 
-/** One need of a sheet on one side, and what there is to hold it against. */
-export interface Holding {
+/** One need of a sheet on one side, and what there is to check it against. */
+export interface NeedOnSide {
   app: App;
   sheet: Sheet;
   need: SheetNeed;
@@ -17,7 +17,7 @@ export interface Holding {
 }
 
 /** The answer for one need. */
-export interface Held extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults" | "mend">> {
+export interface WireResult extends Partial<Pick<Wire, "problem" | "found" | "why" | "fix" | "places" | "faults" | "quickFix">> {
   state: WireState;
   wanted: string;
 }
@@ -33,7 +33,13 @@ export function placesOf(entries: readonly { at: Place; value?: { place: Place }
 }
 
 /** A loose wire, where only variants that do not ship, or not all configurations, have the entries. */
-export function heldInVariants(app: App, side: SideName, entries: readonly Entry[], wanted: string, fix: string): Held | undefined {
+export function onlyInSomeVariants(
+  app: App,
+  side: SideName,
+  entries: readonly Entry[],
+  wanted: string,
+  fix: string,
+): WireResult | undefined {
   const only = onlyInVariants(app, side, entries);
   return only && { state: "loose", problem: "variant", wanted, found: `only in ${only.join(", ")}`, fix, places: placesOf(entries) };
 }
@@ -59,6 +65,6 @@ export function homeOf(app: App, side: SideName, kind: "manifest" | "plist" | "b
 }
 
 /** Whether an SDK comes as a package, which links what it needs by itself. */
-export function comesAsPackage({ presence }: Holding): boolean {
+export function comesAsPackage({ presence }: NeedOnSide): boolean {
   return presence.packages.some(({ ecosystem }) => ecosystem === "cocoapods" || ecosystem === "swiftpm" || ecosystem === "npm");
 }

@@ -1,7 +1,7 @@
 import type { SideName } from "../model/facts.js";
 import type { SheetNeed } from "../model/sheet.js";
 import type { CodeName } from "./code-names.js";
-import type { Held, Holding } from "./context.js";
+import type { WireResult, NeedOnSide } from "./context.js";
 import type { Form } from "./form.js";
 
 /** Where something would be added that is not there: the app's manifest, its property list, its Podfile, or the build's own file. */
@@ -30,6 +30,6 @@ export interface NeedDefinition {
   rule?: string;
   /** The need in a few words; its title and its main text without it. */
   what?: (need: SheetNeed, side: string) => string;
-  /** How it is held against the facts of a side; pure. */
-  hold: (holding: Holding) => Held;
+  /** How it is checked against the facts of a side; pure. */
+  check: (subject: NeedOnSide) => WireResult;
 }

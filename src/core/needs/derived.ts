@@ -10,7 +10,7 @@ import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.j
 import type { Need, Wire } from "./wire.js";
 
 /**
- * The needs that installed packages state in their own metadata, held against the app. `from` numbers the first step; `told` are the levels
+ * The needs that installed packages state in their own metadata, checked against the app. `from` numbers the first step; `told` are the levels
  * and wanted values that a sheet has asked for already.
  */
 export function derivedWires(app: App, sdk: string, side: SideName, from: number, told: ReadonlySet<string>): Wire[] {
@@ -39,24 +39,24 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
       places: list ? [list] : [],
     });
   }
-  for (const demand of app.demands) {
+  for (const required of app.requiredLevels) {
     // A sheet wins over what is derived.
-    if (demand.sdk !== sdk || sideOfLevel(demand.level) !== side || demand.from === "sheet" || told.has(demand.level)) continue;
-    const wanted = textOf(demand.value);
+    if (required.sdk !== sdk || sideOfLevel(required.level) !== side || required.from === "sheet" || told.has(required.level)) continue;
+    const wanted = textOf(required.value);
     if (wanted === undefined) continue;
-    const statements = statementsOf(app, demand.level);
+    const statements = statementsOf(app, required.level);
     const low = statements.filter(
       ({ value }) =>
         possibleTexts(value).length > 0 && possibleTexts(value).every((text) => isLevel(text) && compareLevels(text, wanted) < 0),
     );
     // What the framework gives where the app states nothing, as `levels` shows it.
-    const given = statements.length === 0 ? textOf(sideOf(app, side)?.effective[demand.level]) : undefined;
+    const given = statements.length === 0 ? textOf(sideOf(app, side)?.effective[required.level]) : undefined;
     const known = given !== undefined || statements.some(({ value }) => possibleTexts(value).length > 0);
-    const what = `${demand.level} ${wanted}`;
+    const what = `${required.level} ${wanted}`;
     if (wires.some((wire) => wire.need.what === what)) continue;
     const tooLow = given !== undefined && isLevel(given) && compareLevels(given, wanted) < 0;
     wires.push({
-      need: need(demand.level as Need["kind"], what, `${demand.from} of ${demand.by}`, demand.value.place),
+      need: need(required.level as Need["kind"], what, `${required.from} of ${required.by}`, required.value.place),
       state: low.length > 0 || tooLow ? "loose" : known ? "connected" : "unknown",
       problem: undefined,
       found:
@@ -64,9 +64,9 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
       wanted: `${wanted} or higher`,
       why: known ? undefined : "the level is not in the files",
       fix: low[0]
-        ? `raise ${demand.level} to ${wanted} in ${low[0].value.place.file}`
+        ? `raise ${required.level} to ${wanted} in ${low[0].value.place.file}`
         : tooLow
-          ? `set ${demand.level} to ${wanted}`
+          ? `set ${required.level} to ${wanted}`
           : undefined,
       places: uniquePlaces((low.length > 0 ? low : statements).map(({ value }) => value.place)),
     });
@@ -131,23 +131,23 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
     const here =
       fact.side === side || (fact.side === "shared" && app.dependencies.some((own) => own.name === fact.by && own.side === side));
     if (fact.sdk !== sdk || !here || fact.requirement === undefined) continue;
-    const held = holdPackageNeed(app, fact);
+    const result = checkPackageNeed(app, fact);
     // That the framework itself is there goes without saying.
-    if (held.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) continue;
+    if (result.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) continue;
     wires.push({
       need: need("dependency", `${fact.name} ${fact.requirement}`, `${fact.from} of ${fact.by}`, fact.at),
       problem: undefined,
-      found: held.found,
+      found: result.found,
       wanted: `${fact.name} ${fact.requirement}`,
-      state: held.state,
-      why: held.why,
+      state: result.state,
+      why: result.why,
       fix:
-        held.state === "loose"
+        result.state === "loose"
           ? `bring ${fact.name} to a version in ${fact.requirement}`
-          : held.state === "missing"
+          : result.state === "missing"
             ? `add ${fact.name} to package.json`
             : undefined,
-      places: held.places,
+      places: result.places,
     });
   }
   return wires;
@@ -166,7 +166,7 @@ function sdkOf(app: App, by: string): string | undefined {
 }
 
 /** Whether the app's own version of a package fits what another package asks for. */
-export function holdPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state" | "found" | "why" | "places"> {
+export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state" | "found" | "why" | "places"> {
   const range = need.requirement ?? "";
   const candidates = app.dependencies.filter(
     (dependency) =>

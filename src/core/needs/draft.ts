@@ -79,7 +79,7 @@ export function draftSheet(app: App, sdk: string, { everything = false } = {}): 
     lines.push(`  - on: ${side}`, `    ${kind}: ${value}${from(place)}${unsure === undefined ? "" : `; unsure: ${unsure}`}`);
   };
 
-  for (const { level, value, by } of app.demands.filter((demand) => demand.sdk === sdk)) {
+  for (const { level, value, by } of app.requiredLevels.filter((required) => required.sdk === sdk)) {
     const text = textOf(value);
     if (text !== undefined)
       need(level === "iosTarget" || level === "swift" ? "ios" : "android", level, JSON.stringify(text), value.place, undefined);
@@ -173,11 +173,11 @@ function draftCode(
   need: (side: SideName | "both", kind: string, value: string, place: Place | undefined, unsure?: string) => void,
 ): void {
   const told = new Set<string>();
-  for (const { sdk: own, side, kind, callee, reach, moment, at } of app.code?.calls ?? []) {
-    if (own !== sdk || (kind !== "likeStart" && kind !== "start") || reach === "never" || told.has(`${side} ${callee}`)) continue;
+  for (const { sdk: own, side, kind, callee, reach, phase, at } of app.code?.calls ?? []) {
+    if (own !== sdk || (kind !== "heuristicStart" && kind !== "start") || reach === "never" || told.has(`${side} ${callee}`)) continue;
     told.add(`${side} ${callee}`);
-    const when = moment === "launch" || moment === "beforeLaunch" || moment === "provider" ? ", at: launch" : "";
-    need(side, "start", `{ ${side}: ${scalar(callee)}${when} }`, at, kind === "likeStart" ? "it is named like a start" : undefined);
+    const when = phase === "launch" || phase === "beforeLaunch" || phase === "provider" ? ", at: launch" : "";
+    need(side, "start", `{ ${side}: ${scalar(callee)}${when} }`, at, kind === "heuristicStart" ? "it is named like a start" : undefined);
   }
   for (const { sdk: own, side, package: name, at } of app.code?.imports ?? []) {
     if (own !== sdk || side !== "shared" || told.has(`import ${name}`)) continue;

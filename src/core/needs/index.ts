@@ -7,7 +7,7 @@ import { sideOf, sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../model/sheet.js";
-import type { Held } from "./context.js";
+import type { WireResult } from "./context.js";
 import type { Home } from "./definition.js";
 import { derivedWires } from "./derived.js";
 import { describe, NEEDS } from "./kinds/index.js";
@@ -89,11 +89,11 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         at: need.at,
       };
       const exempt = exemption(app, need, presence);
-      const seen: Held = exempt
+      const seen: WireResult = exempt
         ? { ...exempt, wanted: describe(need, need.on) }
-        : NEEDS[need.kind].hold({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
+        : NEEDS[need.kind].check({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
-      const held: Held =
+      const result: WireResult =
         broken !== undefined
           ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
           : seen.state === "missing" && seen.problem !== "empty" && sideOf(app, side)?.generated && mayBeAdded(app, side, need.kind)
@@ -105,15 +105,15 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
             : seen;
       return {
         need: stated,
-        state: held.state,
-        problem: held.problem,
-        found: held.found,
-        wanted: held.wanted,
-        why: held.why,
-        fix: held.fix,
-        faults: held.faults,
-        mend: held.mend,
-        places: held.state === "missing" && !held.places?.length ? whereMissing(app, need, side, presence) : (held.places ?? []),
+        state: result.state,
+        problem: result.problem,
+        found: result.found,
+        wanted: result.wanted,
+        why: result.why,
+        fix: result.fix,
+        faults: result.faults,
+        quickFix: result.quickFix,
+        places: result.state === "missing" && !result.places?.length ? whereMissing(app, need, side, presence) : (result.places ?? []),
       };
     });
 }
@@ -151,7 +151,7 @@ function whereMissing(app: App, need: SheetNeed, side: SideName, { packages }: P
   const { code, home } = NEEDS[need.kind];
   if (code) {
     // A call is added where the side starts; without such a place it is told where the package is declared.
-    const entry = app.code?.entries.find((candidate) => candidate.side === side && candidate.moment === "launch");
+    const entry = app.code?.entries.find((candidate) => candidate.side === side && candidate.phase === "launch");
     return entry ? [entry.at] : packages.flatMap(({ places }) => places.slice(0, 1)).slice(0, 1);
   }
   const file = side === "shared" ? undefined : fileOf(app, side, (typeof home === "function" ? home(need) : home)?.[side]);

@@ -1,13 +1,13 @@
 import { mainText, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
-import { type Held, type Holding, entriesNamed, heldInVariants, homeOf, placesOf } from "./context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf } from "./context.js";
 import { TEXT, WORDS, optional, table } from "./form.js";
 
 /** Form of an entry with a key and, where it matters, a value; the key alone is the short form. */
 export const entry = table({ key: WORDS, value: optional(TEXT) }, { short: TEXT });
 
 /** An entry that a file of the app lists: of its property list or its entitlements. */
-export function holdListed({ app, need, side }: Holding, kind: "plist" | "entitlement"): Held {
+export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "entitlement"): WireResult {
   const key = mainText(need.value, "key");
   const value = textIn(need.value, "value");
   const wanted = value === undefined ? key : `${key} = ${value}`;
@@ -25,6 +25,6 @@ export function holdListed({ app, need, side }: Holding, kind: "plist" | "entitl
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
     return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };
   }
-  const partly = heldInVariants(app, side, here, wanted, "add it for all configurations");
+  const partly = onlyInSomeVariants(app, side, here, wanted, "add it for all configurations");
   return partly ?? { state: "connected", wanted, found: "there", places: placesOf(here) };
 }

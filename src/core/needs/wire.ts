@@ -1,5 +1,5 @@
 import type { SideName } from "../model/facts.js";
-import type { Mend } from "../model/mend.js";
+import type { QuickFix } from "../model/quick-fix.js";
 import type { Place } from "../model/place.js";
 import type { NeedKind } from "../model/sheet.js";
 
@@ -60,7 +60,7 @@ export interface Need {
   target?: string;
 }
 
-/** One need held against the facts of one side. Keys are masked in all texts. */
+/** One need checked against the facts of one side. Keys are masked in all texts. */
 export interface Wire {
   need: Need;
   state: WireState;
@@ -73,7 +73,7 @@ export interface Wire {
   fix: string | undefined;
   places: Place[];
   /** Changes that mend it exactly. */
-  mend?: Mend[] | undefined;
+  quickFix?: QuickFix[] | undefined;
   /** What is wrong with a wire in code, the worst first. */
   faults?: WireFault[] | undefined;
 }

@@ -111,7 +111,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
       places: raw.places,
       fingerprint: fingerprint(rule.name, app, raw, folderOf(app)),
       ...(raw.about === undefined ? {} : { about: raw.about }),
-      ...(raw.mend === undefined ? {} : { mend: raw.mend }),
+      ...(raw.quickFix === undefined ? {} : { quickFix: raw.quickFix }),
     };
     seen.set(key, finding);
     findings.push(finding);

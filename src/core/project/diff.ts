@@ -6,7 +6,7 @@ import type { Finding } from "../model/finding.js";
 import { possibleTexts, textOf, type Value } from "../model/value.js";
 import type { Sheet } from "../model/sheet.js";
 import { startupOf } from "./startup.js";
-import { MOMENT_TITLES } from "../needs/calls.js";
+import { PHASE_TITLES } from "../needs/calls.js";
 import { mask } from "../needs/mask.js";
 import { secretsOf, withoutSecrets, withoutTokens } from "../needs/secrets.js";
 
@@ -91,7 +91,7 @@ interface Fact {
   sdk: string | undefined;
   at: Change["at"];
   /** When a start runs; what stands before it is part of its value, for reading. */
-  moment?: string;
+  phase?: string;
 }
 
 function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], sheetsAfter: readonly Sheet[]): Change[] {
@@ -107,7 +107,7 @@ function changesOf(before: App, after: App, sheetsBefore: readonly Sheet[], shee
   const unmoved = inSameOrder(old, now);
   for (const [key, fact] of now) {
     const was = old.get(key);
-    if (was?.value === fact.value || (was?.moment === fact.moment && unmoved.has(key))) continue;
+    if (was?.value === fact.value || (was?.phase === fact.phase && unmoved.has(key))) continue;
     changes.push({ ...pick(fact), how: was ? "changed" : "added", before: was?.value, after: fact.value });
   }
   for (const [key, fact] of old) if (!now.has(key)) changes.push({ ...pick(fact), how: "removed", before: fact.value, after: undefined });
@@ -141,12 +141,12 @@ function pick({ kind, side, what, sdk, at }: Fact): Pick<Change, "kind" | "side"
 
 function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
   const facts = new Map<string, Fact>();
-  const add = (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string, moment?: string): void => {
+  const add = (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string, phase?: string): void => {
     const key = `${kind}\0${side}\0${what}`;
     const known = facts.get(key);
-    if (!known) facts.set(key, { kind, side, what, value, at, sdk, moment });
-    else if (moment !== undefined)
-      Object.assign(known, { value: `${known.value} and ${value}`, moment: `${known.moment ?? ""} and ${moment}` });
+    if (!known) facts.set(key, { kind, side, what, value, at, sdk, phase });
+    else if (phase !== undefined)
+      Object.assign(known, { value: `${known.value} and ${value}`, phase: `${known.phase ?? ""} and ${phase}` });
     else if (!known.value.split(" and ").includes(value)) known.value = [...known.value.split(" and "), value].sort().join(" and ");
   };
   for (const dependency of app.dependencies) {
@@ -179,9 +179,9 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
   for (const { side, steps } of startupOf(app, sheets)) {
     const order = steps.filter(({ kind, side: of }) => (kind === "start" || kind === "likely start") && (of === side || of === "shared"));
     order.forEach((step, index) => {
-      const moment = step.moment === undefined ? "at some time" : (MOMENT_TITLES[step.moment].split(",")[0] ?? "");
+      const phase = step.phase === undefined ? "at some time" : (PHASE_TITLES[step.phase].split(",")[0] ?? "");
       const place = index > 0 ? `after ${order[index - 1]?.sdk ?? ""}` : "first";
-      add("start", side, `${step.sdk ?? ""} ${step.what}`, `${moment}, ${place}`, step.at, step.sdk, moment);
+      add("start", side, `${step.sdk ?? ""} ${step.what}`, `${phase}, ${place}`, step.at, step.sdk, phase);
     });
   }
   return facts;

@@ -1,6 +1,6 @@
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
-import { MOMENTS, unreachedText, type Guard, type Moment, type SdkCall } from "../model/code.js";
+import { LIFE_CYCLE_PHASES, unreachedText, type Guard, type LifeCyclePhase, type SdkCall } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import type { Sheet } from "../model/sheet.js";
@@ -20,7 +20,7 @@ export interface StartupStep {
   sdk: string | undefined;
   /** The call or class, as it is written. */
   what: string;
-  moment: Moment | undefined;
+  phase: LifeCyclePhase | undefined;
   /** The function around it. */
   within: string | undefined;
   /** Why it stands where it stands. */
@@ -48,7 +48,7 @@ export interface SideStartup {
 
 const KINDS: Partial<Record<SdkCall["kind"], StartupStep["kind"]>> = {
   start: "start",
-  likeStart: "likely start",
+  heuristicStart: "likely start",
   registration: "registration",
   use: "use",
   debugOnly: "debug only",
@@ -71,12 +71,12 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
     );
     const own = calls.filter((call) => call.side === side);
     const shared = calls.filter((call) => call.side !== side);
-    const rank = (call: SdkCall): number => (call.moment === undefined ? 9 : MOMENTS.indexOf(call.moment));
+    const rank = (call: SdkCall): number => (call.phase === undefined ? 9 : LIFE_CYCLE_PHASES.indexOf(call.phase));
     for (const call of [...own, ...shared].sort(
       (a, b) => Number(a.side !== side) - Number(b.side !== side) || rank(a) - rank(b) || (a.order ?? 0) - (b.order ?? 0),
     )) {
       const step = stepOf(call, marks.get(keyOf(call.at)) ?? []);
-      if (step) (call.order !== undefined && call.moment !== "later" ? steps : others).push(step);
+      if (step) (call.order !== undefined && call.phase !== "later" ? steps : others).push(step);
     }
     let number = 0;
     for (const step of steps) if (!step.marks.some(({ kind }) => kind === "removed")) step.number = ++number;
@@ -107,7 +107,7 @@ function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undef
     kind,
     sdk: call.sdk,
     what: `${call.callee}${call.arguments.length > 0 ? "(…)" : "()"}`,
-    moment: call.moment,
+    phase: call.phase,
     within: call.within,
     why:
       call.entry === undefined
@@ -151,7 +151,7 @@ function autoSteps(app: App): StartupStep[] {
       kind: entry.kind,
       sdk,
       what: entry.name,
-      moment: "provider" as const,
+      phase: "provider" as const,
       within: undefined,
       why: entry.by === undefined ? why : `${why}; brought by ${entry.by}`,
       guards: [],

@@ -3,7 +3,7 @@ import type { FileTree } from "../files/tree.js";
 import { walk, type FolderIndex } from "../files/walk.js";
 import { completeApp, gatherApp, gatherAsked, type Questions } from "../gather/app.js";
 import { readSourceCode } from "../gather/code/index.js";
-import type { AppSeed, Discovery, Framework } from "../gather/frameworks/framework.js";
+import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
 import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
 import { applicationModules } from "../gather/platforms/android/side.js";
@@ -115,13 +115,13 @@ interface Gathered {
 
 function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: readonly Sheet[]): Gathered {
   const discovery = discover(project, settings);
-  const seeds = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((seed) => ({ framework, seed })));
+  const found = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected })));
   const unpaired: Survey["unpaired"] = [];
   const apps: Gathered["apps"] = [];
-  for (const { framework, seed } of paired(seeds, settings, unpaired)) {
-    const sink = gatherApp(discovery, framework, seed);
-    gatherAsked(discovery, framework, seed, sink, questionsOf(identified(sink, sheets)));
-    completeApp(discovery, framework, seed, sink);
+  for (const { framework, detected } of paired(found, settings, unpaired)) {
+    const sink = gatherApp(discovery, framework, detected);
+    gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets)));
+    completeApp(discovery, framework, detected, sink);
     apps.push({ sink, view: identified(sink, sheets) });
   }
   apps.sort(({ sink: a }, { sink: b }) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
@@ -200,29 +200,32 @@ function repositoryOf(tree: FileTree): string | undefined {
   return undefined;
 }
 
-interface Seeded {
+interface Detected {
   framework: Framework;
-  seed: AppSeed;
+  detected: DetectedApp;
 }
 
 /** Two apps of one side each that a setting makes one: the hybrid one, if there is one, takes the other's side. */
-function paired(seeds: Seeded[], settings: Settings, unpaired: Survey["unpaired"]): Seeded[] {
-  const rest = [...seeds];
+function paired(found: Detected[], settings: Settings, unpaired: Survey["unpaired"]): Detected[] {
+  const rest = [...found];
   const liesAt = (folders: (string | undefined)[], wanted: string): boolean =>
     folders.includes(wanted.replace(/^\.\//, "").replace(/\/+$/, ""));
   for (const pair of settings.pair) {
     const android = rest.find(
-      ({ seed }) => seed.android && liesAt([seed.path, seed.android.build.folder, seed.android.module.folder], pair.android),
+      ({ detected }) =>
+        detected.android && liesAt([detected.path, detected.android.build.folder, detected.android.module.folder], pair.android),
     );
-    const ios = rest.find(({ seed }) => seed.ios && liesAt([seed.path, seed.ios.xcode.folder, seed.ios.xcode.path], pair.ios));
+    const ios = rest.find(
+      ({ detected }) => detected.ios && liesAt([detected.path, detected.ios.xcode.folder, detected.ios.xcode.path], pair.ios),
+    );
     if (!android) unpaired.push({ side: "android", folder: pair.android, at: pair.at.android });
     if (!ios) unpaired.push({ side: "ios", folder: pair.ios, at: pair.at.ios });
     if (!android || !ios || android === ios) continue;
-    const keeper = ios.seed.shared !== undefined && android.seed.shared === undefined ? ios : android;
+    const keeper = ios.detected.shared !== undefined && android.detected.shared === undefined ? ios : android;
     const given = keeper === ios ? android : ios;
-    keeper.seed.android = android.seed.android;
-    keeper.seed.ios = ios.seed.ios;
-    if (pair.name !== undefined) keeper.seed.name = pair.name;
+    keeper.detected.android = android.detected.android;
+    keeper.detected.ios = ios.detected.ios;
+    if (pair.name !== undefined) keeper.detected.name = pair.name;
     rest.splice(rest.indexOf(given), 1);
   }
   return rest;

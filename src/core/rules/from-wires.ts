@@ -15,8 +15,8 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
       if ("rule" in filter) return need.kind !== "dependency" && NEEDS[need.kind].rule === filter.rule;
       return filter.kinds.includes(need.kind) && filter.problems.includes(problem);
     })
-    .map(({ need, state, found, wanted, fix, why, problem, places, mend }) => ({
-      ...(mend === undefined ? {} : { mend }),
+    .map(({ need, state, found, wanted, fix, why, problem, places, quickFix }) => ({
+      ...(quickFix === undefined ? {} : { quickFix }),
       side: need.side,
       sdk: need.sdk,
       message: sentence({ need, state, found, wanted, why, problem }),

@@ -30,7 +30,7 @@ export interface Rule {
   /** Why it matters to the person who ships the app. */
   why: string;
   /** How to mend it. */
-  mend: string;
+  advice: string;
   /** A project that it reports, and the same one mended. */
   examples: { reported: Example; silent: Example };
   check(context: RuleContext): RawFinding[];

@@ -12,9 +12,9 @@ const INTERVAL = new RegExp(String.raw`^([[(])\s*(${VERSION})?\s*,\s*(${VERSION}
 export function inSpan(ecosystem: Ecosystem | undefined, version: string, span: string): boolean | undefined {
   let within = false;
   for (const alternative of span.split("||")) {
-    const held = holds(ecosystem, version, alternative.trim());
-    if (held === undefined) return undefined;
-    within ||= held;
+    const result = holds(ecosystem, version, alternative.trim());
+    if (result === undefined) return undefined;
+    within ||= result;
   }
   return within;
 }

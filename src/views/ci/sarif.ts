@@ -55,12 +55,12 @@ export function sarifLog(report: ReportOutline, rules: readonly (Rule | ProjectR
 }
 
 function descriptor(rule: Rule | ProjectRule): ReportingDescriptor {
-  const help = `${rule.looksAt}\n\n${rule.why}\n\n${rule.mend}`;
+  const help = `${rule.looksAt}\n\n${rule.why}\n\n${rule.advice}`;
   return {
     id: rule.name,
     shortDescription: { text: rule.title },
     fullDescription: { text: rule.looksAt },
-    help: { text: help, markdown: `**Looks at:** ${rule.looksAt}\n\n**Why:** ${rule.why}\n\n**Mend:** ${rule.mend}` },
+    help: { text: help, markdown: `**Looks at:** ${rule.looksAt}\n\n**Why:** ${rule.why}\n\n**Mend:** ${rule.advice}` },
     defaultConfiguration: { level: LEVELS[rule.severity] },
   };
 }

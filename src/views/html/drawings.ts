@@ -1,5 +1,5 @@
 import dagre from "@dagrejs/dagre";
-import type { LedgerLine } from "../../core/derive/level-table.js";
+import type { LevelRow } from "../../core/derive/level-table.js";
 import { textOf } from "../../core/model/value.js";
 import type { StartupStep } from "../../core/project/startup.js";
 import { isWrong } from "../text/startup.js";
@@ -10,8 +10,8 @@ const WIDTH = 640;
 const ROW = 34;
 
 /** Levels as bars, with a mark where somebody asks for more or as much. Levels without a number have no bar. */
-export function levelBars(ledger: readonly LedgerLine[], title: string): Markup | undefined {
-  const lines = ledger.filter(({ effective, demands }) => Number.isFinite(number(textOf(effective))) && demands.length > 0);
+export function levelBars(table: readonly LevelRow[], title: string): Markup | undefined {
+  const lines = table.filter(({ effective, requiredLevels }) => Number.isFinite(number(textOf(effective))) && requiredLevels.length > 0);
   if (lines.length === 0) return undefined;
   const height = lines.length * ROW + 6;
   return markup`<svg
@@ -23,19 +23,19 @@ export function levelBars(ledger: readonly LedgerLine[], title: string): Markup 
   >
     ${lines.map((line, index) => {
       const value = number(textOf(line.effective));
-      const asked = line.demands
-        .map((demand) => ({ by: demand.by, value: number(textOf(demand.value)), text: textOf(demand.value) ?? "" }))
-        .filter((demand) => Number.isFinite(demand.value));
-      const top = Math.max(value, ...asked.map((demand) => demand.value)) * 1.08 || 1;
+      const asked = line.requiredLevels
+        .map((required) => ({ by: required.by, value: number(textOf(required.value)), text: textOf(required.value) ?? "" }))
+        .filter((required) => Number.isFinite(required.value));
+      const top = Math.max(value, ...asked.map((required) => required.value)) * 1.08 || 1;
       const x = (of: number): string => (LABEL + (of / top) * WIDTH).toFixed(1);
       const highest = asked.reduce((a, b) => (b.value > a.value ? b : a), asked[0] ?? { by: "", value: 0, text: "" });
       const low = highest.value > value;
       const y = index * ROW + 4;
       return markup`<g
-        ><title>${line.level} ${textOf(line.effective)}; ${asked.map((demand) => `${demand.by} asks for ${demand.text}`).join(", ")}</title>
+        ><title>${line.level} ${textOf(line.effective)}; ${asked.map((required) => `${required.by} asks for ${required.text}`).join(", ")}</title>
         <text x="0" y="${y + 17}">${line.level}</text>
         <rect class="bar" x="${LABEL}" y="${y}" width="${((value / top) * WIDTH).toFixed(1)}" height="24" rx="3"></rect>
-        ${asked.map((demand) => markup`<line class="need" x1="${x(demand.value)}" x2="${x(demand.value)}" y1="${y - 2}" y2="${y + 26}"></line>`)}
+        ${asked.map((required) => markup`<line class="need" x1="${x(required.value)}" x2="${x(required.value)}" y1="${y - 2}" y2="${y + 26}"></line>`)}
         <text x="${LABEL + 6}" y="${y + 17}">${textOf(line.effective)}</text>
         <text class="${low ? "low" : "soft"}" x="${Number(x(Math.max(value, highest.value))) + 8}" y="${y + 17}"
           >${low ? "✗ " : "✓ "}${highest.by} ${highest.text}</text

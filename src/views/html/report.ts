@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Report } from "../../core/project/check.js";
-import { ledgerOf } from "../../core/derive/level-table.js";
+import { levelTable } from "../../core/derive/level-table.js";
 import { sidesOf, type App } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
@@ -187,7 +187,7 @@ function matrix(app: App, sheets: readonly Sheet[]): Markup {
 }
 
 function levels(app: App): Markup | undefined {
-  const bars = levelBars(ledgerOf(app), `Levels of ${app.name}`);
+  const bars = levelBars(levelTable(app), `Levels of ${app.name}`);
   return (
     bars &&
     markup`<h3>${app.name}</h3>

@@ -1,6 +1,6 @@
 import type { AppDiff } from "../../core/project/diff.js";
 
-import { withoutMend } from "./documents.js";
+import { withoutQuickFix as withoutQuickFix } from "./documents.js";
 
 /** `diff --json`. */
 export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): unknown {
@@ -23,7 +23,7 @@ export function diffDocument(diffs: readonly AppDiff[], before: string, after: s
         sdk: sdk ?? null,
         place: at ?? null,
       })),
-      findings: { new: findings.fresh.map(withoutMend), gone: findings.gone.map(withoutMend), still: findings.still },
+      findings: { new: findings.fresh.map(withoutQuickFix), gone: findings.gone.map(withoutQuickFix), still: findings.still },
     })),
   };
 }

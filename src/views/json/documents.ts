@@ -1,5 +1,5 @@
 import type { ReportOutline } from "../../core/project/check.js";
-import { ledgerOf } from "../../core/derive/level-table.js";
+import { levelTable } from "../../core/derive/level-table.js";
 import { sidesOf, type App, type Survey } from "../../core/model/app.js";
 import type { LevelFact } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
@@ -11,16 +11,16 @@ export function checkDocument(report: ReportOutline): unknown {
     schema: "enredo.check/1",
     root: report.survey.root,
     apps: report.survey.apps.map((app) => ({ name: app.name, kind: app.kind, path: app.path || ".", sides: sidesOf(app) })),
-    findings: report.findings.map(withoutMend),
-    accepted: report.accepted.map(withoutMend),
+    findings: report.findings.map(withoutQuickFix),
+    accepted: report.accepted.map(withoutQuickFix),
     blindSpots: report.blindSpots.map(({ app, side, what, why, places }) => ({ app, side, what, why, places })),
     summary: report.summary,
   };
 }
 
 /** A finding as documents show it: how it would be mended is the business of `patch`. */
-export function withoutMend(finding: Finding): Record<string, unknown> {
-  return Object.fromEntries(Object.entries(finding).filter(([key]) => key !== "mend"));
+export function withoutQuickFix(finding: Finding): Record<string, unknown> {
+  return Object.fromEntries(Object.entries(finding).filter(([key]) => key !== "quickFix"));
 }
 
 /** A value, `null` with the reason, or `null` with all the values that it may have. */
@@ -36,13 +36,13 @@ export function levelsDocument(survey: Survey): unknown {
   return {
     schema: "enredo.levels/1",
     root: survey.root,
-    apps: survey.apps.map((app) => ({ name: app.name, kind: app.kind, path: app.path || ".", sides: sideLedgers(app) })),
+    apps: survey.apps.map((app) => ({ name: app.name, kind: app.kind, path: app.path || ".", sides: sideLevels(app) })),
   };
 }
 
-function sideLedgers(app: App): Record<string, unknown[]> {
+function sideLevels(app: App): Record<string, unknown[]> {
   const sides: Record<string, unknown[]> = {};
-  for (const line of ledgerOf(app)) {
+  for (const line of levelTable(app)) {
     (sides[line.side] ??= []).push({
       level: line.level,
       declared: line.declared.map((fact: LevelFact) => ({
@@ -55,11 +55,11 @@ function sideLedgers(app: App): Record<string, unknown[]> {
       effective: valueFields(line.effective).value,
       ...(line.effective?.kind === "unknown" ? { why: line.effective.why } : {}),
       ...(line.effectiveFrom ? { effectiveFrom: line.effectiveFrom } : {}),
-      demands: line.demands.map((demand) => ({
-        by: demand.by,
-        from: demand.from,
-        ...valueFields(demand.value),
-        places: [demand.value.place],
+      demands: line.requiredLevels.map((required) => ({
+        by: required.by,
+        from: required.from,
+        ...valueFields(required.value),
+        places: [required.value.place],
       })),
       headroom: line.headroom ?? null,
       ...(line.tooLowIn.length > 0 ? { tooLowIn: line.tooLowIn } : {}),

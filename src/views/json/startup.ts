@@ -23,7 +23,7 @@ function stepDocument(step: StartupStep): Record<string, unknown> {
     kind: step.kind,
     sdk: step.sdk ?? null,
     what: step.what,
-    moment: step.moment ?? null,
+    moment: step.phase ?? null,
     within: step.within ?? null,
     why: step.why ?? null,
     guards: step.guards,

@@ -30,7 +30,7 @@ export function explainText(rule: AnyRule, style: Style): string {
     ...part("What it looks at", rule.looksAt),
     ...(rule.silentFor === undefined ? [] : part("Where it cannot apply", rule.silentFor)),
     ...part("Why it matters", rule.why),
-    ...part("How to mend it", rule.mend),
+    ...part("How to mend it", rule.advice),
     style.bold("Reported"),
     ...show(rule.examples.reported, changed.length > 0 ? changed : Object.keys(rule.examples.reported).slice(0, 1)),
     style.bold("Not reported"),
@@ -59,5 +59,5 @@ export function ruleMarkdown(rule: AnyRule): string {
   const reportedFiles = Object.keys(rule.examples.reported).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
   const block = (example: Record<string, string>, files: string[]): string =>
     files.flatMap((file) => (file in example ? [`\`${file}\`\n\n\`\`\`\n${(example[file] ?? "").trimEnd()}\n\`\`\`\n`] : [])).join("\n");
-  return `# ${rule.name}\n\n**${rule.title}** (${rule.severity})\n\n## What it looks at\n\n${rule.looksAt}\n\n${rule.silentFor === undefined ? "" : `## Where it cannot apply\n\n${rule.silentFor}\n\n`}## Why it matters\n\n${rule.why}\n\n## How to mend it\n\n${rule.mend}\n\n## Reported\n\n${block(rule.examples.reported, reportedFiles) || "The file named in the mended state is not there.\n"}\n## Not reported\n\n${block(rule.examples.silent, changed) || "The same project without the file named above.\n"}`;
+  return `# ${rule.name}\n\n**${rule.title}** (${rule.severity})\n\n## What it looks at\n\n${rule.looksAt}\n\n${rule.silentFor === undefined ? "" : `## Where it cannot apply\n\n${rule.silentFor}\n\n`}## Why it matters\n\n${rule.why}\n\n## How to mend it\n\n${rule.advice}\n\n## Reported\n\n${block(rule.examples.reported, reportedFiles) || "The file named in the mended state is not there.\n"}\n## Not reported\n\n${block(rule.examples.silent, changed) || "The same project without the file named above.\n"}`;
 }

@@ -1,4 +1,4 @@
-import { ledgerOf, type LedgerLine } from "../../core/derive/level-table.js";
+import { levelTable, type LevelRow } from "../../core/derive/level-table.js";
 import type { Survey } from "../../core/model/app.js";
 import type { LevelFact, SideName } from "../../core/model/facts.js";
 import { textOf } from "../../core/model/value.js";
@@ -15,19 +15,19 @@ export function levelsText(survey: Survey, style: Style, options: { verbose: boo
   const lines: string[] = [];
   for (const app of survey.apps) {
     lines.push(appLine(app, style), "");
-    const ledger = ledgerOf(app).filter((line) => !options.side || line.side === options.side);
+    const table = levelTable(app).filter((line) => !options.side || line.side === options.side);
     let side: string | undefined;
-    for (const line of ledger) {
+    for (const line of table) {
       if (line.side !== side) lines.push(`  ${style.bold(SIDE_TITLES[line.side])}`);
       side = line.side;
-      lines.push(...ledgerLines(line, style, options.verbose), "");
+      lines.push(...levelLines(line, style, options.verbose), "");
     }
-    if (ledger.length === 0) lines.push("  no levels found", "");
+    if (table.length === 0) lines.push("  no levels found", "");
   }
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
-function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[] {
+function levelLines(line: LevelRow, style: Style, verbose: boolean): string[] {
   const value = valueText(line.effective);
   const lines = [`    ${style.bold(line.level.padEnd(15))}${value.padEnd(10)}${verdict(line, style)}`.trimEnd()];
   if (line.effective?.kind === "unknown") lines.push(wrapped(style, style.dim(clean(line.effective.why)), 19));
@@ -43,12 +43,12 @@ function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[]
   }
   if (line.effectiveFrom && line.effective)
     rows.push({ label: `set by ${line.effectiveFrom}`, value, place: placeText(line.effective.place) });
-  const demands = verbose ? line.demands : line.demands.slice(0, 5);
+  const requiredLevels = verbose ? line.requiredLevels : line.requiredLevels.slice(0, 5);
   const has = textOf(line.effective);
-  for (const demand of demands) {
-    const asked = textOf(demand.value);
+  for (const required of requiredLevels) {
+    const asked = textOf(required.value);
     const bad = has !== undefined && asked !== undefined && isLevel(has) && isLevel(asked) && compareLevels(has, asked) < 0;
-    rows.push({ label: `asked by ${demand.by}`, value: valueText(demand.value), place: placeText(demand.value.place), bad });
+    rows.push({ label: `asked by ${required.by}`, value: valueText(required.value), place: placeText(required.value.place), bad });
   }
   for (const row of rows) {
     const head = `${" ".repeat(6)}${clean(row.label).padEnd(38)} ${row.value.padEnd(8)}`;
@@ -59,19 +59,19 @@ function ledgerLines(line: LedgerLine, style: Style, verbose: boolean): string[]
         : `${text.trimEnd()}\n${" ".repeat(10)}${style.place(row.place)}`,
     );
   }
-  if (line.demands.length > demands.length)
-    lines.push(style.dim(`      and ${plural(line.demands.length - demands.length, "lower demand")}; --verbose lists them`));
+  if (line.requiredLevels.length > requiredLevels.length)
+    lines.push(style.dim(`      and ${plural(line.requiredLevels.length - requiredLevels.length, "lower demand")}; --verbose lists them`));
   return lines;
 }
 
-function verdict(line: LedgerLine, style: Style): string {
+function verdict(line: LevelRow, style: Style): string {
   const further = line.tooLowIn.length > 0 ? style.error(`✗ too low in ${clean(line.tooLowIn.join(", "))}`) : "";
   return [shippedVerdict(line, style), further].filter(Boolean).join("  ");
 }
 
-function shippedVerdict(line: LedgerLine, style: Style): string {
+function shippedVerdict(line: LevelRow, style: Style): string {
   if (line.headroom === undefined) return "";
-  if (line.headroom < 0) return style.error(`✗ too low: ${valueText(line.demands[0]?.value)} is needed`);
+  if (line.headroom < 0) return style.error(`✗ too low: ${valueText(line.requiredLevels[0]?.value)} is needed`);
   return line.headroom === 0 ? style.good("✓ just enough") : style.good(`✓ ${line.headroom} to spare`);
 }
 

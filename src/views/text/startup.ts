@@ -1,11 +1,11 @@
 import type { App } from "../../core/model/app.js";
-import type { Moment } from "../../core/model/code.js";
+import type { LifeCyclePhase } from "../../core/model/code.js";
 import type { SideStartup, StartupStep } from "../../core/project/startup.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 
-const MOMENT_HEADS: Record<Moment, string> = {
+const PHASE_HEADS: Record<LifeCyclePhase, string> = {
   beforeLaunch: "Before launch",
   provider: "Providers and initializers",
   launch: "At launch",
@@ -35,7 +35,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
       }
       let head = "";
       for (const step of steps) {
-        const title = step.side !== side ? "Shared code" : MOMENT_HEADS[step.moment ?? "later"];
+        const title = step.side !== side ? "Shared code" : PHASE_HEADS[step.phase ?? "later"];
         if (title !== head) lines.push(`    ${style.dim(title)}`);
         head = title;
         lines.push(...stepLines(step, style, options));

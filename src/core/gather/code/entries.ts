@@ -1,6 +1,6 @@
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_LOAD_TYPES, UNITY_STEPS, type LifeCycleStep } from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
-import type { AutoStart, Moment } from "../../model/code.js";
+import type { AutoStart, LifeCyclePhase } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { baseName, join } from "../../model/paths.js";
@@ -12,7 +12,7 @@ import { isScript } from "./sources.js";
 export interface EntryPoint {
   ref: FunctionRef;
   side: SideName;
-  moment: Moment;
+  phase: LifeCyclePhase;
   /** Smaller ones run first within a side. */
   rank: number;
   title: string;
@@ -28,9 +28,9 @@ export function entryPoints(
   live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
   const entries: EntryPoint[] = [];
-  const add = (ref: FunctionRef, side: SideName, moment: Moment, rank: number, title: string): void => {
+  const add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string): void => {
     const fn = functionOf(ref);
-    entries.push({ ref, side, moment, rank, title, at: ref.source.place(fn?.from ?? 0) });
+    entries.push({ ref, side, phase, rank, title, at: ref.source.place(fn?.from ?? 0) });
   };
   const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
   const applications = new Set(components.applications.map(({ name }) => simple(name)));
@@ -93,12 +93,12 @@ export function entryPoints(
   function step(steps: readonly LifeCycleStep[], ref: FunctionRef, of: string): void {
     const fn = functionOf(ref);
     if (!fn) return;
-    for (const { names, of: wanted, moment, rank, title } of steps) {
+    for (const { names, of: wanted, phase, rank, title } of steps) {
       if ((names.includes(fn.selector) || names.includes(fn.name)) && wanted.test(of)) {
         // `+load` is a class method; a main function stands outside of any type.
         if (fn.name === "load" && ref.source.side === "ios" && !(fn.isStatic && ref.source.language === "objc")) continue;
         if (names[0] === "main" && fn.type !== "") continue;
-        add(ref, ref.source.side, moment, rank, title);
+        add(ref, ref.source.side, phase, rank, title);
         return;
       }
     }
@@ -117,7 +117,7 @@ function isMainLauncher(text: string, type: string): boolean {
   return new RegExp(`MainLauncher\\s*=\\s*true[\\s\\S]{0,400}class\\s+${type}\\b`).test(text);
 }
 
-type Add = (ref: FunctionRef, side: SideName, moment: Moment, rank: number, title: string) => void;
+type Add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string) => void;
 
 /** Scripts of a hybrid app: the file that the framework loads first, and the root component that it names. */
 function scriptEntries(app: App, program: Program, add: Add): void {

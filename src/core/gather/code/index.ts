@@ -178,7 +178,7 @@ interface Match {
   exact: boolean;
 }
 
-const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "debugOnly", "use", "import", "likeStart"];
+const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "debugOnly", "use", "import", "heuristicStart"];
 
 /** What a call is of, by the sheets' names or by what the file imports. */
 function matchOf(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
@@ -230,7 +230,7 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
     );
   }
   if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
-  return { sdk: imported.sdk, kind: "likeStart", name: call.callee, exact: true };
+  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: true };
 }
 
 function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
@@ -334,7 +334,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
     app.kind === "unity" ? reach.usedInScene(ref.source, type) : reach.unnamed(type, ref) === undefined,
   );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));
-  facts.entries = entries.map(({ side, moment, title, at }) => ({ side, moment, title, at }));
+  facts.entries = entries.map(({ side, phase, title, at }) => ({ side, phase, title, at }));
   const hits = follow(program, entries);
   for (const { source, code: file } of program.files) {
     for (const call of file.calls) {
@@ -404,7 +404,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       guards: hit ? hit.guards : [...source.guards, ...call.guards],
       reach: hit ? "entry" : unreached !== undefined ? "never" : "possible",
       unreached,
-      moment: hit?.moment ?? (screen ? "later" : undefined),
+      phase: hit?.phase ?? (screen ? "later" : undefined),
       entry: hit?.entry.title,
       entryFile: hit?.entry.at.file,
       isolate: hit?.isolate,

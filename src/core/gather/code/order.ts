@@ -1,5 +1,5 @@
 import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
-import type { CodeCall, CodeFile, Guard, Moment } from "../../model/code.js";
+import type { CodeCall, CodeFile, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
@@ -8,7 +8,7 @@ import { isScript } from "./sources.js";
 /** One way in which an entry point leads to a call. */
 export interface Hit {
   entry: EntryPoint;
-  moment: Moment;
+  phase: LifeCyclePhase;
   /** Position in the order of everything that runs. */
   order: number;
   guards: Guard[];
@@ -20,7 +20,7 @@ export interface Hit {
 
 interface Way {
   entry: EntryPoint;
-  moment: Moment;
+  phase: LifeCyclePhase;
   guards: readonly Guard[];
   ordered: boolean;
   background: boolean;
@@ -43,7 +43,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   for (const entry of entries)
     run(
       entry.ref,
-      { entry, moment: entry.moment, guards: entry.ref.source.guards, ordered: true, background: false, isolate: undefined },
+      { entry, phase: entry.phase, guards: entry.ref.source.guards, ordered: true, background: false, isolate: undefined },
       new Set(),
     );
   return hits;
@@ -110,14 +110,14 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 
 /** When a call runs, from the closures and conditions around it. */
 function timeOf(call: CodeCall, way: Way): Way {
-  let { moment, ordered, background } = way;
+  let { phase, ordered, background } = way;
   for (const closure of call.closures) {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     if (time?.when === "now") continue;
     if (time?.when === "effect") ordered = false;
     else if (time?.when === "event") {
       // What waits for the device to be ready is part of the launch.
-      if (!/addEventListener$/.test(closure)) moment = "later";
+      if (!/addEventListener$/.test(closure)) phase = "later";
       ordered = false;
     } else if (time) {
       ordered = false;
@@ -125,8 +125,8 @@ function timeOf(call: CodeCall, way: Way): Way {
     } else {
       ordered = false;
       // Parts of a screen get their closures for later.
-      if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && call.closures.length > 0 && way.entry.side === "shared") moment = "later";
+      if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && call.closures.length > 0 && way.entry.side === "shared") phase = "later";
     }
   }
-  return { entry: way.entry, moment, guards: [...way.guards, ...call.guards], ordered, background, isolate: way.isolate };
+  return { entry: way.entry, phase, guards: [...way.guards, ...call.guards], ordered, background, isolate: way.isolate };
 }

@@ -30,7 +30,7 @@ export interface Discovery {
 }
 
 /** An app as a framework recognised it, before its facts are read. */
-export interface AppSeed {
+export interface DetectedApp {
   kind: AppKind;
   name: string;
   path: string;
@@ -52,21 +52,21 @@ export interface TakenIn {
 export interface Framework {
   kind: AppKind;
   /** Finds the framework's apps; takes what it claims out of the candidates. */
-  find(discovery: Discovery): AppSeed[];
+  find(discovery: Discovery): DetectedApp[];
   /** Folders that are the framework's by their declarations, and have no native project. */
   withoutNative?: (discovery: Discovery) => string[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
-  helpers?(discovery: Discovery, seed: AppSeed): HelperScripts;
+  helpers?(discovery: Discovery, detected: DetectedApp): HelperScripts;
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
-  takesIn?(discovery: Discovery, seed: AppSeed, app: FactSink): TakenIn[];
+  takesIn?(discovery: Discovery, detected: DetectedApp, app: FactSink): TakenIn[];
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
-  judgeFiles?(discovery: Discovery, seed: AppSeed, app: FactSink): void;
+  judgeFiles?(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
   /** Adds the framework's own facts to an app whose native sides are read. */
-  complete(discovery: Discovery, seed: AppSeed, app: FactSink): void;
+  complete(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
 }
 
 /** Takes the candidates whose folder fits out of the list. */
-export function claim<T>(list: T[], fits: (item: T) => boolean): T[] {
+export function take<T>(list: T[], fits: (item: T) => boolean): T[] {
   const taken = list.filter(fits);
   for (const item of taken) list.splice(list.indexOf(item), 1);
   return taken;

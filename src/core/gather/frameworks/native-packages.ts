@@ -11,7 +11,7 @@ import { readLibraryRules } from "../platforms/android/shrink.js";
 import { moduleLevels } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
-import { addSpecDemand } from "../platforms/ios/side.js";
+import { addSpecLevel as addSpecLevel } from "../platforms/ios/side.js";
 
 /** What a package's own Android folder asks of the app: levels, repositories, permissions, keep rules, dependencies. */
 export function noteAndroidPackage(
@@ -27,14 +27,14 @@ export function noteAndroidPackage(
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
     if (fact.level !== "minSdk" || fact.value.kind === "either") continue;
     if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
-    app.demand({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
+    app.required({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
   }
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);
   readLibraryRules(project, app, module, name);
   for (const setting of module.settings) {
     if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
-    app.demand({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
+    app.required({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
   }
   for (const dependency of module.dependencies) {
     const artifact = `${dependency.group}:${dependency.artifact}`;
@@ -57,7 +57,7 @@ export function noteAndroidPackage(
 
 /** What a package's podspec asks of the app: its deployment target and the pods that it depends on. */
 export function notePodspec(project: ProjectFiles, app: FactSink, file: string, name: string, sdk: string, helpers: HelperScripts): void {
-  addSpecDemand({ project, helpers }, app, file, sdk, name);
+  addSpecLevel({ project, helpers }, app, file, sdk, name);
   for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
     if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
     app.packageNeed({

@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -10,10 +10,10 @@ export const backgroundMode: NeedDefinition = {
   home: { ios: "plist" },
   ofTarget: true,
   rule: "permit/entry-missing",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "backgroundMode", name);
@@ -24,6 +24,6 @@ function hold({ app, need, side }: Holding): Held {
     state: "missing",
     wanted: name,
     fix: `add ${name} to UIBackgroundModes in ${homeOf(app, side, "plist")}`,
-    mend: list === undefined ? undefined : [{ do: "plist", file: list, key: "UIBackgroundModes", value: name, list: true }],
+    quickFix: list === undefined ? undefined : [{ do: "plist", file: list, key: "UIBackgroundModes", value: name, list: true }],
   };
 }

@@ -1,5 +1,5 @@
 import { mainText, textIn } from "../../model/sheet.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, optional, table } from "../form.js";
 
@@ -10,10 +10,10 @@ export const buildPlugin: NeedDefinition = {
   // `classpath` is the `group:artifact` that brings the plugin.
   form: table({ id: WORDS, classpath: optional(TEXT) }, { short: TEXT }),
   rule: "source/build-plugin",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const id = mainText(need.value, "id");
   const classpath = textIn(need.value, "classpath");
   if (side !== "android" || !app.android) return { state: "unneeded", wanted: id };

@@ -1,7 +1,7 @@
 import { versionOf } from "../../derive/presence.js";
 import { mainText, textIn } from "../../model/sheet.js";
 import { compareIn } from "../../versions/ecosystem.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, matching, optional, table } from "../form.js";
 
@@ -15,10 +15,10 @@ export const companion: NeedDefinition = {
   home: { ios: "pods" },
   rule: "version/companion-missing",
   what: ({ value }) => ["companion", mainText(value, "package"), textIn(value, "atLeast")].filter((text) => text !== undefined).join(" "),
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = mainText(need.value, "package");
   const least = textIn(need.value, "atLeast");
   const wanted = least === undefined ? name : `${name} ${least} or newer`;

@@ -1,9 +1,9 @@
 import type { SdkCall } from "../../model/code.js";
-import { codeNeed, fault, holdCalls } from "../calls.js";
+import { codeNeed, fault, checkCalls } from "../calls.js";
 import type { WireFault } from "../wire.js";
 
-export const debugOnly = codeNeed("only in debug builds", (holding) =>
-  holdCalls(holding, (_, live) => leftOn(live, holding.sheet.sdk), { optional: true }),
+export const debugOnly = codeNeed("only in debug builds", (subject) =>
+  checkCalls(subject, (_, live) => leftOn(live, subject.sheet.sdk), { optional: true }),
 );
 
 const OFF = /^(?:@?(?:false|NO|0|nil|null|none|\.none|["']?(?:off|none|error)["']?)|\w*\.(?:none|off|error|NONE|OFF|ERROR))$/i;

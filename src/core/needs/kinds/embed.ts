@@ -1,6 +1,6 @@
 import { textIn } from "../../model/sheet.js";
 import { wildcard } from "../../model/wildcard.js";
-import { type Held, type Holding, comesAsPackage } from "../context.js";
+import { type WireResult, type NeedOnSide, comesAsPackage } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS, table, words } from "../form.js";
 
@@ -10,17 +10,17 @@ export const embed: NeedDefinition = {
   main: "name",
   form: table({ name: WORDS, kind: words("dynamic", "static") }),
   rule: "native/not-embedded",
-  hold,
+  check,
 };
 
-function hold(holding: Holding): Held {
-  const { app, need, side } = holding;
+function check(subject: NeedOnSide): WireResult {
+  const { app, need, side } = subject;
   const name = textIn(need.value, "name") ?? "";
   const kind = textIn(need.value, "kind") ?? "dynamic";
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const link = app.links.find((fact) => wildcard(name, fact.name));
   if (!link)
-    return comesAsPackage(holding)
+    return comesAsPackage(subject)
       ? { state: "unneeded", wanted: name, why: "it comes as a package" }
       : { state: "missing", wanted: name, fix: `link ${name} in the target` };
   if (kind === "dynamic" && !link.embedded)

@@ -1,5 +1,5 @@
 import type { NeedDefinition } from "../definition.js";
-import { entry, holdListed } from "../listed.js";
+import { entry, checkListed as checkListed } from "../listed.js";
 
 export const entitlement: NeedDefinition = {
   title: "entitlement",
@@ -8,5 +8,5 @@ export const entitlement: NeedDefinition = {
   form: entry,
   ofTarget: true,
   rule: "permit/entry-missing",
-  hold: (holding) => holdListed(holding, "entitlement"),
+  check: (subject) => checkListed(subject, "entitlement"),
 };

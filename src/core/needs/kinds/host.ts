@@ -1,7 +1,7 @@
 import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
-import { type Held, type Holding, placesOf, homeOf } from "../context.js";
+import { type WireResult, type NeedOnSide, placesOf, homeOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -10,10 +10,10 @@ export const host: NeedDefinition = {
   form: WORDS,
   home: { android: "manifest", ios: "plist" },
   rule: "permit/host",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const text = textIn(need.value) ?? "";
   const host = text.replace(/^\w+:\/\//, "").replace(/[/:].*$/, "");
   if (/^https:/.test(text)) return { state: "unneeded", wanted: host, why: "hosts with encryption need no exception" };

@@ -1,12 +1,12 @@
 import { baseName } from "../../model/paths.js";
 import { codeNeed, namesOf } from "../calls.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 
-export const importNeed = codeNeed("import", hold);
+export const importNeed = codeNeed("import", check);
 
-function hold(holding: Holding): Held {
-  const { app, side, sheet } = holding;
-  const { own, wanted } = namesOf(holding);
+function check(subject: NeedOnSide): WireResult {
+  const { app, side, sheet } = subject;
+  const { own, wanted } = namesOf(subject);
   if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
   const missing = (app.code?.missingImports ?? []).filter((fact) => fact.sdk === sheet.sdk && fact.side === side);
   const [first] = missing;

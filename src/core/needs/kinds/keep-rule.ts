@@ -1,7 +1,7 @@
 import { baseName } from "../../model/paths.js";
 import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 import { covers } from "../keep-rule.js";
@@ -11,10 +11,10 @@ export const keepRule: NeedDefinition = {
   side: "android",
   form: WORDS,
   rule: "keep/rules-missing",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const rule = textIn(need.value) ?? "";
   if (side !== "android") return { state: "unneeded", wanted: rule };
   const shrunk = app.shrink.filter(({ enabled }) => textOf(enabled) !== "false");

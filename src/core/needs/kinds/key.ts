@@ -3,7 +3,7 @@ import type { App } from "../../model/app.js";
 import type { Entry, SideName } from "../../model/facts.js";
 import { type Sheet, type SheetNeed, itemsIn, textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
-import { type Held, type Holding, heldInVariants, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, onlyInSomeVariants, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { FLAG, PATTERN, SEARCH, WORDS, optional, table, tables } from "../form.js";
 import { KEY_PLACES, difference, keyEntries } from "../keys.js";
@@ -27,10 +27,10 @@ export const key: NeedDefinition = {
     ios: "plist",
   }),
   what: ({ value }) => `key ${textIn(value, "name") ?? ""}`,
-  hold,
+  check,
 };
 
-function hold({ app, sheet, need, side }: Holding): Held {
+function check({ app, sheet, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value, "name") ?? "key";
   const { entries, titles } = keyEntries(app, need, side);
   const wanted = titles.join(" or ");
@@ -51,7 +51,13 @@ function hold({ app, sheet, need, side }: Holding): Held {
       places: [],
     };
   }
-  const loose = (problem: NonNullable<Held["problem"]>, entry: Entry, found: string, fix: string, more: Entry[] = []): Held => ({
+  const loose = (
+    problem: NonNullable<WireResult["problem"]>,
+    entry: Entry,
+    found: string,
+    fix: string,
+    more: Entry[] = [],
+  ): WireResult => ({
     state: problem === "empty" ? "missing" : "loose",
     problem,
     found,
@@ -102,7 +108,9 @@ function hold({ app, sheet, need, side }: Holding): Held {
       );
   }
   const partly =
-    side === "android" ? heldInVariants(app, side, known, wanted, "give the release build its own key, or one to all builds") : undefined;
+    side === "android"
+      ? onlyInSomeVariants(app, side, known, wanted, "give the release build its own key, or one to all builds")
+      : undefined;
   if (partly) return partly;
   const across = acrossSides(app, need, side, known, name);
   if (across) return { ...across, wanted };
@@ -116,7 +124,7 @@ function patternOf(sheet: Sheet, need: SheetNeed, side: SideName): ((text: strin
 }
 
 /** A key for tests where the release build takes it, or a production key in a debug build. */
-function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit<Held, "wanted"> | undefined {
+function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit<WireResult, "wanted"> | undefined {
   const search = (name: "test" | "live") => {
     const text = textIn(need.value, "environments", name);
     return text === undefined ? undefined : sheet.searches.get(text);
@@ -153,7 +161,7 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
 }
 
 /** Said once, on the iOS side, about both. */
-function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], name: string): Omit<Held, "wanted"> | undefined {
+function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], name: string): Omit<WireResult, "wanted"> | undefined {
   if (side !== "ios" || !app.android) return undefined;
   const others = keyEntries(app, need, "android").entries.filter(({ value }) => value?.kind === "known");
   const mine = new Set(own.map(({ value }) => textOf(value)));

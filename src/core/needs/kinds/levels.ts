@@ -5,7 +5,7 @@ import { uniquePlaces } from "../../model/place.js";
 import { textIn, type LEVEL_KINDS } from "../../model/sheet.js";
 import { possibleTexts, textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { VERSION } from "../form.js";
 
@@ -23,10 +23,10 @@ export const LEVEL_NEEDS = {
 
 function levelNeed(level: LevelName): NeedDefinition {
   const side = sideOfLevel(level);
-  return { title: level, side, form: VERSION, hold: (holding) => holdLevel(holding, level) };
+  return { title: level, side, form: VERSION, check: (subject) => checkLevel(subject, level) };
 }
 
-function holdLevel({ app, need }: Holding, level: LevelName): Held {
+function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
   const wanted = textIn(need.value) ?? "";
   const side = sideOf(app, sideOfLevel(level));
   if (!side) return { state: "unneeded", wanted, why: "the app does not have this side" };

@@ -1,7 +1,7 @@
 import { baseName } from "../../model/paths.js";
 import { textIn } from "../../model/sheet.js";
 import { wildcard } from "../../model/wildcard.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { PATH } from "../form.js";
 
@@ -9,10 +9,10 @@ export const licenceFile: NeedDefinition = {
   title: "licence file",
   form: PATH,
   files: "licence",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   const found = app.namedFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
   if (found.length > 0)

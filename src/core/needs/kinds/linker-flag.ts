@@ -1,4 +1,4 @@
-import { holdOption } from "../build-option.js";
+import { checkOption } from "../build-option.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -7,5 +7,5 @@ export const linkerFlag: NeedDefinition = {
   side: "ios",
   form: WORDS,
   rule: "keep/packaging",
-  hold: (holding) => holdOption(holding, ["OTHER_LDFLAGS"], "the linker flags"),
+  check: (subject) => checkOption(subject, ["OTHER_LDFLAGS"], "the linker flags"),
 };

@@ -6,5 +6,5 @@ export const logLine: NeedDefinition = {
   title: "log line",
   // Pattern of the line that the SDK prints when it came up.
   form: { ...WORDS, holds: "search" },
-  hold: ({ need }) => ({ state: "unknown", wanted: textIn(need.value) ?? "", why: "only the log of a device tells" }),
+  check: ({ need }) => ({ state: "unknown", wanted: textIn(need.value) ?? "", why: "only the log of a device tells" }),
 };

@@ -1,6 +1,6 @@
 import { textIn } from "../../model/sheet.js";
 import { possibleTexts } from "../../model/value.js";
-import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, optional, table, words } from "../form.js";
 
@@ -16,10 +16,10 @@ export const manifestEntry: NeedDefinition = {
   home: { android: "manifest" },
   rule: "permit/entry-missing",
   what: ({ value }) => `${textIn(value, "element") ?? ""} ${textIn(value, "name") ?? ""}`,
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const element = textIn(need.value, "element") ?? "meta-data";
   const name = textIn(need.value, "name") ?? "";
   const value = textIn(need.value, "value");

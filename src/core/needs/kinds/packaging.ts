@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type Held, type Holding, homeOf } from "../context.js";
+import { type WireResult, type NeedOnSide, homeOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, table } from "../form.js";
 
@@ -10,10 +10,10 @@ export const packaging: NeedDefinition = {
   form: table({ option: WORDS, value: TEXT }),
   rule: "keep/packaging",
   what: ({ value }) => `packaging option ${textIn(value, "option") ?? ""} ${textIn(value, "value") ?? ""}`,
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const option = textIn(need.value, "option") ?? "";
   const value = textIn(need.value, "value") ?? "";
   const wanted = `${option} ${value}`;

@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type Held, type Holding, entriesNamed, heldInVariants, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -9,16 +9,16 @@ export const permission: NeedDefinition = {
   form: WORDS,
   home: { android: "manifest" },
   rule: "permit/permission-missing",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   if (side !== "android") return { state: "unneeded", wanted: name };
   const { here, removed } = entriesNamed(app, side, "permission", name);
   const [taken] = removed;
   if (taken) return { state: "loose", wanted: name, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
-  const partly = heldInVariants(app, side, here, name, "move it to the main manifest");
+  const partly = onlyInSomeVariants(app, side, here, name, "move it to the main manifest");
   if (partly) return partly;
   const [first] = here;
   if (first)
@@ -34,6 +34,6 @@ function hold({ app, need, side }: Holding): Held {
     state: "missing",
     wanted: name,
     fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}`,
-    mend: manifest === undefined ? undefined : [{ do: "permission", file: manifest, name }],
+    quickFix: manifest === undefined ? undefined : [{ do: "permission", file: manifest, name }],
   };
 }

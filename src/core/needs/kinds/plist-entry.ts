@@ -1,5 +1,5 @@
 import type { NeedDefinition } from "../definition.js";
-import { entry, holdListed } from "../listed.js";
+import { entry, checkListed } from "../listed.js";
 
 export const plistEntry: NeedDefinition = {
   title: "property-list entry",
@@ -9,5 +9,5 @@ export const plistEntry: NeedDefinition = {
   home: { ios: "plist" },
   ofTarget: true,
   rule: "permit/entry-missing",
-  hold: (holding) => holdListed(holding, "plist"),
+  check: (subject) => checkListed(subject, "plist"),
 };

@@ -1,8 +1,8 @@
 import { isPlaceholderSentence } from "../../knowledge/placeholder-texts.js";
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
-import { type Held, type Holding, entriesNamed, heldInVariants, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -13,10 +13,10 @@ export const purposeText: NeedDefinition = {
   home: { ios: "plist" },
   ofTarget: true,
   rule: "permit/purpose-missing",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "purposeText", name);
@@ -29,7 +29,7 @@ function hold({ app, need, side }: Holding): Held {
       found: "(empty)",
       fix: "say in one sentence what the app uses it for",
       places: [empty.value?.place ?? empty.at],
-      mend: [purposeMend(empty.at.file, name, need.why)],
+      quickFix: [purposeFix(empty.at.file, name, need.why)],
     };
   const left = here.find(({ value }) => isPlaceholderSentence(textOf(value) ?? ""));
   if (left)
@@ -41,7 +41,7 @@ function hold({ app, need, side }: Holding): Held {
       fix: "say in one sentence what the app uses it for",
       places: placesOf([left]),
     };
-  const partly = heldInVariants(app, side, here, name, "add it to the property lists of all configurations");
+  const partly = onlyInSomeVariants(app, side, here, name, "add it to the property lists of all configurations");
   if (partly) return partly;
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
   if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
@@ -49,12 +49,12 @@ function hold({ app, need, side }: Holding): Held {
     state: "missing",
     problem: "absent",
     wanted: name,
-    mend: app.propertyLists[0] === undefined ? undefined : [purposeMend(app.propertyLists[0], name, need.why)],
+    quickFix: app.propertyLists[0] === undefined ? undefined : [purposeFix(app.propertyLists[0], name, need.why)],
     fix: `add ${name} with a sentence that says what for, to ${homeOf(app, side, "plist")}`,
   };
 }
 
 /** A sentence that a person has to word, from what the sheet says. */
-function purposeMend(file: string, key: string, why: string | undefined): Mend {
+function purposeFix(file: string, key: string, why: string | undefined): QuickFix {
   return { do: "plist", file, key, value: `To be worded: ${why ?? "what the app needs it for."}`, list: false };
 }

@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type Held, type Holding, entriesNamed, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -9,10 +9,10 @@ export const queriedScheme: NeedDefinition = {
   home: { android: "manifest", ios: "plist" },
   ofTarget: true,
   rule: "permit/scheme",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   const { here } = entriesNamed(app, side, "queriedScheme", name);
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };

@@ -1,5 +1,5 @@
-import { codeNeed, holdCalls, neverReached, wrongArguments } from "../calls.js";
+import { codeNeed, checkCalls, neverReached, wrongArguments } from "../calls.js";
 
-export const registration = codeNeed("registration", (holding) =>
-  holdCalls(holding, (calls, live) => [...neverReached(calls, holding.sheet.sdk), ...wrongArguments(live, holding)]),
+export const registration = codeNeed("registration", (subject) =>
+  checkCalls(subject, (calls, live) => [...neverReached(calls, subject.sheet.sdk), ...wrongArguments(live, subject)]),
 );

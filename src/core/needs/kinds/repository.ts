@@ -1,7 +1,7 @@
 import { mayMirror, normalizedUrl, usableRepositories } from "../../derive/repositories.js";
 import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { matching } from "../form.js";
 
@@ -9,10 +9,10 @@ export const repository: NeedDefinition = {
   title: "repository",
   form: matching(/^https?:\/\/\S+$/, "repository must be an address such as https://maven.quaymap.example/releases"),
   rule: "source/repository-missing",
-  hold,
+  check,
 };
 
-function hold({ app, need, side, presence }: Holding): Held {
+function check({ app, need, side, presence }: NeedOnSide): WireResult {
   const url = textIn(need.value) ?? "";
   if (side === "ios") {
     if (!presence.packages.some(({ ecosystem }) => ecosystem === "cocoapods"))

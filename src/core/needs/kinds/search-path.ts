@@ -1,4 +1,4 @@
-import { holdOption } from "../build-option.js";
+import { checkOption } from "../build-option.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -7,5 +7,5 @@ export const searchPath: NeedDefinition = {
   side: "ios",
   form: { ...WORDS, holds: "path" },
   rule: "keep/packaging",
-  hold: (holding) => holdOption(holding, ["FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"], "the search paths"),
+  check: (subject) => checkOption(subject, ["FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"], "the search paths"),
 };

@@ -3,7 +3,7 @@ import { baseName } from "../../model/paths.js";
 import { itemsIn, mainText, textIn, type NeedPart } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { wildcard } from "../../model/wildcard.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { FLAG, PATH, TEXT, WORDS, optional, table, tables, words } from "../form.js";
 import { mask } from "../mask.js";
@@ -24,10 +24,10 @@ export const serviceFile: NeedDefinition = {
     { short: PATH },
   ),
   files: "service",
-  hold,
+  check,
 };
 
-function hold({ app, need, side }: Holding): Held {
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = mainText(need.value, "name");
   const idKey = textIn(need.value, "idKey");
   const files = app.serviceFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
@@ -46,7 +46,7 @@ function hold({ app, need, side }: Holding): Held {
       wanted: name,
       found: first.file,
       why: first.why,
-      fix: first.mend,
+      fix: first.quickFix,
       places: [start],
     };
   for (const file of read) {
@@ -77,8 +77,8 @@ function hold({ app, need, side }: Holding): Held {
       places: [start],
     };
   for (const show of itemsIn(need.value, "show")) {
-    const held = holdShown(app, side, read[0] ?? first, show);
-    if (held) return { ...held, wanted: held.wanted };
+    const result = checkShown(app, side, read[0] ?? first, show);
+    if (result) return { ...result, wanted: result.wanted };
   }
   return {
     state: "connected",
@@ -89,12 +89,12 @@ function hold({ app, need, side }: Holding): Held {
 }
 
 /** A value of a service file that must show up elsewhere, and does not. */
-function holdShown(
-  app: Holding["app"],
-  side: Holding["side"],
-  file: Holding["app"]["serviceFiles"][number],
+function checkShown(
+  app: NeedOnSide["app"],
+  side: NeedOnSide["side"],
+  file: NeedOnSide["app"]["serviceFiles"][number],
   show: NeedPart,
-): Held | undefined {
+): WireResult | undefined {
   const path = textIn(show, "value") ?? "";
   const value = [...file.texts].find(([key]) => wildcard(path, key))?.[1];
   if (!value) return undefined;

@@ -1,38 +1,38 @@
-import type { Moment, SdkCall } from "../../model/code.js";
+import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
 import { itemsIn, textIn } from "../../model/sheet.js";
 import {
-  MOMENT_TITLES,
+  PHASE_TITLES,
   automaticStart,
   codeNeed,
   fault,
-  holdCalls,
+  checkCalls,
   indexOf,
   isPlain,
   neverReached,
   unguarded,
   wrongArguments,
 } from "../calls.js";
-import type { Holding } from "../context.js";
+import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
 
-export const start = codeNeed("start", (holding) =>
-  holdCalls(holding, (calls, live) => [
-    ...neverReached(calls, holding.sheet.sdk),
-    ...twice(live, holding),
-    ...late(live, holding),
-    ...order(live, holding),
-    ...wrongArguments(live, holding),
-    ...unguarded(live, holding),
+export const start = codeNeed("start", (subject) =>
+  checkCalls(subject, (calls, live) => [
+    ...neverReached(calls, subject.sheet.sdk),
+    ...twice(live, subject),
+    ...late(live, subject),
+    ...order(live, subject),
+    ...wrongArguments(live, subject),
+    ...unguarded(live, subject),
   ]),
 );
 
 /** Two starts that both run, or one by hand beside an automatic one. */
-function twice(live: readonly SdkCall[], holding: Holding): WireFault[] {
-  const { sheet, side } = holding;
+function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
+  const { sheet, side } = subject;
   const sure = live.filter(
-    (call) => call.reach === "entry" && call.exact && !call.doubtful && call.moment !== "later" && isPlain(call.guards),
+    (call) => call.reach === "entry" && call.exact && !call.doubtful && call.phase !== "later" && isPlain(call.guards),
   );
-  const automatic = automaticStart(holding);
+  const automatic = automaticStart(subject);
   const [first] = sure;
   if (!first) return [];
   if (automatic)
@@ -70,30 +70,26 @@ function together(a: SdkCall, b: SdkCall): boolean {
 }
 
 /** Started after the moment that the sheet asks for; only where every start is known to be. */
-function late(live: readonly SdkCall[], { need, sheet }: Holding): WireFault[] {
+function late(live: readonly SdkCall[], { need, sheet }: NeedOnSide): WireFault[] {
   const wanted = textIn(need.value, "at");
   if (wanted !== "launch" && wanted !== "firstScreen") return [];
   const sure = live.filter(({ doubtful }) => !doubtful);
-  if (
-    sure.length === 0 ||
-    sure.length < live.length ||
-    !sure.every(({ moment }) => moment !== undefined && indexOf(moment) > indexOf(wanted))
-  )
+  if (sure.length === 0 || sure.length < live.length || !sure.every(({ phase }) => phase !== undefined && indexOf(phase) > indexOf(wanted)))
     return [];
   const [first] = sure as [SdkCall];
   return [
     fault(
       "late",
-      `${sheet.sdk} must be started ${MOMENT_TITLES[wanted]} and is started ${MOMENT_TITLES[first.moment as Moment]}: in ${first.within}`,
+      `${sheet.sdk} must be started ${PHASE_TITLES[wanted]} and is started ${PHASE_TITLES[first.phase as LifeCyclePhase]}: in ${first.within}`,
       `move ${first.callee} to where the app starts`,
       sure,
-      `in ${first.within}, ${MOMENT_TITLES[first.moment as Moment].split(",")[0] ?? ""}`,
+      `in ${first.within}, ${PHASE_TITLES[first.phase as LifeCyclePhase].split(",")[0] ?? ""}`,
     ),
   ];
 }
 
 /** Before another start that must come first, or after one that must come later. */
-function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Holding): WireFault[] {
+function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: NeedOnSide): WireFault[] {
   const own = live.find((call) => call.reach === "entry" && call.ordered && !call.doubtful && call.order !== undefined);
   if (!own) return [];
   const found: WireFault[] = [];
@@ -103,7 +99,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Hol
       const start = (app.code?.calls ?? []).find(
         (call) =>
           call.sdk === other &&
-          (call.kind === "start" || call.kind === "likeStart") &&
+          (call.kind === "start" || call.kind === "heuristicStart") &&
           call.side === own.side &&
           call.reach === "entry" &&
           call.ordered &&
@@ -112,7 +108,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Hol
           isPlain(call.guards),
       );
       if (start?.order !== undefined && own.order !== undefined && isPlain(own.guards)) {
-        const [ownAt, otherAt] = [own.moment, start.moment].map((moment) => indexOf(moment ?? "later")) as [number, number];
+        const [ownAt, otherAt] = [own.phase, start.phase].map((phase) => indexOf(phase ?? "later")) as [number, number];
         const earlier = ownAt !== otherAt ? ownAt < otherAt : own.order < start.order;
         if (key === "before" ? !earlier : earlier)
           found.push(
@@ -136,7 +132,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Hol
         .flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "start" ? [textIn(value, "automatic")] : [])))
         .map((name) => app.code?.autoStarts.find((entry) => name !== undefined && entry.name === name && !entry.removed))
         .find((entry) => entry !== undefined);
-      if (automatic && key === "before" && side === "android" && indexOf(own.moment ?? "later") > indexOf("provider"))
+      if (automatic && key === "before" && side === "android" && indexOf(own.phase ?? "later") > indexOf("provider"))
         found.push(
           fault(
             "order",

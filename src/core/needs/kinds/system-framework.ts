@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type Held, type Holding, comesAsPackage } from "../context.js";
+import { type WireResult, type NeedOnSide, comesAsPackage } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -8,11 +8,11 @@ export const systemFramework: NeedDefinition = {
   side: "ios",
   form: WORDS,
   rule: "native/framework-missing",
-  hold,
+  check,
 };
 
-function hold(holding: Holding): Held {
-  const { app, need, side } = holding;
+function check(subject: NeedOnSide): WireResult {
+  const { app, need, side } = subject;
   const name = textIn(need.value) ?? "";
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const file = /\.(framework|tbd|dylib)$/.test(name) ? name : `${name}.framework`;
@@ -30,6 +30,6 @@ function hold(holding: Holding): Held {
       ),
   );
   if (flag) return { state: "connected", wanted: name, found: "in the linker flags", places: [flag.at] };
-  if (comesAsPackage(holding)) return { state: "unneeded", wanted: name, why: "the package links what it needs" };
+  if (comesAsPackage(subject)) return { state: "unneeded", wanted: name, why: "the package links what it needs" };
   return { state: "missing", wanted: name, fix: `link ${file} in the target ${app.ios?.target.name ?? ""}` };
 }

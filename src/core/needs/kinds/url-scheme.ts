@@ -1,7 +1,7 @@
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { isTable, mainText, textIn } from "../../model/sheet.js";
 import { possibleTexts } from "../../model/value.js";
-import { type Held, type Holding, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { FLAG, TEXT, WORDS, optional, table } from "../form.js";
 import { difference, isSecret, keyValues } from "../keys.js";
@@ -16,25 +16,29 @@ export const urlScheme: NeedDefinition = {
   ofTarget: true,
   rule: "permit/scheme",
   what: ({ value }) => (isTable(value) ? `URL scheme from ${textIn(value, "key") ?? ""}` : `URL scheme ${mainText(value, "key")}`),
-  hold,
+  check,
 };
 
-function hold(holding: Holding): Held {
-  const { app, sheet, need, side } = holding;
+function check(subject: NeedOnSide): WireResult {
+  const { app, sheet, need, side } = subject;
   const from = textIn(need.value, "key");
   if (from === undefined) {
     const wanted = textIn(need.value) ?? "";
-    return holdScheme(holding, { wanted, shown: wanted, variant: undefined });
+    return checkScheme(subject, { wanted, shown: wanted, variant: undefined });
   }
-  const unclear: Held = { state: "unknown", wanted: `built from ${from}`, why: `${from}, which it is built from, has no certain value` };
+  const unclear: WireResult = {
+    state: "unknown",
+    wanted: `built from ${from}`,
+    why: `${from}, which it is built from, has no certain value`,
+  };
   const values = keyValues(app, sheet, from, side) ?? keyValues(app, sheet, from, side === "ios" ? "android" : "ios");
   if (!values || [...values.values()].some((value) => value.trim() === "" || isPlaceholderText(value))) return unclear;
   const prefix = textIn(need.value, "prefix") ?? "";
   const reversed = textIn(need.value, "reversed") === "true";
   // Each build needs the scheme that is made of its own key.
   const answers = [...values].map(([variant, value]) =>
-    holdScheme(
-      holding,
+    checkScheme(
+      subject,
       { wanted: `${prefix}${reversed ? value.split(".").reverse().join(".") : value}`, shown: `${prefix}${mask(value)}`, variant },
       values.size > 1,
     ),
@@ -42,16 +46,16 @@ function hold(holding: Holding): Held {
   return (
     answers.find(({ state }) => state !== "connected" && state !== "unknown") ??
     answers.find(({ state }) => state === "unknown") ??
-    (answers[0] as Held)
+    (answers[0] as WireResult)
   );
 }
 
 /** One scheme, of one variant where `variant` names it. */
-function holdScheme(
-  { app, sheet, need, side }: Holding,
+function checkScheme(
+  { app, sheet, need, side }: NeedOnSide,
   { wanted, shown, variant }: { wanted: string; shown: string; variant: string | undefined },
   several = false,
-): Held {
+): WireResult {
   const from = textIn(need.value, "key");
   const schemes = app.entries.filter(
     (entry) =>
@@ -83,7 +87,7 @@ function holdScheme(
       // A patch shows lines as they are: what is built from a secret is for a person to write, and so is what differs per build.
       ...(isSecret(sheet, from) || several
         ? {}
-        : { mend: [{ do: "replace" as const, at: near.value?.place ?? near.at, from: near.name, to: wanted }] }),
+        : { quickFix: [{ do: "replace" as const, at: near.value?.place ?? near.at, from: near.name, to: wanted }] }),
     };
   return { state: "missing", problem: "scheme", wanted: title, fix: `add the URL scheme ${title} to ${file}` };
 }

@@ -1,33 +1,28 @@
-import type { Moment, SdkCall } from "../../model/code.js";
-import { codeNeed, fault, holdCalls, indexOf, isPlain, unguarded } from "../calls.js";
-import type { Holding } from "../context.js";
+import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
+import { codeNeed, fault, checkCalls, indexOf, isPlain, unguarded } from "../calls.js";
+import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
 
-export const use = codeNeed("use", (holding) =>
-  holdCalls(holding, (_, live) => [...tooEarly(live, holding), ...unguarded(live, holding)], { optional: true }),
+export const use = codeNeed("use", (subject) =>
+  checkCalls(subject, (_, live) => [...tooEarly(live, subject), ...unguarded(live, subject)], { optional: true }),
 );
 
 /** Used before it is started. */
-function tooEarly(live: readonly SdkCall[], { app, sheet, side }: Holding): WireFault[] {
+function tooEarly(live: readonly SdkCall[], { app, sheet, side }: NeedOnSide): WireFault[] {
   const starts = (app.code?.calls ?? []).filter(
     (call) => call.sdk === sheet.sdk && call.kind === "start" && call.reach !== "never" && (call.side === side || call.side === "shared"),
   );
   // One start whose time is not known may be the one that comes first.
-  if (starts.length === 0 || starts.some((start) => start.moment === undefined || start.doubtful || start.order === undefined)) return [];
+  if (starts.length === 0 || starts.some((start) => start.phase === undefined || start.doubtful || start.order === undefined)) return [];
   const first = starts.reduce((a, b) =>
-    indexOf(a.moment as Moment) < indexOf(b.moment as Moment) || (a.moment === b.moment && (a.order ?? 0) < (b.order ?? 0)) ? a : b,
+    indexOf(a.phase as LifeCyclePhase) < indexOf(b.phase as LifeCyclePhase) || (a.phase === b.phase && (a.order ?? 0) < (b.order ?? 0))
+      ? a
+      : b,
   );
   const early = live.find((use) => {
-    if (
-      use.moment === undefined ||
-      use.doubtful ||
-      use.optional ||
-      use.reach !== "entry" ||
-      use.side !== first.side ||
-      !isPlain(use.guards)
-    )
+    if (use.phase === undefined || use.doubtful || use.optional || use.reach !== "entry" || use.side !== first.side || !isPlain(use.guards))
       return false;
-    const [useAt, startAt] = [indexOf(use.moment), indexOf(first.moment as Moment)];
+    const [useAt, startAt] = [indexOf(use.phase), indexOf(first.phase as LifeCyclePhase)];
     if (useAt !== startAt) return useAt < startAt;
     return use.ordered && first.ordered && (use.order ?? 0) < (first.order ?? 0);
   });

@@ -1,6 +1,6 @@
 import { itemsIn, textIn } from "../../model/sheet.js";
 import { inSpan } from "../../versions/span.js";
-import type { Held, Holding } from "../context.js";
+import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { SPAN, TEXTS, WORDS, optional, table } from "../form.js";
 
@@ -16,10 +16,10 @@ export const withdrawn: NeedDefinition = {
   }),
   names: ({ value }) => itemsIn(value, "calls").flatMap((item) => ({ name: textIn(item) ?? "", language: undefined })),
   what: ({ value }) => `withdrawn ${textIn(value, "versions") ?? "calls"}`,
-  hold,
+  check,
 };
 
-function hold({ app, sheet, need, side, presence }: Holding): Held {
+function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
   const instead = textIn(need.value, "instead") ?? "";
   const versions = textIn(need.value, "versions");
   const fix = `use ${instead}`;

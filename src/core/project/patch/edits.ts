@@ -1,4 +1,4 @@
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import { closing } from "../../syntax/code/callee.js";
 
 /** Text to put in place of a range, in UTF-16 units of the file's text. */
@@ -9,23 +9,27 @@ export interface Edit {
 }
 
 /** The edits that a mend means in a file's text; `undefined` where the text is not what the mend expects. */
-export function editOf(mend: Mend, text: string): Edit | undefined {
-  switch (mend.do) {
+export function editOf(quickFix: QuickFix, text: string): Edit | undefined {
+  switch (quickFix.do) {
     case "replace":
-      return replacement(text, offsetOf(text, mend.at), mend.from, mend.to);
+      return replacement(text, offsetOf(text, quickFix.at), quickFix.from, quickFix.to);
     case "permission":
-      return permission(text, mend.name);
+      return permission(text, quickFix.name);
     case "plist":
-      return plistEntry(text, mend.key, mend.value, mend.list);
+      return plistEntry(text, quickFix.key, quickFix.value, quickFix.list);
     case "repository":
-      return repository(text, offsetOf(text, mend.after), mend.url, mend.after.file.endsWith(".kts"));
+      return repository(text, offsetOf(text, quickFix.after), quickFix.url, quickFix.after.file.endsWith(".kts"));
     case "rulesFile":
-      return rulesFile(text, offsetOf(text, mend.after), mend.name);
+      return rulesFile(text, offsetOf(text, quickFix.after), quickFix.name);
   }
 }
 
-export function fileOf(mend: Mend): string {
-  return mend.do === "permission" || mend.do === "plist" ? mend.file : mend.do === "replace" ? mend.at.file : mend.after.file;
+export function fileOf(quickFix: QuickFix): string {
+  return quickFix.do === "permission" || quickFix.do === "plist"
+    ? quickFix.file
+    : quickFix.do === "replace"
+      ? quickFix.at.file
+      : quickFix.after.file;
 }
 
 /** A place's offset; a byte order mark at the start is no column. */

@@ -4,7 +4,7 @@ import { isInstalled } from "../../model/paths.js";
 import { OverlayTree } from "../../files/overlay.js";
 import type { FileTree } from "../../files/tree.js";
 import type { Finding } from "../../model/finding.js";
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import type { Settings } from "../../settings/settings.js";
 import type { Sheet } from "../../model/sheet.js";
 import { survey } from "../survey.js";
@@ -39,7 +39,7 @@ export interface PatchInput {
  */
 export async function planPatch(input: PatchInput): Promise<PatchPlan> {
   const left: PatchPlan["left"] = [];
-  let chosen = input.report.findings.filter(({ mend }) => mend !== undefined && mend.length > 0);
+  let chosen = input.report.findings.filter(({ quickFix }) => quickFix !== undefined && quickFix.length > 0);
   let files = build(input.tree, chosen, left);
   chosen = chosen.filter((finding) => !left.some((entry) => entry.finding === finding));
   if (chosen.length > 0 && !(await holds(input, files, chosen))) {
@@ -62,16 +62,18 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
   const edits = new Map<string, PatchedFile["edits"]>();
   // A permission that another mend spells right need not be added.
   const spelt = new Set(
-    findings.flatMap(({ mend }) => (mend ?? []).flatMap((change) => (change.do === "replace" ? [`${change.at.file} ${change.to}`] : []))),
+    findings.flatMap(({ quickFix }) =>
+      (quickFix ?? []).flatMap((change) => (change.do === "replace" ? [`${change.at.file} ${change.to}`] : [])),
+    ),
   );
   for (const finding of findings) {
     const own: { file: string; edit: Edit }[] = [];
     let why: string | undefined;
-    for (const mend of finding.mend ?? []) {
+    for (const quickFix of finding.quickFix ?? []) {
       // What a link leads to is changed where it lies.
-      const file = tree.realPath(fileOf(mend)) ?? fileOf(mend);
-      if (mend.do === "permission" && spelt.has(`${file} ${mend.name}`)) continue;
-      const edit = why === undefined ? fit(mend, file) : undefined;
+      const file = tree.realPath(fileOf(quickFix)) ?? fileOf(quickFix);
+      if (quickFix.do === "permission" && spelt.has(`${file} ${quickFix.name}`)) continue;
+      const edit = why === undefined ? fit(quickFix, file) : undefined;
       if (typeof edit === "string") why = edit;
       else if (edit) own.push({ file, edit });
     }
@@ -114,7 +116,7 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
       return { file, before, after: after + before.slice(at), edits: sorted };
     });
 
-  function fit(mend: Mend, file: string): Edit | string {
+  function fit(quickFix: QuickFix, file: string): Edit | string {
     if (file.startsWith("..") || isInstalled(file)) return `${file} is not the project's own`;
     if (UNPRINTABLE.test(file)) return "the name of its file has signs that a patch cannot carry";
     let text = texts.get(file);
@@ -126,7 +128,7 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
       if (!Buffer.from(text, "utf8").equals(Buffer.from(read.bytes))) return `${file} is no text in UTF-8`;
       texts.set(file, text);
     }
-    return editOf(mend, text) ?? `${file} is not written in a form that can be changed there`;
+    return editOf(quickFix, text) ?? `${file} is not written in a form that can be changed there`;
   }
 }
 

@@ -12,7 +12,7 @@ export const idsDiffer = defineRule({
   looksAt: "The application id and the bundle id of the release variants.",
   silentFor: "Apps of one side only.",
   why: "Consoles, links and push services are set up per id. Different ids are fine when they are meant, and a source of swapped keys when they are not.",
-  mend: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
+  advice: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
   examples: {
     reported: { ...android, ...iosExample({ id: "example.maresia.skipper" }, {}, "ios/") },
     silent: { ...android, ...iosExample({}, {}, "ios/") },

@@ -10,7 +10,7 @@ export const placeholderId = defineRule({
   title: "The id is still a template's",
   looksAt: "The application id and the bundle id of every variant, against the ids that templates of platforms and frameworks put in.",
   why: "A store takes an id once and for all; an SDK's settings are bound to it. Changing it after the first SDK is wired means wiring them all again.",
-  mend: "Choose the final id, in reverse domain notation, and set it on both sides before the next SDK is added.",
+  advice: "Choose the final id, in reverse domain notation, and set it on both sides before the next SDK is added.",
   examples: {
     reported: androidExample(androidBlock(undefined, "com.example.pilot")),
     silent: androidExample(androidBlock()),

@@ -10,7 +10,7 @@ export const serviceFileMismatch = defineRule({
   looksAt:
     "Files with a vendor's settings, recognised by a sheet or by their shape (JSON or a property list, where builds look for settings, with a key such as a package name or bundle id), against the ids of this side's variants.",
   why: "The SDK starts with the settings of another app: nothing arrives in the console, or it arrives in somebody else's.",
-  mend: "Download the file again for the id of this app, or add this app's id in the vendor's console first.",
+  advice: "Download the file again for the id of this app, or add this app's id in the vendor's console first.",
   examples: {
     reported: androidExample(androidBlock(), { "app/harbour-services.json": serviceJson("example.maresia.deckpass") }),
     silent: androidExample(androidBlock(), { "app/harbour-services.json": serviceJson("example.maresia.pilot") }),

@@ -9,7 +9,7 @@ export const serviceFileMisplaced = defineRule({
   looksAt:
     "Files with a vendor's settings: on Android the folders of the application's module and of its variants, on iOS membership of the target (a build phase, a synchronized folder, or a script that copies the file).",
   why: "The file is there and the SDK does not find it: it stops at launch, or starts without its settings.",
-  mend: "Move the file into the application's module; on iOS add it to the target.",
+  advice: "Move the file into the application's module; on iOS add it to the target.",
   examples: {
     reported: androidExample(androidBlock(), { "app/src/main/java/harbour-services.json": serviceJson("example.maresia.pilot") }),
     silent: androidExample(androidBlock(), { "app/harbour-services.json": serviceJson("example.maresia.pilot") }),
@@ -22,7 +22,7 @@ export const serviceFileMisplaced = defineRule({
       found.push({
         side: file.side,
         message: `${file.file} is not read: ${file.why ?? ""}`,
-        fix: file.mend,
+        fix: file.quickFix,
         places: [{ file: file.file, line: 1, column: 1 }],
         subject: file.file.split("/").at(-1) ?? "",
       });

@@ -1,5 +1,5 @@
 import type { App } from "../../model/app.js";
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import { textOf } from "../../model/value.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -15,7 +15,7 @@ export const fileUnused = defineRule({
   looksAt: "Files of keep rules with rules in them in the application's folder, where a release build shrinks its code.",
   silentFor: "iOS, .NET and Expo before the native folders are made: no Gradle script names rules files there.",
   why: "Somebody wrote the rules for an SDK, and the build does not read them.",
-  mend: "Name the file among the build type's proguardFiles, or delete it.",
+  advice: "Name the file among the build type's proguardFiles, or delete it.",
   examples: {
     reported: quaymapAndroid({ android: shrinking("'proguard-rules.pro'") }, { ...rules, "app/proguard-rules.pro": "# none\n" }),
     silent: quaymapAndroid(
@@ -45,13 +45,13 @@ export const fileUnused = defineRule({
 });
 
 /** Names the file behind the last one that a release build names, where that is written in the module of the file. */
-function nameBehind(shrunk: App["shrink"], file: string): { mend?: Mend[] } {
-  const mend = shrunk.flatMap(({ files }): Mend[] => {
+function nameBehind(shrunk: App["shrink"], file: string): { quickFix?: QuickFix[] } {
+  const quickFix = shrunk.flatMap(({ files }): QuickFix[] => {
     const last = files.filter(({ path }) => /\.(pro|txt|cfg)$/.test(path)).at(-1);
     const folder = last?.at.file.slice(0, last.at.file.lastIndexOf("/") + 1);
     return last && folder !== undefined && file.startsWith(folder)
       ? [{ do: "rulesFile", after: last.at, name: file.slice(folder.length) }]
       : [];
   });
-  return mend.length === shrunk.length && mend.length > 0 ? { mend } : {};
+  return quickFix.length === shrunk.length && quickFix.length > 0 ? { quickFix } : {};
 }

@@ -11,7 +11,7 @@ export const packaging = defineRule({
   looksAt: "Packaging options on Android, linker flags and search paths on iOS, against what sheets ask for.",
   silentFor: "What only a sheet can tell: without one it is silent.",
   why: "Two libraries bring the same file and the build stops, or a category of the SDK is left out of the app and its calls fail.",
-  mend: "Add the option that is named.",
+  advice: "Add the option that is named.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
     silent: { ...quaymapAndroid({ android: "  packagingOptions {\n    pickFirst 'lib/x86/libtiles.so'\n  }\n" }), ...sheet },

@@ -14,7 +14,7 @@ export const environment = defineRule({
   looksAt:
     "Keys per build type, flavour and configuration, against the patterns by which a sheet tells keys for tests from those for production.",
   why: "Data of real users lands in the test project, payments are not taken; or test data spoils the figures of production.",
-  mend: "Give each variant its own key.",
+  advice: "Give each variant its own key.",
   examples: {
     reported: { ...quaymapAndroid({ application: metaData("qm_test_01234567") }), ...sheet },
     silent: { ...quaymapAndroid({ application: metaData("qm_live_01234567") }), ...sheet },

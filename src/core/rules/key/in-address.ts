@@ -17,7 +17,7 @@ export const inAddress = defineRule({
   looksAt:
     "Addresses of package repositories, pod sources and Git packages with a user and password, or a token, written out in them. They are printed without.",
   why: "Whoever can read the repository has the password, and so has every log in which the address is printed; it stays in the history when it is taken out.",
-  mend: "Take the user and the password from the environment or from a file that is not committed, and have the password changed.",
+  advice: "Take the user and the password from the environment or from a file that is not committed, and have the password changed.",
   examples: { reported: build("skipper:tide-7f3a90c2@"), silent: build("") },
   check({ app }) {
     const findings: RawFinding[] = [];

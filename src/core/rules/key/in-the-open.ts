@@ -16,7 +16,7 @@ export const inTheOpen = defineRule({
   title: "A secret is in the repository in clear",
   looksAt: "Values that a sheet marks as secret, in files that version control does not leave out. They are printed masked.",
   why: "Whoever can read the repository, or open the built app, has the secret; it stays in the history when it is taken out.",
-  mend: "Take the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
+  advice: "Take the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
   examples: {
     reported: { ...quaymapAndroid({ android: android('"\\"up-7f3a90c2\\""') }), ...sheet },
     silent: { ...quaymapAndroid({ android: android('System.getenv("UPLOAD_TOKEN")') }), ...sheet },

@@ -12,7 +12,7 @@ export const keyMissing = defineRule({
   looksAt:
     "Keys, service files and licence files that sheets ask for. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
   why: "The SDK starts without its key: it refuses to work, or works in a trial mode, and says so in a log that nobody reads.",
-  mend: "Put the key from the vendor's console into the place named.",
+  advice: "Put the key from the vendor's console into the place named.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
     silent: {

@@ -17,7 +17,7 @@ export const keyPlaceholder = defineRule({
   looksAt:
     "Values of meta-data, placeholders, build config fields, property lists, build settings and .env files, and of string resources whose name says key or id: YOUR_…, <…>, replace me, rows of one character.",
   why: "It was pasted from the vendor's page and never filled in; the app builds, and the SDK does nothing.",
-  mend: "Put the value from the vendor's console in its place.",
+  advice: "Put the value from the vendor's console in its place.",
   examples: {
     reported: quaymapAndroid({ application: metaData("YOUR_API_KEY") }),
     silent: quaymapAndroid({ application: metaData("qm-7f3a90c2") }),

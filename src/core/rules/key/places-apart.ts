@@ -22,7 +22,7 @@ export const placesApart = defineRule({
   looksAt:
     "Keys that a sheet says must agree. Without a sheet: a long value of letters and digits that stands in at least two places, and once with one or two characters changed, cut or swapped. Values of other variants are left out.",
   why: "One of the two is a typing mistake: a part of the SDK works and another does not.",
-  mend: "Copy the value again from the vendor's console, and keep it in one place.",
+  advice: "Copy the value again from the vendor's console, and keep it in one place.",
   examples: {
     reported: quaymapAndroid(
       { application: metaData("KEY", "qm7f3a90c2b4d85e61f0") + metaData("TILES_KEY", "qm7f3a90c2b4d58e61f0") },

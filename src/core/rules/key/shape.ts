@@ -14,7 +14,7 @@ export const shape = defineRule({
   looksAt:
     "Keys and ids at the places that a sheet names, against the pattern that it gives; says when the value has the shape of another key.",
   why: "A key of another product, of the other side or cut off when it was copied is refused by the vendor's server, and no message in the app says so.",
-  mend: "Copy the key again from the vendor's console.",
+  advice: "Copy the key again from the vendor's console.",
   examples: {
     reported: { ...quaymapAndroid({ application: metaData("qm_live_0123") }), ...sheet },
     silent: { ...quaymapAndroid({ application: metaData("qm_live_01234567") }), ...sheet },

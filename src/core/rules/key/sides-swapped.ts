@@ -31,7 +31,7 @@ export const sidesSwapped = defineRule({
   looksAt: "Keys of which each side needs its own, by the sheet's patterns for the two sides, and one value on both sides.",
   silentFor: "Apps of one side only, and SDKs without a sheet.",
   why: "The vendor's server refuses the key, or counts one side as the other.",
-  mend: "Put each side's own key there.",
+  advice: "Put each side's own key there.",
   examples: { reported: sides("qm-android-1"), silent: sides("qm-ios-1") },
   check({ wires }) {
     return findingsFromWires(wires, { kinds: ["key"], problems: ["swapped"] });

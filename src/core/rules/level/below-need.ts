@@ -5,7 +5,7 @@ import { furtherApps } from "../../derive/further-targets.js";
 import { statementsOf } from "../../derive/level-statements.js";
 import type { LevelFact, LevelName } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import { uniquePlaces } from "../../model/place.js";
 import { possibleTexts, textOf, type Value } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
@@ -26,7 +26,7 @@ export const belowNeed = defineRule({
   looksAt:
     "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own floor ask for.",
   why: "The build fails when manifests are merged or pods are installed; where it does not, the app crashes on the devices in between.",
-  mend: "Raise the level at the place shown, or use a version of the package that asks for less.",
+  advice: "Raise the level at the place shown, or use a version of the package that asks for less.",
   examples: {
     reported: reactNativeExample({ "chart-deck": "2.0.0" }, chart),
     silent: reactNativeExample(
@@ -35,13 +35,13 @@ export const belowNeed = defineRule({
     ),
   },
   check({ app, settings }) {
-    const demands = demandsOf(app, settings);
-    const own = singles(app, demands);
+    const requiredLevels = requiredLevelsOf(app, settings);
+    const own = singles(app, requiredLevels);
     // What the whole project says has been told for the shipped target.
     const further = furtherApps(app).flatMap(({ target, app: seen }) =>
       singles(
         seen,
-        demandsOf(seen, settings).filter(({ level }) => level === "iosTarget"),
+        requiredLevelsOf(seen, settings).filter(({ level }) => level === "iosTarget"),
         target,
       ),
     );
@@ -50,9 +50,9 @@ export const belowNeed = defineRule({
 });
 
 /** Every demand that a level of the app is too low for; of a further target only what it states itself. */
-function singles(app: App, demands: readonly Ask[], target?: string): Single[] {
+function singles(app: App, requiredLevels: readonly Ask[], target?: string): Single[] {
   const byLevel = new Map<LevelName, LevelFact[]>();
-  return demands.flatMap(({ level, value, by, sdk, from }) => {
+  return requiredLevels.flatMap(({ level, value, by, sdk, from }) => {
     const side = sideOfLevel(level);
     const wanted = textOf(value);
     if (wanted === undefined || !isLevel(wanted)) return [];
@@ -76,7 +76,7 @@ function singles(app: App, demands: readonly Ask[], target?: string): Single[] {
       subject: `${by} ${level} ${wanted}${target === undefined ? "" : ` ${target}`}`,
       // Only where each statement is one plain value.
       ...(low.every(({ value: { kind } }) => kind === "known")
-        ? { mend: raised(app, level, low, highestOf(demands, level) ?? wanted) }
+        ? { quickFix: raised(app, level, low, highestOf(requiredLevels, level) ?? wanted) }
         : {}),
     };
     return [{ finding, ask: { level, wanted, by, found, where, target } }];
@@ -117,7 +117,7 @@ function together(single: readonly Single[]): RawFinding[] {
         fix: first.fix,
         places: uniquePlaces(sorted.flatMap(({ finding }) => finding.places)),
         subject: `${level} of several${target === undefined ? "" : ` ${target}`}`,
-        ...(first.mend === undefined ? {} : { mend: first.mend }),
+        ...(first.quickFix === undefined ? {} : { quickFix: first.quickFix }),
       },
     ];
   });
@@ -129,13 +129,13 @@ function ownFile({ value: { place }, at }: LevelFact): string {
 }
 
 /** Of several demands the highest: whatever asks for less has what it needs then too. */
-function highestOf(demands: readonly Ask[], level: LevelName): string | undefined {
-  const wanted = demands.flatMap((ask) => (ask.level === level ? (textOf(ask.value) ?? []) : [])).filter(isLevel);
+function highestOf(requiredLevels: readonly Ask[], level: LevelName): string | undefined {
+  const wanted = requiredLevels.flatMap((ask) => (ask.level === level ? (textOf(ask.value) ?? []) : [])).filter(isLevel);
   return wanted.sort(compareLevels).at(-1);
 }
 
 /** The statements at the level that is wanted; with the app's deployment target the one that the Podfile states beside it. */
-function raised(app: App, level: LevelName, low: readonly LevelFact[], wanted: string): Mend[] {
+function raised(app: App, level: LevelName, low: readonly LevelFact[], wanted: string): QuickFix[] {
   const beside = (app.ios?.levels ?? []).filter(
     (fact) =>
       level === "iosTarget" &&
@@ -157,8 +157,8 @@ interface Ask {
 }
 
 /** One demand per asker and level, the highest; the team's floors count as demands. */
-function demandsOf(app: App, settings: Settings): Ask[] {
-  const asks: Ask[] = app.demands.map(({ level, value, by, sdk, from }) => ({ level, value, by, sdk, from }));
+function requiredLevelsOf(app: App, settings: Settings): Ask[] {
+  const asks: Ask[] = app.requiredLevels.map(({ level, value, by, sdk, from }) => ({ level, value, by, sdk, from }));
   for (const [level, { value, place }] of settings.floors)
     asks.push({ level, value: { kind: "known", text: value, place }, by: "the team's settings", sdk: undefined, from: "settings" });
   const highest = new Map<string, Ask>();

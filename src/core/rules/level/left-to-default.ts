@@ -16,7 +16,7 @@ export const leftToDefault = defineRule({
   title: "A level is left to a default while an SDK asks for a certain one",
   looksAt: "Levels that the project does not state itself, where an installed package asks for one.",
   why: "A default changes with the framework or the build tools, and nobody sees it change. When it is lower than what the package asks for, the build fails or the app crashes on old devices.",
-  mend: "State the level in the app's own build file, at least as high as the package asks.",
+  advice: "State the level in the app's own build file, at least as high as the package asks.",
   examples: {
     reported: reactNativeExample(
       { "chart-deck": "2.0.0" },
@@ -33,7 +33,7 @@ export const leftToDefault = defineRule({
       if (!side || statementsOf(app, level).length > 0) return [];
       // The values that other parts state (Podfile, project) are statements too.
       if (side.levels.some((fact) => fact.level === level && fact.owner !== "module")) return [];
-      const asks = app.demands.filter((demand) => demand.level === level && textOf(demand.value) !== undefined);
+      const asks = app.requiredLevels.filter((required) => required.level === level && textOf(required.value) !== undefined);
       const highest = asks.sort((a, b) => compareLevels(textOf(b.value) ?? "0", textOf(a.value) ?? "0"))[0];
       if (!highest) return [];
       const known = side.defaults[level];

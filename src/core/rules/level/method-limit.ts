@@ -16,7 +16,7 @@ export const methodLimit = defineRule({
   looksAt: "A minimum level under 21 without multidex, in an app with many third-party packages.",
   silentFor: "iOS, and apps whose minSdk is not in the files.",
   why: "One dex file holds 65,536 methods. From level 21 on the system loads several by itself; below, the app needs the multidex library or the build stops.",
-  mend: "Set multiDexEnabled true and add the multidex library, or raise minSdk to 21.",
+  advice: "Set multiDexEnabled true and add the multidex library, or raise minSdk to 21.",
   examples: {
     reported: androidExample(androidBlock("minSdk 19\n    targetSdk 35") + dependencies),
     silent: androidExample(androidBlock("minSdk 19\n    targetSdk 35\n    multiDexEnabled true") + dependencies),

@@ -11,7 +11,7 @@ export const levelOrder = defineRule({
   title: "Minimum, target and compile level are out of order",
   looksAt: "minSdk, targetSdk and compileSdk of the app's module.",
   why: "minSdk ≤ targetSdk ≤ compileSdk must hold: a target above the compile level promises behaviour that the code was never compiled against, and the build tools reject a minimum above the target.",
-  mend: "Raise compileSdk first, then targetSdk; lower minSdk only if the app really supports it.",
+  advice: "Raise compileSdk first, then targetSdk; lower minSdk only if the app really supports it.",
   examples: {
     reported: androidExample(androidBlock("minSdk 24\n    targetSdk 36")),
     silent: androidExample(androidBlock("minSdk 24\n    targetSdk 35")),
@@ -35,7 +35,7 @@ export const levelOrder = defineRule({
         fix: `raise ${high} to at least ${a}`,
         places: uniquePlaces([effective[high]?.place, effective[low]?.place]),
         subject: `${low} ${high}`,
-        mend: [{ do: "replace", at: (effective[high] as Value).place, from: b, to: a }],
+        quickFix: [{ do: "replace", at: (effective[high] as Value).place, from: b, to: a }],
       });
     }
     return findings.slice(0, 2);

@@ -20,7 +20,7 @@ export const toolsApart = defineRule({
   silentFor:
     "Apps without Gradle files in the tree: .NET, Unity without its own Gradle templates, Expo and Cordova before the native folders are made.",
   why: "The build stops with a message about something else, or warns in a log that nobody reads; an SDK upgrade that raises one of them drags the others along.",
-  mend: "Raise the tool that is too old to the version named.",
+  advice: "Raise the tool that is too old to the version named.",
   examples: {
     reported: androidExample(androidBlock().replace("compileSdk 35", "compileSdk 34").replace("targetSdk 35", "targetSdk 34"), {
       "build.gradle": root("8.5.0"),

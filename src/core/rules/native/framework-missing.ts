@@ -30,7 +30,7 @@ export const frameworkMissing = defineRule({
   looksAt:
     "System frameworks and libraries that a sheet names, where the SDK comes as a binary in the tree. Packages link what they need by themselves.",
   why: "The linker stops with missing symbols; with a dynamic binary the app ends at launch.",
-  mend: "Link the framework in the app's target.",
+  advice: "Link the framework in the app's target.",
   examples: { reported: app(false), silent: app(true) },
   check({ wires }) {
     return findingsFromWires(wires, { rule: "native/framework-missing" });

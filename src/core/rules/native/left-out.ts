@@ -9,7 +9,7 @@ export const leftOut = defineRule({
   looksAt: "Settings that switch the linking of a package with native code off for Android or iOS, where nothing links it by hand.",
   silentFor: "Native apps, and frameworks where no setting switches off a package for one side.",
   why: "The shared code calls the package on both sides; on the one that is switched off the call fails.",
-  mend: "Take the setting out, guard the calls by platform, or accept the finding with the reason.",
+  advice: "Take the setting out, guard the calls by platform, or accept the finding with the reason.",
   examples: {
     reported: linkingExample({
       config: "module.exports = {\n  dependencies: {\n    'chart-deck': { platforms: { ios: null } },\n  },\n};\n",

@@ -13,7 +13,7 @@ export const linkedTwice = defineRule({
   looksAt:
     "Files of an installed plugin that were copied into the project. Modules that the Android settings include from an installed package while the framework links packages by itself. Pods that are named by hand as well do no harm: they are taken once.",
   why: "The package comes in twice: classes are duplicated and the build stops, or its module is registered two times.",
-  mend: "Take the lines for the package out of the settings and the app's dependencies.",
+  advice: "Take the lines for the package out of the settings and the app's dependencies.",
   examples: {
     reported: linkingExample({ settings: automatic + manual, app: "dependencies {\n  implementation project(':chart-deck')\n}\n" }),
     silent: linkingExample(),

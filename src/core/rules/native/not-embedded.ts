@@ -26,7 +26,7 @@ export const notEmbedded = defineRule({
     "Frameworks in the tree that the target links or embeds: what the binary is, is read from its first bytes. Further what sheets say of a binary.",
   silentFor: "Apps without an Xcode project in the tree: .NET, Unity, Expo and Cordova before the native folders are made.",
   why: "A dynamic framework that is not embedded is not on the device, and the app ends at launch; a static one that is embedded is refused by the store.",
-  mend: "Set a dynamic framework to Embed & Sign, a static one to Do Not Embed.",
+  advice: "Set a dynamic framework to Embed & Sign, a static one to Do Not Embed.",
   examples: { reported: app(true), silent: app(false) },
   check({ app: model, wires }) {
     const found = findingsFromWires(wires, { rule: "native/not-embedded" });

@@ -11,7 +11,7 @@ export const notLinked = defineRule({
   silentFor:
     "Native apps, which have no packages of shared code; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
-  mend: "Run pod install and commit the lock file.",
+  advice: "Run pod install and commit the lock file.",
   examples: {
     reported: linkingExample({ lock: "PODS:\n  - Yoga (0.0.0)\n\nDEPENDENCIES:\n  - Yoga\n" }),
     silent: linkingExample(),

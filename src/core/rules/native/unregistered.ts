@@ -10,7 +10,7 @@ export const unregistered = defineRule({
     "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
   silentFor: "Native and .NET apps, and frameworks that write their list of plugins on every build: Flutter, Unity.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
-  mend: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
+  advice: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {
     reported: linkingExample({
       podfile: "platform :ios, '15.1'\ntarget 'Pilot' do\nend\n",

@@ -30,7 +30,7 @@ export const oneSided = defineRule({
     "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
   why: "A feature was added on one side and forgotten on the other, or taken out on one only.",
-  mend: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
+  advice: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
   examples: { reported: app("  pod 'TollbuoyKit', '3.1.0'\n"), silent: app("  pod 'QuaymapSDK', '4.2.0'\n") },
   check({ app: model, sheets, settings }) {
     if (!model.android || !model.ios) return [];

@@ -20,7 +20,7 @@ export const serviceMissing = defineRule({
     "Native modules, view managers, method channels, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that looks at the platform first is left alone.",
   silentFor: "Native apps.",
   why: "On that side the call fails as soon as it is made.",
-  mend: "Register the service on the other side too, or ask for the platform first.",
+  advice: "Register the service on the other side too, or ask for the platform first.",
   examples: {
     reported: app("#import <React/RCTBridgeModule.h>\n\n@implementation Depth\nRCT_EXPORT_MODULE(Depth)\n@end\n"),
     silent: app("#import <React/RCTBridgeModule.h>\n\n@implementation Tide\nRCT_EXPORT_MODULE(Tide)\n@end\n"),

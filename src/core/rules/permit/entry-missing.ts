@@ -11,7 +11,7 @@ export const entryMissing = defineRule({
   looksAt:
     "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets ask for.",
   why: "The SDK is in and a part of it never runs: no message arrives, no file is shared, the settings do not reach it.",
-  mend: "Add the entry to the file named, for all variants that ship.",
+  advice: "Add the entry to the file named, for all variants that ship.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
     silent: { ...quaymapIos("  <key>UIBackgroundModes</key>\n  <array>\n    <string>location</string>\n  </array>\n"), ...sheet },

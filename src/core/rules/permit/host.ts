@@ -11,7 +11,7 @@ export const host = defineRule({
   looksAt:
     "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android.",
   why: "The system blocks the connection; the SDK reports a network failure.",
-  mend: "Allow this one host, not all of them; better, use the vendor's address with https.",
+  advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
     silent: {

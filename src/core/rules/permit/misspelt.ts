@@ -16,7 +16,7 @@ export const misspelt = defineRule({
   looksAt:
     "Permissions in the platform's own namespace, purpose texts and further keys of the property list, elements of the app's own manifests, against the platforms' lists. A permission in a namespace of its own is left alone.",
   why: "The platforms ignore a name that they do not know, without a message: the permission is not asked for, the text is not shown.",
-  mend: "Write the name as it is suggested.",
+  advice: "Write the name as it is suggested.",
   examples: {
     reported: quaymapAndroid({ manifest: permission("android.permission.ACCESS_FINE_LOCATON") }),
     silent: quaymapAndroid({
@@ -37,7 +37,7 @@ export const misspelt = defineRule({
         places: [at],
         subject: `${what} ${name}`,
         // An element's name stands at its end too.
-        ...(what === "element" ? {} : { mend: [{ do: "replace" as const, at, from: name, to: right }] }),
+        ...(what === "element" ? {} : { quickFix: [{ do: "replace" as const, at, from: name, to: right }] }),
       });
     };
     for (const { kind, name, by, at } of app.entries) {

@@ -30,7 +30,7 @@ export const pairBroken = defineRule({
     "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. Photos and files are left out.",
   silentFor: "Native apps, whose two sides may do different things.",
   why: "The shared code uses the capability on both sides: on the side that does not ask for it the app ends, or the call fails.",
-  mend: "Ask for it on the other side as well, or take it out where nothing uses it.",
+  advice: "Ask for it on the other side as well, or take it out where nothing uses it.",
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
   check({ app: model, wires }) {
     if (!model.shared || model.manifests.length === 0 || model.propertyLists.length === 0) return [];

@@ -10,7 +10,7 @@ export const permissionMissing = defineRule({
   title: "A permission that an SDK needs is not asked for",
   looksAt: "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets ask for.",
   why: "The call that needs it fails on the device, often without a message.",
-  mend: "Add the permission to the main manifest.",
+  advice: "Add the permission to the main manifest.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
     silent: { ...quaymapAndroid({ manifest: `  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n` }), ...sheet },

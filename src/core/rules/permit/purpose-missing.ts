@@ -10,7 +10,7 @@ export const purposeMissing = defineRule({
   title: "A purpose text is missing or empty",
   looksAt: "The purpose texts in the property lists of all configurations, against what sheets ask for.",
   why: "The system ends the app at the moment it asks for the resource, and the store rejects it.",
-  mend: "Say in one sentence, in the reader's language, what the app uses the resource for.",
+  advice: "Say in one sentence, in the reader's language, what the app uses the resource for.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
     silent: { ...quaymapIos("  <key>NSLocationWhenInUseUsageDescription</key>\n  <string>Shows where the ferry is.</string>\n"), ...sheet },

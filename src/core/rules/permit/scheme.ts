@@ -32,7 +32,7 @@ export const scheme = defineRule({
   looksAt:
     "URL schemes that sheets ask for, literal or built from a key, and schemes that the app asks about. Without a sheet: a value of a service file that is another one reversed, which is meant as a scheme; a scheme that ends in a key with one or two characters wrong.",
   why: "The other app or the browser does not find the way back: sign-in and payment end on a page that does not close.",
-  mend: "Write the scheme exactly as the vendor builds it.",
+  advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
   check({ app, wires }) {
     return [

@@ -16,7 +16,7 @@ export const unneeded = defineRule({
     "Permissions that people are asked for on Android, in the app's own manifest, where every SDK of that side has a sheet (so that it is known what they ask for) and no source file names the permission.",
   silentFor: "iOS: a purpose text without use does no harm there; apps of which one SDK has no sheet.",
   why: "Each permission has to be explained in the store and frightens some people away; one that nothing uses was often left behind by an SDK that is gone.",
-  mend: "Take the permission out, or add it to the sheet of the SDK that needs it.",
+  advice: "Take the permission out, or add it to the sheet of the SDK that needs it.",
   examples: {
     reported: { ...quaymapAndroid({ manifest: permission("ACCESS_FINE_LOCATION") + permission("READ_CONTACTS") }, code), ...sheet },
     silent: { ...quaymapAndroid({ manifest: permission("ACCESS_FINE_LOCATION") }, code), ...sheet },

@@ -17,7 +17,7 @@ export const configApart = defineRule({
   silentFor:
     "Every app but those of Expo with native folders in the tree: only there does a configuration state what the native project states again.",
   why: "Once the native folders are there, the configuration no longer reaches them by itself: what people read and change is not what is built.",
-  mend: "Generate the native projects again, or make the change in both places.",
+  advice: "Generate the native projects again, or make the change in both places.",
   examples: { reported: app("example.maresia.deckpass"), silent: app("example.maresia.pilot") },
   check({ app: { configuredApart } }) {
     return configuredApart.map(({ what, side, configured, native }) => ({

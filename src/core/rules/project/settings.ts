@@ -10,7 +10,7 @@ export const settingsRule = defineRule({
   looksAt:
     "enredo.yaml and the sheets: unknown keys, values of the wrong form, rules that do not exist, accepted findings without a reason, pairs of folders without an app, two sheets for one SDK; as a note, a sheet that asks for less than the package's own files.",
   why: "A setting that is misspelt does nothing, and nobody notices.",
-  mend: "Correct the line named; the message suggests the nearest known word.",
+  advice: "Correct the line named; the message suggests the nearest known word.",
   examples: {
     reported: androidExample(androidBlock(), { "enredo.yaml": "acept:\n  - rule: version/floating\n" }),
     silent: androidExample(androidBlock(), { "enredo.yaml": "accept: []\n" }),

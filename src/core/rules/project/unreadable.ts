@@ -8,7 +8,7 @@ export const unreadable = defineRule({
   looksAt:
     "Every file that Enredo reads to understand the build: brackets and texts that are not closed, JSON, YAML, XML and property lists that are not well formed, merge markers, binary data, missing permissions.",
   why: "The build tools fail on the same file, with a message that is often about something else. Until it is mended, the answers about this app are incomplete.",
-  mend: "Look at the place named; it is where reading broke, and the mistake stands there or shortly before.",
+  advice: "Look at the place named; it is where reading broke, and the mistake stands there or shortly before.",
   examples: {
     reported: androidExample(`${androidBlock()}\ndependencies {\n`),
     silent: androidExample(androidBlock()),

@@ -10,7 +10,7 @@ export const binaryMissing = defineRule({
   looksAt:
     "Frameworks, libraries, AAR and JAR files that a build file or a project file names, and local packages given by path. What package managers and builds lay down is left out.",
   why: "The build works where the file happens to lie and fails everywhere else: it was never committed, or it was moved.",
-  mend: "Commit the file (or the link to large-file storage), or take the reference out.",
+  advice: "Commit the file (or the link to large-file storage), or take the reference out.",
   examples: { reported: androidExample(app), silent: androidExample(app, { "app/libs/tidewire-1.4.aar": "binary" }) },
   check({ app: { paths } }) {
     return paths.flatMap((path) => {

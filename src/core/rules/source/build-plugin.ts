@@ -43,7 +43,7 @@ export const buildPlugin = defineRule({
     "Plugins on the class path that no module applies although their SDK is in, and plugins that a module applies and nothing brings; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
   silentFor: "On iOS, where no build plugins of this kind exist; apps without Gradle scripts or a configuration that names plugins.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
-  mend: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
+  advice: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
   examples: {
     reported: androidExample(`${androidBlock()}${dependency}`, { "build.gradle": root }),
     silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}${dependency}`, { "build.gradle": root }),

@@ -20,7 +20,7 @@ export const declaredElsewhere = defineRule({
     "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links.",
   silentFor: "Apps of one module or target, and shared code.",
   why: "The module does not build by itself, or builds only as long as another one happens to bring the package in.",
-  mend: "Declare the package in the module or target whose code imports it.",
+  advice: "Declare the package in the module or target whose code imports it.",
   examples: { reported: app(""), silent: app("dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n") },
   check({ app: model }) {
     // What a file declares that could not be read in full is not known.

@@ -14,7 +14,7 @@ export const insecure = defineRule({
   title: "Packages come over plain HTTP",
   looksAt: "Addresses of repositories, Git references and pod sources.",
   why: "Whoever sits between the build machine and the server can put code into your app. Gradle 7 and later refuse such a repository unless it is allowed by hand.",
-  mend: "Use the address with https.",
+  advice: "Use the address with https.",
   examples: { reported: build("http"), silent: build("https") },
   check({ app }) {
     const findings: RawFinding[] = [];

@@ -11,7 +11,7 @@ export const outsideProject = defineRule({
   title: "A path that exists on one machine only",
   looksAt: "Local packages, binaries and search paths that are absolute, start in a home folder, or climb out of the repository.",
   why: "The build works for the person who wrote the path and for nobody else, CI included.",
-  mend: "Put the files into the repository, or use a package, and give the path relative to the project.",
+  advice: "Put the files into the repository, or use a package, and give the path relative to the project.",
   examples: {
     reported: iosExample({}, { Podfile: podfile("/Users/skipper/Documents/QuaymapSDK") }),
     silent: iosExample(

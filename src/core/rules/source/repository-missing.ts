@@ -18,7 +18,8 @@ export const repositoryMissing = defineRule({
   silentFor:
     "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories come from somewhere that cannot be seen.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
-  mend: "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
+  advice:
+    "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
   examples: {
     reported: androidExample(app, { "build.gradle": "allprojects {\n  repositories {\n    mavenCentral()\n  }\n}\n" }),
     silent: androidExample(app),
@@ -61,7 +62,7 @@ export const repositoryMissing = defineRule({
         fix: `add maven { url '${need.url}' } in ${first.at.file}`,
         places: [first.at, need.at],
         subject: need.url,
-        mend: [{ do: "repository", after: first.at, url: need.url }],
+        quickFix: [{ do: "repository", after: first.at, url: need.url }],
       });
     }
     return findings;

@@ -15,7 +15,7 @@ export const repositoryRetired = defineRule({
   title: "A repository that no longer serves",
   looksAt: "The package repositories of the build, against those that their operators have shut.",
   why: "A build asks every repository in turn: a dead one slows it down, hides packages that moved, and breaks it on the day its name stops answering.",
-  mend: "Take the repository out and use the one that took its place.",
+  advice: "Take the repository out and use the one that took its place.",
   examples: { reported: build("jcenter"), silent: build("mavenCentral") },
   check({ app }) {
     return RETIRED_REPOSITORIES.flatMap((retired) => {

@@ -10,7 +10,7 @@ export const workspaceBypassed = defineRule({
   looksAt: "Scripts, package.json, Makefiles, Fastfiles and CI files that build an Xcode project whose pods need the workspace.",
   silentFor: "Apps without CocoaPods.",
   why: "Built by its project, the app does not see its pods: the build fails to find their modules, or links what an earlier build left behind.",
-  mend: "Build the workspace: -workspace Name.xcworkspace.",
+  advice: "Build the workspace: -workspace Name.xcworkspace.",
   examples: {
     reported: iosExample({}, { ...podfile, "build.sh": "xcodebuild -project Pilot.xcodeproj -scheme Pilot archive\n" }),
     silent: iosExample({}, { ...podfile, "build.sh": "xcodebuild -workspace Pilot.xcworkspace -scheme Pilot archive\n" }),

@@ -11,7 +11,7 @@ export const debugLeftOn = defineRule({
   looksAt:
     "Calls that a sheet lists under debugOnly, outside of conditions and source folders that only debug builds have; calls that switch it off are right.",
   why: "A release that talks tells everybody's log what it knows; a test mode shows test data to real people.",
-  mend: "Put the call behind a condition for debug builds.",
+  advice: "Put the call behind a condition for debug builds.",
   examples: {
     reported: startExample({ onCreate: "    Quaymap.start(this)\n    Quaymap.setVerbose(true)\n", needs }),
     silent: startExample({ onCreate: "    Quaymap.start(this)\n    if (BuildConfig.DEBUG) Quaymap.setVerbose(true)\n", needs }),

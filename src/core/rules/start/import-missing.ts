@@ -13,7 +13,7 @@ export const importMissing = defineRule({
     "JavaScript and TypeScript files that call an SDK by the name that a sheet gives, where nothing in the file brings that name in.",
   silentFor: "Languages that do not build without the import, and Cordova, whose plugins are global.",
   why: "It fails when the line runs, on a device, and not when the app is built.",
-  mend: "Import the package in that file.",
+  advice: "Import the package in that file.",
   examples: {
     reported: scriptExample(body, needs),
     silent: scriptExample(`import Quaymap from "@quaymap/react-native";\n\n${body}`, needs),

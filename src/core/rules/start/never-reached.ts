@@ -12,14 +12,14 @@ export const neverReached = defineRule({
   looksAt:
     "Start calls in functions whose name stands nowhere else in the app's own code, layouts and manifests, and in classes that nothing names: an application class that the manifest leaves out, a script component in no scene. Overrides, annotated functions, callbacks and names that stand in texts count as called.",
   why: "The call is there and is never made; in the code everything looks right.",
-  mend: "Call the function where the app starts, or name the class where the system looks for it.",
+  advice: "Call the function where the app starts, or name the class where the system looks for it.",
   examples: {
     reported: startExample({ onCreate: "", members: "\n  private fun startMap() {\n    Quaymap.start(this)\n  }\n" }),
     silent: startExample({ onCreate: "    startMap()\n", members: "\n  private fun startMap() {\n    Quaymap.start(this)\n  }\n" }),
   },
   check({ app, wires }) {
     const findings: RawFinding[] = findingsFromFaults(wires, "never");
-    const starts = (app.code?.calls ?? []).filter(({ kind }) => kind === "likeStart");
+    const starts = (app.code?.calls ?? []).filter(({ kind }) => kind === "heuristicStart");
     for (const call of starts) {
       if (
         call.reach !== "never" ||

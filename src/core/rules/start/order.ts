@@ -11,7 +11,7 @@ export const startOrder = defineRule({
   looksAt:
     "The order in which start calls run from the app's entry points, against before and after of the sheets; providers and initializers that run before the application's own code; circles among the initializers' dependencies.",
   why: "What a reporter of crashes should see happens before it watches; an initializer in a circle ends the app as it starts.",
-  mend: "Change the order of the calls, or break the circle.",
+  advice: "Change the order of the calls, or break the circle.",
   examples: {
     reported: startExample({
       onCreate: "    Brinelog.start(this)\n    Quaymap.start(this)\n",

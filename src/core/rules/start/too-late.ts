@@ -9,7 +9,7 @@ export const tooLate = defineRule({
   looksAt:
     "Where in the life of the app the start call runs, against the moment that the sheet asks for (at: launch, at: firstScreen); the calls that a sheet lists under use, against the start. Only what follows from the app's entry points for certain is told.",
   why: "What happens before the start is lost, or fails.",
-  mend: "Move the start to the function that the sheet asks for, in front of the first use.",
+  advice: "Move the start to the function that the sheet asks for, in front of the first use.",
   examples: {
     reported: startExample({ onCreate: "    Quaymap.preload()\n    Quaymap.start(this)\n", needs: ["on: android, use: Quaymap.preload"] }),
     silent: startExample({ onCreate: "    Quaymap.start(this)\n    Quaymap.preload()\n", needs: ["on: android, use: Quaymap.preload"] }),

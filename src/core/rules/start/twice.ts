@@ -10,7 +10,7 @@ export const startTwice = defineRule({
   looksAt:
     "Start calls at two places that both run when the app comes up, without a condition that keeps them apart; a start by hand beside the provider or initializer by which a sheet says that the SDK starts itself.",
   why: "The second start throws away the settings of the first, or runs into an error of the SDK.",
-  mend: "Start it once.",
+  advice: "Start it once.",
   examples: {
     reported: startExample({
       onCreate: "    Quaymap.start(this)\n    setUp()\n",
@@ -27,7 +27,7 @@ export const startTwice = defineRule({
     const seen = new Map<string, SdkCall>();
     for (const call of app.code?.calls ?? []) {
       if (
-        call.kind !== "likeStart" ||
+        call.kind !== "heuristicStart" ||
         call.reach !== "entry" ||
         !call.ordered ||
         call.doubtful ||

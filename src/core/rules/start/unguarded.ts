@@ -13,7 +13,7 @@ export const startUnguarded = defineRule({
   looksAt: "Calls in shared code for which a sheet asks for a guard: a condition around them, optional chaining, an early return.",
   silentFor: "Native apps: their code is of one platform.",
   why: "On a platform without the plugin, in a browser or in a test the call ends the app's start with an error.",
-  mend: "Ask first: by the platform, or whether the plugin is there.",
+  advice: "Ask first: by the platform, or whether the plugin is there.",
   examples: {
     reported: scriptExample(app("Quaymap.start();"), [need]),
     silent: scriptExample(app('if (Platform.OS === "android") Quaymap.start();'), [need]),

@@ -10,7 +10,7 @@ export const startUnused = defineRule({
   silentFor:
     "Native apps, .NET and Unity, where the name of a package does not tell what is imported from it, and Cordova, whose plugins are global.",
   why: "Its native code goes into the app on both sides, with its permissions and its size, for nothing.",
-  mend: "Remove the package if nothing uses it: one that works without being named (by its native code alone) is not seen here.",
+  advice: "Remove the package if nothing uses it: one that works without being named (by its native code alone) is not seen here.",
   examples: {
     reported: scriptExample("export default function App() {\n  return null;\n}\n", []),
     silent: scriptExample('import Quaymap from "@quaymap/react-native";\n\nexport default Quaymap.View;\n', []),

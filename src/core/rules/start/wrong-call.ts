@@ -9,7 +9,7 @@ export const wrongCall = defineRule({
   looksAt:
     "Start calls that a sheet lists under withdrawn, and the arguments that it asks for: whether they are given, and the form of texts that are written in the code, in a constant, or in an entry that the code asks for by name.",
   why: "The SDK refuses the start, or starts for another account.",
-  mend: "Use the call that the sheet names, with the arguments that it asks for.",
+  advice: "Use the call that the sheet names, with the arguments that it asks for.",
   examples: {
     reported: startExample({
       onCreate: '    Quaymap.start(this, "harbour")\n',

@@ -2,7 +2,7 @@ import { NATIVE_NAME, PLATFORM_PACKAGES } from "../../knowledge/platform-package
 import type { App } from "../../model/app.js";
 import type { PackageNeed } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import { holdPackageNeed } from "../../needs/derived.js";
+import { checkPackageNeed } from "../../needs/derived.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -16,7 +16,7 @@ export const companionMissing = defineRule({
   looksAt:
     "Companions that a sheet names, and the peer dependencies of installed packages, of packages without native code only those on packages that are named like ones with it; optional ones are left out; of those that are installed without being declared, the ones whose native code is then not linked. Newer versions than the range allows are not reported.",
   why: "Nobody installs it by themselves: the build stops, or the part that needs it fails when it is used.",
-  mend: "Add the package, or raise it to the version named.",
+  advice: "Add the package, or raise it to the version named.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
     silent: {
@@ -38,9 +38,9 @@ function peers(app: App): RawFinding[] {
     if (need.from !== "peerDependencies" || need.requirement === undefined) return [];
     const own = app.dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === need.name);
     if (!own) return undeclared(app, need);
-    const held = holdPackageNeed(app, need);
-    if (held.state !== "loose" || held.found === undefined) return [];
-    const version = held.found;
+    const result = checkPackageNeed(app, need);
+    if (result.state !== "loose" || result.found === undefined) return [];
+    const version = result.found;
     return [
       {
         side: own.side,

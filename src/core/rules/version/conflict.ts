@@ -1,4 +1,4 @@
-import type { Mend } from "../../model/mend.js";
+import type { QuickFix } from "../../model/quick-fix.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
@@ -23,7 +23,7 @@ export const conflict = defineRule({
   looksAt:
     "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice.",
   why: "The build silently takes one of them, and the part that was written for the other fails at run time; two copies of native code do not link.",
-  mend: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
+  advice: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
   examples: { reported: project("4.0.1"), silent: project("4.2.0") },
   check({ app }) {
     const findings: RawFinding[] = [];
@@ -79,13 +79,13 @@ function isExact(dependency: Dependency): boolean {
 }
 
 /** Brings Gradle versions that are written out to the highest of them. */
-function alignment(exact: readonly Dependency[]): { mend?: Mend[] } {
+function alignment(exact: readonly Dependency[]): { quickFix?: QuickFix[] } {
   if (exact.some(({ ecosystem }) => ecosystem !== "maven")) return {};
   const texts = exact.map(({ declared }) => textOf(declared) ?? "");
   const highest = texts.reduce((a, b) => (gradle.compare(a, b) < 0 ? b : a));
-  const mend = exact.flatMap(({ declared }): Mend[] => {
+  const quickFix = exact.flatMap(({ declared }): QuickFix[] => {
     const text = textOf(declared) ?? "";
     return text === highest || !declared ? [] : [{ do: "replace", at: declared.place, from: text, to: highest }];
   });
-  return { mend };
+  return { quickFix };
 }

@@ -18,7 +18,7 @@ export const familyApart = defineRule({
   looksAt:
     "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
   why: "Such packages call each other's insides. A mix compiles and then fails at run time.",
-  mend: "Bring the odd one to the version of the others; better, declare the version once or use the vendor's BOM.",
+  advice: "Bring the odd one to the version of the others; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
   check({ app: { dependencies, agreements } }) {
     const families = new Map<string, Map<string, Dependency>>();

@@ -16,7 +16,7 @@ export const floating = defineRule({
   looksAt:
     "Declared versions that leave it open which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework fixes it.",
   why: "A release of the SDK changes your app without a commit, and a build from last month cannot be made again.",
-  mend: "Declare a version, or let a lock file fix it.",
+  advice: "Declare a version, or let a lock file fix it.",
   examples: { reported: androidExample(app("4.+")), silent: androidExample(app("4.2.0")) },
   check({ app }) {
     const { dependencies, locks } = app;

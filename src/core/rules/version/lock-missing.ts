@@ -24,7 +24,7 @@ export const lockMissing = defineRule({
   looksAt:
     "Whether each package manager whose lock file belongs in the repository has one: npm, Yarn, pnpm, CocoaPods, Swift packages, Carthage. Gradle's lock files are optional and not asked for.",
   why: "Without a lock file two builds of the same commit can ship different versions of an SDK.",
-  mend: "Install once and commit the lock file.",
+  advice: "Install once and commit the lock file.",
   examples: { reported: base, silent: { ...base, "package-lock.json": JSON.stringify(lock, undefined, 2) } },
   check({ app }) {
     return app.locks.flatMap((lock) => {

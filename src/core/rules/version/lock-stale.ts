@@ -33,7 +33,7 @@ export const lockStale = defineRule({
   looksAt:
     "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
   why: "The next install changes versions without anybody asking for it, or stops in CI, where installs are frozen. What you test is not what is built.",
-  mend: "Install again with the package manager, look at what changes, and commit the lock file.",
+  advice: "Install again with the package manager, look at what changes, and commit the lock file.",
   examples: {
     reported: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.1.0") }),
     silent: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.3.1") }),

@@ -14,7 +14,7 @@ export const twoRoutes = defineRule({
   looksAt:
     "The same SDK as a pod and as a Swift package, as an AAR or JAR in the tree and from Maven, as a package and as a framework dragged into the project.",
   why: "Two copies mean duplicate classes or symbols: the build fails, or the app runs with one copy set up and the other used.",
-  mend: "Keep one route and take the other out, with its settings.",
+  advice: "Keep one route and take the other out, with its settings.",
   examples: {
     reported: androidExample(app("  implementation files('libs/quaymap-android-4.0.0.aar')\n"), {
       "app/libs/quaymap-android-4.0.0.aar": "",

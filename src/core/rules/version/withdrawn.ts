@@ -8,7 +8,7 @@ export const withdrawn = defineRule({
   title: "A version or call that the vendor has withdrawn",
   looksAt: "Versions and calls that a sheet marks as withdrawn, against the version that is in and the names in the app's source files.",
   why: "The vendor no longer mends it; its service stops answering such a version on a day that you do not choose.",
-  mend: "Use what the sheet names in its place.",
+  advice: "Use what the sheet names in its place.",
   examples: {
     reported: { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "[4.0,4.3)", instead: "4.3 or newer" }') },
     silent: { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "[4.0,4.2)", instead: "4.2 or newer" }') },

@@ -1,4 +1,4 @@
-import { holdPackageNeed } from "../../needs/derived.js";
+import { checkPackageNeed } from "../../needs/derived.js";
 import { reactNativeExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -19,7 +19,7 @@ export const wrapperApart = defineRule({
     "The native packages that a wrapper's podspec or android folder depends on, against the version that the app itself pins or locks. Gradle takes the higher of two versions: there only a forced lower one, or another major version, is reported.",
   silentFor: "Native apps: it compares what packages of shared code ask for.",
   why: "The wrapper calls what the native version does not have, or has otherwise: it fails to compile, or at run time.",
-  mend: "Take the app's own pin out, or bring it to the version that the wrapper asks for.",
+  advice: "Take the app's own pin out, or bring it to the version that the wrapper asks for.",
   examples: {
     reported: reactNativeExample({ "chart-deck": "2.0.0" }, { ...wrapper, ...app("4.8.0") }),
     silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...wrapper, ...app("5.1.0") }),
@@ -27,15 +27,15 @@ export const wrapperApart = defineRule({
   check({ app: model }) {
     return model.packageNeeds.flatMap((need) => {
       if (need.from === "peerDependencies" || need.requirement === undefined) return [];
-      const held = holdPackageNeed(model, need);
-      if (held.state !== "loose") return [];
+      const result = checkPackageNeed(model, need);
+      if (result.state !== "loose") return [];
       return [
         {
           side: need.side,
           sdk: need.sdk,
-          message: `${need.by} asks for ${need.name} ${need.requirement}; this app has ${held.found ?? "another version"}`,
+          message: `${need.by} asks for ${need.name} ${need.requirement}; this app has ${result.found ?? "another version"}`,
           fix: `bring ${need.name} to a version in ${need.requirement}, or take the app's own pin out`,
-          places: [...held.places, need.at],
+          places: [...result.places, need.at],
           subject: `${need.by} ${need.name} ${need.requirement}`,
         },
       ];

@@ -12,7 +12,7 @@ import { readPodspec } from "../../platforms/ios/podspec.js";
 import { at, textAt, type Data } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
-import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { take as take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
@@ -26,11 +26,11 @@ const OWN = /^@capacitor\/(core|cli|android|ios)$/;
  * The folder that goes into the app is taken for what is built from `src`, where there is one, and not looked at: said where it has scripts.
  * Source: capacitorjs.com, "Capacitor Configuration", webDir.
  */
-function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: FactSink): void {
-  const config = project.tree.list(seed.path).find(({ name }) => CONFIG.test(name));
-  const root = config && readExportedObject(project, join(seed.path, config.name));
-  const folder = join(seed.path, textAt(root, "webDir") ?? "www");
-  if (!index.has(join(seed.path, "src")) || isWithin(folder, join(seed.path, "src"))) return;
+function tellWebFolder({ project, index }: Discovery, detected: DetectedApp, app: FactSink): void {
+  const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
+  const root = config && readExportedObject(project, join(detected.path, config.name));
+  const folder = join(detected.path, textAt(root, "webDir") ?? "www");
+  if (!index.has(join(detected.path, "src")) || isWithin(folder, join(detected.path, "src"))) return;
   for (const [inner, { files }] of foldersBelow(index, folder)) {
     const script = files.find((name) => /\.m?js$/.test(name));
     if (script === undefined) continue;
@@ -48,21 +48,21 @@ function tellWebFolder({ project, index }: Discovery, seed: AppSeed, app: FactSi
 export const capacitor: Framework = {
   kind: "capacitor",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const [folder, { files }] of discovery.index) {
       const config = files.find((name) => CONFIG.test(name));
       // Copies of the configuration lie in the native projects.
       if (config === undefined || !files.includes("package.json")) continue;
       const root = readExportedObject(discovery.project, join(folder, config));
       const { androidFolder, iosFolder } = platformFolders(folder, root);
-      const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
-      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
+      const [android] = take(discovery.android, ({ build }) => build.folder === androidFolder);
+      const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
       if (!android && !ios) continue;
       const manifest = readManifest(discovery.project, folder);
       const name = textAt(root, "appName") ?? manifest?.name?.replace(/^@[^/]+\//, "") ?? (baseName(folder) || "app");
-      seeds.push({ kind: "capacitor", name, path: folder, android, ios, shared: folder });
+      found.push({ kind: "capacitor", name, path: folder, android, ios, shared: folder });
     }
-    return seeds;
+    return found;
   },
   withoutNative: ({ index, project }) =>
     [...index].flatMap(([folder, { files }]) => {
@@ -71,41 +71,41 @@ export const capacitor: Framework = {
       const { androidFolder, iosFolder } = platformFolders(folder, readExportedObject(project, join(folder, config)));
       return project.tree.isFolder(androidFolder) || project.tree.isFolder(iosFolder) ? [] : [folder];
     }),
-  complete(discovery, seed, app) {
+  complete(discovery, detected, app) {
     const { project } = discovery;
-    const manifest = readManifest(project, seed.path);
+    const manifest = readManifest(project, detected.path);
     if (!manifest) return;
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
-    tellWebFolder(discovery, seed, app);
+    tellWebFolder(discovery, detected, app);
     app.hybrid({
-      folder: seed.path,
+      folder: detected.path,
       framework: {
         name: "Capacitor",
         package: "@capacitor/core",
         declared: core?.specifier,
-        installed: findInstalled(project, seed.path, "@capacitor/core")?.version,
+        installed: findInstalled(project, detected.path, "@capacitor/core")?.version,
       },
     });
     readNpmLock(discovery, manifest, app);
-    const lockFile = findLockFile(project, seed.path);
+    const lockFile = findLockFile(project, detected.path);
     const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
     const missing: Place[] = [];
     for (const declaration of manifest.declarations) {
       if (declaration.section === "peerDependencies") continue;
-      const installed = findInstalled(project, seed.path, declaration.name);
+      const installed = findInstalled(project, detected.path, declaration.name);
       const native = installed && nativeFolders(project, installed.folder);
       const brings = {
         android: native?.android !== undefined && app.android !== undefined,
         ios: native?.podspec !== undefined && app.ios !== undefined,
       };
       const sides = (["android", "ios"] as SideName[]).filter((side) => brings[side as "android" | "ios"]);
-      const locked = lock?.locked(seed.path, declaration.name, declaration.specifier.text);
+      const locked = lock?.locked(detected.path, declaration.name, declaration.specifier.text);
       if (!installed && declaration.section === "dependencies") missing.push(declaration.at);
       for (const side of sides.length > 0 && !OWN.test(declaration.name) ? sides : (["shared"] as SideName[])) {
         const dependency = npmDependency(declaration, {
           side,
           locked,
-          in: manifest.name ?? seed.name,
+          in: manifest.name ?? detected.name,
           native: brings,
           nativeUnknown: installed === undefined,
           testOnly: sides.length === 0,
@@ -113,15 +113,15 @@ export const capacitor: Framework = {
         if (OWN.test(declaration.name)) dependency.platform = true;
         app.dependency(dependency);
       }
-      notePath(project, app, seed.path, declaration);
+      notePath(project, app, detected.path, declaration);
       if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
     }
-    agree(app, seed, project);
+    agree(app, detected, project);
     if (missing.length > 0)
       app.blindSpot({
         side: "shared",
         what: "what the JavaScript packages ask for, and which of them have native code",
-        why: hasNodeModules(project, seed.path)
+        why: hasNodeModules(project, detected.path)
           ? `${missing.length} of them are not installed`
           : "node_modules is not there: nothing is installed",
         places: missing.slice(0, 1),
@@ -208,11 +208,11 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
 }
 
 /** Core, the command line, Android and iOS have to be of one major version. Source: capacitorjs.com, "Updating Capacitor". */
-function agree(app: FactSink, seed: AppSeed, project: ProjectFiles): void {
+function agree(app: FactSink, detected: DetectedApp, project: ProjectFiles): void {
   const members = app.dependencies.flatMap(({ name, locked, declared, lockedAt, places }) => {
     const version =
       locked ??
-      findInstalled(project, seed.path, name)?.version ??
+      findInstalled(project, detected.path, name)?.version ??
       (declared?.kind === "known" ? /\d+(\.\d+)*/.exec(declared.text)?.[0] : undefined);
     const place = lockedAt ?? places[0];
     return /^@capacitor\/(core|cli|android|ios)$/.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];

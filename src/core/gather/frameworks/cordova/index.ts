@@ -16,9 +16,13 @@ import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled, hasNodeModules, readManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { parseSpecifier } from "../../../versions/npm.js";
-import { claim, type AppSeed, type Discovery, type Framework, type TakenIn } from "../framework.js";
+import { take, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { readNpmLock } from "../npm-lock.js";
-import { statedAndroid, statedIos, type StatedSide } from "../stated.js";
+import {
+  frameworkAndroid as frameworkAndroid,
+  frameworkIos as frameworkIos,
+  type FrameworkSide as FrameworkSide,
+} from "../framework-sides.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
 import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
 
@@ -29,45 +33,45 @@ const PLATFORMS: Platform[] = ["android", "ios"];
 export const cordova: Framework = {
   kind: "cordova",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("config.xml") || /(^|\/)platforms\//.test(`${folder}/`)) continue;
       const file = join(folder, "config.xml");
       const widget = discovery.project.xml(file)?.root;
       if (widget?.name !== "widget" || discovery.index.get(folder)?.files.some((name) => /^capacitor\.config\./.test(name))) continue;
       // The native projects under platforms/ are copies of what stands here.
-      claim(discovery.android, ({ build }) => isWithin(build.folder, join(folder, "platforms")));
-      claim(discovery.ios, ({ xcode }) => isWithin(xcode.folder, join(folder, "platforms")));
+      take(discovery.android, ({ build }) => isWithin(build.folder, join(folder, "platforms")));
+      take(discovery.ios, ({ xcode }) => isWithin(xcode.folder, join(folder, "platforms")));
       const sides = platformsOf(discovery.project, folder, widget);
       if (sides.size === 0) continue;
       const name = children(widget, "name")[0]?.text.trim() || baseName(folder) || "app";
-      seeds.push({
+      found.push({
         kind: "cordova",
         name,
         path: folder,
         shared: folder,
         android: sides.has("android")
-          ? statedAndroid(stated(folder, widget, "android"), platformManifest(discovery.project, folder))
+          ? frameworkAndroid(sideFromConfig(folder, widget, "android"), platformManifest(discovery.project, folder))
           : undefined,
-        ios: sides.has("ios") ? statedIos(stated(folder, widget, "ios"), name) : undefined,
+        ios: sides.has("ios") ? frameworkIos(sideFromConfig(folder, widget, "ios"), name) : undefined,
       });
     }
-    return seeds;
+    return found;
   },
-  takesIn(discovery, seed, app) {
-    const widget = discovery.project.xml(join(seed.path, "config.xml"))?.root;
-    return widget ? resourceFiles(seed, app, widget) : [];
+  takesIn(discovery, detected, app) {
+    const widget = discovery.project.xml(join(detected.path, "config.xml"))?.root;
+    return widget ? resourceFiles(detected, app, widget) : [];
   },
-  complete(discovery, seed, app) {
+  complete(discovery, detected, app) {
     const { project } = discovery;
-    const widget = project.xml(join(seed.path, "config.xml"))?.root;
+    const widget = project.xml(join(detected.path, "config.xml"))?.root;
     if (!widget) return;
-    const manifest = readManifest(project, seed.path);
-    app.hybrid({ folder: seed.path, framework: { name: "Cordova", package: "cordova", declared: undefined, installed: undefined } });
+    const manifest = readManifest(project, detected.path);
+    app.hybrid({ folder: detected.path, framework: { name: "Cordova", package: "cordova", declared: undefined, installed: undefined } });
     if (manifest) readNpmLock(discovery, manifest, app);
-    readEngines(project, seed, app, widget);
+    readEngines(project, detected, app, widget);
     readConfigEntries(app, widget);
-    readPlugins(discovery, seed, app, widget);
+    readPlugins(discovery, detected, app, widget);
   },
 };
 
@@ -103,13 +107,13 @@ function noteGradleReferences(project: ProjectFiles, app: FactSink, plugin: Cord
 }
 
 /** Files that the configuration puts into the platforms. Source: cordova.apache.org, "Config.xml", resource-file. */
-function resourceFiles(seed: AppSeed, app: FactSink, widget: XmlElement): TakenIn[] {
+function resourceFiles(detected: DetectedApp, app: FactSink, widget: XmlElement): TakenIn[] {
   return [widget, ...children(widget, "platform")].flatMap((owner) => {
     const platform = owner.attributes.get("name")?.value;
     const sides = PLATFORMS.filter((side) => app[side] && (owner === widget || platform === side));
     return children(owner, "resource-file").flatMap((element) => {
       const src = element.attributes.get("src")?.value;
-      return src === undefined ? [] : sides.map((side) => ({ path: join(seed.path, src.replaceAll("\\", "/")), side }));
+      return src === undefined ? [] : sides.map((side) => ({ path: join(detected.path, src.replaceAll("\\", "/")), side }));
     });
   });
 }
@@ -144,12 +148,12 @@ function preference(widget: XmlElement, platform: Platform, name: string): Value
   return undefined;
 }
 
-function stated(folder: string, widget: XmlElement, platform: Platform): StatedSide {
+function sideFromConfig(folder: string, widget: XmlElement, platform: Platform): FrameworkSide {
   const file = join(folder, "config.xml");
   const own =
     widget.attributes.get(platform === "android" ? "android-packageName" : "ios-CFBundleIdentifier") ?? widget.attributes.get("id");
   const start = { file, line: 1, column: 1 };
-  const levels: StatedSide["levels"] =
+  const levels: FrameworkSide["levels"] =
     platform === "android"
       ? {
           minSdk: preference(widget, platform, "android-minSdkVersion"),
@@ -167,27 +171,27 @@ function platformManifest(project: ProjectFiles, folder: string): string | undef
 }
 
 /** The platform packages, and the levels that they set where the configuration says nothing. */
-function readEngines(project: ProjectFiles, seed: AppSeed, app: FactSink, widget: XmlElement): void {
+function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
   for (const platform of PLATFORMS) {
     const side = app[platform];
     if (!side) continue;
-    const installed = findInstalled(project, seed.path, `cordova-${platform}`);
+    const installed = findInstalled(project, detected.path, `cordova-${platform}`);
     const levels = platform === "android" ? androidDefaults(project, installed?.folder) : iosDefaults(project, installed?.folder);
     for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
       if (side.effective[level]) continue;
-      const place = { file: join(seed.path, "config.xml"), line: 1, column: 1 };
+      const place = { file: join(detected.path, "config.xml"), line: 1, column: 1 };
       side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, place);
       if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? ""}`.trim() };
     }
-    const declaredAs = readManifest(project, seed.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
+    const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
     const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
     const spec = engine?.attributes.get("spec");
-    if (!(engine && spec) && declaredAs) noteEngine(app, seed, platform, declaredAs.specifier, installed?.version);
+    if (!(engine && spec) && declaredAs) noteEngine(app, detected, platform, declaredAs.specifier, installed?.version);
     const named = engine?.attributes.get("name");
     if (engine && spec)
       noteEngine(
         app,
-        seed,
+        detected,
         platform,
         known(spec.value, engine.source.place(spec.start)),
         installed?.version,
@@ -198,7 +202,7 @@ function readEngines(project: ProjectFiles, seed: AppSeed, app: FactSink, widget
 
 function noteEngine(
   app: FactSink,
-  seed: AppSeed,
+  detected: DetectedApp,
   platform: Platform,
   declared: Value & { kind: "known" },
   installed: string | undefined,
@@ -212,7 +216,7 @@ function noteEngine(
     declared,
     locked: installed,
     scope: "engine",
-    in: seed.name,
+    in: detected.name,
     platform: true,
     places: [at],
   });
@@ -278,7 +282,7 @@ interface Declared {
 }
 
 /** Plugins that the project declares: in its configuration, or in its packages. */
-function declaredPlugins(project: ProjectFiles, seed: AppSeed, widget: XmlElement): Declared[] {
+function declaredPlugins(project: ProjectFiles, detected: DetectedApp, widget: XmlElement): Declared[] {
   const found = new Map<string, Declared>();
   for (const element of children(widget, "plugin")) {
     const name = element.attributes.get("name") ?? element.attributes.get("id");
@@ -302,7 +306,7 @@ function declaredPlugins(project: ProjectFiles, seed: AppSeed, widget: XmlElemen
       at: element.source.place(name.start),
     });
   }
-  const manifest = readManifest(project, seed.path);
+  const manifest = readManifest(project, detected.path);
   for (const [id, { value, start }] of entriesOf(at(manifest?.root, "cordova", "plugins"))) {
     const variables = new Map(
       entriesOf(value).map(([name, entry]) => [name, { value: textAt(entry.value) ?? "", at: placeOf(entry.value) }] as const),
@@ -315,15 +319,15 @@ function declaredPlugins(project: ProjectFiles, seed: AppSeed, widget: XmlElemen
   return [...found.values()];
 }
 
-function readPlugins(discovery: Discovery, seed: AppSeed, app: FactSink, widget: XmlElement): void {
+function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
   const { project } = discovery;
-  const declared = declaredPlugins(project, seed, widget);
-  const lockFile = findLockFile(project, seed.path);
+  const declared = declaredPlugins(project, detected, widget);
+  const lockFile = findLockFile(project, detected.path);
   const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
-  const lists = new Map(PLATFORMS.map((platform) => [platform, installedOn(project, seed, platform)] as const));
+  const lists = new Map(PLATFORMS.map((platform) => [platform, installedOn(project, detected, platform)] as const));
   const missing: Declared[] = [];
   for (const plugin of declared) {
-    const description = describe(project, seed, plugin.id);
+    const description = describe(project, detected, plugin.id);
     if (!description) missing.push(plugin);
     const sides = PLATFORMS.filter((platform) => app[platform] && (description?.platforms.some(({ name }) => name === platform) ?? false));
     const text = plugin.spec?.kind === "known" ? plugin.spec.text : undefined;
@@ -336,9 +340,9 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: FactSink, widget:
         name: plugin.id,
         route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : "registry",
         declared: plugin.spec,
-        locked: description?.version ?? lock?.locked(seed.path, plugin.id, text ?? "*")?.version,
+        locked: description?.version ?? lock?.locked(detected.path, plugin.id, text ?? "*")?.version,
         scope: "plugin",
-        in: seed.name,
+        in: detected.name,
         direct: true,
         test: false,
         platform: false,
@@ -373,26 +377,26 @@ function readPlugins(discovery: Discovery, seed: AppSeed, app: FactSink, widget:
         list: place,
         refresh: "take a version of the plugin whose files have the class",
       });
-    noteCopies(app, discovery.index, seed, plugin, description);
+    noteCopies(app, discovery.index, detected, plugin, description);
     readEngineNeeds(app, plugin, description);
   }
   if (missing.length > 0)
     app.blindSpot({
       side: "shared",
       what: `what ${missing.length === 1 ? (missing[0]?.id ?? "") : `${missing.length} plugins`} ask${missing.length === 1 ? "s" : ""} for`,
-      why: hasNodeModules(project, seed.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
+      why: hasNodeModules(project, detected.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
       places: missing.slice(0, 1).map(({ at: place }) => place),
     });
 }
 
-function describe(project: ProjectFiles, seed: AppSeed, id: string): CordovaPlugin | undefined {
-  const installed = findInstalled(project, seed.path, id);
-  return readPluginXml(project, join(seed.path, "plugins", id)) ?? (installed && readPluginXml(project, installed.folder));
+function describe(project: ProjectFiles, detected: DetectedApp, id: string): CordovaPlugin | undefined {
+  const installed = findInstalled(project, detected.path, id);
+  return readPluginXml(project, join(detected.path, "plugins", id)) ?? (installed && readPluginXml(project, installed.folder));
 }
 
 /** The plugins that a platform's own register has; `undefined` when the platform is not there. */
-function installedOn(project: ProjectFiles, seed: AppSeed, platform: Platform): { names: Set<string>; file: string } | undefined {
-  const file = join(seed.path, "platforms", platform, `${platform}.json`);
+function installedOn(project: ProjectFiles, detected: DetectedApp, platform: Platform): { names: Set<string>; file: string } | undefined {
+  const file = join(detected.path, "platforms", platform, `${platform}.json`);
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   if (!root) return undefined;
   return {
@@ -444,10 +448,10 @@ function noteVariables(app: FactSink, plugin: Declared, description: CordovaPlug
 }
 
 /** A plugin's native files that stand in the project a second time. */
-function noteCopies(app: FactSink, index: FolderIndex, seed: AppSeed, plugin: Declared, description: CordovaPlugin): void {
+function noteCopies(app: FactSink, index: FolderIndex, detected: DetectedApp, plugin: Declared, description: CordovaPlugin): void {
   const files = new Map(description.platforms.flatMap(({ name, sources }) => sources.map(({ file }) => [baseName(file), name] as const)));
-  for (const [folder, { files: names }] of foldersBelow(index, seed.path)) {
-    if (/(^|\/)(plugins|platforms|node_modules)(\/|$)/.test(folder.slice(seed.path.length))) continue;
+  for (const [folder, { files: names }] of foldersBelow(index, detected.path)) {
+    if (/(^|\/)(plugins|platforms|node_modules)(\/|$)/.test(folder.slice(detected.path.length))) continue;
     for (const name of names) {
       const platform = files.get(name);
       if ((platform !== "android" && platform !== "ios") || !app[platform] || !/\.(java|kt|m|mm|swift)$/.test(name)) continue;

@@ -8,8 +8,8 @@ import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, type Value } from "../../../model/value.js";
 import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
-import type { AppSeed, Discovery, Framework, TakenIn } from "../framework.js";
-import { statedAndroid, statedIos } from "../stated.js";
+import type { DetectedApp, Discovery, Framework, TakenIn } from "../framework.js";
+import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 import { expand, projectReferences, property, readMsbuild, type Item, type MsbuildProject, type Platform } from "./msbuild.js";
 
 /** Kinds of project in the older form. Source: learn.microsoft.com, the project type ids of Xamarin. */
@@ -28,61 +28,61 @@ interface DotnetProjects {
   ios: MsbuildProject | undefined;
 }
 
-const projectsOf = new WeakMap<AppSeed, DotnetProjects>();
+const projectsOf = new WeakMap<DetectedApp, DotnetProjects>();
 
 /** Mobile apps in .NET: one project for both sides, or one for each. Source: learn.microsoft.com, ".NET MAUI single project" and "Xamarin". */
 export const dotnet: Framework = {
   kind: "dotnet",
   find(discovery) {
-    const found: { project: MsbuildProject; platforms: Platform[] }[] = [];
+    const candidates: { project: MsbuildProject; platforms: Platform[] }[] = [];
     for (const [folder, { files }] of discovery.index) {
       if (/(^|\/)(bin|obj)(\/|$)/.test(folder)) continue;
       for (const name of files) {
         if (!name.endsWith(".csproj")) continue;
         const project = readMsbuild(discovery.project, join(folder, name));
         const platforms = project ? applicationPlatforms(project) : [];
-        if (project && platforms.length > 0) found.push({ project, platforms });
+        if (project && platforms.length > 0) candidates.push({ project, platforms });
       }
     }
-    const seeds: AppSeed[] = [];
-    while (found.length > 0) {
-      const { project, platforms } = found.shift() as (typeof found)[number];
+    const found: DetectedApp[] = [];
+    while (candidates.length > 0) {
+      const { project, platforms } = candidates.shift() as (typeof candidates)[number];
       const projects: DotnetProjects = {
         android: platforms.includes("android") ? project : undefined,
         ios: platforms.includes("ios") ? project : undefined,
       };
       if (platforms.length === 1) {
         const stem = stemOf(project);
-        const other = found.findIndex(
+        const other = candidates.findIndex(
           (candidate) => candidate.platforms.length === 1 && candidate.platforms[0] !== platforms[0] && stemOf(candidate.project) === stem,
         );
         if (other !== -1) {
-          const [twin] = found.splice(other, 1);
+          const [twin] = candidates.splice(other, 1);
           if (twin) projects[twin.platforms[0] as Platform] = twin.project;
         }
       }
-      seeds.push(seedOf(discovery.project, projects));
+      found.push(detectedOf(discovery.project, projects));
     }
-    return seeds;
+    return found;
   },
-  complete(discovery, seed, app) {
-    const projects = projectsOf.get(seed);
+  complete(discovery, detected, app) {
+    const projects = projectsOf.get(detected);
     if (!projects) return;
     const both = projects.android !== undefined && projects.android === projects.ios;
     const first = projects.android ?? projects.ios;
     if (!first) return;
     const framework = property(first, both ? "TargetFrameworks" : "TargetFramework", undefined);
-    app.hybrid({ folder: seed.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } });
+    app.hybrid({ folder: detected.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } });
     readPackages(discovery, app, projects, both);
     readAttributes(discovery, app, projects);
     readNativeReferences(discovery.project, app, projects);
   },
-  takesIn(_discovery, seed, app) {
-    const projects = projectsOf.get(seed);
+  takesIn(_discovery, detected, app) {
+    const projects = projectsOf.get(detected);
     return projects ? itemsTaken(app, projects) : [];
   },
-  judgeFiles(_discovery, seed, app) {
-    const projects = projectsOf.get(seed);
+  judgeFiles(_discovery, detected, app) {
+    const projects = projectsOf.get(detected);
     if (projects) readServiceActions(app, projects);
   },
 };
@@ -113,7 +113,7 @@ function stemOf({ file }: MsbuildProject): string {
     .toLowerCase();
 }
 
-function seedOf(project: ProjectFiles, projects: DotnetProjects): AppSeed {
+function detectedOf(project: ProjectFiles, projects: DotnetProjects): DetectedApp {
   const { android, ios } = projects;
   const first = (android ?? ios) as MsbuildProject;
   const path = android && ios && android !== ios ? commonParent(android.folder, ios.folder) : first.folder;
@@ -121,7 +121,7 @@ function seedOf(project: ProjectFiles, projects: DotnetProjects): AppSeed {
   const name = baseName(first.file)
     .replace(/\.csproj$/, "")
     .replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
-  const seed: AppSeed = { kind: "dotnet", name: name || (title?.kind === "known" ? title.text : "app"), path, shared: path };
+  const detected: DetectedApp = { kind: "dotnet", name: name || (title?.kind === "known" ? title.text : "app"), path, shared: path };
   if (android) {
     const folder = sideFolder(project, android, "android", android === ios);
     const manifest = [property(android, "AndroidManifest", "android"), undefined]
@@ -132,7 +132,7 @@ function seedOf(project: ProjectFiles, projects: DotnetProjects): AppSeed {
       )
       .find((file) => project.tree.isFile(file));
     const target = levelOfFramework(android, "android");
-    seed.android = statedAndroid(
+    detected.android = frameworkAndroid(
       {
         folder,
         file: android.file,
@@ -155,7 +155,7 @@ function seedOf(project: ProjectFiles, projects: DotnetProjects): AppSeed {
     const inFolder = (file: string): Value => known(relativeTo(folder, file), start);
     const stated =
       entitlements?.kind === "known" ? join(ios.folder, entitlements.text.replaceAll("\\", "/")) : join(folder, "Entitlements.plist");
-    seed.ios = statedIos(
+    detected.ios = frameworkIos(
       {
         folder,
         file: ios.file,
@@ -172,12 +172,12 @@ function seedOf(project: ProjectFiles, projects: DotnetProjects): AppSeed {
     // In the older form the level stands in the property list.
     const minimum = plist === undefined ? undefined : project.plist(plist)?.root;
     const value = at(minimum, "MinimumOSVersion");
-    const layer = seed.ios.targets[0]?.configurations[0]?.settings;
+    const layer = detected.ios.targets[0]?.configurations[0]?.settings;
     if (value?.kind === "scalar" && layer && !layer.value("IPHONEOS_DEPLOYMENT_TARGET"))
       layer.state("IPHONEOS_DEPLOYMENT_TARGET", known(String(value.value), placeOf(value)) as Value & { kind: "known" });
   }
-  projectsOf.set(seed, projects);
-  return seed;
+  projectsOf.set(detected, projects);
+  return detected;
 }
 
 function commonParent(a: string, b: string): string {
@@ -453,7 +453,7 @@ function readServiceActions(app: FactSink, projects: DotnetProjects): void {
       : items[0]
         ? `its build action is ${items[0].kind}, which takes it nowhere`
         : "no item of the project gives it a build action";
-    file.mend = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
+    file.quickFix = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
   }
 }
 

@@ -13,7 +13,7 @@ import { applicationTargets, configurationOf } from "../../platforms/ios/side.js
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled } from "../../packages/packages.js";
 import { compareLevels } from "../../../versions/level.js";
-import type { AppSeed } from "../framework.js";
+import type { DetectedApp } from "../framework.js";
 
 /** How large the unpacked template may be, in bytes. */
 const MAX_TEMPLATE = 64 * 1024 * 1024;
@@ -24,10 +24,10 @@ const MAX_TEMPLATE = 64 * 1024 * 1024;
  * `ExpoAutolinkingSettingsExtension.kt`); on iOS they stand in the template that the `expo` package holds since release 54
  * (source: expo, `template.tgz`). Where neither is there, the default is at least what the framework itself asks for.
  */
-export function readGeneratedLevels(project: ProjectFiles, seed: AppSeed, app: FactSink, framework: string): void {
+export function readGeneratedLevels(project: ProjectFiles, detected: DetectedApp, app: FactSink, framework: string): void {
   const { android, ios } = app;
   if (android) {
-    const values = androidDefaults(project, seed, framework);
+    const values = androidDefaults(project, detected, framework);
     for (const level of ["minSdk", "targetSdk", "compileSdk"] as const) setDefault(app, android, level, values(level));
   }
   if (ios) setDefault(app, ios, "iosTarget", iosDefault(project, framework));
@@ -40,18 +40,20 @@ function setDefault(app: FactSink, side: Side, level: LevelName, value: Value | 
     side.effective[level] = value;
     return;
   }
-  const asked = app.demands.filter((demand) => demand.level === level && (demand.by === "expo" || demand.by === "react-native"));
+  const asked = app.requiredLevels.filter(
+    (required) => required.level === level && (required.by === "expo" || required.by === "react-native"),
+  );
   const highest = asked
-    .flatMap((demand) => textOf(demand.value) ?? [])
+    .flatMap((required) => textOf(required.value) ?? [])
     .sort(compareLevels)
     .at(-1);
   if (highest !== undefined) side.defaultAtLeast = { ...side.defaultAtLeast, [level]: highest };
 }
 
-function androidDefaults(project: ProjectFiles, seed: AppSeed, framework: string): (level: string) => Value | undefined {
+function androidDefaults(project: ProjectFiles, detected: DetectedApp, framework: string): (level: string) => Value | undefined {
   const linking = findInstalled(project, framework, "expo-modules-autolinking");
   const plugin = PROPERTY_PLUGINS.find((entry) => entry.plugin === "expo-root-project");
-  const owner = plugin && (findInstalled(project, seed.path, plugin.package) ?? findInstalled(project, framework, plugin.package));
+  const owner = plugin && (findInstalled(project, detected.path, plugin.package) ?? findInstalled(project, framework, plugin.package));
   if (!linking || !owner || !project.tree.isFolder(join(linking.folder, "android/expo-gradle-plugin"))) return () => undefined;
   const catalog = readCatalog(project, join(owner.folder, plugin.file));
   return (level) => catalog?.versions.get(level);

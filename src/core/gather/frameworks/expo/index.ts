@@ -8,11 +8,11 @@ import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
-import { claim, type AppSeed, type Framework } from "../framework.js";
+import { take, type DetectedApp, type Framework } from "../framework.js";
 import { readGeneratedLevels } from "./defaults.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readExportedObject } from "../script-config.js";
-import { statedAndroid, statedIos } from "../stated.js";
+import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 
 const CONFIGS = ["app.json", "app.config.json", "app.config.ts", "app.config.js", "app.config.mjs", "app.config.cjs"];
 
@@ -20,46 +20,46 @@ const CONFIGS = ["app.json", "app.config.json", "app.config.ts", "app.config.js"
 export const expo: Framework = {
   kind: "expo",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("package.json") || !files.some((name) => CONFIGS.includes(name))) continue;
       const manifest = readManifest(discovery.project, folder);
       if (!manifest?.declarations.some(({ name, section }) => name === "expo" && section === "dependencies")) continue;
       const config = readConfig(discovery.project, folder);
-      const [android] = claim(discovery.android, ({ build }) => build.folder === join(folder, "android"));
-      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
+      const [android] = take(discovery.android, ({ build }) => build.folder === join(folder, "android"));
+      const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
       const name = textAt(config?.root, "slug") ?? manifest.name?.replace(/^@[^/]+\//, "") ?? (baseName(folder) || "app");
-      const seed: AppSeed = { kind: "expo", name, path: folder, android, ios, shared: folder };
+      const detected: DetectedApp = { kind: "expo", name, path: folder, android, ios, shared: folder };
       if (!android && !ios) {
         if (!config) continue;
-        seed.generated = true;
+        detected.generated = true;
         const platforms = textsOf(at(config.root, "platforms"));
         if (platforms.length === 0 || platforms.includes("android"))
-          seed.android = statedAndroid(stated(config, folder, "android"), undefined);
-        if (platforms.length === 0 || platforms.includes("ios")) seed.ios = statedIos(stated(config, folder, "ios"), name);
+          detected.android = frameworkAndroid(sideFromConfig(config, folder, "android"), undefined);
+        if (platforms.length === 0 || platforms.includes("ios")) detected.ios = frameworkIos(sideFromConfig(config, folder, "ios"), name);
       }
-      seeds.push(seed);
+      found.push(detected);
     }
-    return seeds;
+    return found;
   },
   helpers: helperScriptsOf,
-  complete(discovery, seed, app) {
-    reactNative.complete(discovery, seed, app);
+  complete(discovery, detected, app) {
+    reactNative.complete(discovery, detected, app);
     const { project } = discovery;
-    const framework = findInstalled(project, seed.path, "expo");
-    const declared = readManifest(project, seed.path)?.declarations.find(({ name }) => name === "expo");
+    const framework = findInstalled(project, detected.path, "expo");
+    const declared = readManifest(project, detected.path)?.declarations.find(({ name }) => name === "expo");
     if (app.shared) app.shared.framework = { name: "Expo", package: "expo", declared: declared?.specifier, installed: framework?.version };
-    const config = readConfig(project, seed.path);
+    const config = readConfig(project, detected.path);
     if (config) {
       readEntries(app, config.root);
       tellOpen(app, config);
-      readPlugins(project, seed, app, config.root);
-      if (seed.generated) {
-        if (framework) readGeneratedLevels(project, seed, app, framework.folder);
+      readPlugins(project, detected, app, config.root);
+      if (detected.generated) {
+        if (framework) readGeneratedLevels(project, detected, app, framework.folder);
         generatedBlindSpots(app, config);
-      } else holdAgainstFolders(app, config.root);
+      } else checkAgainstFolders(app, config.root);
     }
-    if (framework) readExpected(project, seed, app, framework.folder, framework.version);
+    if (framework) readExpected(project, detected, app, framework.folder, framework.version);
   },
 };
 
@@ -94,7 +94,7 @@ const BUILD_LEVELS: Record<"android" | "ios", [LevelName, string][]> = {
   ios: [["iosTarget", "deploymentTarget"]],
 };
 
-function stated(config: Config, folder: string, side: "android" | "ios") {
+function sideFromConfig(config: Config, folder: string, side: "android" | "ios") {
   const options = at(pluginOptions(config.root, "expo-build-properties"), side);
   const levels = Object.fromEntries(BUILD_LEVELS[side].map(([level, key]) => [level, valueAt(options, key)]));
   return {
@@ -195,17 +195,17 @@ function openIn(root: Data): { path: string[]; why: string; place: Place }[] {
 }
 
 /** Plugins of the configuration have to come from a package of the project, or a file of it. */
-function readPlugins(project: ProjectFiles, seed: AppSeed, app: FactSink, root: Data): void {
-  const manifest = readManifest(project, seed.path);
+function readPlugins(project: ProjectFiles, detected: DetectedApp, app: FactSink, root: Data): void {
+  const manifest = readManifest(project, detected.path);
   for (const item of itemsOf(at(root, "plugins"))) {
     const named = item.kind === "list" ? at(item, 0) : item;
     const name = textAt(named);
     if (name === undefined || !named) continue;
     const package_ = /^(@[^/]+\/[^/]+|[^/]+)/.exec(name)?.[1] ?? name;
     const found = name.startsWith(".")
-      ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(seed.path, name) + suffix))
+      ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(detected.path, name) + suffix))
       : (manifest?.declarations.some((declaration) => declaration.name === package_) ?? false) ||
-        findInstalled(project, seed.path, package_) !== undefined;
+        findInstalled(project, detected.path, package_) !== undefined;
     app.configPlugin({ name, found, at: placeOf(named) });
   }
 }
@@ -231,7 +231,7 @@ function generatedBlindSpots(app: FactSink, config: Config): void {
 }
 
 /** Configuration against the folders that are there: it no longer reaches them by itself. */
-function holdAgainstFolders(app: FactSink, root: Data): void {
+function checkAgainstFolders(app: FactSink, root: Data): void {
   for (const side of ["android", "ios"] as const) {
     const own = app[side];
     if (!own) continue;
@@ -250,16 +250,16 @@ function holdAgainstFolders(app: FactSink, root: Data): void {
 }
 
 /** The versions that the release expects, by the table that it ships. */
-function readExpected(project: ProjectFiles, seed: AppSeed, app: FactSink, folder: string, release: string | undefined): void {
+function readExpected(project: ProjectFiles, detected: DetectedApp, app: FactSink, folder: string, release: string | undefined): void {
   const file = join(folder, "bundledNativeModules.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const manifest = readManifest(project, seed.path);
+  const manifest = readManifest(project, detected.path);
   const excluded = new Set(textsOf(at(manifest?.root, "expo", "install", "exclude")));
   for (const [name, { value }] of entriesOf(root)) {
     const wanted = textAt(value);
     const dependency = app.dependencies.find((candidate) => candidate.ecosystem === "npm" && candidate.name === name);
     if (wanted === undefined || !dependency || excluded.has(name)) continue;
-    const version = dependency.locked ?? findInstalled(project, seed.path, name)?.version;
+    const version = dependency.locked ?? findInstalled(project, detected.path, name)?.version;
     const place = dependency.lockedAt ?? dependency.places[0];
     if (version === undefined || !place || satisfiesIn("npm", version, wanted) !== false) continue;
     app.agreement({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });

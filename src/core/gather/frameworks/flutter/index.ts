@@ -10,7 +10,7 @@ import type { Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
-import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { ancestors } from "../../packages/packages.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 
@@ -22,16 +22,16 @@ const PLATFORM =
 export const flutter: Framework = {
   kind: "flutter",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("pubspec.yaml")) continue;
       const root = discovery.project.yaml(join(folder, "pubspec.yaml"))?.root;
       if (textAt(root, "dependencies", "flutter", "sdk") !== "flutter" || at(root, "flutter", "plugin") || at(root, "flutter", "module"))
         continue;
-      const [android] = claim(discovery.android, ({ build }) => build.folder === join(folder, "android"));
-      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
+      const [android] = take(discovery.android, ({ build }) => build.folder === join(folder, "android"));
+      const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
       if (!android && !ios) continue;
-      seeds.push({
+      found.push({
         kind: "flutter",
         name: textAt(root, "name") ?? (baseName(folder) || "app"),
         path: folder,
@@ -40,16 +40,16 @@ export const flutter: Framework = {
         shared: folder,
       });
     }
-    return seeds;
+    return found;
   },
-  complete(discovery, seed, app) {
+  complete(discovery, detected, app) {
     const { project } = discovery;
-    const file = join(seed.path, "pubspec.yaml");
+    const file = join(detected.path, "pubspec.yaml");
     const root = project.yaml(file)?.root;
     if (!root) return;
-    const sdk = flutterSdk(project, seed);
+    const sdk = flutterSdk(project, detected);
     app.hybrid({
-      folder: seed.path,
+      folder: detected.path,
       framework: {
         name: "Flutter",
         package: "flutter",
@@ -57,8 +57,8 @@ export const flutter: Framework = {
         installed: sdk && sdkVersion(project, sdk),
       },
     });
-    const home = workspaceOf(project, seed.path, root);
-    readPackages(discovery, seed, app, root, home);
+    const home = workspaceOf(project, detected.path, root);
+    readPackages(discovery, detected, app, root, home);
     readDefaults(project, app, sdk);
   },
 };
@@ -80,13 +80,13 @@ function workspaceOf(project: ProjectFiles, folder: string, root: Data): string 
   });
 }
 
-function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: Data, home: string | undefined): void {
+function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink, root: Data, home: string | undefined): void {
   const { project } = discovery;
   const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
   const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
-  const file = join(seed.path, "pubspec.yaml");
+  const file = join(detected.path, "pubspec.yaml");
   const locked = at(lock, "packages");
-  const folders = packageFolders(project, seed.path, home);
+  const folders = packageFolders(project, detected.path, home);
   const overrides = at(root, "dependency_overrides");
   const fetched = [...entriesOf(at(root, "dependencies"))].some(([, { value }]) => !at(value, "sdk") && !at(value, "path"));
   app.lock({
@@ -108,7 +108,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: 
       if (at(value, "sdk")) continue;
       const declared = declaration(value);
       const inLock = at(locked, name);
-      const located = locate(project, seed.path, name, value, folders);
+      const located = locate(project, detected.path, name, value, folders);
       const platforms = located && at(located.root, "flutter", "plugin", "platforms");
       const sides = sidesOf(app, located, folders);
       const place = entry.value.source.place(entry.start);
@@ -124,7 +124,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: 
           declared,
           locked: textAt(inLock, "version"),
           scope: section,
-          in: textAt(root, "name") ?? seed.name,
+          in: textAt(root, "name") ?? detected.name,
           direct: true,
           test: section === "dev_dependencies",
           platform: PLATFORM.test(name),
@@ -148,7 +148,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: 
       const local = valueAt(value, "path");
       if (local?.kind === "known") {
         const absolute = path.posix.isAbsolute(local.text) || /^[A-Za-z]:|^~/.test(local.text);
-        const resolved = absolute ? undefined : join(seed.path, local.text);
+        const resolved = absolute ? undefined : join(detected.path, local.text);
         app.pathFollowed({
           text: local.text,
           resolved,
@@ -159,7 +159,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink, root: 
           at: local.place,
         });
       }
-      if (located && platforms && section === "dependencies") readPlugin(project, seed, app, name, located, place, folders);
+      if (located && platforms && section === "dependencies") readPlugin(project, detected, app, name, located, place, folders);
     }
   }
   if (missing.length > 0)
@@ -244,7 +244,7 @@ function sidesOf(app: FactSink, located: Located | undefined, folders: Map<strin
 /** What a plugin's own folders say: levels, permissions, dependencies; and whether the app's lists have it. */
 function readPlugin(
   project: ProjectFiles,
-  seed: AppSeed,
+  detected: DetectedApp,
   app: FactSink,
   name: string,
   located: Located,
@@ -287,18 +287,25 @@ function readPlugin(
       });
     }
   }
-  checkRegistrant(project, seed, app, name, located, declared);
+  checkRegistrant(project, detected, app, name, located, declared);
 }
 
 /** The list of plugins that the framework writes; where it is there, it has to have the plugin. */
-function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: FactSink, name: string, located: Located, declared: Place): void {
+function checkRegistrant(
+  project: ProjectFiles,
+  detected: DetectedApp,
+  app: FactSink,
+  name: string,
+  located: Located,
+  declared: Place,
+): void {
   const files = {
     android: "android/app/src/main/java/io/flutter/plugins/GeneratedPluginRegistrant.java",
     ios: "ios/Runner/GeneratedPluginRegistrant.m",
   };
   for (const side of ["android", "ios"] as const) {
     const pluginClass = textAt(located.root, "flutter", "plugin", "platforms", side, "pluginClass");
-    const file = join(seed.path, files[side]);
+    const file = join(detected.path, files[side]);
     const text = app[side] && pluginClass && pluginClass !== "none" && project.tree.isFile(file) ? project.text(file)?.text : undefined;
     if (text === undefined || pluginClass === undefined || text.includes(pluginClass)) continue;
     app.linkage({
@@ -318,8 +325,8 @@ function checkRegistrant(project: ProjectFiles, seed: AppSeed, app: FactSink, na
 }
 
 /** The SDK that the Android side was last built with, relative to the survey's root. */
-function flutterSdk(project: ProjectFiles, seed: AppSeed): string | undefined {
-  const local = project.properties(join(seed.path, "android/local.properties"));
+function flutterSdk(project: ProjectFiles, detected: DetectedApp): string | undefined {
+  const local = project.properties(join(detected.path, "android/local.properties"));
   const stated = textAt(local, "flutter.sdk");
   const folder = stated === undefined ? undefined : fromRoot(project, "", stated);
   return folder !== undefined && project.tree.isFolder(folder) ? folder : undefined;

@@ -1,32 +1,32 @@
 import { baseName, isWithin, parentOf } from "../../../model/paths.js";
 import { textOf } from "../../../model/value.js";
 import { configurationOf } from "../../platforms/ios/side.js";
-import { claim, type AndroidCandidate, type AppSeed, type Discovery, type Framework, type IosCandidate } from "../framework.js";
+import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework, type IosCandidate } from "../framework.js";
 
 /** Native projects: what no other framework has claimed. Two of them are one app when a setting, their id or their folders say so. */
 export const native: Framework = {
   kind: "native",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const pair of discovery.settings.pair) {
-      const [android] = claim(discovery.android, (candidate) => isAt(androidFolders(candidate), pair.android)).slice(0, 1);
-      const [ios] = claim(discovery.ios, (candidate) => isAt(iosFolders(candidate), pair.ios)).slice(0, 1);
-      if (android || ios) seeds.push(seed(pair.name, android, ios));
+      const [android] = take(discovery.android, (candidate) => isAt(androidFolders(candidate), pair.android)).slice(0, 1);
+      const [ios] = take(discovery.ios, (candidate) => isAt(iosFolders(candidate), pair.ios)).slice(0, 1);
+      if (android || ios) found.push(detected(pair.name, android, ios));
     }
     const rest = [...discovery.android];
     for (const android of rest) {
       const ios = partner(android, discovery);
-      claim(discovery.android, (candidate) => candidate === android);
-      if (ios) claim(discovery.ios, (candidate) => candidate === ios);
-      seeds.push(seed(undefined, android, ios));
+      take(discovery.android, (candidate) => candidate === android);
+      if (ios) take(discovery.ios, (candidate) => candidate === ios);
+      found.push(detected(undefined, android, ios));
     }
-    for (const ios of claim(discovery.ios, () => true)) seeds.push(seed(undefined, undefined, ios));
-    return seeds;
+    for (const ios of take(discovery.ios, () => true)) found.push(detected(undefined, undefined, ios));
+    return found;
   },
   complete: () => undefined,
 };
 
-function seed(name: string | undefined, android: AndroidCandidate | undefined, ios: IosCandidate | undefined): AppSeed {
+function detected(name: string | undefined, android: AndroidCandidate | undefined, ios: IosCandidate | undefined): DetectedApp {
   const folders = [android?.build.folder, ios?.xcode.folder].filter((folder) => folder !== undefined);
   const path = folders.length === 2 ? commonParent(folders[0] as string, folders[1] as string) : (folders[0] ?? "");
   return { kind: "native", name: name ?? appName(android, ios, path), path, android, ios };

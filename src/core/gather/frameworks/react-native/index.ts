@@ -14,18 +14,18 @@ import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
-import { claim, type AppSeed, type Discovery, type Framework } from "../framework.js";
+import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
 
 const PACKAGE = "react-native";
 
-const helpersOf = new WeakMap<AppSeed, HelperScripts>();
+const helpersOf = new WeakMap<DetectedApp, HelperScripts>();
 
 export const reactNative: Framework = {
   kind: "react-native",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     const folders = [...discovery.index.keys()].filter((folder) => discovery.index.get(folder)?.files.includes("package.json"));
     // The deepest first: an app inside a workspace goes before the workspace's own root.
     for (const folder of folders.sort((a, b) => b.length - a.length || (a < b ? -1 : 1))) {
@@ -35,12 +35,12 @@ export const reactNative: Framework = {
       const config = readConfig(discovery.project, folder);
       const androidFolder = join(folder, config.androidFolder ?? "android");
       const iosFolder = join(folder, config.iosFolder ?? "ios");
-      const [android] = claim(discovery.android, ({ build }) => build.folder === androidFolder);
-      const [ios] = claim(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
+      const [android] = take(discovery.android, ({ build }) => build.folder === androidFolder);
+      const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
       if (!android && !ios) continue;
-      seeds.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
+      found.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
     }
-    return seeds.sort((a, b) => (a.path < b.path ? -1 : 1));
+    return found.sort((a, b) => (a.path < b.path ? -1 : 1));
   },
 
   withoutNative(discovery) {
@@ -56,19 +56,19 @@ export const reactNative: Framework = {
 
   helpers: helperScriptsOf,
 
-  complete(discovery, seed, app) {
+  complete(discovery, detected, app) {
     const { project } = discovery;
-    const manifest = readManifest(project, seed.path);
+    const manifest = readManifest(project, detected.path);
     if (!manifest) return;
-    const framework = findInstalled(project, seed.path, PACKAGE);
+    const framework = findInstalled(project, detected.path, PACKAGE);
     const declared = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
     app.hybrid({
-      folder: seed.path,
+      folder: detected.path,
       framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
     });
     readNpmLock(discovery, manifest, app);
-    readPackages(discovery, seed, manifest, app);
-    if (framework) readFramework(project, seed, framework.folder, app, helperScriptsOf(discovery, seed));
+    readPackages(discovery, detected, manifest, app);
+    if (framework) readFramework(project, detected, framework.folder, app, helperScriptsOf(discovery, detected));
     else markUnknownDefaults(app);
   },
 };
@@ -79,12 +79,12 @@ function appName(manifest: NpmManifest, folder: string): string {
 }
 
 /** The scripts that an app's framework brings for Podfiles and podspecs, read when they are first needed. */
-export function helperScriptsOf(discovery: Discovery, seed: AppSeed): HelperScripts {
-  let helpers = helpersOf.get(seed);
+export function helperScriptsOf(discovery: Discovery, detected: DetectedApp): HelperScripts {
+  let helpers = helpersOf.get(detected);
   if (!helpers) {
     let scripts: Script[] | undefined;
-    helpers = () => (scripts ??= helperScripts(discovery.project, seed.path));
-    helpersOf.set(seed, helpers);
+    helpers = () => (scripts ??= helperScripts(discovery.project, detected.path));
+    helpersOf.set(detected, helpers);
   }
   return helpers;
 }
@@ -100,22 +100,22 @@ function helperScripts(project: ProjectFiles, from: string): Script[] {
   return files.flatMap((file) => (project.tree.isFile(file) ? (project.script(file) ?? []) : []));
 }
 
-function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest, app: FactSink): void {
+function readPackages(discovery: Discovery, detected: DetectedApp, manifest: NpmManifest, app: FactSink): void {
   const { project } = discovery;
-  const config = readConfig(project, seed.path);
-  const lockFile = findLockFile(project, seed.path);
+  const config = readConfig(project, detected.path);
+  const lockFile = findLockFile(project, detected.path);
   const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
-  const anythingInstalled = hasNodeModules(project, seed.path);
-  const links = seed.android && !seed.generated ? linksOnAndroid(project, seed.android) : { automatic: true };
+  const anythingInstalled = hasNodeModules(project, detected.path);
+  const links = detected.android && !detected.generated ? linksOnAndroid(project, detected.android) : { automatic: true };
   const missing: NpmDeclaration[] = [];
   for (const declaration of manifest.declarations) {
     if (declaration.section === "peerDependencies") continue;
     const { name } = declaration;
-    const installed = findInstalled(project, seed.path, name);
+    const installed = findInstalled(project, detected.path, name);
     const platform = PLATFORM_PACKAGES.npm.test(name);
     const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
     if (!installed && declaration.section === "dependencies") missing.push(declaration);
-    const locked = lock?.locked(seed.path, name, declaration.specifier.text);
+    const locked = lock?.locked(detected.path, name, declaration.specifier.text);
     const off = config.off.filter((item) => item.name === name);
     const brings = {
       android: native?.androidFolder !== undefined && app.android !== undefined && !off.some(({ side }) => side === "android"),
@@ -130,21 +130,21 @@ function readPackages(discovery: Discovery, seed: AppSeed, manifest: NpmManifest
         npmDependency(declaration, {
           side,
           locked,
-          in: manifest.name ?? seed.name,
+          in: manifest.name ?? detected.name,
           native: brings,
           nativeUnknown: installed === undefined,
           testOnly: sides[0] === "shared",
         }),
       );
-    notePath(project, app, seed.path, declaration);
-    if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, seed, app, name, native, brings);
+    notePath(project, app, detected.path, declaration);
+    if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, detected, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
-      readLinking(project, app, declaration, native, { off, links, helpers: helperScriptsOf(discovery, seed) });
-      readPeers(project, seed, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
+      readLinking(project, app, declaration, native, { off, links, helpers: helperScriptsOf(discovery, detected) });
+      readPeers(project, detected, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
     const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
     const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
-    if (distinct.length > 1 && ownVersions(versions, seed.path, lockFile)) app.double({ name, versions: distinct });
+    if (distinct.length > 1 && ownVersions(versions, detected.path, lockFile)) app.double({ name, versions: distinct });
   }
   if (missing.length > 0 && !platformOnly(missing)) {
     const first = missing[0] as NpmDeclaration;
@@ -180,7 +180,7 @@ function ownVersions(versions: { folder?: string }[], path: string, lockFile: st
 
 function readNativeNeeds(
   discovery: Discovery,
-  seed: AppSeed,
+  detected: DetectedApp,
   app: FactSink,
   name: string,
   native: NativeCode,
@@ -191,12 +191,12 @@ function readNativeNeeds(
   if (brings.android && native.androidFolder !== undefined && app.android)
     noteAndroidPackage(project, app, app.android, name, sdk, native.androidFolder);
   if (!brings.ios || !app.ios) return;
-  const helpers = helperScriptsOf(discovery, seed);
+  const helpers = helperScriptsOf(discovery, detected);
   for (const file of native.podspecs) if (project.tree.isFile(file)) notePodspec(project, app, file, name, sdk, helpers);
 }
 
 /** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */
-function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app: FactSink, helpers: () => Script[]): void {
+function readFramework(project: ProjectFiles, detected: DetectedApp, folder: string, app: FactSink, helpers: () => Script[]): void {
   if (app.android) {
     const catalogFile = join(folder, "gradle/libs.versions.toml");
     const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
@@ -206,9 +206,9 @@ function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app
     const minimum =
       catalog?.versions.get("minSdk") ??
       ownBuild?.root.settings.find(({ name, block }) => /^minSdk(Version)?$/.test(name) && block === "defaultConfig")?.values[0];
-    if (minimum?.kind === "known") app.demand({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
+    if (minimum?.kind === "known") app.required({ level: "minSdk", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its own build" });
     const plugin =
-      findInstalled(project, folder, "@react-native/gradle-plugin") ?? findInstalled(project, seed.path, "@react-native/gradle-plugin");
+      findInstalled(project, folder, "@react-native/gradle-plugin") ?? findInstalled(project, detected.path, "@react-native/gradle-plugin");
     const pluginCatalogFile = plugin && join(plugin.folder, "gradle/libs.versions.toml");
     const pluginCatalog = pluginCatalogFile && project.tree.isFile(pluginCatalogFile) ? readCatalog(project, pluginCatalogFile) : undefined;
     for (const [level, alias] of [
@@ -226,7 +226,8 @@ function readFramework(project: ProjectFiles, seed: AppSeed, folder: string, app
     const [first] = scripts;
     if (first) {
       const minimum = helperValue(project, first.source, helpers, "min_ios_version_supported");
-      if (minimum?.kind === "known") app.demand({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
+      if (minimum?.kind === "known")
+        app.required({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
     }
   }
 }

@@ -8,7 +8,7 @@ import { readPodspec } from "../../platforms/ios/podspec.js";
 import type { HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
-import type { AndroidCandidate, AppSeed } from "../framework.js";
+import type { AndroidCandidate, DetectedApp } from "../framework.js";
 import { CONFIG_FILES, nativeCode, type NativeCode, type NativeConfig } from "./native-code.js";
 
 /** What links the packages of Expo, and with them the others. */
@@ -104,7 +104,7 @@ export function readLinking(
  */
 export function readPeers(
   project: ProjectFiles,
-  seed: AppSeed,
+  detected: DetectedApp,
   app: FactSink,
   manifest: NpmManifest,
   { name, folder, native }: { name: string; folder: string; native: boolean },
@@ -127,7 +127,7 @@ export function readPeers(
       name: peer,
       requirement,
       from: "peerDependencies",
-      ...(declared ? {} : { undeclared: howInstalled(project, seed, app, manifest, peer, folder) }),
+      ...(declared ? {} : { undeclared: howInstalled(project, detected, app, manifest, peer, folder) }),
       at: value.source.place(start),
     });
   }
@@ -136,7 +136,7 @@ export function readPeers(
 /** How a package is installed that only another package asks for. Some package managers put it beside that one's real folder. */
 function howInstalled(
   project: ProjectFiles,
-  { path, android }: AppSeed,
+  { path, android }: DetectedApp,
   { ios }: FactSink,
   manifest: NpmManifest,
   peer: string,

@@ -11,8 +11,8 @@ import { readModule, type GradleBuild } from "../../platforms/android/gradle/bui
 import { androidDependencies } from "../../platforms/android/side.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { children, descendants } from "../../../syntax/xml.js";
-import type { AppSeed, Discovery, Framework, TakenIn } from "../framework.js";
-import { statedAndroid, statedIos } from "../stated.js";
+import type { DetectedApp, Discovery, Framework, TakenIn } from "../framework.js";
+import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 
 /** Packages of the engine's maker. Source: docs.unity3d.com, "Packages and feature sets". */
 const PLATFORM = /^com\.unity\./;
@@ -21,7 +21,7 @@ const PLATFORM = /^com\.unity\./;
 export const unity: Framework = {
   kind: "unity",
   find(discovery) {
-    const seeds: AppSeed[] = [];
+    const found: DetectedApp[] = [];
     for (const [folder, { folders }] of discovery.index) {
       const settingsFile = join(folder, "ProjectSettings/ProjectSettings.asset");
       if (!folders.includes("ProjectSettings") || !folders.includes("Assets") || !discovery.project.tree.isFile(settingsFile)) continue;
@@ -35,12 +35,12 @@ export const unity: Framework = {
         // 0 leaves the level to the editor.
         return value?.kind === "known" && (value.text === "0" || value.text === "") ? undefined : value;
       };
-      const seed: AppSeed = { kind: "unity", name, path: folder, shared: folder };
+      const detected: DetectedApp = { kind: "unity", name, path: folder, shared: folder };
       const android = valueAt(ids, "Android");
       const ios = valueAt(ids, "iPhone");
       const manifest = join(folder, "Assets/Plugins/Android/AndroidManifest.xml");
       if (android || discovery.project.tree.isFolder(join(folder, "Assets/Plugins/Android")))
-        seed.android = statedAndroid(
+        detected.android = frameworkAndroid(
           {
             folder: join(folder, "Assets/Plugins/Android"),
             file: settingsFile,
@@ -51,7 +51,7 @@ export const unity: Framework = {
           discovery.project.tree.isFile(manifest) ? manifest : undefined,
         );
       if (ios || discovery.project.tree.isFolder(join(folder, "Assets/Plugins/iOS")))
-        seed.ios = statedIos(
+        detected.ios = frameworkIos(
           {
             folder: join(folder, "Assets/Plugins/iOS"),
             file: settingsFile,
@@ -61,12 +61,12 @@ export const unity: Framework = {
           },
           name,
         );
-      if (seed.android ?? seed.ios) seeds.push(seed);
+      if (detected.android ?? detected.ios) found.push(detected);
     }
-    return seeds;
+    return found;
   },
-  takesIn({ index }, seed, app) {
-    const assets = join(seed.path, "Assets");
+  takesIn({ index }, detected, app) {
+    const assets = join(detected.path, "Assets");
     const taken: TakenIn[] = [];
     for (const side of ["android", "ios"] as const) if (app[side]) taken.push({ path: join(assets, "StreamingAssets"), side });
     // Source: docs.unity3d.com, "Android Library plug-ins and Android Archive plug-ins".
@@ -77,12 +77,12 @@ export const unity: Framework = {
             taken.push({ path: join(folder, inner), side: "android" });
     return taken;
   },
-  complete(discovery, seed, app) {
+  complete(discovery, detected, app) {
     const { project, index } = discovery;
-    const version = project.text(join(seed.path, "ProjectSettings/ProjectVersion.txt"));
+    const version = project.text(join(detected.path, "ProjectSettings/ProjectVersion.txt"));
     const match = version && /m_EditorVersion:\s*(\S+)/.exec(version.text);
     app.hybrid({
-      folder: seed.path,
+      folder: detected.path,
       framework: {
         name: "Unity",
         package: "unity",
@@ -93,28 +93,28 @@ export const unity: Framework = {
         installed: undefined,
       },
     });
-    leaveToEditor(app, seed);
-    readPackages(discovery, seed, app);
-    readTemplates(project, seed, app);
-    readDependencyLists(project, index, seed, app);
-    readNativePlugins(project, index, seed, app);
-    readAssemblies(project, index, seed, app);
+    leaveToEditor(app, detected);
+    readPackages(discovery, detected, app);
+    readTemplates(project, detected, app);
+    readDependencyLists(project, index, detected, app);
+    readNativePlugins(project, index, detected, app);
+    readAssemblies(project, index, detected, app);
   },
 };
 
-function leaveToEditor(app: FactSink, seed: AppSeed): void {
-  const place = { file: join(seed.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };
+function leaveToEditor(app: FactSink, detected: DetectedApp): void {
+  const place = { file: join(detected.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };
   if (app.android)
     for (const level of ["minSdk", "targetSdk"] as const)
       app.android.effective[level] ??= unknown("left to the editor, which takes the highest that is installed", place);
 }
 
 /** `Packages/manifest.json` and its lock. */
-function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink): void {
+function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink): void {
   const { project } = discovery;
-  const file = join(seed.path, "Packages/manifest.json");
+  const file = join(detected.path, "Packages/manifest.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const lockFile = join(seed.path, "Packages/packages-lock.json");
+  const lockFile = join(detected.path, "Packages/packages-lock.json");
   const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
   if (!root) return;
   app.lock({
@@ -155,7 +155,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink): void 
       declared,
       locked: local === undefined && !git ? textAt(entry, "version") : undefined,
       scope: "Packages",
-      in: seed.name,
+      in: detected.name,
       direct: true,
       test: false,
       platform: PLATFORM.test(name),
@@ -172,7 +172,7 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink): void 
     }
     if (local !== undefined) {
       const absolute = /^([/~]|[A-Za-z]:)/.test(local);
-      const resolved = absolute ? undefined : join(seed.path, "Packages", local);
+      const resolved = absolute ? undefined : join(detected.path, "Packages", local);
       dependency.reference = { kind: "path", text: local };
       app.pathFollowed({
         text: local,
@@ -189,13 +189,13 @@ function readPackages(discovery: Discovery, seed: AppSeed, app: FactSink): void 
 }
 
 /** Build templates that the project changes; marks such as `**DEPS**` stand for what the editor puts in. */
-function readTemplates(project: ProjectFiles, seed: AppSeed, app: FactSink): void {
+function readTemplates(project: ProjectFiles, detected: DetectedApp, app: FactSink): void {
   const { android } = app;
   if (!android) return;
   for (const name of ["mainTemplate.gradle", "launcherTemplate.gradle", "baseProjectTemplate.gradle", "settingsTemplate.gradle"]) {
-    const file = join(seed.path, "Assets/Plugins/Android", name);
+    const file = join(detected.path, "Assets/Plugins/Android", name);
     if (!project.tree.isFile(file)) continue;
-    const module = readModule(project, android.build as GradleBuild, `:${name}`, join(seed.path, "Assets/Plugins/Android"), file);
+    const module = readModule(project, android.build as GradleBuild, `:${name}`, join(detected.path, "Assets/Plugins/Android"), file);
     module.path = name;
     android.modules.push(module);
     app.repository(...module.repositories);
@@ -207,19 +207,19 @@ function readTemplates(project: ProjectFiles, seed: AppSeed, app: FactSink): voi
 }
 
 /** Lists of native packages that plugins bring: Maven and pods, in XML under Editor folders. */
-function readDependencyLists(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
+function readDependencyLists(project: ProjectFiles, index: FolderIndex, detected: DetectedApp, app: FactSink): void {
   for (const root of ["Assets", "Packages"]) {
-    for (const [folder, { files }] of foldersBelow(index, join(seed.path, root))) {
+    for (const [folder, { files }] of foldersBelow(index, join(detected.path, root))) {
       if (!/(^|\/)Editor(\/|$)/.test(folder)) continue;
-      for (const name of files) if (/Dependencies\.xml$/.test(name)) readDependencyList(project, seed, app, join(folder, name));
+      for (const name of files) if (/Dependencies\.xml$/.test(name)) readDependencyList(project, detected, app, join(folder, name));
     }
   }
 }
 
-function readDependencyList(project: ProjectFiles, seed: AppSeed, app: FactSink, file: string): void {
+function readDependencyList(project: ProjectFiles, detected: DetectedApp, app: FactSink, file: string): void {
   const root = project.xml(file)?.root;
   if (root?.name !== "dependencies") return;
-  const owner = file.slice(seed.path === "" ? 0 : seed.path.length + 1);
+  const owner = file.slice(detected.path === "" ? 0 : detected.path.length + 1);
   const add = (side: "android" | "ios", ecosystem: "maven" | "cocoapods", name: string, version: Value | undefined, place: Place): void => {
     app.dependency({
       side,
@@ -273,7 +273,7 @@ function readDependencyList(project: ProjectFiles, seed: AppSeed, app: FactSink,
         element.source.place(name.start),
       );
       if (level)
-        app.demand({
+        app.required({
           level: "iosTarget",
           value: known(level.value, element.source.place(level.start)),
           by: name.value,
@@ -287,8 +287,8 @@ function readDependencyList(project: ProjectFiles, seed: AppSeed, app: FactSink,
 const BINARY = /\.(aar|jar|a|framework|xcframework|bundle|so)$/;
 
 /** Native plugins in the tree; their import settings say for which platforms they are taken. */
-function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
-  for (const [folder, { files, folders }] of foldersBelow(index, join(seed.path, "Assets"))) {
+function readNativePlugins(project: ProjectFiles, index: FolderIndex, detected: DetectedApp, app: FactSink): void {
+  for (const [folder, { files, folders }] of foldersBelow(index, join(detected.path, "Assets"))) {
     if (/\.(framework|xcframework|bundle)(\/|$)/.test(folder)) continue;
     for (const name of [...files, ...folders]) {
       if (!BINARY.test(name)) continue;
@@ -319,7 +319,7 @@ function readNativePlugins(project: ProjectFiles, index: FolderIndex, seed: AppS
         name,
         route: "binary",
         scope: "Assets",
-        in: seed.name,
+        in: detected.name,
         places: [start],
       });
     }
@@ -345,8 +345,8 @@ function enabledFor(meta: Data | undefined, side: "android" | "ios"): boolean | 
  * Assemblies: those for the editor or for tests are in no app; those that leave out a platform are not in that side.
  * Source: docs.unity3d.com, "Assembly Definition file format".
  */
-function readAssemblies(project: ProjectFiles, index: FolderIndex, seed: AppSeed, app: FactSink): void {
-  for (const [folder, { files }] of foldersBelow(index, join(seed.path, "Assets"))) {
+function readAssemblies(project: ProjectFiles, index: FolderIndex, detected: DetectedApp, app: FactSink): void {
+  for (const [folder, { files }] of foldersBelow(index, join(detected.path, "Assets"))) {
     for (const name of files) {
       if (!name.endsWith(".asmdef")) continue;
       const file = join(folder, name);

@@ -2,7 +2,7 @@ import { join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
 import type { AndroidReading, FactSink } from "../../sink.js";
-import type { BuildPluginFact, Demand, Dependency, LevelFact, LevelName } from "../../../model/facts.js";
+import type { BuildPluginFact, RequiredLevel, Dependency, LevelFact, LevelName } from "../../../model/facts.js";
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
@@ -331,7 +331,7 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
 export function readSharedPods(app: FactSink, side: AndroidSide): void {
   for (const module of side.modules) {
     if (module.podTarget)
-      app.demand({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
+      app.required({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
     for (const { name, version, at } of module.pods)
       app.dependency({
         side: "ios",
@@ -379,11 +379,11 @@ export function androidBuildFacts(app: FactSink, side: AndroidSide): void {
 }
 
 /** What library modules ask the application for: their own minimum level must not be higher. */
-export function moduleDemands(app: FactSink, side: AndroidSide): void {
+export function requiredByModule(app: FactSink, side: AndroidSide): void {
   for (const module of side.modules.slice(1)) {
     for (const fact of moduleLevels(module, "module")) {
       if (fact.level !== "minSdk" || fact.variant !== undefined) continue;
-      app.demand({ level: "minSdk", value: fact.value, by: module.path, sdk: undefined, from: "module" } satisfies Demand);
+      app.required({ level: "minSdk", value: fact.value, by: module.path, sdk: undefined, from: "module" } satisfies RequiredLevel);
     }
   }
 }

@@ -277,11 +277,11 @@ function addLocalPod(
   app.pathFollowed({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
   if (!exists || resolved === undefined) return;
   for (const file of [join(resolved, `${name.split("/")[0]}.podspec`), join(resolved, `${name.split("/")[0]}.podspec.json`)]) {
-    if (context.project.tree.isFile(file)) addSpecDemand(context, app, file, sdkIdOf("cocoapods", name));
+    if (context.project.tree.isFile(file)) addSpecLevel(context, app, file, sdkIdOf("cocoapods", name));
   }
 }
 
-export function addSpecDemand(
+export function addSpecLevel(
   context: Pick<IosContext, "project" | "helpers">,
   app: FactSink,
   file: string,
@@ -292,12 +292,12 @@ export function addSpecDemand(
   if (!spec?.iosTarget) return;
   const name = by ?? spec.name;
   if (
-    app.demands.some(
-      (demand) => demand.by === name && demand.level === "iosTarget" && demand.value.place.file === spec.iosTarget?.place.file,
+    app.requiredLevels.some(
+      (required) => required.by === name && required.level === "iosTarget" && required.value.place.file === spec.iosTarget?.place.file,
     )
   )
     return;
-  app.demand({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
+  app.required({ level: "iosTarget", value: spec.iosTarget, by: name, sdk, from: "podspec" });
 }
 
 /** CocoaPods keeps the specifications of local pods as JSON once they are installed. */
@@ -307,7 +307,7 @@ function readInstalledSpecs(context: IosContext, app: FactSink, folder: string, 
     if (!entry.name.endsWith(".podspec.json")) continue;
     const name = entry.name.replace(/\.podspec\.json$/, "");
     if (PLATFORM_PACKAGES.cocoapods.test(name) || declared.has(name)) continue;
-    addSpecDemand(context, app, join(specs, entry.name), sdkIdOf("cocoapods", name));
+    addSpecLevel(context, app, join(specs, entry.name), sdkIdOf("cocoapods", name));
   }
 }
 
@@ -415,7 +415,7 @@ function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading)
     const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
     if (!manifest) return;
     if (manifest.iosTarget)
-      app.demand({
+      app.required({
         level: "iosTarget",
         value: manifest.iosTarget,
         by: manifest.name ?? baseName(folder),

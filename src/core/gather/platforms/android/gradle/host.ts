@@ -110,13 +110,13 @@ export class GradleHost implements Host {
   /** The project and block that a dotted name leads to, and what is left of it. */
   private addressed(call: CallPart, path: readonly string[]): { host: GradleHost | undefined; rest: readonly string[] } {
     const head = path[0] as string;
-    const held = path.length > 1 ? call.frame.variables.get(head) : undefined;
-    if (held?.kind === "object" && held.name === "delegate") {
-      const { reading, standing } = held.of as Delegate;
+    const result = path.length > 1 ? call.frame.variables.get(head) : undefined;
+    if (result?.kind === "object" && result.name === "delegate") {
+      const { reading, standing } = result.of as Delegate;
       return { host: new GradleHost(reading, standing), rest: path.slice(1) };
     }
     // A value of the script: its methods are those of its kind.
-    if (held) return { host: undefined, rest: path };
+    if (result) return { host: undefined, rest: path };
     if (path.length === 1) return { host: this, rest: path };
     const own = path.findIndex((step, index) => index === path.length - 1 || !OWN_PROJECT.has(step));
     const rest = path.slice(own);
@@ -207,13 +207,13 @@ export class GradleHost implements Host {
 
   assign(assignment: Assignment): boolean {
     const { path, frame } = assignment;
-    const held = path && path.length > 1 ? frame.variables.get(path[0] as string) : undefined;
-    if (held?.kind === "object" && held.name === "delegate") {
-      const { reading, standing } = held.of as Delegate;
+    const result = path && path.length > 1 ? frame.variables.get(path[0] as string) : undefined;
+    if (result?.kind === "object" && result.name === "delegate") {
+      const { reading, standing } = result.of as Delegate;
       const host = new GradleHost(reading, standing);
       return host.assignHere(assignment, path?.slice(1) ?? []);
     }
-    if (held) return false;
+    if (result) return false;
     return this.assignHere(assignment, path ?? targetPath(assignment.statement.target, assignment) ?? []);
   }
 

@@ -216,8 +216,8 @@ export const PROJECT: Block = {
 
 function isDelegate(call: CallPart): boolean {
   const head = call.path?.[0];
-  const held = head === undefined ? call.receiver() : call.frame.variables.get(head);
-  return held?.kind === "object" && held.name === "delegate";
+  const result = head === undefined ? call.receiver() : call.frame.variables.get(head);
+  return result?.kind === "object" && result.name === "delegate";
 }
 
 function mode(value: Expr | undefined, host: GradleHost, frame: Frame): void {

@@ -1,7 +1,7 @@
 import type { Place } from "./place.js";
 
 /** A change to one file that mends a finding exactly; what it needs is in it, and nothing else of the file is touched. */
-export type Mend =
+export type QuickFix =
   /** Another text in place of the one that is written there. */
   | { do: "replace"; at: Place; from: string; to: string }
   /** A permission in the manifest. */

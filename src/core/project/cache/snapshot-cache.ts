@@ -1,10 +1,10 @@
 import { createHash, randomBytes } from "node:crypto";
 import { existsSync, lstatSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { AskedTree } from "../../files/asked-tree.js";
+import { RecordingTree } from "../../files/recording-tree.js";
 import { readRegular, type DiskTree } from "../../files/disk.js";
 import type { FileTree } from "../../files/tree.js";
-import { seal, unseal } from "./sealed.js";
+import { encrypt as encrypt, decrypt as decrypt } from "./encrypted.js";
 
 /** What was left this many days ago is removed. */
 const KEPT_DAYS = 30;
@@ -19,21 +19,21 @@ const LARGE = 1024 * 1024;
 /**
  * What an earlier run made of a project's files, for as long as every file that it read and every folder that it listed is the same.
  *
- * Beside the kept reading lies the list of what the run asked of the tree. A later run asks all of it again; the answers are the key
- * that opens the reading. So nothing old is taken for new, whatever changed and however it did; and the reading, which holds what the
+ * Beside the kept snapshot lies the list of what the run asked of the tree. A later run asks all of it again; the answers are the key
+ * that opens the snapshot. So nothing old is taken for new, whatever changed and however it did; and the snapshot, which holds what the
  * project's files hold, is of no use to anyone who does not have these files.
  */
-export class ReadingCache<Reading> {
+export class SnapshotCache<Snapshot> {
   private readonly file: string;
   /** What was read from the file, and not yet opened. */
-  private sealed: Uint8Array | undefined;
+  private encrypted: Uint8Array | undefined;
   private key: Uint8Array | undefined;
-  private reading: Reading | undefined;
-  private anew: AskedTree | undefined;
+  private snapshot: Snapshot | undefined;
+  private anew: RecordingTree | undefined;
 
   /**
-   * @param folder where readings are kept, an absolute path
-   * @param depends what else than the files a reading depends on: the version of the program, options, files outside the project
+   * @param folder where snapshots are kept, an absolute path
+   * @param depends what else than the files a snapshot depends on: the version of the program, options, files outside the project
    */
   constructor(
     private readonly folder: string,
@@ -47,48 +47,48 @@ export class ReadingCache<Reading> {
     const bytes = bytesOf(`${this.file}.reading`);
     const end = bytes?.indexOf(END) ?? -1;
     if (!bytes || end === -1) return;
-    const asked = new AskedTree(disk);
+    const asked = new RecordingTree(disk);
     asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
-    this.sealed = bytes.subarray(end + END.length);
+    this.encrypted = bytes.subarray(end + END.length);
     this.key = asked.digest();
   }
 
-  /** The reading of an earlier run, if it still holds. */
-  kept(): Reading | undefined {
-    const { sealed, key } = this;
-    this.sealed = undefined;
-    if (sealed && key) this.reading = unseal(sealed, key) as Reading | undefined;
-    if (this.reading === undefined) this.key = undefined;
-    return this.reading;
+  /** The snapshot of an earlier run, if it still holds. */
+  kept(): Snapshot | undefined {
+    const { encrypted, key } = this;
+    this.encrypted = undefined;
+    if (encrypted && key) this.snapshot = decrypt(encrypted, key) as Snapshot | undefined;
+    if (this.snapshot === undefined) this.key = undefined;
+    return this.snapshot;
   }
 
-  /** The project's files, for a reading in place of one that does not hold: it will depend on all that is asked here. */
+  /** The project's files, for a snapshot in place of one that does not hold: it will depend on all that is asked here. */
   get tree(): FileTree {
-    return (this.anew ??= new AskedTree(this.disk));
+    return (this.anew ??= new RecordingTree(this.disk));
   }
 
-  /** Leaves a reading of `tree` for later runs; a folder that cannot be written, or a reading that cannot be kept, is no fault. */
-  keep(reading: Reading): void {
+  /** Leaves a snapshot of `tree` for later runs; a folder that cannot be written, or a snapshot that cannot be kept, is no fault. */
+  keep(reading: Snapshot): void {
     const asks = this.anew?.asks ?? [];
     // Names with line ends would make other questions of these.
     if (!this.anew || asks.some((ask) => ask.includes("\n"))) return;
     const key = this.anew.digest();
-    const sealed = seal(reading, key);
-    if (!sealed) return;
+    const encrypted = encrypt(reading, key);
+    if (!encrypted) return;
     this.key = key;
-    this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, sealed]));
+    this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, encrypted]));
   }
 
-  /** What was made of the reading under this name, if the reading still holds. */
+  /** What was made of the snapshot under this name, if the snapshot still holds. */
   made(name: string): unknown {
     const bytes = this.key && bytesOf(`${this.file}.${name}`);
-    return bytes && this.key && unseal(bytes, this.key);
+    return bytes && this.key && decrypt(bytes, this.key);
   }
 
-  /** Leaves what was made of the reading. */
+  /** Leaves what was made of the snapshot. */
   keepMade(name: string, value: unknown): void {
-    const sealed = this.key && seal(value, this.key);
-    if (sealed) this.write(name, sealed);
+    const encrypted = this.key && encrypt(value, this.key);
+    if (encrypted) this.write(name, encrypted);
   }
 
   private write(name: string, bytes: Uint8Array): void {
@@ -144,7 +144,7 @@ function makeFolder(folder: string): void {
   for (const at of missing) mkdirSync(at, { mode: 0o700 });
 }
 
-/** Between the questions and the sealed reading. */
+/** Between the questions and the encrypted snapshot. */
 const END = Buffer.from("\n\0\n");
 
 function bytesOf(file: string): Buffer | undefined {

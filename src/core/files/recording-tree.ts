@@ -6,7 +6,7 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
  * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
  * the same digest has seen the same files.
  */
-export class AskedTree implements FileTree {
+export class RecordingTree implements FileTree {
   /**
    * One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes of a file, `n` bytes of a file that could not be
    * read, `h` first bytes, `p` real path, `i` is it a file, `f` is it a folder.

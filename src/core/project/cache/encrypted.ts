@@ -8,16 +8,16 @@ const TAG = 16;
  * A value as bytes that only the key opens (AES-256-GCM, 32 bytes of key). `undefined` when the value holds something that cannot be kept,
  * such as a function.
  */
-export function seal(value: unknown, key: Uint8Array): Buffer | undefined {
+export function encrypt(value: unknown, key: Uint8Array): Buffer | undefined {
   if (!isPlain(value)) return undefined;
   const iv = randomBytes(IV);
   const cipher = createCipheriv("aes-256-gcm", key, iv);
-  const sealed = Buffer.concat([cipher.update(serialize(value)), cipher.final()]);
-  return Buffer.concat([iv, cipher.getAuthTag(), sealed]);
+  const encrypted = Buffer.concat([cipher.update(serialize(value)), cipher.final()]);
+  return Buffer.concat([iv, cipher.getAuthTag(), encrypted]);
 }
 
 /** What was sealed; `undefined` when the key is another one or the bytes are damaged. */
-export function unseal(bytes: Uint8Array, key: Uint8Array): unknown {
+export function decrypt(bytes: Uint8Array, key: Uint8Array): unknown {
   try {
     const decipher = createDecipheriv("aes-256-gcm", key, bytes.subarray(0, IV));
     decipher.setAuthTag(bytes.subarray(IV, IV + TAG));

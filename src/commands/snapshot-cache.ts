@@ -1,4 +1,4 @@
-import type { ReadingCache } from "../core/project/cache/reading-cache.js";
+import type { SnapshotCache } from "../core/project/cache/snapshot-cache.js";
 import type { DiskTree } from "../core/files/disk.js";
 
 /** Where readings are kept, and what tells one build of the program from another. */
@@ -15,8 +15,8 @@ export function keepReadingsIn(where: CachePlace | undefined): void {
 }
 
 /** The cache for the files of a tree; `undefined` where nothing is to be kept. */
-export async function readingCache<Reading>(tree: DiskTree, depends: readonly string[]): Promise<ReadingCache<Reading> | undefined> {
+export async function readingCache<Reading>(tree: DiskTree, depends: readonly string[]): Promise<SnapshotCache<Reading> | undefined> {
   if (!place) return undefined;
-  const { ReadingCache: Cache } = await import("../core/project/cache/reading-cache.js");
+  const { SnapshotCache: Cache } = await import("../core/project/cache/snapshot-cache.js");
   return new Cache<Reading>(place.folder, [place.build, ...depends], tree);
 }

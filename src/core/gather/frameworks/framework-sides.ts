@@ -8,7 +8,7 @@ import { join, relativeTo } from "../../model/paths.js";
 import type { AndroidCandidate, IosCandidate } from "./framework.js";
 
 /** What a framework's own files state of a side whose native project is written by the framework. */
-export interface StatedSide {
+export interface FrameworkSide {
   /** Folder of the side's own files, relative to the root. */
   folder: string;
   /** The file that states it; fixes name it. */
@@ -19,7 +19,7 @@ export interface StatedSide {
 }
 
 /** An Android side that no build script of the project states. */
-export function statedAndroid(side: StatedSide, manifest: string | undefined): AndroidCandidate {
+export function frameworkAndroid(side: FrameworkSide, manifest: string | undefined): AndroidCandidate {
   const module = newModule(":app", side.folder, side.file);
   const state = (block: string, name: string, value: Value | undefined): void => {
     if (value) module.settings.push({ block, name, values: [value], named: new Map(), conditional: false, at: value.place });
@@ -52,7 +52,7 @@ export function statedAndroid(side: StatedSide, manifest: string | undefined): A
 }
 
 /** An iOS side that no Xcode project of the project states. `settings` are further build settings, such as the property list's file. */
-export function statedIos(side: StatedSide, name: string, settings: Record<string, Value | undefined> = {}): IosCandidate {
+export function frameworkIos(side: FrameworkSide, name: string, settings: Record<string, Value | undefined> = {}): IosCandidate {
   const layer: SettingLayer = { from: "target", values: new Map() };
   const state = (key: string, value: Value | undefined): void => {
     if (value?.kind === "known") layer.values.set(key, [{ text: value.text, condition: "", place: value.place }]);

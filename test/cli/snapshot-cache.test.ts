@@ -50,7 +50,7 @@ describe("what a run read", () => {
       ["next", folder],
     ])
       expect(await enredoHere(args, cache), args.join(" ")).toEqual(await enredoHere(args));
-    // What is written is sealed anew each time: the same bytes were not written again.
+    // What is written is encrypted anew each time: the same bytes were not written again.
     expect(bytesIn(cache)).toEqual(first);
   });
 
