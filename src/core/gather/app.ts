@@ -6,18 +6,12 @@ import { startOf } from "../model/place.js";
 import { wildcard } from "../model/wildcard.js";
 import { looksLikeToken } from "../knowledge/key-shapes.js";
 import { ignoreMatcher } from "../settings/ignore.js";
-import type { DetectedApp as DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
+import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
-import {
-  androidBuildFacts,
-  androidDependencies,
-  requiredByModule as requiredByModule,
-  readAndroidSide,
-  readSharedPods,
-} from "./platforms/android/side.js";
+import { androidBuildFacts, androidDependencies, requiredByModule, readAndroidSide, readSharedPods } from "./platforms/android/side.js";
 import { readEnvironment } from "./platforms/environment.js";
 import { readIosEntries } from "./platforms/ios/entries.js";
 import { noHelpers } from "./platforms/ios/ruby-host.js";

@@ -2,7 +2,7 @@ import { identified, type Identified } from "../derive/identity.js";
 import type { FileTree } from "../files/tree.js";
 import { walk, type FolderIndex } from "../files/walk.js";
 import { completeApp, gatherApp, gatherAsked, type Questions } from "../gather/app.js";
-import { readSourceCode } from "../gather/code/index.js";
+import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
 import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
@@ -34,18 +34,12 @@ export async function survey(
 ): Promise<Survey> {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
   prepareParser(project, settings);
-  const gathered = gatherBuildFiles(project, settings, sheets);
-  const code = await readSourceCode(
-    project,
-    folderIndex(project, settings),
-    gathered.apps.map(({ sink, view }) => ({ sink, app: view.app, names: wantedNames(view.app, sheets) })),
-  );
+  const reader = new CodeReader(project, folderIndex(project, settings));
+  const gathered = gatherBuildFiles(project, settings, sheets, reader);
+  const code = await reader.finish();
   const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
-  tellPassedOver(
-    gathered.apps.map(({ sink }) => sink),
-    passedOver,
-  );
-  const apps = gathered.apps.map(({ sink, view }) => withCode(finished(sink, sheets), code.facts.get(view.app)));
+  tellPassedOver(gathered.apps, passedOver);
+  const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
   return surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
 }
 
@@ -102,18 +96,19 @@ function languagesIn(index: FolderIndex): Set<Language> {
 export function surveyBuildFiles(from: FileTree | ProjectFiles, settings: Settings = noSettings(), sheets: readonly Sheet[] = []): Survey {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
   const gathered = gatherBuildFiles(project, settings, sheets);
-  const apps = gathered.apps.map(({ sink }) => finished(sink, sheets));
+  const apps = gathered.apps.map((sink) => finished(sink, sheets));
   return surveyOf(project, gathered, apps, { passedOver: [], cutShort: false });
 }
 
 /** What was gathered of all apps, before it is finished. */
 interface Gathered {
   discovery: Discovery;
-  apps: { sink: FactSink; view: Identified }[];
+  apps: FactSink[];
   unpaired: Survey["unpaired"];
 }
 
-function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: readonly Sheet[]): Gathered {
+/** What build files say; `reader` begins with the source code of an app as soon as its packages are known. */
+function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: readonly Sheet[], reader?: CodeReader): Gathered {
   const discovery = discover(project, settings);
   const found = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected })));
   const unpaired: Survey["unpaired"] = [];
@@ -122,11 +117,15 @@ function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: rea
     const sink = gatherApp(discovery, framework, detected);
     gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets)));
     completeApp(discovery, framework, detected, sink);
-    apps.push({ sink, view: identified(sink, sheets) });
+    if (reader) {
+      const { app } = identified(sink, sheets);
+      reader.begin({ sink, app, names: wantedNames(app, sheets) });
+    }
+    apps.push(sink);
   }
-  apps.sort(({ sink: a }, { sink: b }) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
-  distinguish(apps.map(({ sink }) => sink));
-  return { discovery, apps: apps.map(({ sink }) => ({ sink, view: identified(sink, sheets) })), unpaired };
+  apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
+  distinguish(apps);
+  return { discovery, apps, unpaired };
 }
 
 /** What sheets ask to look for, of the SDKs that are in an app. */

@@ -1,6 +1,6 @@
 import type { AppDiff } from "../../core/project/diff.js";
 
-import { withoutQuickFix as withoutQuickFix } from "./documents.js";
+import { withoutQuickFix } from "./documents.js";
 
 /** `diff --json`. */
 export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): unknown {

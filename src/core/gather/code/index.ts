@@ -9,6 +9,7 @@ import { known, type Value } from "../../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
+import type { Batch } from "../../syntax/code/process.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -17,6 +18,7 @@ import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { enclosing, Reach } from "./reach.js";
 import {
+  beginToParse,
   candidates,
   gatherSources,
   inComment,
@@ -35,7 +37,7 @@ const MAX_PARSED = 400;
 
 /** What the source code of the apps says, and whether a file was given up for time. */
 export interface CodeReading {
-  facts: ReadonlyMap<App, CodeFacts>;
+  facts: ReadonlyMap<FactSink, CodeFacts>;
   cutShort: boolean;
 }
 
@@ -53,17 +55,27 @@ export interface CodeTarget {
 interface AppCode extends CodeTarget {
   wanted: Wanted;
   sources: SourceFile[];
+  /** Those that can matter, as far as is known before any is parsed. */
+  first: SourceFile[];
   components: AndroidComponents;
 }
 
-/**
- * Reads the source code of the apps: which SDKs it calls, when, and under which conditions. Only files that can matter are
- * parsed, and a grammar is only loaded when a file of its language is.
- */
-export async function readSourceCode(project: ProjectFiles, index: FolderIndex, apps: readonly CodeTarget[]): Promise<CodeReading> {
-  const all: AppCode[] = [];
-  const first: SourceFile[] = [];
-  for (const { sink, app, names } of apps) {
+/** The source code of apps, while it is read. */
+export class CodeReader {
+  private readonly apps: AppCode[] = [];
+  private readonly batch: Batch = { stopped: 0 };
+
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly index: FolderIndex,
+  ) {}
+
+  /**
+   * Looks through the source files of an app, and has those parsed that can matter: a process of its own does so beside this one, which
+   * goes on with the next app.
+   */
+  begin({ sink, app, names }: CodeTarget): void {
+    const { project, index, batch } = this;
     const wanted = wantedOf(app, names);
     const sources = gatherSources(project, index, app, wanted);
     const found = candidates(sources, wanted);
@@ -73,45 +85,50 @@ export async function readSourceCode(project: ProjectFiles, index: FolderIndex, 
       names,
       wanted,
       sources,
+      first: [],
       components: { applications: [], launchers: [], providers: [], initializers: [] },
     };
-    all.push(code);
+    this.apps.push(code);
     const listed = sources.filter(({ side, text }) => side === "android" && LISTED_CLASS.test(text));
-    if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) continue;
+    if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) return;
     code.components = androidComponents(project, app);
-    first.push(...unread([...found, ...listed]));
-    if (found.length > 0) first.push(...unread([...sources.filter(mayHoldEntries).slice(0, 120), ...componentFiles(code)]));
+    code.first.push(...unread([...found, ...listed]));
+    if (found.length > 0) code.first.push(...unread([...sources.filter(mayHoldEntries).slice(0, 120), ...componentFiles(code)]));
+    beginToParse(code.first, batch);
   }
-  // For all apps at once: the grammars are made ready beside each other.
-  await parseAll(first);
-  const facts = new Map<App, CodeFacts>();
-  for (const code of all) {
-    if (!code.sources.some((source) => source.code)) {
-      facts.set(code.app, {
-        ...emptyFacts(code),
-        unused: unusedPackages(project, code),
-        bridges: readBridges(code.app, code.sources, new Program(code.sources)),
-      });
-      continue;
-    }
-    const asked = new Set<string>();
-    for (let round = 0; round < ROUNDS; round++) {
-      const more = callersOf(code, asked);
-      if (more.length === 0) break;
-      await parseAll(unread(more));
-    }
-    facts.set(code.app, judge(project, index, code));
-  }
-  for (const { sink, sources } of all)
-    for (const { code, failed, side, file } of sources)
-      if (code === null)
-        sink.blindSpot({
-          side,
-          what: `the code of ${baseName(file)}`,
-          why: failed ?? "it could not be parsed",
-          places: [{ file, line: 1, column: 1 }],
+
+  /** Which SDKs the code calls, when, and under which conditions. */
+  async finish(): Promise<CodeReading> {
+    const { project, index, batch } = this;
+    const facts = new Map<FactSink, CodeFacts>();
+    for (const code of this.apps) {
+      await parseAll(code.first, batch);
+      const { sink, sources } = code;
+      if (sources.some((source) => source.code)) {
+        const asked = new Set<string>();
+        for (let round = 0; round < ROUNDS; round++) {
+          const more = callersOf(code, asked);
+          if (more.length === 0) break;
+          await parseAll(unread(more), batch);
+        }
+        facts.set(sink, judge(project, index, code));
+      } else
+        facts.set(sink, {
+          ...emptyFacts(code),
+          unused: unusedPackages(project, code),
+          bridges: readBridges(code.app, sources, new Program(sources)),
         });
-  return { facts, cutShort: all.some(({ sources }) => sources.some(({ code }) => code === null)) };
+      for (const { code: read, failed, side, file } of sources)
+        if (read === null)
+          sink.blindSpot({
+            side,
+            what: `the code of ${baseName(file)}`,
+            why: failed ?? "it could not be parsed",
+            places: [{ file, line: 1, column: 1 }],
+          });
+    }
+    return { facts, cutShort: this.apps.some(({ sources }) => sources.some(({ code }) => code === null)) };
+  }
 }
 
 function unread(files: readonly SourceFile[]): SourceFile[] {

@@ -6,7 +6,7 @@ import type { SideName } from "../../model/facts.js";
 import { baseName } from "../../model/paths.js";
 import { sourceFiles } from "../platforms/source-text.js";
 import { isScript, languageOf } from "../../syntax/code/languages.js";
-import { parseCode } from "../../syntax/code/process.js";
+import { parseCode, type Batch, type ParsedCode } from "../../syntax/code/process.js";
 import { packageOfImport, type Imported, type Wanted } from "./wanted.js";
 
 /** One own source file of an app. */
@@ -21,6 +21,8 @@ export interface SourceFile {
   code: CodeFile | null | undefined;
   /** Why it could not be parsed. */
   failed: string | undefined;
+  /** Set when its parsing has begun. */
+  parsing: Promise<ParsedCode> | undefined;
   /** Packages of the app that it imports, as far as a look at its lines tells. */
   imports: (Imported & { offset: number })[];
   place(offset: number): { file: string; line: number; column: number };
@@ -64,6 +66,7 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
       guards: guardsOfFile(file),
       code: undefined,
       failed: undefined,
+      parsing: undefined,
       imports: [],
       place: (offset) => source.place(offset),
     };
@@ -124,17 +127,21 @@ export function mayHoldEntries({ text, language, file }: SourceFile): boolean {
   }
 }
 
+/** Begins to parse files, those that were not begun before. */
+export function beginToParse(files: readonly SourceFile[], batch: Batch): void {
+  for (const source of files) source.parsing ??= parseCode(source, batch);
+}
+
 /** Parses files, those that were not parsed before. */
-export async function parseAll(files: readonly SourceFile[]): Promise<void> {
-  const open = [...new Set(files)].filter(({ code }) => code === undefined);
-  if (open.length === 0) return;
-  const parsed = await parseCode(open);
-  for (const [index, source] of open.entries()) {
-    const result = parsed[index];
-    if (result && "code" in result) source.code = result.code;
+export async function parseAll(files: readonly SourceFile[], batch: Batch): Promise<void> {
+  beginToParse(files, batch);
+  for (const source of files) {
+    const result = await source.parsing;
+    if (source.code !== undefined || !result) continue;
+    if ("code" in result) source.code = result.code;
     else {
       source.code = null;
-      source.failed = result?.failed;
+      source.failed = result.failed;
     }
   }
 }

@@ -11,7 +11,7 @@ import { readLibraryRules } from "../platforms/android/shrink.js";
 import { moduleLevels } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
-import { addSpecLevel as addSpecLevel } from "../platforms/ios/side.js";
+import { addSpecLevel } from "../platforms/ios/side.js";
 
 /** What a package's own Android folder asks of the app: levels, repositories, permissions, keep rules, dependencies. */
 export function noteAndroidPackage(

@@ -1,5 +1,5 @@
 import type { NeedDefinition } from "../definition.js";
-import { entry, checkListed as checkListed } from "../listed.js";
+import { entry, checkListed } from "../listed.js";
 
 export const entitlement: NeedDefinition = {
   title: "entitlement",

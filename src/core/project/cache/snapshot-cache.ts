@@ -4,7 +4,7 @@ import path from "node:path";
 import { RecordingTree } from "../../files/recording-tree.js";
 import { readRegular, type DiskTree } from "../../files/disk.js";
 import type { FileTree } from "../../files/tree.js";
-import { encrypt as encrypt, decrypt as decrypt } from "./encrypted.js";
+import { encrypt, decrypt } from "./encrypted.js";
 
 /** What was left this many days ago is removed. */
 const KEPT_DAYS = 30;

@@ -19,6 +19,19 @@ const MOST_STOPPED = 4;
 /** How long the process may take to start, in milliseconds. */
 const START_LIMIT = 30_000;
 
+/** A file that waits for its code. `batch` counts the files of one run that had to be stopped. */
+interface Request {
+  language: Language;
+  text: string;
+  batch: Batch;
+  resolve: (result: ParsedCode) => void;
+}
+
+/** The files of one run. */
+export interface Batch {
+  stopped: number;
+}
+
 let parser: Parser | undefined;
 
 /**
@@ -32,37 +45,36 @@ export function startParser(languages: Iterable<Language>): void {
   parser.send({ languages: list });
 }
 
-/** Reads files of source code in a process of its own; in the order of the files. Never rejects: what could not be read says why. */
-export async function parseCode(files: readonly { language: Language; text: string }[]): Promise<ParsedCode[]> {
-  const results: ParsedCode[] = [];
-  let stopped = 0;
-  let flags = true;
-  while (results.length < files.length) {
-    if (stopped >= MOST_STOPPED) {
-      results.push({ failed: "other files took too long to parse" });
-      continue;
-    }
-    parser = parser?.usable ? parser : new Parser(flags);
-    const end = await parser.read(files.slice(results.length), results);
-    if (end === "done") break;
-    if (end === "stopped") {
-      stopped++;
-      results.push({ failed: "it takes too long to parse" });
-    } else if (end === "not started" && flags) flags = false;
-    else results.push({ failed: end === "not started" ? "the process that parses does not start" : "it ends the parser" });
-  }
-  return results;
+/**
+ * Reads a file of source code in a process of its own, which begins with it as soon as it has done with those before. Never rejects: what
+ * could not be read says why.
+ */
+export function parseCode(file: { language: Language; text: string }, batch: Batch): Promise<ParsedCode> {
+  return new Promise((resolve) => enqueue({ language: file.language, text: file.text, batch, resolve }));
+}
+
+function enqueue(request: Request): void {
+  if (request.batch.stopped >= MOST_STOPPED) request.resolve({ failed: "other files took too long to parse" });
+  else (parser = parser?.usable ? parser : new Parser(parser?.flags ?? true)).read(request);
 }
 
 class Parser {
   private readonly child: ChildProcess | undefined;
-  private readonly started: Promise<boolean>;
   private next = 0;
-  private listener: ((message: FromParser | undefined) => void) | undefined;
+  /** What was sent and is not answered, in order. */
+  private readonly open = new Map<number, Request>();
+  private limit: NodeJS.Timeout | undefined;
+  private readonly startLimit: NodeJS.Timeout;
+  private ready = false;
   usable = true;
+  /** Whether the next process is to be started with the same options: some do not know them. */
+  flags: boolean;
 
   /** @param baseline whether V8 is to use its baseline compiler alone */
   constructor(baseline: boolean) {
+    this.flags = baseline;
+    this.startLimit = setTimeout(() => this.end("not started"), START_LIMIT);
+    this.startLimit.unref();
     // Options for Node.js that a person sets are for their own programs.
     const env = Object.fromEntries(Object.entries(process.env).filter(([name]) => name !== "NODE_OPTIONS"));
     try {
@@ -74,32 +86,14 @@ class Parser {
         ...{ windowsHide: true },
       });
     } catch {
-      this.usable = false;
-      this.started = Promise.resolve(false);
+      // What is sent to it meanwhile is given back.
+      setImmediate(() => this.end("not started"));
       return;
     }
     const { child } = this;
-    this.started = new Promise((resolve) => {
-      const limit = setTimeout(() => resolve(false), START_LIMIT);
-      limit.unref();
-      const settle = (ready: boolean): void => {
-        clearTimeout(limit);
-        if (!ready) this.usable = false;
-        resolve(ready);
-      };
-      child.on("message", (message: FromParser) => {
-        if ("ready" in message) settle(true);
-        else this.listener?.(message);
-      });
-      child.on("error", () => {
-        settle(false);
-        this.listener?.(undefined);
-      });
-      child.on("exit", () => {
-        settle(false);
-        this.listener?.(undefined);
-      });
-    });
+    child.on("message", (message: FromParser) => this.hear(message));
+    child.on("error", () => this.end(this.ready ? "ended" : "not started"));
+    child.on("exit", () => this.end(this.ready ? "ended" : "not started"));
     process.once("exit", () => child.kill("SIGKILL"));
     this.idle();
   }
@@ -108,49 +102,59 @@ class Parser {
     if (this.usable && this.child?.connected) this.child.send(message, () => undefined);
   }
 
+  read(request: Request): void {
+    const id = this.next++;
+    this.open.set(id, request);
+    this.child?.ref();
+    this.child?.channel?.ref();
+    this.send({ id, language: request.language, text: request.text });
+  }
+
+  private hear(message: FromParser): void {
+    if ("ready" in message) {
+      this.ready = true;
+      clearTimeout(this.startLimit);
+      return;
+    }
+    clearTimeout(this.limit);
+    if ("begun" in message) {
+      // This process may have been busy for as long, with the answer waiting to be read: one more look.
+      this.limit = setTimeout(() => (this.limit = setTimeout(() => this.end("stopped"), 20)), FILE_LIMIT);
+      return;
+    }
+    const request = this.open.get(message.id);
+    this.open.delete(message.id);
+    if (this.open.size === 0) this.idle();
+    request?.resolve("code" in message ? { code: message.code } : { failed: message.failed });
+  }
+
+  /** The end of the process: the file that it was at is given up, the ones behind go to another. */
+  private end(how: "stopped" | "ended" | "not started"): void {
+    if (!this.usable) return;
+    this.usable = false;
+    clearTimeout(this.limit);
+    clearTimeout(this.startLimit);
+    this.child?.kill("SIGKILL");
+    const [first, ...behind] = this.open.values();
+    this.open.clear();
+    if (!first) return;
+    if (how === "not started") {
+      // Once more without the options; without a process that starts there is no code at all.
+      if (!this.flags) for (const { resolve } of [first, ...behind]) resolve({ failed: "the process that parses does not start" });
+      else {
+        this.flags = false;
+        for (const request of [first, ...behind]) enqueue(request);
+      }
+      return;
+    }
+    if (how === "stopped") first.batch.stopped++;
+    first.resolve({ failed: how === "stopped" ? "it takes too long to parse" : "it ends the parser" });
+    for (const request of behind) enqueue(request);
+  }
+
   /** An idle process keeps no program from ending. */
   private idle(): void {
     this.child?.unref();
     this.child?.channel?.unref();
-  }
-
-  /** Reads files into `results`; says how it ended. */
-  async read(
-    files: readonly { language: Language; text: string }[],
-    results: ParsedCode[],
-  ): Promise<"done" | "stopped" | "ended" | "not started"> {
-    this.child?.ref();
-    this.child?.channel?.ref();
-    try {
-      if (!(await this.started)) return "not started";
-      return await new Promise((resolve) => {
-        const first = this.next;
-        let limit: NodeJS.Timeout | undefined;
-        let open = files.length;
-        const end = (how: "done" | "stopped" | "ended"): void => {
-          clearTimeout(limit);
-          this.listener = undefined;
-          if (how !== "done") {
-            this.usable = false;
-            this.child?.kill("SIGKILL");
-          }
-          resolve(how);
-        };
-        this.listener = (message) => {
-          clearTimeout(limit);
-          if (message === undefined) end("ended");
-          else if ("begun" in message) {
-            // This process may have been busy for as long, with the answer waiting to be read: one more look.
-            limit = setTimeout(() => (limit = setTimeout(() => end("stopped"), 20)), FILE_LIMIT);
-          } else if ("id" in message && message.id >= first) {
-            results.push("code" in message ? { code: message.code } : { failed: message.failed });
-            if (--open === 0) end("done");
-          }
-        };
-        for (const { language, text } of files) this.send({ id: this.next++, language, text });
-      });
-    } finally {
-      this.idle();
-    }
   }
 }

@@ -12,7 +12,7 @@ import { readPodspec } from "../../platforms/ios/podspec.js";
 import { at, textAt, type Data } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
-import { take as take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
+import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readNpmLock } from "../npm-lock.js";

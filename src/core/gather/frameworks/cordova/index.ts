@@ -18,11 +18,7 @@ import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { parseSpecifier } from "../../../versions/npm.js";
 import { take, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { readNpmLock } from "../npm-lock.js";
-import {
-  frameworkAndroid as frameworkAndroid,
-  frameworkIos as frameworkIos,
-  type FrameworkSide as FrameworkSide,
-} from "../framework-sides.js";
+import { frameworkAndroid, frameworkIos, type FrameworkSide } from "../framework-sides.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
 import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
 
