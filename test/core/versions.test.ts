@@ -2,7 +2,6 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import * as gradle from "../../src/core/versions/gradle.js";
 import { compareLevels } from "../../src/core/versions/level.js";
-import * as maven from "../../src/core/versions/maven.js";
 import { satisfiesIn } from "../../src/core/versions/ecosystem.js";
 import * as nuget from "../../src/core/versions/nuget.js";
 import { inSpan, isSpan } from "../../src/core/versions/span.js";
@@ -24,7 +23,6 @@ const release = fc.tuple(fc.nat({ max: 9 }), fc.nat({ max: 9 }), fc.nat({ max: 9
 
 describe.each([
   ["Gradle", gradle.compare, version],
-  ["Maven", maven.compare, version],
   ["RubyGems", rubygems.compare, version],
   ["SwiftPM", swiftpm.compare, release],
   ["levels", compareLevels, numeric],
@@ -89,33 +87,6 @@ describe("Gradle", () => {
 
   it("a plain version is met by itself and everything newer", () => {
     fc.assert(fc.property(version, version, (a, b) => gradle.satisfies(a, b) === gradle.compare(a, b) >= 0));
-  });
-});
-
-describe("Maven", () => {
-  it.each([
-    ["1.0", "1", 0],
-    ["1.0.0-ga", "1", 0],
-    ["1-alpha", "1-beta", -1],
-    ["1-rc", "1-cr", 0],
-    ["1-snapshot", "1", -1],
-    ["1", "1-sp", -1],
-    ["1-xyz", "1-sp", 1],
-    ["1.a1", "1-alpha-1", 0],
-    ["1.0.RC2", "1.0-RC3", -1],
-    ["2.0", "2.0.1-xyz", -1],
-  ])("%s to %s: %i", (a, b, order) => {
-    expect(Math.sign(maven.compare(a, b))).toBe(order);
-  });
-
-  it.each([
-    ["1.5", "[1.0,2.0)", true],
-    ["2.0", "[1.0,2.0)", false],
-    ["0.5", "(,1.0],[1.2,)", true],
-    ["1.1", "(,1.0],[1.2,)", false],
-    ["3", "1.0", true],
-  ])("%s in %s: %s", (found, range, fits) => {
-    expect(maven.satisfies(found, range)).toBe(fits);
   });
 });
 

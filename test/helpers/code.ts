@@ -1,6 +1,3 @@
-import { readFileSync } from "node:fs";
-import path from "node:path";
-import { fileURLToPath } from "node:url";
 import { loadGrammars } from "../../src/core/syntax/code/grammars.js";
 import { languageOf, readCode } from "../../src/core/syntax/code/index.js";
 import type { App } from "../../src/core/model/app.js";
@@ -46,9 +43,4 @@ export async function appWithCode(files: Record<string, string>): Promise<{ app:
 /** What is known of each call: `sdk kind within: reach moment`. */
 export function shownFacts({ calls }: CodeFacts): string[] {
   return calls.map(({ sdk, kind, within, reach, phase }) => `${sdk} ${kind} ${within}: ${reach}${phase === undefined ? "" : ` ${phase}`}`);
-}
-
-/** A file of the sample apps. */
-export function demoFile(name: string): string {
-  return readFileSync(path.join(path.dirname(fileURLToPath(import.meta.url)), "../../demo", name), "utf8");
 }

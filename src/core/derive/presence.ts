@@ -98,6 +98,6 @@ export function versionOf(dependency: Dependency): string | undefined {
 }
 
 /** The lowest version that a notation allows: `~> 4.2` → `4.2`. */
-export function baseVersion(notation: string | undefined): string | undefined {
+function baseVersion(notation: string | undefined): string | undefined {
   return notation === undefined ? undefined : /\d+(\.\d+)*([-.]?[A-Za-z][\w.-]*)?/.exec(notation)?.[0]?.replace(/\.$/, "");
 }

@@ -1,6 +1,6 @@
 import type { Place } from "../model/place.js";
 import type { Source } from "../syntax/source.js";
-import { callName, pathOf, type AssignStatement, type CallExpr, type Expr, type Statement } from "../syntax/script/ast.js";
+import { type AssignStatement, type CallExpr, type Expr, type Statement } from "../syntax/script/ast.js";
 import { dialectOf, type DialectName } from "./semantics.js";
 import { Run } from "./run.js";
 import type { FunctionResult, Result } from "./values.js";
@@ -113,12 +113,4 @@ export function scriptFrame(source: Source, host: Host, options: { run?: Run; sh
     conditional: options.conditional ?? false,
     block: undefined,
   };
-}
-
-export function callPath(expr: CallExpr): readonly string[] | undefined {
-  return pathOf(expr.callee);
-}
-
-export function nameOfCall(expr: CallExpr): string {
-  return callName(expr) ?? "";
 }

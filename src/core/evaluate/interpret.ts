@@ -1317,7 +1317,7 @@ class Stored extends Assigning {
 }
 
 /** The text of an expression, in short. */
-export function snippet(expr: Expr, frame: Pick<Frame, "source">): string {
+function snippet(expr: Expr, frame: Pick<Frame, "source">): string {
   const raw = frame.source.text.slice(expr.start, Math.max(expr.end, expr.start)).replace(/\s+/g, " ").trim();
   return raw.length > 60 ? `${raw.slice(0, 57)}…` : raw;
 }

@@ -92,7 +92,7 @@ function presence(operator: string, { left, right, place }: Sides, { dialect }: 
 }
 
 /** Whether a value is something and not nothing. */
-export function isThere(result: Result): boolean | undefined {
+function isThere(result: Result): boolean | undefined {
   if (result.kind === "nothing") return false;
   return result.kind === "unknown" ? undefined : true;
 }

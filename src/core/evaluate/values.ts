@@ -94,7 +94,7 @@ export function integerIn(result: Result | undefined): number | undefined {
   return text !== undefined && /^-?\d{1,9}$/.test(text) ? Number(text) : undefined;
 }
 
-export function placeIn(result: Result): Place | undefined {
+function placeIn(result: Result): Place | undefined {
   if (isValue(result)) return result.place;
   const first = result.kind === "list" ? result.items[0] : undefined;
   return first && isValue(first) ? first.place : undefined;

@@ -101,9 +101,6 @@ export const UNITY_LOAD_TYPES = [
   "AfterSceneLoad",
 ];
 
-/** Functions of screens and parts of screens that the system calls once they are shown: later than launch. */
-export const SCREEN_TYPES = /(Activity|Fragment|ViewController|ViewModel|View|Page|Widget|State|Component|Screen)$/;
-
 /** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
 export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
   {

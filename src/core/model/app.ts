@@ -249,11 +249,6 @@ export function isForDevelopment(variant: string | undefined): boolean {
   return variant !== undefined && /debug/i.test(variant);
 }
 
-/** The levels of both sides. */
-export function levelsOf(app: Pick<AppFacts, "android" | "ios">): LevelFact[] {
-  return [...(app.android?.levels ?? []), ...(app.ios?.levels ?? [])];
-}
-
 export function sideOf(app: Pick<AppFacts, "android" | "ios">, side: SideName): Side | undefined {
   return side === "android" ? app.android : side === "ios" ? app.ios : undefined;
 }

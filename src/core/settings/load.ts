@@ -8,7 +8,7 @@ import type { Severity } from "../model/finding.js";
 import { noSettings, type Settings } from "./settings.js";
 import type { InputProblem } from "./validate.js";
 
-export const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];
+const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];
 
 /** Something wrong in the settings file. */
 export type SettingsProblem = InputProblem;

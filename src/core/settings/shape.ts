@@ -2,7 +2,7 @@ import { IsArray, IsBoolean, IsNotEmpty, IsObject, IsString, Matches } from "cla
 import { Optional, Part } from "./validate.js";
 
 /** One entry of the `accept` list. */
-export class AcceptShape {
+class AcceptShape {
   @IsString()
   @IsNotEmpty()
   rule!: string;
@@ -24,7 +24,7 @@ export class AcceptShape {
   until?: string;
 }
 
-export class PairShape {
+class PairShape {
   @Optional(IsString())
   name?: string;
 
@@ -35,7 +35,7 @@ export class PairShape {
   ios!: string;
 }
 
-export class LevelsShape {
+class LevelsShape {
   @Optional(Matches(/^\d+$/, { message: "minSdk must be a level such as 24" }))
   minSdk?: string;
 
@@ -49,7 +49,7 @@ export class LevelsShape {
   iosTarget?: string;
 }
 
-export class DifferShape {
+class DifferShape {
   @Optional(IsBoolean())
   ids?: boolean;
 

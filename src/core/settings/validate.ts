@@ -71,7 +71,7 @@ export function partOf(shape: Shape, property: string): PartOptions | undefined 
 }
 
 /** The keys that a shape knows, in the order of their declaration. */
-export function keysOf(shape: Shape): string[] {
+function keysOf(shape: Shape): string[] {
   const names = getMetadataStorage()
     .getTargetValidationMetadatas(shape, "", false, false)
     .map(({ propertyName }) => propertyName);

@@ -50,11 +50,3 @@ export function takesAnything(range: string): boolean {
   const set = semver.validRange(range);
   return set === "*" || set === "" || set === ">=0.0.0";
 }
-
-/** A 40-digit revision, or a range on tags: fixes what Git delivers. */
-export function fixesRevision(specifier: Specifier): boolean {
-  return (
-    specifier.kind === "git" &&
-    (specifier.semver !== undefined || /^[0-9a-f]{7,40}$/i.test(specifier.ref ?? "") || /^v?\d+\.\d+/.test(specifier.ref ?? ""))
-  );
-}

@@ -17,7 +17,7 @@ function parse(text: string): Parsed | undefined {
   return { numbers, pre: match[2]?.toLowerCase().split(".") ?? [] };
 }
 
-export function isValid(version: string): boolean {
+function isValid(version: string): boolean {
   return parse(version) !== undefined;
 }
 
@@ -47,7 +47,7 @@ export function compare(a: string, b: string): number {
 }
 
 /** True for a notation that takes what is newest: `*`, `1.*`, `1.0.0-*`. */
-export function isFloating(notation: string): boolean {
+function isFloating(notation: string): boolean {
   return notation.includes("*");
 }
 

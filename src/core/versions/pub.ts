@@ -10,7 +10,7 @@ interface Parsed {
   build: string[];
 }
 
-export function isValid(version: string): boolean {
+function isValid(version: string): boolean {
   return parse(version) !== undefined;
 }
 

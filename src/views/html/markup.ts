@@ -19,6 +19,6 @@ function shown(part: Part): string {
   return escaped(String(part as string | number));
 }
 
-export function escaped(text: string): string {
+function escaped(text: string): string {
   return clean(text).replace(/[&<>"']/g, (char) => `&#${char.charCodeAt(0)};`);
 }

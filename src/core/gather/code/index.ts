@@ -16,7 +16,7 @@ import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
 import { follow, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
-import { enclosing, Reach } from "./reach.js";
+import { Reach } from "./reach.js";
 import {
   beginToParse,
   candidates,
@@ -29,7 +29,7 @@ import {
   START_VERB,
   type SourceFile,
 } from "./sources.js";
-import { fits, packageOfImport, segmentsOf, wantedOf, type Wanted, type WantedName } from "./wanted.js";
+import { fits, packageOfImport, wantedOf, type Wanted, type WantedName } from "./wanted.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
 const ROUNDS = 5;
@@ -674,4 +674,4 @@ function unnamedClasses({ app, components, sources }: AppCode, program: Program,
   return found;
 }
 
-export { enclosing, segmentsOf, type Guard, type Language };
+export { type Guard, type Language };

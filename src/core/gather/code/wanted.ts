@@ -91,7 +91,7 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
 }
 
 /** `@a/b/c` → `@a/b`, `a/b` → `a`. */
-export function packageOfSpecifier(source: string): string {
+function packageOfSpecifier(source: string): string {
   return source.split("/", source.startsWith("@") ? 2 : 1).join("/");
 }
 

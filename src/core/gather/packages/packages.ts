@@ -122,7 +122,7 @@ const enclosings = new WeakMap<ProjectFiles, { above: string | undefined }>();
  * Where the survey was asked for a part of a repository or workspace only: the root of that, as steps up (`../..`). What lies above is not
  * the project's; a tree does not show it.
  */
-export function enclosing(project: ProjectFiles): string | undefined {
+function enclosing(project: ProjectFiles): string | undefined {
   const known = enclosings.get(project);
   if (known) return known.above;
   const found = { above: findEnclosing(project) };

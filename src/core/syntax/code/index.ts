@@ -49,4 +49,4 @@ function addRequires(file: CodeFile): void {
   }
 }
 
-export { languageOf, isScript, type Language } from "./languages.js";
+export { languageOf, type Language } from "./languages.js";

@@ -41,7 +41,7 @@ export function child(node: SyntaxNode | undefined, ...types: string[]): SyntaxN
 }
 
 /** An argument with its label; a text literal without parts that are worked out gets its value. */
-export function argument(label: string | undefined, value: SyntaxNode, slice: Slice): CodeArgument {
+function argument(label: string | undefined, value: SyntaxNode, slice: Slice): CodeArgument {
   const text = slice(value).slice(0, 400);
   return { label, text, literal: literalOf(text), from: value.from };
 }

@@ -62,7 +62,7 @@ export function readMsbuild(project: ProjectFiles, file: string): MsbuildProject
 }
 
 /** The nearest file of that name, in the folder or above; only the nearest is taken in by itself. */
-export function nearest(project: ProjectFiles, folder: string, name: string): string | undefined {
+function nearest(project: ProjectFiles, folder: string, name: string): string | undefined {
   for (let current = folder; ; current = parentOf(current)) {
     const file = join(current, name);
     if (project.tree.isFile(file)) return file;

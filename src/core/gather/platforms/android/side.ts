@@ -18,7 +18,7 @@ const SDK_LEVELS: Record<string, LevelName> = {
   compileSdkVersion: "compileSdk",
 };
 
-export function isApplication(module: GradleModule): boolean {
+function isApplication(module: GradleModule): boolean {
   return (
     module.plugins.some(({ id, applied }) => applied && (id === "com.android.application" || id === "android")) ||
     hasSetting(module, "applicationId")

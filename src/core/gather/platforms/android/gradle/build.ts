@@ -21,7 +21,7 @@ export interface GradleBuild extends GradleBuildFacts {
   conventions: Map<string, Script>;
 }
 
-export function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
+function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
   for (const name of ["build.gradle.kts", "build.gradle"]) {
     const file = join(folder, name);
     if (project.tree.isFile(file)) return file;
@@ -29,7 +29,7 @@ export function buildFileIn(project: ProjectFiles, folder: string): string | und
   return undefined;
 }
 
-export function settingsFileIn(project: ProjectFiles, folder: string): string | undefined {
+function settingsFileIn(project: ProjectFiles, folder: string): string | undefined {
   for (const name of ["settings.gradle.kts", "settings.gradle"]) {
     const file = join(folder, name);
     if (project.tree.isFile(file)) return file;

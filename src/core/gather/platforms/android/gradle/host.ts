@@ -47,7 +47,7 @@ const BLOCKS: Record<BlockName, Block> = {
 };
 
 /** Names by which a script means its own project. */
-export const OWN_PROJECT: ReadonlySet<string> = new Set(["project", "this", "self", "target", "delegate", "owner", "it", "settings"]);
+const OWN_PROJECT: ReadonlySet<string> = new Set(["project", "this", "self", "target", "delegate", "owner", "it", "settings"]);
 
 /** Gives meaning to the scripts of one Gradle project. */
 export class GradleHost implements Host {
