@@ -20,7 +20,7 @@ interface StartupDocument {
     sides: Record<
       string,
       {
-        steps: { number: number | null; sdk: string | null; what: string; phase: string; marks: { kind: string }[]; side: string }[];
+        steps: { number: number | null; sdk: string | null; what: string; moment: string; marks: { kind: string }[]; side: string }[];
         others: { what: string; marks: { kind: string }[] }[];
       }
     >;
@@ -63,7 +63,7 @@ describe("startup", () => {
     ]);
     expect(pilot?.sides.android?.others.map(({ marks }) => marks[0]?.kind)).toEqual(["never"]);
     const crew = document.apps.find(({ name }) => name === "crewboard");
-    expect(crew?.sides.android?.steps.map(({ side, what, phase }) => `${side} ${what} ${phase}`)).toEqual([
+    expect(crew?.sides.android?.steps.map(({ side, what, moment }) => `${side} ${what} ${moment}`)).toEqual([
       "shared Brinelog.start() launch",
       "shared Brinelog.setVerbose(…) launch",
     ]);

@@ -223,7 +223,7 @@ export interface ServiceFile {
   /** Why it is not read. */
   why: string | undefined;
   /** What to do so that the build takes it in. */
-  quickFix: string;
+  advice: string;
 }
 
 /** A file of the app that a sheet names, or that comes in a pair for the two sides. */

@@ -97,7 +97,7 @@ function readAndroidFiles(project: ProjectFiles, app: FactSink, side: AndroidSid
           ...file,
           read,
           why: read === false ? `it lies in ${folder}, where no build of ${module.path} looks` : undefined,
-          quickFix: `move it to ${module.folder || "the app's module"}`,
+          advice: `move it to ${module.folder || "the app's module"}`,
         });
     }
   }
@@ -172,7 +172,7 @@ function readIosFiles(
         ...(side.targets.length > 1 && takers.length > 0 ? { targets: takers.map((target) => target.name) } : {}),
         read,
         why: read === false ? "it is not a member of the target: no build phase copies it into the app" : undefined,
-        quickFix: `add it to the target ${side.target.name}`,
+        advice: `add it to the target ${side.target.name}`,
       });
     }
   }
@@ -199,7 +199,7 @@ function readFile(
     variant,
     read: undefined,
     why: undefined,
-    quickFix: "move it to where the build reads it",
+    advice: "move it to where the build reads it",
   };
   const root = path.endsWith(".json") ? project.json(path)?.root : path.endsWith(".plist") ? project.plist(path)?.root : undefined;
   if (root?.kind !== "map") return named ? file : undefined;

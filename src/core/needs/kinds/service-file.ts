@@ -46,7 +46,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       wanted: name,
       found: first.file,
       why: first.why,
-      fix: first.quickFix,
+      fix: first.advice,
       places: [start],
     };
   for (const file of read) {

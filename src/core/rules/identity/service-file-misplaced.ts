@@ -22,7 +22,7 @@ export const serviceFileMisplaced = defineRule({
       found.push({
         side: file.side,
         message: `${file.file} is not read: ${file.why ?? ""}`,
-        fix: file.quickFix,
+        fix: file.advice,
         places: [{ file: file.file, line: 1, column: 1 }],
         subject: file.file.split("/").at(-1) ?? "",
       });

@@ -453,7 +453,7 @@ function readServiceActions(app: FactSink, projects: DotnetProjects): void {
       : items[0]
         ? `its build action is ${items[0].kind}, which takes it nowhere`
         : "no item of the project gives it a build action";
-    file.quickFix = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
+    file.advice = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
   }
 }
 
