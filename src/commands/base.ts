@@ -165,8 +165,12 @@ export abstract class EnredoCommand extends Command {
       const unread = first ? `; ${first.file}:${first.place.line} could not be read: ${first.message}` : "";
       const [bare] = found.withoutNative;
       const shared = bare ? `; ${await withoutNativeText(bare)}` : "";
+      const seen = found.noApps
+        .slice(0, 5)
+        .map(({ file, why }) => `; ${file} is none: ${why}`)
+        .join("");
       throw new UsageProblem(
-        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${unread}`,
+        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`,
       );
     }
     return { survey: found, loaded, sheets };

@@ -44,14 +44,16 @@ beforeAll(() => {
 
 const FINDINGS: Record<string, string[]> = {
   Lockkeeper: [
+    "error level/framework-apart shared lockkeeper/Bookings/Bookings.csproj:4",
     "error start/missing shared lockkeeper/Lockkeeper.csproj:17",
+    "error version/central-apart shared lockkeeper/Lockkeeper.csproj:18",
     "error identity/service-file-misplaced android lockkeeper/Platforms/Android/brinelog-services.json:1",
     "error level/below-need android lockkeeper/Lockkeeper.csproj:11",
     "error permit/permission-missing android lockkeeper/Platforms/Android/AndroidManifest.xml:1",
     "error identity/service-file-mismatch ios lockkeeper/Platforms/iOS/Brinelog-Services.plist:8",
     "error parity/service-missing ios lockkeeper/MauiProgram.cs:9",
     "warning version/floating shared lockkeeper/Lockkeeper.csproj:17",
-    "warning parity/one-sided ios lockkeeper/Lockkeeper.csproj:18",
+    "warning parity/one-sided ios lockkeeper/Lockkeeper.csproj:19",
   ],
   Pilot: [
     "error keep/packaging android pilot/android/app/build.gradle.kts:1",
@@ -227,6 +229,7 @@ const FACTS: Record<string, string[]> = {
     "ios example.maresia.lockkeeper iosTarget 14.0",
     "shared quaymap: Quaymap.Mobile 4.2.0 -",
     "shared brinelog: Brinelog.Mobile 2.1.* -",
+    "shared maresia-tables: Maresia.Tables - -",
     "android gullpost: Gullpost.Mobile 5.2.0 -",
   ],
   Pilot: [

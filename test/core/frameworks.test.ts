@@ -462,7 +462,7 @@ describe(".NET", () => {
       `    <TargetFrameworks Condition="$([MSBuild]::IsOSPlatform('windows'))">$(TargetFrameworks);net8.0-windows10.0.19041.0</TargetFrameworks>\n    <Grown>1</Grown>\n${grown}`,
     );
     expect(levels(files)).toMatchObject({ compileSdk: "34" });
-    expect(packages(files)).toEqual(["shared Quaymap.Mobile unknown: the property Grown has no value in the files - registry"]);
+    expect(packages(files)).toEqual(["shared Quaymap.Mobile unknown: the value is too long - registry"]);
   });
 
   it("central versions, overrides and the lock", async () => {
@@ -475,6 +475,13 @@ describe(".NET", () => {
         '{ "version": 1, "dependencies": { "net8.0-android34.0": { "Quaymap.Mobile": { "type": "Direct", "requested": "[4.1.0, )", "resolved": "4.1.0" } } } }',
     };
     expect(packages(files)).toEqual(["shared Gull.Mobile 5.2.0 - registry", "shared Quaymap.Mobile [4.2.0] 4.1.0 registry"]);
+    // The central list says another version than the lock was made for, and one package came later.
+    expect(await rulesOf(files)).toEqual([
+      "version/lock-stale: Quaymap.Mobile is declared as [4.2.0], packages.lock.json was made for [4.1.0, )",
+      "version/lock-stale: Gull.Mobile is declared and not in packages.lock.json",
+    ]);
+    files["Lock/packages.lock.json"] =
+      '{ "version": 1, "dependencies": { "net8.0-android34.0": { "Quaymap.Mobile": { "type": "Direct", "requested": "[4.2.0, 4.2.0]", "resolved": "4.2.0" }, "Gull.Mobile": { "type": "Direct", "requested": "[5.2.0, )", "resolved": "5.2.0" } } } }';
     expect(await rulesOf(files)).toEqual([]);
   });
 

@@ -1,9 +1,17 @@
-import type { AppFacts } from "../model/app.js";
+import type { App, AppFacts } from "../model/app.js";
 import { referenceText, type Dependency, type Ecosystem, type SideName } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { wildcard } from "../model/wildcard.js";
 import { KEY_OF, type PackageKey } from "../model/sheet.js";
 import type { Sheet } from "../model/sheet.js";
+
+/**
+ * Whether a package is a third party's that can bring something into a native side: one of a side, one of shared code with native code, or
+ * one that a sheet describes.
+ */
+export function isOfThirdParty(app: Pick<App, "sheets">, { platform, test, side, native, sdk }: Dependency): boolean {
+  return !platform && !test && (side !== "shared" || native?.android === true || native?.ios === true || app.sheets.includes(sdk));
+}
 
 /** True when the dependency is one of the sheet's packages. */
 export function isPackageOf(sheet: Sheet, ecosystem: Ecosystem, name: string): boolean {

@@ -5,7 +5,11 @@ import { textOf } from "../model/value.js";
 /** The repositories in which the application's packages are looked up. */
 export function usableRepositories(app: AppFacts, side: AndroidSide): RepositoryFact[] {
   const packages = app.repositories.filter(
-    (repository) => repository.for === "packages" && repository.kind !== "flatDir" && repository.module !== "Podfile",
+    (repository) =>
+      repository.for === "packages" &&
+      repository.kind !== "flatDir" &&
+      repository.module !== "Podfile" &&
+      repository.module !== "NuGet.config",
   );
   // Where the framework writes the build, everything that its files name is put into it.
   if (side.build.settingsFile === undefined && side.build.root.buildFile === undefined)

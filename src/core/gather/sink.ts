@@ -78,6 +78,10 @@ export class FactSink implements AppFacts {
   readonly codeRead: readonly SideName[] = [];
   readonly leftOutOfGit: ReadonlySet<string> = new Set<string>();
   readonly configuredApart: AppFacts["configuredApart"] = [];
+  readonly centralVersions: AppFacts["centralVersions"] = [];
+  readonly uncovered: AppFacts["uncovered"] = [];
+  readonly unfitProjects: AppFacts["unfitProjects"] = [];
+  readonly sourceFolders: AppFacts["sourceFolders"] = [];
   readonly openConfig: readonly SideName[] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly copies: AppFacts["copies"] = [];
@@ -211,6 +215,22 @@ export class FactSink implements AppFacts {
 
   configuredOtherwise(...facts: readonly Item<"configuredApart">[]): void {
     put(this.configuredApart, ...facts);
+  }
+
+  centralVersion(...facts: readonly Item<"centralVersions">[]): void {
+    put(this.centralVersions, ...facts);
+  }
+
+  repositoryUncovered(...facts: readonly Item<"uncovered">[]): void {
+    put(this.uncovered, ...facts);
+  }
+
+  unfitProject(...facts: readonly Item<"unfitProjects">[]): void {
+    put(this.unfitProjects, ...facts);
+  }
+
+  sourceFolder(...facts: readonly Item<"sourceFolders">[]): void {
+    put(this.sourceFolders, ...facts.filter(({ folder }) => !this.sourceFolders.some((other) => other.folder === folder)));
   }
 
   configIsOpen(...sides: SideName[]): void {

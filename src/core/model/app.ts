@@ -135,8 +135,22 @@ export interface AppFacts {
   readonly codeRead: readonly SideName[];
   /** Names of files that sheets ask for and that version control leaves out. */
   readonly leftOutOfGit: ReadonlySet<string>;
-  /** What a framework's configuration says and the native project says otherwise. */
-  readonly configuredApart: readonly { what: string; side: "android" | "ios"; configured: Value; native: Value }[];
+  /** What a framework's configuration says and the native project says otherwise; `files` names the two where they are others. */
+  readonly configuredApart: readonly {
+    what: string;
+    side: "android" | "ios";
+    configured: Value;
+    native: Value;
+    files?: readonly [string, string];
+  }[];
+  /** Packages that do not fit a central list of versions: not in it, or with a version of their own beside it. */
+  readonly centralVersions: readonly { name: string; what: "no version" | "own version"; side: SideName; at: Place; list: Place }[];
+  /** Packages that no source is to be asked for, by a list that says which source has which. */
+  readonly uncovered: readonly { package: string; sdk: string; side: SideName; at: Place; list: Place }[];
+  /** Projects that another refers to and cannot take in, as they are made for newer or other frameworks. */
+  readonly unfitProjects: readonly { project: string; side: "android" | "ios"; offers: string; wanted: string; at: Place; owner: Place }[];
+  /** Folders with code of the app that do not lie below its own. */
+  readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */
   readonly openConfig: readonly SideName[];
@@ -185,6 +199,8 @@ export interface Survey {
   apps: readonly App[];
   /** Folders with shared code of a framework and without any native project. */
   withoutNative: { folder: string; kind: AppKind }[];
+  /** Project files that are no app, and why, where no app was found at all. */
+  noApps: { file: string; why: string }[];
   /** Folders that a setting pairs, where no app's side of that kind lies. */
   unpaired: { side: "android" | "ios"; folder: string; at: Place }[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];

@@ -11,7 +11,7 @@ import type { WireResult } from "./context.js";
 import type { Home } from "./definition.js";
 import { derivedWires } from "./derived.js";
 import { describe, NEEDS } from "./kinds/index.js";
-import { partOn, presenceOf, type Presence } from "../derive/presence.js";
+import { isOfThirdParty, partOn, presenceOf, type Presence } from "../derive/presence.js";
 import type { Need, Wire } from "./wire.js";
 
 /** The wires of one SDK in one app: on each side in the vendor's order, what is derived after it. */
@@ -49,9 +49,7 @@ export function traceOf(app: App, sheets: readonly Sheet[], sdk: string, options
 /** Every SDK of an app that could be traced: third-party packages of a side, in alphabetical order. */
 export function tracedSdks(app: App): string[] {
   const found = new Set(app.sheets);
-  for (const dependency of app.dependencies)
-    if (!dependency.platform && !dependency.test && (dependency.side !== "shared" || dependency.native?.android || dependency.native?.ios))
-      found.add(dependency.sdk);
+  for (const dependency of app.dependencies) if (isOfThirdParty(app, dependency)) found.add(dependency.sdk);
   return [...found].sort();
 }
 

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { isOfThirdParty } from "../derive/presence.js";
 import type { Survey, SurveyOutline } from "../model/app.js";
 import type { BlindSpot, SideName } from "../model/facts.js";
 import type { Finding, RawFinding } from "../model/finding.js";
@@ -164,12 +165,6 @@ function compareFindings(a: Finding, b: Finding): number {
 
 function countSdks(survey: Survey): number {
   return new Set(
-    survey.apps.flatMap((app) =>
-      app.dependencies.flatMap((dependency) =>
-        dependency.platform || dependency.test || (dependency.side === "shared" && !dependency.native?.android && !dependency.native?.ios)
-          ? []
-          : dependency.sdk,
-      ),
-    ),
+    survey.apps.flatMap((app) => app.dependencies.flatMap((dependency) => (isOfThirdParty(app, dependency) ? dependency.sdk : []))),
   ).size;
 }

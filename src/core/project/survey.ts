@@ -168,6 +168,7 @@ function surveyOf(
     repository: repositoryOf(tree),
     apps,
     withoutNative: FRAMEWORKS.flatMap(({ kind, withoutNative }) => (withoutNative?.(discovery) ?? []).map((folder) => ({ folder, kind }))),
+    noApps: apps.length > 0 ? [] : FRAMEWORKS.flatMap(({ passedOver: no }) => no?.(discovery) ?? []),
     unpaired,
     unreadable: project.unreadable.map(({ file, message, place, template }) => ({ file, message, place, template: template ?? false })),
     passedOver,

@@ -49,6 +49,7 @@ import { leftToDefault } from "./level/left-to-default.js";
 import { methodLimit } from "./level/method-limit.js";
 import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
+import { frameworkApart } from "./level/framework-apart.js";
 import { toolsApart } from "./level/tools-apart.js";
 import { settingsRule } from "./project/settings.js";
 import { unreadable } from "./project/unreadable.js";
@@ -60,6 +61,7 @@ import { outsideProject } from "./source/outside-project.js";
 import { repositoryMissing } from "./source/repository-missing.js";
 import { repositoryRetired } from "./source/repository-retired.js";
 import { workspaceBypassed } from "./source/workspace-bypassed.js";
+import { centralApart } from "./version/central-apart.js";
 import { conflict } from "./version/conflict.js";
 import { familyApart } from "./version/family-apart.js";
 import { floating } from "./version/floating.js";
@@ -77,6 +79,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   lockMissing,
   lockStale,
   floating,
+  centralApart,
   conflict,
   twoRoutes,
   sidesApart,
@@ -98,6 +101,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   levelOrder,
   methodLimit,
   toolsApart,
+  frameworkApart,
   notLinked,
   leftOut,
   linkedTwice,

@@ -1,6 +1,7 @@
 import type { App, Side, Survey } from "../../core/model/app.js";
 import { ofRelease } from "../../core/model/app.js";
 import { referenceText, type Dependency, type LevelName, type SideName } from "../../core/model/facts.js";
+import { isOfThirdParty } from "../../core/derive/presence.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { table, wrapped } from "./layout.js";
@@ -65,7 +66,10 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
   const shown = wanted.filter(
     (dependency) =>
       options.verbose ||
-      (!dependency.platform && !dependency.test && dependency.direct && (dependency.side !== "shared" || dependency.route !== "registry")),
+      (dependency.direct &&
+        !dependency.platform &&
+        !dependency.test &&
+        (dependency.route !== "registry" || isOfThirdParty(app, dependency) || mayBeNative(dependency))),
   );
   const hidden = wanted.length - shown.length;
   if (shown.length === 0 && hidden === 0) return ["  no third-party packages found"];
@@ -91,6 +95,11 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
     lines.push(wrapped(style, style.dim(`and ${parts.join(", ")}; --verbose lists them`), 2));
   }
   return lines;
+}
+
+/** Whether a package may have native code, where packages lie outside of the project and nothing in it tells. */
+function mayBeNative({ ecosystem, nativeUnknown }: Dependency): boolean {
+  return ecosystem === "nuget" || (ecosystem === "pub" && nativeUnknown === true);
 }
 
 /** What is declared; for a Git reference the branch, tag or revision. */

@@ -2,7 +2,8 @@ import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
 import type { Program } from "./program.js";
 import { enclosing } from "./reach.js";
-import type { SourceFile } from "./sources.js";
+import { keptOff } from "../platforms/directives.js";
+import { inComment, type SourceFile } from "./sources.js";
 
 /** How one mechanism between shared code and native code is written: the first group is the name, or a constant that holds it. */
 interface BridgeForm {
@@ -15,7 +16,7 @@ const NAME = String.raw`["']([^"'\n]+)["']`;
 
 /**
  * Source: reactnative.dev, "Native Modules", "Turbo Native Modules", "Native Components"; docs.expo.dev, "Expo Modules API";
- * docs.flutter.dev, "Writing custom platform-specific code"; capacitorjs.com, "Plugins"; learn.microsoft.com, "DependencyService".
+ * docs.flutter.dev, "Writing custom platform-specific code"; capacitorjs.com, "Plugins"; learn.microsoft.com, "DependencyService" and what `csharpServices` names.
  */
 const FORMS: readonly BridgeForm[] = [
   {
@@ -72,7 +73,7 @@ const NATIVE_FORMS: readonly BridgeForm[] = [
 const UNNAMED_MODULE = /@implementation\s+(\w+)[\s\S]{0,2000}?\bRCT_EXPORT_MODULE\s*\(\s*\)/g;
 
 const HINT =
-  /NativeModule|TurboModule|NativeComponent|NativeView|Channel|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition/;
+  /NativeModule|TurboModule|NativeComponent|NativeView|Channel|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition|\bpartial\s|Add(?:Singleton|Transient|Scoped|Handler)\s*</;
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
 export function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
@@ -107,25 +108,71 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
         const name = (match[1] as string).replace(/^RCT/, "");
         found.push({ kind: "native module", name, role: "offered", side: source.side, guards: [], at: source.place(match.index) });
       }
-    if (source.language === "csharp")
-      for (const match of text.matchAll(/\[assembly:\s*(?:[\w.]*\.)?Dependency\s*\(\s*typeof\s*\(\s*([\w.]+)\s*\)/g)) {
-        const type = (match[1] as string).split(".").at(-1) as string;
-        const parsed = [...program.heritage(type)];
-        const written = new RegExp(`\\bclass\\s+${type}\\s*:\\s*([^{]+)`).exec(text)?.[1]?.match(/\w+/g) ?? [];
-        const supers = parsed.length > 0 ? parsed : written;
-        for (const name of supers.length > 0 ? supers : [type])
-          found.push({
-            kind: "service",
-            name,
-            role: "offered",
-            side: source.side,
-            guards: guardsAt(source, match.index),
-            at: source.place(match.index),
-          });
-      }
+    if (source.language === "csharp") csharpServices(source, program, (fact) => found.push(fact));
   }
   // A view manager is offered like a module, and its component may be asked for without the ending.
-  return app.shared ? found : [];
+  if (!app.shared) return [];
+  return [...found, ...askedByType(found, sources)];
+}
+
+/**
+ * Services of C#: those that an attribute registers, those that a container is given under a platform's condition, and halves of partial
+ * methods. Sources: learn.microsoft.com, "DependencyService", "Dependency injection" (.NET MAUI), "Invoke platform code".
+ */
+function csharpServices(source: SourceFile, program: Program, put: (fact: BridgeFact) => void): void {
+  const { text } = source;
+  const off = keptOff(text);
+  const offered = (name: string, at: number): void => {
+    const kept = off(at);
+    const own = (["android", "ios"] as const).find((platform) => source.guards.some(({ kind }) => kind === platform));
+    const side = source.side !== "shared" ? source.side : (own ?? (kept.size === 1 ? (kept.has("android") ? "ios" : "android") : "shared"));
+    if (kept.size < 2) put({ kind: "service", name, role: "offered", side, guards: guardsAt(source, at), at: source.place(at) });
+  };
+  for (const match of text.matchAll(/\[assembly:\s*(?:[\w.]*\.)?Dependency\s*\(\s*typeof\s*\(\s*([\w.]+)\s*\)/g)) {
+    const type = (match[1] as string).split(".").at(-1) as string;
+    const parsed = [...program.heritage(type)];
+    const written = new RegExp(`\\bclass\\s+${type}\\s*:\\s*([^{]+)`).exec(text)?.[1]?.match(/\w+/g) ?? [];
+    const supers = parsed.length > 0 ? parsed : written;
+    for (const name of supers.length > 0 ? supers : [type]) offered(name, match.index);
+  }
+  for (const match of text.matchAll(
+    /\b(?:(?:Try)?Add(?:Singleton|Transient|Scoped)|DependencyService\s*\.\s*Register|AddHandler)\s*<\s*(?:[\w.]*\.)?(\w+)\s*,\s*[\w.]+\s*>\s*\(/g,
+  ))
+    if (!inComment(text, match.index)) offered(match[1] as string, match.index);
+  for (const match of text.matchAll(/\bpartial\s+([\w.<>?[\],]+)\s+(\w+)\s*(?:<[^>]*>\s*)?\(([^()]*)\)\s*(;|=>|\{)/g)) {
+    const [, type = "", name = "", , end] = match;
+    if (/^(class|struct|interface|record)$/.test(type) || inComment(text, match.index)) continue;
+    const owner = [...text.slice(0, match.index).matchAll(/\bpartial\s+(?:class|struct|record)\s+(\w+)/g)].at(-1)?.[1] ?? "";
+    if (end !== ";") offered(`${owner}.${name}`, match.index);
+    else if (source.side === "shared" && source.guards.length === 0 && off(match.index).size === 0)
+      put({ kind: "service", name: `${owner}.${name}`, role: "asked", side: "shared", guards: [], at: source.place(match.index) });
+  }
+}
+
+/** Shared code that takes a service by its type, in a constructor or from the container, where one side alone registers it. */
+function askedByType(found: readonly BridgeFact[], sources: readonly SourceFile[]): BridgeFact[] {
+  const names = new Set(
+    found.flatMap(({ kind, role, name, side }) => (kind === "service" && role === "offered" && side !== "shared" ? name : [])),
+  );
+  const asked: BridgeFact[] = [];
+  for (const source of sources) {
+    if (source.language !== "csharp" || source.side !== "shared" || source.guards.length > 0 || names.size === 0) continue;
+    const off = keptOff(source.text);
+    for (const name of names) {
+      if (name.includes(".") || !source.text.includes(name)) continue;
+      const use = new RegExp(`\\bGet(?:Required)?Service\\s*<\\s*${name}\\s*>|[(,]\\s*${name}\\s+\\w+\\s*[,)]`).exec(source.text);
+      if (use && off(use.index).size === 0 && !inComment(source.text, use.index))
+        asked.push({
+          kind: "service",
+          name,
+          role: "asked",
+          side: "shared",
+          guards: guardsAt(source, use.index),
+          at: source.place(use.index),
+        });
+    }
+  }
+  return asked;
 }
 
 /** A constant of the same file that stands where a name is asked for. */

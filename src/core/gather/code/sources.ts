@@ -88,7 +88,8 @@ function guardsOfFile(file: string): Guard[] {
   const guards: Guard[] = [];
   if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
   else if (/\/src\/\w*[rR]elease\//.test(file)) guards.push({ kind: "release", text: "in the release variant's sources" });
-  const platform = /\.(android|ios)\.\w+$/.exec(file)?.[1] as "android" | "ios" | undefined;
+  const platform = (/\.(android|ios)\.\w+$/i.exec(file) ??
+    (file.endsWith(".cs") ? /(?:^|\/)Platforms\/(android|ios)\//i.exec(file) : null))?.[1]?.toLowerCase() as "android" | "ios" | undefined;
   if (platform) guards.push({ kind: platform, text: `${baseName(file)} is for one platform` });
   return guards;
 }

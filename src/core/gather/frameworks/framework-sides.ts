@@ -18,8 +18,8 @@ export interface FrameworkSide {
   levels: Record<string, Value | undefined>;
 }
 
-/** An Android side that no build script of the project states. */
-export function frameworkAndroid(side: FrameworkSide, manifest: string | undefined): AndroidCandidate {
+/** An Android side that no build script of the project states: with its manifest and its folder of resources, where they are known. */
+export function frameworkAndroid(side: FrameworkSide, manifest: string | undefined, resources?: string): AndroidCandidate {
   const module = newModule(":app", side.folder, side.file);
   const state = (block: string, name: string, value: Value | undefined): void => {
     if (value) module.settings.push({ block, name, values: [value], named: new Map(), conditional: false, at: value.place });
@@ -28,6 +28,8 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
   state("defaultConfig", "minSdk", side.levels.minSdk);
   state("defaultConfig", "targetSdk", side.levels.targetSdk);
   state("", "compileSdk", side.levels.compileSdk);
+  if (resources !== undefined)
+    state("sourceSets.main.res", "srcDirs", { kind: "known", text: relativeTo(side.folder, resources), place: side.start });
   if (manifest !== undefined) {
     const path = relativeTo(side.folder, manifest);
     state("sourceSets.main", "manifest.srcFile", { kind: "known", text: path, place: side.start });

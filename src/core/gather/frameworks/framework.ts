@@ -55,6 +55,8 @@ export interface Framework {
   find(discovery: Discovery): DetectedApp[];
   /** Folders that are the framework's by their declarations, and have no native project. */
   withoutNative?: (discovery: Discovery) => string[];
+  /** Project files of the framework's kind that are no app, and why. */
+  passedOver?: (discovery: Discovery) => { file: string; why: string }[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, detected: DetectedApp): HelperScripts;
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */

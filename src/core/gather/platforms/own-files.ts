@@ -32,6 +32,12 @@ export function isAside(path: string, kind: AppKind): boolean {
     case "unity":
       // Source: docs.unity3d.com, "Special folder names": Editor.
       return /(^|\/)Editor(\/|$)/.test(folder);
+    case "dotnet":
+      // Source: learn.microsoft.com, "Target multiple platforms from .NET MAUI single project".
+      return (
+        /(^|\/)(bin|obj|Platforms\/(Windows|MacCatalyst|MacOS|tvOS|Tizen))(\/|$)/.test(folder) ||
+        /\.(windows|maccatalyst|tizen)\.cs$/i.test(path)
+      );
     case "flutter":
       return /^(tool|test|integration_test|test_driver)(\/|$)/.test(folder);
     case "react-native":

@@ -37,13 +37,16 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
             ...androidFolders.map((folder) => `${folder}/src/main/assets`),
           ]
         : [];
-  const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path))];
+  const apart = new Map(app.sourceFolders.map(({ folder, side }) => [folder, side]));
+  const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path)), ...apart.keys()];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
-    let side: SideName | undefined;
+    let side = nearestOf(folder, apart);
     // The nearest folder decides: an iOS project at the root holds the Android one.
-    if (
+    if (side !== undefined) {
+      // It lies in a folder of its own.
+    } else if (
       isWithinAny(folder, modules) ||
       (app.android && app.android.folder !== "" && app.android.folder !== iosFolder && isWithin(folder, app.android.folder))
     )
@@ -69,13 +72,18 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   return found;
 }
 
+/** What the nearest folder above, or the folder itself, has. */
+function nearestOf<T>(folder: string, of: ReadonlyMap<string, T>): T | undefined {
+  if (of.size === 0) return undefined;
+  for (let at = folder; ; at = parentOf(at)) {
+    if (of.has(at)) return of.get(at);
+    if (at === "") return undefined;
+  }
+}
+
 /** Whether the assembly that a folder's code belongs to is for tests or for the editor alone. */
 function isAsideAssembly({ assemblies }: Pick<AppFacts, "assemblies">, folder: string): boolean {
-  if (assemblies.size === 0) return false;
-  for (let at = folder; ; at = parentOf(at)) {
-    const assembly = assemblies.get(at);
-    if (assembly || at === "") return assembly?.aside ?? false;
-  }
+  return nearestOf(folder, assemblies)?.aside ?? false;
 }
 
 /**

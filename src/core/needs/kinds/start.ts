@@ -18,6 +18,7 @@ import type { WireFault } from "../wire.js";
 export const start = codeNeed("start", (subject) =>
   checkCalls(subject, (calls, live) => [
     ...neverReached(calls, subject.sheet.sdk),
+    ...keptOff(live, subject),
     ...twice(live, subject),
     ...late(live, subject),
     ...order(live, subject),
@@ -25,6 +26,41 @@ export const start = codeNeed("start", (subject) =>
     ...unguarded(live, subject),
   ]),
 );
+
+/** Started under a condition that keeps every start out of the builds that ship, or off one of the sides that share the code. */
+function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedOnSide): WireFault[] {
+  const [first] = live;
+  if (!first || live.some(({ doubtful }) => doubtful)) return [];
+  const has = (kind: SdkCall["guards"][number]["kind"]): boolean => live.every(({ guards }) => guards.some((guard) => guard.kind === kind));
+  // What only goes into debug builds is only started there.
+  if (has("debug") && !presence.packages.every(({ scope }) => /debug/i.test(scope ?? "")))
+    return [
+      fault(
+        "never",
+        `${sheet.sdk} is started in debug builds only: ${first.callee} in ${first.within} stands behind a condition for them`,
+        `take ${first.callee} out of the condition`,
+        live,
+        `in ${first.within}, in debug builds only`,
+      ),
+    ];
+  if (side !== "shared" || !app.android || !app.ios) return [];
+  const only = (["android", "ios"] as const).find((own) => has(own) && !has(own === "android" ? "ios" : "android"));
+  const other = only === "android" ? "ios" : "android";
+  const startsItself = (app.code?.calls ?? []).some(
+    (call) => call.sdk === sheet.sdk && (call.kind === "start" || call.kind === "heuristicStart") && call.side === other,
+  );
+  if (only === undefined || startsItself) return [];
+  const title = other === "ios" ? "iOS" : "Android";
+  return [
+    fault(
+      "never",
+      `${sheet.sdk} is not started on ${title}: ${first.callee} in ${first.within} stands behind a condition for ${other === "ios" ? "Android" : "iOS"}`,
+      `start it on ${title} too`,
+      live,
+      `in ${first.within}, on ${other === "ios" ? "Android" : "iOS"} only`,
+    ),
+  ];
+}
 
 /** Two starts that both run, or one by hand beside an automatic one. */
 function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {

@@ -43,8 +43,7 @@ export const oneSided = defineRule({
 });
 
 function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFinding[] {
-  if (meant.includes(sheet.sdk) || !(["android", "ios"] as const).every((side) => OF_SIDE[side].some((key) => sheet.packages.has(key))))
-    return [];
+  if (meant.includes(sheet.sdk) || !(["android", "ios"] as const).every((side) => existsFor(sheet, side))) return [];
   const android = presenceOf(app, sheet, "android");
   const ios = presenceOf(app, sheet, "ios");
   const here = android ?? ios;
@@ -65,6 +64,14 @@ function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFindi
       subject: `${sheet.sdk} ${side}`,
     },
   ];
+}
+
+/** Whether an SDK has a package for a side: one of the side's own, or one for several platforms of which the sheet tells needs there. */
+function existsFor(sheet: Sheet, side: "android" | "ios"): boolean {
+  return (
+    OF_SIDE[side].some((key) => sheet.packages.has(key)) ||
+    (sheet.packages.has("nuget") && sheet.needs.some(({ on }) => on === side || on === "both"))
+  );
 }
 
 /** Calls that a sheet lists under use for both sides, and that the native code of one side makes only. */

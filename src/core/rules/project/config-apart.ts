@@ -13,17 +13,20 @@ export const configApart = defineRule({
   severity: "warning",
   title: "The configuration and the native project say different things",
   looksAt:
-    "Ids and levels in a framework's configuration, where the native projects that it was once generated into are kept in the repository.",
+    "Ids and levels in a framework's configuration, where the native projects that it was once generated into are kept in the repository; in .NET those of the project, against its manifest and property list.",
   silentFor:
-    "Every app but those of Expo with native folders in the tree: only there does a configuration state what the native project states again.",
+    "Every app but those of .NET, and of Expo with native folders in the tree: only there does a configuration state what the native project states again.",
   why: "Once the native folders are there, the configuration no longer reaches them by itself: what people read and change is not what is built.",
   advice: "Generate the native projects again, or make the change in both places.",
   examples: { reported: app("example.maresia.deckpass"), silent: app("example.maresia.pilot") },
   check({ app: { configuredApart } }) {
-    return configuredApart.map(({ what, side, configured, native }) => ({
+    return configuredApart.map(({ what, side, configured, native, files: [one, other] = ["the configuration", "the native project"] }) => ({
       side,
-      message: `the configuration says ${what} ${textOf(configured) ?? ""}, the native project has ${textOf(native) ?? ""}`,
-      fix: "generate the native project again, or change it in both places",
+      message: `${one} says ${what} ${textOf(configured) ?? ""}, ${other} has ${textOf(native) ?? ""}`,
+      fix:
+        one === "the configuration"
+          ? "generate the native project again, or change it in both places"
+          : `say it once: in ${one}, or the same in both`,
       places: [configured.place, native.place],
       subject: what,
     }));

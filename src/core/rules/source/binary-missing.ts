@@ -14,7 +14,8 @@ export const binaryMissing = defineRule({
   examples: { reported: androidExample(app), silent: androidExample(app, { "app/libs/tidewire-1.4.aar": "binary" }) },
   check({ app: { paths } }) {
     return paths.flatMap((path) => {
-      if (path.exists !== false || path.generated || (path.kind !== "binary" && path.kind !== "package")) return [];
+      if (path.exists !== false || path.generated || (path.kind !== "binary" && path.kind !== "package" && path.kind !== "project"))
+        return [];
       return [
         {
           side: path.side,

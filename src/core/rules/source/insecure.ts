@@ -38,7 +38,11 @@ export const insecure = defineRule({
       });
     };
     for (const repository of app.repositories)
-      add(repository.module === "Podfile" ? "ios" : "android", textOf(repository.url), repository.at);
+      add(
+        repository.module === "Podfile" ? "ios" : repository.module === "NuGet.config" ? "shared" : "android",
+        textOf(repository.url),
+        repository.at,
+      );
     for (const dependency of app.dependencies) {
       if (dependency.ecosystem === "swiftpm" || dependency.ecosystem === "carthage")
         add(dependency.side, dependency.name, dependency.places[0] ?? { file: app.path, line: 1, column: 1 }, dependency.sdk);

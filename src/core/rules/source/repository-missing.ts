@@ -1,4 +1,5 @@
 import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
+import type { App } from "../../model/app.js";
 import type { RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
@@ -26,7 +27,7 @@ export const repositoryMissing = defineRule({
   },
   check({ app: model, wires }) {
     const side = model.android;
-    const fromSheets = findingsFromWires(wires, { rule: "source/repository-missing" });
+    const fromSheets: RawFinding[] = [...findingsFromWires(wires, { rule: "source/repository-missing" }), ...uncovered(model)];
     if (!side) return fromSheets;
     const repositories = usableRepositories(model, side);
     // None at all: they come from somewhere that cannot be seen.
@@ -71,4 +72,16 @@ export const repositoryMissing = defineRule({
 
 function isGoogle(repository: RepositoryFact): boolean {
   return repository.kind === "google" || /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") || mayMirror(repository);
+}
+
+/** Packages that a list of sources by package gives to none. */
+function uncovered({ uncovered: found }: App): RawFinding[] {
+  return found.map(({ package: name, sdk, side, at, list }) => ({
+    side,
+    sdk,
+    message: `no source is to be asked for ${name}: no pattern of the mapping covers it`,
+    fix: `add a pattern for ${name} to the source that has it, in ${list.file}`,
+    places: [at, list],
+    subject: `mapping ${name}`,
+  }));
 }

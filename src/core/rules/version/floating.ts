@@ -23,7 +23,10 @@ export const floating = defineRule({
     const seen = new Set<string>();
     // A package that a lock file does not have yet is the business of version/lock-stale.
     const locked = new Set(locks.flatMap(({ lock, manager }) => (lock === undefined ? [] : (ECOSYSTEM_OF[manager] ?? []))));
+    // A package that a central list leaves out is told as that.
+    const leftOut = new Set(app.centralVersions.flatMap(({ name, what }) => (what === "no version" ? name : [])));
     return dependencies.flatMap((dependency) => {
+      if (leftOut.has(dependency.name)) return [];
       const found = openNotation(dependency);
       const key = `${dependency.ecosystem} ${dependency.name}`;
       const ofSide = `${dependency.side} ${key}`;

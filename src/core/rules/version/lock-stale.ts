@@ -15,6 +15,7 @@ const podfile = "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '
 const lock = (version: string): string =>
   `PODS:\n  - QuaymapSDK (${version})\n\nDEPENDENCIES:\n  - QuaymapSDK (~> 4.2)\n\nCOCOAPODS: 1.15.2\n`;
 
+/** Of NuGet, whose projects have a lock each, the facts say what each lock records otherwise. */
 const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
   npm: ["npm", "yarn", "pnpm"],
   cocoapods: ["cocoapods"],
@@ -22,7 +23,6 @@ const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
   carthage: ["carthage"],
   maven: ["gradle"],
   pub: ["pub"],
-  nuget: ["nuget"],
   unity: ["unity"],
 };
 

@@ -32,7 +32,7 @@ export const sidesApart = defineRule({
       for (const dependency of app.dependencies) {
         if (
           dependency.side !== side ||
-          !/^(maven|cocoapods|swiftpm|carthage|binary)$/.test(dependency.ecosystem) ||
+          !/^(maven|cocoapods|swiftpm|carthage|binary|nuget)$/.test(dependency.ecosystem) ||
           !dependency.direct ||
           dependency.platform ||
           dependency.test ||
@@ -50,12 +50,20 @@ export const sidesApart = defineRule({
       const a = major(left) ?? 0;
       const b = major(other) ?? 0;
       const agree = sheets.find((sheet) => sheet.sdk === sdk)?.agree;
-      if (agree === undefined ? a === b || Math.abs(a - b) > NEAR : agrees(version(left), version(other), agree)) return [];
+      // One and the same package, which the projects of both sides refer to.
+      const same = left.ecosystem === "nuget" && other.ecosystem === "nuget" && left.name.toLowerCase() === other.name.toLowerCase();
+      const fits =
+        agree !== undefined
+          ? agrees(version(left), version(other), agree)
+          : same
+            ? version(left) === version(other)
+            : a === b || Math.abs(a - b) > NEAR;
+      if (fits) return [];
       return [
         {
           sdk,
           message: `${sdk} is ${version(left)} on Android and ${version(other)} on iOS`,
-          fix: `bring both sides to the same ${agree === undefined || agree === "major" ? "major version" : agree === "minor" ? "minor version" : "version"}, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
+          fix: `bring both sides to the same ${same && agree === undefined ? "version" : agree === undefined || agree === "major" ? "major version" : agree === "minor" ? "minor version" : "version"}, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
           places: uniquePlaces([left.declared?.place ?? left.places[0], other.declared?.place ?? other.places[0]]),
           subject: sdk,
         },

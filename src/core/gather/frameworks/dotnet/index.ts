@@ -1,183 +1,223 @@
-import type { ProjectFiles } from "../../project-files.js";
+import { insideOf, type Evaluated } from "../../../evaluate/msbuild/evaluation.js";
 import { foldersBelow } from "../../../files/walk.js";
-import type { FactSink } from "../../sink.js";
-import type { Dependency, SideName } from "../../../model/facts.js";
-import { baseName, join, parentOf, relativeTo } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
-import { sdkIdOf } from "../../../model/sdk-id.js";
-import { known, type Value } from "../../../model/value.js";
-import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
+import { XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
+import type { SideName } from "../../../model/facts.js";
+import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
+import { known, textOf, type Value } from "../../../model/value.js";
+import { at, placeOf } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
+import { compareLevels, isLevel } from "../../../versions/level.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery, Framework, TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
-import { expand, projectReferences, property, readMsbuild, type Item, type MsbuildProject, type Platform } from "./msbuild.js";
+import { readAttributes } from "./attributes.js";
+import { centralMistakes, noteSources, readPackages, type UnitOfApp } from "./packages.js";
+import {
+  actionOf,
+  includesOf,
+  openProject,
+  PLATFORMS,
+  projectReferences,
+  textOfProperty,
+  type DotnetProject,
+  type Platform,
+} from "./project.js";
 
 /** Kinds of project in the older form. Source: learn.microsoft.com, the project type ids of Xamarin. */
 const OLD_KINDS: Record<Platform, RegExp> = {
   android: /EFBA0AD7-5A72-4C68-AF49-83D382785DCF/i,
   ios: /FEACFBD2-3405-455C-9665-78FE426C6842/i,
 };
-/** Packages of the platform's own makers. Source: nuget.org, the owners Microsoft and dotnetframework. */
-const PLATFORM =
-  /^(Microsoft\.|System\.|Xamarin\.(AndroidX|Essentials|Forms|Google\.Android\.Material|Build|Kotlin|Jetbrains|Legacy)|NETStandard\.|CommunityToolkit\.|runtime\.)/i;
+const PROJECT_FILE = /\.(cs|fs|vb)proj$/;
 /** Build actions that take a file nowhere. */
-const NO_ACTION = /^(None|Content|Compile|Folder)$/;
+const NO_ACTION = /^(None|Content|Compile|Folder|EmbeddedResource|MauiXaml)$/;
 
-interface DotnetProjects {
-  android: MsbuildProject | undefined;
-  ios: MsbuildProject | undefined;
+interface DotnetApp {
+  android: DotnetProject | undefined;
+  ios: DotnetProject | undefined;
+  /** The app's own projects and all that they refer to. */
+  units: UnitOfApp[];
 }
 
-const projectsOf = new WeakMap<DetectedApp, DotnetProjects>();
+const appsOf = new WeakMap<DetectedApp, DotnetApp>();
 
 /** Mobile apps in .NET: one project for both sides, or one for each. Source: learn.microsoft.com, ".NET MAUI single project" and "Xamarin". */
 export const dotnet: Framework = {
   kind: "dotnet",
   find(discovery) {
-    const candidates: { project: MsbuildProject; platforms: Platform[] }[] = [];
-    for (const [folder, { files }] of discovery.index) {
-      if (/(^|\/)(bin|obj)(\/|$)/.test(folder)) continue;
-      for (const name of files) {
-        if (!name.endsWith(".csproj")) continue;
-        const project = readMsbuild(discovery.project, join(folder, name));
-        const platforms = project ? applicationPlatforms(project) : [];
-        if (project && platforms.length > 0) candidates.push({ project, platforms });
-      }
-    }
+    const candidates = projectFiles(discovery).flatMap((file) => {
+      const project = openProject(discovery.project, file);
+      const platforms = project ? applicationPlatforms(project) : [];
+      return project && platforms.length > 0 ? [{ project, platforms }] : [];
+    });
     const found: DetectedApp[] = [];
-    while (candidates.length > 0) {
-      const { project, platforms } = candidates.shift() as (typeof candidates)[number];
-      const projects: DotnetProjects = {
-        android: platforms.includes("android") ? project : undefined,
-        ios: platforms.includes("ios") ? project : undefined,
-      };
-      if (platforms.length === 1) {
-        const stem = stemOf(project);
+    for (let first = candidates.shift(); first; first = candidates.shift()) {
+      const projects: Partial<Record<Platform, DotnetProject>> = {};
+      for (const platform of first.platforms) projects[platform] = first.project;
+      const [platform] = first.platforms;
+      if (first.platforms.length === 1) {
+        const stem = stemOf(first.project);
         const other = candidates.findIndex(
-          (candidate) => candidate.platforms.length === 1 && candidate.platforms[0] !== platforms[0] && stemOf(candidate.project) === stem,
+          ({ platforms, project }) => platforms.length === 1 && platforms[0] !== platform && stemOf(project) === stem,
         );
-        if (other !== -1) {
-          const [twin] = candidates.splice(other, 1);
-          if (twin) projects[twin.platforms[0] as Platform] = twin.project;
-        }
+        const [twin] = other === -1 ? [] : candidates.splice(other, 1);
+        if (twin) projects[twin.platforms[0] as Platform] = twin.project;
       }
       found.push(detectedOf(discovery.project, projects));
     }
     return found;
   },
+  passedOver: (discovery) =>
+    projectFiles(discovery).flatMap((file) => {
+      const project = openProject(discovery.project, file);
+      return project && applicationPlatforms(project).length > 0 ? [] : [{ file, why: project ? whyNoApp(project) : "it is no project" }];
+    }),
   complete(discovery, detected, app) {
-    const projects = projectsOf.get(detected);
-    if (!projects) return;
-    const both = projects.android !== undefined && projects.android === projects.ios;
-    const first = projects.android ?? projects.ios;
-    if (!first) return;
-    const framework = property(first, both ? "TargetFrameworks" : "TargetFramework", undefined);
-    app.hybrid({ folder: detected.path, framework: { name: ".NET", package: "dotnet", declared: framework, installed: undefined } });
-    readPackages(discovery, app, projects, both);
-    readAttributes(discovery, app, projects);
-    readNativeReferences(discovery.project, app, projects);
+    const of = appsOf.get(detected);
+    const first = of?.android ?? of?.ios;
+    if (!of || !first) return;
+    const declared = first.base.property("TargetFrameworks") ?? first.base.property("TargetFramework");
+    app.hybrid({ folder: detected.path, framework: { name: ".NET", package: "dotnet", declared, installed: undefined } });
+    noteUnits(discovery, app, of);
+    readPackages(discovery.project, app, of.units);
+    app.centralVersion(...centralMistakes(of.units));
+    noteSources(discovery.project, app, first.folder, "shared");
+    noteOldForm(discovery.project, app, of);
+    for (const { project, platforms } of of.units) if (platforms.includes("android")) readAttributes(discovery, app, project, of.units);
+    if (of.android && app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
+      app.manifest(of.android.file);
+    readNativeReferences(discovery.project, app, of);
+    noteStatedTwice(discovery.project, app, of);
   },
   takesIn(_discovery, detected, app) {
-    const projects = projectsOf.get(detected);
-    return projects ? itemsTaken(app, projects) : [];
+    const of = appsOf.get(detected);
+    return of ? itemsTaken(app, of) : [];
   },
   judgeFiles(_discovery, detected, app) {
-    const projects = projectsOf.get(detected);
-    if (projects) readServiceActions(app, projects);
+    const of = appsOf.get(detected);
+    if (of) readServiceActions(app, of);
   },
 };
 
-function applicationPlatforms(project: MsbuildProject): Platform[] {
-  const kinds = property(project, "ProjectTypeGuids", undefined);
-  const library = (["android", "ios"] as Platform[]).every((platform) => {
-    const type = property(project, "OutputType", platform);
-    return type?.kind !== "known" || !/^(Exe|WinExe)$/i.test(type.text);
-  });
-  if (kinds?.kind === "known") {
-    const application = property(project, "AndroidApplication", undefined);
-    if (OLD_KINDS.android.test(kinds.text)) return application?.kind === "known" && /true/i.test(application.text) ? ["android"] : [];
-    return OLD_KINDS.ios.test(kinds.text) && !library ? ["ios"] : [];
-  }
-  if (library) return [];
-  const texts = project.properties.flatMap(({ name, text }) => (name === "TargetFrameworks" || name === "TargetFramework" ? [text] : []));
-  return (["android", "ios"] as Platform[]).filter((platform) =>
-    texts.some((text) => new RegExp(`net\\d+\\.\\d+-${platform}`, "i").test(text)),
+function projectFiles({ index }: Discovery): string[] {
+  return [...index].flatMap(([folder, { files }]) =>
+    /(^|\/)(bin|obj)(\/|$)/.test(folder) ? [] : files.filter((name) => PROJECT_FILE.test(name)).map((name) => join(folder, name)),
   );
 }
 
-/** `Lockkeeper.Android` and `Lockkeeper.iOS` are one app. */
-function stemOf({ file }: MsbuildProject): string {
-  return baseName(file)
-    .replace(/\.csproj$/, "")
-    .replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "")
-    .toLowerCase();
+/** The platforms for which a project makes an app. */
+function applicationPlatforms(project: DotnetProject): Platform[] {
+  const kinds = textOfProperty(project.base, "ProjectTypeGuids");
+  if (kinds !== undefined && project.frameworks.every(({ platform }) => platform === "")) {
+    if (OLD_KINDS.android.test(kinds))
+      return /^true$/i.test(textOfProperty(project.build("android"), "AndroidApplication") ?? "") ? ["android"] : [];
+    return OLD_KINDS.ios.test(kinds) && isProgram(project.build("ios")) ? ["ios"] : [];
+  }
+  return PLATFORMS.filter(
+    (platform) => project.frameworks.some((framework) => framework.platform === platform) && isProgram(project.build(platform)),
+  );
 }
 
-function detectedOf(project: ProjectFiles, projects: DotnetProjects): DetectedApp {
-  const { android, ios } = projects;
-  const first = (android ?? ios) as MsbuildProject;
+function isProgram(build: Evaluated): boolean {
+  const type = build.property("OutputType");
+  const texts = type?.kind === "either" ? type.options.map(textOf) : [textOf(type)];
+  return texts.some((text) => /^(Exe|WinExe)$/i.test(text ?? ""));
+}
+
+/** Why a project is no mobile app, in words that follow its name. */
+function whyNoApp(project: DotnetProject): string {
+  const { frameworks, base } = project;
+  const stated = base.property("TargetFrameworks") ?? base.property("TargetFramework");
+  if (frameworks.length === 0)
+    return stated?.kind === "unknown" ? `its target frameworks are not known: ${stated.why}` : "it names no target framework";
+  const phones = frameworks.filter(({ platform }) => (PLATFORMS as readonly string[]).includes(platform));
+  if (phones.length === 0) return `it is built for ${frameworks.map(({ text }) => text).join(", ")}, and for no phone`;
+  return "it is a library: its OutputType is not Exe";
+}
+
+/** `Lockkeeper.Android` and `Lockkeeper.iOS` are one app. */
+function stemOf({ name }: DotnetProject): string {
+  return name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "").toLowerCase();
+}
+
+function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): DetectedApp {
+  const first = (android ?? ios) as DotnetProject;
   const path = android && ios && android !== ios ? commonParent(android.folder, ios.folder) : first.folder;
-  const title = property(first, "ApplicationTitle", undefined);
-  const name = baseName(first.file)
-    .replace(/\.csproj$/, "")
-    .replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
-  const detected: DetectedApp = { kind: "dotnet", name: name || (title?.kind === "known" ? title.text : "app"), path, shared: path };
+  const stem = first.name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
+  const name = stem || (textOfProperty(first.base, "ApplicationTitle") ?? "app");
+  const single = android === ios;
+  const detected: DetectedApp = { kind: "dotnet", name, path, shared: path };
   if (android) {
-    const folder = sideFolder(project, android, "android", android === ios);
-    const manifest = [property(android, "AndroidManifest", "android"), undefined]
-      .flatMap((value) =>
-        value?.kind === "known"
-          ? [join(android.folder, value.text.replaceAll("\\", "/"))]
-          : [join(folder, "AndroidManifest.xml"), join(android.folder, "Properties/AndroidManifest.xml")],
-      )
-      .find((file) => project.tree.isFile(file));
-    const target = levelOfFramework(android, "android");
+    const build = android.build("android");
+    const target = compileLevel(android);
     detected.android = frameworkAndroid(
       {
-        folder,
+        folder: single ? join(android.folder, "Platforms/Android") : android.folder,
         file: android.file,
-        start: { file: android.file, line: 1, column: 1 },
-        id: property(android, "ApplicationId", "android"),
+        start: startOf(android.file),
+        id: build.property("ApplicationId"),
         levels: {
-          minSdk: wholeLevel(property(android, "SupportedOSPlatformVersion", "android")),
-          targetSdk: wholeLevel(property(android, "TargetPlatformVersion", "android")) ?? target,
+          minSdk: wholeLevel(build.property("SupportedOSPlatformVersion")),
+          targetSdk: wholeLevel(build.property("TargetPlatformVersion")) ?? target,
           compileSdk: target,
         },
       },
-      manifest,
+      manifestOf(project, android, single),
+      join(android.folder, single ? "Platforms/Android/Resources" : "Resources"),
     );
   }
   if (ios) {
-    const folder = sideFolder(project, ios, "ios", android === ios);
-    const plist = [join(folder, "Info.plist"), join(ios.folder, "Info.plist")].find((file) => project.tree.isFile(file));
-    const entitlements = property(ios, "CodesignEntitlements", "ios");
-    const start = { file: ios.file, line: 1, column: 1 };
+    const build = ios.build("ios");
+    const folder = single ? join(ios.folder, "Platforms/iOS") : ios.folder;
+    const plist = plistOf(project, ios, single);
+    const start = startOf(ios.file);
     const inFolder = (file: string): Value => known(relativeTo(folder, file), start);
-    const stated =
-      entitlements?.kind === "known" ? join(ios.folder, entitlements.text.replaceAll("\\", "/")) : join(folder, "Entitlements.plist");
+    const entitlements = entitlementsOf(project, ios, folder);
     detected.ios = frameworkIos(
       {
         folder,
         file: ios.file,
         start,
-        id: property(ios, "ApplicationId", "ios"),
-        levels: { iosTarget: property(ios, "SupportedOSPlatformVersion", "ios") },
+        id: build.property("ApplicationId"),
+        levels: { iosTarget: build.property("SupportedOSPlatformVersion") },
       },
       name,
       {
         INFOPLIST_FILE: plist === undefined ? undefined : inFolder(plist),
-        CODE_SIGN_ENTITLEMENTS: project.tree.isFile(stated) ? inFolder(stated) : undefined,
+        CODE_SIGN_ENTITLEMENTS: entitlements === undefined ? undefined : inFolder(entitlements),
       },
     );
     // In the older form the level stands in the property list.
-    const minimum = plist === undefined ? undefined : project.plist(plist)?.root;
-    const value = at(minimum, "MinimumOSVersion");
+    const minimum = at(plist === undefined ? undefined : project.plist(plist)?.root, "MinimumOSVersion");
     const layer = detected.ios.targets[0]?.configurations[0]?.settings;
-    if (value?.kind === "scalar" && layer && !layer.value("IPHONEOS_DEPLOYMENT_TARGET"))
-      layer.state("IPHONEOS_DEPLOYMENT_TARGET", known(String(value.value), placeOf(value)) as Value & { kind: "known" });
+    if (minimum?.kind === "scalar" && layer && !layer.value("IPHONEOS_DEPLOYMENT_TARGET"))
+      layer.state("IPHONEOS_DEPLOYMENT_TARGET", known(String(minimum.value), placeOf(minimum)) as Value & { kind: "known" });
   }
-  projectsOf.set(detected, projects);
+  appsOf.set(detected, { android, ios, units: unitsOf(project, { android, ios }) });
   return detected;
+}
+
+function manifestOf(project: ProjectFiles, android: DotnetProject, single: boolean): string | undefined {
+  const stated = textOfProperty(android.build("android"), "AndroidManifest");
+  const usual = [...(single ? ["Platforms/Android/AndroidManifest.xml"] : ["AndroidManifest.xml"]), "Properties/AndroidManifest.xml"];
+  return [...(stated === undefined ? usual : [stated.replaceAll("\\", "/")])]
+    .map((file) => join(android.folder, file))
+    .find((file) => project.tree.isFile(file));
+}
+
+function plistOf(project: ProjectFiles, ios: DotnetProject, single: boolean): string | undefined {
+  return [...(single ? ["Platforms/iOS/Info.plist"] : []), "Info.plist"]
+    .map((file) => join(ios.folder, file))
+    .find((file) => project.tree.isFile(file));
+}
+
+/** The entitlements of the shipped build: those that the project names, or the file that is taken without being named. */
+function entitlementsOf(project: ProjectFiles, ios: DotnetProject, folder: string): string | undefined {
+  const stated = textOfProperty(ios.build("ios"), "CodesignEntitlements");
+  const file = stated === undefined || stated === "" ? join(folder, "Entitlements.plist") : join(ios.folder, stated.replaceAll("\\", "/"));
+  return project.tree.isFile(file) ? file : undefined;
 }
 
 function commonParent(a: string, b: string): string {
@@ -186,239 +226,196 @@ function commonParent(a: string, b: string): string {
   return current;
 }
 
-function sideFolder(project: ProjectFiles, source: MsbuildProject, platform: Platform, single: boolean): string {
-  if (!single) return source.folder;
-  const folder = join(source.folder, platform === "android" ? "Platforms/Android" : "Platforms/iOS");
-  return project.tree.isFolder(folder) ? folder : join(source.folder, platform === "android" ? "Platforms/Android" : "Platforms/iOS");
-}
-
 /** `21.0` is level 21 on Android. */
 function wholeLevel(value: Value | undefined): Value | undefined {
   return value?.kind === "known" ? { ...value, text: value.text.replace(/\.0+$/, "") } : value;
 }
 
 /** `net8.0-android34.0` compiles against level 34; without a number the SDK decides. */
-function levelOfFramework(project: MsbuildProject, platform: Platform): Value | undefined {
-  for (const { name, text, at: place } of project.properties) {
-    if (name !== "TargetFrameworks" && name !== "TargetFramework") continue;
-    const match = new RegExp(`net\\d+\\.\\d+-${platform}(\\d+)(?:\\.\\d+)?`, "i").exec(text);
-    if (match)
-      return known(match[1] as string, {
-        ...place,
-        column: place.column + match.index + match[0].indexOf(match[1] as string, match[0].toLowerCase().indexOf(platform)),
-      });
+function compileLevel(project: DotnetProject): Value | undefined {
+  const framework = project.frameworks.find(({ platform }) => platform === "android");
+  if (framework?.platformVersion !== undefined) {
+    const before = framework.text.toLowerCase().indexOf("-android") + "-android".length;
+    return known(framework.platformVersion.replace(/\.0+$/, ""), { ...framework.at, column: framework.at.column + before });
   }
-  return undefined;
+  const old = framework ? undefined : project.build("android").property("TargetFrameworkVersion");
+  const level = old?.kind === "known" ? XAMARIN_ANDROID_LEVELS[old.text] : undefined;
+  return old && level !== undefined ? known(level, old.place) : undefined;
 }
 
-/** Packages: of the project file, of its central list, or of `packages.config`. */
-function readPackages(discovery: Discovery, app: FactSink, projects: DotnetProjects, both: boolean): void {
-  const { project } = discovery;
-  const seen = new Set<MsbuildProject>();
-  const librariesSeen = new Set<string>();
-  for (const [platform, source] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
-    if (!source || seen.has(source)) continue;
-    seen.add(source);
-    // A library that both platform projects refer to is read once.
-    const libraries = projectReferences(source)
-      .filter((file) => !librariesSeen.has(file))
-      .flatMap((file) => {
-        librariesSeen.add(file);
-        return readMsbuild(project, file) ?? [];
-      });
-    for (const owner of [source, ...libraries]) {
-      const locked = readLock(project, owner, app);
-      for (const item of owner.items.filter(({ kind, removed }) => kind === "PackageReference" && !removed)) {
-        if (item.include.includes("$(")) continue;
-        const version = versionOf(owner, item, platform);
-        const sides: SideName[] = both ? (item.platforms ?? ["shared"]) : [owner === source ? platform : "shared"];
-        for (const side of sides)
-          app.dependency(
-            dependencyOf(
-              owner,
-              item.include,
-              version,
-              side,
-              locked.get(item.include.toLowerCase()),
-              item.at,
-              item.metadata.get("PrivateAssets")?.text,
-            ),
-          );
-      }
-      for (const { id, version, at: place } of packagesConfig(project, owner.folder))
-        app.dependency(dependencyOf(owner, id, version, owner === source ? platform : "shared", undefined, place, undefined));
+/** The projects of an app: its own, and those that they refer to, with the sides by which they are reached. */
+function unitsOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): UnitOfApp[] {
+  const found = new Map<DotnetProject, Set<Platform>>();
+  const add = (unit: DotnetProject, platform: Platform): void => {
+    const platforms = found.get(unit) ?? new Set();
+    if (platforms.has(platform)) return;
+    found.set(unit, platforms.add(platform));
+    for (const { file } of projectReferences(unit.build(platform))) {
+      const other = openProject(project, file);
+      if (other) add(other, platform);
     }
-  }
-  // What shared code uses has to be in both platform projects, in the form where each project lists its own.
-  if (both || !projects.android || !projects.ios) return;
-  const oldForm = [projects.android, projects.ios].every(({ folder }) => project.tree.isFile(join(folder, "packages.config")));
-  if (!oldForm) return;
-  for (const dependency of app.dependencies.filter(({ side, ecosystem }) => side === "shared" && ecosystem === "nuget")) {
-    for (const side of ["android", "ios"] as const) {
-      if (
-        dependency.platform ||
-        app.dependencies.some(
-          (other) => other.ecosystem === "nuget" && other.side === side && other.name.toLowerCase() === dependency.name.toLowerCase(),
-        )
-      )
-        continue;
-      const place = dependency.places[0];
-      if (place)
-        app.linkage({
-          package: dependency.name,
-          sdk: dependency.sdk,
-          side,
-          automatic: true,
-          off: undefined,
-          manual: undefined,
-          native: dependency.name,
-          installed: false,
-          declared: place,
-          list: { file: join(projects[side]?.folder ?? "", "packages.config"), line: 1, column: 1 },
-          refresh: `install ${dependency.name} in the project of this side as well`,
-        });
-    }
-  }
-}
-
-function versionOf(project: MsbuildProject, item: Item, platform: Platform): Value | undefined {
-  const own = item.metadata.get("VersionOverride") ?? item.metadata.get("Version");
-  if (own) return expand(project, own.text, own.at, platform);
-  const central = project.items.find(
-    ({ kind, include }) => kind === "PackageVersion" && include.toLowerCase() === item.include.toLowerCase(),
-  );
-  const update = project.items.find(
-    (other) =>
-      other !== item &&
-      other.kind === "PackageReference" &&
-      other.include.toLowerCase() === item.include.toLowerCase() &&
-      other.metadata.has("Version"),
-  );
-  const stated = central?.metadata.get("Version") ?? update?.metadata.get("Version");
-  return stated && expand(project, stated.text, stated.at, platform);
-}
-
-function dependencyOf(
-  owner: MsbuildProject,
-  name: string,
-  version: Value | undefined,
-  side: SideName,
-  locked: { version: string; at: Place } | undefined,
-  place: Place,
-  privateAssets: string | undefined,
-): Dependency {
-  const dependency: Dependency = {
-    sdk: sdkIdOf("nuget", name),
-    side,
-    ecosystem: "nuget",
-    name,
-    route: "registry",
-    declared: version,
-    locked: locked?.version,
-    scope: "PackageReference",
-    in: baseName(owner.file),
-    direct: true,
-    test: privateAssets?.toLowerCase() === "all",
-    platform: PLATFORM.test(name),
-    conditional: false,
-    places: [place],
   };
-  if (locked) dependency.lockedAt = locked.at;
-  return dependency;
+  if (android) add(android, "android");
+  if (ios) add(ios, "ios");
+  return [...found].map(([unit, platforms]) => ({ project: unit, platforms: PLATFORMS.filter((platform) => platforms.has(platform)) }));
 }
 
-function packagesConfig(project: ProjectFiles, folder: string): { id: string; version: Value; at: Place }[] {
-  const file = join(folder, "packages.config");
-  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
-  return children(root, "package").flatMap((element) => {
-    const id = element.attributes.get("id");
-    const version = element.attributes.get("version");
-    return id && version
-      ? [{ id: id.value, version: known(version.value, element.source.place(version.start)), at: element.source.place(id.start) }]
-      : [];
-  });
-}
-
-/** `packages.lock.json`: framework → package → resolved version. Source: learn.microsoft.com, "Locking dependencies". */
-function readLock(project: ProjectFiles, owner: MsbuildProject, app: FactSink): Map<string, { version: string; at: Place }> {
-  const file = join(owner.folder, "packages.lock.json");
-  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const found = new Map<string, { version: string; at: Place }>();
-  for (const [, { value }] of entriesOf(at(root, "dependencies")))
-    for (const [name, entry] of entriesOf(value)) {
-      const resolved = at(entry.value, "resolved");
-      app.lockedName(`nuget ${name}`);
-      if (textAt(entry.value, "type") === "Direct" && resolved?.kind === "scalar" && !found.has(name.toLowerCase()))
-        found.set(name.toLowerCase(), { version: String(resolved.value), at: placeOf(resolved) });
-    }
-  return found;
-}
-
-/** Attributes in code that write manifest entries. Source: learn.microsoft.com, "Android manifest in .NET". */
-function readAttributes(discovery: Discovery, app: FactSink, { android }: DotnetProjects): void {
-  if (!android || !app.android) return;
-  for (const [folder, { files }] of foldersBelow(discovery.index, android.folder)) {
-    if (/(^|\/)(bin|obj|Platforms\/(iOS|Windows|MacCatalyst|Tizen))(\/|$)/.test(folder.slice(android.folder.length))) continue;
-    for (const name of files) {
-      if (!name.endsWith(".cs")) continue;
-      const source = discovery.project.text(join(folder, name));
-      if (!source?.text.includes("[")) continue;
-      const code = withoutComments(source.text);
-      for (const match of code.matchAll(
-        /^\s*\[assembly:\s*UsesPermission\(\s*(?:Name\s*=\s*)?(?:"([^"]+)"|(?:Android\.)?Manifest\.Permission\.(\w+))/gm,
-      )) {
-        const permission = match[1] ?? `android.permission.${constantName(match[2] as string)}`;
-        app.entry({
-          kind: "permission",
-          side: "android",
-          name: permission,
-          value: undefined,
-          at: source.place(match.index + match[0].length - (match[1] ?? match[2] ?? "").length),
-        });
-      }
-      for (const match of code.matchAll(/\bDataScheme\s*=\s*"([^"]+)"/g)) {
-        const place = source.place(match.index + match[0].indexOf('"') + 1);
-        app.entry({
-          kind: "urlScheme",
-          side: "android",
-          name: match[1] as string,
-          value: known(match[1] as string, place),
+/**
+ * The projects as units: references that lead nowhere, files that are taken in and are not there, levels and frameworks of libraries, and
+ * folders of code that are the app's although they lie outside of it, or in it although they are not.
+ */
+function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }: DotnetApp): void {
+  const { project } = discovery;
+  const told = new Set<string>();
+  for (const { project: unit, platforms } of units) {
+    const own = unit === android || unit === ios;
+    for (const platform of platforms) {
+      const build = unit.build(platform);
+      for (const { text, file, at: place } of projectReferences(build)) {
+        const key = `${place.file}:${place.line}:${text}`;
+        if (told.has(key)) continue;
+        told.add(key);
+        app.pathFollowed({
+          text,
+          resolved: isAbsolutePath(text) ? undefined : file,
+          kind: "project",
+          exists: isAbsolutePath(text) ? undefined : project.tree.isFile(file),
+          side: sideOfUnit(platforms),
+          generated: false,
           at: place,
         });
       }
+      for (const { text, file, exists, open, at: place } of build.imports) {
+        const key = `${place.file}:${place.line}:${text}`;
+        if (told.has(key) || exists === true) continue;
+        told.add(key);
+        // Where a restore or a build lays it down, it is not there yet.
+        const laidDown = /(^|\/)(obj|bin|packages)\//.test(file ?? "");
+        if (exists === false && !open && !laidDown)
+          app.pathFollowed({
+            text,
+            resolved: file ?? parentOf(place.file),
+            kind: "project",
+            exists,
+            side: sideOfUnit(platforms),
+            generated: false,
+            at: place,
+          });
+        app.blindSpot({
+          side: sideOfUnit(platforms),
+          what: `what ${baseName(unit.file)} takes in from ${text}`,
+          why: file === undefined && exists === undefined ? "its path cannot be worked out" : "the file is not there",
+          places: [place],
+        });
+      }
+      if (own) continue;
+      const least = wholeLevel(build.property("SupportedOSPlatformVersion"));
+      const framework = unit.frameworkFor(platform);
+      if (least?.kind === "known" && isLevel(least.text) && (framework?.platform === platform || framework === undefined))
+        app.required({
+          level: platform === "android" ? "minSdk" : "iosTarget",
+          value: least,
+          by: unit.name,
+          sdk: undefined,
+          from: "project",
+        });
+      noteFramework(app, unit, platform, platform === "android" ? android : ios);
+    }
+    if (!isWithin(unit.folder, app.path)) app.sourceFolder({ folder: unit.folder, side: sideOfUnit(platforms) });
+    for (const item of platforms.flatMap((platform) => unit.build(platform).items)) {
+      if (item.kind !== "Compile" || item.does !== "include") continue;
+      const inside = insideOf(unit.base, item);
+      if (!inside.startsWith("../")) continue;
+      const folder = join(unit.folder, parentOf(inside.replace(/\*.*$/, "x")));
+      if (!isWithin(folder, app.path)) app.sourceFolder({ folder, side: sideOfUnit(platforms) });
     }
   }
-  if (app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
-    app.manifest(android.file);
+  // Other projects below the app's folder are other programs.
+  const folders = new Set(units.map(({ project: unit }) => unit.folder));
+  for (const folder of folders) if (isWithin(folder, app.path)) app.assembly(folder, { aside: false });
+  for (const [folder, { files }] of foldersBelow(discovery.index, app.path))
+    if (!folders.has(folder) && folder !== app.path && files.some((name) => PROJECT_FILE.test(name))) app.assembly(folder, { aside: true });
 }
 
-/** A text of C# with its comments blanked out, of the same length. */
-function withoutComments(text: string): string {
-  return text.replace(/\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
-    part.startsWith('"') ? part : part.replace(/[^\n]/g, " "),
-  );
+function sideOfUnit(platforms: readonly Platform[]): SideName {
+  return platforms.length === 1 ? (platforms[0] as Platform) : "shared";
 }
 
-/** `AccessFineLocation` → `ACCESS_FINE_LOCATION`. */
-function constantName(name: string): string {
-  return name.replace(/([a-z0-9])([A-Z])/g, "$1_$2").toUpperCase();
+/** A library for a newer framework, or for other platforms only, cannot be taken in. */
+function noteFramework(app: FactSink, unit: DotnetProject, platform: Platform, owner: DotnetProject | undefined): void {
+  const wanted = owner?.frameworks.find((framework) => framework.platform === platform);
+  if (!wanted || unit.frameworks.length === 0) return;
+  const offered = unit.frameworks.filter((framework) => framework.platform === "" || framework.platform === platform);
+  const standard = offered.some(({ text }) => /^netstandard/i.test(text));
+  if (standard || offered.some(({ version }) => compareLevels(version, wanted.version) <= 0)) return;
+  app.unfitProject({
+    project: unit.name,
+    side: platform,
+    offers: unit.frameworks.map(({ text }) => text).join(", "),
+    wanted: wanted.text,
+    at: (offered[0] ?? unit.frameworks[0])?.at ?? startOf(unit.file),
+    owner: wanted.at,
+  });
+}
+
+/** What shared code uses has to be in both platform projects, in the form where each project lists its own. */
+function noteOldForm(project: ProjectFiles, app: FactSink, { android, ios }: DotnetApp): void {
+  if (!android || !ios || android === ios) return;
+  const projects = { android, ios };
+  if (!PLATFORMS.every((side) => project.tree.isFile(join(projects[side].folder, "packages.config")))) return;
+  for (const dependency of app.dependencies.filter(
+    ({ side, ecosystem, platform }) => side === "shared" && ecosystem === "nuget" && !platform,
+  ))
+    for (const side of PLATFORMS) {
+      const [place] = dependency.places;
+      const has = app.dependencies.some(
+        (other) => other.ecosystem === "nuget" && other.side === side && other.name.toLowerCase() === dependency.name.toLowerCase(),
+      );
+      if (!place || has) continue;
+      app.linkage({
+        package: dependency.name,
+        sdk: dependency.sdk,
+        side,
+        automatic: true,
+        off: undefined,
+        manual: undefined,
+        native: dependency.name,
+        installed: false,
+        declared: place,
+        list: startOf(join(projects[side].folder, "packages.config")),
+        refresh: `install ${dependency.name} in the project of this side as well`,
+      });
+    }
+}
+
+/** Folders whose files a project takes in without an item. Source: learn.microsoft.com, "Build items" (.NET for Android and for iOS). */
+function fixedFolders({ android, ios }: DotnetApp, side: Platform): { kind: string; pattern: string }[] {
+  const owner = side === "android" ? android : ios;
+  // A project of the older form lists every file.
+  if (!owner?.frameworks.some(({ platform }) => platform === side)) return [];
+  const single = android === ios;
+  const own = side === "android" ? ["Assets", "Platforms/Android/Assets"] : ["Resources", "Platforms/iOS/Resources"];
+  const kind = side === "android" ? "AndroidAsset" : "BundleResource";
+  return [
+    ...(single ? own.slice(1) : own).map((folder) => ({ kind, pattern: `${folder}/**` })),
+    { kind: "MauiAsset", pattern: "Resources/Raw/**" },
+  ];
 }
 
 /**
  * What the items of a project and the folders of its kind take into a side. Sources: learn.microsoft.com, "Build items" (.NET for Android and
  * for iOS) and ".NET MAUI single project" (Resources/Raw, Platforms).
  */
-function itemsTaken(app: FactSink, projects: DotnetProjects): TakenIn[] {
+function itemsTaken(app: FactSink, of: DotnetApp): TakenIn[] {
+  const { android, ios } = of;
   const taken: TakenIn[] = [];
-  for (const [side, owner] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
+  for (const [side, owner] of [["android", android] as const, ["ios", ios] as const]) {
     if (!owner || !app[side]) continue;
-    const own = side === "android" ? ["Assets", "Platforms/Android/Assets"] : ["Resources", "Platforms/iOS/Resources"];
-    for (const folder of projects.android === projects.ios ? [own[1] ?? "", "Resources/Raw"] : [...own, "Resources/Raw"])
-      taken.push({ path: join(owner.folder, folder), side });
-    for (const { kind, include, removed, platforms } of owner.items) {
-      if (removed || NO_ACTION.test(kind) || /Reference$|^Compile$|\$\(/.test(kind + include) || (platforms && !platforms.includes(side)))
-        continue;
-      const path = include.replace(/\/?\*\*.*$|\/?\*[^/]*$/, "");
+    for (const { pattern } of fixedFolders(of, side)) taken.push({ path: join(owner.folder, pattern.replace("/**", "")), side });
+    const build = owner.build(side);
+    for (const item of build.items) {
+      if (item.does !== "include" || NO_ACTION.test(item.kind) || /Reference$|^Compile$/.test(item.kind)) continue;
+      const path = insideOf(build, item).replace(/\/?\*\*.*$|\/?\*[^/]*$/, "");
       if (path !== "" && !path.startsWith("/")) taken.push({ path: join(owner.folder, path), side });
     }
   }
@@ -426,73 +423,113 @@ function itemsTaken(app: FactSink, projects: DotnetProjects): TakenIn[] {
 }
 
 /** Whether files with a vendor's settings have a build action that takes them into the app. */
-function readServiceActions(app: FactSink, projects: DotnetProjects): void {
+function readServiceActions(app: FactSink, of: DotnetApp): void {
+  const { android, ios } = of;
   for (const file of app.serviceFiles) {
-    const owner = projects[file.side];
+    const owner = file.side === "android" ? android : ios;
     if (!owner) continue;
-    const inside = relativeTo(owner.folder, file.file);
-    const items = owner.items.filter(
-      ({ include, removed }) =>
-        !removed && (include === inside || include.endsWith(`/${baseName(file.file)}`) || include === baseName(file.file)),
-    );
-    const used = items.find(({ kind }) => !NO_ACTION.test(kind));
-    const fixed =
-      /(^|\/)(Resources\/Raw|Platforms\/(Android\/Assets|iOS\/Resources))\//.test(`/${inside}`) || /^(Assets|Resources)\//.test(inside);
-    const folder = owner.items.some(
-      ({ include, kind, removed }) =>
-        !removed &&
-        !NO_ACTION.test(kind) &&
-        include.includes("*") &&
-        inside.startsWith(include.replace(/\*.*$/, "")) &&
-        include !== "*" &&
-        !include.startsWith("**"),
-    );
-    file.read = used !== undefined || fixed || folder;
-    file.why = file.read
-      ? undefined
-      : items[0]
-        ? `its build action is ${items[0].kind}, which takes it nowhere`
-        : "no item of the project gives it a build action";
+    const action = actionOf(owner.build(file.side), file.file, fixedFolders(of, file.side));
+    file.read = action === undefined || NO_ACTION.test(action.kind) ? false : action.open ? undefined : true;
+    file.why =
+      file.read !== false ? undefined : action ? `its build action is ${action.kind}, which takes it nowhere` : whyUntaken(owner, file);
     file.advice = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
   }
 }
 
-/** Native references and binding libraries. */
-function readNativeReferences(project: ProjectFiles, app: FactSink, projects: DotnetProjects): void {
+/** Why nothing takes a file in: nothing at all does, or only the other side's build. */
+function whyUntaken(owner: DotnetProject, { file, side }: { file: string; side: Platform }): string {
+  const other = side === "android" ? "ios" : "android";
+  const there = owner.frameworks.some(({ platform }) => platform === other) ? actionOf(owner.build(other), file, []) : undefined;
+  return there && !NO_ACTION.test(there.kind)
+    ? `the item that takes it in holds for ${other === "ios" ? "iOS" : "Android"} only`
+    : "no item of the project gives it a build action";
+}
+
+/** Native references and binding libraries of all projects. */
+function readNativeReferences(project: ProjectFiles, app: FactSink, { units }: DotnetApp): void {
   const seen = new Set<string>();
-  for (const [side, owner] of Object.entries(projects) as [Platform, MsbuildProject | undefined][]) {
-    for (const item of owner?.items ?? []) {
-      if (
-        !owner ||
-        !/^(NativeReference|AndroidLibrary|AndroidAarLibrary|AndroidJavaLibrary|AndroidNativeLibrary)$/.test(item.kind) ||
-        item.removed ||
-        /[*$]/.test(item.include)
-      )
-        continue;
-      const of: Platform = item.kind === "NativeReference" ? "ios" : "android";
-      if (of !== side || seen.has(`${side} ${item.include}`)) continue;
-      seen.add(`${side} ${item.include}`);
-      const absolute = /^([/~]|[A-Za-z]:)/.test(item.include);
-      const resolved = absolute ? undefined : join(owner.folder, item.include);
-      app.pathFollowed({
-        text: item.include,
-        resolved,
-        kind: "binary",
-        exists: resolved === undefined ? undefined : project.tree.isFile(resolved) || project.tree.isFolder(resolved),
+  for (const { project: owner, platforms } of units)
+    for (const side of platforms)
+      for (const kind of ["NativeReference", "AndroidLibrary", "AndroidAarLibrary", "AndroidJavaLibrary", "AndroidNativeLibrary"])
+        for (const item of includesOf(owner.build(side), kind)) {
+          const of: Platform = kind === "NativeReference" ? "ios" : "android";
+          const key = `${side} ${owner.file} ${item.include}`;
+          if (of !== side || seen.has(key) || item.include.includes("*")) continue;
+          seen.add(key);
+          const absolute = isAbsolutePath(item.include);
+          const resolved = absolute ? undefined : join(owner.folder, insideOf(owner.base, item));
+          app.pathFollowed({
+            text: item.include,
+            resolved,
+            kind: "binary",
+            exists: resolved === undefined ? undefined : project.tree.isFile(resolved) || project.tree.isFolder(resolved),
+            side,
+            generated: false,
+            at: item.at,
+          });
+          app.dependency({
+            side,
+            ecosystem: "binary",
+            name: baseName(item.include),
+            route: "binary",
+            scope: kind,
+            in: baseName(owner.file),
+            places: [item.at],
+          });
+        }
+}
+
+/**
+ * What a project says and its manifest or property list says again, otherwise. Source: learn.microsoft.com, "Android manifest in .NET"
+ * (SupportedOSPlatformVersion and uses-sdk, ApplicationId and package) and "Info.plist in .NET for iOS" (MinimumOSVersion).
+ */
+function noteStatedTwice(project: ProjectFiles, app: FactSink, { android, ios }: DotnetApp): void {
+  const note = (
+    side: Platform,
+    what: string,
+    configured: Value | undefined,
+    native: Value | undefined,
+    same: (a: string, b: string) => boolean,
+  ): void => {
+    if (
+      configured?.kind === "known" &&
+      native?.kind === "known" &&
+      native.text !== "" &&
+      !/[$@]/.test(native.text) &&
+      !same(configured.text, native.text)
+    )
+      app.configuredOtherwise({
+        what,
         side,
-        generated: false,
-        at: item.at,
+        configured,
+        native,
+        files: ["the project", side === "android" ? "the manifest" : "the property list"],
       });
-      const name = baseName(item.include);
-      app.dependency({
-        side,
-        ecosystem: "binary",
-        name,
-        route: "binary",
-        scope: item.kind,
-        in: baseName(owner.file),
-        places: [item.at],
-      });
-    }
+  };
+  const levels = (a: string, b: string): boolean => !isLevel(a) || !isLevel(b) || compareLevels(a, b) === 0;
+  const texts = (a: string, b: string): boolean => a === b;
+  const [manifest] = app.manifests;
+  const root = android && manifest !== undefined && manifest.endsWith(".xml") ? project.xml(manifest)?.root : undefined;
+  if (android && root) {
+    const build = android.build("android");
+    const attribute = (element: typeof root, name: string): Value | undefined => {
+      const found = element.attributes.get(name);
+      return found && known(found.value, element.source.place(found.start));
+    };
+    const [uses] = children(root, "uses-sdk");
+    if (uses)
+      note("android", "minSdk", wholeLevel(build.property("SupportedOSPlatformVersion")), attribute(uses, "android:minSdkVersion"), levels);
+    note("android", "the application id", build.property("ApplicationId"), attribute(root, "package"), texts);
+  }
+  const [list] = app.propertyLists;
+  const plist = ios && list !== undefined ? project.plist(list)?.root : undefined;
+  if (ios && plist) {
+    const build = ios.build("ios");
+    const entry = (key: string): Value | undefined => {
+      const found = at(plist, key);
+      return found?.kind === "scalar" ? known(String(found.value), placeOf(found)) : undefined;
+    };
+    note("ios", "iosTarget", build.property("SupportedOSPlatformVersion"), entry("MinimumOSVersion"), levels);
+    note("ios", "the bundle id", build.property("ApplicationId"), entry("CFBundleIdentifier"), texts);
   }
 }

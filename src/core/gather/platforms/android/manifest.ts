@@ -3,7 +3,7 @@ import type { AndroidSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
-import { known, textOf, unknown, type Value } from "../../../model/value.js";
+import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
@@ -198,28 +198,43 @@ function unquoted(value: Value): Value {
 /** String resources of the app's own modules, in the default language. */
 function readStrings(project: ProjectFiles, app: FactSink, side: AndroidSide): Map<string, InVariant[]> {
   const found = new Map<string, InVariant[]>();
-  for (const module of side.modules) {
-    for (const source of project.tree.list(join(module.folder, "src"))) {
-      if (source.kind !== "folder" || TEST_SOURCES.test(source.name)) continue;
-      const folder = join(module.folder, "src", source.name, "res/values");
-      for (const file of project.tree.list(folder)) {
-        if (file.kind !== "file" || !file.name.endsWith(".xml")) continue;
-        for (const element of children(project.xml(join(folder, file.name))?.root, "string")) {
-          const name = element.attributes.get("name")?.value;
-          if (name === undefined) continue;
-          const start = element.textStart === -1 ? element.start : element.textStart;
-          const value = known(element.text.trim(), element.source.place(start));
-          const variant = source.name === "main" ? undefined : source.name;
-          const others = (found.get(name) ?? []).filter((other) => other.variant !== variant);
-          found.set(name, [...others, { variant, value }]);
-          const entry: Entry = { kind: "string", side: "android", name, value, at: value.place };
-          if (source.name !== "main") entry.variant = source.name;
-          app.entry(entry);
-        }
+  for (const { folder, variant } of side.modules.flatMap((module) => resourceFolders(project, module))) {
+    const values = join(folder, "values");
+    for (const file of project.tree.list(values)) {
+      if (file.kind !== "file" || !file.name.endsWith(".xml")) continue;
+      for (const element of children(project.xml(join(values, file.name))?.root, "string")) {
+        const name = element.attributes.get("name")?.value;
+        if (name === undefined) continue;
+        const start = element.textStart === -1 ? element.start : element.textStart;
+        const value = known(element.text.trim(), element.source.place(start));
+        const others = (found.get(name) ?? []).filter((other) => other.variant !== variant);
+        found.set(name, [...others, { variant, value }]);
+        const entry: Entry = { kind: "string", side: "android", name, value, at: value.place };
+        if (variant !== undefined) entry.variant = variant;
+        app.entry(entry);
       }
     }
   }
   return found;
+}
+
+/**
+ * The folders with a module's resources: those of its source sets, and those that it names instead or besides.
+ * Source: developer.android.com, "Configure build variants", "Change default source set configurations".
+ */
+function resourceFolders(project: ProjectFiles, module: GradleModule): { folder: string; variant: string | undefined }[] {
+  const variantOf = (set: string): string | undefined => (set === "main" ? undefined : set);
+  const usual = project.tree
+    .list(join(module.folder, "src"))
+    .flatMap(({ kind, name }) =>
+      kind === "folder" && !TEST_SOURCES.test(name) ? [{ folder: join(module.folder, "src", name, "res"), variant: variantOf(name) }] : [],
+    );
+  const named = module.settings.flatMap(({ block, name, values }) => {
+    const set = /^sourceSets\.(\w+)\.res$/.exec(block)?.[1];
+    if (set === undefined || TEST_SOURCES.test(set) || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
+    return values.flatMap((value) => possibleTexts(value).map((text) => ({ folder: join(module.folder, text), variant: variantOf(set) })));
+  });
+  return [...usual, ...named.filter(({ folder }) => !usual.some((other) => other.folder === folder))];
 }
 
 /** Source: developer.android.com, "Network security configuration". */

@@ -1,0 +1,3 @@
+namespace Maresia.Bookings;
+
+public record Booking(string Lock, DateTime At);

@@ -1,0 +1,236 @@
+import { foldersBelow } from "../../../files/walk.js";
+import type { Entry, EntryKind } from "../../../model/facts.js";
+import { join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
+import { known, unknown, type Value } from "../../../model/value.js";
+import type { Source } from "../../../syntax/source.js";
+import type { Discovery } from "../framework.js";
+import type { FactSink } from "../../sink.js";
+import { keptOff } from "../../platforms/directives.js";
+import { buildRegions, variantAt } from "../../platforms/build-regions.js";
+import type { UnitOfApp } from "./packages.js";
+import type { DotnetProject } from "./project.js";
+
+/** Folders of a project whose code goes into other platforms. */
+const ELSEWHERE = /(^|\/)(bin|obj|Platforms\/(iOS|Windows|MacCatalyst|MacOS|tvOS|Tizen))(\/|$)/;
+/** Types of attributes that write the manifest, without their ending. */
+const WRITES =
+  /\[\s*(?:assembly\s*:)?[^\]]*\b(UsesPermission|UsesFeature|MetaData|IntentFilter|Application|Activity|Service|BroadcastReceiver|ContentProvider)/;
+
+/** An attribute as it is written: its type's last name and its arguments, by position and by name. */
+interface Attribute {
+  type: string;
+  positional: Argument[];
+  named: Map<string, Argument>;
+  offset: number;
+}
+
+interface Argument {
+  text: string;
+  offset: number;
+}
+
+/**
+ * Attributes in the code of a project that write entries of the Android manifest. Source: learn.microsoft.com, "Android manifest in .NET".
+ * Texts, constants of the app's own code and lists of these are worked out; others are unknown.
+ */
+export function readAttributes(discovery: Discovery, app: FactSink, project: DotnetProject, units: readonly UnitOfApp[]): void {
+  let constants: Map<string, string | undefined> | undefined;
+  for (const { source, code } of codeOf(discovery, project)) {
+    if (!WRITES.test(code)) continue;
+    constants ??= constantsOf(discovery, units);
+    const lookUp = constants;
+    const regions = buildRegions(code);
+    const off = keptOff(code);
+    for (const attribute of attributesIn(code)) {
+      if (off(attribute.offset).has("android")) continue;
+      const variant = variantAt(regions, attribute.offset);
+      const put = (kind: EntryKind, { text, offset }: Argument, value?: Argument): void => {
+        const at = source.place(offset);
+        for (const name of textsOf(text, lookUp)) {
+          const entry: Entry = {
+            kind,
+            side: "android",
+            name: kind === "permission" ? permissionName(name) : name,
+            value: value ? valueOf(value, lookUp, source.place(value.offset)) : kind === "urlScheme" ? known(name, at) : undefined,
+            at,
+          };
+          if (variant !== undefined) entry.variant = variant;
+          app.entry(entry);
+        }
+      };
+      note(attribute, put);
+    }
+  }
+}
+
+function note({ type, positional, named }: Attribute, put: (kind: EntryKind, name: Argument, value?: Argument) => void): void {
+  const name = named.get("Name") ?? positional[0];
+  switch (type) {
+    case "UsesPermission":
+      if (name) put("permission", name);
+      return;
+    case "UsesFeature":
+      if (name) put("feature", name);
+      return;
+    case "MetaData": {
+      const value = named.get("Value") ?? named.get("Resource");
+      if (positional[0]) put("metaData", positional[0], value);
+      return;
+    }
+    case "IntentFilter":
+      for (const key of ["DataScheme", "DataSchemes"]) {
+        const scheme = named.get(key);
+        if (scheme) put("urlScheme", scheme);
+      }
+      return;
+    case "Application": {
+      const clear = named.get("UsesCleartextTraffic");
+      if (clear) put("clearText", { text: '"*"', offset: clear.offset }, clear);
+      return;
+    }
+    case "Activity":
+    case "Service":
+    case "BroadcastReceiver":
+    case "ContentProvider": {
+      const component = named.get("Name");
+      if (component) put("component", component);
+      return;
+    }
+    default:
+  }
+}
+
+function* codeOf({ index, project }: Discovery, unit: DotnetProject): Generator<{ source: Source; code: string }> {
+  for (const [folder, { files }] of foldersBelow(index, unit.folder)) {
+    if (ELSEWHERE.test(folder.slice(unit.folder.length))) continue;
+    for (const name of files) {
+      if (!name.endsWith(".cs") || /\.(iOS|MacCatalyst|Windows|Tizen)\.cs$/i.test(name)) continue;
+      const source = project.text(join(folder, name));
+      if (source && source.text.length < 1_000_000) yield { source, code: withoutComments(source.text) };
+    }
+  }
+}
+
+/** Constants of texts in the app's code, by name and by type and name; nothing where several have the name and differ. */
+function constantsOf(discovery: Discovery, units: readonly UnitOfApp[]): Map<string, string | undefined> {
+  const found = new Map<string, string | undefined>();
+  for (const { project } of units)
+    for (const { code } of codeOf(discovery, project)) {
+      if (!code.includes("const ")) continue;
+      for (const match of code.matchAll(/\bconst\s+string\s+(\w+)\s*=\s*@?"([^"\\]*)"/g)) {
+        const [, name, text] = match as unknown as [string, string, string];
+        found.set(name, found.has(name) && found.get(name) !== text ? undefined : text);
+        const type = /\b(?:class|struct|interface|record)\s+(\w+)(?![\s\S]*\b(?:class|struct|interface|record)\s+\w)/.exec(
+          code.slice(0, match.index),
+        )?.[1];
+        if (type !== undefined) found.set(`${type}.${name}`, text);
+      }
+    }
+  return found;
+}
+
+/** All attributes in brackets where a declaration can have some: at the start of a line, or after another one. */
+function attributesIn(code: string): Attribute[] {
+  const found: Attribute[] = [];
+  for (const match of code.matchAll(/(?:^|[\n;{}\]])\s*\[/g)) {
+    const open = match.index + match[0].length - 1;
+    const end = closing(code, open);
+    if (end === -1) continue;
+    const target = /^\s*(?:assembly|module|type|field|property|return)\s*:/.exec(code.slice(open + 1, end));
+    for (const part of parts(code, open + 1 + (target?.[0].length ?? 0), end)) {
+      const head = /^\s*([\w.]+?)(?:Attribute)?\s*(\(|$)/.exec(part.text);
+      if (!head) continue;
+      const type = (head[1] as string).split(".").at(-1) as string;
+      const attribute: Attribute = { type, positional: [], named: new Map(), offset: part.offset };
+      if (head[2] === "(") {
+        const from = part.offset + head[0].length;
+        const to = closing(code, from - 1);
+        for (const argument of parts(code, from, to === -1 ? end : to)) {
+          const named = /^\s*(\w+)\s*[=:](?![=:>])\s*/.exec(argument.text);
+          const text = named ? argument.text.slice(named[0].length) : argument.text;
+          const space = text.length - text.trimStart().length;
+          const value = { text: text.trim(), offset: argument.offset + (named?.[0].length ?? 0) + space };
+          if (named) attribute.named.set(named[1] === "name" ? "Name" : (named[1] as string), value);
+          else if (value.text !== "") attribute.positional.push(value);
+        }
+      }
+      found.push(attribute);
+    }
+  }
+  return found;
+}
+
+/** The parts of a list between commas. */
+function parts(code: string, from: number, to: number): Argument[] {
+  const found: Argument[] = [];
+  let start = from;
+  let depth = 0;
+  for (let index = from; index < to; index++) {
+    const character = code[index] as string;
+    if (character === '"') index = afterText(code, index) - 1;
+    else if ("([{".includes(character)) depth++;
+    else if (")]}".includes(character)) depth--;
+    else if (character === "," && depth === 0) {
+      found.push({ text: code.slice(start, index), offset: start });
+      start = index + 1;
+    }
+  }
+  return [...found, { text: code.slice(start, to), offset: start }];
+}
+
+/** No attribute is longer. */
+const LONGEST = 5_000;
+
+function closing(code: string, open: number): number {
+  let depth = 0;
+  for (let index = open; index < Math.min(code.length, open + LONGEST); index++) {
+    const character = code[index] as string;
+    if (character === '"') index = afterText(code, index) - 1;
+    else if ("([{".includes(character)) depth++;
+    else if (")]}".includes(character) && --depth === 0) return index;
+  }
+  return -1;
+}
+
+function afterText(code: string, quote: number): number {
+  for (let index = quote + 1; index < code.length; index++) {
+    if (code[index] === "\\") index++;
+    else if (code[index] === '"' || code[index] === "\n") return index + 1;
+  }
+  return code.length;
+}
+
+/** What an argument is: a text, a constant, or a list of these; of what cannot be worked out, nothing. */
+function textsOf(text: string, constants: ReadonlyMap<string, string | undefined>): string[] {
+  const list = /^(?:new\s*(?:string)?\s*\[\s*\]\s*)?[[{]([\s\S]*)[\]}]$/.exec(text);
+  if (list) return parts(list[1] as string, 0, (list[1] as string).length).flatMap((part) => textsOf(part.text.trim(), constants));
+  const plain = /^@?"((?:[^"\\]|\\.)*)"$/.exec(text);
+  if (plain) return [plain[1] as string];
+  if (/^[\w.]+$/.test(text)) {
+    const known_ =
+      constants.get(text) ?? constants.get(text.split(".").slice(-2).join(".")) ?? constants.get(text.split(".").at(-1) as string);
+    if (known_ !== undefined) return [known_];
+    const permission = /(?:^|\.)Permission\.(\w+)$/.exec(text);
+    if (permission) return [permission[1] as string];
+  }
+  return [];
+}
+
+function valueOf({ text }: Argument, constants: ReadonlyMap<string, string | undefined>, at: Place): Value {
+  const [first] = textsOf(text, constants);
+  if (first !== undefined) return known(first, at);
+  return /^(true|false|-?\d+)$/.test(text) ? known(text, at) : unknown("it is not a text or a constant of the app's own code", at);
+}
+
+/** `AccessFineLocation` of the platform's class of permissions is `android.permission.ACCESS_FINE_LOCATION`. */
+function permissionName(name: string): string {
+  return /^\w+$/.test(name) ? `android.permission.${name.replace(/([a-z0-9])([A-Z])/g, "$1_$2").toUpperCase()}` : name;
+}
+
+/** A text of C# with its comments blanked out, of the same length. */
+function withoutComments(text: string): string {
+  return text.replace(/\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
+    part.startsWith('"') ? part : part.replace(/[^\n]/g, " "),
+  );
+}
