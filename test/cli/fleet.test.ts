@@ -118,6 +118,7 @@ const FINDINGS: Record<string, string[]> = {
     "error source/repository-missing android crewboard/android/build.gradle:3",
     "error identity/service-file-misplaced ios crewboard/ios/Runner/Brinelog-Services.plist:1",
     "error native/not-linked ios crewboard/pubspec.yaml:13",
+    "error native/template-line ios crewboard/ios/Runner/AppDelegate.swift:1",
     "error permit/purpose-missing ios crewboard/ios/Runner/Info.plist:1",
     "warning start/debug-left-on shared crewboard/lib/main.dart:8",
     "warning level/left-to-default android crewboard/android/app/build.gradle:13",

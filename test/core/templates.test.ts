@@ -41,7 +41,8 @@ describe("Flutter", () => {
     "ios/Podfile": `# platform :ios, '${target}'\nENV['COCOAPODS_DISABLE_STATS'] = 'true'\n\ndef flutter_root\n  path = File.expand_path(File.join('..', 'Flutter', 'Generated.xcconfig'), __FILE__)\n  File.foreach(path) do |line|\n    matches = line.match(/FLUTTER_ROOT\\=(.*)/)\n    return matches[1].strip if matches\n  end\nend\n\nrequire File.expand_path(File.join('packages', 'flutter_tools', 'bin', 'podhelper'), flutter_root)\n\nflutter_ios_podfile_setup\n\ntarget 'Pilot' do\n  use_frameworks!\n  flutter_install_all_ios_pods File.dirname(File.realpath(__FILE__))\nend\n\npost_install do |installer|\n  installer.pods_project.targets.each do |target|\n    flutter_additional_ios_build_settings(target)\n  end\nend\n`,
     "ios/Flutter/Debug.xcconfig":
       '#include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.debug.xcconfig"\n#include "Generated.xcconfig"\n',
-    "ios/Flutter/Release.xcconfig": '#include "Generated.xcconfig"\n',
+    "ios/Flutter/Release.xcconfig":
+      '#include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.release.xcconfig"\n#include "Generated.xcconfig"\n',
   });
   const left = "? left to Flutter's default, and android/local.properties names no Flutter SDK that is here";
 

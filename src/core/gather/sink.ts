@@ -81,6 +81,9 @@ export class FactSink implements AppFacts {
   readonly centralVersions: AppFacts["centralVersions"] = [];
   readonly uncovered: AppFacts["uncovered"] = [];
   readonly unfitProjects: AppFacts["unfitProjects"] = [];
+  readonly flavorGaps: AppFacts["flavorGaps"] = [];
+  readonly pluginGaps: AppFacts["pluginGaps"] = [];
+  readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
   readonly openConfig: readonly SideName[] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
@@ -229,6 +232,18 @@ export class FactSink implements AppFacts {
     put(this.unfitProjects, ...facts);
   }
 
+  flavorGap(...facts: readonly Item<"flavorGaps">[]): void {
+    put(this.flavorGaps, ...facts);
+  }
+
+  pluginGap(...facts: readonly Item<"pluginGaps">[]): void {
+    put(this.pluginGaps, ...facts);
+  }
+
+  templateLine(...facts: readonly Item<"templateLines">[]): void {
+    put(this.templateLines, ...facts);
+  }
+
   sourceFolder(...facts: readonly Item<"sourceFolders">[]): void {
     put(this.sourceFolders, ...facts.filter(({ folder }) => !this.sourceFolders.some((other) => other.folder === folder)));
   }
@@ -278,7 +293,7 @@ export class FactSink implements AppFacts {
   }
 
   /** Puts other facts in the place of a list of them, where later reading knows better. */
-  revise<K extends "locks" | "linking" | "serviceFiles">(list: K, work: (items: AppFacts[K]) => AppFacts[K]): void {
+  revise<K extends "locks" | "linking" | "serviceFiles" | "shrink">(list: K, work: (items: AppFacts[K]) => AppFacts[K]): void {
     const items = this[list] as unknown[];
     items.splice(0, items.length, ...work([...items] as never));
   }

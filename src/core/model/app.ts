@@ -95,6 +95,22 @@ export interface FurtherTarget {
   packages: string[];
 }
 
+/** A line of a framework's template by what it does. */
+export type TemplateLine =
+  | "plugin loader"
+  | "build plugin"
+  | "order of build plugins"
+  | "call of super"
+  | "embedding"
+  | "registration"
+  | "pods of plugins"
+  | "pods file"
+  | "generated file"
+  | "module in settings"
+  | "module as dependency"
+  | "module's pods"
+  | "module's post install";
+
 /** What the files say of one thing that is shipped under one name: plain data, frozen when gathering ends. */
 export interface AppFacts {
   readonly name: string;
@@ -149,6 +165,12 @@ export interface AppFacts {
   readonly uncovered: readonly { package: string; sdk: string; side: SideName; at: Place; list: Place }[];
   /** Projects that another refers to and cannot take in, as they are made for newer or other frameworks. */
   readonly unfitProjects: readonly { project: string; side: "android" | "ios"; offers: string; wanted: string; at: Place; owner: Place }[];
+  /** Flavours of the Android side that the framework asks Xcode for by name, and that are not there. */
+  readonly flavorGaps: readonly { flavor: string; lacks: "scheme" | "configuration"; at: Place; project: string }[];
+  /** Plugins of the tree that name a class which their code does not have, or that have code for a side which they do not name. */
+  readonly pluginGaps: readonly { package: string; side: "android" | "ios"; type: string | undefined; at: Place }[];
+  /** Lines of the framework's template that the native projects lack. */
+  readonly templateLines: readonly { line: TemplateLine; side: "android" | "ios"; at: Place }[];
   /** Folders with code of the app that do not lie below its own. */
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */

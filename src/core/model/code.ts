@@ -185,8 +185,11 @@ export interface AutoStart {
 
 /** A service or native module that one side asks for by name, and another offers. */
 export interface BridgeFact {
-  kind: "native module" | "view manager" | "method channel" | "service" | "plugin";
+  kind: "native module" | "view manager" | "method channel" | "channel method" | "service" | "plugin";
+  /** Empty where something is offered under a name that cannot be made out. */
   name: string;
+  /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */
+  near?: string;
   role: "asked" | "offered";
   side: SideName;
   guards: Guard[];
@@ -204,8 +207,10 @@ export interface CodeFacts {
   mentioned: { sdk: string; name: string; side: SideName; at: Place }[];
   autoStarts: AutoStart[];
   bridges: BridgeFact[];
-  /** Imports of packages that another module or target declares. */
-  elsewhere: { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: "android" | "ios"; at: Place }[];
+  /** Calls of plugins before the framework is bound, in Flutter. */
+  unbound: { sdk: string; callee: string; at: Place }[];
+  /** Imports of packages that another module, target or package declares. */
+  elsewhere: { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }[];
   /** Packages with native code that no own file mentions in any way. */
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */

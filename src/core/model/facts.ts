@@ -74,6 +74,8 @@ export interface Dependency {
   native?: { android: boolean; ios: boolean };
   /** The package is not installed, so that nothing tells whether it has native code. */
   nativeUnknown?: boolean;
+  /** What was declared before an override took its place. */
+  overridden?: Value;
   places: Place[];
 }
 

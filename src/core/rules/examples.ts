@@ -25,6 +25,8 @@ export interface XcodeExample {
   objects?: string;
   /** Ids of further children of the main group. */
   children?: string[];
+  /** Configurations of the target, all with the same settings. */
+  configurations?: string[];
 }
 
 /** A project file with one application target. */
@@ -35,6 +37,7 @@ export function xcodeExample({
   settings = "",
   objects = "",
   children = [],
+  configurations = ["Release"],
 }: XcodeExample = {}): string {
   return `// !$*UTF8*$!
 {
@@ -45,14 +48,18 @@ export function xcodeExample({
     G1 = { isa = PBXGroup; children = ( ${children.map((child) => `${child}, `).join("")}); sourceTree = "<group>"; };
     T1 = { isa = PBXNativeTarget; name = Pilot; productType = "com.apple.product-type.application"; buildConfigurationList = L2; buildPhases = ( ); };
     L1 = { isa = XCConfigurationList; buildConfigurations = ( C1, ); defaultConfigurationName = Release; };
-    L2 = { isa = XCConfigurationList; buildConfigurations = ( C2, ); defaultConfigurationName = Release; };
+    L2 = { isa = XCConfigurationList; buildConfigurations = ( ${configurations.map((_, index) => `C${index + 2}, `).join("")}); defaultConfigurationName = Release; };
     C1 = { isa = XCBuildConfiguration; name = Release; buildSettings = { ${projectTarget ? `IPHONEOS_DEPLOYMENT_TARGET = ${projectTarget}; ` : ""}SDKROOT = iphoneos; }; };
-    C2 = { isa = XCBuildConfiguration; name = Release; buildSettings = {
+${configurations
+  .map(
+    (name, index) => `    C${index + 2} = { isa = XCBuildConfiguration; name = ${/^\w+$/.test(name) ? name : `"${name}"`}; buildSettings = {
       IPHONEOS_DEPLOYMENT_TARGET = ${target};
       PRODUCT_BUNDLE_IDENTIFIER = ${id};
       ${settings}
     }; };
-    ${objects}
+`,
+  )
+  .join("")}    ${objects}
   };
   rootObject = P1;
 }
@@ -72,6 +79,24 @@ export function reactNativeExample(packages: Record<string, string>, more: Examp
     ...Object.fromEntries(Object.entries(android).map(([file, text]) => [`android/${file}`, text])),
     ...more,
   };
+}
+
+/** An app in Flutter as its template lays it down; `changes` are texts that are replaced in its files. */
+export function flutterExample(changes: Record<string, [from: string, to: string]> = {}): Example {
+  const files: Example = {
+    "pubspec.yaml": "name: crewboard\nenvironment:\n  sdk: ^3.5.0\ndependencies:\n  flutter:\n    sdk: flutter\n",
+    "lib/main.dart": "void main() => runApp(const CrewApp());\n",
+    "android/settings.gradle.kts":
+      'plugins {\n    id("dev.flutter.flutter-plugin-loader") version "1.0.0"\n    id("com.android.application") version "8.7.0" apply false\n}\n\ninclude(":app")\n',
+    "android/app/build.gradle.kts":
+      'plugins {\n    id("com.android.application")\n    id("kotlin-android")\n    id("dev.flutter.flutter-gradle-plugin")\n}\n\nandroid {\n    namespace = "example.maresia.crewboard"\n    compileSdk = 35\n    defaultConfig {\n        applicationId = "example.maresia.crewboard"\n        minSdk = 24\n        targetSdk = 35\n    }\n}\n',
+    "android/app/src/main/AndroidManifest.xml":
+      '<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n    <application android:label="Crewboard">\n        <activity android:name=".MainActivity" android:exported="true" />\n        <meta-data android:name="flutterEmbedding" android:value="2" />\n    </application>\n</manifest>\n',
+    "android/app/src/main/kotlin/MainActivity.kt":
+      "package example.maresia.crewboard\n\nimport io.flutter.embedding.android.FlutterActivity\n\nclass MainActivity : FlutterActivity()\n",
+  };
+  for (const [file, [from, to]] of Object.entries(changes)) files[file] = (files[file] ?? "").replace(from, to);
+  return files;
 }
 
 /** A sheet for `quaymap`; `needs` are the entries of its list, one per line. */

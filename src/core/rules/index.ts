@@ -11,6 +11,7 @@ import { startUnused } from "./start/unused.js";
 import { wrongCall } from "./start/wrong-call.js";
 import { serviceMissing } from "./parity/service-missing.js";
 import { configApart } from "./project/config-apart.js";
+import { flavorMissing } from "./parity/flavor-missing.js";
 import { oneSided } from "./parity/one-sided.js";
 import { packaging } from "./keep/packaging.js";
 import { fileUnused } from "./keep/file-unused.js";
@@ -31,6 +32,7 @@ import { pairBroken } from "./permit/pair-broken.js";
 import { entryMissing } from "./permit/entry-missing.js";
 import { purposeMissing } from "./permit/purpose-missing.js";
 import { permissionMissing } from "./permit/permission-missing.js";
+import { templateLine } from "./native/template-line.js";
 import { unregistered } from "./native/unregistered.js";
 import { notEmbedded } from "./native/not-embedded.js";
 import { frameworkMissing } from "./native/framework-missing.js";
@@ -108,6 +110,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   frameworkMissing,
   notEmbedded,
   unregistered,
+  templateLine,
   permissionMissing,
   purposeMissing,
   entryMissing,
@@ -138,6 +141,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   startUnused,
   debugLeftOn,
   oneSided,
+  flavorMissing,
   serviceMissing,
   configApart,
   unreadable,

@@ -1,5 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
+import { readChannels } from "./channels.js";
 import type { Program } from "./program.js";
 import { enclosing } from "./reach.js";
 import { keptOff } from "../platforms/directives.js";
@@ -16,7 +17,7 @@ const NAME = String.raw`["']([^"'\n]+)["']`;
 
 /**
  * Source: reactnative.dev, "Native Modules", "Turbo Native Modules", "Native Components"; docs.expo.dev, "Expo Modules API";
- * docs.flutter.dev, "Writing custom platform-specific code"; capacitorjs.com, "Plugins"; learn.microsoft.com, "DependencyService" and what `csharpServices` names.
+ * capacitorjs.com, "Plugins"; learn.microsoft.com, "DependencyService" and what `csharpServices` names.
  */
 const FORMS: readonly BridgeForm[] = [
   {
@@ -34,7 +35,6 @@ const FORMS: readonly BridgeForm[] = [
       "g",
     ),
   },
-  { kind: "method channel", role: "asked", of: /\b(?:Method|Event|BasicMessage)Channel\s*(?:<[^>]*>)?\(\s*(?:["']([^"'\n]+)["']|(\w+))/g },
   { kind: "plugin", role: "asked", of: new RegExp(String.raw`\bregisterPlugin\s*(?:<[^>]*>)?\(\s*${NAME}`, "g") },
   { kind: "service", role: "asked", of: /\bDependencyService\s*\.\s*(?:Get|Resolve)\s*<\s*(\w+)\s*>/g },
 ];
@@ -50,17 +50,6 @@ const NATIVE_FORMS: readonly BridgeForm[] = [
   { kind: "native module", role: "offered", of: /\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*([A-Za-z_]\w*)/g },
   { kind: "native module", role: "offered", of: new RegExp(String.raw`\bName\s*\(\s*${NAME}\s*\)`, "g") },
   {
-    kind: "method channel",
-    role: "offered",
-    of: /\b(?:Method|Event|BasicMessage)Channel\s*(?:<[^>]*>)?\(\s*[\w.!?()]+,\s*(?:["']([^"'\n]+)["']|(\w+))/g,
-  },
-  {
-    kind: "method channel",
-    role: "offered",
-    of: new RegExp(String.raw`\bFlutter(?:Method|Event|BasicMessage)Channel\s*\(\s*name:\s*(?:${NAME}|(\w+))`, "g"),
-  },
-  { kind: "method channel", role: "offered", of: new RegExp(String.raw`\b(?:method|event|messageChannel)\w*WithName:\s*@${NAME}`, "g") },
-  {
     kind: "plugin",
     role: "offered",
     of: new RegExp(String.raw`@CapacitorPlugin\s*\(\s*(?:\w+\s*=\s*[^,()]*,\s*)*name\s*=\s*${NAME}`, "g"),
@@ -73,7 +62,7 @@ const NATIVE_FORMS: readonly BridgeForm[] = [
 const UNNAMED_MODULE = /@implementation\s+(\w+)[\s\S]{0,2000}?\bRCT_EXPORT_MODULE\s*\(\s*\)/g;
 
 const HINT =
-  /NativeModule|TurboModule|NativeComponent|NativeView|Channel|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition|\bpartial\s|Add(?:Singleton|Transient|Scoped|Handler)\s*</;
+  /NativeModule|TurboModule|NativeComponent|NativeView|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition|\bpartial\s|Add(?:Singleton|Transient|Scoped|Handler)\s*</;
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
 export function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
@@ -112,7 +101,7 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
   }
   // A view manager is offered like a module, and its component may be asked for without the ending.
   if (!app.shared) return [];
-  return [...found, ...askedByType(found, sources)];
+  return [...found, ...askedByType(found, sources), ...readChannels(sources, guardsAt)];
 }
 
 /**

@@ -1,12 +1,13 @@
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin } from "../../model/paths.js";
+import { isWithin, join } from "../../model/paths.js";
+import { sdkIdOf } from "../../model/sdk-id.js";
 import { reachableModules } from "../platforms/android/side.js";
 import type { SourceFile } from "./sources.js";
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
 export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  const found = [...inModules(app, sources), ...inTargets(app, sources)];
+  const found = [...inModules(app, sources), ...inTargets(app, sources), ...inPackages(app, sources)];
   const told = new Set<string>();
   return found.filter(({ package: name, owner }) => !told.has(`${name} ${owner}`) && told.add(`${name} ${owner}`));
 }
@@ -39,6 +40,55 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
     }
   }
   return found;
+}
+
+/**
+ * Packages of Dart that the app's own library imports and that only its tests may use, or that come only with others.
+ * Source: dart.dev, "Package dependencies" (a package in lib/ has to be a dependency).
+ */
+function inPackages(
+  { kind, path, dependencies, name: own, lockedNames, sourceFolders }: App,
+  sources: readonly SourceFile[],
+): CodeFacts["elsewhere"] {
+  if (kind !== "flutter") return [];
+  const found: CodeFacts["elsewhere"] = [];
+  const declared = new Map<string, boolean>();
+  for (const { ecosystem, name, test, direct } of dependencies)
+    if (ecosystem === "pub" && direct) declared.set(name, (declared.get(name) ?? true) && test);
+  // Members of a workspace and packages of the tree are in no lock.
+  const inTree = new Set(
+    sourceFolders.map(({ folder }) =>
+      folder
+        .replace(/\/lib$/, "")
+        .split("/")
+        .at(-1),
+    ),
+  );
+  for (const source of sources) {
+    if (source.language !== "dart" || !source.file.startsWith(join(path, "lib/"))) continue;
+    for (const match of source.text.matchAll(/^[ \t]*(?:import|export)\s*["']package:([\w]+)\//gm)) {
+      const name = match[1] as string;
+      const onlyTests = declared.get(name);
+      if (name === own || onlyTests === false || isFlutterPackage(name)) continue;
+      // Without a lock nobody knows what comes with others.
+      if (onlyTests === undefined && !lockedNames.has(`pub ${name}`) && !inTree.has(name)) continue;
+      const dependency = dependencies.find((other) => other.ecosystem === "pub" && other.name === name);
+      found.push({
+        sdk: dependency?.sdk ?? sdkIdOf("pub", name),
+        package: name,
+        owner: own,
+        declaredIn: [onlyTests === true ? "dev_dependencies" : "another package"],
+        side: "shared",
+        at: source.place(match.index + match[0].indexOf("package:")),
+      });
+    }
+  }
+  return found;
+}
+
+/** Packages that come with the framework itself. */
+function isFlutterPackage(name: string): boolean {
+  return /^(flutter|flutter_test|flutter_localizations|flutter_web_plugins|flutter_driver|integration_test|sky_engine)$/.test(name);
 }
 
 function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

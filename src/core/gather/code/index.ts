@@ -131,6 +131,42 @@ export class CodeReader {
   }
 }
 
+/**
+ * Calls of plugins in Dart's `main` before the framework is bound: their channels are not there yet. Told only where nothing binds it before.
+ * Source: api.flutter.dev, "WidgetsFlutterBinding.ensureInitialized".
+ */
+function unboundCalls({ kind, dependencies }: App, program: Program, calls: readonly SdkCall[]): CodeFacts["unbound"] {
+  if (kind !== "flutter") return [];
+  const native = new Set(
+    dependencies.flatMap(({ ecosystem, sdk, native: of, side }) =>
+      ecosystem === "pub" && (side !== "shared" || of?.android || of?.ios) ? sdk : [],
+    ),
+  );
+  const found: CodeFacts["unbound"] = [];
+  for (const { source, code } of program.files) {
+    const main = source.language === "dart" ? code.functions.findIndex(({ name, type }) => name === "main" && type === "") : -1;
+    if (main === -1) continue;
+    const inMain = code.calls.filter((call) => call.in === main).sort((a, b) => a.from - b.from);
+    const runs = inMain.find(({ callee }) => callee === "runApp");
+    // Another function of the file may bind it, and so may a mixin or a wrapper of the team's.
+    const binds = source.text.search(/\bensureInitialized\b|\b\w*Binding\b/);
+    if (!runs || (binds !== -1 && binds < runs.from && !inMain.some(({ callee }) => callee.endsWith("ensureInitialized")))) continue;
+    const bound = inMain.find(({ callee }) => callee.endsWith(".ensureInitialized"));
+    for (const call of inMain) {
+      if (call.from >= runs.from || call.optional || (bound && call.from > bound.from)) break;
+      const fact = calls.find(
+        ({ at: place, sdk, kind: of }) =>
+          place.file === source.file && place.line === source.place(call.from).line && (of === "start" || native.has(sdk)),
+      );
+      if (fact && !fact.doubtful) {
+        found.push({ sdk: fact.sdk, callee: fact.callee, at: fact.at });
+        break;
+      }
+    }
+  }
+  return found;
+}
+
 function unread(files: readonly SourceFile[]): SourceFile[] {
   return files.filter(({ code }) => code === undefined).slice(0, MAX_PARSED);
 }
@@ -256,6 +292,7 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
     calls: [],
     imports: importFacts(sources),
     missingImports: [],
+    unbound: [],
     elsewhere: importsElsewhere(app, sources),
     mentioned: mentionsOfStarts(sources, wanted),
     autoStarts: [],
@@ -370,6 +407,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
     new Set(facts.calls.map(({ sdk, name, at: place }) => `${sdk} ${name} ${place.file}`)),
   );
   facts.bridges = readBridges(app, sources, program);
+  facts.unbound = unboundCalls(app, program, facts.calls);
   facts.unused = unusedPackages(project, code);
   facts.unnamed = unnamedClasses(code, program, reach);
   for (const { source, code: file } of program.files)

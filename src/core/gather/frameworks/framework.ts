@@ -1,3 +1,4 @@
+import { isWithin, parentOf } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { AppKind } from "../../model/app.js";
@@ -72,4 +73,11 @@ export function take<T>(list: T[], fits: (item: T) => boolean): T[] {
   const taken = list.filter(fits);
   for (const item of taken) list.splice(list.indexOf(item), 1);
   return taken;
+}
+
+/** The nearest folder that two lie in. */
+export function commonParent(a: string, b: string): string {
+  let current = a;
+  while (!isWithin(b, current)) current = parentOf(current);
+  return current;
 }

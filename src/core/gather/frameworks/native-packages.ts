@@ -2,6 +2,7 @@ import { PLATFORM_PACKAGES } from "../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { AndroidSide } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
+import type { LevelName } from "../../model/facts.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { readModule, type GradleBuild } from "../platforms/android/gradle/build.js";
@@ -13,7 +14,7 @@ import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecLevel } from "../platforms/ios/side.js";
 
-/** What a package's own Android folder asks of the app: levels, repositories, permissions, keep rules, dependencies. */
+/** What a package's own Android folder asks of the app: levels (those in `asks`), repositories, permissions, keep rules, dependencies. */
 export function noteAndroidPackage(
   project: ProjectFiles,
   app: FactSink,
@@ -21,13 +22,14 @@ export function noteAndroidPackage(
   name: string,
   sdk: string,
   folder: string,
+  asks: readonly LevelName[] = ["minSdk"],
 ): void {
   const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
   for (const fact of moduleLevels(module, "package")) {
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
-    if (fact.level !== "minSdk" || fact.value.kind === "either") continue;
+    if (!asks.includes(fact.level) || fact.value.kind === "either") continue;
     if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
-    app.required({ level: "minSdk", value: fact.value, by: name, sdk, from: "android folder" });
+    app.required({ level: fact.level, value: fact.value, by: name, sdk, from: "android folder" });
   }
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);

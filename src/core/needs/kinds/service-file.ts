@@ -76,6 +76,17 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       fix: `put one for the release build into ${app.android?.module.folder || "the app's module"}`,
       places: [start],
     };
+  const without = side === "android" ? flavorsWithout(app, variants) : [];
+  if (without.length > 0)
+    return {
+      state: "loose",
+      problem: "variant",
+      wanted: name,
+      found: `only for ${variants.join(", ")}`,
+      why: `the build of ${without.join(", ")} finds none`,
+      fix: `put one for ${without.join(", ")} into src/${without[0] ?? ""}, or one for all into ${app.android?.module.folder || "the app's module"}`,
+      places: [start],
+    };
   for (const show of itemsIn(need.value, "show")) {
     const result = checkShown(app, side, read[0] ?? first, show);
     if (result) return { ...result, wanted: result.wanted };
@@ -86,6 +97,24 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     found: read.map(({ file }) => file).join(", "),
     places: read.map(({ file }) => ({ file, line: 1, column: 1 })),
   };
+}
+
+/** Flavours of an app that have no file of their own, where only flavours have one; not where a build has several flavours at once. */
+function flavorsWithout({ android }: NeedOnSide["app"], variants: readonly (string | undefined)[]): string[] {
+  const settings = android?.module.settings ?? [];
+  const flavors = [...new Set(settings.flatMap(({ block }) => /^flavor:([^.]+)$/.exec(block)?.[1] ?? []))];
+  const dimensions = new Set(
+    settings.flatMap(({ block, name, values }) => (/^flavor:[^.]+$/.test(block) && name === "dimension" ? values.map(textOf) : [])),
+  );
+  const covers = (flavor: string): boolean =>
+    variants.some((variant) => variant === undefined || variant.toLowerCase().startsWith(flavor.toLowerCase()));
+  // A file of a build type is for every flavour.
+  if (
+    dimensions.size > 1 ||
+    variants.some((variant) => variant === undefined || !flavors.some((flavor) => variant.toLowerCase().startsWith(flavor.toLowerCase())))
+  )
+    return [];
+  return flavors.filter((flavor) => !covers(flavor));
 }
 
 /** A value of a service file that must show up elsewhere, and does not. */

@@ -8,7 +8,8 @@ export const unregistered = defineRule({
   title: "Nothing brings the packages' native code in",
   looksAt:
     "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
-  silentFor: "Native and .NET apps, and frameworks that write their list of plugins on every build: Flutter, Unity.",
+  silentFor:
+    "Native and .NET apps, and Unity, which writes its list of plugins on every build; of Flutter the app's own plugins are looked at.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
   advice: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {
@@ -56,6 +57,20 @@ export const unregistered = defineRule({
         subject: `${side} ${name}`,
       });
     }
+    for (const { package: name, side, type, at } of app.pluginGaps)
+      findings.push({
+        side,
+        message:
+          type === undefined
+            ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code, and does not name this side among its platforms`
+            : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, and its code has no such class`,
+        fix:
+          type === undefined
+            ? `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
+            : "name the class as the code does",
+        places: [at],
+        subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,
+      });
     return findings;
   },
 });

@@ -32,11 +32,25 @@ export const serviceMissing = defineRule({
     const told = new Set<string>();
     for (const asked of bridges) {
       if (asked.role !== "asked" || told.has(`${asked.kind} ${asked.name}`)) continue;
+      if (asked.near !== undefined) {
+        told.add(`${asked.kind} ${asked.name}`);
+        findings.push({
+          side: "shared",
+          message: `the shared code asks for the ${asked.kind} ${asked.name}, and neither side offers it${asked.near === "" ? "" : `; they offer ${asked.near}`}`,
+          fix: asked.near === "" ? "offer it on both sides, or take the call out" : `ask for ${asked.near}, or offer it under this name`,
+          places: [asked.at],
+          subject: `${asked.kind} ${asked.name}`,
+        });
+        continue;
+      }
       const offers = bridges.filter((other) => other.role === "offered" && sameName(asked, other));
       const sides = new Set(offers.map(({ side }) => side));
       const [offer] = offers;
       if (!offer || sides.has("shared") || sides.size !== 1) continue;
       const missing = sides.has("android") ? "ios" : "android";
+      // Something is offered there under a name that cannot be made out.
+      if (bridges.some(({ kind, role, name, side }) => kind === asked.kind && role === "offered" && name === "" && side === missing))
+        continue;
       // Without any native source of that side nothing is known of it.
       if (!model.code.files.some(({ side, searched }) => side === missing && searched > 0)) continue;
       const all = bridges.filter((other) => other.role === "asked" && other.kind === asked.kind && other.name === asked.name);

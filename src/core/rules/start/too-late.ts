@@ -7,14 +7,23 @@ export const tooLate = defineRule({
   severity: "error",
   title: "An SDK is used before it is started, or started too late",
   looksAt:
-    "Where in the life of the app the start call runs, against the moment that the sheet asks for (at: launch, at: firstScreen); the calls that a sheet lists under use, against the start. Only what follows from the app's entry points for certain is told.",
+    "Where in the life of the app the start call runs, against the moment that the sheet asks for (at: launch, at: firstScreen); the calls that a sheet lists under use, against the start. Only what follows from the app's entry points for certain is told. In Flutter, calls of plugins in main before the framework is bound.",
   why: "What happens before the start is lost, or fails.",
   advice: "Move the start to the function that the sheet asks for, in front of the first use.",
   examples: {
     reported: startExample({ onCreate: "    Quaymap.preload()\n    Quaymap.start(this)\n", needs: ["on: android, use: Quaymap.preload"] }),
     silent: startExample({ onCreate: "    Quaymap.start(this)\n    Quaymap.preload()\n", needs: ["on: android, use: Quaymap.preload"] }),
   },
-  check({ wires }) {
-    return findingsFromFaults(wires, "late");
+  check({ app, wires }) {
+    const unbound = (app.code?.unbound ?? []).map(({ sdk, callee, at }) => ({
+      side: "shared" as const,
+      sdk,
+      severity: "warning" as const,
+      message: `${callee} of ${sdk} is called before the framework is bound: nothing calls ensureInitialized before it`,
+      fix: "call WidgetsFlutterBinding.ensureInitialized() first in main",
+      places: [at],
+      subject: `${sdk} ${callee} unbound`,
+    }));
+    return [...findingsFromFaults(wires, "late"), ...unbound];
   },
 });

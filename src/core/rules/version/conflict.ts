@@ -3,6 +3,7 @@ import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
+import { satisfiesIn } from "../../versions/ecosystem.js";
 import * as gradle from "../../versions/gradle.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -56,6 +57,21 @@ export const conflict = defineRule({
         places: uniquePlaces(exact.flatMap((dependency) => [dependency.declared?.place, dependency.places[0]])),
         subject: key,
         ...alignment(exact),
+      });
+    }
+    for (const { name, sdk, side, declared, overridden, ecosystem, locked } of app.dependencies) {
+      const version = locked ?? /^\d[\w.+-]*$/.exec(textOf(declared) ?? "")?.[0];
+      const wanted = textOf(overridden);
+      if (!overridden || !declared || wanted === undefined || version === undefined || satisfiesIn(ecosystem, version, wanted) !== false)
+        continue;
+      findings.push({
+        side,
+        sdk,
+        severity: "warning",
+        message: `${name} is overridden with ${textOf(declared) ?? ""}, outside the ${wanted} that is declared`,
+        fix: "declare the version that is really used, and take the override out when nothing needs it any more",
+        places: uniquePlaces([declared.place, overridden.place]),
+        subject: `override ${ecosystem} ${name}`,
       });
     }
     for (const { name, versions } of app.doubles) {

@@ -73,9 +73,10 @@ function outside(app: App, lock: LockFact): RawFinding[] {
     )
       continue;
     if (
-      dependency.route === "path" ||
+      (dependency.route === "path" && dependency.ecosystem !== "pub") ||
       dependency.route === "binary" ||
-      dependency.fixedBy?.startsWith("the workspace") ||
+      (dependency.fixedBy?.startsWith("the workspace") && dependency.ecosystem !== "pub") ||
+      dependency.fixedBy === "a path" ||
       dependency.fixedBy?.startsWith("pnpm")
     )
       continue;
@@ -100,6 +101,7 @@ function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, b
   const declared = textOf(dependency.declared);
   if (dependency.declared && declared === undefined) return undefined;
   if (locked === undefined) {
+    if (dependency.fixedBy === "the workspace") return undefined;
     // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
     if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
     if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
@@ -109,7 +111,10 @@ function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, b
   const key = `${dependency.ecosystem}\0${declared}\0${locked}`;
   let fits = answers.get(key);
   if (!answers.has(key)) answers.set(key, (fits = satisfied(dependency, declared, locked)));
-  return fits === false ? `${name} is locked at ${locked}, outside the declared ${declared}` : undefined;
+  if (fits !== false) return undefined;
+  return dependency.fixedBy === "the workspace"
+    ? `${name} of the workspace is at ${locked}, outside the declared ${declared}`
+    : `${name} is locked at ${locked}, outside the declared ${declared}`;
 }
 
 /** `undefined` when the notation is none that can be held against a version. */

@@ -10,7 +10,7 @@ import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
-import type { DetectedApp, Discovery, Framework, TakenIn } from "../framework.js";
+import { commonParent, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 import { readAttributes } from "./attributes.js";
 import { centralMistakes, noteSources, readPackages, type UnitOfApp } from "./packages.js";
@@ -218,12 +218,6 @@ function entitlementsOf(project: ProjectFiles, ios: DotnetProject, folder: strin
   const stated = textOfProperty(ios.build("ios"), "CodesignEntitlements");
   const file = stated === undefined || stated === "" ? join(folder, "Entitlements.plist") : join(ios.folder, stated.replaceAll("\\", "/"));
   return project.tree.isFile(file) ? file : undefined;
-}
-
-function commonParent(a: string, b: string): string {
-  let current = a;
-  while (current !== "" && b !== current && !b.startsWith(`${current}/`)) current = parentOf(current);
-  return current;
 }
 
 /** `21.0` is level 21 on Android. */

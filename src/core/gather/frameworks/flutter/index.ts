@@ -4,14 +4,16 @@ import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
-import type { Dependency, LevelName, SideName } from "../../../model/facts.js";
-import { baseName, join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
+import type { Dependency, LevelName, LockFact, SideName } from "../../../model/facts.js";
+import { baseName, join, parentOf } from "../../../model/paths.js";
+import { startOf, type Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
-import { known, unknown, type Value } from "../../../model/value.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { ancestors } from "../../packages/packages.js";
+import { moduleApps, noteHosts } from "./module.js";
+import { noteTemplate } from "./template.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 
 /** Packages of the framework and of the language's own team. Source: pub.dev publishers dart.dev, tools.dart.dev and the Flutter SDK itself. */
@@ -22,7 +24,7 @@ const PLATFORM =
 export const flutter: Framework = {
   kind: "flutter",
   find(discovery) {
-    const found: DetectedApp[] = [];
+    const found = moduleApps(discovery);
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("pubspec.yaml")) continue;
       const root = discovery.project.yaml(join(folder, "pubspec.yaml"))?.root;
@@ -44,12 +46,12 @@ export const flutter: Framework = {
   },
   complete(discovery, detected, app) {
     const { project } = discovery;
-    const file = join(detected.path, "pubspec.yaml");
+    const file = join(dartFolder(detected), "pubspec.yaml");
     const root = project.yaml(file)?.root;
     if (!root) return;
     const sdk = flutterSdk(project, detected);
     app.hybrid({
-      folder: detected.path,
+      folder: dartFolder(detected),
       framework: {
         name: "Flutter",
         package: "flutter",
@@ -57,11 +59,28 @@ export const flutter: Framework = {
         installed: sdk && sdkVersion(project, sdk),
       },
     });
-    const home = workspaceOf(project, detected.path, root);
+    const home = workspaceOf(project, dartFolder(detected), root);
     readPackages(discovery, detected, app, root, home);
+    noteTemplate(
+      discovery,
+      detected,
+      app,
+      noteHosts(discovery, detected, app),
+      app.dependencies.some(
+        ({ ecosystem, platform, test, native, nativeUnknown }) =>
+          ecosystem === "pub" && !platform && !test && (nativeUnknown || native?.ios === true),
+      ),
+    );
+    if (detected.android?.build.folder === join(dartFolder(detected), "android")) shrinkByDefault(app);
+    noteFlavors(project, app);
     readDefaults(project, app, sdk);
   },
 };
+
+/** The folder of the Dart code: the app's, or the module's where native apps take one in. */
+function dartFolder({ shared, path: own }: DetectedApp): string {
+  return shared ?? own;
+}
 
 interface Located {
   folder: string;
@@ -84,12 +103,26 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
   const { project } = discovery;
   const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
   const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
-  const file = join(detected.path, "pubspec.yaml");
+  const file = join(dartFolder(detected), "pubspec.yaml");
   const locked = at(lock, "packages");
-  const folders = packageFolders(project, detected.path, home);
-  const overrides = at(root, "dependency_overrides");
+  const overridesFile = [dartFolder(detected), home ?? dartFolder(detected)]
+    .map((folder) => join(folder, "pubspec_overrides.yaml"))
+    .find((candidate) => project.tree.isFile(candidate));
+  const beside = overridesFile === undefined ? undefined : at(project.yaml(overridesFile)?.root, "dependency_overrides");
+  // The file beside wins as a whole. Source: dart.dev, "The pubspec file", "Dependency overrides".
+  const overrides = beside ?? at(root, "dependency_overrides");
+  const members = workspaceMembers(project, home);
+  const folders = packageFolders(project, dartFolder(detected), home);
+  for (const [name, { folder }] of members) {
+    folders.set(name, folder);
+    app.lockedName(`pub ${name}`);
+  }
+  for (const [name, { value }] of entriesOf(locked)) {
+    const where = textAt(value, "source") === "path" ? textAt(value, "description", "path") : undefined;
+    if (where !== undefined && home !== undefined && !folders.has(name)) folders.set(name, fromRoot(project, home, where));
+  }
   const fetched = [...entriesOf(at(root, "dependencies"))].some(([, { value }]) => !at(value, "sdk") && !at(value, "path"));
-  app.lock({
+  const lockFact: LockFact = {
     manager: "pub",
     side: "shared",
     manifest: { file, line: 1, column: 1 },
@@ -99,16 +132,33 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
     needed: fetched && home !== undefined,
     installedApart: [],
     declaredApart: [],
-  });
+  };
   for (const [name] of entriesOf(locked)) app.lockedName(`pub ${name}`);
   const missing: Place[] = [];
+  const taken = new Set<string>();
+  // What packages of the tree refer to is in the app too, and so are the plugins among it.
+  const takeIn = (name: string, { folder, root: own }: Located, place: Place): void => {
+    if (taken.has(name) || folder.startsWith("..")) return;
+    taken.add(name);
+    if (!isInstalledPackage(folder)) {
+      app.sourceFolder({ folder: join(folder, "lib"), side: "shared" });
+      checkPlugin(project, app, name, { folder, root: own });
+    }
+    for (const [other, { value }] of entriesOf(at(own, "dependencies"))) {
+      if (at(value, "sdk") || at(root, "dependencies", other)) continue;
+      const next = locate(project, folder, other, value, folders);
+      if (!next || isInstalledPackage(next.folder)) continue;
+      if (at(next.root, "flutter", "plugin", "platforms")) readPlugin(project, detected, app, other, next, place, folders);
+      takeIn(other, next, place);
+    }
+  };
   for (const section of ["dependencies", "dev_dependencies"] as const) {
     for (const [name, entry] of entriesOf(at(root, section))) {
       const value = at(overrides, name) ?? entry.value;
       if (at(value, "sdk")) continue;
       const declared = declaration(value);
       const inLock = at(locked, name);
-      const located = locate(project, detected.path, name, value, folders);
+      const located = locate(project, dartFolder(detected), name, value, folders);
       const platforms = located && at(located.root, "flutter", "plugin", "platforms");
       const sides = sidesOf(app, located, folders);
       const place = entry.value.source.place(entry.start);
@@ -133,10 +183,25 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
           nativeUnknown: located === undefined,
           places: [place],
         };
+        const member = members.get(name);
+        if (member && !at(value, "path") && !git) {
+          // A member of the workspace is in no lock: its own file says which version it is.
+          dependency.route = "path";
+          dependency.fixedBy = "the workspace";
+          if (member.version) {
+            dependency.locked = textOf(member.version);
+            dependency.lockedAt = member.version.place;
+          }
+        }
         const lockPlace = keyPlace(locked, name);
+        const before = at(overrides, name) && declaration(entry.value);
+        if (before?.kind === "known" && declared?.kind === "known") dependency.overridden = before;
         if (inLock && lockPlace) dependency.lockedAt = at(inLock, "version") ? placeOf(at(inLock, "version") as Data) : lockPlace;
         if (git) {
           const ref = textAt(git, "ref");
+          const recorded = textAt(inLock, "description", "ref");
+          if (recorded !== undefined && recorded !== (ref ?? "HEAD") && !lockFact.declaredApart.some((apart) => apart.name === name))
+            lockFact.declaredApart.push({ name, declared: ref ?? "the default branch", recorded, places: [place, lockPlace ?? place] });
           dependency.reference = gitReference(ref, textAt(git, "url") ?? textAt(git) ?? "");
         }
         if (at(value, "path")) {
@@ -148,7 +213,8 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
       const local = valueAt(value, "path");
       if (local?.kind === "known") {
         const absolute = path.posix.isAbsolute(local.text) || /^[A-Za-z]:|^~/.test(local.text);
-        const resolved = absolute ? undefined : join(detected.path, local.text);
+        const from = overridesFile !== undefined && local.place.file === overridesFile ? parentOf(overridesFile) : dartFolder(detected);
+        const resolved = absolute ? undefined : join(from, local.text);
         app.pathFollowed({
           text: local.text,
           resolved,
@@ -159,9 +225,13 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
           at: local.place,
         });
       }
-      if (located && platforms && section === "dependencies") readPlugin(project, detected, app, name, located, place, folders);
+      if (located && section === "dependencies") {
+        if (platforms) readPlugin(project, detected, app, name, located, place, folders);
+        takeIn(name, located, place);
+      }
     }
   }
+  app.lock(lockFact);
   if (missing.length > 0)
     app.blindSpot({
       side: "shared",
@@ -175,6 +245,70 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
 function declaration(value: Data): Value | undefined {
   if (value.kind === "scalar") return value.value === null ? undefined : known(String(value.value), placeOf(value));
   return valueAt(value, "version");
+}
+
+/** Packages that a package manager laid down. */
+function isInstalledPackage(folder: string): boolean {
+  return /(^|\/)(\.pub-cache|hosted|\.symlinks|ephemeral)(\/|$)/.test(folder);
+}
+
+/** The members of a workspace by name: where each lies and which version it is. Source: dart.dev, "Pub workspaces". */
+function workspaceMembers(project: ProjectFiles, home: string | undefined): Map<string, { folder: string; version: Value | undefined }> {
+  const found = new Map<string, { folder: string; version: Value | undefined }>();
+  const root = home === undefined ? undefined : project.yaml(join(home, "pubspec.yaml"))?.root;
+  if (home === undefined) return found;
+  for (const item of itemsOf(at(root, "workspace"))) {
+    const text = textAt(item);
+    if (text === undefined) continue;
+    const star = text.indexOf("*");
+    const base = join(home, star === -1 ? text : text.slice(0, star));
+    const folders = star === -1 ? [base] : project.tree.list(base).flatMap(({ kind, name }) => (kind === "folder" ? join(base, name) : []));
+    for (const folder of folders) {
+      const own = project.tree.isFile(join(folder, "pubspec.yaml")) ? project.yaml(join(folder, "pubspec.yaml"))?.root : undefined;
+      const name = textAt(own, "name");
+      if (name !== undefined) found.set(name, { folder, version: valueAt(own, "version") });
+    }
+  }
+  return found;
+}
+
+const PLUGIN_CODE = { android: /\.(kt|java)$/, ios: /\.(swift|mm?|h)$/ } as const;
+
+/** A plugin of the tree: whether its code has the class that it names, and whether it names every side that it has code for. */
+function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folder, root }: Located): void {
+  const platforms = at(root, "flutter", "plugin", "platforms");
+  if (!platforms) return;
+  for (const side of ["android", "ios"] as const) {
+    if (!app[side]) continue;
+    const platform = at(platforms, side);
+    const native = side === "ios" && project.tree.isFolder(join(folder, "darwin")) ? "darwin" : side;
+    const sources = project.tree.isFolder(join(folder, native)) ? filesBelow(project, join(folder, native), PLUGIN_CODE[side]) : [];
+    const texts = sources.flatMap((file) => project.text(file)?.text ?? []);
+    const named = at(platform, "pluginClass");
+    const type = textAt(named);
+    if (type !== undefined && type !== "none" && texts.length > 0) {
+      const known_ = texts.some((text) =>
+        new RegExp(`(?:class|object|@interface|@implementation)\\s+${type.replace(/[^\w]/g, "")}\\b`).test(text),
+      );
+      if (!known_ && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
+    } else if (
+      !platform &&
+      texts.some((text) => /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/.test(text))
+    )
+      app.pluginGap({ package: name, side, type: undefined, at: placeOf(platforms) });
+  }
+}
+
+function filesBelow(project: ProjectFiles, folder: string, ending: RegExp): string[] {
+  const found: string[] = [];
+  const open = [folder];
+  for (let next = open.pop(); next !== undefined && found.length < 400; next = open.pop())
+    for (const { kind, name } of project.tree.list(next)) {
+      const path_ = join(next, name);
+      if (kind === "folder" && !/^(build|\.gradle|Pods|test|androidTest|\w*Tests)$/.test(name)) open.push(path_);
+      else if (kind === "file" && ending.test(name)) found.push(path_);
+    }
+  return found;
 }
 
 /** Where packages lie, as the last fetch wrote it down: name → folder relative to the survey's root. */
@@ -259,7 +393,7 @@ function readPlugin(
     const folder = other === undefined ? located.folder : folders.get(other);
     if (folder === undefined) continue;
     if (side === "android" && app.android && project.tree.isFolder(join(folder, "android")))
-      noteAndroidPackage(project, app, app.android, owner, sdkIdOf("pub", name), join(folder, "android"));
+      noteAndroidPackage(project, app, app.android, owner, sdkIdOf("pub", name), join(folder, "android"), ["minSdk", "compileSdk"]);
     if (side !== "ios" || !app.ios) continue;
     const native = project.tree.isFolder(join(folder, "darwin")) ? "darwin" : "ios";
     const spec = [`${native}/${owner}.podspec`, `${owner}.podspec`]
@@ -305,7 +439,7 @@ function checkRegistrant(
   };
   for (const side of ["android", "ios"] as const) {
     const pluginClass = textAt(located.root, "flutter", "plugin", "platforms", side, "pluginClass");
-    const file = join(detected.path, files[side]);
+    const file = join(dartFolder(detected), files[side]);
     const text = app[side] && pluginClass && pluginClass !== "none" && project.tree.isFile(file) ? project.text(file)?.text : undefined;
     if (text === undefined || pluginClass === undefined || text.includes(pluginClass)) continue;
     app.linkage({
@@ -326,7 +460,7 @@ function checkRegistrant(
 
 /** The SDK that the Android side was last built with, relative to the survey's root. */
 function flutterSdk(project: ProjectFiles, detected: DetectedApp): string | undefined {
-  const local = project.properties(join(detected.path, "android/local.properties"));
+  const local = project.properties(join(dartFolder(detected), "android/local.properties"));
   const stated = textAt(local, "flutter.sdk");
   const folder = stated === undefined ? undefined : fromRoot(project, "", stated);
   return folder !== undefined && project.tree.isFolder(folder) ? folder : undefined;
@@ -380,6 +514,49 @@ function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefi
     };
     android.leftTo = { ...android.leftTo, [level]: first.value.place };
   }
+}
+
+/**
+ * A flavour is built on iOS by the scheme of its name and the configuration `Release-NAME`. Only where the Xcode project has some of them:
+ * an app may have flavours on Android alone. Source: docs.flutter.dev, "Set up Flutter flavors for iOS and macOS".
+ */
+function noteFlavors(project: ProjectFiles, app: FactSink): void {
+  const { android, ios } = app;
+  if (!android || !ios) return;
+  const flavors = new Map(
+    android.module.settings.flatMap(({ block, at: place }) => {
+      const flavor = /^flavor:([^.]+)$/.exec(block)?.[1];
+      return flavor === undefined ? [] : [[flavor, place] as const];
+    }),
+  );
+  const folder = parentOf(ios.projectFile);
+  const schemes = project.tree
+    .list(join(folder, "xcshareddata/xcschemes"))
+    .flatMap(({ name }) => (name.endsWith(".xcscheme") ? name.replace(/\.xcscheme$/, "").toLowerCase() : []));
+  const configurations = ios.target.configurations.map(({ name }) => name.toLowerCase());
+  const has = (flavor: string): { scheme: boolean; configuration: boolean } => ({
+    scheme: schemes.includes(flavor.toLowerCase()),
+    configuration: configurations.some((name) => name === `release-${flavor.toLowerCase()}` || name === `release ${flavor.toLowerCase()}`),
+  });
+  const found = [...flavors].map(([flavor, place]) => ({ flavor, place, ...has(flavor) }));
+  if (!found.some(({ scheme, configuration }) => scheme || configuration)) return;
+  for (const { flavor, place, scheme, configuration } of found) {
+    if (!configuration) app.flavorGap({ flavor, lacks: "configuration", at: place, project: ios.projectFile });
+    // Schemes that nobody shares are on the machine of whoever made them.
+    else if (!scheme && schemes.length > 0) app.flavorGap({ flavor, lacks: "scheme", at: place, project: ios.projectFile });
+  }
+}
+
+/** A release build is shrunk unless the build script says otherwise. Source: docs.flutter.dev, "Build and release an Android app", "Shrink your code". */
+function shrinkByDefault(app: FactSink): void {
+  const { android } = app;
+  if (!android) return;
+  const file = android.module.buildFile;
+  const states = android.module.settings.some(({ block, name }) => block === "buildType:release" && name === "minifyEnabled");
+  if (file === undefined || states) return;
+  app.revise("shrink", (facts) =>
+    facts.map((fact) => (fact.variant === "release" ? { ...fact, enabled: known("true", startOf(file)) } : fact)),
+  );
 }
 
 /** An address without its escapes; one that is written wrongly stays as it is. */

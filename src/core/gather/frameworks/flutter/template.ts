@@ -1,0 +1,150 @@
+import { foldersBelow } from "../../../files/walk.js";
+import type { TemplateLine } from "../../../model/app.js";
+import { isWithin, join } from "../../../model/paths.js";
+import { startOf, type Place } from "../../../model/place.js";
+import { textOf } from "../../../model/value.js";
+import type { Source } from "../../../syntax/source.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FactSink } from "../../sink.js";
+import type { DetectedApp, Discovery } from "../framework.js";
+
+/** Names of the Gradle plugins and scripts that link plugins and build the Dart code, of today and of earlier editions. */
+const LOADER = /dev\.flutter\.flutter-plugin-loader|app_plugin_loader\.gradle|\.flutter-plugins/;
+const GRADLE_PLUGIN = /dev\.flutter\.flutter-gradle-plugin|flutter_tools\/gradle\/flutter\.gradle/;
+/** Other scripts and builds can apply anything. */
+const FURTHER = /\bapply\s*(?:\(\s*)?from\s*[:=]|\bincludeBuild\b|\bapply\s*<|convention/;
+
+/**
+ * The lines of the framework's template without which plugins are not in the app, or nothing is built.
+ * Sources: docs.flutter.dev, "Deprecated imperative apply of Flutter's Gradle plugins", "Upgrading pre 1.12 Android projects", "Adding Flutter
+ * to an existing app"; the templates of the Flutter SDK, read 2026-11.
+ */
+export function noteTemplate(discovery: Discovery, detected: DetectedApp, app: FactSink, isHost: boolean, hasPlugins: boolean): void {
+  const { project } = discovery;
+  const lacks = (line: TemplateLine, side: "android" | "ios", at: Place): void => app.templateLine({ line, side, at });
+  if (detected.android && app.android && !isHost) {
+    androidBuild(project, app, lacks);
+    androidCode(discovery, app, lacks);
+  }
+  if (detected.ios && app.ios) iosLines(discovery, app, isHost, hasPlugins, lacks);
+}
+
+type Lacks = (line: TemplateLine, side: "android" | "ios", at: Place) => void;
+
+function androidBuild(project: ProjectFiles, app: FactSink, lacks: Lacks): void {
+  const settings = app.android?.build.settingsFile;
+  const build = app.android?.module.buildFile;
+  const plain = (file: string | undefined): { source: Source; text: string } | undefined => {
+    const source = file === undefined ? undefined : project.text(file);
+    return source && { source, text: withoutComments(source.text) };
+  };
+  const above = plain(settings);
+  // Each framework path itself is an included build.
+  const others = above?.text.replace(/includeBuild[^\n]*flutter[^\n]*/gi, "").replace(/apply[^\n]*flutter[^\n]*/gi, "");
+  if (settings !== undefined && above && others !== undefined && !LOADER.test(above.text) && !FURTHER.test(others))
+    lacks("plugin loader", "android", startOf(settings));
+  const own = plain(build);
+  if (build === undefined || !own) return;
+  const rest = own.text.replace(/apply[^\n]*flutter[^\n]*/gi, "");
+  const flutterAt = own.text.search(GRADLE_PLUGIN);
+  if (flutterAt === -1) {
+    if (!FURTHER.test(rest)) lacks("build plugin", "android", startOf(build));
+    return;
+  }
+  const androidAt = own.text.search(/com\.android\.application/);
+  if (androidAt > flutterAt) lacks("order of build plugins", "android", own.source.place(flutterAt));
+}
+
+function androidCode(discovery: Discovery, app: FactSink, lacks: Lacks): void {
+  const { project, index } = discovery;
+  const [manifest] = app.manifests;
+  const folder = app.android?.module.folder;
+  if (folder === undefined) return;
+  let ofToday = false;
+  for (const { source, text } of sourcesIn(project, index, folder, /\.(kt|java)$/)) {
+    if (/\bio\.flutter\.embedding\b/.test(text)) ofToday = true;
+    const override = /\bconfigureFlutterEngine\s*\(/.exec(text);
+    if (
+      override &&
+      /\boverride\s+fun\s+configureFlutterEngine|\bvoid\s+configureFlutterEngine/.test(text) &&
+      /:\s*Flutter(?:Fragment)?Activity\b|extends\s+Flutter(?:Fragment)?Activity\b/.test(text) &&
+      !/super\.configureFlutterEngine|GeneratedPluginRegistrant/.test(text)
+    )
+      lacks("call of super", "android", source.place(override.index));
+  }
+  const embedding = app.entries.filter(({ kind, name, side }) => kind === "metaData" && side === "android" && name === "flutterEmbedding");
+  if (manifest === undefined || !ofToday) return;
+  const [first] = embedding;
+  if (!first) lacks("embedding", "android", startOf(manifest));
+  else if (embedding.every(({ value }) => textOf(value) === "1")) lacks("embedding", "android", first.value?.place ?? first.at);
+}
+
+function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean, hasPlugins: boolean, lacks: Lacks): void {
+  const { ios } = app;
+  if (!ios) return;
+  const sources = [...sourcesIn(project, index, ios.folder, /\.(swift|mm?)$/)];
+  const delegate = sources.find(({ text }) =>
+    /\bFlutterAppDelegate\b|@(?:main|UIApplicationMain)\b|\bdidFinishLaunchingWithOptions\b/.test(text),
+  );
+  if (hasPlugins && delegate && !sources.some(({ text }) => /GeneratedPluginRegistrant[\s.]*(?:register|registerWithRegistry)/.test(text)))
+    lacks("registration", "ios", startOf(delegate.source.file));
+  if (!ios.pods || isHost) return;
+  const podfile = project.text(ios.pods.file);
+  const script = podfile && withoutComments(podfile.text, "#");
+  if (
+    hasPlugins &&
+    script !== undefined &&
+    !/\bflutter_install_all_ios_pods\b|\binstall_all_flutter_pods\b|\bflutter_install_ios_plugin_pods\b|\.flutter-plugins/.test(script)
+  )
+    lacks("pods of plugins", "ios", startOf(ios.pods.file));
+  // The framework's tool writes the line of the pods into these files; where one has it and another has not, a merge took it out.
+  const files = ["Debug", "Release", "Profile"].flatMap((name) => {
+    const file = join(ios.folder, `Flutter/${name}.xcconfig`);
+    const text = project.tree.isFile(file) ? project.text(file)?.text : undefined;
+    if (text === undefined) return [];
+    const lines = withoutComments(text)
+      .split(/\r?\n/)
+      .filter((line) => /^\s*#include/.test(line));
+    return takesOther(project, ios.folder, lines)
+      ? []
+      : [{ file, pods: lines.some((line) => /Pods\//.test(line)), generated: lines.some((line) => /Generated\.xcconfig/.test(line)) }];
+  });
+  for (const { file, pods, generated } of files) {
+    if (!pods && files.some((other) => other.pods)) lacks("pods file", "ios", startOf(file));
+    if (!generated) lacks("generated file", "ios", startOf(file));
+  }
+}
+
+/** Whether a settings file takes in another one of the team's, which may take in the rest. */
+function takesOther(project: ProjectFiles, folder: string, lines: readonly string[]): boolean {
+  return lines.some((line) => {
+    const named = /"([^"]+)"/.exec(line)?.[1];
+    return named !== undefined && !/Pods|Generated/.test(named) && project.tree.isFile(join(folder, "Flutter", named));
+  });
+}
+
+function* sourcesIn(
+  project: ProjectFiles,
+  index: Discovery["index"],
+  folder: string,
+  ending: RegExp,
+): Generator<{ source: Source; text: string }> {
+  for (const [path, { files }] of foldersBelow(index, folder)) {
+    if (!isWithin(path, folder) || /(^|\/)(Pods|build|Flutter\/ephemeral|\.symlinks|\w*Tests?)(\/|$)/.test(path.slice(folder.length)))
+      continue;
+    for (const name of files) {
+      if (!ending.test(name) || /^GeneratedPluginRegistrant/.test(name)) continue;
+      const source = project.text(join(path, name));
+      if (source && source.text.length < 500_000) yield { source, text: withoutComments(source.text) };
+    }
+  }
+}
+
+/** A text with its comments blanked out, of the same length. */
+function withoutComments(text: string, line: "//" | "#" = "//"): string {
+  const form =
+    line === "#"
+      ? /"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|#[^\n{]*/g
+      : /\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|\/\/[^\n]*/g;
+  return text.replace(form, (part) => (/^["']/.test(part) ? part : part.replace(/[^\n]/g, " ")));
+}

@@ -1,0 +1,88 @@
+import { brokenFileOf } from "../../derive/incomplete.js";
+import type { TemplateLine } from "../../model/app.js";
+import { flutterExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+/** What each line does, and how it comes back. */
+const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
+  "plugin loader": {
+    lacks: "the settings do not load the plugins' Android projects",
+    fix: 'put id "dev.flutter.flutter-plugin-loader" back into the plugins of the settings',
+  },
+  "build plugin": {
+    lacks: "the app's build script does not apply the framework's plugin: no Dart code is built",
+    fix: 'put id "dev.flutter.flutter-gradle-plugin" back into the plugins of the app, as the last one',
+  },
+  "order of build plugins": {
+    lacks: "the framework's build plugin is applied before the one of Android",
+    fix: "put it behind com.android.application and the Kotlin plugin",
+  },
+  "call of super": {
+    lacks: "configureFlutterEngine is overridden and does not call super: no plugin is registered",
+    fix: "call super.configureFlutterEngine(flutterEngine) first",
+  },
+  embedding: {
+    lacks: "the manifest does not say that the app uses the second Android embedding",
+    fix: 'add <meta-data android:name="flutterEmbedding" android:value="2" /> to the application',
+  },
+  registration: {
+    lacks: "nothing registers the plugins: no call of GeneratedPluginRegistrant in the iOS code",
+    fix: "call GeneratedPluginRegistrant.register(with: self) in the app delegate",
+  },
+  "pods of plugins": {
+    lacks: "the Podfile does not install the plugins' pods",
+    fix: "call flutter_install_all_ios_pods in the target of the Podfile",
+  },
+  "pods file": {
+    lacks: "the build settings do not take in those of the pods",
+    fix: 'add #include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.….xcconfig" for this configuration',
+  },
+  "generated file": {
+    lacks: "the build settings do not take in the framework's generated ones",
+    fix: 'add #include "Generated.xcconfig"',
+  },
+  "module in settings": {
+    lacks: "the settings do not take in the module's Android projects",
+    fix: "apply the module's .android/include_flutter.groovy in the settings",
+  },
+  "module as dependency": {
+    lacks: "the app's build script does not depend on the module",
+    fix: "add implementation project(':flutter') to the app's dependencies",
+  },
+  "module's pods": {
+    lacks: "the Podfile does not install the module's pods",
+    fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
+  },
+  "module's post install": {
+    lacks: "the Podfile does not finish the module's pods",
+    fix: "call flutter_post_install(installer) in post_install",
+  },
+};
+
+export const templateLine = defineRule({
+  name: "native/template-line",
+  severity: "error",
+  title: "A line that the framework's template has is gone",
+  looksAt:
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module.",
+  silentFor: "Every app but those of Flutter; scripts that apply others which nobody can see.",
+  why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
+  advice: "Put the line back as the framework's template has it.",
+  examples: {
+    reported: flutterExample({
+      "android/app/src/main/AndroidManifest.xml": ['        <meta-data android:name="flutterEmbedding" android:value="2" />\n', ""],
+    }),
+    silent: flutterExample(),
+  },
+  check({ app }) {
+    const known = app.templateLines.filter(({ side }) => brokenFileOf(app, side) === undefined);
+    return known.map(({ line, side, at }) => ({
+      side,
+      message: LINES[line].lacks,
+      fix: LINES[line].fix,
+      places: [at],
+      subject: `${side} ${line} ${at.file}`,
+      about: at.file,
+    }));
+  },
+});

@@ -1,0 +1,366 @@
+import { describe, expect, it } from "vitest";
+import { earlier, hosted, workspace } from "../helpers/flutter-apps.js";
+import { reportOf } from "../helpers/memory.js";
+
+type Files = Readonly<Record<string, string>>;
+/** What a tired person does: texts that are replaced by file, a file that is gone, or one that comes; and the rules that may tell. */
+type Mistake = [what: string, app: Files, changes: [file: string, from: string, to: string][] | string | Files, rule: string];
+
+const MISTAKES: Mistake[] = [
+  [
+    "min level too low for the SDK",
+    workspace,
+    [["apps/crew/android/app/build.gradle.kts", "minSdk = 24", "minSdk = 21"]],
+    "level/below-need",
+  ],
+  ["local plugin asks for more", workspace, [["packages/beacon/android/build.gradle", "minSdk 23", "minSdk 26"]], "level/below-need"],
+  ["local plugin's pod asks for more", workspace, [["packages/beacon/ios/beacon.podspec", "'13.0'", "'15.0'"]], "level/below-need"],
+  [
+    "compile level under a local plugin's",
+    workspace,
+    [
+      ["apps/crew/android/app/build.gradle.kts", "compileSdk = 35", "compileSdk = 33"],
+      ["apps/crew/android/app/build.gradle.kts", "targetSdk = 35", "targetSdk = 33"],
+    ],
+    "level/below-need|level/order",
+  ],
+  [
+    "permission gone",
+    workspace,
+    [["apps/crew/android/app/src/main/AndroidManifest.xml", '    <uses-permission android:name="android.permission.INTERNET" />\n', ""]],
+    "permit/permission-missing",
+  ],
+  [
+    "plugin loader lost",
+    workspace,
+    [["apps/crew/android/settings.gradle.kts", '    id("dev.flutter.flutter-plugin-loader") version "1.0.0"\n', ""]],
+    "native/.*",
+  ],
+  [
+    "framework's build plugin lost",
+    workspace,
+    [["apps/crew/android/app/build.gradle.kts", '    id("dev.flutter.flutter-gradle-plugin")\n', ""]],
+    "native/.*",
+  ],
+  [
+    "framework's plugin before Android's",
+    workspace,
+    [
+      [
+        "apps/crew/android/app/build.gradle.kts",
+        '    id("com.android.application")\n    id("kotlin-android")\n    id("dev.flutter.flutter-gradle-plugin")',
+        '    id("dev.flutter.flutter-gradle-plugin")\n    id("com.android.application")\n    id("kotlin-android")',
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "embedding meta-data lost",
+    workspace,
+    [
+      [
+        "apps/crew/android/app/src/main/AndroidManifest.xml",
+        '        <meta-data android:name="flutterEmbedding" android:value="2" />\n',
+        "",
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "embedding of the old kind",
+    workspace,
+    [["apps/crew/android/app/src/main/AndroidManifest.xml", 'flutterEmbedding" android:value="2"', 'flutterEmbedding" android:value="1"']],
+    "native/.*",
+  ],
+  [
+    "override without super",
+    workspace,
+    [
+      [
+        "apps/crew/android/app/src/main/kotlin/example/maresia/crew/MainActivity.kt",
+        "        super.configureFlutterEngine(flutterEngine)\n",
+        "",
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "registrant call lost in Swift",
+    workspace,
+    [["apps/crew/ios/Runner/AppDelegate.swift", "    GeneratedPluginRegistrant.register(with: self)\n", ""]],
+    "native/.*",
+  ],
+  [
+    "registrant call lost in Objective-C",
+    earlier,
+    [["ios/Runner/AppDelegate.m", "  [GeneratedPluginRegistrant registerWithRegistry:self];\n", ""]],
+    "native/.*",
+  ],
+  [
+    "release xcconfig without the pods file",
+    workspace,
+    [["apps/crew/ios/Flutter/Release.xcconfig", '#include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.release.xcconfig"\n', ""]],
+    "native/.*",
+  ],
+  [
+    "helper for pods lost",
+    workspace,
+    [["apps/crew/ios/Podfile", "  flutter_install_all_ios_pods File.dirname(File.realpath(__FILE__))\n", ""]],
+    "native/.*",
+  ],
+  ["lock out of range", workspace, [["apps/crew/pubspec.yaml", "brinelog: ^3.0.0", "brinelog: ^3.1.0"]], "version/lock-stale"],
+  [
+    "package added, lock not",
+    workspace,
+    [["apps/crew/pubspec.yaml", "  brinelog: ^3.0.0", "  brinelog: ^3.0.0\n  tollbuoy: ^1.0.0"]],
+    "version/lock-stale",
+  ],
+  ["git ref raised, lock not", workspace, [["apps/crew/pubspec.yaml", "ref: v1.2.0", "ref: v1.3.0"]], "version/lock-stale"],
+  ["git without ref", workspace, [["apps/crew/pubspec.yaml", "      ref: v1.2.0\n", ""]], "version/floating|version/lock-stale"],
+  [
+    "member's version outside of the range",
+    workspace,
+    [["packages/design/pubspec.yaml", "version: 1.0.3", "version: 2.0.0"]],
+    "version/lock-stale|version/conflict",
+  ],
+  [
+    "override outside of the declared range",
+    earlier,
+    [
+      ["pubspec.yaml", "  brinelog: 3.0.1", "  brinelog: 2.9.0"],
+      ["pubspec.lock", 'version: "3.0.1"', 'version: "2.9.0"'],
+    ],
+    "version/.*",
+  ],
+  [
+    "plugin that is used is a dev dependency",
+    workspace,
+    [
+      ["apps/crew/pubspec.yaml", "  brinelog: ^3.0.0\n", ""],
+      ["apps/crew/pubspec.yaml", "dev_dependencies:\n", "dev_dependencies:\n  brinelog: ^3.0.0\n"],
+    ],
+    "source/declared-elsewhere",
+  ],
+  ["imported and not declared", workspace, [["apps/crew/pubspec.yaml", "  beacon: ^0.0.1\n", ""]], "source/declared-elsewhere"],
+  [
+    "path to a folder that is not there",
+    earlier,
+    [["pubspec.yaml", "path: plugins/gull_local", "path: plugin/gull_local"]],
+    "source/binary-missing",
+  ],
+  [
+    "path on one machine in the overrides file",
+    workspace,
+    { "apps/crew/pubspec_overrides.yaml": "dependency_overrides:\n  brinelog:\n    path: /Users/me/brinelog\n" },
+    "source/outside-project",
+  ],
+  [
+    "plugin class not there",
+    workspace,
+    [["packages/beacon/pubspec.yaml", "pluginClass: BeaconPlugin\n      ios", "pluginClass: BeaconsPlugin\n      ios"]],
+    "native/.*",
+  ],
+  [
+    "side with code not declared",
+    workspace,
+    [["packages/beacon/pubspec.yaml", "      ios:\n        pluginClass: BeaconPlugin\n", ""]],
+    "native/.*|parity/.*",
+  ],
+  [
+    "channel name differs on Android",
+    workspace,
+    [
+      [
+        "apps/crew/android/app/src/main/kotlin/example/maresia/crew/MainActivity.kt",
+        '"example.maresia.crew/tide"',
+        '"example.maresia.crew/tides"',
+      ],
+    ],
+    "parity/service-missing",
+  ],
+  ["channel name differs in Dart", workspace, [["apps/crew/lib/channels.dart", "$prefix/tide", "$prefix/tides"]], "parity/service-missing"],
+  [
+    "handler lost on iOS",
+    workspace,
+    [
+      [
+        "apps/crew/ios/Runner/AppDelegate.swift",
+        '    let channel = FlutterMethodChannel(name: Channels.tide, binaryMessenger: controller.binaryMessenger)\n    channel.setMethodCallHandler { call, result in\n      switch call.method {\n      case "level": result(1)\n      case "unit": result("m")\n      default: result(FlutterMethodNotImplemented)\n      }\n    }\n',
+        "",
+      ],
+    ],
+    "parity/service-missing",
+  ],
+  [
+    "method not handled on iOS",
+    workspace,
+    [["apps/crew/ios/Runner/AppDelegate.swift", '      case "unit": result("m")\n', ""]],
+    "parity/service-missing",
+  ],
+  ["method misspelt in Dart", workspace, [["apps/crew/lib/tide.dart", "'unit'", "'units'"]], "parity/service-missing"],
+  ["ensureInitialized lost", workspace, [["apps/crew/lib/main.dart", "  WidgetsFlutterBinding.ensureInitialized();\n", ""]], "start/.*"],
+  ["start lost", workspace, [["apps/crew/lib/main.dart", "  await Brinelog.start('bl_0123abcd');\n", ""]], "start/missing"],
+  [
+    "start after runApp in debug only",
+    workspace,
+    [
+      [
+        "apps/crew/lib/main.dart",
+        "  await Brinelog.start('bl_0123abcd');\n",
+        "  if (kDebugMode) {\n    await Brinelog.start('bl_0123abcd');\n  }\n",
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "service file of the other flavour",
+    workspace,
+    [["apps/crew/android/app/src/staging/brinelog-services.json", "example.maresia.crew.staging", "example.maresia.crew"]],
+    "identity/service-file-mismatch",
+  ],
+  ["service file of one flavour lost", workspace, "apps/crew/android/app/src/staging/brinelog-services.json", "identity/.*|permit/.*"],
+  ["flavour without a scheme", workspace, "apps/crew/ios/Runner.xcodeproj/xcshareddata/xcschemes/staging.xcscheme", "project/.*|parity/.*"],
+  [
+    "flavour without a configuration",
+    workspace,
+    [["apps/crew/android/app/build.gradle.kts", 'create("staging")', 'create("beta")']],
+    "project/.*|parity/.*",
+  ],
+  [
+    "pods lock without the plugin",
+    workspace,
+    [
+      ["apps/crew/ios/Podfile.lock", "  - beacon (0.0.1):\n    - Flutter\n", ""],
+      ["apps/crew/ios/Podfile.lock", "  - beacon (from `.symlinks/plugins/beacon/ios`)\n", ""],
+    ],
+    "version/lock-stale|native/not-linked",
+  ],
+  [
+    "keep rules lost with shrinking by default",
+    workspace,
+    [["apps/crew/android/app/proguard-rules.pro", "-keep class example.brinelog.** { *; }\n", ""]],
+    "keep/rules-missing",
+  ],
+  ["rules file not named", workspace, [["apps/crew/android/app/build.gradle.kts", ', "proguard-rules.pro"', ""]], "keep/.*"],
+  [
+    "repository lost",
+    workspace,
+    [["apps/crew/android/build.gradle.kts", '        maven { url = uri("https://maven.brinelog.example/releases") }\n', ""]],
+    "source/repository-missing",
+  ],
+  ["background mode lost", workspace, [["apps/crew/ios/Runner/Info.plist", "remote-notification", "audio"]], "permit/entry-missing"],
+  [
+    "key of an instruction",
+    workspace,
+    [["apps/crew/android/app/src/main/AndroidManifest.xml", "bl_0123abcd", "YOUR_KEY_HERE"]],
+    "key/placeholder",
+  ],
+  [
+    "bundle id differs from the service file",
+    earlier,
+    [["ios/Runner/Brinelog-Services.plist", "example.maresia.roster", "example.maresia.rooster"]],
+    "identity/service-file-mismatch",
+  ],
+  [
+    "old loader script lost",
+    earlier,
+    [["android/settings.gradle", 'apply from: "$flutterSdkPath/packages/flutter_tools/gradle/app_plugin_loader.gradle"\n', ""]],
+    "native/.*",
+  ],
+  [
+    "old build script lost",
+    earlier,
+    [["android/app/build.gradle", 'apply from: "$flutterRoot/packages/flutter_tools/gradle/flutter.gradle"\n', ""]],
+    "native/.*",
+  ],
+  [
+    "platform of the Podfile under the plugin's",
+    earlier,
+    [["plugins/gull_local/ios/gull_local.podspec", "11.0", "14.0"]],
+    "level/below-need",
+  ],
+  [
+    "module: path of the include script",
+    hosted,
+    [["harbour_android/settings.gradle", "crew_module/.android", "crewmodule/.android"]],
+    "source/.*|native/.*",
+  ],
+  [
+    "module: not among the dependencies",
+    hosted,
+    [["harbour_android/app/build.gradle", "    implementation project(':flutter')\n", ""]],
+    "native/.*|source/.*",
+  ],
+  ["module: pods helper's path", hosted, [["harbour_ios/Podfile", "'../crew_module'", "'../crewmodule'"]], "source/.*|native/.*"],
+  [
+    "module: helper not called",
+    hosted,
+    [["harbour_ios/Podfile", "  install_all_flutter_pods(flutter_application_path)\n", ""]],
+    "native/.*",
+  ],
+  ["module: host under the SDK's level", hosted, [["harbour_android/app/build.gradle", "minSdk 24", "minSdk 21"]], "level/below-need"],
+  ["module: lock behind", hosted, [["crew_module/pubspec.yaml", "brinelog: ^3.0.0", "brinelog: ^4.0.0"]], "version/lock-stale"],
+  [
+    "module: channel handler lost on iOS",
+    hosted,
+    [
+      [
+        "harbour_ios/Runner/AppDelegate.swift",
+        '    FlutterMethodChannel(name: "example.maresia.crew/tide", binaryMessenger: engine.binaryMessenger).setMethodCallHandler { call, result in\n      if call.method == "level" { result(1) } else { result(FlutterMethodNotImplemented) }\n    }\n',
+        "",
+      ],
+    ],
+    "parity/service-missing",
+  ],
+  [
+    "module: registrant lost",
+    hosted,
+    [["harbour_ios/Runner/AppDelegate.swift", "    GeneratedPluginRegistrant.register(with: engine)\n", ""]],
+    "native/.*",
+  ],
+  [
+    "module: key lost",
+    hosted,
+    [
+      [
+        "harbour_android/app/src/main/AndroidManifest.xml",
+        '    <meta-data android:name="example.brinelog.KEY" android:value="bl_0123abcd" />\n',
+        "",
+      ],
+    ],
+    "key/missing",
+  ],
+  ["module: start lost", hosted, [["crew_module/lib/main.dart", "  Brinelog.start('bl_0123abcd');\n", ""]], "start/missing"],
+];
+
+function changed(app: Files, changes: Mistake[2]): Record<string, string> {
+  if (typeof changes === "string") return Object.fromEntries(Object.entries(app).filter(([file]) => file !== changes));
+  if (!Array.isArray(changes)) return { ...app, ...changes };
+  const files = { ...app };
+  for (const [file, from, to] of changes) {
+    expect(files[file]).toContain(from);
+    files[file] = (files[file] ?? "").replaceAll(from, to);
+  }
+  return files;
+}
+
+const told = async (files: Files): Promise<string[]> => (await reportOf(files)).findings.map(({ rule, message }) => `${rule}: ${message}`);
+
+describe("Flutter apps as teams lay them out", () => {
+  it.each([
+    ["a member of a workspace", workspace],
+    ["a module in native apps", hosted],
+    ["the earlier generation", earlier],
+  ])("are quiet: %s", async (_, app) => {
+    expect((await reportOf(app)).findings.filter(({ severity }) => severity !== "note")).toEqual([]);
+  });
+
+  it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
+    const before = await told(app);
+    const found = (await told(changed(app, changes))).filter((finding) => !before.includes(finding));
+    expect(
+      found.filter((finding) => new RegExp(`^(?:${rules}): `).test(finding)),
+      found.join("\n"),
+    ).not.toEqual([]);
+  });
+});
