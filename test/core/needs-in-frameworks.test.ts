@@ -111,7 +111,13 @@ const CASES: Case[] = [
       '  <platform name="android">\n    <config-file target="AndroidManifest.xml" parent="/*">\n      <uses-permission android:name="android.permission.CAMERA" />\n    </config-file>\n  </platform>\n',
     ),
   ],
-  ["Cordova: put in by nobody, before the platform is made", CAMERA, "unknown", cordova()],
+  ["Cordova: put in by nobody, before the platform is made, with all plugins here", CAMERA, "missing", cordova()],
+  [
+    "Cordova: put in by nobody, and a hook may do it",
+    CAMERA,
+    "unknown",
+    cordova('  <hook type="after_prepare" src="scripts/manifest.js" />\n'),
+  ],
   [
     "Cordova: a purpose text by edit-config",
     PURPOSE,

@@ -86,6 +86,7 @@ export class FactSink implements AppFacts {
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
   readonly openConfig: readonly SideName[] = [];
+  readonly wholeConfig: AppFacts["wholeConfig"] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
@@ -250,6 +251,10 @@ export class FactSink implements AppFacts {
 
   configIsOpen(...sides: SideName[]): void {
     put(this.openConfig, ...sides.filter((side) => !this.openConfig.includes(side)));
+  }
+
+  configIsWhole(...facts: readonly Item<"wholeConfig">[]): void {
+    put(this.wholeConfig, ...facts);
   }
 
   configPlugin(...facts: readonly Item<"configPlugins">[]): void {

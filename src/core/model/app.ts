@@ -106,6 +106,7 @@ export type TemplateLine =
   | "pods of plugins"
   | "pods file"
   | "generated file"
+  | "page script"
   | "module in settings"
   | "module as dependency"
   | "module's pods"
@@ -176,6 +177,8 @@ export interface AppFacts {
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */
   readonly openConfig: readonly SideName[];
+  /** Sides that are written from a configuration and from plugins which could all be read: what is not there is not in the app. */
+  readonly wholeConfig: readonly { side: SideName; file: string }[];
   readonly configPlugins: readonly { name: string; found: boolean; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];

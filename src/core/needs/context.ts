@@ -53,8 +53,16 @@ function onlyInVariants(app: App, side: SideName, entries: readonly Entry[]): st
   return variants.every((variant) => /debug/i.test(variant)) ? variants : undefined;
 }
 
+/** Whether the entries of a side's manifest or property list are not in the files, so that nothing can be said to be missing in it. */
+export function isUnseen(app: App, side: "android" | "ios"): boolean {
+  const files = side === "android" ? app.manifests : app.propertyLists;
+  return files.length === 0 && !app.wholeConfig.some((whole) => whole.side === side);
+}
+
 /** The file to which an entry of a side would be added. */
 export function homeOf(app: App, side: SideName, kind: "manifest" | "plist" | "build" | "entitlements"): string {
+  const whole = app.wholeConfig.find((config) => config.side === side);
+  if (whole && (side === "android" ? app.manifests : app.propertyLists).length === 0) return whole.file;
   if (side === "android") {
     const { module } = app.android ?? {};
     if (kind === "build") return module?.buildFile ?? "the app's build script";

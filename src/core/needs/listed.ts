@@ -1,6 +1,6 @@
 import { mainText, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
-import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf } from "./context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "./context.js";
 import { TEXT, WORDS, optional, table } from "./form.js";
 
 /** Form of an entry with a key and, where it matters, a value; the key alone is the short form. */
@@ -16,8 +16,7 @@ export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "en
   const home = homeOf(app, side, kind === "plist" ? "plist" : "entitlements");
   const [first] = here;
   if (!first) {
-    if (kind === "plist" && app.propertyLists.length === 0)
-      return { state: "unknown", wanted, why: "the app's property list is not in the files" };
+    if (kind === "plist" && isUnseen(app, "ios")) return { state: "unknown", wanted, why: "the app's property list is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
   }
   if (value !== undefined && !here.some((entry) => textOf(entry.value) === value)) {

@@ -89,7 +89,9 @@ export class CodeReader {
       components: { applications: [], launchers: [], providers: [], initializers: [] },
     };
     this.apps.push(code);
-    const listed = sources.filter(({ side, text }) => side === "android" && LISTED_CLASS.test(text));
+    const listed = sources.filter(({ side, text }) =>
+      side === "android" ? LISTED_CLASS.test(text) : side === "ios" && /\bCAPBridgedPlugin\b/.test(text),
+    );
     if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) return;
     code.components = androidComponents(project, app);
     code.first.push(...unread([...found, ...listed]));
@@ -695,6 +697,20 @@ function unnamedClasses({ app, components, sources }: AppCode, program: Program,
           at: source.place(type.from),
         });
     }
+    if (source.side === "ios" && app.kind === "capacitor" && source.language === "swift")
+      for (const type of code.types) {
+        const named = (ending: RegExp): boolean =>
+          sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
+        // Since its sixth edition the framework looks for no plugins of the app's own by itself.
+        if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
+          found.push({
+            name: type.name,
+            what: "plugin",
+            side: "ios",
+            wanted: "registerPluginInstance in the view controller",
+            at: source.place(type.from),
+          });
+      }
     if (source.side === "android" && app.kind === "capacitor")
       for (const type of code.types)
         if (

@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -18,7 +18,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "backgroundMode", name);
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
-  if (app.propertyLists.length === 0) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  if (isUnseen(app, "ios")) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
   const [list] = app.propertyLists;
   return {
     state: "missing",

@@ -1,6 +1,6 @@
 import { textIn } from "../../model/sheet.js";
 import { possibleTexts } from "../../model/value.js";
-import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, optional, table, words } from "../form.js";
 
@@ -31,7 +31,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (taken) return { state: "loose", wanted, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
   const [first] = here;
   if (!first) {
-    if (app.manifests.length === 0) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
+    if (isUnseen(app, "android")) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${homeOf(app, side, "manifest")}` };
   }
   if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).includes(value))) {

@@ -1,5 +1,5 @@
 import { textIn } from "../../model/sheet.js";
-import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf } from "../context.js";
+import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
 
@@ -28,7 +28,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
       places: placesOf(here),
     };
-  if (app.manifests.length === 0) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
+  if (isUnseen(app, "android")) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
   const [manifest] = app.manifests;
   return {
     state: "missing",

@@ -41,6 +41,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the build settings do not take in the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
   },
+  "page script": {
+    lacks: "the page does not load cordova.js: no plugin is there",
+    fix: 'add <script src="cordova.js"></script> in front of the app\'s own scripts',
+  },
   "module in settings": {
     lacks: "the settings do not take in the module's Android projects",
     fix: "apply the module's .android/include_flutter.groovy in the settings",
@@ -64,8 +68,8 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line that the framework's template has is gone",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module.",
-  silentFor: "Every app but those of Flutter; scripts that apply others which nobody can see.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a Cordova app, whether its page loads the framework's script.",
+  silentFor: "Every app but those of Flutter and Cordova; scripts that apply others which nobody can see.",
   why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
   advice: "Put the line back as the framework's template has it.",
   examples: {

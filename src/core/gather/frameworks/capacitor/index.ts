@@ -4,12 +4,13 @@ import type { SideName } from "../../../model/facts.js";
 import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
+import { startOf, type Place } from "../../../model/place.js";
+import { ofRelease } from "../../../model/app.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration } from "../../packages/packages.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import { at, textAt, type Data } from "../../../syntax/data.js";
+import { at, textAt, type Data, valueAt } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
@@ -117,6 +118,7 @@ export const capacitor: Framework = {
       if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
     }
     agree(app, detected, project);
+    noteAppId(discovery, detected, app);
     if (missing.length > 0)
       app.blindSpot({
         side: "shared",
@@ -128,6 +130,19 @@ export const capacitor: Framework = {
       });
   },
 };
+
+/** The id in the configuration, from which the native projects were once made. */
+function noteAppId({ index, project }: Discovery, detected: DetectedApp, app: FactSink): void {
+  const name = index.get(detected.path)?.files.find((file) => CONFIG.test(file));
+  const configured = name === undefined ? undefined : valueAt(readExportedObject(project, join(detected.path, name)), "appId");
+  if (configured?.kind !== "known") return;
+  for (const side of ["android", "ios"] as const) {
+    const id = ofRelease(app[side]?.ids ?? [])?.value;
+    // A flavour or a configuration may add to the id.
+    if (id?.kind === "known" && !id.text.startsWith(configured.text))
+      app.configuredOtherwise({ what: side === "android" ? "the application id" : "the bundle id", side, configured, native: id });
+  }
+}
 
 /** Where the native projects lie, as the configuration says it. */
 function platformFolders(folder: string, config: Data | undefined): { androidFolder: string; iosFolder: string } {
@@ -182,12 +197,27 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     noteAndroidPackage(project, app, app.android, name, sdk, native.android);
     const list = join(app.android.folder, "capacitor.settings.gradle");
     const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
+    // The settings name the project, the app's list makes it a dependency; the app applies the list.
+    const module =
+      /include\s+['"](:[^'"\n]+)['"]\s*\n\s*project\([^)]*\)\.projectDir\s*=\s*new File\(['"][^'"\n]*node_modules\/(@?[\w./-]+?)\/(?:android\b)/g;
+    const path = text === undefined ? undefined : [...text.matchAll(module)].find((match) => match[2] === name)?.[1];
+    const buildList = join(app.android.module.folder, "capacitor.build.gradle");
+    const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;
+    const script = app.android.module.buildFile === undefined ? undefined : project.text(app.android.module.buildFile)?.text;
+    const listed = text === undefined ? undefined : text.includes(`node_modules/${name}/`);
+    const depended =
+      path === undefined || build === undefined || build.includes(`project('${path}')`) || build.includes(`project("${path}")`);
+    const applied = build === undefined || script === undefined || /capacitor\.build\.gradle/.test(script.replace(/\/\/[^\n]*/g, ""));
     app.linkage({
       ...base,
       side: "android",
       native: name,
-      installed: text === undefined ? undefined : text.includes(`node_modules/${name}/`),
-      list: text === undefined ? undefined : { file: list, line: 1, column: 1 },
+      automatic: applied,
+      installed: listed === undefined ? undefined : listed && depended && applied,
+      list: text === undefined ? undefined : startOf(listed === true && !depended ? buildList : list),
+      ...(applied || app.android.module.buildFile === undefined
+        ? {}
+        : { lacks: { call: "apply from: 'capacitor.build.gradle'", file: app.android.module.buildFile } }),
     });
   }
   if (app.ios && native.podspec !== undefined) {

@@ -5,7 +5,7 @@ import { foldersBelow } from "../../../files/walk.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
+import { startOf, type Place } from "../../../model/place.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
@@ -68,6 +68,8 @@ export const cordova: Framework = {
     readEngines(project, detected, app, widget);
     readConfigEntries(app, widget);
     readPlugins(discovery, detected, app, widget);
+    notePage(project, detected, app, widget);
+    noteResources(project, detected, app, widget);
   },
 };
 
@@ -112,6 +114,23 @@ function resourceFiles(detected: DetectedApp, app: FactSink, widget: XmlElement)
       return src === undefined ? [] : sides.map((side) => ({ path: join(detected.path, src.replaceAll("\\", "/")), side }));
     });
   });
+}
+
+/** Files and folders that the configuration names, and whether they are there. */
+function noteResources(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
+  for (const owner of [widget, ...children(widget, "platform")]) {
+    const side = PLATFORMS.find((platform) => platform === owner.attributes.get("name")?.value);
+    if (owner !== widget && (!side || !app[side])) continue;
+    for (const element of children(owner, "resource-file")) {
+      const source = element.attributes.get("src");
+      if (!source || /[$*]/.test(source.value)) continue;
+      const resolved = join(detected.path, source.value);
+      const exists = project.tree.isFile(resolved) || project.tree.isFolder(resolved);
+      // What version control leaves out comes from somewhere else; the need of the file tells.
+      const at = element.source.place(source.start);
+      app.pathFollowed({ text: source.value, resolved, kind: "binary", exists, side: side ?? "shared", generated: false, at });
+    }
+  }
 }
 
 /** The platforms that the project is for: by its configuration, its packages, or the folders that are there. */
@@ -359,7 +378,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     noteGradleReferences(project, app, description);
     noteVariables(app, plugin, description);
     noteLinking(app, plugin, description, lists);
-    for (const { name, side, at: place } of orphanClasses(description))
+    for (const { name, side, at: place } of orphanClasses(project, description))
       app.linkage({
         package: plugin.id,
         sdk: sdkOfPlugin(plugin.id),
@@ -374,8 +393,13 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
         refresh: "take a version of the plugin whose files have the class",
       });
     noteCopies(app, discovery.index, detected, plugin, description);
+    noteSources(project, app, description);
     readEngineNeeds(app, plugin, description);
   }
+  noteInstalled(project, detected, app, declared, (id, text) => lock?.locked(detected.path, id, text));
+  const hooked = [widget, ...children(widget, "platform")].some((owner) => children(owner, "hook").length > 0);
+  if (missing.length === 0 && !hooked)
+    for (const side of PLATFORMS) if (app[side]) app.configIsWhole({ side, file: join(detected.path, "config.xml") });
   if (missing.length > 0)
     app.blindSpot({
       side: "shared",
@@ -383,6 +407,53 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
       why: hasNodeModules(project, detected.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
       places: missing.slice(0, 1).map(({ at: place }) => place),
     });
+}
+
+/** Plugins in the folder `plugins` against the lock: another version, or not there while others are. */
+function noteInstalled(
+  project: ProjectFiles,
+  detected: DetectedApp,
+  app: FactSink,
+  declared: readonly Declared[],
+  lockedAs: (id: string, text: string) => { version: string; at: Place } | undefined,
+): void {
+  const laid = declared.map(({ id, spec }) => {
+    const locked = lockedAs(id, spec?.kind === "known" ? spec.text : "*");
+    return { name: id, locked, installed: readPluginXml(project, join(detected.path, "plugins", id))?.version };
+  });
+  if (laid.every(({ installed }) => installed === undefined)) return;
+  const apart = laid.flatMap(({ name, locked, installed }) =>
+    locked && installed !== locked.version && !findInstalled(project, detected.path, name)
+      ? [{ name, locked: locked.version, installed, at: locked.at }]
+      : [],
+  );
+  if (apart.length > 0)
+    app.revise("locks", (locks) =>
+      locks.map((lock) => (lock.lock !== undefined ? { ...lock, installedApart: [...lock.installedApart, ...apart] } : lock)),
+    );
+}
+
+/** Source files that a plugin names and does not have; not of one that came without any of its code. */
+function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }: CordovaPlugin): void {
+  const files = platforms.flatMap(({ name, sources }) => {
+    const side = PLATFORMS.find((platform) => platform === name);
+    return side && app[side] ? sources.map((source) => ({ ...source, side, resolved: join(folder, source.file) })) : [];
+  });
+  const there = files.map(({ resolved }) => project.tree.isFile(resolved) || project.tree.isFolder(resolved));
+  if (!there.includes(true)) return;
+  for (const [index, { file, side, resolved, at: place }] of files.entries())
+    if (!file.includes("$"))
+      app.pathFollowed({ text: file, resolved, kind: "binary", exists: there[index], side, generated: false, at: place });
+}
+
+/** A page that loads scripts and not the one of the framework: no plugin is there. Source: cordova.apache.org, "Create your first app". */
+function notePage(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
+  const start = children(widget, "content")[0]?.attributes.get("src")?.value ?? "index.html";
+  const file = join(detected.path, "www", start.replace(/[?#].*$/, ""));
+  const page = /^\w+:/.test(start) || !project.tree.isFile(file) ? undefined : project.text(file);
+  const text = page?.text.replace(/<!--[\s\S]*?-->/g, "");
+  if (text === undefined || !/<script\b/i.test(text) || /cordova(?:\.min)?\.js|phonegap\.js/i.test(text)) return;
+  for (const side of PLATFORMS) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
 }
 
 function describe(project: ProjectFiles, detected: DetectedApp, id: string): CordovaPlugin | undefined {

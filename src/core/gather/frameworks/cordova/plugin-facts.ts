@@ -1,7 +1,8 @@
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Ecosystem, Entry } from "../../../model/facts.js";
-import { baseName } from "../../../model/paths.js";
+import { baseName, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known } from "../../../model/value.js";
@@ -118,6 +119,7 @@ export function notePlist(app: FactSink, parent: string, elements: readonly XmlE
 
 /** Native classes that a plugin's configuration names and that none of its files can hold. */
 export function orphanClasses(
+  project: ProjectFiles,
   plugin: CordovaPlugin,
 ): { name: string; side: "android" | "ios"; at: CordovaPlugin["platforms"][number]["classes"][number]["at"] }[] {
   return plugin.platforms.flatMap((platform) => {
@@ -132,8 +134,18 @@ export function orphanClasses(
       return [];
     const files = new Set(platform.sources.map(({ file }) => baseName(file).replace(/\.\w+$/, "")));
     if (platform.sources.some(({ file }) => /\.(jar|aar|a|so)$/.test(file))) return [];
+    const texts = platform.sources.map(({ file }) => project.text(join(plugin.folder, file))?.text);
     return platform.classes.flatMap(({ name, at }) => {
       const short = name.split(".").at(-1) ?? name;
+      // Where all of the code is here, it says which classes there are.
+      if (texts.every((text) => text !== undefined))
+        return texts.some((text) =>
+          new RegExp(
+            `(?:class|object|interface|@implementation)\\s+${short.replace(/\W/g, "")}\\b|@objc\\(\\s*${short.replace(/\W/g, "")}\\s*\\)`,
+          ).test(text ?? ""),
+        )
+          ? []
+          : [{ name, side, at }];
       const wanted = side === "android" ? /(^|\.)[A-Z]\w*$/.test(name) : true;
       return !wanted || [...files].some((file) => file === short || file.startsWith(short) || short.startsWith(file))
         ? []

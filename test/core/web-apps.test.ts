@@ -1,0 +1,239 @@
+import { describe, expect, it } from "vitest";
+import { kiosk, quayside } from "../helpers/web-apps.js";
+import { reportOf } from "../helpers/memory.js";
+
+type Files = Readonly<Record<string, string>>;
+/** What a tired person does: texts that are replaced by file, a file that is gone, or one that comes; and the rules that may tell. */
+type Mistake = [what: string, app: Files, changes: [file: string, from: string, to: string][] | string | Files, rule: string];
+
+const MISTAKES: Mistake[] = [
+  ["min level", quayside, [["config.xml", 'android-minSdkVersion" value="24"', 'android-minSdkVersion" value="22"']], "level/below-need"],
+  [
+    "deployment target",
+    quayside,
+    [["config.xml", 'deployment-target" value="13.0"', 'deployment-target" value="11.0"']],
+    "level/below-need",
+  ],
+  [
+    "purpose text",
+    quayside,
+    [
+      [
+        "config.xml",
+        '<edit-config file="*-Info.plist" mode="merge" target="NSLocationWhenInUseUsageDescription">\n            <string>Shows the quay.</string>\n        </edit-config>',
+        "",
+      ],
+    ],
+    "permit/purpose-missing",
+  ],
+  ["purpose text empty", quayside, [["config.xml", "<string>Shows the quay.</string>", "<string></string>"]], "permit/purpose-missing"],
+  [
+    "purpose under android",
+    quayside,
+    [
+      [
+        "config.xml",
+        '    </platform>\n    <platform name="ios">\n        <preference name="deployment-target" value="13.0" />\n        <edit-config file="*-Info.plist" mode="merge" target="NSLocationWhenInUseUsageDescription">\n            <string>Shows the quay.</string>\n        </edit-config>',
+        '        <edit-config file="*-Info.plist" mode="merge" target="NSLocationWhenInUseUsageDescription">\n            <string>Shows the quay.</string>\n        </edit-config>\n    </platform>\n    <platform name="ios">\n        <preference name="deployment-target" value="13.0" />',
+      ],
+    ],
+    "permit/purpose-missing",
+  ],
+  ["key on android", quayside, [["config.xml", 'android:value="qm_0123abcd"', 'android:value="qm_012"']], "key/shape"],
+  [
+    "key on ios",
+    quayside,
+    [["config.xml", '<config-file parent="QuaymapKey" target="*-Info.plist"><string>qm_0123abcd</string></config-file>', ""]],
+    "key/missing",
+  ],
+  [
+    "background mode",
+    quayside,
+    [
+      [
+        "config.xml",
+        '<config-file parent="UIBackgroundModes" target="*-Info.plist"><array><string>location</string></array></config-file>',
+        "",
+      ],
+    ],
+    "permit/entry-missing",
+  ],
+  [
+    "service file's id",
+    quayside,
+    [["res/android/quaymap-services.json", "example.maresia.quayside", "example.maresia.kiosk"]],
+    "key/missing|identity/service-file-mismatch",
+  ],
+  [
+    "service file not listed",
+    quayside,
+    [["config.xml", '        <resource-file src="res/android/quaymap-services.json" target="app/quaymap-services.json" />\n', ""]],
+    "key/missing|identity/.*",
+  ],
+  [
+    "service file's path",
+    quayside,
+    [["config.xml", 'src="res/android/quaymap-services.json"', 'src="res/droid/quaymap-services.json"']],
+    "key/missing|identity/.*|source/.*",
+  ],
+  [
+    "ios resource file's path",
+    quayside,
+    [["config.xml", 'src="res/ios/Quaymap-Info.plist"', 'src="res/apple/Quaymap-Info.plist"']],
+    "identity/.*|source/.*",
+  ],
+  [
+    "plugin gone from package.json",
+    quayside,
+    [
+      ["package.json", '    "cordova-plugin-tide": "^1.1.0"\n', '    "cordova-plugin-x": "^1.1.0"\n'],
+      ["package.json", '"cordova-plugin-tide": {}', '"cordova-plugin-x": {}'],
+    ],
+    "version/.*|native/.*|source/.*",
+  ],
+  ["plugin declared and not installed", quayside, "plugins/cordova-plugin-tide/plugin.xml", "version/.*|native/.*|source/.*"],
+  [
+    "installed version behind the declared",
+    quayside,
+    [["package.json", '"cordova-plugin-tide": "^1.1.0"', '"cordova-plugin-tide": "^2.0.0"']],
+    "version/lock-stale",
+  ],
+  [
+    "plugin's folder behind the lock",
+    quayside,
+    [
+      ["plugins/cordova-plugin-tide/plugin.xml", 'version="1.1.0"', 'version="1.0.0"'],
+      ["plugins/cordova-plugin-tide/package.json", "1.1.0", "1.0.0"],
+    ],
+    "version/lock-stale",
+  ],
+  ["variable not given", quayside, [["package.json", '"MAP_MODE": "full"', '"MODE": "full"']], "key/.*|native/.*|project/.*"],
+  ["cordova.js not loaded", quayside, [["www/index.html", '  <script src="cordova.js"></script>\n', ""]], "native/.*|start/.*"],
+  ["start lost", quayside, [["www/js/index.js", "  Quaymap.start('qm_0123abcd');\n", ""]], "start/missing"],
+  ["class of the plugin on ios", quayside, [["plugins/cordova-plugin-tide/plugin.xml", 'value="CDVTide"', 'value="Tide"']], "native/.*"],
+  [
+    "class of the plugin on android",
+    quayside,
+    [["plugins/cordova-plugin-tide/plugin.xml", 'value="example.tide.Tide"', 'value="example.tide.TidePlugin"']],
+    "native/.*",
+  ],
+  ["plugin's source file not there", quayside, "plugins/cordova-plugin-tide/src/ios/CDVTide.m", "source/binary-missing|native/.*"],
+  ["id of a template", quayside, [["config.xml", 'id="example.maresia.quayside"', 'id="io.cordova.hellocordova"']], "identity/.*"],
+  [
+    "old engine for the target",
+    quayside,
+    [["config.xml", '"android-targetSdkVersion" value="35"', '"android-targetSdkVersion" value="22"']],
+    "level/order",
+  ],
+  ["cap: min level", kiosk, [["android/variables.gradle", "minSdkVersion = 24", "minSdkVersion = 22"]], "level/below-need"],
+  [
+    "cap: settings list without the plugin",
+    kiosk,
+    [
+      [
+        "android/capacitor.settings.gradle",
+        "include ':quaymap-capacitor'\nproject(':quaymap-capacitor').projectDir = new File('../node_modules/@quaymap/capacitor/android')\n",
+        "",
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "cap: build list without the plugin",
+    kiosk,
+    [["android/app/capacitor.build.gradle", "    implementation project(':quaymap-capacitor')\n", ""]],
+    "native/.*",
+  ],
+  [
+    "cap: Podfile without the plugin",
+    kiosk,
+    [["ios/App/Podfile", "  pod 'QuaymapCapacitor', :path => '../../node_modules/@quaymap/capacitor'\n", ""]],
+    "native/.*",
+  ],
+  [
+    "cap: appId differs",
+    kiosk,
+    [["capacitor.config.ts", "example.maresia.kiosk", "example.maresia.kiosks"]],
+    "project/config-apart|identity/.*",
+  ],
+  [
+    "cap: versions of the framework",
+    kiosk,
+    [
+      ["package.json", '"@capacitor/ios": "7.2.0"', '"@capacitor/ios": "6.1.0"'],
+      ["node_modules/@capacitor/ios/package.json", "7.2.0", "6.1.0"],
+    ],
+    "version/.*",
+  ],
+  ["cap: apply of the list lost", kiosk, [["android/app/build.gradle", "apply from: 'capacitor.build.gradle'\n", ""]], "native/.*"],
+  [
+    "cap: purpose text",
+    kiosk,
+    [["ios/App/App/Info.plist", "  <key>NSLocationWhenInUseUsageDescription</key><string>Shows where the crew is.</string>\n", ""]],
+    "permit/purpose-missing|permit/pair-broken",
+  ],
+  [
+    "cap: camera text",
+    kiosk,
+    [["ios/App/App/Info.plist", "  <key>NSCameraUsageDescription</key><string>Scans the pass.</string>\n", ""]],
+    "permit/pair-broken",
+  ],
+  [
+    "cap: own plugin not registered on android",
+    kiosk,
+    [["android/app/src/main/java/example/maresia/kiosk/MainActivity.java", "    registerPlugin(GatePlugin.class);\n", ""]],
+    "native/.*",
+  ],
+  [
+    "cap: own plugin not registered on ios",
+    kiosk,
+    [["ios/App/App/MyViewController.swift", "    bridge?.registerPluginInstance(GatePlugin())\n", ""]],
+    "native/.*",
+  ],
+  ["cap: own plugin's name on ios", kiosk, [["ios/App/App/GatePlugin.swift", 'jsName = "Gate"', 'jsName = "Gates"']], "parity/.*"],
+  ["cap: start lost", kiosk, [["src/main.ts", "Quaymap.start({ key: 'qm_0123abcd' });\n", ""]], "start/.*"],
+  [
+    "cap: pod level over the Podfile",
+    kiosk,
+    [["node_modules/@quaymap/capacitor/QuaymapCapacitor.podspec", "13.0", "15.0"]],
+    "level/below-need",
+  ],
+  [
+    "cap: background mode",
+    kiosk,
+    [["ios/App/App/Info.plist", "<string>location</string>", "<string>audio</string>"]],
+    "permit/entry-missing",
+  ],
+  ["cap: key", kiosk, [["ios/App/App/Info.plist", "qm_0123abcd", "qm_01"]], "key/shape"],
+];
+
+function changed(app: Files, changes: Mistake[2]): Record<string, string> {
+  if (typeof changes === "string") return Object.fromEntries(Object.entries(app).filter(([file]) => file !== changes));
+  if (!Array.isArray(changes)) return { ...app, ...changes };
+  const files = { ...app };
+  for (const [file, from, to] of changes) {
+    expect(files[file]).toContain(from);
+    files[file] = (files[file] ?? "").replaceAll(from, to);
+  }
+  return files;
+}
+
+const told = async (files: Files): Promise<string[]> => (await reportOf(files)).findings.map(({ rule, message }) => `${rule}: ${message}`);
+
+describe("Cordova and Capacitor apps as teams lay them out", () => {
+  it.each([
+    ["Cordova", quayside],
+    ["Capacitor", kiosk],
+  ])("are quiet: %s", async (_, app) => {
+    expect((await reportOf(app)).findings.filter(({ rule }) => rule !== "version/lock-missing")).toEqual([]);
+  });
+
+  it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
+    const before = await told(app);
+    const found = (await told(changed(app, changes))).filter((finding) => !before.includes(finding));
+    expect(
+      found.filter((finding) => new RegExp(`^(?:${rules}): `).test(finding)),
+      found.join("\n"),
+    ).not.toEqual([]);
+  });
+});
