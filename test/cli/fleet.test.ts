@@ -100,6 +100,7 @@ const FINDINGS: Record<string, string[]> = {
     "error key/missing shared quayside/config.xml:10",
     "error level/below-need android quayside/config.xml:5",
     "error native/not-linked ios quayside/config.xml:12",
+    "error permit/purpose-missing ios quayside/config.xml:1",
     "warning version/floating both quayside/config.xml:13",
     "warning start/unguarded shared quayside/www/js/index.js:3",
   ],
@@ -354,7 +355,7 @@ const WIRES: Record<string, Record<string, string[]>> = {
       "unknown log line Quaymap [0-9.]+ ready Quaymap [0-9.]+ ready",
     ],
     "Quayside ios": [
-      "unknown purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+      "missing purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
       "unknown log line Quaymap [0-9.]+ ready Quaymap [0-9.]+ ready",
     ],
     "Tidegame android": [

@@ -191,6 +191,8 @@ describe("parity/service-missing", () => {
     "android/app/src/main/java/Tide.java": `@CapacitorPlugin(name = "${kotlinName}")\npublic class TidePlugin extends Plugin { }\n`,
     "android/app/src/main/java/MainActivity.java":
       "public class MainActivity extends BridgeActivity { void a() { registerPlugin(TidePlugin.class); } }\n",
+    "ios/App/App/MainController.swift":
+      "class MainController: CAPBridgeViewController { override func capacitorDidLoad() { bridge?.registerPluginInstance(TidePlugin()) } }\n",
     "ios/App/App/Tide.swift": `class TidePlugin: CAPPlugin, CAPBridgedPlugin {\n  let jsName = "${swiftName}"\n}\n`,
   });
 
@@ -230,6 +232,15 @@ describe("parity/service-missing", () => {
     ],
     ["an own plugin of Capacitor", plugin("Tide", "Tide"), []],
   ])("%s", async (_, files, expected) => expect(await missing(files)).toEqual(expected));
+
+  it("an own plugin that the view controller does not register", async () => {
+    const files = plugin("Tide", "Tide");
+    files["ios/App/App/MainController.swift"] = "class MainController: CAPBridgeViewController { }\n";
+    const { findings } = await reportOf(files);
+    expect(findings.filter(({ rule }) => rule === "native/unregistered").map(({ side, message }) => `${side ?? ""} ${message}`)).toEqual([
+      "ios TidePlugin is a plugin, and nothing registers it",
+    ]);
+  });
 
   it("an own plugin that the activity does not register", async () => {
     const files = plugin("Tide", "Tide");

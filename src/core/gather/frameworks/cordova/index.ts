@@ -32,6 +32,9 @@ export const cordova: Framework = {
     const found: DetectedApp[] = [];
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("config.xml") || /(^|\/)platforms\//.test(`${folder}/`)) continue;
+      // An example or a test that an installed plugin brings is nobody's app.
+      const plugin = /^(?:.*\/)?plugins\/[^/]+(?=\/)/.exec(`${folder}/`)?.[0];
+      if (plugin !== undefined && discovery.project.tree.isFile(join(plugin, "plugin.xml"))) continue;
       const file = join(folder, "config.xml");
       const widget = discovery.project.xml(file)?.root;
       if (widget?.name !== "widget" || discovery.index.get(folder)?.files.some((name) => /^capacitor\.config\./.test(name))) continue;
@@ -442,7 +445,8 @@ function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }
   const there = files.map(({ resolved }) => project.tree.isFile(resolved) || project.tree.isFolder(resolved));
   if (!there.includes(true)) return;
   for (const [index, { file, side, resolved, at: place }] of files.entries())
-    if (!file.includes("$"))
+    // What lies in another package comes when that is installed.
+    if (!/\$|(^|\/)node_modules\/|^\.\.\//.test(file))
       app.pathFollowed({ text: file, resolved, kind: "binary", exists: there[index], side, generated: false, at: place });
 }
 
