@@ -6,6 +6,9 @@ import { survey } from "../../src/core/project/survey.js";
 import { readPlist } from "../../src/core/syntax/plist.js";
 import { readJson } from "../../src/core/syntax/json.js";
 import { readXml } from "../../src/core/syntax/xml.js";
+import { monorepo } from "../helpers/dotnet-apps.js";
+import { workspace } from "../helpers/flutter-apps.js";
+import { reportOf } from "../helpers/memory.js";
 import { Source } from "../../src/core/syntax/source.js";
 
 /** Every sign and opening that some format gives a meaning, many times over, where a value belongs. */
@@ -112,5 +115,42 @@ describe("nesting", () => {
   it("of JSON does not count brackets in texts", () => {
     expect(readJson(new Source("a.json", JSON.stringify({ a: "[".repeat(5_000), b: '\\"[['.repeat(900) }))).problems).toEqual([]);
     expect(readJson(new Source("a.json", `${"[".repeat(600)}${"]".repeat(600)}`)).problems).toHaveLength(1);
+  });
+});
+
+describe("what no person would write in projects of other frameworks", () => {
+  const long = 60_000;
+  const app = "src/App/App.csproj";
+  const inProject = (more: string): Record<string, string> => ({
+    ...monorepo,
+    [app]: (monorepo[app] ?? "").replace("<ItemGroup>", `${more}<ItemGroup>`),
+  });
+  const android = "src/App/Platforms/Android/MainApplication.cs";
+  it.each<[string, Record<string, string>]>([
+    ["line breaks without end after an attribute", { ...monorepo, [android]: `[assembly: UsesPermission(X)]${"\n".repeat(long)}` }],
+    ["comments that nothing closes", { ...monorepo, [android]: `[assembly: UsesPermission(X)]${"/*".repeat(long)}` }],
+    ["constants without end", { ...monorepo, "src/Core/Permissions.cs": 'class A { const string B = "x"; }\n'.repeat(6_000) }],
+    ["halves without end", { ...monorepo, "src/App/TideGauge.cs": "partial int A<".repeat(20_000) }],
+    [
+      "a condition without end",
+      inProject(`<PropertyGroup><X Condition="${"'$(A)' == 'b' or ".repeat(6_000)}'a' == 'a'">1</X></PropertyGroup>`),
+    ],
+    ["functions in functions without end", inProject(`<PropertyGroup><X>${"$(A.Trim(".repeat(6_000)}</X></PropertyGroup>`)],
+    ["stars without end", inProject(`<ItemGroup>${`<X Include="${"*a".repeat(40)}" />`.repeat(100)}</ItemGroup>`)],
+    ["channels in channels", { ...workspace, "apps/crew/lib/tide.dart": "MethodChannel(".repeat(8_000) }],
+    [
+      "constants that double",
+      {
+        ...workspace,
+        "apps/crew/lib/channels.dart": Array.from(
+          { length: 600 },
+          (_, index) => `const a${index} = '$a${index + 1}$a${index + 1}';\n`,
+        ).join(""),
+        "apps/crew/lib/tide.dart": "final channel = MethodChannel(a0);\n",
+      },
+    ],
+  ])("ends: %s", async (_, files) => {
+    const { survey } = await reportOf(files);
+    expect(survey.apps).toHaveLength(1);
   });
 });

@@ -128,7 +128,7 @@ function csharpServices(source: SourceFile, program: Program, put: (fact: Bridge
     /\b(?:(?:Try)?Add(?:Singleton|Transient|Scoped)|DependencyService\s*\.\s*Register|AddHandler)\s*<\s*(?:[\w.]*\.)?(\w+)\s*,\s*[\w.]+\s*>\s*\(/g,
   ))
     if (!inComment(text, match.index)) offered(match[1] as string, match.index);
-  for (const match of text.matchAll(/\bpartial\s+([\w.<>?[\],]+)\s+(\w+)\s*(?:<[^>]*>\s*)?\(([^()]*)\)\s*(;|=>|\{)/g)) {
+  for (const match of text.matchAll(/\bpartial\s+([\w.<>?[\],]+)\s+(\w+)\s*(?:<[^>]{0,200}>\s*)?\(([^()]{0,2000})\)\s*(;|=>|\{)/g)) {
     const [, type = "", name = "", , end] = match;
     if (/^(class|struct|interface|record)$/.test(type) || inComment(text, match.index)) continue;
     const owner = [...text.slice(0, match.index).matchAll(/\bpartial\s+(?:class|struct|record)\s+(\w+)/g)].at(-1)?.[1] ?? "";

@@ -29,7 +29,13 @@ export function noteAndroidPackage(
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
     if (!asks.includes(fact.level) || fact.value.kind === "either") continue;
     if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
-    app.required({ level: fact.level, value: fact.value, by: name, sdk, from: "android folder" });
+    app.required({
+      level: fact.level,
+      value: fact.value,
+      by: name,
+      sdk,
+      from: fact.level === "minSdk" ? "android folder" : "own compile level",
+    });
   }
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);

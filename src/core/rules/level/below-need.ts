@@ -67,6 +67,8 @@ function singles(app: App, requiredLevels: readonly Ask[], target?: string): Sin
     const finding: RawFinding = {
       side,
       sdk,
+      // What a package itself is compiled with is advice; what its metadata asks for stops the build.
+      ...(from === "own compile level" ? { severity: "warning" as const } : {}),
       message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
       fix:
         from === "settings"
@@ -117,6 +119,7 @@ function together(single: readonly Single[]): RawFinding[] {
         fix: first.fix,
         places: uniquePlaces(sorted.flatMap(({ finding }) => finding.places)),
         subject: `${level} of several${target === undefined ? "" : ` ${target}`}`,
+        ...(group.every(({ finding }) => finding.severity === "warning") ? { severity: "warning" as const } : {}),
         ...(first.quickFix === undefined ? {} : { quickFix: first.quickFix }),
       },
     ];

@@ -199,7 +199,7 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
     // The settings name the project, the app's list makes it a dependency; the app applies the list.
     const module =
-      /include\s+['"](:[^'"\n]+)['"]\s*\n\s*project\([^)]*\)\.projectDir\s*=\s*new File\(['"][^'"\n]*node_modules\/(@?[\w./-]+?)\/(?:android\b)/g;
+      /include\s+['"](:[^'"\n]+)['"][ \t]*\r?\n[ \t]*project\([^)]{0,200}\)\.projectDir\s*=\s*new File\(['"][^'"\n]*node_modules\/(@?[\w./-]+?)\/(?:android\b)/g;
     const path = text === undefined ? undefined : [...text.matchAll(module)].find((match) => match[2] === name)?.[1];
     const buildList = join(app.android.module.folder, "capacitor.build.gradle");
     const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;

@@ -118,13 +118,14 @@ function constantsOf(discovery: Discovery, units: readonly UnitOfApp[]): Map<str
   for (const { project } of units)
     for (const { code } of codeOf(discovery, project)) {
       if (!code.includes("const ")) continue;
+      const types = [...code.matchAll(/\b(?:class|struct|interface|record)\s+(\w+)/g)];
+      let owner = 0;
       for (const match of code.matchAll(/\bconst\s+string\s+(\w+)\s*=\s*@?"([^"\\]*)"/g)) {
         const [, name, text] = match as unknown as [string, string, string];
         found.set(name, found.has(name) && found.get(name) !== text ? undefined : text);
-        const type = /\b(?:class|struct|interface|record)\s+(\w+)(?![\s\S]*\b(?:class|struct|interface|record)\s+\w)/.exec(
-          code.slice(0, match.index),
-        )?.[1];
-        if (type !== undefined) found.set(`${type}.${name}`, text);
+        while ((types[owner + 1]?.index ?? Infinity) < match.index) owner++;
+        const type = types[owner];
+        if (type && type.index < match.index) found.set(`${type[1] ?? ""}.${name}`, text);
       }
     }
   return found;
@@ -133,7 +134,7 @@ function constantsOf(discovery: Discovery, units: readonly UnitOfApp[]): Map<str
 /** All attributes in brackets where a declaration can have some: at the start of a line, or after another one. */
 function attributesIn(code: string): Attribute[] {
   const found: Attribute[] = [];
-  for (const match of code.matchAll(/(?:^|[\n;{}\]])\s*\[/g)) {
+  for (const match of code.matchAll(/(?:^|[\n;{}\]])[ \t]*\[/g)) {
     const open = match.index + match[0].length - 1;
     const end = closing(code, open);
     if (end === -1) continue;
@@ -230,7 +231,7 @@ function permissionName(name: string): string {
 
 /** A text of C# with its comments blanked out, of the same length. */
 function withoutComments(text: string): string {
-  return text.replace(/\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
+  return text.replace(/\/\*[\s\S]*?(?:\*\/|$)|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
     part.startsWith('"') ? part : part.replace(/[^\n]/g, " "),
   );
 }

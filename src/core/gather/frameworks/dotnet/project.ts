@@ -2,6 +2,7 @@ import { evaluateProject, pathOfItem, type Evaluated, type MsbuildFiles, type Ms
 import { baseName, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { possibleTexts, textOf, type Value } from "../../../model/value.js";
+import { wildcard } from "../../../model/wildcard.js";
 import { ignoreMatcher } from "../../../settings/ignore.js";
 import type { ProjectFiles } from "../../project-files.js";
 
@@ -201,7 +202,13 @@ function matcher(pattern: string): (file: string) => boolean {
     if (matchers.size > 2_000) matchers.clear();
     const plain = pattern.toLowerCase();
     // A path out of the project's root is compared as it is written.
-    matches = pattern.includes("*") && !pattern.startsWith("..") ? ignoreMatcher([`/${pattern}`]) : (file) => file.toLowerCase() === plain;
+    matches =
+      !pattern.includes("*") || pattern.startsWith("..")
+        ? (file) => file.toLowerCase() === plain
+        : // So many stars stand in no project that a person wrote; compared piece by piece they cannot be slow.
+          pattern.split("*").length > 7
+          ? (file) => wildcard(plain.replaceAll("**/", "*").replaceAll("**", "*"), file.toLowerCase())
+          : ignoreMatcher([`/${pattern}`]);
     matchers.set(pattern, matches);
   }
   return matches;

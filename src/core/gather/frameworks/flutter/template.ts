@@ -40,12 +40,12 @@ function androidBuild(project: ProjectFiles, app: FactSink, lacks: Lacks): void 
   };
   const above = plain(settings);
   // Each framework path itself is an included build.
-  const others = above?.text.replace(/includeBuild[^\n]*flutter[^\n]*/gi, "").replace(/apply[^\n]*flutter[^\n]*/gi, "");
+  const others = above?.text.replace(/includeBuild[^\n]{0,300}flutter[^\n]*/gi, "").replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
   if (settings !== undefined && above && others !== undefined && !LOADER.test(above.text) && !FURTHER.test(others))
     lacks("plugin loader", "android", startOf(settings));
   const own = plain(build);
   if (build === undefined || !own) return;
-  const rest = own.text.replace(/apply[^\n]*flutter[^\n]*/gi, "");
+  const rest = own.text.replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
   const flutterAt = own.text.search(GRADLE_PLUGIN);
   if (flutterAt === -1) {
     if (!FURTHER.test(rest)) lacks("build plugin", "android", startOf(build));
@@ -145,6 +145,6 @@ function withoutComments(text: string, line: "//" | "#" = "//"): string {
   const form =
     line === "#"
       ? /"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|#[^\n{]*/g
-      : /\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|\/\/[^\n]*/g;
+      : /\/\*[\s\S]*?(?:\*\/|$)|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|\/\/[^\n]*/g;
   return text.replace(form, (part) => (/^["']/.test(part) ? part : part.replace(/[^\n]/g, " ")));
 }
