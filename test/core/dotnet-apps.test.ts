@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { heads, monorepo, older } from "../helpers/dotnet-apps.js";
 import { reportOf } from "../helpers/memory.js";
+import { changed, type Changes, type Files } from "../helpers/mistakes.js";
 
-type Files = Readonly<Record<string, string>>;
-/** What a tired person does: texts that are replaced by file, `undefined` for a file that is gone; and the rules that may tell. */
-type Mistake = [what: string, app: Files, changes: [file: string, from: string, to: string][] | string, rule: string, at?: string];
+type Mistake = [what: string, app: Files, changes: Changes, rules: string, at?: string];
 
 const MISTAKES: Mistake[] = [
   [
@@ -366,16 +365,6 @@ const MISTAKES: Mistake[] = [
     "permit/permission-missing",
   ],
 ];
-
-function changed(app: Files, changes: Mistake[2]): Record<string, string> {
-  if (typeof changes === "string") return Object.fromEntries(Object.entries(app).filter(([file]) => file !== changes));
-  const files = { ...app };
-  for (const [file, from, to] of changes) {
-    expect(files[file]).toContain(from);
-    files[file] = (files[file] ?? "").replaceAll(from, to);
-  }
-  return files;
-}
 
 describe(".NET apps as teams lay them out", () => {
   it.each([

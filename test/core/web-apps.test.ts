@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { kiosk, quayside } from "../helpers/web-apps.js";
 import { reportOf } from "../helpers/memory.js";
+import { expectTold, type Changes, type Files } from "../helpers/mistakes.js";
 
-type Files = Readonly<Record<string, string>>;
-/** What a tired person does: texts that are replaced by file, a file that is gone, or one that comes; and the rules that may tell. */
-type Mistake = [what: string, app: Files, changes: [file: string, from: string, to: string][] | string | Files, rule: string];
+type Mistake = [what: string, app: Files, changes: Changes, rules: string];
 
 const MISTAKES: Mistake[] = [
   ["min level", quayside, [["config.xml", 'android-minSdkVersion" value="24"', 'android-minSdkVersion" value="22"']], "level/below-need"],
@@ -207,19 +206,6 @@ const MISTAKES: Mistake[] = [
   ["cap: key", kiosk, [["ios/App/App/Info.plist", "qm_0123abcd", "qm_01"]], "key/shape"],
 ];
 
-function changed(app: Files, changes: Mistake[2]): Record<string, string> {
-  if (typeof changes === "string") return Object.fromEntries(Object.entries(app).filter(([file]) => file !== changes));
-  if (!Array.isArray(changes)) return { ...app, ...changes };
-  const files = { ...app };
-  for (const [file, from, to] of changes) {
-    expect(files[file]).toContain(from);
-    files[file] = (files[file] ?? "").replaceAll(from, to);
-  }
-  return files;
-}
-
-const told = async (files: Files): Promise<string[]> => (await reportOf(files)).findings.map(({ rule, message }) => `${rule}: ${message}`);
-
 describe("Cordova and Capacitor apps as teams lay them out", () => {
   it.each([
     ["Cordova", quayside],
@@ -229,11 +215,6 @@ describe("Cordova and Capacitor apps as teams lay them out", () => {
   });
 
   it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
-    const before = await told(app);
-    const found = (await told(changed(app, changes))).filter((finding) => !before.includes(finding));
-    expect(
-      found.filter((finding) => new RegExp(`^(?:${rules}): `).test(finding)),
-      found.join("\n"),
-    ).not.toEqual([]);
+    await expectTold(app, changes, rules);
   });
 });

@@ -3,6 +3,7 @@ import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { known, unknown, type Value } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
 import type { Discovery } from "../framework.js";
 import type { FactSink } from "../../sink.js";
@@ -227,11 +228,4 @@ function valueOf({ text }: Argument, constants: ReadonlyMap<string, string | und
 /** `AccessFineLocation` of the platform's class of permissions is `android.permission.ACCESS_FINE_LOCATION`. */
 function permissionName(name: string): string {
   return /^\w+$/.test(name) ? `android.permission.${name.replace(/([a-z0-9])([A-Z])/g, "$1_$2").toUpperCase()}` : name;
-}
-
-/** A text of C# with its comments blanked out, of the same length. */
-function withoutComments(text: string): string {
-  return text.replace(/\/\*[\s\S]*?(?:\*\/|$)|"(?:[^"\\\n]|\\.)*"|\/\/[^\n]*/g, (part) =>
-    part.startsWith('"') ? part : part.replace(/[^\n]/g, " "),
-  );
 }

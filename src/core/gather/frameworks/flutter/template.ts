@@ -3,6 +3,7 @@ import type { TemplateLine } from "../../../model/app.js";
 import { isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
@@ -90,7 +91,7 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
     lacks("registration", "ios", startOf(delegate.source.file));
   if (!ios.pods || isHost) return;
   const podfile = project.text(ios.pods.file);
-  const script = podfile && withoutComments(podfile.text, "#");
+  const script = podfile && withoutComments(podfile.text, "hash");
   if (
     hasPlugins &&
     script !== undefined &&
@@ -138,13 +139,4 @@ function* sourcesIn(
       if (source && source.text.length < 500_000) yield { source, text: withoutComments(source.text) };
     }
   }
-}
-
-/** A text with its comments blanked out, of the same length. */
-function withoutComments(text: string, line: "//" | "#" = "//"): string {
-  const form =
-    line === "#"
-      ? /"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|#[^\n{]*/g
-      : /\/\*[\s\S]*?(?:\*\/|$)|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|\/\/[^\n]*/g;
-  return text.replace(form, (part) => (/^["']/.test(part) ? part : part.replace(/[^\n]/g, " ")));
 }
