@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { earlier, hosted, workspace } from "../helpers/flutter-apps.js";
 import { reportOf } from "../helpers/memory.js";
-import { expectTold, type Changes, type Files } from "../helpers/mistakes.js";
+import { changed, expectTold, type Changes, type Files } from "../helpers/mistakes.js";
 
 type Mistake = [what: string, app: Files, changes: Changes, rules: string];
 
@@ -343,5 +343,38 @@ describe("Flutter apps as teams lay them out", () => {
 
   it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
     await expectTold(app, changes, rules);
+  });
+});
+
+describe("what looks like a lost line, and is none", () => {
+  const settings = "apps/crew/android/settings.gradle.kts";
+  const build = "apps/crew/android/app/build.gradle.kts";
+  const applied = '    id("dev.flutter.flutter-gradle-plugin")\n';
+  it.each<[string, Changes]>([
+    ["a plugin by the catalog", [[build, applied, "    alias(libs.plugins.flutter)\n"]]],
+    [
+      "a plugin that the team's own build applies",
+      [
+        [settings, "    repositories {", '    includeBuild("../build-logic")\n    repositories {'],
+        [build, applied, '    id("example.maresia.app")\n'],
+      ],
+    ],
+    [
+      "settings files of the pods in one of the team's own",
+      [
+        [
+          "apps/crew/ios/Flutter/Release.xcconfig",
+          '#include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.release.xcconfig"\n',
+          '#include "Debug.xcconfig"\n',
+        ],
+      ],
+    ],
+    [
+      "registration for an engine that the framework makes",
+      [["apps/crew/ios/Runner/AppDelegate.swift", "register(with: self)", "register(with: engineBridge.pluginRegistry)"]],
+    ],
+  ])("%s", async (_, changes) => {
+    const { findings } = await reportOf(changed(workspace, changes));
+    expect(findings.filter(({ rule }) => rule === "native/template-line").map(({ message }) => message)).toEqual([]);
   });
 });

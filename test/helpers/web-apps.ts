@@ -149,7 +149,7 @@ public class Tide extends CordovaPlugin { }
   "www/index.html": `<!DOCTYPE html>
 <html>
 <head>
-  <meta http-equiv="Content-Security-Policy" content="default-src 'self' gap: https://ssl.gstatic.example; connect-src 'self' https://api.maresia.example; img-src 'self' data:">
+  <meta http-equiv="Content-Security-Policy" content="default-src 'self' gap:; connect-src 'self' https://api.maresia.example; img-src 'self' data:">
 </head>
 <body>
   <script src="cordova.js"></script>

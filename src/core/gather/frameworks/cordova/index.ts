@@ -456,7 +456,7 @@ function notePage(project: ProjectFiles, detected: DetectedApp, app: FactSink, w
   const file = join(detected.path, "www", start.replace(/[?#].*$/, ""));
   const page = /^\w+:/.test(start) || !project.tree.isFile(file) ? undefined : project.text(file);
   const text = page?.text.replace(/<!--[\s\S]*?(?:-->|$)/g, "");
-  if (text === undefined || !/<script\b/i.test(text) || /cordova(?:\.min)?\.js|phonegap\.js/i.test(text)) return;
+  if (text === undefined || !/<script\b/i.test(text) || /cordova(?:\.min)?\.js/i.test(text)) return;
   for (const side of PLATFORMS) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
 }
 

@@ -12,8 +12,8 @@ import type { DetectedApp, Discovery } from "../framework.js";
 /** Names of the Gradle plugins and scripts that link plugins and build the Dart code, of today and of earlier editions. */
 const LOADER = /dev\.flutter\.flutter-plugin-loader|app_plugin_loader\.gradle|\.flutter-plugins/;
 const GRADLE_PLUGIN = /dev\.flutter\.flutter-gradle-plugin|flutter_tools\/gradle\/flutter\.gradle/;
-/** Other scripts and builds can apply anything. */
-const FURTHER = /\bapply\s*(?:\(\s*)?from\s*[:=]|\bincludeBuild\b|\bapply\s*<|convention/;
+/** Other scripts, builds and catalogs can apply anything. */
+const FURTHER = /\bapply\s*(?:\(\s*)?from\s*[:=]|\bincludeBuild\b|\bapply\s*<|\balias\s*\(|convention/;
 
 /**
  * The lines of the framework's template without which plugins are not in the app, or nothing is built.
@@ -40,7 +40,7 @@ function androidBuild(project: ProjectFiles, app: FactSink, lacks: Lacks): void 
     return source && { source, text: withoutComments(source.text) };
   };
   const above = plain(settings);
-  // Each framework path itself is an included build.
+  // The framework's own build and script are no others.
   const others = above?.text.replace(/includeBuild[^\n]{0,300}flutter[^\n]*/gi, "").replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
   if (settings !== undefined && above && others !== undefined && !LOADER.test(above.text) && !FURTHER.test(others))
     lacks("plugin loader", "android", startOf(settings));
@@ -49,7 +49,7 @@ function androidBuild(project: ProjectFiles, app: FactSink, lacks: Lacks): void 
   const rest = own.text.replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
   const flutterAt = own.text.search(GRADLE_PLUGIN);
   if (flutterAt === -1) {
-    if (!FURTHER.test(rest)) lacks("build plugin", "android", startOf(build));
+    if (!FURTHER.test(rest) && !FURTHER.test(others ?? "")) lacks("build plugin", "android", startOf(build));
     return;
   }
   const androidAt = own.text.search(/com\.android\.application/);
