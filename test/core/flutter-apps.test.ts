@@ -346,6 +346,20 @@ describe("Flutter apps as teams lay them out", () => {
   });
 });
 
+describe("a service file per flavour", () => {
+  it("may stand in a flavour of another dimension", async () => {
+    const files = changed(workspace, [
+      [
+        "apps/crew/android/app/build.gradle.kts",
+        '        create("staging") {\n            dimension = "stage"',
+        '        create("staging") {\n            dimension = "tier"',
+      ],
+    ]);
+    delete files["apps/crew/android/app/src/staging/brinelog-services.json"];
+    expect((await reportOf(files)).findings.filter(({ message }) => message.includes("brinelog-services.json"))).toEqual([]);
+  });
+});
+
 describe("what looks like a lost line, and is none", () => {
   const settings = "apps/crew/android/settings.gradle.kts";
   const build = "apps/crew/android/app/build.gradle.kts";

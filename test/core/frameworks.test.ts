@@ -485,6 +485,14 @@ describe(".NET", () => {
     expect(await rulesOf(files)).toEqual([]);
   });
 
+  it("the central list wins over a version of the project's own", () => {
+    const files = {
+      ...single(items('<PackageReference Include="Quaymap.Mobile" Version="4.0.0" />')),
+      "Directory.Packages.props": `<Project><PropertyGroup><ManagePackageVersionsCentrally>true</ManagePackageVersionsCentrally></PropertyGroup>\n${items('<PackageVersion Include="Quaymap.Mobile" Version="4.2.0" />')}</Project>\n`,
+    };
+    expect(packages(files)).toEqual(["shared Quaymap.Mobile 4.2.0 - registry"]);
+  });
+
   it("build actions of files with a vendor's settings", async () => {
     const service = { "Lock/Platforms/Android/tide-services.json": '{ "client": { "package_name": "example.maresia.lock" } }\n' };
     const of = (line: string) => ({ ...single(items(line)), ...service });
