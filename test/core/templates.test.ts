@@ -281,6 +281,7 @@ PlayerSettings:
     };
     const app = appOf(withFolder);
     expect([app.android !== undefined, app.ios !== undefined]).toEqual([true, false]);
-    expect(app.android?.ids).toEqual([]);
+    // The editor makes the id of company and product.
+    expect(app.android?.ids.map(({ value }) => shown(value))).toEqual(["com.Maresia.Tidegame"]);
   });
 });

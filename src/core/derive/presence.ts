@@ -51,9 +51,11 @@ export interface Presence {
 export function presenceOf(app: AppFacts, sheet: Sheet, side: SideName): Presence | undefined {
   const own = app.dependencies.filter((dependency) => !dependency.test && isPackageOf(sheet, dependency.ecosystem, dependency.name));
   const here = own.filter((dependency) => dependency.side === side || (dependency.side === "shared" && isForBoth(dependency)));
+  // Unpacked into a Unity project, or listed beside it, an SDK of that engine brings its C# code along.
+  const unpacked = app.kind === "unity" && sheet.packages.has("unity");
   if (
     side === "shared"
-      ? own.length === 0 || !own.some(({ side: of, ecosystem }) => of === "shared" || !NATIVE.has(ecosystem))
+      ? own.length === 0 || (!unpacked && !own.some(({ side: of, ecosystem }) => of === "shared" || !NATIVE.has(ecosystem)))
       : here.length === 0
   )
     return undefined;

@@ -1,5 +1,5 @@
 import { isPlatformPackage } from "../knowledge/platform-packages.js";
-import type { AndroidSide, AppFacts, AppKind, FrameworkFact, FurtherTarget, IosSide } from "../model/app.js";
+import type { AndroidSide, AppFacts, AssemblyFact, AppKind, FrameworkFact, FurtherTarget, IosSide } from "../model/app.js";
 import type {
   BlindSpot,
   BuildPluginFact,
@@ -88,11 +88,16 @@ export class FactSink implements AppFacts {
   readonly openConfig: readonly SideName[] = [];
   readonly wholeConfig: AppFacts["wholeConfig"] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
+  readonly openParts: AppFacts["openParts"] = [];
+  readonly unseenPackages: AppFacts["unseenPackages"] = [];
+  readonly editorPermissions: AppFacts["editorPermissions"] = [];
+  readonly packageRequirements: AppFacts["packageRequirements"] = [];
+  buildSymbols?: AppFacts["buildSymbols"];
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
   readonly manifests: readonly string[] = [];
   readonly propertyLists: readonly string[] = [];
-  readonly assemblies: ReadonlyMap<string, { aside: boolean }> = new Map<string, { aside: boolean }>();
+  readonly assemblies: AppFacts["assemblies"] = new Map<string, AssemblyFact>();
   readonly furtherTargets: readonly FurtherTarget[] = [];
   readonly codegen: AppFacts["codegen"] = [];
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
@@ -257,6 +262,27 @@ export class FactSink implements AppFacts {
     put(this.wholeConfig, ...facts);
   }
 
+  partIsOpen(...facts: readonly Item<"openParts">[]): void {
+    put(this.openParts, ...facts);
+  }
+
+  packageUnseen(...facts: readonly Item<"unseenPackages">[]): void {
+    put(this.unseenPackages, ...facts);
+  }
+
+  permissionByEditor(...facts: readonly Item<"editorPermissions">[]): void {
+    put(this.editorPermissions, ...facts);
+  }
+
+  packageWants(...facts: readonly Item<"packageRequirements">[]): void {
+    put(this.packageRequirements, ...facts);
+  }
+
+  /** The symbols that the shared code is compiled with. */
+  compiledWith(symbols: NonNullable<AppFacts["buildSymbols"]>): void {
+    this.buildSymbols = symbols;
+  }
+
   configPlugin(...facts: readonly Item<"configPlugins">[]): void {
     put(this.configPlugins, ...facts);
   }
@@ -277,8 +303,8 @@ export class FactSink implements AppFacts {
     put(this.propertyLists, ...files);
   }
 
-  assembly(folder: string, of: { aside: boolean }): void {
-    (this.assemblies as Map<string, { aside: boolean }>).set(folder, of);
+  assembly(folder: string, of: AssemblyFact): void {
+    (this.assemblies as Map<string, AssemblyFact>).set(folder, of);
   }
 
   furtherTarget(...targets: readonly FurtherTarget[]): void {

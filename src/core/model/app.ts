@@ -110,7 +110,16 @@ export type TemplateLine =
   | "module in settings"
   | "module as dependency"
   | "module's pods"
-  | "module's post install";
+  | "module's post install"
+  | "library manifest"
+  | "dependencies mark";
+
+/** An assembly of shared code: whether it is for tests or the editor alone, and the assemblies that its code may use, by their names. */
+export interface AssemblyFact {
+  aside: boolean;
+  name: string;
+  references: readonly string[];
+}
 
 /** What the files say of one thing that is shipped under one name: plain data, frozen when gathering ends. */
 export interface AppFacts {
@@ -179,6 +188,22 @@ export interface AppFacts {
   readonly openConfig: readonly SideName[];
   /** Sides that are written from a configuration and from plugins which could all be read: what is not there is not in the app. */
   readonly wholeConfig: readonly { side: SideName; file: string }[];
+  /**
+   * Parts of a native project that is written when it is built of which a script that cannot be followed may change something: an entry of
+   * the property list by its name, `entitlements`, `frameworks`, `settings`, or `*` for all.
+   */
+  readonly openParts: readonly { side: "android" | "ios"; part: string; why: string; at: Place }[];
+  /** Packages whose files are not here: what they add when the project is built is not known. */
+  readonly unseenPackages: readonly { name: string; sdk: string }[];
+  /**
+   * Permissions that the framework adds when something uses what needs them, which the files do not tell; `byPackages`: of the app's own code it
+   * is known that it does not.
+   */
+  readonly editorPermissions: readonly { name: string; byPackages: boolean }[];
+  /** What packages of the tree ask for, by their own manifests, and what there is; `found` is absent where there is nothing. */
+  readonly packageRequirements: readonly { by: string; sdk: string; name: string; wanted: Value; found: string | undefined }[];
+  /** The symbols with which shared code is compiled, per side, and those of which nothing tells whether they are defined. */
+  readonly buildSymbols?: { defined: Readonly<Record<"android" | "ios", readonly string[]>>; open: readonly string[] };
   readonly configPlugins: readonly { name: string; found: boolean; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
@@ -188,7 +213,7 @@ export interface AppFacts {
   readonly manifests: readonly string[];
   readonly propertyLists: readonly string[];
   /** Folders whose code is an assembly of its own, and whether that is for tests or the editor alone; the nearest folder above a file decides. */
-  readonly assemblies: ReadonlyMap<string, { aside: boolean }>;
+  readonly assemblies: ReadonlyMap<string, AssemblyFact>;
   /** What further targets of the Xcode project that are apps too have of their own. */
   readonly furtherTargets: readonly FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */

@@ -9,8 +9,10 @@ export type Language = (typeof LANGUAGES)[number];
 /** Something that a condition around a call asks. */
 export interface Guard {
   text: string;
-  /** `debug`: only in debug builds; `platform`: only on one platform; `presence`: whether something is there; `other`. */
-  kind: "debug" | "release" | "android" | "ios" | "presence" | "other";
+  /** `debug`: only in debug builds; `platform`: only on one platform; `never`: in no build for phones; `presence`: whether something is there; `other`. */
+  kind: "debug" | "release" | "android" | "ios" | "never" | "presence" | "other";
+  /** It is asked when the code is compiled. */
+  compiled?: true;
 }
 
 export interface CodeArgument {
@@ -50,6 +52,8 @@ export interface CodeFunction {
   /** Called by whoever knows the type above (override, interface method). */
   overrides: boolean;
   isStatic: boolean;
+  /** C#: its calls give something to go through, and its code runs only then. */
+  iterates?: boolean;
   from: number;
   to: number;
 }
@@ -100,10 +104,11 @@ export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "wit
 
 /**
  * Why nothing leads to a function: nothing calls it; only code calls it to which nothing leads; nothing names its class; no scene or
- * prefab uses its class.
+ * prefab uses its class, only scenes do that are not built, or only where it is switched off; it is called and never run through; its mark
+ * asks for a static method.
  */
 export interface Unreached {
-  code: "function" | "caller" | "class" | "scene";
+  code: "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance";
   /** Of the function or the class. */
   name: string;
 }
@@ -119,6 +124,16 @@ export function unreachedText(reason: Unreached | undefined): string {
       return `nothing names the class ${reason.name}`;
     case "scene":
       return `no scene or prefab uses ${reason.name}`;
+    case "unbuilt":
+      return `only scenes and prefabs that are not in the build use ${reason.name}`;
+    case "off":
+      return `the object with ${reason.name} is switched off, and nothing switches it on`;
+    case "disabled":
+      return `the component ${reason.name} is switched off, and nothing switches it on`;
+    case "iterator":
+      return `${reason.name} is called and never started as a coroutine`;
+    case "instance":
+      return `${reason.name} is not static, and only static methods are run on load`;
     case undefined:
       return "nothing leads there";
   }
@@ -185,7 +200,7 @@ export interface AutoStart {
 
 /** A service or native module that one side asks for by name, and another offers. */
 export interface BridgeFact {
-  kind: "native module" | "view manager" | "method channel" | "channel method" | "service" | "plugin";
+  kind: "native module" | "view manager" | "method channel" | "channel method" | "service" | "plugin" | "native function" | "native class";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
   /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */
@@ -215,6 +230,8 @@ export interface CodeFacts {
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
+  /** Methods that events in scenes call by name and that the script's class does not have. */
+  lostHandlers: { type: string; method: string; at: Place }[];
   /** Sides whose entry points were found. */
   entries: { side: SideName; phase: LifeCyclePhase; title: string; at: Place }[];
   /** Files that were parsed: of them only calls count, not words. */

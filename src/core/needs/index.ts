@@ -7,7 +7,8 @@ import { sideOf, sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../model/sheet.js";
-import type { WireResult } from "./context.js";
+import type { NeedOnSide, WireResult } from "./context.js";
+import { isLeftOpen } from "./left-open.js";
 import type { Home } from "./definition.js";
 import { derivedWires } from "./derived.js";
 import { describe, NEEDS } from "./kinds/index.js";
@@ -94,7 +95,10 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
       const result: WireResult =
         broken !== undefined
           ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
-          : seen.state === "missing" && seen.problem !== "empty" && sideOf(app, side)?.generated && mayBeAdded(app, side, need.kind)
+          : seen.state === "missing" &&
+              seen.problem !== "empty" &&
+              sideOf(app, side)?.generated &&
+              mayBeAdded({ app, sheet, need, side, presence, sheets }, seen.wanted)
             ? {
                 state: "unknown",
                 wanted: seen.wanted,
@@ -133,10 +137,12 @@ function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: stri
 }
 
 /** Whether something that writes a native project can add what its configuration does not name. */
-function mayBeAdded(app: App, side: SideName, kind: SheetNeed["kind"]): boolean {
+function mayBeAdded(subject: NeedOnSide, wanted: string): boolean {
+  const { app, side, need } = subject;
   // Without a plugin Expo writes what the configuration says, and no more.
   if (app.kind === "expo" && app.configPlugins.length === 0 && !app.openConfig.includes(side)) return false;
-  return isUntold(app.kind, side, kind);
+  if (app.wholeConfig.some((whole) => whole.side === side) && side !== "shared" && app.kind === "unity") return isLeftOpen(subject, wanted);
+  return isUntold(app.kind, side, need.kind);
 }
 
 /** Whether each application target of an Xcode project has to meet a need of this kind itself. */

@@ -37,6 +37,7 @@ export async function survey(
   const reader = new CodeReader(project, folderIndex(project, settings));
   const gathered = gatherBuildFiles(project, settings, sheets, reader);
   const code = await reader.finish();
+  await Promise.all(gathered.scripts);
   const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
   tellPassedOver(gathered.apps, passedOver);
   const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
@@ -105,6 +106,8 @@ interface Gathered {
   discovery: Discovery;
   apps: FactSink[];
   unpaired: Survey["unpaired"];
+  /** What still comes of scripts that run when apps are built. */
+  scripts: Promise<void>[];
 }
 
 /** What build files say; `reader` begins with the source code of an app as soon as its packages are known. */
@@ -113,6 +116,8 @@ function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: rea
   const found = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected })));
   const unpaired: Survey["unpaired"] = [];
   const apps: Gathered["apps"] = [];
+  const scripts: Gathered["scripts"] = [];
+  const batch = { stopped: 0 };
   for (const { framework, detected } of paired(found, settings, unpaired)) {
     const sink = gatherApp(discovery, framework, detected);
     gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets)));
@@ -120,12 +125,13 @@ function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: rea
     if (reader) {
       const { app } = identified(sink, sheets);
       reader.begin({ sink, app, names: wantedNames(app, sheets) });
+      if (framework.readScripts) scripts.push(framework.readScripts(discovery, detected, sink, batch));
     }
     apps.push(sink);
   }
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
-  return { discovery, apps, unpaired };
+  return { discovery, apps, unpaired, scripts };
 }
 
 /** What sheets ask to look for, of the SDKs that are in an app. */

@@ -99,6 +99,21 @@ export function flutterExample(changes: Record<string, [from: string, to: string
   return files;
 }
 
+/** A project in Unity with one scene, whose button calls a method; `changes` are texts that are replaced in its files. */
+export function unityExample(changes: Record<string, [from: string, to: string]> = {}): Example {
+  const head = "%YAML 1.1\n%TAG !u! tag:unity3d.com,2011:\n";
+  const files: Example = {
+    "ProjectSettings/ProjectSettings.asset": `${head}--- !u!129 &1\nPlayerSettings:\n  companyName: Maresia\n  productName: Tidegame\n  applicationIdentifier:\n    Android: example.maresia.tidegame\n    iPhone: example.maresia.tidegame\n  AndroidMinSdkVersion: 24\n  AndroidTargetSdkVersion: 35\n  iOSTargetOSVersionString: 15.0\n`,
+    "ProjectSettings/EditorBuildSettings.asset": `${head}--- !u!1045 &1\nEditorBuildSettings:\n  m_Scenes:\n  - enabled: 1\n    path: Assets/Main.unity\n    guid: 00000000000000000000000000000001\n`,
+    "Assets/Boot.cs":
+      'using UnityEngine;\n\npublic class Boot : MonoBehaviour\n{\n    void Start() { Debug.Log("tide"); }\n\n    public void Buy() { Debug.Log("bought"); }\n}\n',
+    "Assets/Boot.cs.meta": "fileFormatVersion: 2\nguid: 00000000000000000000000000000002\n",
+    "Assets/Main.unity": `${head}--- !u!1 &10\nGameObject:\n  m_Name: Boot\n  m_IsActive: 1\n--- !u!114 &11\nMonoBehaviour:\n  m_GameObject: {fileID: 10}\n  m_Enabled: 1\n  m_Script: {fileID: 11500000, guid: 00000000000000000000000000000002, type: 3}\n--- !u!114 &12\nMonoBehaviour:\n  m_GameObject: {fileID: 10}\n  m_Enabled: 1\n  m_OnClick:\n    m_PersistentCalls:\n      m_Calls:\n      - m_Target: {fileID: 11}\n        m_TargetAssemblyTypeName: Boot, Assembly-CSharp\n        m_MethodName: Buy\n        m_Mode: 1\n`,
+  };
+  for (const [file, [from, to]] of Object.entries(changes)) files[file] = (files[file] ?? "").replace(from, to);
+  return files;
+}
+
 /** A sheet for `quaymap`; `needs` are the entries of its list, one per line. */
 export function quaymapSheet(...needs: string[]): Example {
   return {

@@ -53,6 +53,7 @@ import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
 import { frameworkApart } from "./level/framework-apart.js";
 import { toolsApart } from "./level/tools-apart.js";
+import { handlerMissing } from "./project/handler-missing.js";
 import { settingsRule } from "./project/settings.js";
 import { unreadable } from "./project/unreadable.js";
 import type { ProjectRule, Rule } from "./rule.js";
@@ -145,6 +146,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   serviceMissing,
   configApart,
   unreadable,
+  handlerMissing,
   settingsRule,
 ];
 

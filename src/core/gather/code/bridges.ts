@@ -1,6 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
 import { readChannels } from "./channels.js";
+import { nativeInterfaces } from "./native-interfaces.js";
 import type { Program } from "./program.js";
 import { enclosing } from "./reach.js";
 import { keptOff } from "../platforms/directives.js";
@@ -99,6 +100,7 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
       }
     if (source.language === "csharp") csharpServices(source, program, (fact) => found.push(fact));
   }
+  if (app.kind === "unity") found.push(...nativeInterfaces(sources));
   // A view manager is offered like a module, and its component may be asked for without the ending.
   if (!app.shared) return [];
   return [...found, ...askedByType(found, sources), ...readChannels(sources, guardsAt)];

@@ -1,13 +1,13 @@
-import type { App } from "../../model/app.js";
+import type { App, AssemblyFact } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin, join } from "../../model/paths.js";
+import { isWithin, join, parentOf } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { reachableModules } from "../platforms/android/side.js";
 import type { SourceFile } from "./sources.js";
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
 export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  const found = [...inModules(app, sources), ...inTargets(app, sources), ...inPackages(app, sources)];
+  const found = [...inModules(app, sources), ...inTargets(app, sources), ...inPackages(app, sources), ...inAssemblies(app, sources)];
   const told = new Set<string>();
   return found.filter(({ package: name, owner }) => !told.has(`${name} ${owner}`) && told.add(`${name} ${owner}`));
 }
@@ -89,6 +89,55 @@ function inPackages(
 /** Packages that come with the framework itself. */
 function isFlutterPackage(name: string): boolean {
   return /^(flutter|flutter_test|flutter_localizations|flutter_web_plugins|flutter_driver|integration_test|sky_engine)$/.test(name);
+}
+
+/** The assembly of code that no definition claims. Source: docs.unity3d.com, "Special folders and script compilation order". */
+const PREDEFINED = "Assembly-CSharp";
+
+/**
+ * Namespaces that the code of one assembly uses and that only assemblies declare to which it does not refer. The code that no definition
+ * claims may use all; no definition can refer to it. Source: docs.unity3d.com, "Assembly definitions" (references).
+ */
+function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (kind !== "unity" || assemblies.size === 0) return [];
+  const ofFile = (file: string): AssemblyFact | undefined => {
+    for (let folder = parentOf(file); ; folder = parentOf(folder)) {
+      const found = assemblies.get(folder);
+      if (found || folder === "") return found;
+    }
+  };
+  const declaring = new Map<string, Set<string>>();
+  const files = sources.filter(({ language }) => language === "csharp").map((source) => ({ source, assembly: ofFile(source.file) }));
+  for (const { source, assembly } of files)
+    for (const match of source.text.matchAll(/^[ \t]*namespace\s+([\w.]+)/gm)) {
+      const owners = declaring.get(match[1] as string) ?? new Set();
+      declaring.set(match[1] as string, owners.add(assembly?.name ?? PREDEFINED));
+    }
+  const found: CodeFacts["elsewhere"] = [];
+  for (const { source, assembly } of files) {
+    if (!assembly || assembly.name === "" || assembly.aside) continue;
+    const may = new Set([assembly.name, ...assembly.references]);
+    for (const match of source.text.matchAll(/^[ \t]*using\s+(?:static\s+)?([\w.]+)\s*;/gm)) {
+      const owners = declaring.get(match[1] as string);
+      if (!owners || [...owners].some((owner) => may.has(owner)) || isConditional(source.text, match.index)) continue;
+      found.push({
+        sdk: undefined,
+        package: match[1] as string,
+        owner: assembly.name,
+        declaredIn: [...owners],
+        side: "shared",
+        at: source.place(match.index + match[0].indexOf("using")),
+      });
+    }
+  }
+  return found;
+}
+
+/** Whether a line stands between directives of the preprocessor. */
+function isConditional(text: string, offset: number): boolean {
+  let depth = 0;
+  for (const [, word] of text.slice(0, offset).matchAll(/^[ \t]*#[ \t]*(if|endif)\b/gm)) depth += word === "if" ? 1 : -1;
+  return depth > 0;
 }
 
 function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

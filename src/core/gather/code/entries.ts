@@ -65,7 +65,7 @@ export function entryPoints(
       if (app.kind === "dotnet") step(DOTNET_STEPS, ref, heritage);
       if (app.kind === "unity") {
         const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
-        if (onLoad) {
+        if (onLoad && fn.isStatic) {
           const type = /RuntimeInitializeLoadType\.(\w+)/.exec(source.text.slice(fn.from, fn.from + 300))?.[1] ?? "AfterSceneLoad";
           add(
             ref,

@@ -2,11 +2,13 @@ import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
-import type { AutoStart, CodeCall, CodeFacts, CodeFile, Guard, Language, SdkCall, Unreached } from "../../model/code.js";
+import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, Language, SdkCall, Unreached } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
+import { OWN_SYMBOLS } from "../../knowledge/unity.js";
 import { baseName, join } from "../../model/paths.js";
 import { known, type Value } from "../../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
+import { isCompiled } from "../platforms/directives.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import type { Batch } from "../../syntax/code/process.js";
@@ -14,9 +16,10 @@ import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
-import { follow, type Hit } from "./order.js";
+import { follow, isStatement, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { Reach } from "./reach.js";
+import { lostHandlers, runsInScene, Scenes } from "./scenes.js";
 import {
   beginToParse,
   candidates,
@@ -119,6 +122,7 @@ export class CodeReader {
           ...emptyFacts(code),
           unused: unusedPackages(project, code),
           bridges: readBridges(code.app, sources, new Program(sources)),
+          lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
         if (read === null)
@@ -301,6 +305,7 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
     bridges: [],
     unused: [],
     unnamed: [],
+    lostHandlers: [],
     entries: [],
     parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
     files: sides.map((side) => ({
@@ -382,12 +387,13 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         why: "it could not be parsed",
         places: [source.place(0)],
       });
+  settleConditions(app, sources);
   const program = new Program(sources);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
   const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));
   const entries = entryPoints(app, program, components, facts.autoStarts, (type, ref) =>
-    app.kind === "unity" ? reach.usedInScene(ref.source, type) : reach.unnamed(type, ref) === undefined,
+    app.kind === "unity" ? runsInScene(reach.sceneState(type), functionOf(ref)?.name) : reach.unnamed(type, ref) === undefined,
   );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));
   facts.entries = entries.map(({ side, phase, title, at }) => ({ side, phase, title, at }));
@@ -411,6 +417,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.bridges = readBridges(app, sources, program);
   facts.unbound = unboundCalls(app, program, facts.calls);
   facts.unused = unusedPackages(project, code);
+  if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
   facts.unnamed = unnamedClasses(code, program, reach);
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))
@@ -433,17 +440,9 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         : undefined;
     // What is merely used may be dead; only for what has to run does it matter.
     let unreached: Unreached | undefined = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
-    if (
-      !hit &&
-      unreached === undefined &&
-      app.kind === "unity" &&
-      fn &&
-      fn.type !== "" &&
-      !fn.isStatic &&
-      !reach.usedInScene(source, fn.type) &&
-      program.heritage(fn.type).has("MonoBehaviour")
-    )
-      unreached = { code: "scene", name: fn.type };
+    // Nothing can call an object that never comes to be.
+    if (unreached === undefined && app.kind === "unity" && fn && match.kind !== "use") unreached = reach.notInScene(fn);
+    if (!hit && unreached === undefined && fn && match.kind !== "use") unreached = notStarted(fn, program);
     const screen = !hit && unreached === undefined && fn ? laterOf(fn.type, fn.name, [...program.heritage(fn.type)]) : false;
     return {
       sdk: match.sdk,
@@ -459,7 +458,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         at: source.place(from),
       })),
       guards: hit ? hit.guards : [...source.guards, ...call.guards],
-      reach: hit ? "entry" : unreached !== undefined ? "never" : "possible",
+      reach: unreached !== undefined ? "never" : hit ? "entry" : "possible",
       unreached,
       phase: hit?.phase ?? (screen ? "later" : undefined),
       entry: hit?.entry.title,
@@ -494,6 +493,44 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
     const constant = others.length === 1 ? other?.code.constants.get(name) : undefined;
     return other && constant ? known(constant.text, other.source.place(constant.from)) : undefined;
   }
+}
+
+/** Conditions of the compiler that ask for a project's own symbols, as what they come to on the phones. */
+function settleConditions({ buildSymbols }: App, sources: readonly SourceFile[]): void {
+  if (!buildSymbols) return;
+  for (const { code, language, text } of sources) {
+    if (!code || language !== "csharp") continue;
+    const own = new Set([...text.matchAll(/^[ \t]*#[ \t]*(?:define|undef)[ \t]+(\w+)/gm)].map((match) => match[1] as string));
+    const defined = (symbol: string, phone: "android" | "ios"): boolean | undefined =>
+      own.has(symbol) || buildSymbols.open.includes(symbol) || OWN_SYMBOLS.test(symbol)
+        ? undefined
+        : buildSymbols.defined[phone].includes(symbol);
+    for (const { guards } of code.calls)
+      guards.forEach((guard, index) => {
+        if (!guard.compiled || (guard.kind !== "other" && guard.kind !== "presence")) return;
+        const negated = /^not \((.*)\)$/s.exec(guard.text)?.[1];
+        const [android, ios] = (["android", "ios"] as const).map((phone) => {
+          const holds = isCompiled(negated ?? guard.text, phone, defined);
+          return negated === undefined || holds === undefined ? holds : !holds;
+        });
+        if (android === false || ios === false)
+          guards[index] = { ...guard, kind: android === false && ios === false ? "never" : android === false ? "ios" : "android" };
+      });
+  }
+}
+
+/** A mark that runs a method on load, on a method that is not static; a coroutine that is only called. */
+function notStarted(fn: CodeFunction, program: Program): Unreached | undefined {
+  if (fn.annotations.includes("RuntimeInitializeOnLoadMethod") && !fn.isStatic) return { code: "instance", name: fn.name };
+  if (!fn.iterates) return undefined;
+  const calls = program.files.flatMap(({ code }) =>
+    code.calls.filter(({ callee }) => callee.split(".").at(-1) === fn.name).map((call) => ({ code, call })),
+  );
+  // A name in a text may be what starts it.
+  const named = program.files.some(({ code }) => new RegExp(`["'\\s(]${fn.name}["')]`).test(code.plain.replaceAll(`${fn.name}()`, "")));
+  return calls.length > 0 && !named && calls.every(({ code, call }) => isStatement(code, call))
+    ? { code: "iterator", name: fn.name }
+    : undefined;
 }
 
 function entryValue(app: App, kind: "buildConfig" | "string" | "plist" | "env", name: string | undefined): Value | undefined {

@@ -67,10 +67,13 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       if (found.length < MAX_HITS) found.push({ ...here, guards: [...here.guards], order: order++ });
       hits.set(call, found);
       const { refs, certain } = program.targets(call, ref);
-      for (const target of refs) run(target, { ...here, ordered: here.ordered && certain }, inner);
+      // Calling what iterates runs nothing of it.
+      for (const target of refs)
+        if (!functionOf(target)?.iterates || !isStatement(ref.code, call))
+          run(target, { ...here, ordered: here.ordered && certain }, inner);
       for (const target of initializersAskedFor(program, call)) run(target, here, inner);
       for (const { text, literal } of call.arguments) {
-        const name = literal ?? handedOver(text, ref);
+        const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
         if (name === undefined || program.named(name).length === 0) continue;
         const handed = timeOf({ ...call, closures: [...call.closures, call.callee], guards: [] }, { ...here, guards: here.guards });
         for (const target of program.targets({ ...call, callee: name }, ref).refs) run(target, { ...handed, ordered: false }, inner);
@@ -88,6 +91,11 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       run({ ...file, index: -1 }, { ...way, guards: [...way.guards, ...file.source.guards] }, path);
     }
   }
+}
+
+/** Whether a call stands as a statement of its own, so that nobody takes what it gives. */
+export function isStatement({ plain }: CodeFile, call: CodeCall): boolean {
+  return call.closures.length === 0 && /(?:[;{}]|\belse|^)\s*$/.test(plain.slice(Math.max(0, call.from - 200), call.from));
 }
 
 /** The function that an argument hands over: `::name`, `#selector(name)`, `this.name`, or its bare name where the language has that. */

@@ -5,6 +5,7 @@ import type { App } from "../../model/app.js";
 import type { CodeFile, CodeFunction, Unreached } from "../../model/code.js";
 import { join } from "../../model/paths.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { guidIn, runsInScene, Scenes, type SceneState } from "./scenes.js";
 import { isScript, mentions, START_VERB, type SourceFile } from "./sources.js";
 
 /** Annotations that say nothing about who calls. */
@@ -60,6 +61,9 @@ const UNMARKED = new Set(["swift", "objc", "csharp", "java", "javascript", "type
 const KNOWN_BASES =
   /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
 
+/** Methods of script components that the engine calls by their names. Source: docs.unity3d.com, "MonoBehaviour" (messages). */
+const ENGINE_MESSAGE = /^(Awake|Start|Update|FixedUpdate|LateUpdate|Reset|On[A-Z]\w*)$/;
+
 const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|prefab|asset|pbxproj)$/;
 
 /** Answers whether anything in an app could lead to a function. Only where nothing could, the answer is a reason. */
@@ -67,7 +71,9 @@ export class Reach {
   private readonly known = new Map<CodeFunction, Unreached | undefined>();
   private readonly types = new Map<string, Unreached | undefined>();
   private readonly texts = new Map<string, { file: string; count: number }[]>();
+  private readonly sceneStates = new Map<string, SceneState>();
   private other: { file: string; text: string }[] | undefined;
+  readonly scenes: Scenes;
 
   constructor(
     private readonly project: ProjectFiles,
@@ -76,7 +82,9 @@ export class Reach {
     private readonly sources: readonly SourceFile[],
     private readonly program: Program,
     private readonly isEntry: (fn: CodeFunction) => boolean,
-  ) {}
+  ) {
+    this.scenes = new Scenes(project, index, app);
+  }
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
   never(ref: FunctionRef): Unreached | undefined {
@@ -92,6 +100,8 @@ export class Reach {
 
   private work(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
     const { source, code } = ref;
+    const still = this.app.kind === "unity" ? this.notInScene(fn) : undefined;
+    if (still) return still;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     if (fn.overrides || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
       return this.typeNever(ref, fn);
@@ -114,7 +124,10 @@ export class Reach {
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
       );
       // A method of a protocol or interface is called through it.
-      if (supers.some((name) => !KNOWN_BASES.test(name)) || (supers.length > 0 && !START_VERB.test(fn.name))) return undefined;
+      const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
+      if (supers.some((name) => !KNOWN_BASES.test(name) && this.program.types(name).length === 0)) return undefined;
+      if (isMessage && (supers.some((name) => !KNOWN_BASES.test(name)) || (supers.length > 0 && !START_VERB.test(fn.name))))
+        return undefined;
     }
     return { code: others === 0 ? "function" : "caller", name: fn.name };
   }
@@ -138,6 +151,17 @@ export class Reach {
       if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return false;
     }
     return true;
+  }
+
+  /** Why a method of a script component is not run: its component stands in no scene that is built, or is switched off there. */
+  notInScene(fn: CodeFunction): Unreached | undefined {
+    if (fn.type === "" || fn.isStatic || !this.program.heritage(fn.type).has("MonoBehaviour")) return undefined;
+    const state = this.sceneState(fn.type);
+    if (state === "used" || runsInScene(state, fn.name)) return undefined;
+    // What is switched off is called by others all the same.
+    const isEvent = /^(Awake|OnEnable|Start)$/.test(fn.name);
+    if (state === "off" || state === "disabled") return isEvent ? { code: state, name: fn.type } : undefined;
+    return { code: state === "nowhere" ? "scene" : state, name: fn.type };
   }
 
   /** A method that is called by whoever has an object: dead when nothing names its type. */
@@ -218,22 +242,52 @@ export class Reach {
     return this.other;
   }
 
-  /** Whether a script component of Unity stands in a scene or prefab, or is added by code. */
-  usedInScene(source: SourceFile, type: string): boolean {
-    const guid = /^guid:\s*([0-9a-f]{32})/m.exec(this.project.text(`${source.file}.meta`)?.text ?? "")?.[1];
-    if (guid === undefined) return true;
-    const scenes = this.otherTexts().filter(({ file }) => /\.(unity|prefab|asset)$/.test(file));
-    if (
-      !scenes.some(({ file }) => /\.(unity|prefab)$/.test(file)) ||
-      scenes.some(({ text, file }) => file.endsWith(".unity") && !text.startsWith("%YAML"))
-    )
-      return true;
-    if (scenes.some(({ text }) => text.includes(guid))) return true;
+  /** How a script component of Unity, or one that extends it, stands in scenes and prefabs; code that adds or switches it on makes it used. */
+  sceneState(type: string): SceneState {
+    const known = this.sceneStates.get(type);
+    if (known) return known;
+    const found = this.workSceneState(type);
+    this.sceneStates.set(type, found);
+    return found;
+  }
+
+  private workSceneState(type: string): SceneState {
+    const declared = this.program.files.flatMap(({ source, code }) =>
+      code.types
+        .filter(({ name }) => name === type || this.program.heritage(name).has(type))
+        .map((found) => ({ source, name: found.name })),
+    );
+    const states = declared.map(({ source, name }): SceneState => {
+      const guid = guidIn(this.project.text(`${source.file}.meta`)?.text ?? "");
+      if (guid === undefined || this.isAddedByCode(source, name)) return "used";
+      const state = this.scenes.stateOf(guid);
+      return (state === "off" || state === "disabled") && this.switchesOn() ? "used" : state;
+    });
+    return SCENE_STATES.find((state) => states.includes(state)) ?? "used";
+  }
+
+  private isAddedByCode(source: SourceFile, type: string): boolean {
     return (
-      this.sources.some(({ text, file }) => file !== source.file && new RegExp(`\\b${escaped(type)}\\b`).test(text)) ||
+      this.sources.some(({ text, file }) => file !== source.file && new RegExp(`\\b${escaped(type)}\\b`).test(withoutBases(text, type))) ||
       new RegExp(`AddComponent<\\s*${escaped(type)}\\b`).test(source.text)
     );
   }
+
+  /** Whether code or an event of a scene switches objects or components on: it may be any of them. */
+  private switchesOn(): boolean {
+    return (
+      this.sources.some(({ text }) => /\.SetActive\s*\(\s*(?!false\b)|\.enabled\s*=\s*(?!false\b)/.test(text)) ||
+      this.scenes.handlers().some(({ method }) => method === "SetActive" || method === "set_enabled")
+    );
+  }
+}
+
+/** From what certainly runs to what certainly does not. */
+const SCENE_STATES: readonly SceneState[] = ["used", "disabled", "off", "unbuilt", "nowhere"];
+
+/** A text without the places in which a type is only extended. */
+function withoutBases(text: string, type: string): string {
+  return text.replace(new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${escaped(type)}\\b`, "g"), "");
 }
 
 /** The innermost function around an offset. */

@@ -8,6 +8,7 @@ import type { GradleModule } from "../../model/gradle.js";
 import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import type { Settings } from "../../settings/settings.js";
+import type { Batch } from "../../syntax/code/process.js";
 
 /** An application module or an Xcode project that no app has claimed yet. */
 export interface AndroidCandidate {
@@ -66,6 +67,8 @@ export interface Framework {
   judgeFiles?(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
   /** Adds the framework's own facts to an app whose native sides are read. */
   complete(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
+  /** Adds what scripts that run when the app is built do to a native project: they are parsed beside everything else. */
+  readScripts?(discovery: Discovery, detected: DetectedApp, app: FactSink, batch: Batch): Promise<void>;
 }
 
 /** Takes the candidates whose folder fits out of the list. */

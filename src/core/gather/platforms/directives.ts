@@ -39,7 +39,7 @@ export function keptOff(text: string): (offset: number) => ReadonlySet<Phone> {
     const last = open.at(-1);
     if (!last) return;
     const off = PHONES.filter(
-      (phone) => compiled(last.condition, phone) === false || last.before.some((condition) => compiled(condition, phone) === true),
+      (phone) => isCompiled(last.condition, phone) === false || last.before.some((condition) => isCompiled(condition, phone) === true),
     );
     if (off.length > 0) regions.push({ from: last.from, to, off });
   };
@@ -64,8 +64,15 @@ export function keptOff(text: string): (offset: number) => ReadonlySet<Phone> {
   };
 }
 
-/** Whether a condition holds for a platform; `undefined` where it asks for something else. */
-function compiled(condition: string, phone: Phone): boolean | undefined {
+/**
+ * Whether a condition holds for a platform; `undefined` where it asks for something else.
+ * @param defined tells of other symbols whether they are defined for the platform
+ */
+export function isCompiled(
+  condition: string,
+  phone: Phone,
+  defined?: (symbol: string, phone: Phone) => boolean | undefined,
+): boolean | undefined {
   const tokens = condition.match(/&&|\|\||[!()]|\w+/g) ?? [];
   let index = 0;
   const primary = (): boolean | undefined => {
@@ -81,7 +88,7 @@ function compiled(condition: string, phone: Phone): boolean | undefined {
     }
     if (token === "true" || token === "false") return token === "true";
     const platform = token === undefined ? undefined : PLATFORM_OF[token];
-    return platform === undefined ? undefined : platform === phone;
+    return platform === undefined ? (token === undefined ? undefined : defined?.(token, phone)) : platform === phone;
   };
   const both = (): boolean | undefined => {
     let value = primary();

@@ -43,6 +43,16 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
         `in ${first.within}, in debug builds only`,
       ),
     ];
+  if (has("never"))
+    return [
+      fault(
+        "never",
+        `${sheet.sdk} is started in no build: ${first.callee} in ${first.within} is compiled only with ${first.guards.find(({ kind }) => kind === "never")?.text ?? ""}, which nothing defines`,
+        `define the symbol for both sides, or take ${first.callee} out of the condition`,
+        live,
+        `in ${first.within}, which is not compiled`,
+      ),
+    ];
   if (side !== "shared" || !app.android || !app.ios) return [];
   const only = (["android", "ios"] as const).find((own) => has(own) && !has(own === "android" ? "ios" : "android"));
   const other = only === "android" ? "ios" : "android";

@@ -57,6 +57,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile does not install the module's pods",
     fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
   },
+  "library manifest": {
+    lacks: "the library folder has neither a manifest nor a build script: the editor does not take it in",
+    fix: "add an AndroidManifest.xml to the folder",
+  },
+  "dependencies mark": {
+    lacks: "the Gradle template lacks **DEPS**: what plugins and archives of the project depend on is not in the build",
+    fix: "put **DEPS** back at the end of the dependencies",
+  },
   "module's post install": {
     lacks: "the Podfile does not finish the module's pods",
     fix: "call flutter_post_install(installer) in post_install",
@@ -68,8 +76,8 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line that the framework's template has is gone",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a Cordova app, whether its page loads the framework's script.",
-  silentFor: "Every app but those of Flutter and Cordova; scripts that apply others which nobody can see.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a Cordova app, whether its page loads the framework's script; of a Unity project, what its Gradle templates and library folders cannot do without.",
+  silentFor: "Every app but those of Flutter, Cordova and Unity; scripts that apply others which nobody can see.",
   why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
   advice: "Put the line back as the framework's template has it.",
   examples: {

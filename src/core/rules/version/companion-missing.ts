@@ -3,6 +3,8 @@ import type { App } from "../../model/app.js";
 import type { PackageNeed } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { checkPackageNeed } from "../../needs/derived.js";
+import { textOf } from "../../model/value.js";
+import { satisfiesIn } from "../../versions/ecosystem.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -14,7 +16,7 @@ export const companionMissing = defineRule({
   severity: "error",
   title: "Another package that the SDK needs is absent or too old",
   looksAt:
-    "Companions that a sheet names, and the peer dependencies of installed packages, of packages without native code only those on packages that are named like ones with it; optional ones are left out; of those that are installed without being declared, the ones whose native code is then not linked. Newer versions than the range allows are not reported.",
+    "Companions that a sheet names, and the peer dependencies of installed packages, of packages without native code only those on packages that are named like ones with it; optional ones are left out; of those that are installed without being declared, the ones whose native code is then not linked. Newer versions than the range allows are not reported. Of a Unity project what packages of the tree ask for in their manifests: other packages, and the editor.",
   why: "Nobody installs it by themselves: the build stops, or the part that needs it fails when it is used.",
   advice: "Add the package, or raise it to the version named.",
   examples: {
@@ -29,9 +31,39 @@ export const companionMissing = defineRule({
     },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { rule: "version/companion-missing" }), ...peers(app)];
+    return [...findingsFromWires(wires, { rule: "version/companion-missing" }), ...peers(app), ...unmet(app)];
   },
 });
+
+/** What packages of the tree ask for in their own manifests, held against what the lock has. */
+function unmet({ packageRequirements }: App): RawFinding[] {
+  return packageRequirements.flatMap(({ by, sdk, name, wanted, found }) => {
+    const text = textOf(wanted);
+    if (text === undefined || (found !== undefined && !isOlder(found, text))) return [];
+    return [
+      {
+        side: "shared",
+        sdk,
+        message: `${by} wants ${name} ${text}; this app has ${found ?? "none"}`,
+        fix: `raise ${name} to ${text}`,
+        places: [wanted.place],
+        subject: `${by} ${name} ${text}`,
+      },
+    ];
+  });
+}
+
+/** Whether a version is below another: versions of packages, or of the editor, whose letters come behind the numbers. */
+function isOlder(version: string, wanted: string): boolean {
+  const fits = satisfiesIn("unity", version, wanted);
+  if (fits !== undefined) return !fits;
+  const [own, asked] = [version, wanted].map((text) => (/^\d+(?:\.\d+)*/.exec(text)?.[0] ?? "").split(".").map(Number)) as [
+    number[],
+    number[],
+  ];
+  const differing = asked.findIndex((part, index) => (own[index] ?? 0) !== part);
+  return differing !== -1 && (own[differing] ?? 0) < (asked[differing] ?? 0);
+}
 
 function peers(app: App): RawFinding[] {
   return app.packageNeeds.flatMap((need) => {

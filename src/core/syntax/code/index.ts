@@ -1,18 +1,27 @@
 import type { CodeFile } from "../../model/code.js";
 import { namesOfClause } from "./imports.js";
-import { parseTree } from "./grammars.js";
+import { parseTree, type SyntaxNode } from "./grammars.js";
 import { isScript, type Language } from "./languages.js";
 import { readCodeTree } from "./read.js";
 
 /** Reads a source file whose grammar is loaded; `undefined` when it is not, or the text takes too long. */
 export function readCode(language: Language, source: string): CodeFile | undefined {
-  // Not every grammar knows Windows line ends everywhere; a space in place of the first sign keeps every offset.
-  const text = source.includes("\r") ? source.replace(/\r\n/g, " \n") : source;
+  const text = withoutReturns(source);
   const root = parseTree(language, language === "objc" ? withoutMacros(text) : text);
   if (!root) return undefined;
   const file = readCodeTree(language, text, root);
   if (isScript(language)) addRequires(file);
   return file;
+}
+
+/** The whole tree of a source file whose grammar is loaded, with offsets in its text; `undefined` when that takes too long. */
+export function treeOf(language: Language, source: string): SyntaxNode | undefined {
+  return parseTree(language, withoutReturns(source));
+}
+
+/** Not every grammar knows Windows line ends everywhere; a space in place of the first sign keeps every offset. */
+function withoutReturns(source: string): string {
+  return source.includes("\r") ? source.replace(/\r\n/g, " \n") : source;
 }
 
 /**

@@ -1,16 +1,18 @@
 import { fork, type ChildProcess } from "node:child_process";
 import path from "node:path";
 import type { CodeFile, Language } from "../../model/code.js";
-import { grammarFolder } from "./grammars.js";
+import { grammarFolder, type SyntaxNode } from "./grammars.js";
 
-/** What is sent to the process that parses: languages to make ready, or a file. */
-export type ToParser = { languages: Language[] } | { id: number; language: Language; text: string };
+/** What is sent to the process that parses: languages to make ready, or a file, of which its code or its whole tree is asked for. */
+export type ToParser = { languages: Language[] } | { id: number; language: Language; text: string; wanted: "code" | "tree" };
 
-/** What comes back: it runs, it begins with a file, a file's code, or why there is none. */
-export type FromParser = { ready: true } | { begun: number } | { id: number; code: CodeFile } | { id: number; failed: string };
+/** What comes back: it runs, it begins with a file, a file's code or tree, or why there is none. */
+export type FromParser =
+  { ready: true } | { begun: number } | { id: number; code: CodeFile } | { id: number; tree: SyntaxNode } | { id: number; failed: string };
 
 /** What became of a file: its code, or why there is none, in words that follow "it could not be read:". */
 export type ParsedCode = { code: CodeFile } | { failed: string };
+export type ParsedTree = { tree: SyntaxNode } | { failed: string };
 
 /** How long one file may take, in milliseconds. Some shapes keep a grammar busy for ever, and only ending the process stops it. */
 const FILE_LIMIT = 1_900;
@@ -23,8 +25,9 @@ const START_LIMIT = 30_000;
 interface Request {
   language: Language;
   text: string;
+  wanted: "code" | "tree";
   batch: Batch;
-  resolve: (result: ParsedCode) => void;
+  resolve: (result: ParsedCode | ParsedTree) => void;
 }
 
 /** The files of one run. */
@@ -50,7 +53,28 @@ export function startParser(languages: Iterable<Language>): void {
  * could not be read says why.
  */
 export function parseCode(file: { language: Language; text: string }, batch: Batch): Promise<ParsedCode> {
-  return new Promise((resolve) => enqueue({ language: file.language, text: file.text, batch, resolve }));
+  return new Promise((resolve) =>
+    enqueue({
+      language: file.language,
+      text: file.text,
+      wanted: "code",
+      batch,
+      resolve: (result) => resolve("tree" in result ? { failed: "the parser gave something else" } : result),
+    }),
+  );
+}
+
+/** The same for the whole syntax tree of a file, where more than its calls is needed: what a program that runs at build time does. */
+export function parseWhole(file: { language: Language; text: string }, batch: Batch): Promise<ParsedTree> {
+  return new Promise((resolve) =>
+    enqueue({
+      language: file.language,
+      text: file.text,
+      wanted: "tree",
+      batch,
+      resolve: (result) => resolve("code" in result ? { failed: "the parser gave something else" } : result),
+    }),
+  );
 }
 
 function enqueue(request: Request): void {
@@ -107,7 +131,7 @@ class Parser {
     this.open.set(id, request);
     this.child?.ref();
     this.child?.channel?.ref();
-    this.send({ id, language: request.language, text: request.text });
+    this.send({ id, language: request.language, text: request.text, wanted: request.wanted });
   }
 
   private hear(message: FromParser): void {
@@ -125,7 +149,8 @@ class Parser {
     const request = this.open.get(message.id);
     this.open.delete(message.id);
     if (this.open.size === 0) this.idle();
-    request?.resolve("code" in message ? { code: message.code } : { failed: message.failed });
+    if ("code" in message) request?.resolve({ code: message.code });
+    else request?.resolve("tree" in message ? { tree: message.tree } : { failed: message.failed });
   }
 
   /** The end of the process: the file that it was at is given up, the ones behind go to another. */

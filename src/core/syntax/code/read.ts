@@ -202,7 +202,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       const other = preprocessor
         ? /^preproc_(else|elif)$/.test(way.type)
         : way.field === "alternative" || (way.field !== "consequence" && way.field !== "body" && way !== first);
-      const guard: Guard = many ? { text: condition.slice(0, 80), kind: "other" } : guardOf(condition, other);
+      const guard: Guard = many
+        ? { text: condition.slice(0, 80), kind: "other" }
+        : { ...guardOf(condition, other), ...(preprocessor ? { compiled: true } : {}) };
       const inside = { ...scope, guards: [...scope.guards, guard] };
       if (way.type === "directive") continue;
       visit(way, inside, depth + 1);
@@ -323,6 +325,8 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       from: node.from,
       to,
     };
+    if (language === "csharp" && /\bIEnumera(?:tor|ble)\b/.test(header) && /\byield\s+(?:return|break)\b/.test(text.slice(node.from, to)))
+      fn.iterates = true;
     file.functions.push(fn);
     return file.functions.length - 1;
   }

@@ -3,7 +3,7 @@
  * as they are sent, and ends with the program that started it. Bundled as `dist/grammars/parse.cjs`.
  */
 import { loadGrammars } from "./grammars.js";
-import { readCode } from "./index.js";
+import { readCode, treeOf } from "./index.js";
 import type { FromParser, ToParser } from "./process.js";
 
 const send = (message: FromParser): void => void process.send?.(message);
@@ -20,10 +20,15 @@ async function answer(message: ToParser): Promise<void> {
     await loadGrammars(message.languages);
     return;
   }
-  const { id, language, text } = message;
+  const { id, language, text, wanted } = message;
   try {
     await loadGrammars([language]);
     send({ begun: id });
+    if (wanted === "tree") {
+      const tree = treeOf(language, text);
+      send(tree ? { id, tree } : { id, failed: "it takes too long to parse" });
+      return;
+    }
     const code = readCode(language, text);
     send(code ? { id, code } : { id, failed: "it takes too long to parse" });
   } catch (error) {

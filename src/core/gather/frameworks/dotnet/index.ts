@@ -326,9 +326,10 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
   }
   // Other projects below the app's folder are other programs.
   const folders = new Set(units.map(({ project: unit }) => unit.folder));
-  for (const folder of folders) if (isWithin(folder, app.path)) app.assembly(folder, { aside: false });
+  for (const folder of folders) if (isWithin(folder, app.path)) app.assembly(folder, { aside: false, name: "", references: [] });
   for (const [folder, { files }] of foldersBelow(discovery.index, app.path))
-    if (!folders.has(folder) && folder !== app.path && files.some((name) => PROJECT_FILE.test(name))) app.assembly(folder, { aside: true });
+    if (!folders.has(folder) && folder !== app.path && files.some((name) => PROJECT_FILE.test(name)))
+      app.assembly(folder, { aside: true, name: "", references: [] });
 }
 
 function sideOfUnit(platforms: readonly Platform[]): SideName {

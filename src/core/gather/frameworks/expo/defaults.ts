@@ -1,5 +1,3 @@
-import { gunzipSync } from "node:zlib";
-import { parseTar } from "nanotar";
 import { MemoryTree } from "../../../files/memory.js";
 import { ProjectFiles } from "../../project-files.js";
 import type { Side } from "../../../model/app.js";
@@ -12,11 +10,9 @@ import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { applicationTargets, configurationOf } from "../../platforms/ios/side.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled } from "../../packages/packages.js";
+import { readTarball } from "../../../syntax/tarball.js";
 import { compareLevels } from "../../../versions/level.js";
 import type { DetectedApp } from "../framework.js";
-
-/** How large the unpacked template may be, in bytes. */
-const MAX_TEMPLATE = 64 * 1024 * 1024;
 
 /**
  * The levels that the native projects get when they are generated, as far as the installed packages tell. On Android Expo's Gradle plugin
@@ -63,34 +59,10 @@ function iosDefault(project: ProjectFiles, framework: string): Value | undefined
   const file = join(framework, "template.tgz");
   const read = project.tree.isFile(file) ? project.tree.read(file) : undefined;
   if (!read?.ok) return undefined;
-  const template = unpacked(read.bytes);
+  const template = readTarball(read.bytes, (name) => name.endsWith(".pbxproj")) ?? {};
   const description = Object.keys(template).find((name) => /\/ios\/[^/]+\.xcodeproj\/project\.pbxproj$/.test(name));
   const xcode = description === undefined ? undefined : readXcodeProject(new ProjectFiles(new MemoryTree(template)), parentOf(description));
   const [target] = xcode ? applicationTargets(xcode) : [];
   const value = target && configurationOf(target)?.settings.value("IPHONEOS_DEPLOYMENT_TARGET");
   return value?.kind === "known" ? known(value.text, { file, line: 1, column: 1 }) : undefined;
-}
-
-/** The descriptions of Xcode projects in a packed template; none when it cannot be unpacked. */
-function unpacked(bytes: Uint8Array): Record<string, string> {
-  try {
-    // A copy: the reader takes the whole memory that a buffer lies in, which Node.js shares among small ones.
-    const archive = new Uint8Array(gunzipSync(bytes, { maxOutputLength: MAX_TEMPLATE }));
-    if (!moves(archive)) return {};
-    const files = parseTar(archive.buffer, { filter: ({ name }) => name.endsWith(".pbxproj") });
-    return Object.fromEntries(files.map(({ name, text }) => [name, text]));
-  } catch {
-    return {};
-  }
-}
-
-/** Whether every size in an archive's headers is one: at a negative one the reader would stay for ever. Source: POSIX, "ustar Interchange Format". */
-function moves(archive: Uint8Array): boolean {
-  const block = 512;
-  for (let offset = 0; offset + block <= archive.length && archive[offset] !== 0;) {
-    const size = String.fromCharCode(...archive.subarray(offset + 124, offset + 136));
-    if (!/^ *[0-7]+[ \0]*$/.test(size)) return false;
-    offset += block + block * Math.ceil(Number.parseInt(size, 8) / block);
-  }
-  return true;
 }

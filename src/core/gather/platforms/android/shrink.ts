@@ -60,7 +60,8 @@ function ruleFilesOf(module: GradleModule, fits: (setting: AndroidSetting) => bo
     );
 }
 
-function readRulesFile(project: ProjectFiles, app: FactSink, file: string, by: string | undefined): void {
+/** The rules in a file for the shrinker; `by`: the library that hands it to whoever uses it. */
+export function readRulesFile(project: ProjectFiles, app: FactSink, file: string, by: string | undefined): void {
   const source = project.tree.isFile(file) ? project.text(file) : undefined;
   if (!source || app.rulesFiles.some((known_) => known_.file === file)) return;
   const rules: { text: string; at: ReturnType<typeof source.place> }[] = [];

@@ -53,7 +53,7 @@ function entriesOfTarget(context: IosContext, target: IosTarget): { entries: Ent
     const plist = infoPlist(context, configuration);
     if (plist) {
       propertyLists.add(plist.source.file);
-      readInfo(plist, configuration, add);
+      readInfo(plist, (text, place) => configuration.settings.expand(text, place), configuration.name, add);
     } else if (textOf(configuration.settings.value("GENERATE_INFOPLIST_FILE")) === "YES") propertyLists.add(context.xcode.file);
     readGeneratedInfo(configuration, add);
     readEntitlements(context, configuration, add);
@@ -77,11 +77,32 @@ function entriesOfTarget(context: IosContext, target: IosTarget): { entries: Ent
 const PLATFORM_SETTING =
   /^(ALWAYS_|ASSETCATALOG_|CLANG_|CODE_SIGN|COPY_|CURRENT_PROJECT|DEBUG_|DEFINES_|DEVELOPMENT_|DYLIB_|EMBEDDED_|ENABLE_|EXCLUDED_|FRAMEWORK_|GCC_|GENERATE_|HEADER_|INFOPLIST_|INSTALL_|IPHONEOS_|LD_|LIBRARY_|LOCALIZ|MACOSX_|MARKETING_|MTL_|ONLY_|OTHER_|PODS_|PRODUCT_|PROVISIONING_|REACT_|RUN_|SDKROOT|SKIP_|STRING_|STRIP_|SUPPORT|SWIFT_|TARGETED_|USE_|USER_|VALIDATE_|VERSION|WATCHOS_|WARNING_|CONFIGURATION_|EXPANDED_|ARCHS|VALID_|BUNDLE_|TEST_|APPLICATION_)/;
 
-function readInfo(plist: Data, configuration: IosConfiguration, add: (entry: Entry) => void): void {
+/** The entries of a property list whose values stand in it as they are. */
+export function listEntries(plist: Data): Entry[] {
+  const found: Entry[] = [];
+  readInfo(plist, known, undefined, (entry) => found.push(entry));
+  return found;
+}
+
+/** The entries of a list of entitlements whose values stand in it as they are. */
+export function entitlementEntries(list: Data): Entry[] {
+  const found: Entry[] = [];
+  readEntitlementList(list, known, undefined, (entry) => found.push(entry));
+  return found;
+}
+
+type Expand = (text: string, place: Entry["at"]) => Value;
+
+/** An entry; one that all have names no configuration. */
+function entryOf(kind: EntryKind, name: string, value: Value | undefined, variant: string | undefined, at_: Entry["at"]): Entry {
+  return { kind, side: "ios", name, value, at: at_, ...(variant === undefined ? {} : { variant }) };
+}
+
+function readInfo(plist: Data, expand: Expand, variant: string | undefined, add: (entry: Entry) => void): void {
   const push = (kind: EntryKind, name: string, value: Value | undefined, place: Entry["at"]): void =>
-    add({ kind, side: "ios", name, value, variant: configuration.name, at: place });
+    add(entryOf(kind, name, value, variant, place));
   const expanded = (data: Data): Value | undefined =>
-    data.kind === "scalar" && data.value !== null ? configuration.settings.expand(String(data.value), placeOf(data)) : undefined;
+    data.kind !== "scalar" ? undefined : (data.open ?? (data.value !== null ? expand(String(data.value), placeOf(data)) : undefined));
   const visit = (data: Data, path: string, depth: number): void => {
     if (depth > 6) return;
     for (const [key, { value, start }] of entriesOf(data)) {
@@ -132,18 +153,14 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
   if (!setting) return;
   const file = join(context.xcode.folder, setting.replaceAll('"', ""));
   const root = context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
-  for (const [name, { value, start }] of entriesOf(root)) {
+  if (root) readEntitlementList(root, (text, place) => configuration.settings.expand(text, place), configuration.name, add);
+}
+
+function readEntitlementList(list: Data, expand: Expand, variant: string | undefined, add: (entry: Entry) => void): void {
+  for (const [name, { value, start }] of entriesOf(list)) {
     const place = value.source.place(start);
     const texts = textsOf(value);
-    for (const text of texts.length > 0 ? texts : [""])
-      add({
-        kind: "entitlement",
-        side: "ios",
-        name,
-        value: configuration.settings.expand(text, place),
-        variant: configuration.name,
-        at: place,
-      });
+    for (const text of texts.length > 0 ? texts : [""]) add(entryOf("entitlement", name, expand(text, place), variant, place));
   }
 }
 

@@ -1,0 +1,180 @@
+import { baseName, join } from "../../../model/paths.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
+import type { Dependency } from "../../../model/facts.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
+import { gitReference } from "../../../versions/git-reference.js";
+import type { FactSink } from "../../sink.js";
+import type { DetectedApp, Discovery } from "../framework.js";
+import type { UnityProject } from "./project.js";
+
+/** Packages of the engine's maker. Source: docs.unity3d.com, "Packages and feature sets". */
+const PLATFORM = /^com\.unity\./;
+const MODULE = /^com\.unity\.modules\./;
+
+/**
+ * `Packages/manifest.json`, its lock, embedded packages, and what packages of the team ask for.
+ * Source: docs.unity3d.com, "Project manifest", "Scoped registries", "Lock files", "Git dependencies", "Embedded dependencies".
+ */
+export function readPackages({ project, versioned }: Discovery, detected: DetectedApp, unity: UnityProject, app: FactSink): void {
+  const file = join(detected.path, "Packages/manifest.json");
+  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
+  const lockFile = join(detected.path, "Packages/packages-lock.json");
+  const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
+  if (!root) return;
+  const recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[] = [];
+  for (const registry of itemsOf(at(root, "scopedRegistries"))) {
+    const url = valueAt(registry, "url");
+    if (url)
+      app.repository({
+        kind: "url",
+        url,
+        for: "packages",
+        groups: textsOf(at(registry, "scopes")),
+        module: "Packages/manifest.json",
+        at: url.place,
+      });
+  }
+  for (const [name, { value, start }] of entriesOf(at(root, "dependencies"))) {
+    const declared = valueAt(value);
+    if (declared?.kind !== "known" || MODULE.test(name)) continue;
+    const entry = at(lock, name);
+    const local = /^file:(.*)$/.exec(declared.text)?.[1];
+    const git = local === undefined && /^(https?|ssh|git):|^git@|\.git(#|\?|$)/.test(declared.text);
+    const at_ = value.source.place(start);
+    const embedded = unity.packages.find(
+      (found) => found.name === name && found.folder === join(detected.path, "Packages", baseName(found.folder ?? "")),
+    );
+    const dependency: Dependency = {
+      ...(embedded ? { fixedBy: "a path" } : {}),
+      sdk: sdkIdOf("unity", name),
+      side: "shared",
+      ecosystem: "unity",
+      name,
+      route: local !== undefined ? "path" : git ? "git" : "registry",
+      declared,
+      locked: local === undefined && !git ? textAt(entry, "version") : undefined,
+      scope: "Packages",
+      in: detected.name,
+      direct: true,
+      test: false,
+      platform: PLATFORM.test(name),
+      conditional: false,
+      places: [at_],
+    };
+    const version = at(entry, "version");
+    if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
+    if (git) {
+      dependency.reference = gitReference(/#(.+)$/.exec(declared.text)?.[1], declared.text);
+      // The lock holds the revision of a branch.
+      dependency.locked = textAt(entry, "hash")?.slice(0, 10);
+      const recorded = textAt(version);
+      if (recorded !== undefined && recorded !== declared.text)
+        recordedApart.push({
+          name,
+          declared: shownReference(declared.text),
+          recorded: shownReference(recorded),
+          places: version ? [at_, placeOf(version)] : [at_],
+        });
+    }
+    if (local !== undefined) dependency.locked = readLocal(project, unity, app, name, local, declared.place);
+    else if (!git && !PLATFORM.test(name)) readScope(root, app, name, dependency);
+    app.dependency(dependency);
+  }
+  readEmbedded(unity, root, app, detected);
+  app.lock({
+    manager: "unity",
+    side: "shared",
+    manifest: { file, line: 1, column: 1 },
+    lockName: "packages-lock.json",
+    lock: lock ? lockFile : undefined,
+    expected: versioned,
+    needed: entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name)),
+    declaredApart: recordedApart,
+  });
+  readNeeds(unity, lock, app, root);
+}
+
+/** A Git address as far as people tell its states apart: the revision, or the whole of it. */
+function shownReference(text: string): string {
+  return /#(.+)$/.exec(text)?.[1] ?? "the default branch";
+}
+
+/** A folder or an archive beside the project; its version is what its own manifest says. */
+function readLocal(
+  project: Discovery["project"],
+  unity: UnityProject,
+  app: FactSink,
+  name: string,
+  text: string,
+  place: Dependency["places"][number],
+): string | undefined {
+  const absolute = /^([/~]|[A-Za-z]:)/.test(text);
+  const resolved = absolute ? undefined : join(unity.folder, "Packages", text);
+  app.pathFollowed({
+    text,
+    resolved,
+    kind: "package",
+    exists: resolved === undefined ? undefined : project.tree.isFolder(resolved) || project.tree.isFile(resolved),
+    side: "shared",
+    generated: false,
+    at: place,
+  });
+  const found = unity.packages.find((other) => other.name === name);
+  return textAt(found?.manifest, "version") ?? /-(\d[\w.-]*?)\.(?:tgz|tar\.gz)$/.exec(text)?.[1];
+}
+
+/** A package of another registry than the maker's is looked for where a scope covers its name. Source: docs.unity3d.com, "Scoped registries". */
+function readScope(root: Data, app: FactSink, name: string, dependency: Dependency): void {
+  const registries = itemsOf(at(root, "scopedRegistries"));
+  const scopes = registries.flatMap((registry) => textsOf(at(registry, "scopes")));
+  const list = at(registries[0], "scopes");
+  if (!list || dependency.fixedBy !== undefined || scopes.some((scope) => name === scope || name.startsWith(`${scope}.`) || scope === "*"))
+    return;
+  app.repositoryUncovered({
+    package: name,
+    sdk: dependency.sdk,
+    side: "shared",
+    at: placeOf(at(root, "dependencies", name) ?? list),
+    list: placeOf(list),
+  });
+}
+
+/** Packages that lie in the Packages folder are in the app without any entry. */
+function readEmbedded(unity: UnityProject, root: Data, app: FactSink, detected: DetectedApp): void {
+  const declared = new Set(entriesOf(at(root, "dependencies")).map(([name]) => name));
+  for (const { name, sdk, folder, manifest } of unity.packages) {
+    if (folder === undefined || declared.has(name) || !manifest) continue;
+    const version = valueAt(manifest, "version");
+    app.dependency({
+      sdk,
+      side: "shared",
+      ecosystem: "unity",
+      name,
+      route: "path",
+      declared: version,
+      scope: "Packages",
+      in: detected.name,
+      platform: PLATFORM.test(name),
+      reference: { kind: "path", text: folder.slice(unity.folder === "" ? 0 : unity.folder.length + 1) },
+      places: [placeOf(at(manifest, "name") ?? manifest)],
+    });
+  }
+}
+
+/** What packages of the team ask for: other packages, and an editor that is new enough. Source: docs.unity3d.com, "Package manifest". */
+function readNeeds(unity: UnityProject, lock: Data | undefined, app: FactSink, root: Data): void {
+  for (const { own, manifest, name, sdk } of unity.packages) {
+    if (!own || !manifest) continue;
+    for (const [needed, { value }] of entriesOf(at(manifest, "dependencies"))) {
+      const wanted = valueAt(value);
+      const embedded = unity.packages.find((other) => other.name === needed && other.own);
+      if (wanted?.kind !== "known" || embedded?.folder !== undefined) continue;
+      const found = textAt(lock, needed, "version") ?? textAt(root, "dependencies", needed);
+      if (found !== undefined || lock) app.packageWants({ by: name, sdk, name: needed, wanted, found });
+    }
+    const editor = valueAt(manifest, "unity");
+    const installed = app.shared?.framework.declared;
+    if (editor && installed?.kind === "known")
+      app.packageWants({ by: name, sdk, name: "the editor", wanted: editor, found: installed.text });
+  }
+}

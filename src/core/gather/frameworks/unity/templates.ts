@@ -1,0 +1,128 @@
+import { join } from "../../../model/paths.js";
+import { known, type Value } from "../../../model/value.js";
+import type { GradleModule } from "../../../model/gradle.js";
+import type { LevelName } from "../../../model/facts.js";
+import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
+import { readLibraryManifest } from "../../platforms/android/manifest.js";
+import { readRulesFile } from "../../platforms/android/shrink.js";
+import { androidDependencies } from "../../platforms/android/side.js";
+import type { FactSink } from "../../sink.js";
+import type { Discovery } from "../framework.js";
+import { foldersIn, type UnityProject } from "./project.js";
+import { levelOf, minifies, switchedOff } from "./settings.js";
+
+const FOLDER = "Assets/Plugins/Android";
+
+/** Templates with the setting that switches each on, where the editor has one. Source: docs.unity3d.com, "Modify Gradle project files with Gradle template files". */
+const TEMPLATES: readonly (readonly [file: string, setting: string])[] = [
+  ["mainTemplate.gradle", "useCustomMainGradleTemplate"],
+  ["launcherTemplate.gradle", "useCustomLauncherGradleManifest"],
+  ["baseProjectTemplate.gradle", "useCustomBaseGradleTemplate"],
+  ["settingsTemplate.gradle", "useCustomGradleSettingsTemplate"],
+];
+
+const LEVELS: readonly (readonly [names: RegExp, level: LevelName, setting: string | undefined])[] = [
+  [/^minSdk(Version)?$/, "minSdk", "AndroidMinSdkVersion"],
+  [/^targetSdk(Version)?$/, "targetSdk", "AndroidTargetSdkVersion"],
+  [/^compileSdk(Version)?$/, "compileSdk", undefined],
+];
+
+/** Build templates that the project changes; marks such as `**DEPS**` stand for what the editor puts in. */
+export function readTemplates({ project }: Discovery, unity: UnityProject, app: FactSink): void {
+  const { android } = app;
+  if (!android) return;
+  const folder = join(unity.folder, FOLDER);
+  const templates: GradleModule[] = [];
+  for (const [name] of TEMPLATES) {
+    const file = join(folder, name);
+    if (!project.tree.isFile(file)) continue;
+    const module = readModule(project, android.build as GradleBuild, `:${name}`, folder, file);
+    module.path = name;
+    templates.push(module);
+    android.modules.push(module);
+    app.repository(...module.repositories);
+  }
+  const before = android.modules;
+  android.modules = templates;
+  androidDependencies(app, android);
+  android.modules = before;
+  readLevels(unity, app, templates);
+  const main = join(folder, "mainTemplate.gradle");
+  const text = project.tree.isFile(main) ? project.text(main) : undefined;
+  if (text && !text.text.includes("**DEPS**"))
+    app.templateLine({ line: "dependencies mark", side: "android", at: { file: main, line: 1, column: 1 } });
+}
+
+/** Levels that a template fixes, in place of the mark that stands for the player settings'. */
+function readLevels(unity: UnityProject, app: FactSink, templates: readonly GradleModule[]): void {
+  const { android } = app;
+  if (!android) return;
+  for (const { path, settings, buildFile } of templates) {
+    if (!/^(main|launcher)Template/.test(path) || buildFile === undefined) continue;
+    for (const { name, values, block } of settings) {
+      const found = LEVELS.find(([names]) => names.test(name));
+      const value = values[0];
+      if (!found || value?.kind !== "known" || !/^(android-)?\d+$/.test(value.text) || (block !== "" && block !== "defaultConfig"))
+        continue;
+      const [, level, setting] = found;
+      const written: Value = known(value.text.replace("android-", ""), value.place);
+      const stated = setting === undefined ? undefined : levelOf(unity.settings, setting);
+      if (stated?.kind === "known" && stated.text !== written.text)
+        app.configuredOtherwise({
+          what: level,
+          side: "android",
+          configured: stated,
+          native: written,
+          files: [unity.settingsFile, buildFile],
+        });
+      // The launcher is the application; where it has no template of its own, its levels are the settings'.
+      if (path.startsWith("launcher") || level === "compileSdk") {
+        android.effective[level] = written;
+        android.levels.push({ level, value: written, owner: "app", of: path, at: written.place });
+      }
+    }
+  }
+}
+
+/**
+ * Whether release builds shrink, with the project's own rules where the template takes them in.
+ * Source: docs.unity3d.com, "Android Player settings" (Minify, Custom Proguard File), "proguard-user.txt".
+ */
+export function readRules({ project }: Discovery, unity: UnityProject, app: FactSink): void {
+  const minify = minifies(unity);
+  if (!app.android || minify?.kind !== "known") return;
+  const folder = join(unity.folder, FOLDER);
+  const file = join(folder, "proguard-user.txt");
+  const template = join(folder, "mainTemplate.gradle");
+  const there = project.tree.isFile(file);
+  const text = project.tree.isFile(template) ? project.text(template) : undefined;
+  const takes =
+    !switchedOff(unity, "useCustomProguardFile") &&
+    (text === undefined || text.text.includes("**USER_PROGUARD**") || text.text.includes("proguard-user.txt"));
+  app.revise("shrink", () => [
+    {
+      variant: "release",
+      enabled: { ...minify, text: minify.text === "0" ? "false" : "true" },
+      files: there && takes ? [{ path: "proguard-user.txt", resolved: file, at: { file, line: 1, column: 1 } }] : [],
+      module: "launcher",
+    },
+  ]);
+  if (there) readRulesFile(project, app, file, undefined);
+}
+
+/** Library folders are Android libraries of the build: their manifests are merged. Source: docs.unity3d.com, "Android Library Project". */
+export function readLibraryFolders(discovery: Discovery, unity: UnityProject, app: FactSink): void {
+  if (!app.android) return;
+  const { project } = discovery;
+  for (const root of unity.roots)
+    for (const [folder] of foldersIn(discovery, root)) {
+      if (!folder.endsWith(".androidlib")) continue;
+      const manifest = [join(folder, "AndroidManifest.xml"), join(folder, "src/main/AndroidManifest.xml")].find((file) =>
+        project.tree.isFile(file),
+      );
+      if (manifest !== undefined)
+        readLibraryManifest(project, app, manifest, folder.slice(unity.folder === "" ? 0 : unity.folder.length + 1));
+      else if (![join(folder, "build.gradle"), join(folder, "build.gradle.kts")].some((file) => project.tree.isFile(file)))
+        app.templateLine({ line: "library manifest", side: "android", at: { file: folder, line: 1, column: 1 } });
+    }
+}

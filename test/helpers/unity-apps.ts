@@ -1,0 +1,1575 @@
+import type { Files } from "./mistakes.js";
+
+/** Three projects in Unity as teams lay them out: none is a template. */
+
+/** Packages of every kind, assemblies, Gradle templates, a build script that writes the iOS side. */
+export const packaged: Files = {
+  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!129 &1
+PlayerSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 26
+  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
+  AndroidProfiler: 0
+  companyName: Maresia Lines
+  productName: Tidegame
+  applicationIdentifier:
+    Android: example.maresia.tidegame
+    iPhone: example.maresia.tidegame
+  buildNumber:
+    Standalone: 0
+    iPhone: 0
+  overrideDefaultApplicationIdentifier: 1
+  AndroidBundleVersionCode: 7
+  AndroidMinSdkVersion: 24
+  AndroidTargetSdkVersion: 35
+  AndroidPreferredInstallLocation: 1
+  stripEngineCode: 1
+  ForceInternetPermission: 1
+  ForceSDCardPermission: 0
+  iOSTargetOSVersionString: 15.0
+  iOSURLSchemes: []
+  appleDeveloperTeamID: 
+  cameraUsageDescription: 
+  locationUsageDescription: Shows the harbours near you.
+  microphoneUsageDescription: 
+  iosAppInBackgroundBehavior: 0
+  iOSBackgroundModes: 0
+  AndroidTargetArchitectures: 2
+  useCustomMainManifest: 1
+  useCustomLauncherManifest: 0
+  useCustomMainGradleTemplate: 1
+  useCustomLauncherGradleManifest: 0
+  useCustomBaseGradleTemplate: 0
+  useCustomGradlePropertiesTemplate: 1
+  useCustomGradleSettingsTemplate: 1
+  useCustomProguardFile: 1
+  AndroidMinifyWithR8: 0
+  AndroidMinifyRelease: 1
+  AndroidMinifyDebug: 0
+  scriptingDefineSymbols:
+    Android: TIDE_ADS
+    iPhone: TIDE_ADS
+  additionalCompilerArguments: {}
+`,
+  "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2022.3.45f1
+m_EditorVersionWithRevision: 2022.3.45f1 (a13dfa44d684)
+`,
+  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!1045 &1
+EditorBuildSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Scenes:
+  - enabled: 1
+    path: Assets/Scenes/Start.unity
+    guid: 5b1f00d4c3a29e870000000000001f99
+  - enabled: 1
+    path: Assets/Scenes/Harbour.unity
+    guid: 5b1f00d4c3a29e870000000000003e88
+  m_configObjects: {}
+`,
+  "Packages/manifest.json": `{
+  "dependencies": {
+    "com.unity.textmeshpro": "3.0.9",
+    "com.unity.modules.ui": "1.0.0",
+    "example.brinelog.unity": "3.0.1",
+    "example.gullpost.unity": "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
+    "com.maresia.charts": "file:../LocalPackages/com.maresia.charts",
+    "com.maresia.tools": "file:tools-1.4.0.tgz"
+  },
+  "scopedRegistries": [
+    {
+      "name": "Brinelog",
+      "url": "https://packages.brinelog.example",
+      "scopes": [
+        "example.brinelog"
+      ]
+    }
+  ]
+}
+`,
+  "Packages/packages-lock.json": `{
+  "dependencies": {
+    "com.unity.textmeshpro": {
+      "version": "3.0.9",
+      "depth": 0,
+      "source": "registry",
+      "dependencies": {},
+      "url": "https://packages.unity.com"
+    },
+    "com.unity.modules.ui": {
+      "version": "1.0.0",
+      "depth": 0,
+      "source": "builtin",
+      "dependencies": {}
+    },
+    "example.brinelog.unity": {
+      "version": "3.0.1",
+      "depth": 0,
+      "source": "registry",
+      "dependencies": {},
+      "url": "https://packages.brinelog.example"
+    },
+    "example.gullpost.unity": {
+      "version": "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
+      "depth": 0,
+      "source": "git",
+      "dependencies": {},
+      "hash": "0123456789abcdef0123456789abcdef01234567"
+    },
+    "com.maresia.charts": {
+      "version": "file:../LocalPackages/com.maresia.charts",
+      "depth": 0,
+      "source": "local",
+      "dependencies": {}
+    },
+    "com.maresia.tools": {
+      "version": "file:tools-1.4.0.tgz",
+      "depth": 0,
+      "source": "local-tarball",
+      "dependencies": {}
+    },
+    "com.maresia.sea": {
+      "version": "file:com.maresia.sea",
+      "depth": 0,
+      "source": "embedded",
+      "dependencies": {}
+    }
+  }
+}
+`,
+  "Packages/tools-1.4.0.tgz": Buffer.from(
+    "H4sIABorCmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
+    "base64",
+  ),
+  "Packages/com.maresia.sea/package.json": `{
+  "name": "com.maresia.sea",
+  "version": "1.2.0",
+  "displayName": "Sea",
+  "unity": "2021.3",
+  "dependencies": {
+    "com.unity.textmeshpro": "3.0.6"
+  }
+}
+`,
+  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef": `{
+  "name": "Maresia.Sea",
+  "references": [],
+  "includePlatforms": [],
+  "excludePlatforms": []
+}
+`,
+  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000026b56
+AssemblyDefinitionImporter:
+  externalObjects: {}
+`,
+  "Packages/com.maresia.sea/Runtime/Waves.cs": `namespace Maresia.Sea
+{
+    public static class Waves
+    {
+        public static float Height(float t) => t;
+    }
+}
+`,
+  "LocalPackages/com.maresia.charts/package.json": `{
+  "name": "com.maresia.charts",
+  "version": "0.4.0",
+  "unity": "2021.3"
+}
+`,
+  "LocalPackages/com.maresia.charts/Editor/ChartsDependencies.xml": `<?xml version="1.0" encoding="utf-8"?>
+<dependencies>
+  <androidPackages>
+    <repositories>
+      <repository>https://maven.charts.example/releases</repository>
+    </repositories>
+    <androidPackage spec="example.charts:charts:1.1.0" />
+  </androidPackages>
+  <iosPods>
+    <iosPod name="Charts" version="~> 1.1" minTargetSdk="14.0" />
+  </iosPods>
+</dependencies>
+`,
+  "LocalPackages/com.maresia.charts/Runtime/Charts.asmdef": `{
+  "name": "Maresia.Charts",
+  "references": [
+    "GUID:5b1f00d4c3a29e870000000000026b56"
+  ]
+}
+`,
+  "LocalPackages/com.maresia.charts/Runtime/Chart.cs": `using Maresia.Sea;
+
+namespace Maresia.Charts
+{
+    public static class Chart
+    {
+        public static float Draw() => Waves.Height(1f);
+    }
+}
+`,
+  "Assets/Scripts/Maresia.Game.asmdef": `{
+  "name": "Maresia.Game",
+  "references": [
+    "GUID:5b1f00d4c3a29e870000000000026b56",
+    "Maresia.Charts",
+    "Maresia.Sdk"
+  ],
+  "includePlatforms": [],
+  "excludePlatforms": [
+    "WebGL"
+  ],
+  "allowUnsafeCode": false,
+  "defineConstraints": [],
+  "versionDefines": []
+}
+`,
+  "Assets/Scripts/Boot.cs": `using System.Collections;
+using Maresia.Sdk;
+using UnityEngine;
+
+namespace Maresia
+{
+    public class Boot : MonoBehaviour
+    {
+        [SerializeField] private string channel = "store";
+
+        private void Awake()
+        {
+            DontDestroyOnLoad(gameObject);
+            Brinelog.Start(channel);
+        }
+
+        private IEnumerator Start()
+        {
+            yield return null;
+            yield return StartCoroutine(Register());
+        }
+
+        private IEnumerator Register()
+        {
+            yield return new WaitForSeconds(1f);
+            Gullpost.Register();
+        }
+
+        public void OnMapClicked()
+        {
+            QuaymapBridge.Show("harbour");
+        }
+    }
+}
+`,
+  "Assets/Scripts/Boot.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000013600
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Scripts/QuaymapBridge.cs": `using System.Runtime.InteropServices;
+using UnityEngine;
+
+namespace Maresia
+{
+    public static class QuaymapBridge
+    {
+#if UNITY_IOS && !UNITY_EDITOR
+        [DllImport("__Internal")]
+        private static extern void quaymap_show(string name);
+#endif
+
+        public static void Show(string name)
+        {
+#if UNITY_EDITOR
+            Debug.Log("map " + name);
+#elif UNITY_IOS
+            quaymap_show(name);
+#elif UNITY_ANDROID
+            using (var map = new AndroidJavaClass("example.maresia.tidegame.MapBridge"))
+                map.CallStatic("show", name);
+#endif
+        }
+    }
+}
+`,
+  "Assets/Scripts/Ads.cs": `#if TIDE_ADS
+using UnityEngine;
+
+namespace Maresia
+{
+    public static class Ads
+    {
+        [RuntimeInitializeOnLoadMethod(RuntimeInitializeLoadType.BeforeSceneLoad)]
+        private static void Prepare()
+        {
+            Debug.Log("ads");
+        }
+    }
+}
+#endif
+`,
+  "Assets/Sdk/Maresia.Sdk.asmdef": `{
+  "name": "Maresia.Sdk"
+}
+`,
+  "Assets/Sdk/Brinelog.cs": `using UnityEngine;
+
+namespace Maresia.Sdk
+{
+    public static class Log
+    {
+        public static void Note(string text) => Debug.Log(text);
+    }
+}
+`,
+  "Assets/Editor/BuildSteps.cs": `using System.IO;
+using UnityEditor;
+using UnityEditor.Callbacks;
+using UnityEditor.iOS.Xcode;
+
+namespace Maresia.Editor
+{
+    public static class BuildSteps
+    {
+        const string Key = "bl_0a1b2c3d";
+        const string MapKey = "qm_11aa22bb";
+
+        [PostProcessBuild(100)]
+        public static void OnPostprocessBuild(BuildTarget target, string path)
+        {
+            if (target != BuildTarget.iOS) return;
+            var plistPath = Path.Combine(path, "Info.plist");
+            var plist = new PlistDocument();
+            plist.ReadFromFile(plistPath);
+            PlistElementDict root = plist.root;
+            root.SetString("BrinelogKey", Key);
+            root.SetString("QuaymapKey", MapKey);
+            root.SetBoolean("ITSAppUsesNonExemptEncryption", false);
+            var queries = root.CreateArray("LSApplicationQueriesSchemes");
+            queries.AddString("quaymap");
+            var types = root.CreateArray("CFBundleURLTypes");
+            var type = types.AddDict();
+            type.SetString("CFBundleURLName", "map");
+            type.CreateArray("CFBundleURLSchemes").AddString("quay-" + MapKey);
+            plist.WriteToFile(plistPath);
+
+            AddCapabilities(path);
+        }
+
+        static void AddCapabilities(string path)
+        {
+            var projectPath = PBXProject.GetPBXProjectPath(path);
+            var project = new PBXProject();
+            project.ReadFromFile(projectPath);
+            var main = project.GetUnityMainTargetGuid();
+            var framework = project.GetUnityFrameworkTargetGuid();
+            project.AddFrameworkToProject(framework, "CoreLocation.framework", false);
+            project.AddBuildProperty(framework, "OTHER_LDFLAGS", "-ObjC");
+            project.SetBuildProperty(main, "ENABLE_BITCODE", "NO");
+            project.WriteToFile(projectPath);
+
+            var manager = new ProjectCapabilityManager(projectPath, "tidegame.entitlements", null, main);
+            manager.AddPushNotifications(false);
+            manager.AddBackgroundModes(BackgroundModesOptions.RemoteNotifications);
+            manager.WriteToFile();
+        }
+    }
+}
+`,
+  "Assets/Editor/Menu.cs": `using UnityEditor;
+
+public static class Menu
+{
+    [MenuItem("Tide/Start log")]
+    static void Start() { Brinelog.Start("editor"); }
+}
+`,
+  "Assets/Scenes/Start.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!1 &1100
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1101}
+  - component: {fileID: 1102}
+  m_Layer: 0
+  m_Name: Boot
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1101
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1102
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000013600, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  channel: store
+--- !u!1 &1200
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1201}
+  m_Layer: 0
+  m_Name: Canvas
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1201
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1200}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!1 &1300
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1301}
+  - component: {fileID: 1302}
+  m_Layer: 0
+  m_Name: MapButton
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1301
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1300}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 1201}
+--- !u!114 &1302
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1300}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  m_OnClick:
+    m_PersistentCalls:
+      m_Calls:
+      - m_Target: {fileID: 1102}
+        m_TargetAssemblyTypeName: Maresia.Boot, Maresia.Game
+        m_MethodName: OnMapClicked
+        m_Mode: 1
+        m_CallState: 2
+`,
+  "Assets/Scenes/Start.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000001f99
+DefaultImporter:
+  externalObjects: {}
+`,
+  "Assets/Scenes/Harbour.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+`,
+  "Assets/Scenes/Harbour.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000003e88
+DefaultImporter:
+  externalObjects: {}
+`,
+  "Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools">
+    <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
+    <uses-permission android:name="android.permission.POST_NOTIFICATIONS" />
+    <application>
+        <activity android:name="com.unity3d.player.UnityPlayerActivity" android:theme="@style/UnityThemeSelector" android:exported="true">
+            <intent-filter>
+                <action android:name="android.intent.action.MAIN" />
+                <category android:name="android.intent.category.LAUNCHER" />
+            </intent-filter>
+            <meta-data android:name="unityplayer.UnityActivity" android:value="true" />
+        </activity>
+        <meta-data android:name="example.brinelog.KEY" android:value="bl_0a1b2c3d" />
+        <meta-data android:name="example.quaymap.KEY" android:value="qm_11aa22bb" />
+        <service android:name="example.gullpost.MessageService" android:exported="false" />
+    </application>
+</manifest>
+`,
+  "Assets/Plugins/Android/mainTemplate.gradle": `apply plugin: 'com.android.library'
+apply from: '../shared/keepUnitySymbols.gradle'
+**APPLY_PLUGINS**
+
+dependencies {
+    implementation fileTree(dir: 'libs', include: ['*.jar'])
+    implementation 'example.brinelog:brinelog:3.0.1'
+    implementation 'example.quaymap:quaymap-android:4.2.0'
+    implementation 'example.gullpost:gullpost:2.1.0'
+**DEPS**}
+
+android {
+    namespace "com.unity3d.player"
+    ndkPath "**NDKPATH**"
+    compileSdk **APIVERSION**
+    buildToolsVersion '**BUILDTOOLS**'
+
+    compileOptions {
+        sourceCompatibility JavaVersion.VERSION_17
+        targetCompatibility JavaVersion.VERSION_17
+    }
+
+    defaultConfig {
+        minSdk **MINSDK**
+        targetSdk **TARGETSDK**
+        ndk {
+            abiFilters **ABIFILTERS**
+        }
+        versionCode **VERSIONCODE**
+        versionName '**VERSIONNAME**'
+        consumerProguardFiles 'proguard-unity.txt'**USER_PROGUARD**
+    }
+
+    lint {
+        abortOnError false
+    }
+
+    androidResources {
+        noCompress = **BUILTIN_NOCOMPRESS** + unityStreamingAssets.tokenize(', ')
+        ignoreAssetsPattern = "!.svn:!.git:!.ds_store:!*.scc:!CVS:!thumbs.db:!picasa.ini:!*~"
+    }**PACKAGING**
+}
+**IL_CPP_BUILD_SETUP**
+**SOURCE_BUILD_SETUP**
+**EXTERNAL_SOURCES**
+`,
+  "Assets/Plugins/Android/settingsTemplate.gradle": `pluginManagement {
+    repositories {
+        **ARTIFACTORYREPOSITORY**
+        gradlePluginPortal()
+        google()
+        mavenCentral()
+    }
+}
+
+include ':launcher', ':unityLibrary'
+**INCLUDES**
+
+dependencyResolutionManagement {
+    repositoriesMode.set(RepositoriesMode.PREFER_SETTINGS)
+    repositories {
+        **ARTIFACTORYREPOSITORY**
+        google()
+        mavenCentral()
+        maven {
+            url "https://maven.quaymap.example/releases"
+        }
+        flatDir {
+            dirs "\${project(':unityLibrary').projectDir}/libs"
+        }
+    }
+}
+`,
+  "Assets/Plugins/Android/gradleTemplate.properties": `org.gradle.jvmargs=-Xmx**JVM_HEAP_SIZE**M
+org.gradle.parallel=true
+unityStreamingAssets=**STREAMING_ASSETS**
+android.useAndroidX=true
+**ADDITIONAL_PROPERTIES**
+`,
+  "Assets/Plugins/Android/proguard-user.txt": `-keep class example.quaymap.** { *; }
+-keep class example.maresia.** { *; }
+`,
+  "Assets/Plugins/Android/MapBridge.java": `package example.maresia.tidegame;
+
+import example.quaymap.Quaymap;
+
+public class MapBridge {
+    public static void show(String name) {
+        Quaymap.show(name);
+    }
+}
+`,
+  "Assets/Plugins/Android/MapBridge.java.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000003a0ac
+PluginImporter:
+  serializedVersion: 2
+  isPreloaded: 0
+  isOverridable: 0
+  platformData:
+  - first:
+      Android: Android
+    second:
+      enabled: 1
+      settings: {}
+  - first:
+      Any: 
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Editor: Editor
+    second:
+      enabled: 0
+      settings:
+        DefaultValueInitialized: true
+  userData: 
+  assetBundleName: 
+`,
+  "Assets/Plugins/Android/Settings.androidlib/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.maresia.settings" />
+`,
+  "Assets/Plugins/Android/Settings.androidlib/project.properties": `android.library=true
+`,
+  "Assets/Plugins/Android/Settings.androidlib/assets/quaymap-services.json": `{
+  "package": "example.maresia.tidegame",
+  "project": "tide"
+}
+`,
+  "Assets/Plugins/iOS/QuaymapBridge.mm": `#import <Quaymap/Quaymap.h>
+
+extern "C" {
+void quaymap_show(const char *name) {
+    [Quaymap show:[NSString stringWithUTF8String:name]];
+}
+}
+`,
+  "Assets/Plugins/iOS/QuaymapBridge.mm.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000003bf9b
+PluginImporter:
+  serializedVersion: 2
+  isPreloaded: 0
+  isOverridable: 0
+  platformData:
+  - first:
+      Any: 
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Editor: Editor
+    second:
+      enabled: 0
+      settings:
+        DefaultValueInitialized: true
+  - first:
+      iPhone: iOS
+    second:
+      enabled: 1
+      settings:
+        AddToEmbeddedBinaries: false
+        FrameworkDependencies: 
+  userData: 
+  assetBundleName: 
+`,
+  "Assets/Editor/PodDependencies.xml": `<dependencies>
+  <iosPods>
+    <iosPod name="QuaymapSDK" version="~> 4.2" />
+    <iosPod name="Brinelog" version="3.0.1" />
+    <iosPod name="Gullpost" version="2.1.0" />
+  </iosPods>
+</dependencies>
+`,
+  "enredo/sheets/brinelog.sdk.yaml": `sdk: brinelog
+packages:
+  unity: example.brinelog.unity
+  maven: example.brinelog:brinelog
+  cocoapods: Brinelog
+  binary: ["brinelog-*.aar", "Brinelog.xcframework", "Brinelog.framework"]
+needs:
+  - { on: android, minSdk: 23 }
+  - { on: ios, iosTarget: "14.0" }
+  - { on: android, permission: android.permission.INTERNET }
+  - on: both
+    key: { name: appKey, shape: "bl_[0-9a-f]{8}", in: [manifest: example.brinelog.KEY, plist: BrinelogKey], sameOnBothSides: true }
+  - { on: shared, start: { shared: Brinelog.Start, at: firstScreen } }
+`,
+  "enredo/sheets/gullpost.sdk.yaml": `sdk: gullpost
+packages:
+  unity: example.gullpost.unity
+  maven: example.gullpost:gullpost
+  cocoapods: Gullpost
+needs:
+  - { on: ios, entitlement: aps-environment }
+  - { on: ios, backgroundMode: remote-notification }
+  - { on: android, permission: android.permission.POST_NOTIFICATIONS }
+  - { on: android, manifestEntry: { element: service, name: example.gullpost.MessageService } }
+  - { on: shared, start: { shared: Gullpost.Register, after: [brinelog] } }
+`,
+  "enredo/sheets/quaymap.sdk.yaml": `sdk: quaymap
+packages:
+  unity: example.quaymap.unity
+  maven: example.quaymap:quaymap-android
+  cocoapods: QuaymapSDK
+  binary: ["quaymap-*.aar", "Quaymap.framework"]
+needs:
+  - { on: android, permission: android.permission.ACCESS_FINE_LOCATION }
+  - { on: ios, purposeText: NSLocationWhenInUseUsageDescription }
+  - { on: android, repository: "https://maven.quaymap.example/releases" }
+  - { on: ios, queriedScheme: quaymap }
+  - { on: ios, urlScheme: { key: mapKey, prefix: "quay-" } }
+  - on: both
+    key: { name: mapKey, shape: "qm_[0-9a-f]{8}", in: [manifest: example.quaymap.KEY, plist: QuaymapKey], sameOnBothSides: true }
+  - { on: android, keepRule: "-keep class example.quaymap.** { *; }" }
+  - { on: android, serviceFile: { name: quaymap-services.json, idKey: package } }
+`,
+};
+
+/** A game beside shared packages of a monorepo, with an SDK unpacked into it and everything in the player settings. */
+export const unpacked: Files = {
+  "games/regatta/ProjectSettings/ProjectSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!129 &1
+PlayerSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 26
+  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
+  AndroidProfiler: 0
+  companyName: Maresia Lines
+  productName: Regatta
+  applicationIdentifier:
+    Android: example.maresia.regatta
+    iPhone: example.maresia.regatta
+    Standalone: example.maresia.regatta
+  buildNumber:
+    Standalone: 0
+    iPhone: 0
+  overrideDefaultApplicationIdentifier: 1
+  AndroidBundleVersionCode: 7
+  AndroidMinSdkVersion: 26
+  AndroidTargetSdkVersion: 35
+  AndroidPreferredInstallLocation: 1
+  stripEngineCode: 1
+  ForceInternetPermission: 1
+  ForceSDCardPermission: 0
+  iOSTargetOSVersionString: 16.0
+  iOSURLSchemes:
+  - regatta-pay
+  appleDeveloperTeamID: 
+  cameraUsageDescription: Scans the ticket.
+  locationUsageDescription: 
+  microphoneUsageDescription: 
+  iosAppInBackgroundBehavior: -1
+  iOSBackgroundModes: 256
+  AndroidTargetArchitectures: 2
+  useCustomMainManifest: 1
+  useCustomMainGradleTemplate: 0
+  useCustomProguardFile: 0
+  AndroidMinifyWithR8: 0
+  AndroidMinifyRelease: 0
+  AndroidMinifyDebug: 0
+  scriptingDefineSymbols:
+    Android: TOLL;RELEASE
+    iPhone: TOLL;RELEASE
+  additionalCompilerArguments: {}
+`,
+  "games/regatta/ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 6000.0.23f1
+m_EditorVersionWithRevision: 6000.0.23f1 (1c4764c07fb4)
+`,
+  "games/regatta/ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!1045 &1
+EditorBuildSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Scenes:
+  - enabled: 1
+    path: Assets/Scenes/Start.unity
+    guid: 5b1f00d4c3a29e8700000000000c34f5
+  - enabled: 0
+    path: Assets/Scenes/Test.unity
+    guid: 5b1f00d4c3a29e8700000000000c53e4
+  m_configObjects: {}
+`,
+  "games/regatta/Packages/manifest.json": `{
+  "dependencies": {
+    "com.unity.inputsystem": "1.11.2",
+    "com.maresia.core": "file:../../../packages/com.maresia.core"
+  }
+}
+`,
+  "games/regatta/Packages/packages-lock.json": `{
+  "dependencies": {
+    "com.unity.inputsystem": {
+      "version": "1.11.2",
+      "depth": 0,
+      "source": "registry",
+      "dependencies": {},
+      "url": "https://packages.unity.com"
+    },
+    "com.maresia.core": {
+      "version": "file:../../../packages/com.maresia.core",
+      "depth": 0,
+      "source": "local",
+      "dependencies": {}
+    }
+  }
+}
+`,
+  "packages/com.maresia.core/package.json": `{
+  "name": "com.maresia.core",
+  "version": "2.0.0",
+  "unity": "6000.0"
+}
+`,
+  "packages/com.maresia.core/Runtime/Maresia.Core.asmdef": `{
+  "name": "Maresia.Core"
+}
+`,
+  "packages/com.maresia.core/Runtime/Service.cs": `using UnityEngine;
+
+namespace Maresia.Core
+{
+    public abstract class Service : MonoBehaviour
+    {
+        protected virtual void Awake() { Setup(); }
+        protected abstract void Setup();
+    }
+}
+`,
+  "games/regatta/Assets/Game/Game.asmdef": `{
+  "name": "Game",
+  "references": [
+    "Maresia.Core",
+    "Tollbuoy"
+  ]
+}
+`,
+  "games/regatta/Assets/Game/Payments.cs": `using Maresia.Core;
+
+public class Payments : Service
+{
+    protected override void Setup()
+    {
+        Tollbuoy.Begin(TollbuoySettings.Load().key);
+    }
+
+    public void Buy() => Tollbuoy.Pay(100);
+}
+`,
+  "games/regatta/Assets/Game/Payments.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000d4b5c
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "games/regatta/Assets/Game/Scanner.cs": `using UnityEngine;
+
+public class Scanner : MonoBehaviour
+{
+    WebCamTexture camera;
+    void OnEnable() { camera = new WebCamTexture(); camera.Play(); }
+}
+`,
+  "games/regatta/Assets/Game/Scanner.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000d6a4b
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "games/regatta/Assets/Tollbuoy/Runtime/Tollbuoy.asmdef": `{
+  "name": "Tollbuoy",
+  "includePlatforms": [
+    "Android",
+    "iOS",
+    "Editor"
+  ]
+}
+`,
+  "games/regatta/Assets/Tollbuoy/Runtime/Tollbuoy.cs": `using System.Runtime.InteropServices;
+using UnityEngine;
+
+public static class Tollbuoy
+{
+#if UNITY_IOS && !UNITY_EDITOR
+    [DllImport("__Internal")] static extern void tollbuoy_begin(string key);
+    [DllImport("__Internal")] static extern void tollbuoy_pay(int cents);
+#endif
+    public static void Begin(string key)
+    {
+#if UNITY_ANDROID && !UNITY_EDITOR
+        using (var c = new AndroidJavaClass("example.tollbuoy.Tollbuoy")) c.CallStatic("begin", key);
+#elif UNITY_IOS && !UNITY_EDITOR
+        tollbuoy_begin(key);
+#endif
+    }
+
+    public static void Pay(int cents)
+    {
+#if UNITY_ANDROID && !UNITY_EDITOR
+        using (var c = new AndroidJavaClass("example.tollbuoy.Tollbuoy")) c.CallStatic("pay", cents);
+#elif UNITY_IOS && !UNITY_EDITOR
+        tollbuoy_pay(cents);
+#endif
+    }
+}
+`,
+  "games/regatta/Assets/Tollbuoy/Runtime/TollbuoySettings.cs": `using UnityEngine;
+
+public class TollbuoySettings : ScriptableObject
+{
+    public string key;
+    public bool sandbox;
+    public static TollbuoySettings Load() => Resources.Load<TollbuoySettings>("TollbuoySettings");
+}
+`,
+  "games/regatta/Assets/Tollbuoy/Runtime/TollbuoySettings.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000d893a
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "games/regatta/Assets/Resources/TollbuoySettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!114 &11400000
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 0}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000000d893a, type: 3}
+  m_Name: TollbuoySettings
+  m_EditorClassIdentifier: 
+  key: tb_99aa88bb
+  sandbox: 0
+`,
+  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar": "PK",
+  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000e80b2
+PluginImporter:
+  serializedVersion: 2
+  isPreloaded: 0
+  isOverridable: 0
+  platformData:
+  - first:
+      Android: Android
+    second:
+      enabled: 1
+      settings: {}
+  - first:
+      Any: 
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Editor: Editor
+    second:
+      enabled: 0
+      settings:
+        DefaultValueInitialized: true
+  userData: 
+  assetBundleName: 
+`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework/Info.plist": `<?xml version="1.0" encoding="UTF-8"?>
+<plist version="1.0">
+<dict>
+  <key>AvailableLibraries</key>
+  <array/>
+</dict>
+</plist>
+`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000e9fa1
+PluginImporter:
+  serializedVersion: 2
+  isPreloaded: 0
+  isOverridable: 0
+  platformData:
+  - first:
+      Any: 
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Editor: Editor
+    second:
+      enabled: 0
+      settings:
+        DefaultValueInitialized: true
+  - first:
+      iPhone: iOS
+    second:
+      enabled: 1
+      settings:
+        AddToEmbeddedBinaries: true
+        FrameworkDependencies: 
+  userData: 
+  assetBundleName: 
+`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/TollbuoyBridge.mm": `#import <Tollbuoy/Tollbuoy.h>
+
+extern "C" {
+void tollbuoy_begin(const char *key) { [Tollbuoy beginWithKey:[NSString stringWithUTF8String:key]]; }
+void tollbuoy_pay(int cents) { [Tollbuoy pay:cents]; }
+}
+`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/TollbuoyBridge.mm.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000ebe90
+PluginImporter:
+  serializedVersion: 2
+  isPreloaded: 0
+  isOverridable: 0
+  platformData:
+  - first:
+      Any: 
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Editor: Editor
+    second:
+      enabled: 0
+      settings:
+        DefaultValueInitialized: true
+  - first:
+      iPhone: iOS
+    second:
+      enabled: 1
+      settings:
+        AddToEmbeddedBinaries: false
+        FrameworkDependencies: PassKit;UIKit;
+  userData: 
+  assetBundleName: 
+`,
+  "games/regatta/Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools">
+    <uses-permission android:name="android.permission.CAMERA" />
+    <application>
+        <activity android:name="com.unity3d.player.UnityPlayerActivity" android:theme="@style/UnityThemeSelector" android:exported="true">
+            <intent-filter>
+                <action android:name="android.intent.action.MAIN" />
+                <category android:name="android.intent.category.LAUNCHER" />
+            </intent-filter>
+            <intent-filter>
+                <action android:name="android.intent.action.VIEW" />
+                <category android:name="android.intent.category.DEFAULT" />
+                <category android:name="android.intent.category.BROWSABLE" />
+                <data android:scheme="regatta-pay" />
+            </intent-filter>
+            <meta-data android:name="unityplayer.UnityActivity" android:value="true" />
+        </activity>
+    </application>
+</manifest>
+`,
+  "games/regatta/Assets/Prefabs/Services.prefab": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  - component: {fileID: 1002}
+  m_Layer: 0
+  m_Name: Services
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1002
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000000d4b5c, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+`,
+  "games/regatta/Assets/Prefabs/Services.prefab.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000fb608
+PrefabImporter:
+  externalObjects: {}
+`,
+  "games/regatta/Assets/Scenes/Start.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!1 &1100
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1101}
+  - component: {fileID: 1102}
+  m_Layer: 0
+  m_Name: Scanner
+  m_TagString: Untagged
+  m_IsActive: 0
+--- !u!4 &1101
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1102
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000000d6a4b, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+--- !u!1 &1200
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1201}
+  - component: {fileID: 1202}
+  m_Layer: 0
+  m_Name: Buy
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1201
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1200}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1202
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1200}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  m_OnClick:
+    m_PersistentCalls:
+      m_Calls:
+      - m_Target: {fileID: 5002}
+        m_TargetAssemblyTypeName: Payments, Game
+        m_MethodName: Buy
+        m_Mode: 1
+        m_CallState: 2
+--- !u!1001 &5000
+PrefabInstance:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Modification:
+    serializedVersion: 3
+    m_TransformParent: {fileID: 0}
+    m_Modifications:
+    - target: {fileID: 1000, guid: 5b1f00d4c3a29e8700000000000fb608, type: 3}
+      propertyPath: m_Name
+      value: Services
+      objectReference: {fileID: 0}
+    m_RemovedComponents: []
+  m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e8700000000000fb608, type: 3}
+`,
+  "games/regatta/Assets/Scenes/Start.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000c34f5
+DefaultImporter:
+`,
+  "games/regatta/Assets/Scenes/Test.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+`,
+  "games/regatta/Assets/Scenes/Test.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000000c53e4
+DefaultImporter:
+`,
+  "enredo/sheets/tollbuoy.sdk.yaml": `sdk: tollbuoy
+packages:
+  unity: example.tollbuoy.unity
+  binary: ["tollbuoy-*.aar", "Tollbuoy.framework", "Tollbuoy.xcframework"]
+needs:
+  - { on: ios, purposeText: NSCameraUsageDescription }
+  - { on: ios, backgroundMode: remote-notification }
+  - { on: both, urlScheme: regatta-pay }
+  - { on: ios, embed: { name: Tollbuoy.xcframework, kind: dynamic } }
+  - { on: ios, systemFramework: PassKit }
+  - { on: android, minSdk: 24 }
+  - { on: android, permission: android.permission.CAMERA }
+  - { on: shared, start: { shared: Tollbuoy.Begin, at: firstScreen } }
+  - { on: shared, use: { shared: Tollbuoy.Pay } }
+`,
+};
+
+/** The earlier generation: no packages to speak of, ids left to the editor, symbols by number, Windows line ends. */
+export const earlier: Files = {
+  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!129 &1
+PlayerSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 26
+  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
+  AndroidProfiler: 0
+  companyName: Maresia
+  productName: Tide Puzzle
+  applicationIdentifier: {}
+  buildNumber:
+    Standalone: 0
+    iPhone: 0
+  AndroidBundleVersionCode: 7
+  AndroidMinSdkVersion: 23
+  AndroidTargetSdkVersion: 34
+  AndroidPreferredInstallLocation: 1
+  stripEngineCode: 1
+  ForceInternetPermission: 0
+  ForceSDCardPermission: 0
+  iOSTargetOSVersionString: 13.0
+  iOSURLSchemes: []
+  appleDeveloperTeamID: 
+  cameraUsageDescription: 
+  locationUsageDescription: Finds the nearest quay.
+  microphoneUsageDescription: 
+  iosAppInBackgroundBehavior: 0
+  iOSBackgroundModes: 0
+  AndroidTargetArchitectures: 2
+  AndroidMinifyRelease: 0
+  scriptingDefineSymbols:
+    4: PUZZLE
+    7: PUZZLE
+  additionalCompilerArguments: {}
+`,
+  "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2019.4.40f1
+`,
+  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!1045 &1
+EditorBuildSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Scenes:
+  - enabled: 1
+    path: Assets/Main.unity
+    guid: 5b1f00d4c3a29e870000000000184a51
+  m_configObjects: {}
+`,
+  "Packages/manifest.json": `{
+  "dependencies": {
+    "com.unity.ugui": "1.0.0",
+    "com.unity.modules.androidjni": "1.0.0"
+  }
+}
+`,
+  "Packages/packages-lock.json": `{
+  "dependencies": {
+    "com.unity.ugui": {
+      "version": "1.0.0",
+      "depth": 0,
+      "source": "builtin",
+      "dependencies": {}
+    },
+    "com.unity.modules.androidjni": {
+      "version": "1.0.0",
+      "depth": 0,
+      "source": "builtin",
+      "dependencies": {}
+    }
+  }
+}
+`,
+  "Assets/Quaymap/Editor/QuaymapDependencies.xml":
+    '<dependencies>\r\n  <androidPackages>\r\n    <androidPackage spec="example.quaymap:quaymap-android:4.2.0">\r\n      <repositories>\r\n        <repository>https://maven.quaymap.example/releases</repository>\r\n      </repositories>\r\n    </androidPackage>\r\n  </androidPackages>\r\n  <iosPods>\r\n    <iosPod name="QuaymapSDK" version="~> 4.2" minTargetSdk="12.0" />\r\n  </iosPods>\r\n</dependencies>\r\n',
+  "Assets/Quaymap/Editor/QuaymapPost.cs": `using System.IO;
+using System.Collections.Generic;
+using UnityEditor;
+using UnityEditor.Build;
+using UnityEditor.Build.Reporting;
+#if UNITY_IOS
+using UnityEditor.iOS.Xcode;
+#endif
+
+public class QuaymapPost : IPostprocessBuildWithReport
+{
+    public int callbackOrder => 10;
+
+    public void OnPostprocessBuild(BuildReport report)
+    {
+#if UNITY_IOS
+        if (report.summary.platform != BuildTarget.iOS) return;
+        string file = report.summary.outputPath + "/Info.plist";
+        PlistDocument document = new PlistDocument();
+        document.ReadFromString(File.ReadAllText(file));
+        document.root.SetString("QuaymapKey", "qm_55ee66ff");
+        PlistElementArray queries = document.root.CreateArray("LSApplicationQueriesSchemes");
+        foreach (var scheme in new[] { "quaymap", "harbours" })
+            queries.AddString(scheme);
+        var types = document.root.CreateArray("CFBundleURLTypes");
+        var entry = types.AddDict();
+        var schemes = entry.CreateArray("CFBundleURLSchemes");
+        schemes.AddString("quay-qm_55ee66ff");
+        File.WriteAllText(file, document.WriteToString());
+
+        string pbx = PBXProject.GetPBXProjectPath(report.summary.outputPath);
+        PBXProject project = new PBXProject();
+        project.ReadFromString(File.ReadAllText(pbx));
+        string guid = project.GetUnityFrameworkTargetGuid();
+        project.AddFrameworkToProject(guid, "CoreLocation.framework", false);
+        File.WriteAllText(pbx, project.WriteToString());
+#endif
+    }
+}
+`,
+  "Assets/Scripts/Main.cs": `using System.Collections;
+using UnityEngine;
+using UnityEngine.UI;
+
+public class Main : MonoBehaviour
+{
+    public Button map;
+
+    void Start()
+    {
+        map.onClick.AddListener(Open);
+        StartCoroutine("Boot");
+        Invoke(nameof(Later), 2f);
+    }
+
+    IEnumerator Boot()
+    {
+        yield return Input.location.isEnabledByUser;
+        Input.location.Start();
+        Quaymap.Prepare();
+    }
+
+    void Later() { Quaymap.Warm(); }
+
+    void Open() { Quaymap.Show("quay"); }
+}
+`,
+  "Assets/Scripts/Main.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000001960b8
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Scripts/Pushes.cs": `using UnityEngine;
+
+public class Pushes : MonoBehaviour
+{
+    public static Pushes Instance { get; private set; }
+
+    [RuntimeInitializeOnLoadMethod]
+    static void Create()
+    {
+        Instance = new GameObject("Pushes").AddComponent<Pushes>();
+    }
+
+    void OnEnable() { Debug.Log("pushes"); }
+}
+`,
+  "Assets/Scripts/Pushes.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000197fa7
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Main.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  - component: {fileID: 1002}
+  m_Layer: 0
+  m_Name: Main
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1002
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000001960b8, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  map: {fileID: 0}
+`,
+  "Assets/Main.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000184a51
+DefaultImporter:
+`,
+  "Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="com.Maresia.TidePuzzle">
+    <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
+    <application>
+        <activity android:name="com.unity3d.player.UnityPlayerActivity" android:exported="true">
+            <intent-filter>
+                <action android:name="android.intent.action.MAIN" />
+                <category android:name="android.intent.category.LAUNCHER" />
+            </intent-filter>
+            <meta-data android:name="unityplayer.UnityActivity" android:value="true" />
+        </activity>
+        <meta-data android:name="example.quaymap.KEY" android:value="qm_55ee66ff" />
+    </application>
+</manifest>
+`,
+  "Assets/Plugins/Android/baseProjectTemplate.gradle": `// GENERATED BY UNITY. REMOVE THIS COMMENT TO PREVENT OVERWRITING WHEN EXPORTING AGAIN
+allprojects {
+    buildscript {
+        repositories {**ARTIFACTORYREPOSITORY**
+            google()
+            mavenCentral()
+        }
+        dependencies {
+            classpath 'com.android.tools.build:gradle:4.0.1'
+            **BUILD_SCRIPT_DEPS**
+        }
+    }
+    repositories {**ARTIFACTORYREPOSITORY**
+        google()
+        mavenCentral()
+        flatDir {
+            dirs "\${project(':unityLibrary').projectDir}/libs"
+        }
+    }
+}
+task clean(type: Delete) {
+    delete rootProject.buildDir
+}
+`,
+  "Assets/Plugins/Android/quaymapres.androidlib/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.maresia.res" />
+`,
+  "Assets/Plugins/Android/quaymapres.androidlib/assets/quaymap-services.json": `{ "package": "com.Maresia.TidePuzzle" }
+`,
+  "Assets/Plugins/iOS/libtide.a": `!<arch>
+`,
+  "Assets/Plugins/iOS/libtide.a.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e8700000000001bcb64
+PluginImporter:
+  serializedVersion: 2
+  platformData:
+    Any:
+      enabled: 0
+      settings: {}
+    iOS:
+      enabled: 1
+      settings:
+        CompileFlags: 
+        FrameworkDependencies: 
+`,
+  "enredo/sheets/quaymap.sdk.yaml": `sdk: quaymap
+packages:
+  unity: example.quaymap.unity
+  maven: example.quaymap:quaymap-android
+  cocoapods: QuaymapSDK
+  binary: ["quaymap-*.aar", "Quaymap.framework"]
+needs:
+  - { on: android, permission: android.permission.ACCESS_FINE_LOCATION }
+  - { on: ios, purposeText: NSLocationWhenInUseUsageDescription }
+  - { on: android, repository: "https://maven.quaymap.example/releases" }
+  - { on: ios, queriedScheme: quaymap }
+  - { on: ios, urlScheme: { key: mapKey, prefix: "quay-" } }
+  - on: both
+    key: { name: mapKey, shape: "qm_[0-9a-f]{8}", in: [manifest: example.quaymap.KEY, plist: QuaymapKey], sameOnBothSides: true }
+  - { on: shared, start: { shared: Quaymap.Prepare } }
+  - { on: android, keepRule: "-keep class example.quaymap.** { *; }" }
+  - { on: android, serviceFile: { name: quaymap-services.json, idKey: package } }
+`,
+};
