@@ -105,6 +105,7 @@ const FINDINGS: Record<string, string[]> = {
     "warning start/unguarded shared quayside/www/js/index.js:3",
   ],
   Tidegame: [
+    "error project/handler-missing shared tidegame/Assets/Scenes/Harbour.unity:64",
     "error version/lock-stale shared tidegame/Packages/manifest.json:4",
     "error version/lock-stale shared tidegame/Packages/manifest.json:5",
     "error key/shape android tidegame/Assets/Plugins/Android/AndroidManifest.xml:4",
@@ -112,7 +113,7 @@ const FINDINGS: Record<string, string[]> = {
     "error permit/permission-missing android tidegame/Assets/Plugins/Android/AndroidManifest.xml:1",
     "error version/conflict android tidegame/Assets/Harbour/Editor/HarbourDependencies.xml:3",
     "warning version/sides-apart both tidegame/Assets/Harbour/Editor/HarbourDependencies.xml:3",
-    "warning native/left-out android tidegame/Assets/Plugins/Android/tidewire-1.4.aar.meta:1",
+    "warning native/left-out android tidegame/Assets/Plugins/Android/tidewire-1.4.aar.meta:9",
   ],
   crewboard: [
     "error version/lock-stale both crewboard/pubspec.yaml:14",
@@ -365,7 +366,11 @@ const WIRES: Record<string, Record<string, string[]>> = {
       "missing permission android.permission.ACCESS_FINE_LOCATION android.permission.ACCESS_FINE_LOCATION",
       "unknown log line Quaymap [0-9.]+ ready Quaymap [0-9.]+ ready",
     ],
-    "Tidegame ios": ["unknown log line Quaymap [0-9.]+ ready Quaymap [0-9.]+ ready"],
+    "Tidegame ios": [
+      "connected key gameKey QuaymapKey in the property list",
+      "connected purpose text NSLocationWhenInUseUsageDescription NSLocationWhenInUseUsageDescription",
+      "unknown log line Quaymap [0-9.]+ ready Quaymap [0-9.]+ ready",
+    ],
   },
   brinelog: {
     "crewboard android": [

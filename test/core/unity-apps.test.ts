@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { earlier, packaged, unpacked } from "../helpers/unity-apps.js";
+import { earlier, nested, packaged, scripted, unpacked } from "../helpers/unity-apps.js";
 import { reportOf } from "../helpers/memory.js";
 import { expectTold, type Changes, type Files } from "../helpers/mistakes.js";
 
@@ -474,6 +474,248 @@ const MISTAKES: Mistake[] = [
     [["Assets/Plugins/Android/mainTemplate.gradle", "**DEPS**", ""]],
     "native/.*|source/.*|project/.*",
   ],
+  [
+    "entry lost in the table",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", '        { "MooridMode", "full" },\n', ""]],
+    "permit/entry-missing",
+  ],
+  [
+    "other mode",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", '"MooridMode", "full"', '"MooridMode", "lite"']],
+    "permit/entry-missing|permit/.*",
+  ],
+  [
+    "client id of another app",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", '"a1b2c3.moorid.example"', '"a1b2c4.moorid.example"']],
+    "key/.*",
+  ],
+  ["scheme not reversed", scripted, [["Assets/Moorid/Editor/MooridPost.cs", ".Reverse()", ""]], "permit/scheme"],
+  [
+    "scheme appended to the wrong list",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", 'type.CreateArray("CFBundleURLSchemes")', 'type.CreateArray("CFBundleURLScheme")']],
+    "permit/scheme",
+  ],
+  [
+    "query scheme misspelt",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", 'schemes.AddString("moorid")', 'schemes.AddString("morid")']],
+    "permit/.*",
+  ],
+  [
+    "capabilities not written",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", "        capabilities.WriteToFile();\n", ""]],
+    "permit/entry-missing",
+  ],
+  [
+    "script compiled for Android only",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", "#if UNITY_IOS\nusing System", "#if UNITY_ANDROID\nusing System"]],
+    "key/missing|permit/.*",
+  ],
+  [
+    "method of the script not static",
+    scripted,
+    [["Assets/Moorid/Editor/MooridPost.cs", "    static void OnBuilt", "    void OnBuilt"]],
+    "key/missing|permit/.*",
+  ],
+  [
+    "list replaced later",
+    scripted,
+    [
+      [
+        "Assets/Moorid/Editor/MooridPost.cs",
+        "        doc.WriteToFile(file);",
+        '        doc.root.CreateArray("CFBundleURLTypes");\n        doc.WriteToFile(file);',
+      ],
+    ],
+    "permit/scheme",
+  ],
+  ["symbol lost in csc.rsp", scripted, [["Assets/csc.rsp", "-define:MOORID_ON", "-define:MOORID_OFF"]], "start/.*"],
+  ["start only where desktop symbol", scripted, [["Assets/Scripts/Startup.cs", "#if MOORID_ON", "#if STEAM"]], "start/.*"],
+  [
+    "on load too late",
+    scripted,
+    [["Assets/Scripts/Startup.cs", "RuntimeInitializeLoadType.BeforeSceneLoad", "RuntimeInitializeLoadType.AfterSceneLoad"]],
+    "start/too-late",
+  ],
+  [
+    "attribute lost",
+    scripted,
+    [["Assets/Scripts/Startup.cs", "    [RuntimeInitializeOnLoadMethod(RuntimeInitializeLoadType.BeforeSceneLoad)]\n", ""]],
+    "start/.*",
+  ],
+  ["event's method renamed in the base", scripted, [["Assets/Scripts/Panel.cs", "Close()", "Shut()"]], "project/handler-missing"],
+  ["pods list lost version", scripted, [["Assets/Moorid/Editor/MooridDependencies.xml", ' version="2.3.0"', ""]], "version/floating"],
+  [
+    "list: sides apart",
+    scripted,
+    [["Assets/Moorid/Editor/MooridDependencies.xml", 'name="MooridKit" version="2.3.0"', 'name="MooridKit" version="1.9.0"']],
+    "version/.*",
+  ],
+  [
+    "library activity lost",
+    scripted,
+    [
+      [
+        "Assets/Plugins/Android/AndroidManifest.xml",
+        '        <activity android:name="example.moorid.ReturnActivity" android:exported="true" />\n',
+        "",
+      ],
+    ],
+    "permit/entry-missing",
+  ],
+  [
+    "source for iOS switched off",
+    scripted,
+    [["Assets/Plugins/iOS/Keep.m.meta", "iPhone: iOS\n    second:\n      enabled: 1", "iPhone: iOS\n    second:\n      enabled: 0"]],
+    "native/.*",
+  ],
+  [
+    "associated domains lost",
+    scripted,
+    [
+      [
+        "Assets/Moorid/Editor/MooridPost.cs",
+        '        capabilities.AddAssociatedDomains(new[] { "applinks:pilot.maresia.example" });\n',
+        "",
+      ],
+    ],
+    "permit/entry-missing",
+  ],
+  [
+    "library's permission lost",
+    nested,
+    [
+      [
+        "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml",
+        '    <uses-permission android:name="android.permission.BLUETOOTH_CONNECT" />\n',
+        "",
+      ],
+    ],
+    "permit/permission-missing",
+  ],
+  [
+    "library's receiver lost",
+    nested,
+    [
+      [
+        "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml",
+        '        <receiver android:name="example.tidewire.Receiver" android:exported="false" />\n',
+        "",
+      ],
+    ],
+    "permit/entry-missing",
+  ],
+  [
+    "key of another shape",
+    nested,
+    [["Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml", "tw_00112233", "tw_001122"]],
+    "key/shape",
+  ],
+  [
+    "service file of the iOS id",
+    nested,
+    [
+      [
+        "Assets/Plugins/Android/Tide.androidlib/src/main/assets/tidewire.json",
+        "example.maresia.lighthouse",
+        "example.maresia.lighthouse.ios",
+      ],
+    ],
+    "identity/.*",
+  ],
+  [
+    "library folder renamed",
+    nested,
+    {
+      moved: [
+        "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml",
+        "Assets/Plugins/Android/Tide.lib/src/main/AndroidManifest.xml",
+      ],
+    },
+    "permit/.*|key/.*|identity/.*",
+  ],
+  [
+    "audio mode lost",
+    nested,
+    [["ProjectSettings/ProjectSettings.asset", "iOSBackgroundModes: 257", "iOSBackgroundModes: 256"]],
+    "permit/entry-missing",
+  ],
+  [
+    "background behaviour not custom",
+    nested,
+    [["ProjectSettings/ProjectSettings.asset", "iosAppInBackgroundBehavior: -1", "iosAppInBackgroundBehavior: 0"]],
+    "permit/entry-missing",
+  ],
+  ["scheme lost", nested, [["ProjectSettings/ProjectSettings.asset", "  - lighthouse\n", ""]], "permit/scheme"],
+  [
+    "level under the list's",
+    nested,
+    [["ProjectSettings/ProjectSettings.asset", "VersionString: 15.0", "VersionString: 12.0"]],
+    "level/below-need",
+  ],
+  ["ui no longer refers to the game", nested, [["Assets/_Game/Ui/Ui.asmdef", '    "Game"\n', ""]], "source/declared-elsewhere"],
+  [
+    "prefab switched off in the scene",
+    nested,
+    [["Assets/_Game/Scenes/Loader.unity", "propertyPath: m_IsActive\n      value: 1", "propertyPath: m_IsActive\n      value: 0"]],
+    "start/.*",
+  ],
+  [
+    "loader's component off in the prefab",
+    nested,
+    [["Assets/_Game/Prefabs/Root.prefab", "m_GameObject: {fileID: 1000}\n  m_Enabled: 1", "m_GameObject: {fileID: 1000}\n  m_Enabled: 0"]],
+    "start/.*",
+  ],
+  [
+    "root prefab not in the scene",
+    nested,
+    [["Assets/_Game/Scenes/Loader.unity", "5b1f00d4c3a29e87000000000032dfb5", "5b1f00d4c3a29e8700000000003c4c87"]],
+    "start/.*",
+  ],
+  [
+    "coroutine only called",
+    nested,
+    [["Assets/_Game/Loader.cs", "OnEnable() => running = StartCoroutine(Begin());", "OnEnable() { Begin(); }"]],
+    "start/.*",
+  ],
+  ["handler renamed", nested, [["Assets/_Game/Ui/Hud.cs", "Refresh(", "Redraw("]], "project/handler-missing"],
+  [
+    "property of an event renamed",
+    nested,
+    [["Assets/_Game/Ui/Hud.cs", "public bool Shown", "public bool IsShown"]],
+    "project/handler-missing",
+  ],
+  [
+    "lock lacks the package",
+    nested,
+    [["Packages/packages-lock.json", 'example.tidewire.unity": {', 'example.tidewire.unty": {']],
+    "version/lock-stale",
+  ],
+  [
+    "declared newer than the lock",
+    nested,
+    [["Packages/manifest.json", '"com.unity.textmeshpro": "3.0.9"', '"com.unity.textmeshpro": "3.3.0"']],
+    "version/lock-stale",
+  ],
+  [
+    "scope of the registry misspelt",
+    nested,
+    [["Packages/manifest.json", '"example.tidewire",', '"example.tidewires",']],
+    "source/repository-missing",
+  ],
+  [
+    "min level under nothing but target order",
+    nested,
+    [["ProjectSettings/ProjectSettings.asset", "AndroidTargetSdkVersion: 35", "AndroidTargetSdkVersion: 24"]],
+    "level/order",
+  ],
+  ["start in the editor's folder", nested, { moved: ["Assets/_Game/Loader.cs", "Assets/_Game/Editor/Loader.cs"] }, "start/.*|source/.*"],
 ];
 
 describe("Unity projects as teams lay them out", () => {
@@ -481,6 +723,8 @@ describe("Unity projects as teams lay them out", () => {
     ["packages of every kind, a build script", packaged],
     ["an SDK unpacked, everything in the player settings", unpacked],
     ["the earlier generation", earlier],
+    ["a build script with helpers", scripted],
+    ["nested prefabs, a package in the cache", nested],
   ])("are quiet: %s", async (_, app) => {
     expect((await reportOf(app)).findings.filter(({ severity }) => severity !== "note")).toEqual([]);
   });

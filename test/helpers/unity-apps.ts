@@ -142,7 +142,7 @@ EditorBuildSettings:
 }
 `,
   "Packages/tools-1.4.0.tgz": Buffer.from(
-    "H4sIABorCmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
+    "H4sIAAMvCmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
     "base64",
   ),
   "Packages/com.maresia.sea/package.json": `{
@@ -1571,5 +1571,895 @@ needs:
   - { on: shared, start: { shared: Quaymap.Prepare } }
   - { on: android, keepRule: "-keep class example.quaymap.** { *; }" }
   - { on: android, serviceFile: { name: quaymap-services.json, idKey: package } }
+`,
+};
+
+/** A build script with helpers and tables, symbols of csc.rsp, objects made by code, events of scenes. */
+export const scripted: Files = {
+  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!129 &1
+PlayerSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 26
+  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
+  AndroidProfiler: 0
+  companyName: Maresia
+  productName: Pilot
+  applicationIdentifier: {}
+  buildNumber:
+    Standalone: 0
+    iPhone: 0
+  overrideDefaultApplicationIdentifier: 1
+  AndroidBundleVersionCode: 7
+  AndroidMinSdkVersion: 25
+  AndroidTargetSdkVersion: 35
+  AndroidPreferredInstallLocation: 1
+  stripEngineCode: 1
+  ForceInternetPermission: 1
+  ForceSDCardPermission: 0
+  iOSTargetOSVersionString: 14.0
+  iOSURLSchemes: []
+  appleDeveloperTeamID: 
+  cameraUsageDescription: 
+  locationUsageDescription: 
+  microphoneUsageDescription: 
+  iosAppInBackgroundBehavior: 0
+  iOSBackgroundModes: 0
+  AndroidTargetArchitectures: 2
+  AndroidMinifyWithR8: 0
+  AndroidMinifyRelease: 0
+  AndroidMinifyDebug: 0
+  scriptingDefineSymbols:
+    Android: 
+    iPhone: 
+    Standalone: STEAM
+  additionalCompilerArguments: {}
+`,
+  "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2021.3.40f1
+`,
+  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!1045 &1
+EditorBuildSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Scenes:
+  - enabled: 1
+    path: Assets/Boot.unity
+    guid: 5b1f00d4c3a29e870000000000245fad
+  - enabled: 1
+    path: Assets/Menu.unity
+    guid: 5b1f00d4c3a29e870000000000247e9c
+  - enabled: 0
+    path: Assets/Playground.unity
+    guid: 5b1f00d4c3a29e870000000000249d8b
+  m_configObjects: {}
+`,
+  "Packages/manifest.json": `{
+  "dependencies": {
+    "com.unity.textmeshpro": "3.0.6",
+    "com.unity.test-framework": "1.1.33"
+  },
+  "enableLockFile": false
+}
+`,
+  "Assets/csc.rsp": `-define:MOORID_ON
+-nowarn:0649
+`,
+  "Assets/Moorid/Editor/MooridDependencies.xml": `<dependencies>
+  <androidPackages>
+    <androidPackage spec="example.moorid:moorid:2.3.0" />
+  </androidPackages>
+  <iosPods>
+    <iosPod name="MooridKit" version="2.3.0" />
+  </iosPods>
+</dependencies>
+`,
+  "Assets/Moorid/Editor/MooridPost.cs": `#if UNITY_IOS
+using System.Collections.Generic;
+using System.IO;
+using System.Linq;
+using UnityEditor;
+using UnityEditor.Callbacks;
+using UnityEditor.iOS.Xcode;
+using UnityEngine;
+
+public class MooridPost
+{
+    private const string ClientId = "a1b2c3.moorid.example";
+    static readonly Dictionary<string, string> Entries = new Dictionary<string, string>
+    {
+        { "MooridClientId", ClientId },
+        { "MooridMode", "full" },
+    };
+
+    [PostProcessBuild]
+    static void OnBuilt(BuildTarget buildTarget, string buildPath)
+    {
+        if (buildTarget == BuildTarget.iOS)
+        {
+            EditPlist(Path.Combine(buildPath, "Info.plist"));
+            EditProject(buildPath);
+        }
+    }
+
+    static void EditPlist(string file)
+    {
+        var doc = new PlistDocument();
+        doc.ReadFromString(File.ReadAllText(file));
+        foreach (var entry in Entries)
+            doc.root.SetString(entry.Key, entry.Value);
+
+        var schemes = doc.root.values.ContainsKey("LSApplicationQueriesSchemes")
+            ? doc.root["LSApplicationQueriesSchemes"].AsArray()
+            : doc.root.CreateArray("LSApplicationQueriesSchemes");
+        if (!schemes.values.Any(value => value.AsString() == "moorid"))
+            schemes.AddString("moorid");
+
+        AddUrlType(doc.root, "moorid", string.Join(".", ClientId.Split('.').Reverse()));
+        doc.WriteToFile(file);
+        Debug.Log($"moorid: edited {file}");
+    }
+
+    static void AddUrlType(PlistElementDict root, string name, params string[] schemes)
+    {
+        PlistElementArray types;
+        if (root.values.TryGetValue("CFBundleURLTypes", out var element)) types = element.AsArray();
+        else types = root.CreateArray("CFBundleURLTypes");
+        var type = types.AddDict();
+        type.SetString("CFBundleURLName", name);
+        var list = type.CreateArray("CFBundleURLSchemes");
+        foreach (var scheme in schemes) list.AddString(scheme);
+    }
+
+    static void EditProject(string buildPath)
+    {
+        string projectPath = PBXProject.GetPBXProjectPath(buildPath);
+        var project = new PBXProject();
+        project.ReadFromString(File.ReadAllText(projectPath));
+#if UNITY_2019_3_OR_NEWER
+        string target = project.GetUnityMainTargetGuid();
+#else
+        string target = project.TargetGuidByName("Unity-iPhone");
+#endif
+        project.SetBuildProperty(target, "CODE_SIGN_ALLOW_ENTITLEMENTS_MODIFICATION", "YES");
+        File.WriteAllText(projectPath, project.WriteToString());
+
+        var capabilities = new ProjectCapabilityManager(projectPath, "Pilot.entitlements", targetGuid: target);
+        capabilities.AddAssociatedDomains(new[] { "applinks:pilot.maresia.example" });
+        capabilities.WriteToFile();
+    }
+}
+#endif
+`,
+  "Assets/Moorid/Runtime/Moorid.cs": `public static class Moorid
+{
+    public static void Configure(string id) { }
+    public static void Enter() { }
+}
+`,
+  "Assets/Scripts/Startup.cs": `using UnityEngine;
+
+public static class Startup
+{
+    [RuntimeInitializeOnLoadMethod(RuntimeInitializeLoadType.BeforeSceneLoad)]
+    private static void Run()
+    {
+#if MOORID_ON
+        Moorid.Configure("a1b2c3.moorid.example");
+#endif
+#if STEAM
+        Debug.Log("desktop");
+#endif
+        var services = new GameObject("Services", typeof(Services));
+        Object.DontDestroyOnLoad(services);
+    }
+}
+`,
+  "Assets/Scripts/Services.cs": `using UnityEngine;
+
+public class Services : MonoBehaviour
+{
+    void Start() { Debug.Log("services"); }
+}
+`,
+  "Assets/Scripts/Services.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000257614
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Scripts/Door.cs": `using UnityEngine;
+
+public class Door : Panel
+{
+    [SerializeField] GameObject inner;
+    public void Open() { inner.SetActive(true); Moorid.Enter(); }
+}
+`,
+  "Assets/Scripts/Door.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000259503
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Scripts/Panel.cs": `using UnityEngine;
+
+public abstract class Panel : MonoBehaviour
+{
+    public void Close() { gameObject.SetActive(false); }
+}
+`,
+  "Assets/Scripts/Panel.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000025b3f2
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/Boot.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+`,
+  "Assets/Boot.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000245fad
+DefaultImporter:
+`,
+  "Assets/Menu.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  - component: {fileID: 1002}
+  m_Layer: 0
+  m_Name: Door
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1002
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000259503, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  inner: {fileID: 0}
+--- !u!1 &1100
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1101}
+  - component: {fileID: 1102}
+  m_Layer: 0
+  m_Name: Button
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1101
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1102
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1100}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  m_OnClick:
+    m_PersistentCalls:
+      m_Calls:
+      - m_Target: {fileID: 1002}
+        m_TargetAssemblyTypeName: Door, Assembly-CSharp
+        m_MethodName: Open
+        m_Mode: 1
+      - m_Target: {fileID: 1002}
+        m_TargetAssemblyTypeName: Door, Assembly-CSharp
+        m_MethodName: Close
+        m_Mode: 1
+      - m_Target: {fileID: 1000}
+        m_TargetAssemblyTypeName: UnityEngine.GameObject, UnityEngine
+        m_MethodName: SetActive
+        m_Mode: 6
+      - m_Target: {fileID: 1002}
+        m_TargetAssemblyTypeName: Door, Assembly-CSharp
+        m_MethodName: set_enabled
+        m_Mode: 6
+`,
+  "Assets/Menu.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000247e9c
+DefaultImporter:
+`,
+  "Assets/Playground.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: X
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+`,
+  "Assets/Playground.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000249d8b
+DefaultImporter:
+`,
+  "Assets/Tests/Tests.asmdef": `{
+  "name": "Tests",
+  "references": [
+    "UnityEngine.TestRunner",
+    "UnityEditor.TestRunner"
+  ],
+  "includePlatforms": [
+    "Editor"
+  ],
+  "defineConstraints": [
+    "UNITY_INCLUDE_TESTS"
+  ]
+}
+`,
+  "Assets/Tests/DoorTests.cs": `using NUnit.Framework;
+
+public class DoorTests { [Test] public void Opens() { Moorid.Configure("test"); } }
+`,
+  "Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools">
+    <application>
+        <activity android:name="com.unity3d.player.UnityPlayerActivity" android:theme="@style/UnityThemeSelector" android:exported="true">
+            <intent-filter>
+                <action android:name="android.intent.action.MAIN" />
+                <category android:name="android.intent.category.LAUNCHER" />
+            </intent-filter>
+            <meta-data android:name="unityplayer.UnityActivity" android:value="true" />
+        </activity>
+        <meta-data android:name="example.moorid.CLIENT" android:value="a1b2c3.moorid.example" />
+        <activity android:name="example.moorid.ReturnActivity" android:exported="true" />
+    </application>
+</manifest>
+`,
+  "Assets/Plugins/iOS/Keep.m": `#import <Foundation/Foundation.h>
+`,
+  "Assets/Plugins/iOS/Keep.m.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000027e0c0
+PluginImporter:
+  serializedVersion: 2
+  platformData:
+  - first:
+      : Any
+    second:
+      enabled: 0
+      settings:
+        Exclude Android: 1
+        Exclude iOS: 0
+  - first:
+      iPhone: iOS
+    second:
+      enabled: 1
+      settings:
+        FrameworkDependencies: StoreKit;
+`,
+  "Assets/Plugins/macOS/Helper.mm": `#import <AppKit/AppKit.h>
+`,
+  "Assets/Plugins/macOS/Helper.mm.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000027ffaf
+PluginImporter:
+  serializedVersion: 2
+  platformData:
+  - first:
+      iPhone: iOS
+    second:
+      enabled: 0
+      settings: {}
+  - first:
+      Standalone: OSXUniversal
+    second:
+      enabled: 1
+      settings: {}
+`,
+  "Assets/Plugins/Android/look.androidlib/build.gradle": `apply plugin: 'com.android.library'
+android {
+    namespace "example.maresia.look"
+}
+`,
+  "enredo/sheets/moorid.sdk.yaml": `sdk: moorid
+packages:
+  unity: example.moorid.unity
+  cocoapods: MooridKit
+  maven: example.moorid:moorid
+needs:
+  - { on: ios, urlScheme: { key: clientId, reversed: true } }
+  - { on: both, key: { name: clientId, shape: "[0-9a-z]+\\\\.moorid\\\\.example", in: [manifest: example.moorid.CLIENT, plist: MooridClientId], sameOnBothSides: true } }
+  - { on: ios, entitlement: com.apple.developer.associated-domains }
+  - { on: ios, plistEntry: { key: MooridMode, value: full } }
+  - { on: ios, queriedScheme: moorid }
+  - { on: android, manifestEntry: { element: activity, name: example.moorid.ReturnActivity } }
+  - { on: shared, start: { shared: Moorid.Configure, at: launch } }
+`,
+};
+
+/** A package in the cache, nested prefabs, assemblies with a reference file, a library folder with its own manifest. */
+export const nested: Files = {
+  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!129 &1
+PlayerSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 26
+  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
+  AndroidProfiler: 0
+  companyName: Maresia Lines
+  productName: Lighthouse
+  applicationIdentifier:
+    Android: example.maresia.lighthouse
+    iPhone: example.maresia.lighthouse.ios
+  buildNumber:
+    Standalone: 0
+    iPhone: 0
+  overrideDefaultApplicationIdentifier: 1
+  AndroidBundleVersionCode: 7
+  AndroidMinSdkVersion: 26
+  AndroidTargetSdkVersion: 35
+  AndroidPreferredInstallLocation: 1
+  stripEngineCode: 1
+  ForceInternetPermission: 1
+  ForceSDCardPermission: 0
+  iOSTargetOSVersionString: 15.0
+  iOSURLSchemes:
+  - lighthouse
+  - lh2
+  appleDeveloperTeamID: 
+  cameraUsageDescription: 
+  locationUsageDescription: Where is the light?
+  microphoneUsageDescription: 
+  iosAppInBackgroundBehavior: -1
+  iOSBackgroundModes: 257
+  AndroidTargetArchitectures: 2
+  useCustomMainManifest: 0
+  useCustomMainGradleTemplate: 0
+  useCustomProguardFile: 0
+  AndroidMinifyWithR8: 0
+  AndroidMinifyRelease: 1
+  AndroidMinifyDebug: 0
+  scriptingDefineSymbols:
+    Android: LIGHT
+    iPhone: LIGHT
+  additionalCompilerArguments: {}
+`,
+  "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2022.3.45f1
+`,
+  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!1045 &1
+EditorBuildSettings:
+  m_ObjectHideFlags: 0
+  serializedVersion: 2
+  m_Scenes:
+  - enabled: 1
+    path: Assets/_Game/Scenes/Loader.unity
+    guid: 5b1f00d4c3a29e870000000000307509
+  m_configObjects: {}
+`,
+  "Packages/manifest.json": `{
+  "dependencies": {
+    "com.unity.textmeshpro": "3.0.9",
+    "example.tidewire.unity": "1.4.0"
+  },
+  "scopedRegistries": [
+    {
+      "name": "Tidewire",
+      "url": "https://npm.tidewire.example",
+      "scopes": [
+        "example.tidewire",
+        "example.other"
+      ]
+    }
+  ],
+  "testables": [
+    "com.unity.textmeshpro"
+  ]
+}
+`,
+  "Packages/packages-lock.json": `{
+  "dependencies": {
+    "com.unity.textmeshpro": {
+      "version": "3.2.0",
+      "depth": 0,
+      "source": "registry",
+      "dependencies": {},
+      "url": "https://packages.unity.com"
+    },
+    "example.tidewire.unity": {
+      "version": "1.4.0",
+      "depth": 0,
+      "source": "registry",
+      "dependencies": {},
+      "url": "https://npm.tidewire.example"
+    }
+  }
+}
+`,
+  "Library/PackageCache/example.tidewire.unity@1.4.0/package.json": `{
+  "name": "example.tidewire.unity",
+  "version": "1.4.0",
+  "unity": "2020.3"
+}
+`,
+  "Library/PackageCache/example.tidewire.unity@1.4.0/Runtime/Tidewire.asmdef": `{
+  "name": "Tidewire"
+}
+`,
+  "Library/PackageCache/example.tidewire.unity@1.4.0/Runtime/Tidewire.cs": `namespace TidewireSdk
+{
+    public static class Tidewire
+    {
+        public static void Open(string key) {}
+        public static void Push() {}
+    }
+}
+`,
+  "Library/PackageCache/example.tidewire.unity@1.4.0/Editor/TidewireDependencies.xml": `<dependencies>
+  <androidPackages>
+    <androidPackage spec="example.tidewire:tidewire:1.4.0" />
+  </androidPackages>
+  <iosPods>
+    <iosPod name="Tidewire" version="1.4.0" minTargetSdk="13.0" />
+  </iosPods>
+</dependencies>
+`,
+  "Library/PackageCache/example.tidewire.unity@1.4.0/Editor/Post.cs": `using UnityEditor;
+using UnityEditor.Callbacks;
+using UnityEditor.iOS.Xcode;
+namespace TidewireSdk.Editor
+{
+    static class Post
+    {
+        [PostProcessBuild(999)]
+        public static void Do(BuildTarget t, string p)
+        {
+            if (t != BuildTarget.iOS) { return; }
+            var proj = new PBXProject();
+            var pp = PBXProject.GetPBXProjectPath(p);
+            proj.ReadFromFile(pp);
+            var fw = proj.GetUnityFrameworkTargetGuid();
+            proj.AddFrameworkToProject(fw, "Network.framework", weak: true);
+            proj.AddBuildProperty(fw, "OTHER_LDFLAGS", "-ObjC");
+            proj.WriteToFile(pp);
+        }
+    }
+}
+`,
+  "Assets/_Game/Game.asmdef": `{
+  "name": "Game",
+  "references": [
+    "Tidewire"
+  ],
+  "autoReferenced": true,
+  "versionDefines": [
+    {
+      "name": "com.unity.addressables",
+      "expression": "1.0",
+      "define": "HAS_ADDRESSABLES"
+    }
+  ]
+}
+`,
+  "Assets/_Game/Loader.cs": `using System;
+using System.Collections;
+using TidewireSdk;
+using UnityEngine;
+using UnityEngine.SceneManagement;
+
+namespace Game
+{
+    public class Loader : MonoBehaviour
+    {
+        private Coroutine running;
+        private void OnEnable() => running = StartCoroutine(Begin());
+        private IEnumerator Begin()
+        {
+            yield return Wait();
+            Tidewire.Open(Keys.Tide);
+#if HAS_ADDRESSABLES
+            Debug.Log("addressables");
+#endif
+            SceneManager.LoadScene("Loader");
+        }
+        private IEnumerator Wait() { yield return new WaitForSecondsRealtime(0.1f); }
+        public void Send(int value) { if (Application.platform == RuntimePlatform.Android) Tidewire.Push(); }
+    }
+}
+`,
+  "Assets/_Game/Loader.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000318b70
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/_Game/Data/Keys.cs": `namespace Game
+{
+    internal static class Keys
+    {
+        public const string Tide = "tw_00112233";
+    }
+}
+`,
+  "Assets/_Game/Ui/Ui.asmdef": `{
+  "name": "Game.Ui",
+  "references": [
+    "Game"
+  ]
+}
+`,
+  "Assets/_Game/Ui/Hud.cs": `using Game;
+using UnityEngine;
+
+namespace Game.Ui
+{
+    [RequireComponent(typeof(Loader))]
+    public class Hud : MonoBehaviour
+    {
+        public void Refresh(string text) { }
+        public bool Shown { get; set; }
+    }
+}
+`,
+  "Assets/_Game/Ui/Hud.cs.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000031aa5f
+MonoImporter:
+  externalObjects: {}
+  serializedVersion: 2
+  executionOrder: 0
+`,
+  "Assets/_Extra/Extra.asmref": `{
+  "reference": "Game.Ui"
+}
+`,
+  "Assets/_Extra/HudMore.cs": `using Game;
+
+namespace Game.Ui
+{
+    public static class HudMore { public static string Name => nameof(Loader); }
+}
+`,
+  "Assets/_Game/Prefabs/Hud.prefab": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  - component: {fileID: 1002}
+  - component: {fileID: 1003}
+  m_Layer: 0
+  m_Name: Hud
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1002
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e87000000000031aa5f, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+--- !u!114 &1003
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+  m_OnValueChanged:
+    m_PersistentCalls:
+      m_Calls:
+      - m_Target: {fileID: 1002}
+        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui
+        m_MethodName: Refresh
+        m_Mode: 0
+      - m_Target: {fileID: 1002}
+        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui
+        m_MethodName: set_Shown
+        m_Mode: 6
+`,
+  "Assets/_Game/Prefabs/Hud.prefab.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000032c0c6
+PrefabImporter:
+`,
+  "Assets/_Game/Prefabs/Root.prefab": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  - component: {fileID: 1002}
+  m_Layer: 0
+  m_Name: Root
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!114 &1002
+MonoBehaviour:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_Enabled: 1
+  m_EditorHideFlags: 0
+  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000318b70, type: 3}
+  m_Name: 
+  m_EditorClassIdentifier: 
+--- !u!1001 &6000
+PrefabInstance:
+  m_ObjectHideFlags: 0
+  m_Modification:
+    m_TransformParent: {fileID: 1001}
+    m_Modifications:
+    - target: {fileID: 1000, guid: 5b1f00d4c3a29e87000000000032c0c6, type: 3}
+      propertyPath: m_Name
+      value: Hud
+      objectReference: {fileID: 0}
+  m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e87000000000032c0c6, type: 3}
+`,
+  "Assets/_Game/Prefabs/Root.prefab.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e87000000000032dfb5
+PrefabImporter:
+`,
+  "Assets/_Game/Scenes/Loader.unity": `%YAML 1.1
+%TAG !u! tag:unity3d.com,2011:
+--- !u!29 &1
+OcclusionCullingSettings:
+  m_ObjectHideFlags: 0
+--- !u!1 &1000
+GameObject:
+  m_ObjectHideFlags: 0
+  serializedVersion: 6
+  m_Component:
+  - component: {fileID: 1001}
+  m_Layer: 0
+  m_Name: Main Camera
+  m_TagString: Untagged
+  m_IsActive: 1
+--- !u!4 &1001
+Transform:
+  m_ObjectHideFlags: 0
+  m_GameObject: {fileID: 1000}
+  m_LocalPosition: {x: 0, y: 0, z: 0}
+  m_Children: []
+  m_Father: {fileID: 0}
+--- !u!1001 &7000
+PrefabInstance:
+  m_ObjectHideFlags: 0
+  m_Modification:
+    m_TransformParent: {fileID: 0}
+    m_Modifications:
+    - target: {fileID: 1000, guid: 5b1f00d4c3a29e87000000000032dfb5, type: 3}
+      propertyPath: m_Name
+      value: Root
+      objectReference: {fileID: 0}
+    - target: {fileID: 1000, guid: 5b1f00d4c3a29e87000000000032dfb5, type: 3}
+      propertyPath: m_IsActive
+      value: 1
+      objectReference: {fileID: 0}
+  m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e87000000000032dfb5, type: 3}
+`,
+  "Assets/_Game/Scenes/Loader.unity.meta": `fileFormatVersion: 2
+guid: 5b1f00d4c3a29e870000000000307509
+DefaultImporter:
+`,
+  "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android">
+    <uses-permission android:name="android.permission.BLUETOOTH_CONNECT" />
+    <application>
+        <meta-data android:name="example.tidewire.KEY" android:value="tw_00112233" />
+        <receiver android:name="example.tidewire.Receiver" android:exported="false" />
+    </application>
+</manifest>
+`,
+  "Assets/Plugins/Android/Tide.androidlib/build.gradle": `plugins {
+    id 'com.android.library'
+}
+android {
+    namespace 'example.maresia.tide'
+    compileSdk 35
+}
+`,
+  "Assets/Plugins/Android/Tide.androidlib/src/main/assets/tidewire.json": `{ "package_name": "example.maresia.lighthouse" }
+`,
+  "Assets/Plugins/iOS/readme.txt": `native code for iOS comes with packages
+`,
+  "enredo/sheets/tidewire.sdk.yaml": `sdk: tidewire
+packages:
+  unity: example.tidewire.unity
+  maven: example.tidewire:tidewire
+  cocoapods: Tidewire
+needs:
+  - { on: android, permission: android.permission.BLUETOOTH_CONNECT }
+  - { on: android, manifestEntry: { element: receiver, name: example.tidewire.Receiver } }
+  - { on: android, key: { name: tideKey, shape: "tw_[0-9a-f]{8}", in: [manifest: example.tidewire.KEY] } }
+  - { on: android, serviceFile: { name: tidewire.json, idKey: package_name } }
+  - { on: ios, backgroundMode: audio }
+  - { on: ios, urlScheme: lighthouse }
+  - { on: ios, linkerFlag: "-ObjC" }
+  - { on: ios, purposeText: NSLocationWhenInUseUsageDescription }
+  - { on: shared, start: { shared: Tidewire.Open, at: firstScreen } }
+  - { on: shared, use: { shared: Tidewire.Push } }
 `,
 };

@@ -68,6 +68,8 @@ export interface Questions {
   /** Names of files, with `*` for anything. */
   serviceFiles: readonly string[];
   licenceFiles: readonly string[];
+  /** Entries of settings assets: the asset's name and a path in it, with dots. */
+  assets: readonly string[];
   source: SourceQuestion;
   /** Sheets hold for the app. */
   asked: boolean;
@@ -80,6 +82,7 @@ export function gatherAsked(discovery: Discovery, framework: Framework, detected
   const takenIn = framework.takesIn?.(discovery, detected, app) ?? [];
   readServiceFiles(project, index, app, detected.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
   readPairedFiles(index, app);
+  if (questions.assets.length > 0) framework.readAssets?.(discovery, detected, app, new Set(questions.assets));
   if (licence.length > 0) {
     for (const [folder, { files }] of foldersBelow(index, app.path)) {
       const side =

@@ -90,7 +90,7 @@ export class FactSink implements AppFacts {
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly openParts: AppFacts["openParts"] = [];
   readonly unseenPackages: AppFacts["unseenPackages"] = [];
-  readonly editorPermissions: AppFacts["editorPermissions"] = [];
+  readonly editorPermissions: readonly string[] = [];
   readonly packageRequirements: AppFacts["packageRequirements"] = [];
   buildSymbols?: AppFacts["buildSymbols"];
   readonly copies: AppFacts["copies"] = [];
@@ -270,8 +270,8 @@ export class FactSink implements AppFacts {
     put(this.unseenPackages, ...facts);
   }
 
-  permissionByEditor(...facts: readonly Item<"editorPermissions">[]): void {
-    put(this.editorPermissions, ...facts);
+  permissionByEditor(name: string): void {
+    put(this.editorPermissions, name);
   }
 
   packageWants(...facts: readonly Item<"packageRequirements">[]): void {

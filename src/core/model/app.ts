@@ -195,11 +195,8 @@ export interface AppFacts {
   readonly openParts: readonly { side: "android" | "ios"; part: string; why: string; at: Place }[];
   /** Packages whose files are not here: what they add when the project is built is not known. */
   readonly unseenPackages: readonly { name: string; sdk: string }[];
-  /**
-   * Permissions that the framework adds when something uses what needs them, which the files do not tell; `byPackages`: of the app's own code it
-   * is known that it does not.
-   */
-  readonly editorPermissions: readonly { name: string; byPackages: boolean }[];
+  /** Permissions that the framework adds when something uses what needs them, which the files do not tell. */
+  readonly editorPermissions: readonly string[];
   /** What packages of the tree ask for, by their own manifests, and what there is; `found` is absent where there is nothing. */
   readonly packageRequirements: readonly { by: string; sdk: string; name: string; wanted: Value; found: string | undefined }[];
   /** The symbols with which shared code is compiled, per side, and those of which nothing tells whether they are defined. */

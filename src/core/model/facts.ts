@@ -190,6 +190,7 @@ export type EntryKind =
   | "buildSetting"
   | "env"
   | "variable"
+  | "asset"
   | "code";
 
 /** One named thing that a side has: a permission, an entry of the property list, a key in an environment file, … */

@@ -58,14 +58,11 @@ export function sdkIdOf(ecosystem: Ecosystem, name: string): string {
       );
     case "nuget":
       return shorten(name.replace(/^Xamarin\./, "").replace(/\.(Maui|Android|iOS|Forms|Xamarin|Bindings?)(?=\.|$)/gi, ""));
-    case "unity":
-      return shorten(
-        name
-          .replace(/^com\.|^[a-z]{2,3}\./, "")
-          .split(".")
-          .slice(1)
-          .join("-") || name,
-      );
+    case "unity": {
+      const [owner = name, ...rest] = name.replace(/^com\.|^[a-z]{2,3}\./, "").split(".");
+      // What only says that it is one for the engine is no name.
+      return shorten(rest.filter((part) => !/^(unity|sdk|plugin|upm)$/i.test(part)).join("-") || owner);
+    }
     case "swiftpm":
     case "carthage":
       return shorten((name.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? name).replace(/\.git$/, ""));

@@ -199,6 +199,7 @@ function draftKeys(
     placeholder: "placeholder",
     buildConfig: "buildConfig",
     env: "env",
+    asset: "asset",
   };
   const found = app.entries.filter((entry) => {
     const text = textOf(entry.value);

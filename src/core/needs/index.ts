@@ -8,7 +8,7 @@ import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../model/sheet.js";
 import type { NeedOnSide, WireResult } from "./context.js";
-import { isLeftOpen } from "./left-open.js";
+import { leftOpen, type LeftOpen } from "./left-open.js";
 import type { Home } from "./definition.js";
 import { derivedWires } from "./derived.js";
 import { describe, NEEDS } from "./kinds/index.js";
@@ -92,18 +92,15 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         ? { ...exempt, wanted: describe(need, need.on) }
         : NEEDS[need.kind].check({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
       const broken = seen.state === "missing" ? brokenFileOf(app, side) : undefined;
+      const added =
+        seen.state === "missing" && seen.problem !== "empty" && sideOf(app, side)?.generated
+          ? mayBeAdded({ app, sheet, need, side, presence, sheets }, seen.wanted)
+          : undefined;
       const result: WireResult =
         broken !== undefined
           ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
-          : seen.state === "missing" &&
-              seen.problem !== "empty" &&
-              sideOf(app, side)?.generated &&
-              mayBeAdded({ app, sheet, need, side, presence, sheets }, seen.wanted)
-            ? {
-                state: "unknown",
-                wanted: seen.wanted,
-                why: "the native project is written when it is built, and a plugin or script can add it",
-              }
+          : added
+            ? { state: "unknown", wanted: seen.wanted, ...added }
             : seen;
       return {
         need: stated,
@@ -136,13 +133,15 @@ function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: stri
   });
 }
 
-/** Whether something that writes a native project can add what its configuration does not name. */
-function mayBeAdded(subject: NeedOnSide, wanted: string): boolean {
+/** Why something that writes a native project can add what its configuration does not name; `undefined` where nothing can. */
+function mayBeAdded(subject: NeedOnSide, wanted: string): LeftOpen | undefined {
   const { app, side, need } = subject;
   // Without a plugin Expo writes what the configuration says, and no more.
-  if (app.kind === "expo" && app.configPlugins.length === 0 && !app.openConfig.includes(side)) return false;
-  if (app.wholeConfig.some((whole) => whole.side === side) && side !== "shared" && app.kind === "unity") return isLeftOpen(subject, wanted);
-  return isUntold(app.kind, side, need.kind);
+  if (app.kind === "expo" && app.configPlugins.length === 0 && !app.openConfig.includes(side)) return undefined;
+  if (app.kind === "unity" && app.wholeConfig.some((whole) => whole.side === side)) return leftOpen(subject, wanted);
+  return isUntold(app.kind, side, need.kind)
+    ? { why: "the native project is written when it is built, and a plugin or script can add it", places: [] }
+    : undefined;
 }
 
 /** Whether each application target of an Xcode project has to meet a need of this kind itself. */

@@ -13,6 +13,7 @@ const PLACES: Record<string, { kind: EntryKind; side: SideName | "any"; title: s
   buildConfig: { kind: "buildConfig", side: "android", title: "the build config fields" },
   buildSetting: { kind: "buildSetting", side: "ios", title: "the build settings" },
   env: { kind: "env", side: "any", title: "the .env files" },
+  asset: { kind: "asset", side: "any", title: "the settings assets" },
   code: { kind: "code", side: "any", title: "the source code" },
 };
 

@@ -1,4 +1,5 @@
 import { isUntold } from "../knowledge/generated-projects.js";
+import type { Place } from "../model/place.js";
 import { isTable, mainText, type Sheet, type SheetNeed } from "../model/sheet.js";
 import type { NeedOnSide } from "./context.js";
 
@@ -31,29 +32,43 @@ const IN_GRADLE: ReadonlySet<SheetNeed["kind"]> = new Set([
   "repository",
 ]);
 
-/**
- * Whether what is missing in the model of a generated project can be there after all: a script that cannot be followed may add it, or a
- * package whose files are not here. A package that a sheet describes adds, of what others need too, only what its sheet asks for.
- */
-export function isLeftOpen({ app, sheet, need, side, sheets }: NeedOnSide, wanted: string): boolean {
-  const { kind } = need;
-  const open = app.openParts.filter((part) => part.side === side);
-  if (side === "android") return isUntold(app.kind, side, kind) || (open.length > 0 && IN_GRADLE.has(kind));
-  if (kind === "serviceFile" || kind === "licenceFile") return true;
-  const part = PART[kind];
-  if (open.some((one) => one.part === "*" || one.part === "project" || one.part === part || wanted.includes(one.part))) return true;
-  return mayBeUnseen({ app, sheet, need, sheets });
+/** Why what is missing may be there after all, and where that is decided. */
+export interface LeftOpen {
+  why: string;
+  places: Place[];
 }
 
-/** Whether a package whose files are not here may bring what a need asks for. */
-export function mayBeUnseen({ app, sheet, need, sheets }: Pick<NeedOnSide, "app" | "sheet" | "need" | "sheets">): boolean {
-  return app.unseenPackages.some(({ name, sdk: written }) => {
+/**
+ * Why what is missing in the model of a generated project can be there after all: a script that cannot be followed may add it, or a
+ * package whose files are not here. A package that a sheet describes adds, of what others need too, only what its sheet asks for.
+ */
+export function leftOpen(subject: NeedOnSide, wanted: string): LeftOpen | undefined {
+  const { app, need, side } = subject;
+  const { kind } = need;
+  const open = app.openParts.filter((part) => part.side === side);
+  const part = PART[kind];
+  const script =
+    side === "android"
+      ? IN_GRADLE.has(kind)
+        ? open[0]
+        : undefined
+      : open.find((one) => one.part === "*" || one.part === "project" || one.part === part || wanted.includes(one.part));
+  if (script) return { why: `a build script may add it: ${script.why}`, places: [script.at] };
+  if (side === "android" ? isUntold(app.kind, side, kind) : kind === "serviceFile" || kind === "licenceFile")
+    return { why: "the native project is written when it is built, and a plugin or script can add it", places: [] };
+  const unseen = side === "ios" ? unseenPackage(subject) : undefined;
+  return unseen === undefined ? undefined : { why: `${unseen} may add it when the app is built, and its files are not here`, places: [] };
+}
+
+/** A package whose files are not here and that may bring what a need asks for. */
+function unseenPackage({ app, sheet, need, sheets }: Pick<NeedOnSide, "app" | "sheet" | "need" | "sheets">): string | undefined {
+  return app.unseenPackages.find(({ name, sdk: written }) => {
     const sdk = app.dependencies.find((dependency) => dependency.name === name)?.sdk ?? written;
     if (sdk === sheet.sdk) return true;
     if (OWN.has(need.kind)) return false;
     const other = sheets.find((candidate) => candidate.sdk === sdk);
     return other === undefined || other.needs.some((one) => one.kind === need.kind && textOfNeed(one) === textOfNeed(need));
-  });
+  })?.name;
 }
 
 function textOfNeed({ value }: Sheet["needs"][number]): string {

@@ -34,6 +34,13 @@ export function wantedNames(app: App, sheets: readonly Sheet[]): WantedName[] {
     );
 }
 
+/** Entries of settings assets that sheets ask for: `NAME.PATH`. */
+export function assetNamesOf(sheets: readonly Sheet[]): string[] {
+  return sheets.flatMap(({ needs }) =>
+    needs.flatMap(({ kind, value }) => (kind === "key" ? itemsIn(value, "in").flatMap((place) => textIn(place, "asset") ?? []) : [])),
+  );
+}
+
 /** Names of files that sheets ask for. */
 export function fileNamesOf(sheets: readonly Sheet[]): { service: string[]; licence: string[] } {
   const needs = sheets.flatMap((sheet) => sheet.needs);

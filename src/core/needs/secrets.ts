@@ -16,6 +16,7 @@ export const KEY_KINDS: ReadonlySet<EntryKind> = new Set<EntryKind>([
   "buildSetting",
   "env",
   "variable",
+  "asset",
 ]);
 
 /** Shorter values are no keys, and would be found in ordinary words. */

@@ -15,7 +15,7 @@ import type { App, Survey } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
-import { fileNamesOf, questionOf, wantedNames } from "../needs/questions.js";
+import { assetNamesOf, fileNamesOf, questionOf, wantedNames } from "../needs/questions.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import { noSettings, type Settings } from "../settings/settings.js";
 import type { Sheet } from "../model/sheet.js";
@@ -137,7 +137,13 @@ function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: rea
 /** What sheets ask to look for, of the SDKs that are in an app. */
 function questionsOf({ matched }: Identified): Questions {
   const { service, licence } = fileNamesOf(matched);
-  return { serviceFiles: service, licenceFiles: licence, source: questionOf(matched), asked: matched.length > 0 };
+  return {
+    assets: assetNamesOf(matched),
+    serviceFiles: service,
+    licenceFiles: licence,
+    source: questionOf(matched),
+    asked: matched.length > 0,
+  };
 }
 
 /** The native projects that frameworks find their apps among. */

@@ -31,7 +31,7 @@ export function surveyText(survey: Survey, style: Style, options: { verbose: boo
       lines.push(
         wrapped(
           style,
-          `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name}${declared ? ` ${valueText(declared)}` : ""}${installed ? `, ${installed} installed` : declared ? ", not installed" : ""}`,
+          `${style.bold(SIDE_TITLES.shared.padEnd(12))}${name}${declared ? ` ${valueText(declared)}` : ""}${installed ? `, ${installed} installed` : declared && app.kind !== "unity" ? ", not installed" : ""}`,
           2,
         ),
       );

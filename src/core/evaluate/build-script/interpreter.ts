@@ -20,7 +20,7 @@ import {
 
 const MAX_STEPS = 40_000;
 const MAX_DEPTH = 40;
-const MAX_ROUNDS = 300;
+const MAX_ROUNDS = 2_000;
 
 /** How a statement ends: it goes on, leaves the loop, or leaves the function. */
 type End = "next" | "loop" | "function";
@@ -63,8 +63,14 @@ export class Interpreter implements Editing {
     }
     const scope: Scope = { file: member.file, type: member.type, names: new Map(), outer: undefined };
     if (self) scope.names.set("this", self);
-    member.parameters.forEach(({ name, fallback }, index) => {
-      scope.names.set(name, given[index] ?? (fallback ? this.value(fallback, scope) : UNKNOWN));
+    member.parameters.forEach(({ name, fallback, isRest }, index) => {
+      const rest = given.slice(index);
+      scope.names.set(
+        name,
+        isRest && !(rest.length === 1 && rest[0]?.is === "list")
+          ? { is: "list", items: rest }
+          : (given[index] ?? (fallback ? this.value(fallback, scope) : UNKNOWN)),
+      );
     });
     return this.body(member.body, scope);
   }
@@ -202,6 +208,7 @@ export class Interpreter implements Editing {
         if (name) inner.names.set(textIn(scope.file, name), this.value(fieldOf(node, "right"), scope).is === "unknown" ? UNKNOWN : TOUCHED);
         return this.maybe(() => (round() ? "next" : "next"));
       }
+      if (items.length > MAX_ROUNDS) this.endless(node, scope);
       for (const item of items.slice(0, MAX_ROUNDS)) {
         if (name) inner.names.set(textIn(scope.file, name), item);
         if (round()) return "function";
@@ -217,7 +224,12 @@ export class Interpreter implements Editing {
       if (round()) return "function";
       for (const update of node.children.filter(({ field }) => field === "update")) this.value(update, inner);
     }
+    this.endless(node, scope);
     return "next";
+  }
+
+  private endless(node: SyntaxNode, { file }: Scope): void {
+    this.open("*", "a loop goes on for longer than is followed", { source: file.source, start: node.from });
   }
 
   private choose(node: SyntaxNode, scope: Scope): End {
@@ -279,6 +291,8 @@ export class Interpreter implements Editing {
         const number = Number(text.replace(/[_fFdDmMuUlL]/g, ""));
         return Number.isNaN(number) ? UNKNOWN : { is: "number", number };
       }
+      case "character_literal":
+        return textValue(literal(text), { ...from, start: node.from + 1 });
       case "boolean_literal":
         return truth(text === "true");
       case "null_literal":
@@ -690,7 +704,8 @@ export class Interpreter implements Editing {
       const methods =
         this.types.get(owner)?.members.filter((member) => member.name === name && member.node.type === "method_declaration") ?? [];
       const found =
-        methods.find(({ parameters }) => parameters.length === count) ?? methods.find(({ parameters }) => parameters.length > count);
+        methods.find(({ parameters }) => parameters.length === count) ??
+        methods.find(({ parameters }) => parameters.length > count || parameters.at(-1)?.isRest === true);
       if (found) return found;
     }
     return undefined;

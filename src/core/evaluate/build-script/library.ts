@@ -168,6 +168,11 @@ function fileCall(editing: Editing, name: string, given: readonly Known[], from:
 
 function textCall(name: string, given: readonly Known[], from: Written): Known {
   const texts = given.map(asText);
+  if (name === "Join") {
+    const parts = given.length === 2 && given[1]?.is === "list" ? given[1].items.map(asText) : texts.slice(1);
+    const [separator] = texts;
+    return separator === undefined || parts.includes(undefined) ? UNKNOWN : textValue(parts.join(separator), from);
+  }
   if (name === "IsNullOrEmpty" || name === "IsNullOrWhiteSpace")
     return given[0]?.is === "none" ? truth(true) : truth(texts[0] === undefined ? undefined : texts[0].trim() === "");
   if (texts.some((text) => text === undefined)) return UNKNOWN;
@@ -413,6 +418,15 @@ function listCall(editing: Editing, items: Known[], name: string, given: readonl
       return NONE;
     case "Select":
       return { is: "list", items: items.map((item) => (first ? editing.call(first, [item]) : UNKNOWN)) };
+    case "Reverse":
+      return { is: "list", items: [...items].reverse() };
+    case "Where": {
+      const answers = items.map(asks);
+      return answers.includes(undefined) ? undefined : { is: "list", items: items.filter((_, index) => answers[index]) };
+    }
+    case "Concat":
+      return first?.is === "list" ? { is: "list", items: [...items, ...first.items] } : undefined;
+    case "Distinct":
     case "ToArray":
     case "ToList":
     case "OfType":

@@ -10,7 +10,7 @@ export interface Member {
   isStatic: boolean;
   /** The attributes in front of it, with their text. */
   attributes: { name: string; text: string }[];
-  parameters: { name: string; fallback: SyntaxNode | undefined; isExtension: boolean }[];
+  parameters: { name: string; fallback: SyntaxNode | undefined; isExtension: boolean; isRest: boolean }[];
   body: SyntaxNode | undefined;
 }
 
@@ -114,20 +114,24 @@ export function memberOf(file: ScriptFile, type: string, node: SyntaxNode): Memb
     node,
     isStatic: node.children.some((child) => child.type === "modifier" && textIn(file, child) === "static"),
     attributes,
-    parameters: (list?.children ?? [])
-      .filter((child) => child.type === "parameter")
-      .map((parameter) => {
-        const name = fieldOf(parameter, "name");
-        const last = parameter.children.at(-1);
-        return {
-          name: name ? textIn(file, name) : "",
-          fallback: name && last && last.from > name.from ? last : undefined,
-          isExtension: /^\s*this\s/.test(textIn(file, parameter)),
-        };
-      }),
+    parameters: (list ? parametersIn(list) : []).map((parameter) => {
+      const name = fieldOf(parameter, "name");
+      const last = parameter.children.at(-1);
+      return {
+        name: name ? textIn(file, name) : "",
+        fallback: name && last && last.from > name.from ? last : undefined,
+        isExtension: /^\s*this\s/.test(textIn(file, parameter)),
+        isRest: parameter === list,
+      };
+    }),
     body:
       fieldOf(node, "body") ??
       fieldOf(node, "value") ??
       node.children.find(({ type: of }) => of === "arrow_expression_clause" || of === "accessor_list"),
   };
+}
+
+/** The parameters of a list; one that takes all the rest has no node of its own, and the list stands for it. */
+function parametersIn(list: SyntaxNode): SyntaxNode[] {
+  return [...list.children.filter(({ type }) => type === "parameter"), ...(fieldOf(list, "name") ? [list] : [])];
 }

@@ -259,17 +259,24 @@ export class Reach {
     );
     const states = declared.map(({ source, name }): SceneState => {
       const guid = guidIn(this.project.text(`${source.file}.meta`)?.text ?? "");
-      if (guid === undefined || this.isAddedByCode(source, name)) return "used";
+      if (guid === undefined || this.isAddedByCode(name)) return "used";
       const state = this.scenes.stateOf(guid);
       return (state === "off" || state === "disabled") && this.switchesOn() ? "used" : state;
     });
     return SCENE_STATES.find((state) => states.includes(state)) ?? "used";
   }
 
-  private isAddedByCode(source: SourceFile, type: string): boolean {
-    return (
-      this.sources.some(({ text, file }) => file !== source.file && new RegExp(`\\b${escaped(type)}\\b`).test(withoutBases(text, type))) ||
-      new RegExp(`AddComponent<\\s*${escaped(type)}\\b`).test(source.text)
+  /** Whether code puts a component of a type on an object: by its type, or by a function of the app's own that takes types. */
+  private isAddedByCode(type: string): boolean {
+    const name = escaped(type);
+    const added = new RegExp(`\\b(\\w+)\\s*<\\s*${name}\\s*>\\s*\\(|\\btypeof\\s*\\(\\s*(?:\\w+\\.)*${name}\\s*\\)`, "g");
+    return this.sources.some(
+      ({ text }) =>
+        text.includes(type) &&
+        [...text.matchAll(added)].some(
+          ({ 1: by, index }) =>
+            !LOOKS_FOR.test(by ?? "") && !/\[\s*RequireComponent\s*\([^\])]{0,200}$/.test(text.slice(Math.max(0, index - 240), index)),
+        ),
     );
   }
 
@@ -285,10 +292,8 @@ export class Reach {
 /** From what certainly runs to what certainly does not. */
 const SCENE_STATES: readonly SceneState[] = ["used", "disabled", "off", "unbuilt", "nowhere"];
 
-/** A text without the places in which a type is only extended. */
-function withoutBases(text: string, type: string): string {
-  return text.replace(new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${escaped(type)}\\b`, "g"), "");
-}
+/** Functions that look for a component, and do not make one. */
+const LOOKS_FOR = /^(Try)?(Get|Find|Object|Resources)/;
 
 /** The innermost function around an offset. */
 export function enclosing(code: CodeFile, at: number): number | undefined {

@@ -237,7 +237,7 @@ function readScene(file: string, text: string): Omit<SceneFile, "file" | "closed
 const ENGINE = /^(MonoBehaviour|ScriptableObject|Component|Behaviour|Object)$/;
 /** What every component has, as events name it. */
 const INHERITED =
-  /^(set_\w+|get_\w+|SetActive|SendMessage|BroadcastMessage|Invoke|StopAllCoroutines|CancelInvoke|StartCoroutine|StopCoroutine)$/;
+  /^((?:set|get)_(?:enabled|name|tag|hideFlags|useGUILayout|runInEditMode)|SetActive|SendMessage|BroadcastMessage|Invoke|StopAllCoroutines|CancelInvoke|StartCoroutine|StopCoroutine)$/;
 
 /** Events that name a method which neither the script's class nor one that it extends has; only where all of these are the app's own. */
 export function lostHandlers(

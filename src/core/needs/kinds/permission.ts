@@ -2,7 +2,6 @@ import { textIn } from "../../model/sheet.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
-import { mayBeUnseen } from "../left-open.js";
 
 export const permission: NeedDefinition = {
   title: "permission",
@@ -13,8 +12,7 @@ export const permission: NeedDefinition = {
   check,
 };
 
-function check(subject: NeedOnSide): WireResult {
-  const { app, need, side } = subject;
+function check({ app, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value) ?? "";
   if (side !== "android") return { state: "unneeded", wanted: name };
   const { here, removed } = entriesNamed(app, side, "permission", name);
@@ -30,8 +28,7 @@ function check(subject: NeedOnSide): WireResult {
       found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
       places: placesOf(here),
     };
-  const added = app.editorPermissions.find((permission) => permission.name === name);
-  if (added && (!added.byPackages || mayBeUnseen(subject)))
+  if (app.editorPermissions.includes(name))
     return { state: "unknown", wanted: name, why: "the editor adds it when something uses what needs it" };
   if (isUnseen(app, "android")) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
   const [manifest] = app.manifests;

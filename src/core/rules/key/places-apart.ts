@@ -41,7 +41,7 @@ function key({ file, line, column }: Place): string {
   return `${file}:${line}:${column}`;
 }
 
-const KINDS = new Set(["metaData", "placeholder", "string", "buildConfig", "plist", "buildSetting", "env", "code", "urlScheme"]);
+const KINDS = new Set(["metaData", "placeholder", "string", "buildConfig", "plist", "buildSetting", "env", "asset", "code", "urlScheme"]);
 
 /** Values that stand several times, and the one that is nearly the same. */
 function nearMisses(app: App): RawFinding[] {

@@ -6,4 +6,9 @@ public class Tide : MonoBehaviour
     {
         Quaymap.Show("harbour");
     }
+
+    public void OpenMap()
+    {
+        Quaymap.Show("map");
+    }
 }

@@ -5,7 +5,7 @@ import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import { known, textOf, type Value } from "../../../model/value.js";
-import { at, placeOf } from "../../../syntax/data.js";
+import { at, entriesOf, placeOf, valueAt, type Data } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -90,6 +90,10 @@ export const dotnet: Framework = {
       app.manifest(of.android.file);
     readNativeReferences(discovery.project, app, of);
     noteStatedTwice(discovery.project, app, of);
+  },
+  readAssets(discovery, detected, app, names) {
+    const of = appsOf.get(detected);
+    if (of) readSettingsFiles(discovery, app, of, names);
   },
   takesIn(_discovery, detected, app) {
     const of = appsOf.get(detected);
@@ -415,6 +419,41 @@ function itemsTaken(app: FactSink, of: DotnetApp): TakenIn[] {
     }
   }
   return taken;
+}
+
+/**
+ * Entries of settings in JSON that go into the app as a resource or asset: `FILE.Section.Key`, the file without its ending. A file that only one
+ * side takes in is that side's. Source: learn.microsoft.com, "Configuration in .NET" (JSON), ".NET MAUI single project" (Resources/Raw).
+ */
+function readSettingsFiles({ project, index }: Discovery, app: FactSink, of: DotnetApp, names: ReadonlySet<string>): void {
+  const stems = new Set([...names].map((name) => name.split(".")[0] as string));
+  const told = new Set<string>();
+  for (const unit of of.units)
+    for (const [folder, { files }] of foldersBelow(index, unit.project.folder))
+      for (const name of files) {
+        const stem = /^(.+)\.json$/.exec(name)?.[1];
+        const file = join(folder, name);
+        if (stem === undefined || !stems.has(stem) || told.has(file)) continue;
+        const sides = PLATFORMS.filter((side) => {
+          const action =
+            app[side] && unit.platforms.includes(side) ? actionOf(unit.project.build(side), file, fixedFolders(of, side)) : undefined;
+          return action !== undefined && !/^(None|Content|Compile|Folder)$/.test(action.kind);
+        });
+        const [side] = sides;
+        if (side === undefined) continue;
+        told.add(file);
+        const visit = (data: Data, path: string): void => {
+          for (const [key, { value }] of entriesOf(data)) {
+            const at = `${path}.${key}`;
+            const text = valueAt(value);
+            if (text && names.has(at))
+              app.entry({ kind: "asset", side: sides.length > 1 ? "shared" : side, name: at, value: text, at: placeOf(value) });
+            if (value.kind === "map") visit(value, at);
+          }
+        };
+        const root = project.json(file)?.root;
+        if (root) visit(root, stem);
+      }
 }
 
 /** Whether files with a vendor's settings have a build action that takes them into the app. */

@@ -5,6 +5,7 @@ import { textAt } from "../../../syntax/data.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Framework, TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
+import { readSettingsAssets } from "./assets.js";
 import { readAssemblies } from "./assemblies.js";
 import { readDependencyLists } from "./lists.js";
 import { readPackages } from "./packages.js";
@@ -104,6 +105,10 @@ export const unity: Framework = {
     readNativePlugins(discovery, detected, read, app);
     readAssemblies(discovery, read, app);
     readPermissions(discovery, read, app);
+  },
+  readAssets(discovery, detected, app, names) {
+    const read = unityProject(discovery, detected);
+    if (read) readSettingsAssets(discovery, read, app, names);
   },
   async readScripts(discovery, detected, app, batch) {
     const read = unityProject(discovery, detected);

@@ -88,7 +88,8 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
     lockName: "packages-lock.json",
     lock: lock ? lockFile : undefined,
     expected: versioned,
-    needed: entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name)),
+    // A project can do without a lock. Source: docs.unity3d.com, "Project manifest" (enableLockFile).
+    needed: textAt(root, "enableLockFile") !== "false" && entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name)),
     declaredApart: recordedApart,
   });
   readNeeds(unity, lock, app, root);

@@ -7,6 +7,7 @@ import { join } from "../../../model/paths.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { listOf, scalarOf, textAt, textsOf, type MapData } from "../../../syntax/data.js";
 import { parseWhole, type Batch } from "../../../syntax/code/process.js";
+import type { SyntaxNode } from "../../../syntax/code/grammars.js";
 import { Source } from "../../../syntax/source.js";
 import { entitlementEntries, listEntries } from "../../platforms/ios/entries.js";
 import type { FactSink } from "../../sink.js";
@@ -103,6 +104,8 @@ async function parsed(scripts: Scripts, batch: Batch, app: FactSink): Promise<Sc
       open.map(async (source) => ({ source, result: await parseWhole({ language: "csharp", text: source.text }, batch) })),
     );
     for (const { source, result } of trees) {
+      const error = "tree" in result ? firstError(result.tree) : undefined;
+      if (error !== undefined) app.partIsOpen({ side: "ios", part: "*", why: "its code cannot be read in full", at: source.place(error) });
       if ("tree" in result) files.push({ source, root: result.tree });
       else app.partIsOpen({ side: "ios", part: "*", why: `the build script cannot be read: ${result.failed}`, at: source.place(0) });
     }
@@ -112,6 +115,16 @@ async function parsed(scripts: Scripts, batch: Batch, app: FactSink): Promise<Sc
       .slice(0, MOST_FILES);
   }
   return files;
+}
+
+/** Where the grammar could not read a text. */
+function firstError(node: SyntaxNode): number | undefined {
+  if (node.type === "ERROR") return node.from;
+  for (const child of node.children) {
+    const found = firstError(child);
+    if (found !== undefined) return found;
+  }
+  return undefined;
 }
 
 function putEdits(edits: BuildEdits, app: FactSink): void {

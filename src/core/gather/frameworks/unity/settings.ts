@@ -103,10 +103,10 @@ export function readPermissions(discovery: Discovery, unity: UnityProject, app: 
         }
       }
     }
-  // Whether anything uses the network, or what else unread code uses, the files do not tell.
-  for (const name of forced ? [] : NETWORK_PERMISSIONS) app.permissionByEditor({ name, byPackages: false });
-  for (const { permissions } of PERMISSIONS_BY_USE)
-    for (const name of permissions) if (!told.has(name)) app.permissionByEditor({ name, byPackages: !binary });
+  // Whether anything uses the network, or what compiled code of the project uses, the files do not tell.
+  for (const name of forced ? [] : NETWORK_PERMISSIONS) app.permissionByEditor(name);
+  for (const name of binary ? PERMISSIONS_BY_USE.flatMap(({ permissions }) => permissions) : [])
+    if (!told.has(name)) app.permissionByEditor(name);
 }
 
 /** Whether release builds shrink their code, and the file with the project's own rules. Source: docs.unity3d.com, "Android Player settings" (Minify). */

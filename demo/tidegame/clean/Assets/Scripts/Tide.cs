@@ -1,0 +1,14 @@
+using UnityEngine;
+
+public class Tide : MonoBehaviour
+{
+    void Start()
+    {
+        Quaymap.Show("harbour");
+    }
+
+    public void ShowMap()
+    {
+        Quaymap.Show("map");
+    }
+}
