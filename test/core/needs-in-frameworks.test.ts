@@ -184,7 +184,15 @@ const CASES: Case[] = [
     expo("", ', "infoPlist": { "NSCameraUsageDescription": "" }', ', "plugins": ["@gull/native"]'),
   ],
   ["Expo: no purpose text, but a config plugin may add it", PURPOSE, "unknown", expo("", "", ', "plugins": ["@gull/native"]')],
-  ["Expo: not there, but a config plugin may add it", CAMERA, "unknown", expo()],
+  ["Expo: no permission, and no plugin that could add it", CAMERA, "missing", expo()],
+  ["Expo: no permission, but a config plugin may add it", CAMERA, "unknown", expo("", "", ', "plugins": ["@gull/native"]')],
+  ["Expo: a plugin whose entries are known writes the text", PURPOSE, "connected", expo("", "", ', "plugins": ["expo-camera"]')],
+  [
+    "Expo: a plugin that is told to write no text",
+    PURPOSE,
+    "missing",
+    expo("", "", ', "plugins": [["expo-camera", { "cameraPermission": false }]]'),
+  ],
 ];
 
 describe("a need in", () => {

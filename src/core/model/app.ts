@@ -112,7 +112,10 @@ export type TemplateLine =
   | "module's pods"
   | "module's post install"
   | "library manifest"
-  | "dependencies mark";
+  | "dependencies mark"
+  | "modules' dispatcher"
+  | "modules' pods"
+  | "modules' delegate";
 
 /** An assembly of shared code: whether it is for tests or the editor alone, and the assemblies that its code may use, by their names. */
 export interface AssemblyFact {
@@ -166,7 +169,8 @@ export interface AppFacts {
     what: string;
     side: "android" | "ios";
     configured: Value;
-    native: Value;
+    /** Absent where the native project has nothing of it. */
+    native: Value | undefined;
     files?: readonly [string, string];
   }[];
   /** Packages that do not fit a central list of versions: not in it, or with a version of their own beside it. */
@@ -201,7 +205,7 @@ export interface AppFacts {
   readonly packageRequirements: readonly { by: string; sdk: string; name: string; wanted: Value; found: string | undefined }[];
   /** The symbols with which shared code is compiled, per side, and those of which nothing tells whether they are defined. */
   readonly buildSymbols?: { defined: Readonly<Record<"android" | "ios", readonly string[]>>; open: readonly string[] };
-  readonly configPlugins: readonly { name: string; found: boolean; at: Place }[];
+  readonly configPlugins: readonly { name: string; found: boolean; writes: "known" | "unknown"; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
   /** Packages that must be at versions near each other, as their framework says. */

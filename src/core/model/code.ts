@@ -200,7 +200,16 @@ export interface AutoStart {
 
 /** A service or native module that one side asks for by name, and another offers. */
 export interface BridgeFact {
-  kind: "native module" | "view manager" | "method channel" | "channel method" | "service" | "plugin" | "native function" | "native class";
+  kind:
+    | "native module"
+    | "view manager"
+    | "method channel"
+    | "channel method"
+    | "service"
+    | "plugin"
+    | "native function"
+    | "native class"
+    | "module function";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
   /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */

@@ -1,6 +1,8 @@
+import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
 import { readChannels } from "./channels.js";
+import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import type { Program } from "./program.js";
 import { enclosing } from "./reach.js";
@@ -101,9 +103,31 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
     if (source.language === "csharp") csharpServices(source, program, (fact) => found.push(fact));
   }
   if (app.kind === "unity") found.push(...nativeInterfaces(sources));
+  noteMisspelt(found);
   // A view manager is offered like a module, and its component may be asked for without the ending.
   if (!app.shared) return [];
-  return [...found, ...askedByType(found, sources), ...readChannels(sources, guardsAt)];
+  return [...found, ...askedByType(found, sources), ...readChannels(sources, guardsAt), ...moduleFunctions(sources, guardsAt)];
+}
+
+/** Kinds that are asked for by a name in a text, which no compiler looks at. */
+const BY_TEXT: ReadonlySet<BridgeFact["kind"]> = new Set<BridgeFact["kind"]>(["native module", "plugin", "view manager"]);
+
+/** Names that nothing here offers, and that are nearly one which the app's own code offers and nothing asks for. */
+function noteMisspelt(facts: readonly BridgeFact[]): void {
+  const asked = new Set(facts.flatMap(({ role, name }) => (role === "asked" ? name : [])));
+  for (const fact of facts) {
+    if (fact.role !== "asked" || !BY_TEXT.has(fact.kind) || facts.some(({ role, name }) => role === "offered" && name === fact.name))
+      continue;
+    const near = facts.find(
+      ({ role, kind, name }) =>
+        role === "offered" &&
+        BY_TEXT.has(kind) &&
+        !asked.has(name) &&
+        Math.abs(name.length - fact.name.length) <= 2 &&
+        distance(name, fact.name) <= 2,
+    );
+    if (near) fact.near = near.name;
+  }
 }
 
 /**

@@ -57,6 +57,18 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile does not install the module's pods",
     fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
   },
+  "modules' dispatcher": {
+    lacks: "the application class does not hand its start on to the modules of Expo",
+    fix: "call ApplicationLifecycleDispatcher.onApplicationCreate(this) in onCreate",
+  },
+  "modules' pods": {
+    lacks: "the Podfile does not take in the modules of Expo",
+    fix: "call use_expo_modules! in the target of the Podfile",
+  },
+  "modules' delegate": {
+    lacks: "the app delegate is none of Expo's: modules are not told of the app's life",
+    fix: "let AppDelegate extend ExpoAppDelegate, as the framework's template has it",
+  },
   "library manifest": {
     lacks: "the library folder has neither a manifest nor a build script: the editor does not take it in",
     fix: "add an AndroidManifest.xml to the folder",
@@ -76,8 +88,8 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line that the framework's template has is gone",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a Cordova app, whether its page loads the framework's script; of a Unity project, what its Gradle templates and library folders cannot do without.",
-  silentFor: "Every app but those of Flutter, Cordova and Unity; scripts that apply others which nobody can see.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script; of a Unity project, what its Gradle templates and library folders cannot do without.",
+  silentFor: "Every app but those of Flutter, Expo, Cordova and Unity; scripts that apply others which nobody can see.",
   why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
   advice: "Put the line back as the framework's template has it.",
   examples: {

@@ -9,7 +9,7 @@ export const unregistered = defineRule({
   looksAt:
     "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
   silentFor:
-    "Native and .NET apps, and Unity, which writes its list of plugins on every build; of Flutter the app's own plugins are looked at.",
+    "Native and .NET apps, and Unity, which writes its list of plugins on every build; of Flutter the app's own plugins are looked at, of Expo its own modules.",
   why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
   advice: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {
@@ -66,7 +66,9 @@ export const unregistered = defineRule({
             : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, and its code has no such class`,
         fix:
           type === undefined
-            ? `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
+            ? app.kind === "expo"
+              ? "name the side and its class in the module's configuration"
+              : `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
             : "name the class as the code does",
         places: [at],
         subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,

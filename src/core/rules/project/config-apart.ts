@@ -13,7 +13,7 @@ export const configApart = defineRule({
   severity: "warning",
   title: "The configuration and the native project say different things",
   looksAt:
-    "Ids and levels in a framework's configuration, where the native projects that it was once generated into are kept in the repository; in .NET those of the project, against its manifest and property list.",
+    "Ids, levels, permissions, purpose texts, schemes, modes and entitlements in a framework's configuration, where the native projects that it was once generated into are kept in the repository; in .NET ids and levels of the project, against its manifest and property list.",
   silentFor:
     "Every app but those of .NET, and of Expo with native folders in the tree: only there does a configuration state what the native project states again.",
   why: "Once the native folders are there, the configuration no longer reaches them by itself: what people read and change is not what is built.",
@@ -22,12 +22,14 @@ export const configApart = defineRule({
   check({ app: { configuredApart } }) {
     return configuredApart.map(({ what, side, configured, native, files: [one, other] = ["the configuration", "the native project"] }) => ({
       side,
-      message: `${one} says ${what} ${textOf(configured) ?? ""}, ${other} has ${textOf(native) ?? ""}`,
+      message: native
+        ? `${one} says ${what} ${textOf(configured) ?? ""}, ${other} has ${textOf(native) ?? ""}`
+        : `${one} says ${what}, ${other} has none`,
       fix:
         one === "the configuration"
           ? "generate the native project again, or change it in both places"
           : `say it once: in ${one}, or the same in both`,
-      places: [configured.place, native.place],
+      places: native ? [configured.place, native.place] : [configured.place],
       subject: what,
     }));
   },

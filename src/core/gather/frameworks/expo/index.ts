@@ -9,7 +9,10 @@ import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
+import { EXPO_PLUGINS, type ExpoPlugin } from "../../../knowledge/expo-plugins.js";
 import { readGeneratedLevels } from "./defaults.js";
+import { readLocalModules } from "./modules.js";
+import { compareEntries, readTemplateLines } from "./native-folders.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readExportedObject } from "../script-config.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
@@ -43,6 +46,14 @@ export const expo: Framework = {
     return found;
   },
   helpers: helperScriptsOf,
+  readAssets({ project }, detected, app, names) {
+    const config = readConfig(project, detected.path);
+    for (const name of names) {
+      const [asset, ...path] = name.split(".");
+      const value = asset === "app" ? valueAt(config?.root, ...path) : undefined;
+      if (value) app.entry({ kind: "asset", side: "shared", name, value, at: value.place });
+    }
+  },
   complete(discovery, detected, app) {
     reactNative.complete(discovery, detected, app);
     const { project } = discovery;
@@ -51,14 +62,28 @@ export const expo: Framework = {
     if (app.shared) app.shared.framework = { name: "Expo", package: "expo", declared: declared?.specifier, installed: framework?.version };
     const config = readConfig(project, detected.path);
     if (config) {
-      readEntries(app, config.root);
+      const configured = entriesOfConfig(config.root);
       tellOpen(app, config);
       readPlugins(project, detected, app, config.root);
+      for (const side of ["android", "ios"] as const) {
+        const own = configured.filter((entry) => entry.side === side);
+        if (!app[side]) continue;
+        // What lies in the tree is built as it is.
+        if (!detected.generated) compareEntries(app, own, side);
+        else {
+          app.entry(...own);
+          app.configIsWhole({ side, file: config.file });
+        }
+      }
       if (detected.generated) {
         if (framework) readGeneratedLevels(project, detected, app, framework.folder);
         generatedBlindSpots(app, config);
-      } else checkAgainstFolders(app, config.root);
+      } else {
+        checkAgainstFolders(app, config.root);
+        readTemplateLines(discovery, app);
+      }
     }
+    readLocalModules(discovery, detected, app);
     if (framework) readExpected(project, detected, app, framework.folder, framework.version);
   },
 };
@@ -106,11 +131,10 @@ function sideFromConfig(config: Config, folder: string, side: "android" | "ios")
   };
 }
 
-/** What the configuration puts into the native projects by itself. */
-function readEntries(app: FactSink, root: Data): void {
-  const add = (entry: Entry): void => {
-    if (app[entry.side as "android" | "ios"]) app.entry(entry);
-  };
+/** What the configuration, and plugins of the framework's own, put into the native projects. */
+function entriesOfConfig(root: Data): Entry[] {
+  const found: Entry[] = [];
+  const add = (entry: Entry): void => void found.push(entry);
   for (const item of itemsOf(at(root, "android", "permissions"))) {
     const name = textAt(item);
     if (name === undefined) continue;
@@ -145,6 +169,30 @@ function readEntries(app: FactSink, root: Data): void {
         if (owner === root || owner === at(root, side))
           add({ kind: "urlScheme", side, name: textAt(item) ?? "", value: valueAt(item), at: placeOf(item) });
   }
+  for (const item of itemsOf(at(root, "plugins"))) {
+    const named_ = item.kind === "list" ? at(item, 0) : item;
+    const plugin = EXPO_PLUGINS[textAt(named_) ?? ""];
+    if (plugin && named_) pluginEntries(plugin, at(item, 1), placeOf(named_)).forEach(add);
+  }
+  return found;
+}
+
+/** What a plugin of the framework's own writes, by its options. */
+function pluginEntries({ texts = {}, modes = {} }: ExpoPlugin, options: Data | undefined, place: Place): Entry[] {
+  const found: Entry[] = [];
+  for (const [option, name] of Object.entries(texts)) {
+    const stated = at(options, option);
+    if (textAt(stated) === "false") continue;
+    const value = stated ? valueAt(stated) : unknown("the plugin words it", place);
+    const where = stated ? placeOf(stated) : place;
+    found.push({ kind: "purposeText", side: "ios", name, value, at: where }, { kind: "plist", side: "ios", name, value, at: where });
+  }
+  for (const [option, name] of Object.entries(modes)) {
+    const stated = at(options, option);
+    if (stated && textAt(stated) === "true")
+      found.push({ kind: "backgroundMode", side: "ios", name, value: undefined, at: placeOf(stated) });
+  }
+  return found;
 }
 
 /** Items of a list that have a name. */
@@ -206,7 +254,7 @@ function readPlugins(project: ProjectFiles, detected: DetectedApp, app: FactSink
       ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(detected.path, name) + suffix))
       : (manifest?.declarations.some((declaration) => declaration.name === package_) ?? false) ||
         findInstalled(project, detected.path, package_) !== undefined;
-    app.configPlugin({ name, found, at: placeOf(named) });
+    app.configPlugin({ name, found, writes: EXPO_PLUGINS[name] ? "known" : "unknown", at: placeOf(named) });
   }
 }
 

@@ -1,0 +1,135 @@
+import { distance } from "fastest-levenshtein";
+import type { BridgeFact } from "../../model/code.js";
+import type { SideName } from "../../model/facts.js";
+import { join, parentOf } from "../../model/paths.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { isScript, type SourceFile } from "./sources.js";
+
+/** What every module has. Source: docs.expo.dev, "Module API reference" (events). */
+const INHERITED: ReadonlySet<string> = new Set([
+  "addListener",
+  "removeListener",
+  "removeListeners",
+  "removeAllListeners",
+  "emit",
+  "listenerCount",
+  "then",
+  "toString",
+]);
+
+/** How far a misspelt name is from the one that is meant, in letters. */
+const NEAR = 2;
+
+/** A native module as a side's code defines it. */
+interface Definition {
+  source: SourceFile;
+  side: SideName;
+  functions: Map<string, number>;
+  /** Parts of it stand elsewhere, so that more may be defined. */
+  open: boolean;
+}
+
+/**
+ * Functions of native modules that shared code calls, against those that each side's definition has: lost on one side, or misspelt.
+ * Source: docs.expo.dev, "Module API reference" (Name, Function, AsyncFunction, Property, Constant).
+ */
+export function moduleFunctions(
+  sources: readonly SourceFile[],
+  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
+): BridgeFact[] {
+  const modules = new Map<string, Definition[]>();
+  for (const source of sources) {
+    if ((source.side !== "android" && source.side !== "ios") || !/\bModuleDefinition\b/.test(source.text)) continue;
+    const text = withoutComments(source.text);
+    const names = [...text.matchAll(/\bName\s*\(\s*"([^"\n]+)"\s*\)/g)].map((match) => match[1] as string);
+    const [name] = names;
+    // A file with several definitions does not tell which function is whose.
+    if (name === undefined || names.length !== 1) continue;
+    const functions = new Map<string, number>();
+    for (const match of text.matchAll(
+      /\b(?:Async)?Function\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\b(?:Property|Constant|SuspendFunction|Events?|StaticFunction|StaticAsyncFunction|Prop)\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\bCoroutine\s*\(\s*"(\w+)"/g,
+    ))
+      functions.set((match[1] ?? match[2] ?? match[3]) as string, match.index);
+    const open = /\bConstants\s*[({]|\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
+    modules.set(name, [...(modules.get(name) ?? []), { source, side: source.side, functions, open }]);
+  }
+  if (modules.size === 0) return [];
+  const facts: BridgeFact[] = [];
+  for (const { name, source, calls } of callsOf(sources)) {
+    const definitions = modules.get(name) ?? [];
+    const sides = new Set(definitions.map(({ side }) => side));
+    if (definitions.some(({ open }) => open) || sides.size === 0) continue;
+    const asked = new Set(calls.map(({ method }) => method));
+    for (const { method, offset } of calls) {
+      if (INHERITED.has(method)) continue;
+      const fact: BridgeFact = {
+        kind: "module function",
+        name: `${method} of ${name}`,
+        role: "asked",
+        side: "shared",
+        guards: guardsAt(source, offset),
+        at: source.place(offset),
+      };
+      const having = definitions.filter(({ functions }) => functions.has(method));
+      if (having.length === 0) {
+        const others = [...new Set(definitions.flatMap(({ functions }) => [...functions.keys()]))].filter((other) => !asked.has(other));
+        fact.near = others.find((other) => Math.abs(other.length - method.length) <= NEAR && distance(other, method) <= NEAR) ?? "";
+      }
+      facts.push(fact);
+      for (const { source: owner, side, functions } of having)
+        facts.push({
+          kind: "module function",
+          name: fact.name,
+          role: "offered",
+          side,
+          guards: [],
+          at: owner.place(functions.get(method) ?? 0),
+        });
+    }
+  }
+  return facts;
+}
+
+interface Calls {
+  name: string;
+  source: SourceFile;
+  calls: { method: string; offset: number }[];
+}
+
+const MADE = /\brequire(?:Optional)?NativeModule\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*\)/;
+
+/** The calls on variables that hold a module: in the file that asks for it, and in those that import it from there. */
+function callsOf(sources: readonly SourceFile[]): Calls[] {
+  const found: Calls[] = [];
+  const exported = new Map<string, { name: string; variable: string | undefined }>();
+  const scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
+  const add = (source: SourceFile, variable: string, name: string): void => {
+    const text = withoutComments(source.text);
+    const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${variable.replace(/\$/g, "\\$")}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
+      // What is asked whether it is there may be missing.
+      .filter((match) => match[1] === undefined)
+      .map((match) => ({ method: match[2] as string, offset: match.index }));
+    if (calls.length > 0) found.push({ name, source, calls });
+  };
+  for (const source of scripts) {
+    const direct = new RegExp(`\\b(?:const|let|var)\\s+(\\w+)\\s*(?::[^=\\n]{0,80})?=\\s*${MADE.source}`, "g");
+    for (const match of source.text.matchAll(direct)) {
+      add(source, match[1] as string, match[2] as string);
+      if (new RegExp(`\\bexport\\s+default\\s+${match[1] as string}\\b`).test(source.text))
+        exported.set(stem(source.file), { name: match[2] as string, variable: undefined });
+    }
+    const whole = new RegExp(`\\bexport\\s+default\\s+${MADE.source}`).exec(source.text)?.[1];
+    if (whole !== undefined) exported.set(stem(source.file), { name: whole, variable: undefined });
+  }
+  if (exported.size === 0) return found;
+  for (const source of scripts)
+    for (const match of source.text.matchAll(/^[ \t]*import\s+(\w+)[^'"\n]{0,200}from\s*["'](\.[^"'\n]*)["']/gm)) {
+      const target = exported.get(stem(join(parentOf(source.file), match[2] as string)));
+      if (target) add(source, match[1] as string, target.name);
+    }
+  return found;
+}
+
+function stem(file: string): string {
+  return file.replace(/\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
+}

@@ -1,0 +1,67 @@
+import { baseName, join } from "../../../model/paths.js";
+import { at, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
+import { readManifest } from "../../packages/packages.js";
+import type { FactSink } from "../../sink.js";
+import type { DetectedApp, Discovery } from "../framework.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
+import { nativeCode } from "../react-native/native-code.js";
+import { helperScriptsOf } from "../react-native/index.js";
+
+const CONFIG = "expo-module.config.json";
+
+/**
+ * Native modules of the app's own: folders with a configuration below `modules`, which are linked like packages. What they ask for, whose
+ * side their code is, and whether the classes that they name are there. Source: docs.expo.dev, "Local Expo modules", "Module config".
+ */
+export function readLocalModules(discovery: Discovery, detected: DetectedApp, app: FactSink): void {
+  const { project } = discovery;
+  const stated = textAt(readManifest(project, detected.path)?.root, "expo", "autolinking", "nativeModulesDir");
+  const root = join(detected.path, stated ?? "modules");
+  for (const { name, kind } of project.tree.list(root)) {
+    const folder = join(root, name);
+    const config = kind === "folder" && project.tree.isFile(join(folder, CONFIG)) ? project.json(join(folder, CONFIG))?.root : undefined;
+    if (!config) continue;
+    const native = nativeCode(project, folder);
+    app.sourceFolder({ folder: join(folder, "android"), side: "android" }, { folder: join(folder, "ios"), side: "ios" });
+    if (app.android && native.androidFolder !== undefined) noteAndroidPackage(project, app, app.android, name, name, native.androidFolder);
+    if (app.ios)
+      for (const file of native.podspecs)
+        if (project.tree.isFile(file)) notePodspec(project, app, file, name, name, helperScriptsOf(discovery, detected));
+    readClasses(discovery, app, config, folder);
+  }
+}
+
+function readClasses({ project, index }: Discovery, app: FactSink, config: Data, folder: string): void {
+  const platforms = at(config, "platforms");
+  const named = textsOf(platforms);
+  for (const side of ["android", "ios"] as const) {
+    const texts = [...(index.has(join(folder, side)) ? below(index, join(folder, side)) : [])].flatMap((file) =>
+      /\.(kt|java|swift)$/.test(file) ? (project.text(file)?.text ?? []) : [],
+    );
+    const list = side === "android" ? at(config, "android", "modules") : (at(config, "apple", "modules") ?? at(config, "ios", "modules"));
+    const isNamed = side === "android" ? named.includes("android") : named.some((name) => /^(apple|ios)$/.test(name));
+    if (!app[side] || texts.length === 0) continue;
+    if (named.length > 0 && (!isNamed || itemsOf(list).length === 0) && texts.some((text) => /\bModuleDefinition\b/.test(text))) {
+      app.pluginGap({ package: baseName(folder), side, type: undefined, at: placeOf(platforms ?? config) });
+      continue;
+    }
+    for (const item of itemsOf(list)) {
+      const type = textAt(item);
+      const simple = type?.split(".").at(-1) ?? "";
+      const of = side === "android" && type?.includes(".") ? type.slice(0, type.lastIndexOf(".")) : undefined;
+      const has = texts.some(
+        (text) =>
+          new RegExp(`\\b(?:class|object)\\s+${simple.replace(/\W/g, "")}\\b`).test(text) &&
+          (of === undefined ||
+            new RegExp(`^[ \\t]*package\\s+${of.replace(/[^\w.]/g, "").replaceAll(".", "\\.")}\\s*;?\\s*$`, "m").test(text)),
+      );
+      if (type !== undefined && !has) app.pluginGap({ package: baseName(folder), side, type, at: placeOf(item) });
+    }
+  }
+}
+
+function* below(index: Discovery["index"], folder: string): Generator<string> {
+  const entry = index.get(folder);
+  for (const name of entry?.files ?? []) yield join(folder, name);
+  for (const name of entry?.folders ?? []) yield* below(index, join(folder, name));
+}

@@ -1,0 +1,96 @@
+import type { AppFacts } from "../../../model/app.js";
+import type { Entry } from "../../../model/facts.js";
+import { textOf } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { foldersBelow } from "../../../files/walk.js";
+import { join } from "../../../model/paths.js";
+import type { FactSink } from "../../sink.js";
+import type { Discovery } from "../framework.js";
+
+/** Kinds of entries that the configuration states, and what people call each. */
+const TITLES: Partial<Record<Entry["kind"], string>> = {
+  permission: "the permission",
+  purposeText: "the purpose text",
+  urlScheme: "the URL scheme",
+  queriedScheme: "the queried scheme",
+  backgroundMode: "the background mode",
+  entitlement: "the entitlement",
+};
+
+/**
+ * Entries that the configuration states, against those of a native project that lies in the tree: the configuration no longer reaches it by itself.
+ * Source: docs.expo.dev, "Continuous Native Generation" (prebuild), "Existing native projects".
+ */
+export function compareEntries(app: FactSink, configured: readonly Entry[], side: "android" | "ios"): void {
+  // Without what they are held against nothing can be told to be missing in it.
+  if ((side === "android" ? app.manifests : app.propertyLists).length === 0) return;
+  for (const entry of configured) {
+    const title = TITLES[entry.kind];
+    // What a plugin words by itself says nothing of what people wanted.
+    if (title === undefined || entry.side !== side || entry.removed || entry.value?.kind === "unknown") continue;
+    const native = app.entries.filter(
+      ({ kind, name, side: of, removed }) => kind === entry.kind && name === entry.name && of === side && !removed,
+    );
+    const [first] = native;
+    const [wanted, has] = [textOf(entry.value), textOf(first?.value)];
+    const what = `${title} ${entry.name}`;
+    if (!first)
+      app.configuredOtherwise({
+        what,
+        side,
+        configured: { kind: "known", text: wanted ?? entry.name, place: entry.at },
+        native: undefined,
+      });
+    else if (
+      (entry.kind === "purposeText" || entry.kind === "entitlement") &&
+      wanted !== undefined &&
+      has !== undefined &&
+      !native.some(({ value }) => textOf(value) === wanted) &&
+      // Words in other languages stand in files of their own; a variable is filled in by the build.
+      !/\$[({]/.test(has + wanted) &&
+      first.value &&
+      entry.value
+    )
+      app.configuredOtherwise({ what, side, configured: entry.value, native: first.value });
+  }
+}
+
+/**
+ * Lines by which native projects of React Native take in modules of Expo. Source: docs.expo.dev, "Install Expo modules in an existing React Native
+ * project".
+ */
+export function readTemplateLines({ project, index }: Discovery, app: FactSink): void {
+  const texts = (folder: string, names: RegExp): { file: string; text: string }[] =>
+    [...foldersBelow(index, folder)].flatMap(([at, { files }]) =>
+      /(^|\/)(Pods|build)(\/|$)/.test(at)
+        ? []
+        : files.flatMap((name) => {
+            const source = names.test(name) ? project.text(join(at, name)) : undefined;
+            return source ? [{ file: join(at, name), text: withoutComments(source.text) }] : [];
+          }),
+    );
+  const android = app.android && texts(join(app.android.module.folder, "src"), /\.(kt|java)$/);
+  const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
+  if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
+    app.templateLine({ line: "modules' dispatcher", side: "android", at: start(application.file) });
+  if (!app.ios) return;
+  const pods = app.ios.pods?.file;
+  const podfile = pods === undefined ? undefined : project.text(pods);
+  if (podfile && pods !== undefined && !/\buse_expo_modules!/.test(withoutComments(podfile.text, "hash")))
+    app.templateLine({ line: "modules' pods", side: "ios", at: start(pods) });
+  const code = texts(app.ios.folder, /\.(swift|mm|m|h)$/);
+  const delegate = code.find(({ text, file }) => /AppDelegate\.(swift|mm|m)$/.test(file) && /\bAppDelegate\b/.test(text));
+  if (
+    delegate &&
+    !code.some(({ text }) =>
+      /\b(ExpoAppDelegate|EXAppDelegateWrapper|ExpoReactNativeFactory\w*|EXAppDelegatesLoader|ExpoAppDelegateSubscriberManager)\b/.test(
+        text,
+      ),
+    )
+  )
+    app.templateLine({ line: "modules' delegate", side: "ios", at: start(delegate.file) });
+}
+
+function start(file: string): AppFacts["templateLines"][number]["at"] {
+  return { file, line: 1, column: 1 };
+}

@@ -1,0 +1,241 @@
+import { describe, expect, it } from "vitest";
+import { configured, prebuilt, stated } from "../helpers/expo-apps.js";
+import { reportOf } from "../helpers/memory.js";
+import { expectTold, type Changes, type Files } from "../helpers/mistakes.js";
+
+type Mistake = [what: string, app: Files, changes: Changes, rules: string];
+
+const MISTAKES: Mistake[] = [
+  ["min level of the build properties", configured, [["app.config.ts", "minSdkVersion: 26", "minSdkVersion: 23"]], "level/below-need"],
+  [
+    "target of the build properties",
+    configured,
+    [["app.config.ts", 'deploymentTarget: "15.1"', 'deploymentTarget: "13.4"']],
+    "level/below-need",
+  ],
+  ["target over compile", configured, [["app.config.ts", "compileSdkVersion: 35", "compileSdkVersion: 34"]], "level/order"],
+  [
+    "local module asks for more",
+    configured,
+    [["modules/tide/android/build.gradle", "minSdkVersion 24", "minSdkVersion 28"]],
+    "level/below-need",
+  ],
+  ["local module's pod asks for more", configured, [["modules/tide/ios/Tide.podspec", "'15.1'", "'17.0'"]], "level/below-need"],
+  ["key lost in extra", configured, [["app.config.ts", '    brinelogKey: "bl_0a1b2c3d",\n', ""]], "key/missing"],
+  ["key of another shape in extra", configured, [["app.config.ts", "bl_0a1b2c3d", "bl-0a1b2c3d"]], "key/shape"],
+  ["key of an instruction in extra", configured, [["app.config.ts", "bl_0a1b2c3d", "YOUR_KEY"]], "key/placeholder"],
+  ["key misspelt in extra", configured, [["app.config.ts", "brinelogKey:", "brinlogKey:"]], "key/missing"],
+  ["start lost", configured, [["app/_layout.tsx", "Brinelog.start(Constants.expoConfig?.extra?.brinelogKey);\n", ""]], "start/missing"],
+  ["purpose text emptied", configured, [["app.config.ts", '"Shows where the crew is."', '""']], "permit/purpose-missing"],
+  [
+    "purpose text misspelt",
+    configured,
+    [["app.config.ts", "NSLocationWhenInUseUsageDescription", "NSLocationWhenInUsageDescription"]],
+    "permit/.*",
+  ],
+  ["permission lost", stated, [["app.json", '        "android.permission.ACCESS_FINE_LOCATION",\n', ""]], "permit/.*"],
+  [
+    "permission blocked",
+    stated,
+    [["app.json", '"android.permission.RECORD_AUDIO"', '"android.permission.ACCESS_FINE_LOCATION"']],
+    "permit/permission-missing",
+  ],
+  [
+    "permission misspelt",
+    stated,
+    [["app.json", "android.permission.ACCESS_FINE_LOCATION", "android.permission.ACCESS_FINE_LOCATON"]],
+    "permit/.*",
+  ],
+  ["scheme lost", stated, [["app.json", '      "crewpass",\n', ""]], "permit/scheme"],
+  ["scheme misspelt", configured, [["app.config.ts", 'scheme: "crewpass"', 'scheme: "crewpas"']], "permit/scheme"],
+  ["query scheme lost", stated, [["app.json", '"quaymap"\n', '"quay"\n']], "permit/.*"],
+  ["background mode lost", stated, [["app.json", '          "location"\n', '          "audio"\n']], "permit/entry-missing"],
+  [
+    "entitlement lost",
+    stated,
+    [["app.json", '"aps-environment": "production"', '"aps-environments": "production"']],
+    "permit/entry-missing",
+  ],
+  [
+    "ids apart",
+    configured,
+    [["app.config.ts", 'package: "example.maresia.crewpass"', 'package: "example.maresia.crewpas"']],
+    "identity/.*",
+  ],
+  ["id of a template", stated, [["app.json", '"package": "example.maresia.kiosk"', '"package": "com.anonymous.kiosk"']], "identity/.*"],
+  [
+    "plugin that no package brings",
+    configured,
+    [["app.config.ts", '    ["expo-build-properties"', '    "quaymap-expo-plugin",\n    ["expo-build-properties"']],
+    "source/build-plugin",
+  ],
+  [
+    "plugin file nowhere",
+    stated,
+    [["app.json", '"platforms"', '"plugins": ["./plugins/withTide"],\n    "platforms"']],
+    "source/build-plugin",
+  ],
+  [
+    "module's name differs on iOS",
+    configured,
+    [["modules/tide/ios/TideModule.swift", 'Name("Tide")', 'Name("Tides")']],
+    "parity/service-missing",
+  ],
+  ["module's name differs in the code", configured, [["modules/tide/index.ts", '("Tide")', '("Tidal")']], "parity/service-missing"],
+  [
+    "function lost on iOS",
+    configured,
+    [["modules/tide/ios/TideModule.swift", '    Function("level") { 1.0 }\n\n', ""]],
+    "parity/service-missing",
+  ],
+  [
+    "function renamed on Android",
+    configured,
+    [["modules/tide/android/src/main/java/example/maresia/tide/TideModule.kt", 'AsyncFunction("history")', 'AsyncFunction("histories")']],
+    "parity/service-missing",
+  ],
+  ["function misspelt in the code", configured, [["modules/tide/index.ts", "Tide.level()", "Tide.levels()"]], "parity/service-missing"],
+  [
+    "module class misspelt in its configuration",
+    configured,
+    [["modules/tide/expo-module.config.json", '"example.maresia.tide.TideModule"', '"example.maresia.tide.TidesModule"']],
+    "native/.*",
+  ],
+  ["module's platform lost", configured, [["modules/tide/expo-module.config.json", '    "apple",\n', ""]], "native/.*|parity/.*"],
+  [
+    "module's list for iOS lost",
+    configured,
+    [["modules/tide/expo-module.config.json", '  "apple": {\n    "modules": [\n      "TideModule"\n    ]\n  },\n', ""]],
+    "native/.*|parity/.*",
+  ],
+  ["lock behind", configured, [["package.json", '"@brinelog/expo": "3.0.1"', '"@brinelog/expo": "3.1.0"']], "version/lock-stale"],
+  [
+    "not in the lock",
+    stated,
+    [["package.json", '"quaymap-react-native": "^4.2.0"', '"quaymap-react-native": "^4.2.0",\n    "tollbuoy-expo": "1.0.0"']],
+    "version/lock-stale",
+  ],
+  [
+    "native: purpose text differs",
+    prebuilt,
+    [["apps/harbour/app.json", '"Shows where the crew is."', '"Shows the crew near you."']],
+    "project/config-apart",
+  ],
+  [
+    "native: purpose text only in the configuration",
+    prebuilt,
+    [
+      [
+        "apps/harbour/ios/Harbour/Info.plist",
+        "  <key>NSLocationWhenInUseUsageDescription</key><string>Shows where the crew is.</string>\n",
+        "",
+      ],
+    ],
+    "permit/purpose-missing|project/config-apart",
+  ],
+  [
+    "native: permission only in the configuration",
+    prebuilt,
+    [
+      [
+        "apps/harbour/android/app/src/main/AndroidManifest.xml",
+        '  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION"/>\n',
+        "",
+      ],
+    ],
+    "permit/.*|project/config-apart",
+  ],
+  [
+    "native: new permission in the configuration",
+    prebuilt,
+    [
+      [
+        "apps/harbour/app.json",
+        '"android.permission.ACCESS_FINE_LOCATION"',
+        '"android.permission.ACCESS_FINE_LOCATION", "android.permission.RECORD_AUDIO"',
+      ],
+    ],
+    "project/config-apart|permit/pair.*",
+  ],
+  [
+    "native: scheme only in the configuration",
+    prebuilt,
+    [["apps/harbour/android/app/src/main/AndroidManifest.xml", '        <data android:scheme="crewpass"/>\n', ""]],
+    "permit/scheme|project/config-apart",
+  ],
+  [
+    "native: scheme changed in the configuration",
+    prebuilt,
+    [["apps/harbour/app.json", '"scheme": "crewpass"', '"scheme": "harbour"']],
+    "project/config-apart",
+  ],
+  [
+    "native: entitlement only in the configuration",
+    prebuilt,
+    [["apps/harbour/ios/Harbour/Harbour.entitlements", "  <key>aps-environment</key><string>production</string>\n", ""]],
+    "permit/entry-missing|project/config-apart",
+  ],
+  [
+    "native: background mode only in the configuration",
+    prebuilt,
+    [["apps/harbour/ios/Harbour/Info.plist", "  <key>UIBackgroundModes</key><array><string>location</string></array>\n", ""]],
+    "permit/entry-missing|project/config-apart",
+  ],
+  [
+    "native: bundle id differs",
+    prebuilt,
+    [["apps/harbour/app.json", '"bundleIdentifier": "example.maresia.harbour"', '"bundleIdentifier": "example.maresia.harbor"']],
+    "project/config-apart|identity/.*",
+  ],
+  [
+    "native: min level in the property file",
+    prebuilt,
+    [["apps/harbour/android/gradle.properties", "android.minSdkVersion=26", "android.minSdkVersion=24"]],
+    "project/config-apart|level/.*",
+  ],
+  [
+    "native: target in the property file",
+    prebuilt,
+    [["apps/harbour/ios/Podfile.properties.json", '"ios.deploymentTarget": "15.1"', '"ios.deploymentTarget": "13.4"']],
+    "project/config-apart|level/.*",
+  ],
+  [
+    "native: dispatcher lost",
+    prebuilt,
+    [
+      [
+        "apps/harbour/android/app/src/main/java/example/maresia/harbour/MainApplication.kt",
+        "    ApplicationLifecycleDispatcher.onApplicationCreate(this)\n",
+        "",
+      ],
+    ],
+    "native/.*",
+  ],
+  ["native: modules' pods lost", prebuilt, [["apps/harbour/ios/Podfile", "  use_expo_modules!\n", ""]], "native/.*"],
+  [
+    "native: delegate of the framework lost",
+    prebuilt,
+    [
+      [
+        "apps/harbour/ios/Harbour/AppDelegate.swift",
+        "class AppDelegate: ExpoAppDelegate",
+        "class AppDelegate: UIResponder, UIApplicationDelegate",
+      ],
+    ],
+    "native/.*",
+  ],
+];
+
+describe("apps with Expo as teams lay them out", () => {
+  it.each([
+    ["a configuration in TypeScript, a local module", configured],
+    ["native folders in the tree", prebuilt],
+    ["all in one JSON file", stated],
+  ])("are quiet: %s", async (_, app) => {
+    expect((await reportOf(app)).findings.filter(({ severity }) => severity !== "note")).toEqual([]);
+  });
+
+  it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
+    await expectTold(app, changes, rules);
+  });
+});
