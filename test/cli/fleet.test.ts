@@ -103,6 +103,7 @@ const FINDINGS: Record<string, string[]> = {
     "error permit/purpose-missing ios quayside/config.xml:1",
     "warning version/floating both quayside/config.xml:13",
     "warning start/unguarded shared quayside/www/js/index.js:3",
+    "note permit/pair-broken ios quayside/plugins/cordova-plugin-quaymap/plugin.xml:19",
   ],
   Tidegame: [
     "error project/handler-missing shared tidegame/Assets/Scenes/Harbour.unity:64",

@@ -184,7 +184,7 @@ const CASES: Record<string, Case[]> = {
       "a plugin that is newer than the table needs at least what the newest row needs",
       androidExample(androidBlock(), { "build.gradle": root("99.0.0"), ...wrapper("8.9") }),
       [
-        'Android Gradle plugin 99.0.0 needs Gradle 8.11.1 or newer; this build has 8.9 (developer.android.com, Android Gradle plugin release notes, "Update Gradle")',
+        'Android Gradle plugin 99.0.0 needs Gradle 9.1.0 or newer; this build has 8.9 (developer.android.com, Android Gradle plugin release notes, "Update Gradle")',
       ],
     ],
     ["a version out of nowhere", androidExample(androidBlock(), { "build.gradle": root("$nowhere"), ...wrapper("7.0") }), []],

@@ -142,7 +142,7 @@ EditorBuildSettings:
 }
 `,
   "Packages/tools-1.4.0.tgz": Buffer.from(
-    "H4sIAAMvCmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
+    "H4sIAOc2CmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
     "base64",
   ),
   "Packages/com.maresia.sea/package.json": `{
@@ -2427,6 +2427,7 @@ DefaultImporter:
   "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android">
     <uses-permission android:name="android.permission.BLUETOOTH_CONNECT" />
+    <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
     <application>
         <meta-data android:name="example.tidewire.KEY" android:value="tw_00112233" />
         <receiver android:name="example.tidewire.Receiver" android:exported="false" />

@@ -2,6 +2,8 @@
 export interface PermissionPair {
   capability: string;
   android: string[];
+  /** Those of them that show a gap on iOS; all where it is absent. A headset alone needs a permission on Android and nothing on iOS. */
+  shows?: string[];
   ios: string[];
   /** Android never grants the capability without the permission, so that a purpose text alone shows a gap. */
   always: boolean;
@@ -32,4 +34,19 @@ export const PERMISSION_PAIRS: PermissionPair[] = [
     ios: ["NSCalendarsUsageDescription", "NSCalendarsFullAccessUsageDescription", "NSCalendarsWriteOnlyAccessUsageDescription"],
     always: false,
   },
+  {
+    capability: "Bluetooth",
+    android: ["BLUETOOTH_SCAN", "BLUETOOTH_CONNECT", "BLUETOOTH_ADVERTISE", "BLUETOOTH", "BLUETOOTH_ADMIN"],
+    shows: ["BLUETOOTH_SCAN", "BLUETOOTH_ADVERTISE"],
+    ios: ["NSBluetoothAlwaysUsageDescription", "NSBluetoothPeripheralUsageDescription"],
+    always: true,
+  },
+  { capability: "tags by NFC", android: ["NFC"], ios: ["NFCReaderUsageDescription"], always: true },
+  {
+    capability: "physical activity",
+    android: ["ACTIVITY_RECOGNITION"],
+    ios: ["NSMotionUsageDescription", "NSHealthShareUsageDescription"],
+    always: false,
+  },
+  { capability: "biometrics", android: ["USE_BIOMETRIC", "USE_FINGERPRINT"], ios: ["NSFaceIDUsageDescription"], always: false },
 ];

@@ -36,7 +36,7 @@ export const toolsApart = defineRule({
     if (!android) return [];
     return TOOL_COMPATIBILITY.flatMap(({ tool, toolTitle, other, otherTitle, rows, severity, source }) => {
       const value = toolValue(android, tool);
-      const otherValue = other === "java" ? android.build.daemonJdk : toolValue(android, other);
+      const otherValue = toolValue(android, other);
       const version = textOf(value);
       const otherVersion = textOf(otherValue);
       if (!value || !otherValue || version === undefined || otherVersion === undefined || !isLevel(version) || !isLevel(otherVersion))
@@ -58,5 +58,6 @@ export const toolsApart = defineRule({
 });
 
 function toolValue(android: AndroidSide, tool: LevelName): Value | undefined {
-  return android.effective[tool];
+  // Gradle runs on the daemon's JDK; the level of the language is another thing.
+  return tool === "java" ? android.build.daemonJdk : android.effective[tool];
 }

@@ -1,6 +1,7 @@
 import { brokenFileOf } from "../../derive/incomplete.js";
 import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
 import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
+import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { reactNativeExample, iosExample } from "../examples.js";
@@ -22,25 +23,43 @@ const app = (purpose: string) =>
     },
   );
 
+/** Whether all entries of a side are known: those of its files, or of the configuration that it is made from. */
+function isWhole(
+  { manifests, propertyLists, wholeConfig, openParts, openConfig, unseenPackages, configPlugins }: App,
+  side: "android" | "ios",
+): boolean {
+  if ((side === "android" ? manifests : propertyLists).length > 0) return true;
+  if (openConfig.includes(side) || openParts.some((open) => open.side === side) || configPlugins.some(({ writes }) => writes === "unknown"))
+    return false;
+  return wholeConfig.some((whole) => whole.side === side) && unseenPackages.length === 0;
+}
+
 export const pairBroken = defineRule({
   name: "permit/pair-broken",
   severity: "warning",
   title: "A capability is asked for on one side only",
   looksAt:
-    "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. Photos and files are left out.",
+    "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. A permission that a package brings along is told as a note. Photos and files are left out.",
   silentFor: "Native apps, whose two sides may do different things.",
   why: "The shared code uses the capability on both sides: on the side that does not ask for it the app ends, or the call fails.",
   advice: "Ask for it on the other side as well, or take it out where nothing uses it.",
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
   check({ app: model, wires }) {
-    if (!model.shared || model.manifests.length === 0 || model.propertyLists.length === 0) return [];
+    if (!model.shared || !isWhole(model, "android") || !isWhole(model, "ios")) return [];
     // What one side seems to lack may stand in a file that could not be read.
     if (brokenFileOf(model, "shared") !== undefined) return [];
     const findings: RawFinding[] = [];
-    for (const { capability, android, ios, always } of PERMISSION_PAIRS) {
+    for (const { capability, android, shows = android, ios, always } of PERMISSION_PAIRS) {
       const names = new Set(android.map((name) => ANDROID_PERMISSION_PREFIX + name));
       const permissions = model.entries.filter(({ kind, name, removed }) => kind === "permission" && names.has(name) && !removed);
-      const own = permissions.find(({ by, variant }) => by === undefined && variant === undefined);
+      const showing = permissions.filter(
+        ({ name, variant }) => variant === undefined && shows.some((one) => name === ANDROID_PERMISSION_PREFIX + one),
+      );
+      const own = showing.find(({ by }) => by === undefined);
+      // A package that brings the permission along, and that goes into the iOS app too.
+      const brought = showing.find(
+        ({ by }) => by !== undefined && model.dependencies.some(({ name, side }) => name === by && side === "ios"),
+      );
       const texts = model.entries.filter(({ kind, name }) => kind === "purposeText" && ios.includes(name));
       const filled = texts.find(({ value }) => (textOf(value) ?? "?").trim() !== "");
       if (own && !filled) {
@@ -50,6 +69,15 @@ export const pairBroken = defineRule({
           fix: `add ${ios[0] ?? ""} to the property list, or take the permission out if nothing uses ${capability}`,
           places: [own.at, ...texts.map(({ at }) => at)],
           subject: `${own.name} ${ios[0] ?? ""}`,
+        });
+      } else if (brought && texts.length === 0) {
+        findings.push({
+          side: "ios",
+          severity: "note",
+          message: `${brought.by ?? ""} asks for ${capability} on Android (${brought.name}), and iOS has no ${ios[0] ?? ""}`,
+          fix: `add ${ios[0] ?? ""} to the property list, if the app uses ${capability}`,
+          places: [brought.at],
+          subject: `${brought.by ?? ""} ${brought.name} ${ios[0] ?? ""}`,
         });
       } else if (wires.some(({ need, state, wanted }) => need.kind === "permission" && state === "missing" && names.has(wanted))) {
         // The SDK that needs it is reported already.
