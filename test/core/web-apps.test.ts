@@ -204,7 +204,55 @@ const MISTAKES: Mistake[] = [
     "permit/entry-missing",
   ],
   ["cap: key", kiosk, [["ios/App/App/Info.plist", "qm_0123abcd", "qm_01"]], "key/shape"],
+  ["own script not loaded", quayside, [["www/index.html", '  <script src="js/index.js"></script>\n', ""]], "start/.*"],
+  [
+    "policy against the host",
+    quayside,
+    [["www/index.html", "connect-src 'self' https://api.maresia.example", "connect-src 'self'"]],
+    "permit/host",
+  ],
+  ["access origin lost", quayside, [["config.xml", '    <access origin="https://*.maresia.example" />\n', ""]], "permit/host"],
+  [
+    "start before deviceready",
+    quayside,
+    [
+      [
+        "www/js/index.js",
+        "document.addEventListener('deviceready', function () {\n  Quaymap.start('qm_0123abcd');",
+        "Quaymap.start('qm_0123abcd');\ndocument.addEventListener('deviceready', function () {",
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "plugin for one platform only",
+    quayside,
+    [["plugins/cordova-plugin-tide/plugin.xml", '<platform name="ios">', '<platform name="browser">']],
+    "parity/.*|native/.*",
+  ],
+  [
+    "cap: plugin left in the lists",
+    kiosk,
+    [["package.json", '    "@capacitor/camera": "7.0.0"', '    "@capacitor/haptics": "7.0.0"']],
+    "native/.*|source/.*|version/.*",
+  ],
+  [
+    "cap: view controller not in the storyboard",
+    kiosk,
+    [["ios/App/App/Base.lproj/Main.storyboard", "MyViewController", "CAPBridgeViewController"]],
+    "native/.*",
+  ],
+  [
+    "cap: method of own plugin misspelt on ios",
+    kiosk,
+    [["ios/App/App/GatePlugin.swift", 'CAPPluginMethod(name: "open"', 'CAPPluginMethod(name: "opens"']],
+    "parity/.*|native/.*",
+  ],
+  ["cap: wanted framework newer", kiosk, [["node_modules/@quaymap/capacitor/package.json", ">=7.0.0", ">=8.0.0"]], "version/.*"],
 ];
+
+const page = (scripts: string, policy = "default-src *") =>
+  `<html><head><meta http-equiv="Content-Security-Policy" content="${policy}"></head><body>${scripts}</body></html>\n`;
 
 describe("Cordova and Capacitor apps as teams lay them out", () => {
   it.each([
@@ -212,6 +260,54 @@ describe("Cordova and Capacitor apps as teams lay them out", () => {
     ["Capacitor", kiosk],
   ])("are quiet: %s", async (_, app) => {
     expect((await reportOf(app)).findings.filter(({ rule }) => rule !== "version/lock-missing")).toEqual([]);
+  });
+
+  const INDEX = "www/js/index.js";
+  it.each([
+    [
+      "a start in a function that waits for the device",
+      { [INDEX]: "function ready() {\n  Quaymap.start('qm_0123abcd');\n}\ndocument.addEventListener('deviceready', ready);\n" },
+    ],
+    [
+      "a script that another one imports",
+      {
+        "www/index.html": page('<script src="cordova.js"></script><script type="module" src="js/main.js"></script>'),
+        "www/js/main.js": "import './index.js';\n",
+      },
+    ],
+    [
+      "a script that is put in by another one",
+      {
+        "www/index.html": page('<script src="cordova.js"></script><script src="js/load.js"></script>'),
+        "www/js/load.js": "document.body.appendChild(document.createElement('script')).src = 'js/index.js';\n",
+      },
+    ],
+    [
+      "a policy that allows a whole domain",
+      {
+        "www/index.html": page(
+          '<script src="cordova.js"></script><script src="js/index.js"></script>',
+          "connect-src https://*.maresia.example",
+        ),
+      },
+    ],
+    [
+      "a policy that says nothing of connections",
+      { "www/index.html": page('<script src="cordova.js"></script><script src="js/index.js"></script>', "img-src 'self'") },
+    ],
+    [
+      "a plugin for one of the phones, after a look at the platform",
+      {
+        "plugins/cordova-plugin-tide/plugin.xml": String(quayside["plugins/cordova-plugin-tide/plugin.xml"]).replace(
+          '<platform name="ios">',
+          '<platform name="browser">',
+        ),
+        [INDEX]:
+          "document.addEventListener('deviceready', function () {\n  Quaymap.start('qm_0123abcd');\n  if (cordova.platformId === 'android') Tide.level();\n}, false);\n",
+      },
+    ],
+  ])("are quiet with %s", async (_, changes) => {
+    expect((await reportOf({ ...quayside, ...changes })).findings.map(({ rule, message }) => `${rule} ${message}`)).toEqual([]);
   });
 
   it.each(MISTAKES)("%s", async (_, app, changes, rules) => {

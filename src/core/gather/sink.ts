@@ -89,6 +89,10 @@ export class FactSink implements AppFacts {
   readonly wholeConfig: AppFacts["wholeConfig"] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly openParts: AppFacts["openParts"] = [];
+  readonly webPages: AppFacts["webPages"] = [];
+  readonly webOrigins: AppFacts["webOrigins"] = [];
+  readonly oneSidedPackages: AppFacts["oneSidedPackages"] = [];
+  readonly leftovers: AppFacts["leftovers"] = [];
   readonly unseenPackages: AppFacts["unseenPackages"] = [];
   readonly editorPermissions: readonly string[] = [];
   readonly packageRequirements: AppFacts["packageRequirements"] = [];
@@ -264,6 +268,22 @@ export class FactSink implements AppFacts {
 
   partIsOpen(...facts: readonly Item<"openParts">[]): void {
     put(this.openParts, ...facts);
+  }
+
+  webPage(...pages: readonly Item<"webPages">[]): void {
+    put(this.webPages, ...pages);
+  }
+
+  webOrigin(...origins: readonly Item<"webOrigins">[]): void {
+    put(this.webOrigins, ...origins);
+  }
+
+  oneSidedPackage(...facts: readonly Item<"oneSidedPackages">[]): void {
+    put(this.oneSidedPackages, ...facts);
+  }
+
+  leftover(...facts: readonly Item<"leftovers">[]): void {
+    put(this.leftovers, ...facts);
   }
 
   packageUnseen(...facts: readonly Item<"unseenPackages">[]): void {

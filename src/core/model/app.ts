@@ -117,6 +117,17 @@ export type TemplateLine =
   | "modules' pods"
   | "modules' delegate";
 
+/** A page of an app that is made of pages: the scripts that it loads, and its policy. */
+export interface WebPage {
+  file: string;
+  /** The app begins with it. */
+  first: boolean;
+  scripts: string[];
+  /** It loads more in ways that are not followed. */
+  open: boolean;
+  policy?: { text: string; at: Place };
+}
+
 /** An assembly of shared code: whether it is for tests or the editor alone, and the assemblies that its code may use, by their names. */
 export interface AssemblyFact {
   aside: boolean;
@@ -197,6 +208,13 @@ export interface AppFacts {
    * the property list by its name, `entitlements`, `frameworks`, `settings`, or `*` for all.
    */
   readonly openParts: readonly { side: "android" | "ios"; part: string; why: string; at: Place }[];
+  readonly webPages: readonly WebPage[];
+  /** Origins that a configuration lets the app's pages talk to. */
+  readonly webOrigins: readonly { origin: string; at: Place }[];
+  /** Packages of shared code that have native code for one side alone, with the names by which shared code calls them. */
+  readonly oneSidedPackages: readonly { package: string; sdk: string; lacks: "android" | "ios"; names: readonly string[]; at: Place }[];
+  /** Entries of a list that the framework writes, of packages which the app no longer declares. */
+  readonly leftovers: readonly { package: string; sdk: string; side: "android" | "ios"; refresh: string; at: Place }[];
   /** Packages whose files are not here: what they add when the project is built is not known. */
   readonly unseenPackages: readonly { name: string; sdk: string }[];
   /** Permissions that the framework adds when something uses what needs them, which the files do not tell. */

@@ -108,7 +108,7 @@ export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "wit
  * asks for a static method.
  */
 export interface Unreached {
-  code: "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance";
+  code: "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page";
   /** Of the function or the class. */
   name: string;
 }
@@ -124,6 +124,8 @@ export function unreachedText(reason: Unreached | undefined): string {
       return `nothing names the class ${reason.name}`;
     case "scene":
       return `no scene or prefab uses ${reason.name}`;
+    case "page":
+      return `no page loads ${reason.name}`;
     case "unbuilt":
       return `only scenes and prefabs that are not in the build use ${reason.name}`;
     case "off":
@@ -167,6 +169,8 @@ export interface SdkCall {
   isolate: string | undefined;
   /** Position in the order of its side's calls; `undefined` where no entry point leads to it. */
   order: number | undefined;
+  /** It waits for an event or for something to be ready. */
+  ready: boolean;
   /** Its place in the order is certain: it is not handed over to run at some time. */
   ordered: boolean;
   /** It runs on another thread than the one that starts the app, as far as that is visible. */
@@ -239,6 +243,10 @@ export interface CodeFacts {
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
+  /** Requests of shared scripts whose host is written out. */
+  requests: { scheme: string; host: string; at: Place }[];
+  /** Calls in shared code of packages that are on one side alone, without a look at the platform. */
+  oneSidedCalls: { package: string; sdk: string; lacks: "android" | "ios"; name: string; declared: Place; at: Place }[];
   /** Methods that events in scenes call by name and that the script's class does not have. */
   lostHandlers: { type: string; method: string; at: Place }[];
   /** Sides whose entry points were found. */

@@ -18,6 +18,7 @@ import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
 import { follow, isStatement, type Hit } from "./order.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
+import { oneSidedCalls, requestsOf } from "./pages.js";
 import { Reach } from "./reach.js";
 import { lostHandlers, runsInScene, Scenes } from "./scenes.js";
 import {
@@ -93,7 +94,7 @@ export class CodeReader {
     };
     this.apps.push(code);
     const listed = sources.filter(({ side, text }) =>
-      side === "android" ? LISTED_CLASS.test(text) : side === "ios" && /\bCAPBridgedPlugin\b/.test(text),
+      side === "android" ? LISTED_CLASS.test(text) : side === "ios" && /\bCAPBridgedPlugin\b|\bCAPBridgeViewController\b/.test(text),
     );
     if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) return;
     code.components = androidComponents(project, app);
@@ -142,6 +143,7 @@ export class CodeReader {
  * Source: api.flutter.dev, "WidgetsFlutterBinding.ensureInitialized".
  */
 function unboundCalls({ kind, dependencies }: App, program: Program, calls: readonly SdkCall[]): CodeFacts["unbound"] {
+  if (kind === "cordova") return beforeReady(calls);
   if (kind !== "flutter") return [];
   const native = new Set(
     dependencies.flatMap(({ ecosystem, sdk, native: of, side }) =>
@@ -171,6 +173,13 @@ function unboundCalls({ kind, dependencies }: App, program: Program, calls: read
     }
   }
   return found;
+}
+
+/** Calls of plugins that run as soon as a page's script is loaded, when plugins are not there yet. Source: cordova.apache.org, "Events" (deviceready). */
+function beforeReady(calls: readonly SdkCall[]): CodeFacts["unbound"] {
+  return calls.flatMap(({ sdk, kind, side, reach, ready, callee, doubtful, guards, at }) =>
+    kind === "start" && side === "shared" && reach === "entry" && !ready && !doubtful && guards.length === 0 ? { sdk, callee, at } : [],
+  );
 }
 
 function unread(files: readonly SourceFile[]): SourceFile[] {
@@ -305,6 +314,8 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
     bridges: [],
     unused: [],
     unnamed: [],
+    requests: app.webPages.length > 0 ? requestsOf(sources) : [],
+    oneSidedCalls: oneSidedCalls(app, sources),
     lostHandlers: [],
     entries: [],
     parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
@@ -397,7 +408,10 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));
   facts.entries = entries.map(({ side, phase, title, at }) => ({ side, phase, title, at }));
-  const hits = follow(program, entries);
+  const hits = follow(
+    program,
+    entries.filter(({ ref }) => reach.notLoaded(ref.source) === undefined),
+  );
   for (const { source, code: file } of program.files) {
     for (const call of file.calls) {
       const match = matchOf(call, file, source, wanted);
@@ -440,6 +454,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         : undefined;
     // What is merely used may be dead; only for what has to run does it matter.
     let unreached: Unreached | undefined = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
+    if (match.kind !== "use") unreached ??= reach.notLoaded(source);
     // Nothing can call an object that never comes to be.
     if (unreached === undefined && app.kind === "unity" && fn && match.kind !== "use") unreached = reach.notInScene(fn);
     if (!hit && unreached === undefined && fn && match.kind !== "use") unreached = notStarted(fn, program);
@@ -466,6 +481,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       isolate: hit?.isolate,
       order: hit?.order,
       ordered: hit?.ordered ?? false,
+      ready: hit?.ready ?? false,
       background: hit?.background ?? false,
       exact: match.exact,
       doubtful: file.errors.some(({ from, to }) => (fn ? from < fn.to && to > fn.from : true) || to - from > source.text.length / 3),
@@ -745,6 +761,15 @@ function unnamedClasses({ app, components, sources }: AppCode, program: Program,
             what: "plugin",
             side: "ios",
             wanted: "registerPluginInstance in the view controller",
+            at: source.place(type.from),
+          });
+        // The storyboard makes the controller, by its name.
+        if (type.supers.includes("CAPBridgeViewController") && reach.unnamed(type.name, { source, code, index: -1 }) !== undefined)
+          found.push({
+            name: type.name,
+            what: "view controller of the framework",
+            side: "ios",
+            wanted: "the custom class of the view controller in Main.storyboard",
             at: source.place(type.from),
           });
       }

@@ -11,6 +11,8 @@ const INHERITED: ReadonlySet<string> = new Set([
   "removeListener",
   "removeListeners",
   "removeAllListeners",
+  "checkPermissions",
+  "requestPermissions",
   "emit",
   "listenerCount",
   "then",
@@ -39,7 +41,10 @@ export function moduleFunctions(
 ): BridgeFact[] {
   const modules = new Map<string, Definition[]>();
   for (const source of sources) {
-    if ((source.side !== "android" && source.side !== "ios") || !/\bModuleDefinition\b/.test(source.text)) continue;
+    if (source.side !== "android" && source.side !== "ios") continue;
+    const plugin = pluginOf(source);
+    if (plugin) modules.set(plugin.name, [...(modules.get(plugin.name) ?? []), plugin.definition]);
+    if (!/\bModuleDefinition\b/.test(source.text)) continue;
     const text = withoutComments(source.text);
     const names = [...text.matchAll(/\bName\s*\(\s*"([^"\n]+)"\s*\)/g)].map((match) => match[1] as string);
     const [name] = names;
@@ -90,13 +95,29 @@ export function moduleFunctions(
   return facts;
 }
 
+/** A plugin of Capacitor with its methods. Source: capacitorjs.com, "Custom native Android code", "Custom native iOS code". */
+function pluginOf(source: SourceFile): { name: string; definition: Definition } | undefined {
+  if (!/CapacitorPlugin|CAPPlugin|CAP_PLUGIN/.test(source.text)) return undefined;
+  const text = withoutComments(source.text);
+  const name = (/@CapacitorPlugin\s*\([^)]{0,400}?\bname\s*=\s*"([^"\n]+)"/.exec(text) ??
+    /\bjsName\s*=\s*"([^"\n]+)"/.exec(text) ??
+    /\bCAP_PLUGIN\s*\(\s*\w+\s*,\s*"([^"\n]+)"/.exec(text))?.[1];
+  if (name === undefined) return undefined;
+  const functions = new Map<string, number>();
+  for (const match of text.matchAll(
+    /@PluginMethod\b(?:\s*\([^()]{0,200}\))?\s*(?:@\w+\s*)*(?:(?:public|open|override|final|synchronized|void|fun)\s+)+(\w+)\s*\(|\bCAPPluginMethod\s*\(\s*(?:name\s*:\s*)?"(\w+)"|\bCAPPluginMethod\s*\(\s*#selector\(\s*(?:\w+\.)?(\w+)|\bCAP_PLUGIN_METHOD\s*\(\s*(\w+)/g,
+  ))
+    functions.set((match[1] ?? match[2] ?? match[3] ?? match[4]) as string, match.index);
+  return functions.size === 0 ? undefined : { name, definition: { source, side: source.side, functions, open: false } };
+}
+
 interface Calls {
   name: string;
   source: SourceFile;
   calls: { method: string; offset: number }[];
 }
 
-const MADE = /\brequire(?:Optional)?NativeModule\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*\)/;
+const MADE = /\b(?:require(?:Optional)?NativeModule|registerPlugin)\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*[,)]/;
 
 /** The calls on variables that hold a module: in the file that asks for it, and in those that import it from there. */
 function callsOf(sources: readonly SourceFile[]): Calls[] {

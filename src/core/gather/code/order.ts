@@ -13,6 +13,8 @@ export interface Hit {
   order: number;
   guards: Guard[];
   ordered: boolean;
+  /** A closure or function on the way was handed over to wait for something. */
+  ready: boolean;
   background: boolean;
   /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
   isolate: string | undefined;
@@ -23,6 +25,7 @@ interface Way {
   phase: LifeCyclePhase;
   guards: readonly Guard[];
   ordered: boolean;
+  ready: boolean;
   background: boolean;
   isolate: string | undefined;
 }
@@ -43,7 +46,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   for (const entry of entries)
     run(
       entry.ref,
-      { entry, phase: entry.phase, guards: entry.ref.source.guards, ordered: true, background: false, isolate: undefined },
+      { entry, phase: entry.phase, guards: entry.ref.source.guards, ordered: true, ready: false, background: false, isolate: undefined },
       new Set(),
     );
   return hits;
@@ -116,9 +119,13 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
   return bare;
 }
 
+/** Functions that call what they get there and then. */
+const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;
+
 /** When a call runs, from the closures and conditions around it. */
 function timeOf(call: CodeCall, way: Way): Way {
   let { phase, ordered, background } = way;
+  const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
   for (const closure of call.closures) {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     if (time?.when === "now") continue;
@@ -136,5 +143,5 @@ function timeOf(call: CodeCall, way: Way): Way {
       if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && call.closures.length > 0 && way.entry.side === "shared") phase = "later";
     }
   }
-  return { entry: way.entry, phase, guards: [...way.guards, ...call.guards], ordered, background, isolate: way.isolate };
+  return { entry: way.entry, phase, guards: [...way.guards, ...call.guards], ordered, ready, background, isolate: way.isolate };
 }

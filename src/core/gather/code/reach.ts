@@ -3,7 +3,7 @@ import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
 import type { CodeFile, CodeFunction, Unreached } from "../../model/code.js";
-import { join } from "../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
 import { guidIn, runsInScene, Scenes, type SceneState } from "./scenes.js";
 import { isScript, mentions, START_VERB, type SourceFile } from "./sources.js";
@@ -61,6 +61,14 @@ const UNMARKED = new Set(["swift", "objc", "csharp", "java", "javascript", "type
 const KNOWN_BASES =
   /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
 
+/** Scripts that bring in others in ways that are not followed. */
+const LOADS_SCRIPTS =
+  /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
+
+function isScriptFile(file: string): boolean {
+  return /\.m?js$/.test(file);
+}
+
 /** Methods of script components that the engine calls by their names. Source: docs.unity3d.com, "MonoBehaviour" (messages). */
 const ENGINE_MESSAGE = /^(Awake|Start|Update|FixedUpdate|LateUpdate|Reset|On[A-Z]\w*)$/;
 
@@ -71,6 +79,7 @@ export class Reach {
   private readonly known = new Map<CodeFunction, Unreached | undefined>();
   private readonly types = new Map<string, Unreached | undefined>();
   private readonly texts = new Map<string, { file: string; count: number }[]>();
+  private loaded: Set<string> | undefined;
   private readonly sceneStates = new Map<string, SceneState>();
   private other: { file: string; text: string }[] | undefined;
   readonly scenes: Scenes;
@@ -98,8 +107,37 @@ export class Reach {
     return why;
   }
 
+  /** A script of a page's folder that no page loads, and no other script brings in. Source: html.spec.whatwg.org, "The script element". */
+  notLoaded({ file }: SourceFile): Unreached | undefined {
+    const { webPages } = this.app;
+    const [page] = webPages.filter(({ first }) => first);
+    if (!page || !isScriptFile(file) || !isWithin(file, parentOf(page.file))) return undefined;
+    this.loaded ??= this.loadedScripts();
+    return this.loaded.has(file) || this.loaded.has("*") ? undefined : { code: "page", name: baseName(file) };
+  }
+
+  private loadedScripts(): Set<string> {
+    const { webPages } = this.app;
+    const loaded = new Set<string>();
+    const waiting = webPages.flatMap(({ scripts }) => scripts);
+    if (webPages.some(({ open }) => open) || this.sources.some(({ text, file }) => isScriptFile(file) && LOADS_SCRIPTS.test(text)))
+      loaded.add("*");
+    for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+      if (loaded.has(next)) continue;
+      loaded.add(next);
+      const text = this.sources.find(({ file }) => file === next)?.text;
+      for (const match of text?.matchAll(/\b(?:import|from|require)\b\s*\(?\s*["'](\.[^"'\n]+)["']/g) ?? []) {
+        const target = join(parentOf(next), match[1] as string);
+        waiting.push(target, `${target}.js`, `${target}/index.js`);
+      }
+    }
+    return loaded;
+  }
+
   private work(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
     const { source, code } = ref;
+    const unloaded = this.notLoaded(source);
+    if (unloaded) return unloaded;
     const still = this.app.kind === "unity" ? this.notInScene(fn) : undefined;
     if (still) return still;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
@@ -224,6 +262,17 @@ export class Reach {
     return found;
   }
 
+  /** Files of interface builder that lie in a language's folder. */
+  private localized(folder: string, folders: readonly string[]): string[] {
+    return folders.flatMap((name) =>
+      name.endsWith(".lproj")
+        ? this.project.tree
+            .list(join(folder, name))
+            .flatMap((entry) => (/\.(storyboard|xib)$/.test(entry.name) ? `${name}/${entry.name}` : []))
+        : [],
+    );
+  }
+
   /** Files beside the source code that can name a class or a function. */
   private otherTexts(): { file: string; text: string }[] {
     if (this.other) return this.other;
@@ -231,8 +280,8 @@ export class Reach {
     const roots = new Set([this.app.path, this.app.android?.folder ?? this.app.path, this.app.ios?.folder ?? this.app.path]);
     const seen = new Set<string>();
     for (const root of roots)
-      for (const [folder, { files }] of foldersBelow(this.index, root))
-        for (const name of files) {
+      for (const [folder, { files, folders }] of foldersBelow(this.index, root))
+        for (const name of [...files, ...this.localized(folder, folders)]) {
           const file = join(folder, name);
           if (!OTHER_TEXT.test(name) || /package-lock\.json$/.test(name) || seen.has(file)) continue;
           seen.add(file);

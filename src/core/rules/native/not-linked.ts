@@ -7,7 +7,7 @@ export const notLinked = defineRule({
   severity: "error",
   title: "A package with native code is not linked on one side",
   looksAt:
-    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write. Sides that a setting switches off are the business of native/left-out.",
+    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Sides that a setting switches off are the business of native/left-out.",
   silentFor:
     "Native apps, which have no packages of shared code; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
@@ -17,7 +17,16 @@ export const notLinked = defineRule({
     silent: linkingExample(),
   },
   check({ app }) {
-    return app.linking.filter(isNotLinked).map(({ package: name, sdk, side, native, declared, list, refresh }) => ({
+    const left = app.leftovers.map(({ package: name, sdk, side, refresh, at }) => ({
+      side,
+      sdk,
+      severity: "warning" as const,
+      message: `${at.file.split("/").at(-1) ?? "the list"} still has ${name}, which the app no longer declares`,
+      fix: refresh,
+      places: [at],
+      subject: `left ${name} ${side}`,
+    }));
+    const missing = app.linking.filter(isNotLinked).map(({ package: name, sdk, side, native, declared, list, refresh }) => ({
       side,
       sdk,
       message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and it is not linked there: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
@@ -25,5 +34,6 @@ export const notLinked = defineRule({
       places: [declared, ...(list ? [list] : [])],
       subject: `${name} ${side}`,
     }));
+    return [...missing, ...left];
   },
 });

@@ -27,7 +27,7 @@ export const oneSided = defineRule({
   severity: "warning",
   title: "An SDK is on one side only",
   looksAt:
-    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
+    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
   why: "A feature was added on one side and forgotten on the other, or taken out on one only.",
   advice: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
@@ -38,9 +38,28 @@ export const oneSided = defineRule({
       ...sheets.flatMap((sheet) => oneSidedSdk(model, sheet, settings.oneSided)),
       ...sheets.flatMap((sheet) => oneSidedFeatures(model, sheet, settings.oneSided)),
       ...halfPairs(model),
+      ...oneSidedPlugins(model, settings.oneSided),
     ];
   },
 });
+
+/** Plugins that are for one of the phones alone, where shared code calls them on both. */
+function oneSidedPlugins({ code }: App, meant: readonly string[]): RawFinding[] {
+  return (code?.oneSidedCalls ?? []).flatMap(({ package: name, sdk, lacks, name: called, declared, at }) =>
+    meant.includes(sdk)
+      ? []
+      : [
+          {
+            side: lacks,
+            sdk,
+            message: `${name} has nothing for ${lacks === "ios" ? "iOS" : "Android"}, and the shared code calls ${called} without asking for the platform`,
+            fix: "ask for the platform first, or take a plugin that is for both",
+            places: [at, declared],
+            subject: `plugin ${name} ${lacks}`,
+          },
+        ],
+  );
+}
 
 function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFinding[] {
   if (meant.includes(sheet.sdk) || !(["android", "ios"] as const).every((side) => existsFor(sheet, side))) return [];

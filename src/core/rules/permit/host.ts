@@ -1,3 +1,4 @@
+import { blockedRequests } from "../../derive/web-access.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapIos, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -9,7 +10,7 @@ export const host = defineRule({
   severity: "error",
   title: "A host is not allowed",
   looksAt:
-    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android.",
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
   why: "The system blocks the connection; the SDK reports a network failure.",
   advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {
@@ -21,7 +22,19 @@ export const host = defineRule({
       ...sheet,
     },
   },
-  check({ wires }) {
-    return findingsFromWires(wires, { rule: "permit/host" });
+  check({ app, wires }) {
+    return [
+      ...findingsFromWires(wires, { rule: "permit/host" }),
+      ...blockedRequests(app).map(({ host: name, by, at, where }) => ({
+        side: "shared" as const,
+        message:
+          by === "policy"
+            ? `the page's policy does not allow connections to ${name}, and a script makes one`
+            : `the configuration does not allow ${name}, and a script connects to it`,
+        fix: by === "policy" ? `add https://${name} to connect-src` : `add <access origin="https://${name}" /> to config.xml`,
+        places: where ? [at, where] : [at],
+        subject: `${by} ${name}`,
+      })),
+    ];
   },
 });

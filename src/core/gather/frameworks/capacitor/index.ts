@@ -8,9 +8,9 @@ import { startOf, type Place } from "../../../model/place.js";
 import { ofRelease } from "../../../model/app.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
-import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration } from "../../packages/packages.js";
+import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import { at, textAt, type Data, valueAt } from "../../../syntax/data.js";
+import { at, entriesOf, textAt, type Data, valueAt } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../cordova/plugin-xml.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
@@ -116,7 +116,9 @@ export const capacitor: Framework = {
       }
       notePath(project, app, detected.path, declaration);
       if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
+      if (installed && !OWN.test(declaration.name)) readPeers(project, app, declaration, installed.folder);
     }
+    noteLeftovers(project, app, manifest);
     agree(app, detected, project);
     noteAppId(discovery, detected, app);
     if (missing.length > 0)
@@ -234,6 +236,55 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
       installed: text === undefined ? undefined : text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`),
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
+  }
+}
+
+/** The editions of the framework that a plugin wants. Source: npm documentation, "peerDependencies". */
+function readPeers(project: ProjectFiles, app: FactSink, { name }: NpmDeclaration, folder: string): void {
+  const root = project.json(join(folder, "package.json"))?.root;
+  for (const [peer, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
+    const requirement = textAt(value);
+    if (requirement === undefined || !OWN.test(peer)) continue;
+    app.packageNeed({
+      by: name,
+      sdk: sdkIdOf("npm", name),
+      side: "shared",
+      ecosystem: "npm",
+      name: peer,
+      requirement,
+      from: "peerDependencies",
+      undeclared: "without native code",
+      at: value.source.place(start),
+    });
+  }
+}
+
+/** Packages that the lists of the last sync name and that the app no longer declares. */
+function noteLeftovers(project: ProjectFiles, app: FactSink, { declarations }: NpmManifest): void {
+  const declared = new Set(declarations.map(({ name }) => name));
+  // Where the workspace above declares the framework, it may declare its plugins too.
+  if (!declared.has("@capacitor/core")) return;
+  const lists: [side: "android" | "ios", file: string | undefined][] = [
+    ["android", app.android && join(app.android.folder, "capacitor.settings.gradle")],
+    ["ios", app.ios && join(app.ios.folder, "Podfile")],
+    ["ios", app.ios && join(app.ios.folder, "CapApp-SPM/Package.swift")],
+  ];
+  for (const [side, file] of lists) {
+    const source = file === undefined ? undefined : project.text(file);
+    const told = new Set<string>();
+    for (const match of source?.text.matchAll(/node_modules\/((?:@[\w.-]+\/)?[\w.-]+)(?=["'/])/g) ?? []) {
+      const name = match[1] as string;
+      // With other layouts of installed packages the folder is no package's name.
+      if (declared.has(name) || told.has(name) || OWN.test(name) || name.startsWith(".") || name.startsWith("@capacitor-cordova")) continue;
+      told.add(name);
+      app.leftover({
+        package: name,
+        sdk: sdkIdOf("npm", name),
+        side,
+        refresh: "run cap sync, which writes the lists again",
+        at: (source as NonNullable<typeof source>).place(match.index),
+      });
+    }
   }
 }
 

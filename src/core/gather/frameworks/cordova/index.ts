@@ -5,7 +5,7 @@ import { foldersBelow } from "../../../files/walk.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
-import { startOf, type Place } from "../../../model/place.js";
+import type { Place } from "../../../model/place.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
@@ -20,6 +20,7 @@ import { take, type DetectedApp, type Discovery, type Framework, type TakenIn } 
 import { readNpmLock } from "../npm-lock.js";
 import { frameworkAndroid, frameworkIos, type FrameworkSide } from "../framework-sides.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
+import { readPages } from "./page.js";
 import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
 
 type Platform = "android" | "ios";
@@ -71,7 +72,7 @@ export const cordova: Framework = {
     readEngines(project, detected, app, widget);
     readConfigEntries(app, widget);
     readPlugins(discovery, detected, app, widget);
-    notePage(project, detected, app, widget);
+    readPages(discovery, detected, app, widget);
     noteResources(project, detected, app, widget);
   },
 };
@@ -397,6 +398,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
       });
     noteCopies(app, discovery.index, detected, plugin, description);
     noteSources(project, app, description);
+    noteOneSide(app, description, plugin.at);
     readEngineNeeds(app, plugin, description);
   }
   noteInstalled(project, detected, app, declared, (id, text) => lock?.locked(detected.path, id, text));
@@ -436,6 +438,14 @@ function noteInstalled(
     );
 }
 
+/** A plugin that is for one of the phones alone. */
+function noteOneSide(app: FactSink, { id, platforms, globals }: CordovaPlugin, at: Place): void {
+  if (!app.android || !app.ios || globals.length === 0) return;
+  const lacking = PLATFORMS.filter((side) => !platforms.some(({ name }) => name === side));
+  const [lacks] = lacking;
+  if (lacking.length === 1 && lacks) app.oneSidedPackage({ package: id, sdk: sdkOfPlugin(id), lacks, names: globals, at });
+}
+
 /** Source files that a plugin names and does not have; not of one that came without any of its code. */
 function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }: CordovaPlugin): void {
   const files = platforms.flatMap(({ name, sources }) => {
@@ -448,16 +458,6 @@ function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }
     // What lies in another package comes when that is installed.
     if (!/\$|(^|\/)node_modules\/|^\.\.\//.test(file))
       app.pathFollowed({ text: file, resolved, kind: "binary", exists: there[index], side, generated: false, at: place });
-}
-
-/** A page that loads scripts and not the one of the framework: no plugin is there. Source: cordova.apache.org, "Create your first app". */
-function notePage(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
-  const start = children(widget, "content")[0]?.attributes.get("src")?.value ?? "index.html";
-  const file = join(detected.path, "www", start.replace(/[?#].*$/, ""));
-  const page = /^\w+:/.test(start) || !project.tree.isFile(file) ? undefined : project.text(file);
-  const text = page?.text.replace(/<!--[\s\S]*?(?:-->|$)/g, "");
-  if (text === undefined || !/<script\b/i.test(text) || /cordova(?:\.min)?\.js/i.test(text)) return;
-  for (const side of PLATFORMS) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
 }
 
 function describe(project: ProjectFiles, detected: DetectedApp, id: string): CordovaPlugin | undefined {

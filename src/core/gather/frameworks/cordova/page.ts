@@ -1,0 +1,52 @@
+import { foldersBelow } from "../../../files/walk.js";
+import { join, parentOf } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
+import type { WebPage } from "../../../model/app.js";
+import { children, type XmlElement } from "../../../syntax/xml.js";
+import type { FactSink } from "../../sink.js";
+import type { DetectedApp, Discovery } from "../framework.js";
+
+/** Scripts that bring in others, in ways that are not followed. */
+const LOADS_MORE =
+  /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|require(?:js)?\.config|data-main|importmap|System\.import|<base\b/;
+
+/**
+ * The pages of an app: which of its scripts they load, and what their policies allow. A page that loads scripts and not the one of the framework has
+ * no plugins. Sources: cordova.apache.org, "Create your first app", "Allow List Guide" (Content Security Policy); w3.org, "Content Security Policy".
+ */
+export function readPages({ project, index }: Discovery, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
+  const start = children(widget, "content")[0]?.attributes.get("src")?.value ?? "index.html";
+  if (/^\w+:/.test(start)) return;
+  const root = join(detected.path, "www");
+  const first = join(root, start.replace(/[?#].*$/, ""));
+  for (const [folder, { files }] of foldersBelow(index, root))
+    for (const name of files) {
+      const source = /\.html?$/.test(name) ? project.text(join(folder, name)) : undefined;
+      if (!source) continue;
+      const file = join(folder, name);
+      const text = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
+      const page: WebPage = { file, first: file === first, scripts: [], open: LOADS_MORE.test(text) };
+      for (const match of text.matchAll(/<script\b[^>]{0,1000}?\bsrc\s*=\s*["']([^"'\n]+)["']/gi)) {
+        const src = (match[1] as string).replace(/[?#].*$/, "");
+        if (!/^(\w+:)?\/\//.test(src)) page.scripts.push(join(src.startsWith("/") ? root : parentOf(file), src.replace(/^\//, "")));
+      }
+      for (const match of text.matchAll(/<script\b[^>]{0,200}?\btype\s*=\s*["']module["'][^>]{0,200}>([\s\S]{0,20000}?)<\/script>/gi))
+        for (const inner of (match[1] ?? "").matchAll(/\bimport\b[^"'\n]*["'](\.[^"'\n]+)["']/g))
+          page.scripts.push(join(parentOf(file), inner[1] as string));
+      const policy =
+        /<meta\b[^>]{0,200}?http-equiv\s*=\s*["']Content-Security-Policy["'][^>]{0,200}?\bcontent\s*=\s*(["'])([\s\S]{0,4000}?)\1/i.exec(
+          text,
+        );
+      if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
+      app.webPage(page);
+      if (page.first && /<script\b/i.test(text) && !/cordova(?:\.min)?\.js/i.test(text))
+        for (const side of ["android", "ios"] as const) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
+    }
+  const origins = children(widget, "access");
+  app.webOrigin(
+    ...origins.flatMap((element) => {
+      const origin = element.attributes.get("origin");
+      return origin ? [{ origin: origin.value, at: element.source.place(origin.start) }] : [];
+    }),
+  );
+}
