@@ -318,14 +318,18 @@ end
   objectVersion = 54;
   objects = {
     A1 = { isa = PBXFileReference; path = AppDelegate.swift; sourceTree = "<group>"; };
+    A2 = { isa = PBXFileReference; path = GatePlugin.swift; sourceTree = "<group>"; };
+    A3 = { isa = PBXFileReference; path = MyViewController.swift; sourceTree = "<group>"; };
+    B2 = { isa = PBXBuildFile; fileRef = A2; };
+    B3 = { isa = PBXBuildFile; fileRef = A3; };
     B1 = { isa = PBXBuildFile; fileRef = A1; };
     D1 = { isa = PBXFileReference; name = Debug.xcconfig; path = Flutter/Debug.xcconfig; sourceTree = "<group>"; };
     R1 = { isa = PBXFileReference; name = Release.xcconfig; path = Flutter/Release.xcconfig; sourceTree = "<group>"; };
     S1 = { isa = PBXFileReference; path = "Quaymap-Info.plist"; sourceTree = "<group>"; };
     SB = { isa = PBXBuildFile; fileRef = S1; };
-    G2 = { isa = PBXGroup; children = ( A1, S1 ); path = App; sourceTree = "<group>"; };
+    G2 = { isa = PBXGroup; children = ( A1, A2, A3, S1 ); path = App; sourceTree = "<group>"; };
     G1 = { isa = PBXGroup; children = ( G2, D1, R1 ); sourceTree = "<group>"; };
-    SP = { isa = PBXSourcesBuildPhase; files = ( B1 ); };
+    SP = { isa = PBXSourcesBuildPhase; files = ( B1, B2, B3 ); };
     RP = { isa = PBXResourcesBuildPhase; files = ( SB ); };
     T1 = { isa = PBXNativeTarget; name = App; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, RP ); };
     PL = { isa = XCConfigurationList; buildConfigurations = ( PC0, PC1, PC2 ); defaultConfigurationName = Release; };

@@ -11,7 +11,14 @@ import { takeBackDoubtful } from "./incomplete.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
-import { androidBuildFacts, androidDependencies, requiredByModule, readAndroidSide, readSharedPods } from "./platforms/android/side.js";
+import {
+  androidBuildFacts,
+  androidDependencies,
+  noteLostModules,
+  requiredByModule,
+  readAndroidSide,
+  readSharedPods,
+} from "./platforms/android/side.js";
 import { readEnvironment } from "./platforms/environment.js";
 import { readIosEntries } from "./platforms/ios/entries.js";
 import { noHelpers } from "./platforms/ios/ruby-host.js";
@@ -31,6 +38,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
     if (settingsFile === undefined && root.buildFile === undefined && detected.shared !== undefined) android.generated = true;
     androidDependencies(app, android);
     androidBuildFacts(app, android);
+    noteLostModules(project, app, android);
     readManifests(project, app, android);
     readShrinking(project, app, android);
     requiredByModule(app, android);

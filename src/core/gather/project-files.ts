@@ -92,6 +92,11 @@ export class ProjectFiles {
     for (const problem of problems.slice(0, 3)) this.unreadable.push({ ...problem, file });
   }
 
+  /** Something in a file that no tool could read either, found by whoever makes sense of it. */
+  complain(problem: Unreadable): void {
+    this.report(problem.file, [problem]);
+  }
+
   text(file: string): Source | undefined {
     return this.parsed(file, "text", (source) => ({ value: source, problems: [] }));
   }

@@ -92,6 +92,7 @@ export class FactSink implements AppFacts {
   readonly webPages: AppFacts["webPages"] = [];
   readonly webOrigins: AppFacts["webOrigins"] = [];
   readonly oneSidedPackages: AppFacts["oneSidedPackages"] = [];
+  readonly patches: AppFacts["patches"] = [];
   readonly leftovers: AppFacts["leftovers"] = [];
   readonly unseenPackages: AppFacts["unseenPackages"] = [];
   readonly editorPermissions: readonly string[] = [];
@@ -280,6 +281,10 @@ export class FactSink implements AppFacts {
 
   oneSidedPackage(...facts: readonly Item<"oneSidedPackages">[]): void {
     put(this.oneSidedPackages, ...facts);
+  }
+
+  patch(...facts: readonly Item<"patches">[]): void {
+    put(this.patches, ...facts);
   }
 
   leftover(...facts: readonly Item<"leftovers">[]): void {

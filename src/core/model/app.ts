@@ -213,6 +213,11 @@ export interface AppFacts {
   readonly webOrigins: readonly { origin: string; at: Place }[];
   /** Packages of shared code that have native code for one side alone, with the names by which shared code calls them. */
   readonly oneSidedPackages: readonly { package: string; sdk: string; lacks: "android" | "ios"; names: readonly string[]; at: Place }[];
+  /**
+   * Patches of installed packages that lie in the project: the version that each was made for, and the one that the app has (absent: the package is
+   * not in the app). `applied`: something applies them.
+   */
+  readonly patches: readonly { package: string; sdk: string; made: string; has: string | undefined; applied: boolean; at: Place }[];
   /** Entries of a list that the framework writes, of packages which the app no longer declares. */
   readonly leftovers: readonly { package: string; sdk: string; side: "android" | "ios"; refresh: string; at: Place }[];
   /** Packages whose files are not here: what they add when the project is built is not known. */

@@ -213,7 +213,8 @@ export interface BridgeFact {
     | "plugin"
     | "native function"
     | "native class"
-    | "module function";
+    | "module function"
+    | "root component";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
   /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */
@@ -247,6 +248,8 @@ export interface CodeFacts {
   requests: { scheme: string; host: string; at: Place }[];
   /** Calls in shared code of packages that are on one side alone, without a look at the platform. */
   oneSidedCalls: { package: string; sdk: string; lacks: "android" | "ios"; name: string; declared: Place; at: Place }[];
+  /** Source files of iOS that no target compiles, with a type of theirs that the code of a target uses. */
+  outside: { file: string; name: string; at: Place; used: Place }[];
   /** Methods that events in scenes call by name and that the script's class does not have. */
   lostHandlers: { type: string; method: string; at: Place }[];
   /** Sides whose entry points were found. */

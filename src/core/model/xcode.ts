@@ -19,6 +19,8 @@ export interface IosTargetFacts {
   synchronized: string[];
   /** Texts of the target's script phases. */
   scripts: string[];
-  /** Product names of Swift packages. */
-  packageProducts: { product: string; package: string | undefined }[];
+  /** Product names of Swift packages, and whether the target links each. */
+  packageProducts: { product: string; package: string | undefined; linked: boolean; at: Place }[];
+  /** Source files that the target compiles, where the project names each. */
+  sourcesAt: ReadonlyMap<string, Place>;
 }

@@ -39,6 +39,7 @@ import { frameworkMissing } from "./native/framework-missing.js";
 import { linkedTwice } from "./native/linked-twice.js";
 import { leftOut } from "./native/left-out.js";
 import { notLinked } from "./native/not-linked.js";
+import { patchApart } from "./version/patch-apart.js";
 import { withdrawn } from "./version/withdrawn.js";
 import { companionMissing } from "./version/companion-missing.js";
 import { wrapperApart } from "./version/wrapper-apart.js";
@@ -53,6 +54,7 @@ import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
 import { frameworkApart } from "./level/framework-apart.js";
 import { toolsApart } from "./level/tools-apart.js";
+import { fileOutsideTarget } from "./project/file-outside-target.js";
 import { handlerMissing } from "./project/handler-missing.js";
 import { settingsRule } from "./project/settings.js";
 import { unreadable } from "./project/unreadable.js";
@@ -90,6 +92,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   familyApart,
   companionMissing,
   withdrawn,
+  patchApart,
   repositoryMissing,
   repositoryRetired,
   insecure,
@@ -147,6 +150,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   configApart,
   unreadable,
   handlerMissing,
+  fileOutsideTarget,
   settingsRule,
 ];
 

@@ -106,7 +106,52 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
   noteMisspelt(found);
   // A view manager is offered like a module, and its component may be asked for without the ending.
   if (!app.shared) return [];
-  return [...found, ...askedByType(found, sources), ...readChannels(sources, guardsAt), ...moduleFunctions(sources, guardsAt)];
+  return [
+    ...found,
+    ...askedByType(found, sources),
+    ...readChannels(sources, guardsAt),
+    ...moduleFunctions(sources, guardsAt),
+    ...rootComponents(app, sources, guardsAt),
+  ];
+}
+
+/**
+ * The root component that native code asks for, against those that the scripts register. Source: reactnative.dev, "AppRegistry", "Integration with
+ * Existing Apps".
+ */
+function rootComponents({ kind }: App, sources: readonly SourceFile[], guards: (source: SourceFile, at: number) => Guard[]): BridgeFact[] {
+  if (kind !== "react-native") return [];
+  const registered = new Set<string>();
+  for (const { text, side } of sources) {
+    if (side !== "shared" || !text.includes("registerComponent")) continue;
+    for (const match of text.matchAll(/\bregisterComponent\s*\(\s*(?:["']([^"'\n]+)["']|(\w[\w.]*))/g)) {
+      // A name that comes from elsewhere may be any.
+      if (match[1] === undefined) return [];
+      registered.add(match[1]);
+    }
+  }
+  const [only] = registered;
+  if (only === undefined) return [];
+  return sources.flatMap((source) => {
+    if (source.side !== "android" && source.side !== "ios") return [];
+    const match =
+      /\bmoduleName\s*=\s*@?"([^"\n]+)"/.exec(source.text) ??
+      /\bgetMainComponentName\s*\(\s*\)\s*(?::\s*String\??)?\s*(?:=|\{\s*return)\s*"([^"\n]+)"/.exec(source.text) ??
+      /\bwithModuleName\s*:\s*"([^"\n]+)"/.exec(source.text);
+    const name = match?.[1];
+    if (!match || name === undefined || registered.has(name) || inComment(source.text, match.index)) return [];
+    return [
+      {
+        kind: "root component" as const,
+        name,
+        near: registered.size === 1 ? only : "",
+        role: "asked" as const,
+        side: source.side,
+        guards: guards(source, match.index),
+        at: source.place(match.index + match[0].indexOf(name)),
+      },
+    ];
+  });
 }
 
 /** Kinds that are asked for by a name in a text, which no compiler looks at. */

@@ -1,8 +1,9 @@
-import type { App, AssemblyFact } from "../../model/app.js";
+import type { AndroidSide, App, AssemblyFact } from "../../model/app.js";
+import type { Dependency } from "../../model/facts.js";
+import type { GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
-import { reachableModules } from "../platforms/android/side.js";
 import type { SourceFile } from "./sources.js";
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
@@ -22,7 +23,7 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
       .filter(({ folder }) => isWithin(source.file, folder))
       .sort((a, b) => b.folder.length - a.folder.length)[0];
     if (!module) continue;
-    const reachable = new Set(reachableModules(android.build, module).map(({ path }) => path));
+    const visible = modulesSeen(android, module);
     for (const { sdk, package: name, offset } of source.imports) {
       const declared = dependencies.filter(
         (dependency) =>
@@ -32,7 +33,8 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
       // What the root or a script for all modules declares is declared for each.
       if (
         owners.length === 0 ||
-        owners.some((owner) => reachable.has(owner) || !android.modules.some(({ path }) => path === owner) || owner === ":")
+        declared.some((dependency) => visible.sees(dependency)) ||
+        owners.some((owner) => !android.modules.some(({ path }) => path === owner) || owner === ":")
       )
         continue;
       if (declared.some(({ conditional }) => conditional)) continue;
@@ -40,6 +42,28 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
     }
   }
   return found;
+}
+
+/**
+ * What the code of a module sees of the packages that modules declare: its own, and those that the modules which it depends on hand on.
+ * Source: docs.gradle.org, "The Java Library Plugin, API and implementation separation".
+ */
+function modulesSeen({ build, modules }: AndroidSide, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
+  const handing = new Set<string>();
+  const open = module.modules.map(({ path }) => path);
+  for (let path = open.pop(); path !== undefined; path = open.pop()) {
+    const found = build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? moduleCalled(modules, path);
+    if (!found || handing.has(found.path)) continue;
+    handing.add(found.path);
+    open.push(...found.modules.filter(({ configuration }) => /api/i.test(configuration)).map((reference) => reference.path));
+  }
+  return { sees: (dependency) => dependency.in === module.path || (handing.has(dependency.in) && /api/i.test(dependency.scope)) };
+}
+
+/** `projects.coreUi` is `:coreUi` or `:core-ui`. */
+function moduleCalled(modules: readonly GradleModule[], path: string): GradleModule | undefined {
+  const plain = (text: string): string => text.replace(/[-_.:]/g, "").toLowerCase();
+  return modules.find((module) => plain(module.path) === plain(path));
 }
 
 /**

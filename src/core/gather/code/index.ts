@@ -29,6 +29,7 @@ import {
   isScript,
   mayHoldEntries,
   mentions,
+  outsideTargets,
   parseAll,
   START_VERB,
   type SourceFile,
@@ -59,6 +60,8 @@ export interface CodeTarget {
 interface AppCode extends CodeTarget {
   wanted: Wanted;
   sources: SourceFile[];
+  /** Files of iOS that no target compiles. */
+  outside: readonly SourceFile[];
   /** Those that can matter, as far as is known before any is parsed. */
   first: SourceFile[];
   components: AndroidComponents;
@@ -81,7 +84,9 @@ export class CodeReader {
   begin({ sink, app, names }: CodeTarget): void {
     const { project, index, batch } = this;
     const wanted = wantedOf(app, names);
-    const sources = gatherSources(project, index, app, wanted);
+    const all = gatherSources(project, index, app, wanted);
+    const outside = outsideTargets(app, all);
+    const sources = all.filter((source) => !outside.has(source));
     const found = candidates(sources, wanted);
     const code: AppCode = {
       sink,
@@ -89,6 +94,7 @@ export class CodeReader {
       names,
       wanted,
       sources,
+      outside: [...outside],
       first: [],
       components: { applications: [], launchers: [], providers: [], initializers: [] },
     };
@@ -301,7 +307,29 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
   return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: true };
 }
 
-function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
+/** Types of files that no target compiles, where the code of a target uses them. */
+function usedFromOutside(outside: readonly SourceFile[], sources: readonly SourceFile[]): CodeFacts["outside"] {
+  const apple = sources.filter(({ side }) => side === "ios");
+  return outside.flatMap((source) => {
+    const names = [
+      ...source.text.matchAll(
+        /^[ \t]*(?:@\w+(?:\([^)\n]*\))?\s+)*(?:(?:public|open|internal|final|indirect)\s+)*(?:class|struct|enum|protocol|actor)\s+([A-Z]\w*)|^@implementation\s+(\w+)/gm,
+      ),
+    ].map((match) => (match[1] ?? match[2]) as string);
+    for (const name of names) {
+      const declared = new RegExp(`(?:class|struct|enum|protocol|actor|typealias|@implementation)\\s+${name}\\b`);
+      if (apple.some(({ text }) => declared.test(text))) continue;
+      const user = apple.find(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
+      if (user)
+        return [
+          { file: source.file, name, at: source.place(0), used: user.place(new RegExp(`\\b${name}\\b`).exec(user.text)?.index ?? 0) },
+        ];
+    }
+    return [];
+  });
+}
+
+function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
   return {
     calls: [],
@@ -316,6 +344,7 @@ function emptyFacts({ app, sources, wanted }: AppCode): CodeFacts {
     unnamed: [],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
+    outside: usedFromOutside(outside, sources),
     lostHandlers: [],
     entries: [],
     parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),

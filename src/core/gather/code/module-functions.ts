@@ -5,7 +5,7 @@ import { join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript, type SourceFile } from "./sources.js";
 
-/** What every module has. Source: docs.expo.dev, "Module API reference" (events). */
+/** What every module has, those of the older form included. Source: docs.expo.dev, "Module API reference" (events). */
 const INHERITED: ReadonlySet<string> = new Set([
   "addListener",
   "removeListener",
@@ -42,7 +42,7 @@ export function moduleFunctions(
   const modules = new Map<string, Definition[]>();
   for (const source of sources) {
     if (source.side !== "android" && source.side !== "ios") continue;
-    const plugin = pluginOf(source);
+    const plugin = pluginOf(source) ?? legacyModuleOf(source);
     if (plugin) modules.set(plugin.name, [...(modules.get(plugin.name) ?? []), plugin.definition]);
     if (!/\bModuleDefinition\b/.test(source.text)) continue;
     const text = withoutComments(source.text);
@@ -111,6 +111,26 @@ function pluginOf(source: SourceFile): { name: string; definition: Definition } 
   return functions.size === 0 ? undefined : { name, definition: { source, side: source.side, functions, open: false } };
 }
 
+/** A native module of the older form with its methods. Source: reactnative.dev, "Native Modules" (RCT_EXPORT_METHOD, ReactMethod). */
+function legacyModuleOf(source: SourceFile): { name: string; definition: Definition } | undefined {
+  if (!/RCT_EX|ReactMethod/.test(source.text)) return undefined;
+  const text = withoutComments(source.text);
+  const name =
+    (/\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*(\w+)/.exec(text) ??
+      /\bRCT_EXPORT_MODULE\s*\(\s*(\w+)\s*\)/.exec(text) ??
+      /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*"([^"\n]+)"/.exec(text))?.[1] ??
+    /@implementation\s+(\w+)/.exec(/\bRCT_EXPORT_MODULE\s*\(\s*\)/.test(text) ? text : "")?.[1];
+  if (name === undefined) return undefined;
+  const functions = new Map<string, number>();
+  for (const match of text.matchAll(
+    /@ReactMethod\b(?:\s*\([^()]{0,200}\))?\s*(?:@\w+\s*)*(?:(?:public|open|override|final|synchronized|suspend|void|fun|[A-Z]\w*)\s+)+(\w+)\s*\(|\bRCT_(?:EXPORT|EXTERN)(?:_BLOCKING_SYNCHRONOUS|__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)|\bRCT_(?:EXPORT|EXTERN)_SYNCHRONOUS_TYPED_METHOD\s*\([^,()]{1,80},\s*(\w+)|\bRCT_REMAP_METHOD\s*\(\s*(\w+)/g,
+  ))
+    functions.set((match[1] ?? match[2] ?? match[3] ?? match[4]) as string, match.index);
+  // What a base class of the team's brings is not seen here.
+  const open = functions.size === 0 || (/@ReactMethod/.test(text) && !/ReactContextBaseJavaModule/.test(text));
+  return { name: name.replace(/^RCT/, ""), definition: { source, side: source.side, functions, open } };
+}
+
 interface Calls {
   name: string;
   source: SourceFile;
@@ -126,7 +146,7 @@ function callsOf(sources: readonly SourceFile[]): Calls[] {
   const scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
   const add = (source: SourceFile, variable: string, name: string): void => {
     const text = withoutComments(source.text);
-    const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${variable.replace(/\$/g, "\\$")}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
+    const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${variable.replace(/[$.]/g, "\\$&")}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
       // What is asked whether it is there may be missing.
       .filter((match) => match[1] === undefined)
       .map((match) => ({ method: match[2] as string, offset: match.index }));
@@ -141,6 +161,18 @@ function callsOf(sources: readonly SourceFile[]): Calls[] {
     }
     const whole = new RegExp(`\\bexport\\s+default\\s+${MADE.source}`).exec(source.text)?.[1];
     if (whole !== undefined) exported.set(stem(source.file), { name: whole, variable: undefined });
+  }
+  for (const source of scripts) {
+    if (!/\bNativeModules\b/.test(source.text)) continue;
+    for (const match of source.text.matchAll(/\b(?:const|let|var)\s*\{([^{}]{1,300})\}\s*=\s*NativeModules\b/g))
+      for (const part of (match[1] ?? "").split(",")) {
+        const [, name, local] = /^\s*(\w+)\s*(?::\s*(\w+))?\s*$/.exec(part) ?? [];
+        if (name !== undefined) add(source, local ?? name, name);
+      }
+    for (const match of source.text.matchAll(/\b(?:const|let|var)\s+(\w+)\s*=\s*NativeModules\.(\w+)\s*[;\n]/g))
+      add(source, match[1] as string, match[2] as string);
+    for (const name of new Set([...source.text.matchAll(/\bNativeModules\.(\w+)\./g)].map((match) => match[1] as string)))
+      add(source, `NativeModules.${name}`, name);
   }
   if (exported.size === 0) return found;
   for (const source of scripts)

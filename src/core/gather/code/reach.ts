@@ -150,6 +150,8 @@ export class Reach {
     let others = 0;
     for (const { file, count } of this.mentionsOf(fn.name)) {
       const home = this.sources.find((candidate) => candidate.file === file);
+      // The code of one phone does not call that of the other.
+      if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
       const parsed = home?.code;
       const declared = parsed ? parsed.functions.filter(({ name }) => name === fn.name).length : 0;
       if (count <= declared) continue;
@@ -232,6 +234,7 @@ export class Reach {
       return undefined;
     for (const { file, count } of this.mentionsOf(type)) {
       const home = this.sources.find((candidate) => candidate.file === file);
+      if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
         if (file.endsWith(".pbxproj")) continue;

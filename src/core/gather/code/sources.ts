@@ -3,7 +3,7 @@ import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { CodeFile, Guard, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
-import { baseName } from "../../model/paths.js";
+import { baseName, isWithin, parentOf } from "../../model/paths.js";
 import { sourceFiles } from "../platforms/source-text.js";
 import { isScript, languageOf } from "../../syntax/code/languages.js";
 import { parseCode, type Batch, type ParsedCode } from "../../syntax/code/process.js";
@@ -81,6 +81,26 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
     found.push(entry);
   }
   return found;
+}
+
+/**
+ * Source files of iOS that no target compiles, although others of their folder are compiled: where folders count as a whole, or a tool writes the
+ * project, nothing is said.
+ */
+export function outsideTargets({ ios }: App, sources: readonly SourceFile[]): Set<SourceFile> {
+  const listed = new Set(ios?.allTargets.flatMap((target) => target.sources) ?? []);
+  const folders = new Set([...listed].map(parentOf));
+  const whole = ios?.allTargets.flatMap(({ synchronized }) => synchronized) ?? [];
+  return new Set(
+    sources.filter(
+      ({ file, side }) =>
+        side === "ios" &&
+        /\.(swift|mm?)$/.test(file) &&
+        folders.has(parentOf(file)) &&
+        !listed.has(file) &&
+        !whole.some((folder) => isWithin(file, folder)),
+    ),
+  );
 }
 
 /** Folders and names that say where a file goes in. */

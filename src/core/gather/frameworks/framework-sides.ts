@@ -75,6 +75,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     synchronized: [],
     scripts: [],
     packageProducts: [],
+    sourcesAt: new Map(),
   };
   return {
     xcode: {

@@ -7,9 +7,9 @@ export const notLinked = defineRule({
   severity: "error",
   title: "A package with native code is not linked on one side",
   looksAt:
-    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Sides that a setting switches off are the business of native/left-out.",
+    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Products of Swift packages that a target depends on and does not link. Sides that a setting switches off are the business of native/left-out.",
   silentFor:
-    "Native apps, which have no packages of shared code; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
+    "Native apps but for products of Swift packages; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
   advice: "Run pod install and commit the lock file.",
   examples: {
@@ -34,6 +34,21 @@ export const notLinked = defineRule({
       places: [declared, ...(list ? [list] : [])],
       subject: `${name} ${side}`,
     }));
-    return [...missing, ...left];
+    const products = (app.ios?.targets ?? []).flatMap(({ name: target, packageProducts }) =>
+      packageProducts.flatMap(({ product, linked, at }) =>
+        linked
+          ? []
+          : [
+              {
+                side: "ios" as const,
+                message: `${target} depends on the product ${product} of a Swift package and does not link it`,
+                fix: `add ${product} to the frameworks and libraries of ${target}`,
+                places: [at],
+                subject: `product ${target} ${product}`,
+              },
+            ],
+      ),
+    );
+    return [...missing, ...left, ...products];
   },
 });

@@ -34,6 +34,16 @@ export const serviceMissing = defineRule({
       if (asked.role !== "asked" || told.has(`${asked.kind} ${asked.name}`)) continue;
       if (asked.near !== undefined) {
         told.add(`${asked.kind} ${asked.name}`);
+        if (asked.side !== "shared") {
+          findings.push({
+            side: asked.side,
+            message: `the ${asked.side === "ios" ? "iOS" : "Android"} code asks for the ${asked.kind} ${asked.name}, and the shared code has ${asked.near === "" ? "none of this name" : asked.near}`,
+            fix: "use one name on both sides",
+            places: [asked.at],
+            subject: `${asked.kind} ${asked.name} ${asked.side}`,
+          });
+          continue;
+        }
         findings.push({
           side: "shared",
           message: `the shared code asks for the ${asked.kind} ${asked.name}, and neither side offers it${asked.near === "" ? "" : `; they offer ${asked.near}`}`,

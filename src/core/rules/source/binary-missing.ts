@@ -1,26 +1,39 @@
+import type { PathFact } from "../../model/facts.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
 const app = `${androidBlock()}dependencies {\n  implementation files('libs/tidewire-1.4.aar')\n}\n`;
+
+/** What a build stops without. */
+const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
+  "binary",
+  "package",
+  "project",
+  "product",
+  "source file",
+  "module",
+]);
 
 export const binaryMissing = defineRule({
   name: "source/binary-missing",
   severity: "error",
   title: "A referenced binary is not on disk",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, and local packages given by path. What package managers and builds lay down is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include. What package managers and builds lay down is left out.",
   why: "The build works where the file happens to lie and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or the link to large-file storage), or take the reference out.",
   examples: { reported: androidExample(app), silent: androidExample(app, { "app/libs/tidewire-1.4.aar": "binary" }) },
   check({ app: { paths } }) {
     return paths.flatMap((path) => {
-      if (path.exists !== false || path.generated || (path.kind !== "binary" && path.kind !== "package" && path.kind !== "project"))
-        return [];
+      if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
       return [
         {
           side: path.side,
           message: `the ${path.kind} ${path.text} is named here and is not there`,
-          fix: `put it at ${path.resolved ?? path.text}, or take the reference out`,
+          fix:
+            path.kind === "module"
+              ? "include it in the settings, or take the reference out"
+              : `put it at ${path.resolved ?? path.text}, or take the reference out`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },

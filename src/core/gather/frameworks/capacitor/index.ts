@@ -16,6 +16,7 @@ import { readPluginXml } from "../cordova/plugin-xml.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
+import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { readExportedObject } from "../script-config.js";
 
@@ -119,6 +120,7 @@ export const capacitor: Framework = {
       if (installed && !OWN.test(declaration.name)) readPeers(project, app, declaration, installed.folder);
     }
     noteLeftovers(project, app, manifest);
+    readPatches(project, app, detected.path);
     agree(app, detected, project);
     noteAppId(discovery, detected, app);
     if (missing.length > 0)

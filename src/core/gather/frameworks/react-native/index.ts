@@ -12,6 +12,7 @@ import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.j
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
+import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
@@ -68,6 +69,7 @@ export const reactNative: Framework = {
     });
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, detected, manifest, app);
+    readPatches(project, app, detected.path);
     if (framework) readFramework(project, detected, framework.folder, app, helperScriptsOf(discovery, detected));
     else markUnknownDefaults(app);
   },

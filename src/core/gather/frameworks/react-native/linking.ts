@@ -2,12 +2,15 @@ import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { LinkingFact, PackageNeed } from "../../../model/facts.js";
+import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
 import type { HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
+import type { Source } from "../../../syntax/source.js";
 import type { AndroidCandidate, DetectedApp } from "../framework.js";
 import { CONFIG_FILES, nativeCode, type NativeCode, type NativeConfig } from "./native-code.js";
 
@@ -54,6 +57,45 @@ export function linksOnAndroid(project: ProjectFiles, { build, module }: Android
   return file === undefined ? { automatic: true } : { automatic: false, lacks: { call: half.calls[taken ? 1 : 0], file } };
 }
 
+/**
+ * Where the app's code adds a package's class to the list that the framework fills by itself. Source: reactnative.dev, "Native Modules" (the list of
+ * packages in the application class).
+ */
+function addedByHand(project: ProjectFiles, { module }: { module: AndroidCandidate["module"] }, folder: string): Place | undefined {
+  for (const { source, text } of applicationSources(project, module.folder))
+    for (const match of text.matchAll(/^[ \t]*import\s+([\w.]+\.(\w+Package))\s*;?\s*$/gm)) {
+      const path = join(folder, "src/main/java", (match[1] as string).replaceAll(".", "/"));
+      if (!["java", "kt"].some((ending) => project.tree.isFile(`${path}.${ending}`))) continue;
+      const call = new RegExp(`\\badd\\s*\\(\\s*(?:new\\s+)?${match[2] as string}\\s*\\(`).exec(text);
+      if (call) return source.place(call.index);
+    }
+  return undefined;
+}
+
+const sourcesOf = new WeakMap<ProjectFiles, Map<string, { source: Source; text: string }[]>>();
+
+/** The code of the application class, which holds the list of packages. */
+function applicationSources(project: ProjectFiles, folder: string): { source: Source; text: string }[] {
+  const known = sourcesOf.get(project) ?? new Map<string, { source: Source; text: string }[]>();
+  sourcesOf.set(project, known);
+  const found = known.get(folder);
+  if (found) return found;
+  const list: { source: Source; text: string }[] = [];
+  const visit = (at: string, depth: number): void => {
+    if (depth > 12) return;
+    for (const { name, kind, link } of project.tree.list(at)) {
+      if (kind === "folder" && !link) visit(join(at, name), depth + 1);
+      else if (/\.(kt|java)$/.test(name)) {
+        const source = project.text(join(at, name));
+        if (source && /\bPackageList\b/.test(source.text)) list.push({ source, text: withoutComments(source.text) });
+      }
+    }
+  };
+  visit(join(folder, "src/main"), 0);
+  known.set(folder, list);
+  return list;
+}
+
 /** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */
 export function readLinking(
   project: ProjectFiles,
@@ -69,13 +111,14 @@ export function readLinking(
     const own = [...build.modules.values()].find(
       (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
     );
+    const added = links.automatic ? addedByHand(project, app.android, folder) : undefined;
     const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
     app.linkage({
       ...base,
       side: "android",
       ...links,
       off: off.find(({ side }) => side === "android")?.place,
-      manual: reference?.at,
+      manual: reference?.at ?? added,
       native: declaration.name,
       installed: undefined,
       list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },

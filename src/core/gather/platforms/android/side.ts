@@ -1,3 +1,4 @@
+import { withoutComments } from "../../../syntax/comments.js";
 import { join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
@@ -81,7 +82,7 @@ export function applicationModules(build: GradleBuildFacts): GradleModule[] {
 }
 
 /** The modules that go into an application, itself first. */
-export function reachableModules(build: GradleBuildFacts, application: GradleModule): GradleModule[] {
+function reachableModules(build: GradleBuildFacts, application: GradleModule): GradleModule[] {
   const found: GradleModule[] = [];
   const open = [application];
   const seen = new Set<string>();
@@ -376,6 +377,32 @@ export function androidBuildFacts(app: FactSink, side: AndroidSide): void {
       seen.add(key);
     }
   }
+}
+
+/** Plugins of the settings that include no modules. */
+const PLAIN_SETTINGS =
+  /^(com\.android\.(settings|application|library)|org\.jetbrains\.kotlin\b.*|org\.gradle\.toolchains\..*|com\.gradle\..*)$/;
+
+/**
+ * Modules that the build of the app refers to and that the settings do not include: the build stops. Only where nothing but the settings' own text
+ * includes modules. Source: docs.gradle.org, "Structuring Multi-Project Builds".
+ */
+export function noteLostModules(project: ProjectFiles, app: FactSink, { build, modules }: AndroidSide): void {
+  const { settings, settingsFile, includedBuilds, hasConventions } = build;
+  const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
+  if (text === undefined || includedBuilds.length > 0 || hasConventions || settings.unread.length > 0) return;
+  if (
+    /\bapply\b|\bincludeFlat\b|\bevaluate\b/.test(withoutComments(text)) ||
+    settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id))
+  )
+    return;
+  for (const module of modules)
+    for (const { path, configuration, conditional, at } of module.modules) {
+      if (conditional || isTestScope(configuration)) continue;
+      const full = path.startsWith(":") ? path : `:${path}`;
+      if (build.modules.has(full) || full === ":" || byAccessor(build, path)) continue;
+      app.pathFollowed({ text: full, resolved: undefined, kind: "module", exists: false, side: "android", generated: false, at });
+    }
 }
 
 /** What library modules ask the application for: their own minimum level must not be higher. */

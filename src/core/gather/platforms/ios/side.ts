@@ -128,6 +128,7 @@ export function infoPlist(context: IosContext, configuration: IosConfiguration) 
 export function iosDependencies(context: IosContext, app: FactSink, side: IosReading): void {
   const podfile = findPodfile(context, side);
   if (podfile) readPods(context, app, side, podfile);
+  noteSourceFiles(context, app, side);
   readSwiftPackages(context, app, side);
   readCarthage(context, app, side);
   readBinaries(context, app, side);
@@ -349,6 +350,39 @@ function readPodLockState(
   app.lock(fact);
 }
 
+/** Products that targets take of a local package, and that it does not have; where its products could be read. */
+function noteProducts(app: FactSink, side: IosReading, products: readonly string[], id: string | undefined, folder: string): void {
+  if (id === undefined || products.length === 0) return;
+  for (const { packageProducts } of side.targets)
+    for (const { product, package: owner, at } of packageProducts)
+      if (owner === id && !products.includes(product))
+        app.pathFollowed({
+          text: product,
+          resolved: `${folder}/Package.swift`,
+          kind: "product",
+          exists: false,
+          side: "ios",
+          generated: false,
+          at,
+        });
+}
+
+/** Source files that a target compiles and that are not on disk; what tools write before a build is left out. */
+function noteSourceFiles({ project }: IosContext, app: FactSink, side: IosReading): void {
+  for (const { sourcesAt } of side.targets)
+    for (const [file, at] of sourcesAt)
+      if (/\.(swift|mm?|c|cc|cpp)$/.test(file) && !project.tree.isFile(file))
+        app.pathFollowed({
+          text: baseName(file),
+          resolved: file,
+          kind: "source file",
+          exists: false,
+          side: "ios",
+          generated: /generated|\.g\.|(^|\/)(build|DerivedSources|Pods)\//i.test(file),
+          at,
+        });
+}
+
 function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading): void {
   const { project, xcode } = context;
   const candidates = [
@@ -414,6 +448,7 @@ function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading)
     });
     const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
     if (!manifest) return;
+    noteProducts(app, side, manifest.products, xcode.packages.find(({ at: place }) => place === at)?.id, folder);
     if (manifest.iosTarget)
       app.required({
         level: "iosTarget",

@@ -112,6 +112,8 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
     const resources: string[] = [];
     const sources: string[] = [];
     const scripts: string[] = [];
+    const sourcesAt = new Map<string, Place>();
+    const products = new Set<string>();
     for (const phase of phases) {
       const isa = textAt(phase, "isa");
       if (isa === "PBXShellScriptBuildPhase") scripts.push(textAt(phase, "shellScript") ?? "");
@@ -121,12 +123,16 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
           // A localized file is a group of its languages.
           for (const id_ of [reference, ...ids(at(get(reference), "children"))]) {
             const resolved = paths.get(id_)?.resolved;
-            if (resolved !== undefined) (isa === "PBXSourcesBuildPhase" ? sources : resources).push(resolved);
+            if (resolved === undefined) continue;
+            (isa === "PBXSourcesBuildPhase" ? sources : resources).push(resolved);
+            const named = get(id_);
+            if (isa === "PBXSourcesBuildPhase" && named) sourcesAt.set(resolved, placeOf(named));
           }
         }
       }
       if (isa !== "PBXFrameworksBuildPhase" && isa !== "PBXCopyFilesBuildPhase") continue;
       for (const buildFile of ids(at(phase, "files")).map(get)) {
+        products.add(textAt(buildFile, "productRef") ?? "");
         const reference = get(textAt(buildFile, "fileRef"));
         const label = textAt(reference, "name") ?? baseName(textAt(reference, "path") ?? "");
         if (!reference || !label) continue;
@@ -136,8 +142,11 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
       }
     }
     const packageProducts = ids(at(target, "packageProductDependencies")).flatMap((dependency) => {
-      const product = textAt(get(dependency), "productName");
-      return product ? [{ product, package: textAt(get(dependency), "package") }] : [];
+      const entry = get(dependency);
+      const product = valueAt(entry, "productName");
+      return product?.kind === "known"
+        ? [{ product: product.text, package: textAt(entry, "package"), linked: products.has(dependency), at: product.place }]
+        : [];
     });
     targets.push({
       name,
@@ -152,6 +161,7 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
       synchronized: ids(at(target, "fileSystemSynchronizedGroups")).flatMap((group) => paths.get(group)?.resolved ?? []),
       scripts,
       packageProducts,
+      sourcesAt,
     });
   }
 

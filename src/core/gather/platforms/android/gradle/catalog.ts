@@ -37,6 +37,13 @@ export function readCatalog(project: ProjectFiles, file: string): Catalog | unde
   const root = project.toml(file)?.root;
   if (!root) return undefined;
   const catalog = emptyCatalog();
+  for (const table of ["libraries", "plugins"])
+    for (const [, { value }] of entriesOf(at(root, table))) {
+      const reference = at(value, "version", "ref") ?? at(value, "version.ref");
+      const name = textAt(reference);
+      if (reference && name !== undefined && !entriesOf(at(root, "versions")).some(([alias]) => accessor(alias) === accessor(name)))
+        project.complain({ file, message: `the version reference ${name} is not among its [versions]`, place: placeOf(reference) });
+    }
   for (const [alias, { value }] of entriesOf(at(root, "versions"))) {
     const version = richVersion(value);
     if (version) catalog.versions.set(accessor(alias), version);
