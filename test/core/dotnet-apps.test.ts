@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { heads, monorepo, older } from "../helpers/dotnet-apps.js";
 import { reportOf } from "../helpers/memory.js";
-import { changed, type Changes, type Files } from "../helpers/mistakes.js";
+import { changed, expectTold, type Changes, type Files } from "../helpers/mistakes.js";
 
 type Mistake = [what: string, app: Files, changes: Changes, rules: string, at?: string];
 
@@ -366,11 +366,235 @@ const MISTAKES: Mistake[] = [
   ],
 ];
 
+/** The same with entitlements and a part of the manifest by items. */
+const withItems: Files = {
+  ...monorepo,
+  "src/App/App.csproj": `<Project Sdk="Microsoft.NET.Sdk">
+  <PropertyGroup>
+    <TargetFrameworks>$(MobileTargets)</TargetFrameworks>
+    <TargetFrameworks Condition="$([MSBuild]::IsOSPlatform('windows'))">$(TargetFrameworks);$(DotNetVersion)-windows10.0.19041.0</TargetFrameworks>
+    <OutputType>Exe</OutputType>
+    <UseMaui>true</UseMaui>
+    <SingleProject>true</SingleProject>
+    <ApplicationTitle>Lockkeeper</ApplicationTitle>
+    <ApplicationId>example.maresia.lockkeeper</ApplicationId>
+    <ApplicationId Condition="'$(Configuration)' == 'Debug'">example.maresia.lockkeeper.dev</ApplicationId>
+  </PropertyGroup>
+  <PropertyGroup Condition="$(TargetFramework.Contains('-ios')) and '$(Configuration)' == 'Release'">
+  </PropertyGroup>
+  <Import Project="$([MSBuild]::GetPathOfFileAbove('mobile.props', '$(MSBuildThisFileDirectory)../'))" />
+  <ItemGroup>
+    <PackageReference Include="Microsoft.Maui.Controls" />
+    <PackageReference Include="Quaymap.Mobile" />
+    <PackageReference Include="Gullpost.Mobile" />
+  </ItemGroup>
+  <ItemGroup Condition="$(TargetFramework.Contains('-android'))">
+    <QuaymapServices Include="Platforms\\Android\\quaymap-services.json" />
+  </ItemGroup>
+  <ItemGroup Condition="$(TargetFramework.Contains('-ios'))">
+    <BundleResource Include="Platforms\\iOS\\Quaymap-Info.plist" />
+  </ItemGroup>
+  <ItemGroup>
+    <ProjectReference Include="..\\Core\\Core.csproj" />
+    <ProjectReference Include="..\\Devices\\Devices.csproj" />
+  </ItemGroup>
+  <ItemGroup Condition="$(TargetFramework.Contains('-ios'))">
+    <CustomEntitlements Include="aps-environment" Type="String" Value="production" />
+  </ItemGroup>
+  <ItemGroup Condition="$(TargetFramework.Contains('-android'))">
+    <AndroidManifestOverlay Include="Platforms\\Android\\Location.xml" />
+  </ItemGroup>
+</Project>
+`,
+  "src/App/Platforms/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android">
+  <application android:allowBackup="true" android:icon="@mipmap/appicon" android:supportsRtl="true" />
+  <uses-permission android:name="android.permission.INTERNET" />
+</manifest>
+`,
+  "src/App/Platforms/Android/Location.xml": `<?xml version="1.0" encoding="utf-8"?>
+<manifest xmlns:android="http://schemas.android.com/apk/res/android">
+  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
+</manifest>
+`,
+};
+
+/** Further mistakes, each with a pattern of the rules that may tell it. */
+const FURTHER: [what: string, app: Files, changes: Changes, rules: string][] = [
+  [
+    "custom entitlement lost",
+    withItems,
+    [["src/App/App.csproj", '    <CustomEntitlements Include="aps-environment" Type="String" Value="production" />\n', ""]],
+    "permit/entry-missing",
+  ],
+  [
+    "custom entitlement misspelt",
+    withItems,
+    [["src/App/App.csproj", 'Include="aps-environment"', 'Include="aps-enviroment"']],
+    "permit/entry-missing",
+  ],
+  [
+    "custom entitlement for the other platform",
+    withItems,
+    [
+      [
+        "src/App/App.csproj",
+        "$(TargetFramework.Contains('-ios'))\">\n    <Custom",
+        "$(TargetFramework.Contains('-android'))\">\n    <Custom",
+      ],
+    ],
+    "permit/entry-missing",
+  ],
+  [
+    "overlay not listed",
+    withItems,
+    [["src/App/App.csproj", '    <AndroidManifestOverlay Include="Platforms\\Android\\Location.xml" />\n', ""]],
+    "permit/permission-missing",
+  ],
+  [
+    "overlay's permission lost",
+    withItems,
+    [["src/App/Platforms/Android/Location.xml", '  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n', ""]],
+    "permit/permission-missing",
+  ],
+  [
+    "start's file taken out of the build",
+    monorepo,
+    [
+      [
+        "src/App/App.csproj",
+        "</ItemGroup>\n</Project>",
+        '</ItemGroup>\n  <ItemGroup>\n    <Compile Remove="MauiProgram.cs" />\n  </ItemGroup>\n</Project>',
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "platform half taken out of the build",
+    monorepo,
+    [
+      [
+        "src/App/App.csproj",
+        "</ItemGroup>\n</Project>",
+        '</ItemGroup>\n  <ItemGroup>\n    <Compile Remove="Platforms\\iOS\\TideGauge.cs" />\n  </ItemGroup>\n</Project>',
+      ],
+    ],
+    "parity/service-missing",
+  ],
+  [
+    "key attribute lost",
+    monorepo,
+    [["src/App/Platforms/Android/MainApplication.cs", '\n[MetaData("example.quaymap.KEY", Value = "qm_0123abcd")]', ""]],
+    "key/missing",
+  ],
+  [
+    "background mode misspelt",
+    monorepo,
+    [["src/App/Platforms/iOS/Info.plist", "remote-notification", "remote-notifications"]],
+    "permit/entry-missing",
+  ],
+  ["purpose text empty", monorepo, [["src/App/Platforms/iOS/Info.plist", "Shows your boat on the map.", ""]], "permit/purpose-missing"],
+  [
+    "bundle id in the property list differs",
+    monorepo,
+    [
+      [
+        "src/App/Platforms/iOS/Info.plist",
+        "<dict>\n",
+        "<dict>\n  <key>CFBundleIdentifier</key><string>example.maresia.lockeeper</string>\n",
+      ],
+    ],
+    "identity/.*|project/.*",
+  ],
+  [
+    "package in the manifest differs",
+    monorepo,
+    [["src/App/Platforms/Android/AndroidManifest.xml", "<manifest ", '<manifest package="example.maresia.lockeeper" ']],
+    "identity/.*|project/.*",
+  ],
+  [
+    "start only on Android in an elif",
+    monorepo,
+    [
+      [
+        "src/App/MauiProgram.cs",
+        '        QuaymapSdk.Start("qm_0123abcd");\n',
+        '#if WINDOWS\n        Console.WriteLine();\n#elif ANDROID\n        QuaymapSdk.Start("qm_0123abcd");\n#endif\n',
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "start in a life-cycle event of one side",
+    monorepo,
+    [
+      [
+        "src/App/MauiProgram.cs",
+        '        QuaymapSdk.Start("qm_0123abcd");\n',
+        '        builder.ConfigureLifecycleEvents(events =>\n        {\n#if IOS\n            events.AddiOS(ios => ios.FinishedLaunching((app, options) => { QuaymapSdk.Start("qm_0123abcd"); return true; }));\n#endif\n        });\n',
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "start in a method that nothing calls",
+    monorepo,
+    [
+      ["src/App/MauiProgram.cs", '        QuaymapSdk.Start("qm_0123abcd");\n', ""],
+      [
+        "src/App/MauiProgram.cs",
+        "        return builder.Build();\n    }\n",
+        '        return builder.Build();\n    }\n\n    static void StartMaps()\n    {\n        QuaymapSdk.Start("qm_0123abcd");\n    }\n',
+      ],
+    ],
+    "start/.*",
+  ],
+  ["level's condition misspelt", monorepo, [["Directory.Build.props", "== 'android'", "== 'droid'"]], "level/.*"],
+  [
+    "service item in debug builds only",
+    monorepo,
+    [
+      [
+        "src/App/App.csproj",
+        "<ItemGroup Condition=\"$(TargetFramework.Contains('-android'))\">\n    <QuaymapServices",
+        "<ItemGroup Condition=\"$(TargetFramework.Contains('-android')) and '$(Configuration)' == 'Debug'\">\n    <QuaymapServices",
+      ],
+    ],
+    "identity/.*|key/.*",
+  ],
+  [
+    "release id differs from the service file",
+    monorepo,
+    [
+      [
+        "src/App/App.csproj",
+        "<ApplicationId Condition=\"'$(Configuration)' == 'Debug'\">example.maresia.lockkeeper.dev",
+        "<ApplicationId Condition=\"'$(Configuration)' == 'Release'\">example.maresia.lockkeeper.store",
+      ],
+    ],
+    "identity/.*",
+  ],
+  [
+    "version override",
+    monorepo,
+    [
+      [
+        "src/App/App.csproj",
+        '<PackageReference Include="Quaymap.Mobile" />',
+        '<PackageReference Include="Quaymap.Mobile" VersionOverride="3.9.0" />',
+      ],
+    ],
+    "version/.*",
+  ],
+  ["heads: package of one head floats", heads, [["Directory.Build.targets", 'Version="4.2', 'Version="4.*" Old="4.2']], "version/.*"],
+];
+
 describe(".NET apps as teams lay them out", () => {
   it.each([
     ["one project for both sides, in a repository with libraries", monorepo],
     ["the older generation", older],
     ["a project for each side", heads],
+    ["entitlements and a part of the manifest by items", withItems],
   ])("are quiet: %s", async (_, app) => {
     const { findings } = await reportOf(app);
     expect(findings.map(({ rule, message }) => `${rule}: ${message}`)).toEqual([]);
@@ -381,5 +605,9 @@ describe(".NET apps as teams lay them out", () => {
     const told = findings.filter(({ rule }) => rules.split("|").includes(rule));
     expect(told.length, findings.map(({ rule }) => rule).join()).toBeGreaterThan(0);
     if (at !== undefined) expect(told.flatMap(({ places }) => places.map(({ file }) => file))).toContain(at);
+  });
+
+  it.each(FURTHER)("%s", async (_, app, changes, rules) => {
+    await expectTold(app, changes, rules);
   });
 });

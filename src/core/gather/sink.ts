@@ -85,6 +85,7 @@ export class FactSink implements AppFacts {
   readonly pluginGaps: AppFacts["pluginGaps"] = [];
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
+  readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
   readonly openConfig: readonly SideName[] = [];
   readonly wholeConfig: AppFacts["wholeConfig"] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
@@ -346,6 +347,10 @@ export class FactSink implements AppFacts {
 
   element(...facts: readonly Item<"elements">[]): void {
     put(this.elements, ...facts);
+  }
+
+  notCompiled(file: string, sides: readonly ("android" | "ios")[]): void {
+    (this.uncompiled as Map<string, readonly ("android" | "ios")[]>).set(file, sides);
   }
 
   /** Puts other facts in the place of a list of them, where later reading knows better. */

@@ -196,6 +196,8 @@ export interface AppFacts {
   readonly pluginGaps: readonly { package: string; side: "android" | "ios"; type: string | undefined; at: Place }[];
   /** Lines of the framework's template that the native projects lack. */
   readonly templateLines: readonly { line: TemplateLine; side: "android" | "ios"; at: Place }[];
+  /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
+  readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
   /** Folders with code of the app that do not lie below its own. */
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */

@@ -6,6 +6,7 @@ import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import type { Program } from "./program.js";
 import { enclosing } from "./reach.js";
+import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { keptOff } from "../platforms/directives.js";
 import { inComment, type SourceFile } from "./sources.js";
 
@@ -182,7 +183,10 @@ function noteMisspelt(facts: readonly BridgeFact[]): void {
 function csharpServices(source: SourceFile, program: Program, put: (fact: BridgeFact) => void): void {
   const { text } = source;
   const off = keptOff(text);
+  const regions = buildRegions(text);
   const offered = (name: string, at: number): void => {
+    // What only debug builds have is in no release.
+    if (variantAt(regions, at) === "debug") return;
     const kept = off(at);
     const own = (["android", "ios"] as const).find((platform) => source.guards.some(({ kind }) => kind === platform));
     const side = source.side !== "shared" ? source.side : (own ?? (kept.size === 1 ? (kept.has("android") ? "ios" : "android") : "shared"));

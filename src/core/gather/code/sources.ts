@@ -55,6 +55,7 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
   const found: SourceFile[] = [];
   for (const { file, side } of sourceFiles(index, app)) {
     const language = languageOf(file);
+    const gone = app.uncompiled.get(file) ?? [];
     const source = language === undefined ? undefined : project.text(file);
     if (!source || language === undefined || source.text.length > MAX_LENGTH || /\.(min|bundle)\.js$|\.d\.ts$/.test(file)) continue;
     const { text } = source;
@@ -63,7 +64,13 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
       side,
       language,
       text,
-      guards: guardsOfFile(file),
+      guards: [
+        ...guardsOfFile(file),
+        ...gone.map((of): Guard => ({
+          kind: of === "android" ? "ios" : "android",
+          text: `${baseName(file)} is taken out of the other side's build`,
+        })),
+      ],
       code: undefined,
       failed: undefined,
       parsing: undefined,

@@ -58,6 +58,8 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
+      const gone = app.uncompiled.get(join(folder, name)) ?? [];
+      if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
       if (
         isAside(
           isWithin(folder, app.path) ? join(folder, name).slice(app.path === "" ? 0 : app.path.length + 1) : join(folder, name),

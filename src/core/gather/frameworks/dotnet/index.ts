@@ -4,11 +4,12 @@ import { XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
 import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
-import { known, textOf, type Value } from "../../../model/value.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { at, entriesOf, placeOf, valueAt, type Data } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { readLibraryManifest } from "../../platforms/android/manifest.js";
 import type { FactSink } from "../../sink.js";
 import { commonParent, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
@@ -89,6 +90,7 @@ export const dotnet: Framework = {
     if (of.android && app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
       app.manifest(of.android.file);
     readNativeReferences(discovery.project, app, of);
+    readItems(discovery, app, of);
     noteStatedTwice(discovery.project, app, of);
   },
   readAssets(discovery, detected, app, names) {
@@ -215,6 +217,43 @@ function plistOf(project: ProjectFiles, ios: DotnetProject, single: boolean): st
   return [...(single ? ["Platforms/iOS/Info.plist"] : []), "Info.plist"]
     .map((file) => join(ios.folder, file))
     .find((file) => project.tree.isFile(file));
+}
+
+/**
+ * What items of a project add beside its files: entitlements, parts of the manifest; and the source files that they take out of the build.
+ * Source: learn.microsoft.com, "Build items" (CustomEntitlements of .NET for iOS, AndroidManifestOverlay of .NET for Android, Compile).
+ */
+function readItems({ project, index }: Discovery, app: FactSink, of: DotnetApp): void {
+  for (const { kind, does, include, metadata, open, at: place } of of.ios && app.ios ? of.ios.build("ios").items : []) {
+    if (kind !== "CustomEntitlements" || does !== "include") continue;
+    const stated = metadata.get("Value")?.value ?? known("", place);
+    app.entry({
+      kind: "entitlement",
+      side: "ios",
+      name: include,
+      value: open ? unknown("its condition depends on the build", place) : stated,
+      at: place,
+    });
+  }
+  if (of.android && app.android) {
+    const build = of.android.build("android");
+    for (const item of build.items)
+      if (item.kind === "AndroidManifestOverlay" && item.does === "include")
+        readLibraryManifest(project, app, join(of.android.folder, insideOf(build, item)), "an overlay of the manifest");
+  }
+  for (const unit of of.units) {
+    const sides = PLATFORMS.filter((side) => app[side] && unit.platforms.includes(side));
+    if (!sides.some((side) => unit.project.build(side).items.some(({ kind, does }) => kind === "Compile" && does === "remove"))) continue;
+    for (const [folder, { files }] of foldersBelow(index, unit.project.folder))
+      for (const name of files) {
+        if (!name.endsWith(".cs")) continue;
+        const file = join(folder, name);
+        const gone = sides.filter(
+          (side) => actionOf(unit.project.build(side), file, [{ kind: "Compile", pattern: "**/*.cs" }]) === undefined,
+        );
+        if (gone.length > 0) app.notCompiled(file, gone);
+      }
+  }
 }
 
 /** The entitlements of the shipped build: those that the project names, or the file that is taken without being named. */

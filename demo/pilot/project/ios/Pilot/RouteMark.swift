@@ -1,0 +1,7 @@
+import SwiftUI
+
+struct RouteMark: View {
+  var body: some View {
+    Image(systemName: "mappin")
+  }
+}
