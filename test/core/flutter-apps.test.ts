@@ -332,16 +332,326 @@ const MISTAKES: Mistake[] = [
   ["module: start lost", hosted, [["crew_module/lib/main.dart", "  Brinelog.start('bl_0123abcd');\n", ""]], "start/missing"],
 ];
 
+/** The same with a plugin whose halves are packages of their own. */
+const federated: Files = {
+  ...workspace,
+  "pubspec.yaml": `name: maresia_workspace
+publish_to: none
+environment:
+  sdk: ^3.5.0
+workspace:
+  - apps/crew
+  - packages/design
+  - packages/beacon
+  - packages/lamp
+  - packages/lamp_android
+  - packages/lamp_ios
+`,
+  "apps/crew/pubspec.yaml": `name: crew
+publish_to: none
+version: 2.1.0+14
+environment:
+  sdk: ^3.5.0
+resolution: workspace
+dependencies:
+  flutter:
+    sdk: flutter
+  brinelog: ^3.0.0
+  beacon: ^0.0.1
+  lamp: ^1.0.0
+  design: ^1.0.0
+  quay_tools:
+    git:
+      url: https://git.maresia.example/quay_tools.git
+      ref: v1.2.0
+dev_dependencies:
+  flutter_test:
+    sdk: flutter
+  mockery: ^5.0.0
+flutter:
+  uses-material-design: true
+`,
+  "apps/crew/ios/Podfile.lock": `PODS:
+  - beacon (0.0.1):
+    - Flutter
+  - lamp_ios (1.0.0):
+    - Flutter
+  - brinelog (3.0.1):
+    - BrinelogSDK (~> 3.0)
+    - Flutter
+  - BrinelogSDK (3.0.2)
+  - Flutter (1.0.0)
+
+DEPENDENCIES:
+  - beacon (from \`.symlinks/plugins/beacon/ios\`)
+  - lamp_ios (from \`.symlinks/plugins/lamp_ios/ios\`)
+  - brinelog (from \`.symlinks/plugins/brinelog/ios\`)
+  - Flutter (from \`Flutter\`)
+
+EXTERNAL SOURCES:
+  beacon:
+    :path: ".symlinks/plugins/beacon/ios"
+  brinelog:
+    :path: ".symlinks/plugins/brinelog/ios"
+  Flutter:
+    :path: Flutter
+
+SPEC CHECKSUMS:
+  beacon: 0000000000000000000000000000000000000001
+  brinelog: 0000000000000000000000000000000000000002
+  BrinelogSDK: 0000000000000000000000000000000000000003
+  Flutter: 0000000000000000000000000000000000000004
+
+COCOAPODS: 1.15.2
+`,
+  "packages/lamp/pubspec.yaml": `name: lamp
+version: 1.0.0
+environment:
+  sdk: ^3.5.0
+resolution: workspace
+dependencies:
+  flutter:
+    sdk: flutter
+  lamp_android: ^1.0.0
+  lamp_ios: ^1.0.0
+flutter:
+  plugin:
+    platforms:
+      android:
+        default_package: lamp_android
+      ios:
+        default_package: lamp_ios
+`,
+  "packages/lamp/lib/lamp.dart": `class Lamp { static Future<void> on() async {} }
+`,
+  "packages/lamp_android/pubspec.yaml": `name: lamp_android
+version: 1.0.0
+environment:
+  sdk: ^3.5.0
+resolution: workspace
+dependencies:
+  flutter:
+    sdk: flutter
+flutter:
+  plugin:
+    implements: lamp
+    platforms:
+      android:
+        package: example.maresia.lamp
+        pluginClass: LampPlugin
+`,
+  "packages/lamp_android/android/build.gradle": `android {
+    namespace 'example.maresia.lamp'
+    compileSdk 35
+    defaultConfig {
+        minSdk 23
+    }
+}
+`,
+  "packages/lamp_android/android/src/main/kotlin/example/maresia/lamp/LampPlugin.kt": `package example.maresia.lamp
+
+import io.flutter.embedding.engine.plugins.FlutterPlugin
+
+class LampPlugin : FlutterPlugin {
+  override fun onAttachedToEngine(binding: FlutterPlugin.FlutterPluginBinding) {}
+  override fun onDetachedFromEngine(binding: FlutterPlugin.FlutterPluginBinding) {}
+}
+`,
+  "packages/lamp_ios/pubspec.yaml": `name: lamp_ios
+version: 1.0.0
+environment:
+  sdk: ^3.5.0
+resolution: workspace
+dependencies:
+  flutter:
+    sdk: flutter
+flutter:
+  plugin:
+    implements: lamp
+    platforms:
+      ios:
+        pluginClass: LampPlugin
+`,
+  "packages/lamp_ios/ios/lamp_ios/Package.swift": `// swift-tools-version: 5.9
+import PackageDescription
+
+let package = Package(
+    name: "lamp_ios",
+    platforms: [.iOS("13.0")],
+    products: [.library(name: "lamp-ios", targets: ["lamp_ios"])],
+    dependencies: [],
+    targets: [.target(name: "lamp_ios")]
+)
+`,
+  "packages/lamp_ios/ios/lamp_ios/Sources/lamp_ios/LampPlugin.swift": `import Flutter
+
+public class LampPlugin: NSObject, FlutterPlugin {
+  public static func register(with registrar: FlutterPluginRegistrar) {}
+}
+`,
+  "packages/lamp_ios/ios/lamp_ios.podspec": `Pod::Spec.new do |s|
+  s.name = 'lamp_ios'
+  s.version = '1.0.0'
+  s.source_files = 'lamp_ios/Sources/lamp_ios/**/*.swift'
+  s.dependency 'Flutter'
+  s.platform = :ios, '13.0'
+end
+`,
+};
+
+/** Further mistakes. */
+const FURTHER: Mistake[] = [
+  ["Swift package's level", federated, [["packages/lamp_ios/ios/lamp_ios/Package.swift", '"13.0"', '"16.0"']], "level/below-need"],
+  [
+    "half asks for a higher minimum",
+    federated,
+    [["packages/lamp_android/android/build.gradle", "minSdk 23", "minSdk 29"]],
+    "level/below-need",
+  ],
+  [
+    "class of a half misspelt",
+    federated,
+    [["packages/lamp_android/pubspec.yaml", "pluginClass: LampPlugin", "pluginClass: LampsPlugin"]],
+    "native/.*",
+  ],
+  [
+    "class of the iOS half misspelt",
+    federated,
+    [["packages/lamp_ios/pubspec.yaml", "pluginClass: LampPlugin", "pluginClass: LampIosPlugin"]],
+    "native/.*",
+  ],
+  ["half's folder gone", federated, "packages/lamp_ios/pubspec.yaml", "native/.*|source/.*|version/.*"],
+  [
+    "half not endorsed any more",
+    federated,
+    [["packages/lamp/pubspec.yaml", "      ios:\n        default_package: lamp_ios\n", ""]],
+    "native/.*|parity/.*",
+  ],
+  [
+    "half not in the pods lock",
+    federated,
+    [
+      ["apps/crew/ios/Podfile.lock", "  - lamp_ios (1.0.0):\n    - Flutter\n", ""],
+      ["apps/crew/ios/Podfile.lock", "  - lamp_ios (from `.symlinks/plugins/lamp_ios/ios`)\n", ""],
+    ],
+    "native/not-linked|version/lock-stale",
+  ],
+  [
+    "method renamed on Android",
+    workspace,
+    [["apps/crew/android/app/src/main/kotlin/example/maresia/crew/MainActivity.kt", '"unit" ->', '"units" ->']],
+    "parity/service-missing",
+  ],
+  [
+    "activity is none of Flutter's",
+    workspace,
+    [
+      [
+        "apps/crew/android/app/src/main/kotlin/example/maresia/crew/MainActivity.kt",
+        "class MainActivity : FlutterActivity()",
+        "class MainActivity : Activity()",
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "delegate is none of Flutter's",
+    workspace,
+    [["apps/crew/ios/Runner/AppDelegate.swift", "class AppDelegate: FlutterAppDelegate", "class AppDelegate: UIResponder"]],
+    "native/.*",
+  ],
+  [
+    "generated settings not included",
+    workspace,
+    [["apps/crew/ios/Flutter/Release.xcconfig", '#include "Generated.xcconfig"\n', ""]],
+    "native/.*",
+  ],
+  [
+    "target of the Podfile",
+    workspace,
+    [["apps/crew/ios/Podfile", "target 'Runner' do", "target 'App' do"]],
+    "native/.*|source/.*|project/.*|version/.*",
+  ],
+  ["Podfile under the target", workspace, [["apps/crew/ios/Podfile", "platform :ios, '13.0'", "platform :ios, '12.0'"]], "level/.*"],
+  [
+    "service file not among the resources",
+    workspace,
+    [
+      [
+        "apps/crew/ios/Runner.xcodeproj/project.pbxproj",
+        "isa = PBXResourcesBuildPhase; files = ( SB )",
+        "isa = PBXResourcesBuildPhase; files = ( )",
+      ],
+    ],
+    "identity/.*",
+  ],
+  [
+    "keep rule misspelt",
+    workspace,
+    [["apps/crew/android/app/proguard-rules.pro", "example.brinelog.**", "example.brinlog.**"]],
+    "keep/rules-missing",
+  ],
+  [
+    "Gradle too old",
+    workspace,
+    [["apps/crew/android/gradle/wrapper/gradle-wrapper.properties", "gradle-8.9-", "gradle-7.6-"]],
+    "level/tools-apart",
+  ],
+  [
+    "suffix of a flavour",
+    workspace,
+    [["apps/crew/android/app/build.gradle.kts", 'applicationIdSuffix = ".staging"', 'applicationIdSuffix = ".stage"']],
+    "identity/.*",
+  ],
+  [
+    "start after the first frame",
+    workspace,
+    [
+      ["apps/crew/lib/main.dart", "  await Brinelog.start('bl_0123abcd');\n", ""],
+      [
+        "apps/crew/lib/main.dart",
+        "  runApp(const CrewApp());\n",
+        "  runApp(const CrewApp());\n  await Future.delayed(const Duration(seconds: 5));\n}\n\nFuture<void> later() async {\n  await Brinelog.start('bl_0123abcd');\n",
+      ],
+    ],
+    "start/.*",
+  ],
+  [
+    "plugin used and only its half declared",
+    federated,
+    [
+      ["apps/crew/pubspec.yaml", "  lamp: ^1.0.0\n", "  lamp_ios: ^1.0.0\n"],
+      ["apps/crew/lib/main.dart", "import 'tide.dart';", "import 'package:lamp/lamp.dart';\nimport 'tide.dart';"],
+    ],
+    "source/declared-elsewhere",
+  ],
+  [
+    "bundle id of one configuration",
+    earlier,
+    [
+      [
+        "ios/Runner.xcodeproj/project.pbxproj",
+        "PRODUCT_BUNDLE_IDENTIFIER = example.maresia.roster;",
+        "PRODUCT_BUNDLE_IDENTIFIER = example.maresia.roster.app;",
+      ],
+    ],
+    "identity/.*",
+  ],
+  ["version of the lock under the override", earlier, [["pubspec.yaml", "  brinelog: 3.0.1", "  brinelog: 3.2.0"]], "version/.*"],
+  ["module: lock out of range", hosted, [["crew_module/pubspec.yaml", "  brinelog: ^3.0.0", "  brinelog: ^3.9.0"]], "version/lock-stale"],
+];
+
 describe("Flutter apps as teams lay them out", () => {
   it.each([
     ["a member of a workspace", workspace],
     ["a module in native apps", hosted],
     ["the earlier generation", earlier],
+    ["a plugin in halves", federated],
   ])("are quiet: %s", async (_, app) => {
     expect((await reportOf(app)).findings.filter(({ severity }) => severity !== "note")).toEqual([]);
   });
 
-  it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
+  it.each([...MISTAKES, ...FURTHER])("%s", async (_, app, changes, rules) => {
     await expectTold(app, changes, rules);
   });
 });
@@ -390,5 +700,31 @@ describe("what looks like a lost line, and is none", () => {
   ])("%s", async (_, changes) => {
     const { findings } = await reportOf(changed(workspace, changes));
     expect(findings.filter(({ rule }) => rule === "native/template-line").map(({ message }) => message)).toEqual([]);
+  });
+
+  it("a key that only debug builds have is told as missing", async () => {
+    const manifest = "apps/crew/android/app/src/main/AndroidManifest.xml";
+    const line = /        <meta-data android:name="example.brinelog.KEY"[^\n]*\n/;
+    const { findings } = await reportOf({
+      ...workspace,
+      [manifest]: String(workspace[manifest]).replace(line, ""),
+      "apps/crew/android/app/src/debug/AndroidManifest.xml":
+        '<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n    <application>\n        <meta-data android:name="example.brinelog.KEY" android:value="bl_0123abcd" />\n    </application>\n</manifest>\n',
+    });
+    expect(findings.map(({ rule }) => rule)).toContain("key/missing");
+  });
+
+  it.each([
+    ["staging", ["permit/permission-missing"]],
+    ["production", []],
+  ])("a permission that the flavour %s alone has", async (flavor, rules) => {
+    const manifest = "apps/crew/android/app/src/main/AndroidManifest.xml";
+    const permission = '    <uses-permission android:name="android.permission.INTERNET" />\n';
+    const { findings } = await reportOf({
+      ...workspace,
+      [manifest]: String(workspace[manifest]).replace(permission, ""),
+      [`apps/crew/android/app/src/${flavor}/AndroidManifest.xml`]: `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n${permission}</manifest>\n`,
+    });
+    expect(findings.flatMap(({ rule, severity }) => (severity === "note" ? [] : rule))).toEqual(rules);
   });
 });

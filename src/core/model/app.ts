@@ -115,7 +115,9 @@ export type TemplateLine =
   | "dependencies mark"
   | "modules' dispatcher"
   | "modules' pods"
-  | "modules' delegate";
+  | "modules' delegate"
+  | "framework's activity"
+  | "framework's delegate";
 
 /** A page of an app that is made of pages: the scripts that it loads, and its policy. */
 export interface WebPage {

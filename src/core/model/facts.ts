@@ -124,7 +124,7 @@ export interface PathFact {
   text: string;
   /** Relative to the survey's root; absent when it cannot be worked out. */
   resolved: string | undefined;
-  kind: "package" | "binary" | "search path" | "module" | "repository" | "project" | "product" | "source file";
+  kind: "package" | "binary" | "search path" | "module" | "repository" | "project" | "product" | "source file" | "target";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */

@@ -50,7 +50,12 @@ function onlyInVariants(app: App, side: SideName, entries: readonly Entry[]): st
   const all = side === "ios" ? (app.ios?.target.configurations.map(({ name }) => name) ?? []) : [];
   if (side === "ios") return all.every((name) => variants.includes(name)) ? undefined : variants;
   // A flavour of several, or the release build, is what ships; an entry of the debug build alone is not.
-  return variants.every((variant) => /debug/i.test(variant)) ? variants : undefined;
+  if (variants.every((variant) => /debug/i.test(variant))) return variants;
+  // Beside a flavour that is named for the store an entry of others alone does not ship either.
+  const flavors = new Set(app.android?.module.settings.flatMap(({ block }) => /^flavor:([^.]+)/.exec(block)?.[1] ?? []) ?? []);
+  const shipped = [...flavors].filter((flavor) => /^(prod|production|live|store|release)$/i.test(flavor));
+  const own = variants.filter((variant) => flavors.has(variant));
+  return shipped.length > 0 && own.length === variants.length && !own.some((flavor) => shipped.includes(flavor)) ? variants : undefined;
 }
 
 /** Whether the entries of a side's manifest or property list are not in the files, so that nothing can be said to be missing in it. */

@@ -10,7 +10,7 @@ export const keyMissing = defineRule({
   severity: "error",
   title: "A key is nowhere, or empty",
   looksAt:
-    "Keys, service files and licence files that sheets ask for. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
+    "Keys, service files and licence files that sheets ask for, also those that only builds have which nobody ships. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
   why: "The SDK starts without its key: it refuses to work, or works in a trial mode, and says so in a log that nobody reads.",
   advice: "Put the key from the vendor's console into the place named.",
   examples: {
@@ -21,7 +21,7 @@ export const keyMissing = defineRule({
     },
   },
   check({ app, wires }) {
-    const found = findingsFromWires(wires, { kinds: ["key"], problems: ["absent", "empty"] });
+    const found = findingsFromWires(wires, { kinds: ["key"], problems: ["absent", "empty", "variant"] });
     found.push(...findingsFromWires(wires, { kinds: ["serviceFile", "licenceFile"], problems: ["absent"] }));
     const told = new Set(found.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
     for (const entry of keyEntriesOf(app)) {

@@ -57,6 +57,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile does not install the module's pods",
     fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
   },
+  "framework's activity": {
+    lacks: "the activity is none of the framework's: nothing of the app is shown, and no plugin is registered",
+    fix: "let it extend FlutterActivity or FlutterFragmentActivity",
+  },
+  "framework's delegate": {
+    lacks: "the app delegate is none of the framework's: plugins are not told of the app's life",
+    fix: "let AppDelegate extend FlutterAppDelegate",
+  },
   "modules' dispatcher": {
     lacks: "the application class does not hand its start on to the modules of Expo",
     fix: "call ApplicationLifecycleDispatcher.onApplicationCreate(this) in onCreate",

@@ -12,14 +12,15 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "product",
   "source file",
   "module",
+  "target",
 ]);
 
 export const binaryMissing = defineRule({
   name: "source/binary-missing",
   severity: "error",
-  title: "A referenced binary is not on disk",
+  title: "Something that a build names is not there",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include. What package managers and builds lay down is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include, targets of a Podfile that the Xcode project does not have. What package managers and builds lay down is left out.",
   why: "The build works where the file happens to lie and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or the link to large-file storage), or take the reference out.",
   examples: { reported: androidExample(app), silent: androidExample(app, { "app/libs/tidewire-1.4.aar": "binary" }) },
@@ -33,7 +34,9 @@ export const binaryMissing = defineRule({
           fix:
             path.kind === "module"
               ? "include it in the settings, or take the reference out"
-              : `put it at ${path.resolved ?? path.text}, or take the reference out`,
+              : path.kind === "target"
+                ? "name a target of the Xcode project"
+                : `put it at ${path.resolved ?? path.text}, or take the reference out`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },

@@ -14,6 +14,7 @@ import { take, type DetectedApp, type Discovery, type Framework } from "../frame
 import { ancestors } from "../../packages/packages.js";
 import { moduleApps, noteHosts } from "./module.js";
 import { noteTemplate } from "./template.js";
+import { readSwiftManifest } from "../../platforms/ios/swift-manifest.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 
 /** Packages of the framework and of the language's own team. Source: pub.dev publishers dart.dev, tools.dart.dev and the Flutter SDK itself. */
@@ -112,6 +113,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
   // The file beside wins as a whole. Source: dart.dev, "The pubspec file", "Dependency overrides".
   const overrides = beside ?? at(root, "dependency_overrides");
   const members = workspaceMembers(project, home);
+  noteLostMembers(project, app, home);
   const folders = packageFolders(project, dartFolder(detected), home);
   for (const [name, { folder }] of members) {
     folders.set(name, folder);
@@ -136,6 +138,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
   for (const [name] of entriesOf(locked)) app.lockedName(`pub ${name}`);
   const missing: Place[] = [];
   const taken = new Set<string>();
+  const inTree: { name: string; root: Data }[] = [];
   // What packages of the tree refer to is in the app too, and so are the plugins among it.
   const takeIn = (name: string, { folder, root: own }: Located, place: Place): void => {
     if (taken.has(name) || folder.startsWith("..")) return;
@@ -143,6 +146,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
     if (!isInstalledPackage(folder)) {
       app.sourceFolder({ folder: join(folder, "lib"), side: "shared" });
       checkPlugin(project, app, name, { folder, root: own });
+      inTree.push({ name, root: own });
     }
     for (const [other, { value }] of entriesOf(at(own, "dependencies"))) {
       if (at(value, "sdk") || at(root, "dependencies", other)) continue;
@@ -231,6 +235,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, app: FactSink
       }
     }
   }
+  checkHalves(app, inTree, new Set(entriesOf(at(root, "dependencies")).map(([name]) => name)));
   app.lock(lockFact);
   if (missing.length > 0)
     app.blindSpot({
@@ -272,7 +277,47 @@ function workspaceMembers(project: ProjectFiles, home: string | undefined): Map<
   return found;
 }
 
+/** Members that a workspace names and that are no packages: fetching stops. */
+function noteLostMembers(project: ProjectFiles, app: FactSink, home: string | undefined): void {
+  if (home === undefined) return;
+  for (const item of itemsOf(at(project.yaml(join(home, "pubspec.yaml"))?.root, "workspace"))) {
+    const text = textAt(item);
+    if (text === undefined || text.includes("*") || project.tree.isFile(join(home, text, "pubspec.yaml"))) continue;
+    app.pathFollowed({
+      text,
+      resolved: join(home, text),
+      kind: "package",
+      exists: false,
+      side: "shared",
+      generated: false,
+      at: placeOf(item),
+    });
+  }
+}
+
 const PLUGIN_CODE = { android: /\.(kt|java)$/, ios: /\.(swift|mm?|h)$/ } as const;
+
+/** The level that a plugin's Swift package asks for. Source: docs.flutter.dev, "Swift Package Manager for plugin authors". */
+function noteSwiftPackage(project: ProjectFiles, app: FactSink, file: string, by: string, sdk: string): void {
+  const manifest = project.tree.isFile(file) ? readSwiftManifest(project, file) : undefined;
+  if (manifest?.iosTarget) app.required({ level: "iosTarget", value: manifest.iosTarget, by, sdk, from: "Package.swift" });
+}
+
+/**
+ * A package of the tree that is a plugin's half for a side which the plugin does not name: without its own entry in the app nothing registers it.
+ * Source: docs.flutter.dev, "Federated plugins" (endorsed implementations).
+ */
+function checkHalves(app: FactSink, located: readonly { name: string; root: Data }[], direct: ReadonlySet<string>): void {
+  for (const { name, root } of located) {
+    const whole = textAt(root, "flutter", "plugin", "implements");
+    const owner = whole === undefined ? undefined : located.find((other) => other.name === whole);
+    const platforms = owner && at(owner.root, "flutter", "plugin", "platforms");
+    if (!platforms || direct.has(name)) continue;
+    for (const side of ["android", "ios"] as const)
+      if (app[side] && at(root, "flutter", "plugin", "platforms", side) && !at(platforms, side))
+        app.pluginGap({ package: owner.name, side, type: undefined, at: placeOf(platforms) });
+  }
+}
 
 /** A plugin of the tree: whether its code has the class that it names, and whether it names every side that it has code for. */
 function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folder, root }: Located): void {
@@ -400,6 +445,7 @@ function readPlugin(
       .map((file) => join(folder, file))
       .find((file) => project.tree.isFile(file));
     if (spec !== undefined) notePodspec(project, app, spec, owner, sdkIdOf("pub", name), noHelpers);
+    noteSwiftPackage(project, app, join(folder, native, owner, "Package.swift"), owner, sdkIdOf("pub", name));
     const { pods } = app.ios;
     const usesSwiftPackages = app.ios.targets.some(({ packageProducts }) =>
       packageProducts.some(({ product }) => product === "FlutterGeneratedPluginSwiftPackage"),

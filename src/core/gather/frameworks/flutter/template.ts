@@ -62,8 +62,23 @@ function androidCode(discovery: Discovery, app: FactSink, lacks: Lacks): void {
   const folder = app.android?.module.folder;
   if (folder === undefined) return;
   let ofToday = false;
+  const launchers = new Set(
+    app.elements.length > 0
+      ? app.entries
+          .filter(({ kind, side, by }) => kind === "component" && side === "android" && by === undefined)
+          .map(({ name }) => name.split(".").at(-1))
+      : [],
+  );
   for (const { source, text } of sourcesIn(project, index, folder, /\.(kt|java)$/)) {
     if (/\bio\.flutter\.embedding\b/.test(text)) ofToday = true;
+    const plain = /\bclass\s+(\w+)\s*(?::\s*|extends\s+)(?:android\.app\.)?(?:App[cC]ompat|Component|Fragment)?Activity\b/.exec(text);
+    if (
+      plain &&
+      launchers.has(plain[1]) &&
+      /\bFlutterEngine\b/.test(text) &&
+      !/\bFlutterEngine\s*\(|FlutterFragment\b|FlutterEngineCache/.test(text)
+    )
+      lacks("framework's activity", "android", source.place(plain.index));
     const override = /\bconfigureFlutterEngine\s*\(/.exec(text);
     if (
       override &&
@@ -89,6 +104,13 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
   );
   if (hasPlugins && delegate && !sources.some(({ text }) => /GeneratedPluginRegistrant[\s.]*(?:register|registerWithRegistry)/.test(text)))
     lacks("registration", "ios", startOf(delegate.source.file));
+  if (
+    !isHost &&
+    delegate &&
+    /\bclass\s+\w*AppDelegate\s*:\s*UIResponder\b|@interface\s+\w*AppDelegate\s*:\s*UIResponder\b/.test(delegate.text) &&
+    !sources.some(({ text }) => /FlutterPluginAppLifeCycleDelegate|FlutterAppLifeCycleProvider|FlutterEngine\s*\(/.test(text))
+  )
+    lacks("framework's delegate", "ios", startOf(delegate.source.file));
   if (!ios.pods || isHost) return;
   const podfile = project.text(ios.pods.file);
   const script = podfile && withoutComments(podfile.text, "hash");

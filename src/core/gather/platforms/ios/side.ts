@@ -181,6 +181,7 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
     usesFrameworks: podfile.usesFrameworks,
     targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
   };
+  noteLostTargets(context, app, podfile);
   for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();
   for (const pod of podfile.pods) {
@@ -348,6 +349,25 @@ function readPodLockState(
       if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
   }
   app.lock(fact);
+}
+
+/**
+ * Targets that a Podfile names and the Xcode project does not have: the installation stops. Only where the folder has one project, and the Podfile
+ * names no other. Source: guides.cocoapods.org, "Podfile Syntax" (target, project).
+ */
+function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, targets }: Podfile): void {
+  const projects = project.tree.list(parentOf(file)).filter(({ name }) => name.endsWith(".xcodeproj"));
+  const text = project.text(file)?.text ?? "";
+  if (projects.length !== 1 || xcode.targets.length === 0 || join(parentOf(file), projects[0]?.name ?? "") !== xcode.path) return;
+  const own = new Set([...xcode.targets.map(({ name }) => name), (projects[0]?.name ?? "").replace(/\.xcodeproj$/, "")]);
+  if (
+    /^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.test(text) &&
+    !own.has((/^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.exec(text)?.[1] ?? "").replace(/\.xcodeproj$/, ""))
+  )
+    return;
+  for (const { name, abstract, at } of targets)
+    if (!abstract && name !== "" && !own.has(name))
+      app.pathFollowed({ text: name, resolved: file, kind: "target", exists: false, side: "ios", generated: false, at });
 }
 
 /** Products that targets take of a local package, and that it does not have; where its products could be read. */
