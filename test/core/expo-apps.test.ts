@@ -224,6 +224,119 @@ const MISTAKES: Mistake[] = [
     ],
     "native/.*",
   ],
+  [
+    "package of the Kotlin file",
+    configured,
+    [
+      [
+        "modules/tide/android/src/main/java/example/maresia/tide/TideModule.kt",
+        "package example.maresia.tide",
+        "package example.maresia.tides",
+      ],
+    ],
+    "native/.*",
+  ],
+  [
+    "definition lost on Android",
+    configured,
+    [["modules/tide/android/src/main/java/example/maresia/tide/TideModule.kt", '    Function("level") { 1.0 }\n\n', ""]],
+    "parity/service-missing",
+  ],
+  ["module folder without its native iOS half", configured, "modules/tide/ios/TideModule.swift", "native/.*|parity/.*|source/.*"],
+  [
+    "entitlement of the development",
+    configured,
+    [["app.config.ts", '"aps-environment": "production"', '"aps-enviroment": "production"']],
+    "permit/entry-missing",
+  ],
+  [
+    "scheme under the wrong key",
+    configured,
+    [
+      ["app.config.ts", '  scheme: "crewpass",\n', ""],
+      ["app.config.ts", "    bundleIdentifier:", '    urlScheme: "crewpass",\n    bundleIdentifier:'],
+    ],
+    "permit/scheme",
+  ],
+  [
+    "permissions under ios",
+    configured,
+    [
+      ["app.config.ts", '    permissions: ["ACCESS_FINE_LOCATION"],\n', ""],
+      ["app.config.ts", "    bundleIdentifier:", '    permissions: ["ACCESS_FINE_LOCATION"],\n    bundleIdentifier:'],
+    ],
+    "permit/permission-missing",
+  ],
+  ["infoPlist misspelt", configured, [["app.config.ts", "infoPlist:", "infoPList:"]], "permit/.*"],
+  ["start behind the development flag", configured, [["app/_layout.tsx", "Brinelog.start(", "if (__DEV__) Brinelog.start("]], "start/.*"],
+  [
+    "start in a component that is not rendered",
+    configured,
+    [
+      ["app/_layout.tsx", "Brinelog.start(Constants.expoConfig?.extra?.brinelogKey);\n\n", ""],
+      ["app/_layout.tsx", "export default", "function Unused() {\n  Brinelog.start('bl_0a1b2c3d');\n  return null;\n}\n\nexport default"],
+    ],
+    "start/.*",
+  ],
+  ["start only on iOS", configured, [["app/_layout.tsx", "Brinelog.start(", "if (Platform.OS === 'ios') Brinelog.start("]], "start/.*"],
+  [
+    "Android package with capital",
+    stated,
+    [["app.json", '"package": "example.maresia.kiosk"', '"package": "example.maresia.1kiosk"']],
+    "identity/.*|project/.*",
+  ],
+  [
+    "purpose text of the plugin switched off",
+    stated,
+    [
+      ["app.json", '"NSCameraUsageDescription": "Scans.",', ""],
+      ["app.json", '"platforms"', '"plugins": [["expo-camera", {"cameraPermission": false}]],\n    "platforms"'],
+    ],
+    "permit/.*",
+  ],
+  [
+    "native: query only in the configuration",
+    prebuilt,
+    [["apps/harbour/ios/Harbour/Info.plist", "  <key>LSApplicationQueriesSchemes</key><array><string>quaymap</string></array>\n", ""]],
+    "permit/.*|project/.*",
+  ],
+  [
+    "native: application id differs",
+    prebuilt,
+    [["apps/harbour/android/app/build.gradle", "applicationId 'example.maresia.harbour'", "applicationId 'example.maresia.harbor'"]],
+    "project/config-apart|identity/.*",
+  ],
+  [
+    "native: packages of the framework lost",
+    prebuilt,
+    [
+      [
+        "apps/harbour/android/app/src/main/java/example/maresia/harbour/MainApplication.kt",
+        "ReactNativeHostWrapper(this, object : DefaultReactNativeHost(this) {",
+        "object : DefaultReactNativeHost(this) {",
+      ],
+      ["apps/harbour/android/app/src/main/java/example/maresia/harbour/MainApplication.kt", "packages\n  })", "packages\n  }"],
+    ],
+    "native/.*",
+  ],
+  [
+    "native: entitlement value apart",
+    prebuilt,
+    [["apps/harbour/ios/Harbour/Harbour.entitlements", "production", "development"]],
+    "project/config-apart",
+  ],
+  [
+    "native: extra permission in the manifest",
+    prebuilt,
+    [
+      [
+        "apps/harbour/android/app/src/main/AndroidManifest.xml",
+        '  <uses-permission android:name="android.permission.CAMERA"/>\n',
+        '  <uses-permission android:name="android.permission.CAMERA"/>\n  <uses-permission android:name="android.permission.READ_CONTACTS"/>\n',
+      ],
+    ],
+    "permit/.*|project/.*",
+  ],
 ];
 
 describe("apps with Expo as teams lay them out", () => {

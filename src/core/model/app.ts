@@ -116,6 +116,7 @@ export type TemplateLine =
   | "modules' dispatcher"
   | "modules' pods"
   | "modules' delegate"
+  | "modules' host"
   | "framework's activity"
   | "framework's delegate";
 

@@ -69,6 +69,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the application class does not hand its start on to the modules of Expo",
     fix: "call ApplicationLifecycleDispatcher.onApplicationCreate(this) in onCreate",
   },
+  "modules' host": {
+    lacks: "React's host is not wrapped by Expo's: its modules are not registered",
+    fix: "put ReactNativeHostWrapper around the host, as the framework's template has it",
+  },
   "modules' pods": {
     lacks: "the Podfile does not take in the modules of Expo",
     fix: "call use_expo_modules! in the target of the Podfile",

@@ -40,7 +40,13 @@ function readClasses({ project, index }: Discovery, app: FactSink, config: Data,
     );
     const list = side === "android" ? at(config, "android", "modules") : (at(config, "apple", "modules") ?? at(config, "ios", "modules"));
     const isNamed = side === "android" ? named.includes("android") : named.some((name) => /^(apple|ios)$/.test(name));
-    if (!app[side] || texts.length === 0) continue;
+    if (!app[side]) continue;
+    if (texts.length === 0) {
+      // Classes that are named, without any code of the side.
+      const [first] = itemsOf(list);
+      if (first && isNamed) app.pluginGap({ package: baseName(folder), side, type: textAt(first) ?? "", at: placeOf(first) });
+      continue;
+    }
     if (named.length > 0 && (!isNamed || itemsOf(list).length === 0) && texts.some((text) => /\bModuleDefinition\b/.test(text))) {
       app.pluginGap({ package: baseName(folder), side, type: undefined, at: placeOf(platforms ?? config) });
       continue;

@@ -73,6 +73,9 @@ export function readTemplateLines({ project, index }: Discovery, app: FactSink):
   const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
   if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
     app.templateLine({ line: "modules' dispatcher", side: "android", at: start(application.file) });
+  const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
+  if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*[(.]|\bExpoReactHost\w*\s*[(.]/.test(text)))
+    app.templateLine({ line: "modules' host", side: "android", at: start(host.file) });
   if (!app.ios) return;
   const pods = app.ios.pods?.file;
   const podfile = pods === undefined ? undefined : project.text(pods);
