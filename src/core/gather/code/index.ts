@@ -313,7 +313,7 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
   return outside.flatMap((source) => {
     const names = [
       ...source.text.matchAll(
-        /^[ \t]*(?:@\w+(?:\([^)\n]*\))?\s+)*(?:(?:public|open|internal|final|indirect)\s+)*(?:class|struct|enum|protocol|actor)\s+([A-Z]\w*)|^@implementation\s+(\w+)/gm,
+        /^[ \t]*(?:@\w+[ \t]+)*(?:(?:public|open|internal|final|indirect)[ \t]+)*(?:class|struct|enum|protocol|actor)[ \t]+([A-Z]\w*)|^@implementation[ \t]+(\w+)/gm,
       ),
     ].map((match) => (match[1] ?? match[2]) as string);
     for (const name of names) {

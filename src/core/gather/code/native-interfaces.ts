@@ -35,7 +35,7 @@ function functionsOfC(shared: readonly SourceFile[], sources: readonly SourceFil
     for (const match of plain.matchAll(/@_cdecl\(\s*"(\w+)"/g)) offered.add(match[1] as string);
     if (language === "objc" || /\.(c|cpp)$/.test(file))
       for (const match of plain.matchAll(
-        /(?:^|[;{}\n])\s*(?:extern\s+"C"\s+)?(?:const\s+)?[A-Za-z_][\w*]*[\s*]+(\w+)\s*\([^;{}()]{0,400}\)\s*\{/g,
+        /^[ \t]*(?:extern[ \t]+"C"[ \t]+)?(?:const[ \t]+)?[A-Za-z_][\w*]{0,80}[ \t*]{1,8}(\w+)[ \t]*\([^;{}()]{0,400}\)[ \t]*(?:\r?\n[ \t]*)?\{/gm,
       ))
         offered.add(match[1] as string);
   }

@@ -103,7 +103,10 @@ function packagesOf({ project }: Discovery, folder: string): UnityPackage[] {
       else add(name, place !== undefined && tree.isFolder(place) ? place : undefined, true);
       continue;
     }
-    const cached = cache.find((entry) => entry.kind === "folder" && entry.name.startsWith(`${name}@`));
+    // The maker's own packages are large, and most have nothing that matters here.
+    const cached = WRITES_NOTHING.test(name)
+      ? undefined
+      : cache.find((entry) => entry.kind === "folder" && entry.name.startsWith(`${name}@`));
     add(name, cached && join(folder, "Library/PackageCache", cached.name), false);
   }
   return found;
