@@ -249,6 +249,104 @@ const MISTAKES: Mistake[] = [
     "parity/.*|native/.*",
   ],
   ["cap: wanted framework newer", kiosk, [["node_modules/@quaymap/capacitor/package.json", ">=7.0.0", ">=8.0.0"]], "version/.*"],
+  [
+    "entry for the other platform",
+    quayside,
+    [
+      ["config.xml", '        <config-file parent="QuaymapKey" target="*-Info.plist"><string>qm_0123abcd</string></config-file>\n', ""],
+      [
+        "config.xml",
+        '        <config-file target="AndroidManifest.xml"',
+        '        <config-file parent="QuaymapKey" target="*-Info.plist"><string>qm_0123abcd</string></config-file>\n        <config-file target="AndroidManifest.xml"',
+      ],
+    ],
+    "key/missing",
+  ],
+  ["deployment target lost", quayside, [["config.xml", '        <preference name="deployment-target" value="13.0" />\n', ""]], "level/.*"],
+  [
+    "content of another page",
+    quayside,
+    [["config.xml", '<content src="index.html" />', '<content src="main.html" />']],
+    "source/.*|native/.*|project/.*|start/.*",
+  ],
+  ["variable of a plugin lost", quayside, [["package.json", '"MAP_MODE": "full"', ""]], "key/.*|project/.*|source/.*|native/.*|permit/.*"],
+  [
+    "plugin called by another name",
+    quayside,
+    [["www/js/index.js", "Quaymap.start('qm_0123abcd')", "QuayMap.start('qm_0123abcd')"]],
+    "start/.*|native/.*|parity/.*",
+  ],
+  [
+    "host by http without exception",
+    quayside,
+    [["www/js/index.js", "https://api.maresia.example/tides", "http://api.maresia.example/tides"]],
+    "permit/host",
+  ],
+  ["event misspelt", quayside, [["www/js/index.js", "'deviceready'", "'deviceReady'"]], "native/template-line"],
+  [
+    "icon file not there",
+    quayside,
+    [
+      [
+        "config.xml",
+        '        <resource-file src="res/ios/Quaymap-Info.plist" />',
+        '        <resource-file src="res/ios/Quaymap-Information.plist" />',
+      ],
+    ],
+    "source/.*|key/.*|identity/.*",
+  ],
+  [
+    "engine old for the plugin",
+    quayside,
+    [
+      [
+        "plugins/cordova-plugin-quaymap/plugin.xml",
+        '    <preference name="MAP_MODE" />',
+        '    <engines><engine name="cordova-android" version=">=14.0.0" /></engines>\n    <preference name="MAP_MODE" />',
+      ],
+    ],
+    "version/.*",
+  ],
+  [
+    "cap: plugin registered after super",
+    kiosk,
+    [
+      [
+        "android/app/src/main/java/example/maresia/kiosk/MainActivity.java",
+        "    registerPlugin(GatePlugin.class);\n    super.onCreate(state);\n",
+        "    super.onCreate(state);\n    registerPlugin(GatePlugin.class);\n",
+      ],
+    ],
+    "native/.*|start/.*",
+  ],
+  [
+    "cap: method without its mark",
+    kiosk,
+    [["android/app/src/main/java/example/maresia/kiosk/GatePlugin.java", "  @PluginMethod public void open", "  public void open"]],
+    "parity/.*|native/.*",
+  ],
+  [
+    "cap: mark of the plugin lost",
+    kiosk,
+    [["android/app/src/main/java/example/maresia/kiosk/GatePlugin.java", '@CapacitorPlugin(name = "Gate")\n', ""]],
+    "parity/.*|native/.*",
+  ],
+  ["cap: jsName lost", kiosk, [["ios/App/App/GatePlugin.swift", '  public let jsName = "Gate"\n', ""]], "parity/.*|native/.*"],
+  ["cap: asked under another name", kiosk, [["src/main.ts", "registerPlugin<any>('Gate')", "registerPlugin<any>('Gates')"]], "parity/.*"],
+  [
+    "cap: camera text lost",
+    kiosk,
+    [["ios/App/App/Info.plist", "  <key>NSCameraUsageDescription</key><string>Scans the pass.</string>\n", ""]],
+    "permit/.*",
+  ],
+  [
+    "cap: settings list not applied",
+    kiosk,
+    [["android/settings.gradle", "apply from: 'capacitor.settings.gradle'\n", ""]],
+    "native/.*|source/.*",
+  ],
+  ["cap: variables too low", kiosk, [["android/variables.gradle", "minSdkVersion = 24", "minSdkVersion = 22"]], "level/.*"],
+  ["cap: pods helper lost", kiosk, [["ios/App/Podfile", "  capacitor_pods\nend\n\npost", "end\n\npost"]], "native/.*"],
 ];
 
 const page = (scripts: string, policy = "default-src *") =>

@@ -117,6 +117,8 @@ export type TemplateLine =
   | "modules' pods"
   | "modules' delegate"
   | "modules' host"
+  | "ready event"
+  | "order of registration"
   | "framework's activity"
   | "framework's delegate";
 

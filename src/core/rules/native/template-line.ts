@@ -69,6 +69,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the application class does not hand its start on to the modules of Expo",
     fix: "call ApplicationLifecycleDispatcher.onApplicationCreate(this) in onCreate",
   },
+  "ready event": {
+    lacks: "a listener waits for an event that the framework never sends: the name is deviceready",
+    fix: "listen to deviceready, in small letters",
+  },
+  "order of registration": {
+    lacks: "plugins are registered after super.onCreate, which starts the bridge without them",
+    fix: "call registerPlugin before super.onCreate",
+  },
   "modules' host": {
     lacks: "React's host is not wrapped by Expo's: its modules are not registered",
     fix: "put ReactNativeHostWrapper around the host, as the framework's template has it",
@@ -100,8 +108,8 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line that the framework's template has is gone",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script; of a Unity project, what its Gradle templates and library folders cannot do without.",
-  silentFor: "Every app but those of Flutter, Expo, Cordova and Unity; scripts that apply others which nobody can see.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
+  silentFor: "Every app but those of Flutter, Expo, Cordova, Capacitor and Unity; scripts that apply others which nobody can see.",
   why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
   advice: "Put the line back as the framework's template has it.",
   examples: {

@@ -1,3 +1,4 @@
+import { withoutComments } from "../../../syntax/comments.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { SideName } from "../../../model/facts.js";
@@ -120,6 +121,7 @@ export const capacitor: Framework = {
       if (installed && !OWN.test(declaration.name)) readPeers(project, app, declaration, installed.folder);
     }
     noteLeftovers(project, app, manifest);
+    noteRegistration(discovery, app);
     readPatches(project, app, detected.path);
     agree(app, detected, project);
     noteAppId(discovery, detected, app);
@@ -235,7 +237,12 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
       ...base,
       side: "ios",
       native: pod,
-      installed: text === undefined ? undefined : text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`),
+      installed:
+        text === undefined
+          ? undefined
+          : (text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`)) &&
+            // A helper of the Podfile that nothing calls declares no pods.
+            !(/\bdef\s+capacitor_pods\b/.test(text) && (text.match(/\bcapacitor_pods\b/g) ?? []).length === 1),
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
   }
@@ -259,6 +266,21 @@ function readPeers(project: ProjectFiles, app: FactSink, { name }: NpmDeclaratio
       at: value.source.place(start),
     });
   }
+}
+
+/** Plugins have to be registered before the bridge starts. Source: capacitorjs.com, "Custom native Android code" (registerPlugin). */
+function noteRegistration({ project, index }: Discovery, app: FactSink): void {
+  if (!app.android) return;
+  for (const [folder, { files }] of foldersBelow(index, join(app.android.module.folder, "src/main")))
+    for (const name of files) {
+      const source = /\.(java|kt)$/.test(name) ? project.text(join(folder, name)) : undefined;
+      if (!source || !/\bBridgeActivity\b/.test(source.text)) continue;
+      const text = withoutComments(source.text);
+      const started = /\bsuper\.onCreate\s*\(/.exec(text);
+      const late = started && /\bregisterPlugin\s*\(/.exec(text.slice(started.index));
+      if (started && late && !/\bregisterPlugin\s*\(/.test(text.slice(0, started.index)))
+        app.templateLine({ line: "order of registration", side: "android", at: source.place(started.index + late.index) });
+    }
 }
 
 /** Packages that the lists of the last sync name and that the app no longer declares. */

@@ -191,6 +191,8 @@ function platformManifest(project: ProjectFiles, folder: string): string | undef
 
 /** The platform packages, and the levels that they set where the configuration says nothing. */
 function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
+  const lockFile = findLockFile(project, detected.path);
+  const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
   for (const platform of PLATFORMS) {
     const side = app[platform];
     if (!side) continue;
@@ -205,7 +207,8 @@ function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink
     const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
     const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
     const spec = engine?.attributes.get("spec");
-    if (!(engine && spec) && declaredAs) noteEngine(app, detected, platform, declaredAs.specifier, installed?.version);
+    const locked = declaredAs && lock?.locked(detected.path, declaredAs.name, declaredAs.specifier.text)?.version;
+    if (!(engine && spec) && declaredAs) noteEngine(app, detected, platform, declaredAs.specifier, installed?.version ?? locked);
     const named = engine?.attributes.get("name");
     if (engine && spec)
       noteEngine(

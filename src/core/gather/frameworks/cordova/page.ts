@@ -10,6 +10,22 @@ import type { DetectedApp, Discovery } from "../framework.js";
 const LOADS_MORE =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|require(?:js)?\.config|data-main|importmap|System\.import|<base\b/;
 
+/** A listener of an event that is named almost like the one that the framework sends. Source: cordova.apache.org, "Events" (deviceready). */
+function readReadyEvent({ project, index }: Discovery, app: FactSink, root: string): void {
+  for (const [folder, { files }] of foldersBelow(index, root))
+    for (const name of files) {
+      const source = /\.m?js$/.test(name) && !/cordova|\.min\./.test(name) ? project.text(join(folder, name)) : undefined;
+      const match =
+        source &&
+        /\baddEventListener\s*\(\s*["'](deviceReady|DeviceReady|device-ready|devicereadyy?|ondeviceready)["']/.exec(
+          source.text.replace(/["']deviceready["']/g, (text) => " ".repeat(text.length)),
+        );
+      if (source && match)
+        for (const side of ["android", "ios"] as const)
+          if (app[side]) app.templateLine({ line: "ready event", side, at: source.place(match.index) });
+    }
+}
+
 /**
  * The pages of an app: which of its scripts they load, and what their policies allow. A page that loads scripts and not the one of the framework has
  * no plugins. Sources: cordova.apache.org, "Create your first app", "Allow List Guide" (Content Security Policy); w3.org, "Content Security Policy".
@@ -19,6 +35,20 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
   if (/^\w+:/.test(start)) return;
   const root = join(detected.path, "www");
   const first = join(root, start.replace(/[?#].*$/, ""));
+  const named = children(widget, "content")[0];
+  // A folder without any page is written by a build.
+  const isWritten = ![...foldersBelow(index, root)].some(([, { files }]) => files.some((name) => /\.html?$/.test(name)));
+  if (named && !isWritten && !project.tree.isFile(first))
+    app.pathFollowed({
+      text: start,
+      resolved: first,
+      kind: "source file",
+      exists: false,
+      side: "shared",
+      generated: false,
+      at: named.source.place(named.attributes.get("src")?.start ?? named.start),
+    });
+  readReadyEvent({ project, index } as Discovery, app, root);
   for (const [folder, { files }] of foldersBelow(index, root))
     for (const name of files) {
       const source = /\.html?$/.test(name) ? project.text(join(folder, name)) : undefined;
