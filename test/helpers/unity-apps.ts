@@ -1,172 +1,143 @@
 import type { Files } from "./mistakes.js";
 
-/** Three projects in Unity as teams lay them out: none is a template. */
+const HEAD = "%YAML 1.1\n%TAG !u! tag:unity3d.com,2011:\n";
+
+const json = (value: unknown): string => `${JSON.stringify(value, undefined, 2)}\n`;
+
+/** The file that the editor lays beside another. */
+const meta = (guid: string, body = "MonoImporter:\n  externalObjects: {}\n  serializedVersion: 2\n  executionOrder: 0\n"): string =>
+  `fileFormatVersion: 2\nguid: ${guid}\n${body}`;
+
+interface Platforms {
+  android?: boolean;
+  ios?: false | { embed?: boolean; fw?: string };
+}
+
+/** The import settings of a native plugin. */
+function plugin(guid: string, { android, ios }: Platforms): string {
+  const platform = (first: string, second: boolean, settings: string): string =>
+    `  - first:\n      ${first}\n    second:\n      enabled: ${second ? 1 : 0}\n      settings:${settings}\n`;
+  const own = ios || {};
+  return meta(
+    guid,
+    `PluginImporter:\n  serializedVersion: 2\n  isPreloaded: 0\n  isOverridable: 0\n  platformData:\n${android === undefined ? "" : platform("Android: Android", android, " {}")}${platform("Any: ", false, " {}")}${platform("Editor: Editor", false, "\n        DefaultValueInitialized: true")}${ios === undefined ? "" : platform("iPhone: iOS", ios !== false, `\n        AddToEmbeddedBinaries: ${own.embed ?? false}\n        FrameworkDependencies: ${own.fw ?? ""}`)}  userData: \n  assetBundleName: \n`,
+  );
+}
+
+interface SceneObject {
+  name: string;
+  active?: boolean;
+  /** Its place in the list. */
+  parent?: number;
+  scripts?: [guid: string, enabled: boolean, fields: string][];
+}
+
+/** A scene or prefab: the object at place N has the id 1000 + 100 N, its transform and scripts the ids behind. */
+function scene(objects: SceneObject[]): string {
+  const parts = objects.map(({ name, active = true, parent, scripts = [] }, index) => {
+    const id = 1000 + index * 100;
+    const components = scripts.map((_, place) => `  - component: {fileID: ${id + 2 + place}}\n`).join("");
+    const behaviours = scripts.map(
+      ([guid, enabled, fields], place) =>
+        `--- !u!114 &${id + 2 + place}\nMonoBehaviour:\n  m_ObjectHideFlags: 0\n  m_GameObject: {fileID: ${id}}\n  m_Enabled: ${enabled ? 1 : 0}\n  m_EditorHideFlags: 0\n  m_Script: {fileID: 11500000, guid: ${guid}, type: 3}\n  m_Name: \n  m_EditorClassIdentifier: \n${fields}`,
+    );
+    return `--- !u!1 &${id}\nGameObject:\n  m_ObjectHideFlags: 0\n  serializedVersion: 6\n  m_Component:\n  - component: {fileID: ${id + 1}}\n${components}  m_Layer: 0\n  m_Name: ${name}\n  m_TagString: Untagged\n  m_IsActive: ${active ? 1 : 0}\n--- !u!4 &${id + 1}\nTransform:\n  m_ObjectHideFlags: 0\n  m_GameObject: {fileID: ${id}}\n  m_LocalPosition: {x: 0, y: 0, z: 0}\n  m_Children: []\n  m_Father: {fileID: ${parent === undefined ? 0 : 1001 + parent * 100}}\n${behaviours.join("")}`;
+  });
+  return `${HEAD}--- !u!29 &1\nOcclusionCullingSettings:\n  m_ObjectHideFlags: 0\n${parts.join("")}`;
+}
+
+/** The player settings, with the parts in which the projects differ. */
+function settings({
+  product = "Tidegame",
+  company = "Maresia Lines",
+  ids = "    Android: example.maresia.tidegame\n    iPhone: example.maresia.tidegame\n",
+  mins = 24,
+  target = 35,
+  ios = "15.0",
+  symbols = "    Android: TIDE_ADS\n    iPhone: TIDE_ADS\n",
+  extra = "",
+  loc = "Shows the harbours near you.",
+  cam = "",
+  mic = "",
+  schemes = "  iOSURLSchemes: []\n",
+  bg = "  iosAppInBackgroundBehavior: 0\n  iOSBackgroundModes: 0\n",
+  minify = 1,
+  flags = "  useCustomMainManifest: 1\n  useCustomLauncherManifest: 0\n  useCustomMainGradleTemplate: 1\n  useCustomLauncherGradleManifest: 0\n  useCustomBaseGradleTemplate: 0\n  useCustomGradlePropertiesTemplate: 1\n  useCustomGradleSettingsTemplate: 1\n  useCustomProguardFile: 1\n",
+}: Record<string, string | number | undefined> = {}): string {
+  const map = (entries: string | number): string => (entries === "" ? " {}\n" : `\n${entries}`);
+  return `${HEAD}--- !u!129 &1\nPlayerSettings:\n  m_ObjectHideFlags: 0\n  serializedVersion: 26\n  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd\n  AndroidProfiler: 0\n  companyName: ${company}\n  productName: ${product}\n  applicationIdentifier:${map(ids)}  buildNumber:\n    Standalone: 0\n    iPhone: 0\n  overrideDefaultApplicationIdentifier: 1\n  AndroidBundleVersionCode: 7\n  AndroidMinSdkVersion: ${mins}\n  AndroidTargetSdkVersion: ${target}\n  AndroidPreferredInstallLocation: 1\n  stripEngineCode: 1\n  ForceInternetPermission: 1\n  ForceSDCardPermission: 0\n  iOSTargetOSVersionString: ${ios}\n${schemes}  appleDeveloperTeamID: \n  cameraUsageDescription: ${cam}\n  locationUsageDescription: ${loc}\n  microphoneUsageDescription: ${mic}\n${bg}  AndroidTargetArchitectures: 2\n${flags}  AndroidMinifyWithR8: 0\n  AndroidMinifyRelease: ${minify}\n  AndroidMinifyDebug: 0\n  scriptingDefineSymbols:${map(symbols)}  additionalCompilerArguments: {}\n${extra}`;
+}
+
+const scenesInBuild = (scenes: [enabled: boolean, path: string, guid: string][]): string =>
+  `${HEAD}--- !u!1045 &1\nEditorBuildSettings:\n  m_ObjectHideFlags: 0\n  serializedVersion: 2\n  m_Scenes:\n${scenes.map(([enabled, path, guid]) => `  - enabled: ${enabled ? 1 : 0}\n    path: ${path}\n    guid: ${guid}\n`).join("")}  m_configObjects: {}\n`;
 
 /** Packages of every kind, assemblies, Gradle templates, a build script that writes the iOS side. */
 export const packaged: Files = {
-  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!129 &1
-PlayerSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 26
-  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
-  AndroidProfiler: 0
-  companyName: Maresia Lines
-  productName: Tidegame
-  applicationIdentifier:
-    Android: example.maresia.tidegame
-    iPhone: example.maresia.tidegame
-  buildNumber:
-    Standalone: 0
-    iPhone: 0
-  overrideDefaultApplicationIdentifier: 1
-  AndroidBundleVersionCode: 7
-  AndroidMinSdkVersion: 24
-  AndroidTargetSdkVersion: 35
-  AndroidPreferredInstallLocation: 1
-  stripEngineCode: 1
-  ForceInternetPermission: 1
-  ForceSDCardPermission: 0
-  iOSTargetOSVersionString: 15.0
-  iOSURLSchemes: []
-  appleDeveloperTeamID: 
-  cameraUsageDescription: 
-  locationUsageDescription: Shows the harbours near you.
-  microphoneUsageDescription: 
-  iosAppInBackgroundBehavior: 0
-  iOSBackgroundModes: 0
-  AndroidTargetArchitectures: 2
-  useCustomMainManifest: 1
-  useCustomLauncherManifest: 0
-  useCustomMainGradleTemplate: 1
-  useCustomLauncherGradleManifest: 0
-  useCustomBaseGradleTemplate: 0
-  useCustomGradlePropertiesTemplate: 1
-  useCustomGradleSettingsTemplate: 1
-  useCustomProguardFile: 1
-  AndroidMinifyWithR8: 0
-  AndroidMinifyRelease: 1
-  AndroidMinifyDebug: 0
-  scriptingDefineSymbols:
-    Android: TIDE_ADS
-    iPhone: TIDE_ADS
-  additionalCompilerArguments: {}
-`,
+  "ProjectSettings/ProjectSettings.asset": settings({}),
   "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2022.3.45f1
 m_EditorVersionWithRevision: 2022.3.45f1 (a13dfa44d684)
 `,
-  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!1045 &1
-EditorBuildSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 2
-  m_Scenes:
-  - enabled: 1
-    path: Assets/Scenes/Start.unity
-    guid: 5b1f00d4c3a29e870000000000001f99
-  - enabled: 1
-    path: Assets/Scenes/Harbour.unity
-    guid: 5b1f00d4c3a29e870000000000003e88
-  m_configObjects: {}
-`,
-  "Packages/manifest.json": `{
-  "dependencies": {
-    "com.unity.textmeshpro": "3.0.9",
-    "com.unity.modules.ui": "1.0.0",
-    "example.brinelog.unity": "3.0.1",
-    "example.gullpost.unity": "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
-    "com.maresia.charts": "file:../LocalPackages/com.maresia.charts",
-    "com.maresia.tools": "file:tools-1.4.0.tgz"
-  },
-  "scopedRegistries": [
-    {
-      "name": "Brinelog",
-      "url": "https://packages.brinelog.example",
-      "scopes": [
-        "example.brinelog"
-      ]
-    }
-  ]
-}
-`,
-  "Packages/packages-lock.json": `{
-  "dependencies": {
-    "com.unity.textmeshpro": {
-      "version": "3.0.9",
-      "depth": 0,
-      "source": "registry",
-      "dependencies": {},
-      "url": "https://packages.unity.com"
+  "ProjectSettings/EditorBuildSettings.asset": scenesInBuild([
+    [true, "Assets/Scenes/Start.unity", "5b1f00d4c3a29e870000000000001f99"],
+    [true, "Assets/Scenes/Harbour.unity", "5b1f00d4c3a29e870000000000003e88"],
+  ]),
+  "Packages/manifest.json": json({
+    dependencies: {
+      "com.unity.textmeshpro": "3.0.9",
+      "com.unity.modules.ui": "1.0.0",
+      "example.brinelog.unity": "3.0.1",
+      "example.gullpost.unity": "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
+      "com.maresia.charts": "file:../LocalPackages/com.maresia.charts",
+      "com.maresia.tools": "file:tools-1.4.0.tgz",
     },
-    "com.unity.modules.ui": {
-      "version": "1.0.0",
-      "depth": 0,
-      "source": "builtin",
-      "dependencies": {}
+    scopedRegistries: [{ name: "Brinelog", url: "https://packages.brinelog.example", scopes: ["example.brinelog"] }],
+  }),
+  "Packages/packages-lock.json": json({
+    dependencies: {
+      "com.unity.textmeshpro": { version: "3.0.9", depth: 0, source: "registry", dependencies: {}, url: "https://packages.unity.com" },
+      "com.unity.modules.ui": { version: "1.0.0", depth: 0, source: "builtin", dependencies: {} },
+      "example.brinelog.unity": {
+        version: "3.0.1",
+        depth: 0,
+        source: "registry",
+        dependencies: {},
+        url: "https://packages.brinelog.example",
+      },
+      "example.gullpost.unity": {
+        version: "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
+        depth: 0,
+        source: "git",
+        dependencies: {},
+        hash: "0123456789abcdef0123456789abcdef01234567",
+      },
+      "com.maresia.charts": { version: "file:../LocalPackages/com.maresia.charts", depth: 0, source: "local", dependencies: {} },
+      "com.maresia.tools": { version: "file:tools-1.4.0.tgz", depth: 0, source: "local-tarball", dependencies: {} },
+      "com.maresia.sea": { version: "file:com.maresia.sea", depth: 0, source: "embedded", dependencies: {} },
     },
-    "example.brinelog.unity": {
-      "version": "3.0.1",
-      "depth": 0,
-      "source": "registry",
-      "dependencies": {},
-      "url": "https://packages.brinelog.example"
-    },
-    "example.gullpost.unity": {
-      "version": "https://git.gullpost.example/unity.git?path=/package#v2.1.0",
-      "depth": 0,
-      "source": "git",
-      "dependencies": {},
-      "hash": "0123456789abcdef0123456789abcdef01234567"
-    },
-    "com.maresia.charts": {
-      "version": "file:../LocalPackages/com.maresia.charts",
-      "depth": 0,
-      "source": "local",
-      "dependencies": {}
-    },
-    "com.maresia.tools": {
-      "version": "file:tools-1.4.0.tgz",
-      "depth": 0,
-      "source": "local-tarball",
-      "dependencies": {}
-    },
-    "com.maresia.sea": {
-      "version": "file:com.maresia.sea",
-      "depth": 0,
-      "source": "embedded",
-      "dependencies": {}
-    }
-  }
-}
-`,
+  }),
   "Packages/tools-1.4.0.tgz": Buffer.from(
-    "H4sIAOc2CmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
+    "H4sIANRJCmsC/+3U0WrDIBTGcR9FvNpgGM2yFHa/Fxh9AWdDcUtiiUlvQt+9thuU9nqEsv1/N0c8F4LHz53zX27bFLvvqj9T7MUvM1ldVeea3VZjXurL+rRvbV2uhDRiAVMa3ZCPF//TrHrXNepV+djpzg1NCk6PMbZJPal9M6QQ+9y1utJGHQT+mJ/cF2+bMMahWJ8mr31aNv8re5P/srTP5H+R+U8fbfAyX8KYi29dSvL8COQsr3v7GDbyfeofHuV8kHwFAAAAAAAAAAAAAAAA9+EISR0OuwAoAAA=",
     "base64",
   ),
-  "Packages/com.maresia.sea/package.json": `{
-  "name": "com.maresia.sea",
-  "version": "1.2.0",
-  "displayName": "Sea",
-  "unity": "2021.3",
-  "dependencies": {
-    "com.unity.textmeshpro": "3.0.6"
-  }
-}
-`,
-  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef": `{
-  "name": "Maresia.Sea",
-  "references": [],
-  "includePlatforms": [],
-  "excludePlatforms": []
-}
-`,
-  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000026b56
-AssemblyDefinitionImporter:
+  "Packages/com.maresia.sea/package.json": json({
+    name: "com.maresia.sea",
+    version: "1.2.0",
+    displayName: "Sea",
+    unity: "2021.3",
+    dependencies: { "com.unity.textmeshpro": "3.0.6" },
+  }),
+  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef": json({
+    name: "Maresia.Sea",
+    references: [],
+    includePlatforms: [],
+    excludePlatforms: [],
+  }),
+  "Packages/com.maresia.sea/Runtime/Maresia.Sea.asmdef.meta": meta(
+    "5b1f00d4c3a29e870000000000026b56",
+    `AssemblyDefinitionImporter:
   externalObjects: {}
 `,
+  ),
   "Packages/com.maresia.sea/Runtime/Waves.cs": `namespace Maresia.Sea
 {
     public static class Waves
@@ -175,12 +146,7 @@ AssemblyDefinitionImporter:
     }
 }
 `,
-  "LocalPackages/com.maresia.charts/package.json": `{
-  "name": "com.maresia.charts",
-  "version": "0.4.0",
-  "unity": "2021.3"
-}
-`,
+  "LocalPackages/com.maresia.charts/package.json": json({ name: "com.maresia.charts", version: "0.4.0", unity: "2021.3" }),
   "LocalPackages/com.maresia.charts/Editor/ChartsDependencies.xml": `<?xml version="1.0" encoding="utf-8"?>
 <dependencies>
   <androidPackages>
@@ -194,13 +160,10 @@ AssemblyDefinitionImporter:
   </iosPods>
 </dependencies>
 `,
-  "LocalPackages/com.maresia.charts/Runtime/Charts.asmdef": `{
-  "name": "Maresia.Charts",
-  "references": [
-    "GUID:5b1f00d4c3a29e870000000000026b56"
-  ]
-}
-`,
+  "LocalPackages/com.maresia.charts/Runtime/Charts.asmdef": json({
+    name: "Maresia.Charts",
+    references: ["GUID:5b1f00d4c3a29e870000000000026b56"],
+  }),
   "LocalPackages/com.maresia.charts/Runtime/Chart.cs": `using Maresia.Sea;
 
 namespace Maresia.Charts
@@ -211,22 +174,15 @@ namespace Maresia.Charts
     }
 }
 `,
-  "Assets/Scripts/Maresia.Game.asmdef": `{
-  "name": "Maresia.Game",
-  "references": [
-    "GUID:5b1f00d4c3a29e870000000000026b56",
-    "Maresia.Charts",
-    "Maresia.Sdk"
-  ],
-  "includePlatforms": [],
-  "excludePlatforms": [
-    "WebGL"
-  ],
-  "allowUnsafeCode": false,
-  "defineConstraints": [],
-  "versionDefines": []
-}
-`,
+  "Assets/Scripts/Maresia.Game.asmdef": json({
+    name: "Maresia.Game",
+    references: ["GUID:5b1f00d4c3a29e870000000000026b56", "Maresia.Charts", "Maresia.Sdk"],
+    includePlatforms: [],
+    excludePlatforms: ["WebGL"],
+    allowUnsafeCode: false,
+    defineConstraints: [],
+    versionDefines: [],
+  }),
   "Assets/Scripts/Boot.cs": `using System.Collections;
 using Maresia.Sdk;
 using UnityEngine;
@@ -262,13 +218,7 @@ namespace Maresia
     }
 }
 `,
-  "Assets/Scripts/Boot.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000013600
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "Assets/Scripts/Boot.cs.meta": meta("5b1f00d4c3a29e870000000000013600"),
   "Assets/Scripts/QuaymapBridge.cs": `using System.Runtime.InteropServices;
 using UnityEngine;
 
@@ -311,10 +261,7 @@ namespace Maresia
 }
 #endif
 `,
-  "Assets/Sdk/Maresia.Sdk.asmdef": `{
-  "name": "Maresia.Sdk"
-}
-`,
+  "Assets/Sdk/Maresia.Sdk.asmdef": json({ name: "Maresia.Sdk" }),
   "Assets/Sdk/Brinelog.cs": `using UnityEngine;
 
 namespace Maresia.Sdk
@@ -387,142 +334,35 @@ public static class Menu
     static void Start() { Brinelog.Start("editor"); }
 }
 `,
-  "Assets/Scenes/Start.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!1 &1100
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1101}
-  - component: {fileID: 1102}
-  m_Layer: 0
-  m_Name: Boot
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1101
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1102
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000013600, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  channel: store
---- !u!1 &1200
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1201}
-  m_Layer: 0
-  m_Name: Canvas
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1201
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1200}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!1 &1300
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1301}
-  - component: {fileID: 1302}
-  m_Layer: 0
-  m_Name: MapButton
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1301
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1300}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 1201}
---- !u!114 &1302
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1300}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  m_OnClick:
-    m_PersistentCalls:
-      m_Calls:
-      - m_Target: {fileID: 1102}
-        m_TargetAssemblyTypeName: Maresia.Boot, Maresia.Game
-        m_MethodName: OnMapClicked
-        m_Mode: 1
-        m_CallState: 2
-`,
-  "Assets/Scenes/Start.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000001f99
-DefaultImporter:
+  "Assets/Scenes/Start.unity": scene([
+    { name: "Main Camera" },
+    { name: "Boot", scripts: [["5b1f00d4c3a29e870000000000013600", true, "  channel: store\n"]] },
+    { name: "Canvas" },
+    {
+      name: "MapButton",
+      parent: 2,
+      scripts: [
+        [
+          "fe87c0e1cc204ed48ad3b37840f39efc",
+          true,
+          "  m_OnClick:\n    m_PersistentCalls:\n      m_Calls:\n      - m_Target: {fileID: 1102}\n        m_TargetAssemblyTypeName: Maresia.Boot, Maresia.Game\n        m_MethodName: OnMapClicked\n        m_Mode: 1\n        m_CallState: 2\n",
+        ],
+      ],
+    },
+  ]),
+  "Assets/Scenes/Start.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000001f99",
+    `DefaultImporter:
   externalObjects: {}
 `,
-  "Assets/Scenes/Harbour.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
-`,
-  "Assets/Scenes/Harbour.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000003e88
-DefaultImporter:
+  ),
+  "Assets/Scenes/Harbour.unity": scene([{ name: "Main Camera" }]),
+  "Assets/Scenes/Harbour.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000003e88",
+    `DefaultImporter:
   externalObjects: {}
 `,
+  ),
   "Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools">
     <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
@@ -633,32 +473,7 @@ public class MapBridge {
     }
 }
 `,
-  "Assets/Plugins/Android/MapBridge.java.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000003a0ac
-PluginImporter:
-  serializedVersion: 2
-  isPreloaded: 0
-  isOverridable: 0
-  platformData:
-  - first:
-      Android: Android
-    second:
-      enabled: 1
-      settings: {}
-  - first:
-      Any: 
-    second:
-      enabled: 0
-      settings: {}
-  - first:
-      Editor: Editor
-    second:
-      enabled: 0
-      settings:
-        DefaultValueInitialized: true
-  userData: 
-  assetBundleName: 
-`,
+  "Assets/Plugins/Android/MapBridge.java.meta": plugin("5b1f00d4c3a29e87000000000003a0ac", { android: true }),
   "Assets/Plugins/Android/Settings.androidlib/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.maresia.settings" />
 `,
@@ -677,34 +492,7 @@ void quaymap_show(const char *name) {
 }
 }
 `,
-  "Assets/Plugins/iOS/QuaymapBridge.mm.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000003bf9b
-PluginImporter:
-  serializedVersion: 2
-  isPreloaded: 0
-  isOverridable: 0
-  platformData:
-  - first:
-      Any: 
-    second:
-      enabled: 0
-      settings: {}
-  - first:
-      Editor: Editor
-    second:
-      enabled: 0
-      settings:
-        DefaultValueInitialized: true
-  - first:
-      iPhone: iOS
-    second:
-      enabled: 1
-      settings:
-        AddToEmbeddedBinaries: false
-        FrameworkDependencies: 
-  userData: 
-  assetBundleName: 
-`,
+  "Assets/Plugins/iOS/QuaymapBridge.mm.meta": plugin("5b1f00d4c3a29e87000000000003bf9b", { ios: { fw: "" } }),
   "Assets/Editor/PodDependencies.xml": `<dependencies>
   <iosPods>
     <iosPod name="QuaymapSDK" version="~> 4.2" />
@@ -760,105 +548,37 @@ needs:
 
 /** A game beside shared packages of a monorepo, with an SDK unpacked into it and everything in the player settings. */
 export const unpacked: Files = {
-  "games/regatta/ProjectSettings/ProjectSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!129 &1
-PlayerSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 26
-  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
-  AndroidProfiler: 0
-  companyName: Maresia Lines
-  productName: Regatta
-  applicationIdentifier:
-    Android: example.maresia.regatta
-    iPhone: example.maresia.regatta
-    Standalone: example.maresia.regatta
-  buildNumber:
-    Standalone: 0
-    iPhone: 0
-  overrideDefaultApplicationIdentifier: 1
-  AndroidBundleVersionCode: 7
-  AndroidMinSdkVersion: 26
-  AndroidTargetSdkVersion: 35
-  AndroidPreferredInstallLocation: 1
-  stripEngineCode: 1
-  ForceInternetPermission: 1
-  ForceSDCardPermission: 0
-  iOSTargetOSVersionString: 16.0
-  iOSURLSchemes:
-  - regatta-pay
-  appleDeveloperTeamID: 
-  cameraUsageDescription: Scans the ticket.
-  locationUsageDescription: 
-  microphoneUsageDescription: 
-  iosAppInBackgroundBehavior: -1
-  iOSBackgroundModes: 256
-  AndroidTargetArchitectures: 2
-  useCustomMainManifest: 1
-  useCustomMainGradleTemplate: 0
-  useCustomProguardFile: 0
-  AndroidMinifyWithR8: 0
-  AndroidMinifyRelease: 0
-  AndroidMinifyDebug: 0
-  scriptingDefineSymbols:
-    Android: TOLL;RELEASE
-    iPhone: TOLL;RELEASE
-  additionalCompilerArguments: {}
-`,
+  "games/regatta/ProjectSettings/ProjectSettings.asset": settings({
+    product: "Regatta",
+    ids: "    Android: example.maresia.regatta\n    iPhone: example.maresia.regatta\n    Standalone: example.maresia.regatta\n",
+    mins: 26,
+    ios: "16.0",
+    symbols: "    Android: TOLL;RELEASE\n    iPhone: TOLL;RELEASE\n",
+    cam: "Scans the ticket.",
+    loc: "",
+    schemes: "  iOSURLSchemes:\n  - regatta-pay\n",
+    bg: "  iosAppInBackgroundBehavior: -1\n  iOSBackgroundModes: 256\n",
+    minify: 0,
+    flags: "  useCustomMainManifest: 1\n  useCustomMainGradleTemplate: 0\n  useCustomProguardFile: 0\n",
+  }),
   "games/regatta/ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 6000.0.23f1
 m_EditorVersionWithRevision: 6000.0.23f1 (1c4764c07fb4)
 `,
-  "games/regatta/ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!1045 &1
-EditorBuildSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 2
-  m_Scenes:
-  - enabled: 1
-    path: Assets/Scenes/Start.unity
-    guid: 5b1f00d4c3a29e8700000000000c34f5
-  - enabled: 0
-    path: Assets/Scenes/Test.unity
-    guid: 5b1f00d4c3a29e8700000000000c53e4
-  m_configObjects: {}
-`,
-  "games/regatta/Packages/manifest.json": `{
-  "dependencies": {
-    "com.unity.inputsystem": "1.11.2",
-    "com.maresia.core": "file:../../../packages/com.maresia.core"
-  }
-}
-`,
-  "games/regatta/Packages/packages-lock.json": `{
-  "dependencies": {
-    "com.unity.inputsystem": {
-      "version": "1.11.2",
-      "depth": 0,
-      "source": "registry",
-      "dependencies": {},
-      "url": "https://packages.unity.com"
+  "games/regatta/ProjectSettings/EditorBuildSettings.asset": scenesInBuild([
+    [true, "Assets/Scenes/Start.unity", "5b1f00d4c3a29e8700000000000c34f5"],
+    [false, "Assets/Scenes/Test.unity", "5b1f00d4c3a29e8700000000000c53e4"],
+  ]),
+  "games/regatta/Packages/manifest.json": json({
+    dependencies: { "com.unity.inputsystem": "1.11.2", "com.maresia.core": "file:../../../packages/com.maresia.core" },
+  }),
+  "games/regatta/Packages/packages-lock.json": json({
+    dependencies: {
+      "com.unity.inputsystem": { version: "1.11.2", depth: 0, source: "registry", dependencies: {}, url: "https://packages.unity.com" },
+      "com.maresia.core": { version: "file:../../../packages/com.maresia.core", depth: 0, source: "local", dependencies: {} },
     },
-    "com.maresia.core": {
-      "version": "file:../../../packages/com.maresia.core",
-      "depth": 0,
-      "source": "local",
-      "dependencies": {}
-    }
-  }
-}
-`,
-  "packages/com.maresia.core/package.json": `{
-  "name": "com.maresia.core",
-  "version": "2.0.0",
-  "unity": "6000.0"
-}
-`,
-  "packages/com.maresia.core/Runtime/Maresia.Core.asmdef": `{
-  "name": "Maresia.Core"
-}
-`,
+  }),
+  "packages/com.maresia.core/package.json": json({ name: "com.maresia.core", version: "2.0.0", unity: "6000.0" }),
+  "packages/com.maresia.core/Runtime/Maresia.Core.asmdef": json({ name: "Maresia.Core" }),
   "packages/com.maresia.core/Runtime/Service.cs": `using UnityEngine;
 
 namespace Maresia.Core
@@ -870,14 +590,7 @@ namespace Maresia.Core
     }
 }
 `,
-  "games/regatta/Assets/Game/Game.asmdef": `{
-  "name": "Game",
-  "references": [
-    "Maresia.Core",
-    "Tollbuoy"
-  ]
-}
-`,
+  "games/regatta/Assets/Game/Game.asmdef": json({ name: "Game", references: ["Maresia.Core", "Tollbuoy"] }),
   "games/regatta/Assets/Game/Payments.cs": `using Maresia.Core;
 
 public class Payments : Service
@@ -890,13 +603,7 @@ public class Payments : Service
     public void Buy() => Tollbuoy.Pay(100);
 }
 `,
-  "games/regatta/Assets/Game/Payments.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000d4b5c
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "games/regatta/Assets/Game/Payments.cs.meta": meta("5b1f00d4c3a29e8700000000000d4b5c"),
   "games/regatta/Assets/Game/Scanner.cs": `using UnityEngine;
 
 public class Scanner : MonoBehaviour
@@ -905,22 +612,8 @@ public class Scanner : MonoBehaviour
     void OnEnable() { camera = new WebCamTexture(); camera.Play(); }
 }
 `,
-  "games/regatta/Assets/Game/Scanner.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000d6a4b
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
-  "games/regatta/Assets/Tollbuoy/Runtime/Tollbuoy.asmdef": `{
-  "name": "Tollbuoy",
-  "includePlatforms": [
-    "Android",
-    "iOS",
-    "Editor"
-  ]
-}
-`,
+  "games/regatta/Assets/Game/Scanner.cs.meta": meta("5b1f00d4c3a29e8700000000000d6a4b"),
+  "games/regatta/Assets/Tollbuoy/Runtime/Tollbuoy.asmdef": json({ name: "Tollbuoy", includePlatforms: ["Android", "iOS", "Editor"] }),
   "games/regatta/Assets/Tollbuoy/Runtime/Tollbuoy.cs": `using System.Runtime.InteropServices;
 using UnityEngine;
 
@@ -958,13 +651,7 @@ public class TollbuoySettings : ScriptableObject
     public static TollbuoySettings Load() => Resources.Load<TollbuoySettings>("TollbuoySettings");
 }
 `,
-  "games/regatta/Assets/Tollbuoy/Runtime/TollbuoySettings.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000d893a
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "games/regatta/Assets/Tollbuoy/Runtime/TollbuoySettings.cs.meta": meta("5b1f00d4c3a29e8700000000000d893a"),
   "games/regatta/Assets/Resources/TollbuoySettings.asset": `%YAML 1.1
 %TAG !u! tag:unity3d.com,2011:
 --- !u!114 &11400000
@@ -980,32 +667,7 @@ MonoBehaviour:
   sandbox: 0
 `,
   "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar": "PK",
-  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000e80b2
-PluginImporter:
-  serializedVersion: 2
-  isPreloaded: 0
-  isOverridable: 0
-  platformData:
-  - first:
-      Android: Android
-    second:
-      enabled: 1
-      settings: {}
-  - first:
-      Any: 
-    second:
-      enabled: 0
-      settings: {}
-  - first:
-      Editor: Editor
-    second:
-      enabled: 0
-      settings:
-        DefaultValueInitialized: true
-  userData: 
-  assetBundleName: 
-`,
+  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar.meta": plugin("5b1f00d4c3a29e8700000000000e80b2", { android: true }),
   "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework/Info.plist": `<?xml version="1.0" encoding="UTF-8"?>
 <plist version="1.0">
 <dict>
@@ -1014,34 +676,9 @@ PluginImporter:
 </dict>
 </plist>
 `,
-  "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000e9fa1
-PluginImporter:
-  serializedVersion: 2
-  isPreloaded: 0
-  isOverridable: 0
-  platformData:
-  - first:
-      Any: 
-    second:
-      enabled: 0
-      settings: {}
-  - first:
-      Editor: Editor
-    second:
-      enabled: 0
-      settings:
-        DefaultValueInitialized: true
-  - first:
-      iPhone: iOS
-    second:
-      enabled: 1
-      settings:
-        AddToEmbeddedBinaries: true
-        FrameworkDependencies: 
-  userData: 
-  assetBundleName: 
-`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework.meta": plugin("5b1f00d4c3a29e8700000000000e9fa1", {
+    ios: { embed: true, fw: "" },
+  }),
   "games/regatta/Assets/Tollbuoy/Plugins/iOS/TollbuoyBridge.mm": `#import <Tollbuoy/Tollbuoy.h>
 
 extern "C" {
@@ -1049,34 +686,9 @@ void tollbuoy_begin(const char *key) { [Tollbuoy beginWithKey:[NSString stringWi
 void tollbuoy_pay(int cents) { [Tollbuoy pay:cents]; }
 }
 `,
-  "games/regatta/Assets/Tollbuoy/Plugins/iOS/TollbuoyBridge.mm.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000ebe90
-PluginImporter:
-  serializedVersion: 2
-  isPreloaded: 0
-  isOverridable: 0
-  platformData:
-  - first:
-      Any: 
-    second:
-      enabled: 0
-      settings: {}
-  - first:
-      Editor: Editor
-    second:
-      enabled: 0
-      settings:
-        DefaultValueInitialized: true
-  - first:
-      iPhone: iOS
-    second:
-      enabled: 1
-      settings:
-        AddToEmbeddedBinaries: false
-        FrameworkDependencies: PassKit;UIKit;
-  userData: 
-  assetBundleName: 
-`,
+  "games/regatta/Assets/Tollbuoy/Plugins/iOS/TollbuoyBridge.mm.meta": plugin("5b1f00d4c3a29e8700000000000ebe90", {
+    ios: { fw: "PassKit;UIKit;" },
+  }),
   "games/regatta/Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools">
     <uses-permission android:name="android.permission.CAMERA" />
@@ -1097,129 +709,29 @@ PluginImporter:
     </application>
 </manifest>
 `,
-  "games/regatta/Assets/Prefabs/Services.prefab": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  - component: {fileID: 1002}
-  m_Layer: 0
-  m_Name: Services
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1002
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000000d4b5c, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-`,
-  "games/regatta/Assets/Prefabs/Services.prefab.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000fb608
-PrefabImporter:
+  "games/regatta/Assets/Prefabs/Services.prefab": scene([{ name: "Services", scripts: [["5b1f00d4c3a29e8700000000000d4b5c", true, ""]] }]),
+  "games/regatta/Assets/Prefabs/Services.prefab.meta": meta(
+    "5b1f00d4c3a29e8700000000000fb608",
+    `PrefabImporter:
   externalObjects: {}
 `,
-  "games/regatta/Assets/Scenes/Start.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!1 &1100
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1101}
-  - component: {fileID: 1102}
-  m_Layer: 0
-  m_Name: Scanner
-  m_TagString: Untagged
-  m_IsActive: 0
---- !u!4 &1101
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1102
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000000d6a4b, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
---- !u!1 &1200
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1201}
-  - component: {fileID: 1202}
-  m_Layer: 0
-  m_Name: Buy
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1201
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1200}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1202
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1200}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  m_OnClick:
-    m_PersistentCalls:
-      m_Calls:
-      - m_Target: {fileID: 5002}
-        m_TargetAssemblyTypeName: Payments, Game
-        m_MethodName: Buy
-        m_Mode: 1
-        m_CallState: 2
---- !u!1001 &5000
+  ),
+  "games/regatta/Assets/Scenes/Start.unity":
+    scene([
+      { name: "Main Camera" },
+      { name: "Scanner", active: false, scripts: [["5b1f00d4c3a29e8700000000000d6a4b", true, ""]] },
+      {
+        name: "Buy",
+        scripts: [
+          [
+            "fe87c0e1cc204ed48ad3b37840f39efc",
+            true,
+            "  m_OnClick:\n    m_PersistentCalls:\n      m_Calls:\n      - m_Target: {fileID: 5002}\n        m_TargetAssemblyTypeName: Payments, Game\n        m_MethodName: Buy\n        m_Mode: 1\n        m_CallState: 2\n",
+          ],
+        ],
+      },
+    ]) +
+    `--- !u!1001 &5000
 PrefabInstance:
   m_ObjectHideFlags: 0
   serializedVersion: 2
@@ -1234,37 +746,17 @@ PrefabInstance:
     m_RemovedComponents: []
   m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e8700000000000fb608, type: 3}
 `,
-  "games/regatta/Assets/Scenes/Start.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000c34f5
-DefaultImporter:
+  "games/regatta/Assets/Scenes/Start.unity.meta": meta(
+    "5b1f00d4c3a29e8700000000000c34f5",
+    `DefaultImporter:
 `,
-  "games/regatta/Assets/Scenes/Test.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
+  ),
+  "games/regatta/Assets/Scenes/Test.unity": scene([{ name: "Main Camera" }]),
+  "games/regatta/Assets/Scenes/Test.unity.meta": meta(
+    "5b1f00d4c3a29e8700000000000c53e4",
+    `DefaultImporter:
 `,
-  "games/regatta/Assets/Scenes/Test.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000000c53e4
-DefaultImporter:
-`,
+  ),
   "enredo/sheets/tollbuoy.sdk.yaml": `sdk: tollbuoy
 packages:
   unity: example.tollbuoy.unity
@@ -1322,42 +814,14 @@ PlayerSettings:
 `,
   "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2019.4.40f1
 `,
-  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!1045 &1
-EditorBuildSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 2
-  m_Scenes:
-  - enabled: 1
-    path: Assets/Main.unity
-    guid: 5b1f00d4c3a29e870000000000184a51
-  m_configObjects: {}
-`,
-  "Packages/manifest.json": `{
-  "dependencies": {
-    "com.unity.ugui": "1.0.0",
-    "com.unity.modules.androidjni": "1.0.0"
-  }
-}
-`,
-  "Packages/packages-lock.json": `{
-  "dependencies": {
-    "com.unity.ugui": {
-      "version": "1.0.0",
-      "depth": 0,
-      "source": "builtin",
-      "dependencies": {}
+  "ProjectSettings/EditorBuildSettings.asset": scenesInBuild([[true, "Assets/Main.unity", "5b1f00d4c3a29e870000000000184a51"]]),
+  "Packages/manifest.json": json({ dependencies: { "com.unity.ugui": "1.0.0", "com.unity.modules.androidjni": "1.0.0" } }),
+  "Packages/packages-lock.json": json({
+    dependencies: {
+      "com.unity.ugui": { version: "1.0.0", depth: 0, source: "builtin", dependencies: {} },
+      "com.unity.modules.androidjni": { version: "1.0.0", depth: 0, source: "builtin", dependencies: {} },
     },
-    "com.unity.modules.androidjni": {
-      "version": "1.0.0",
-      "depth": 0,
-      "source": "builtin",
-      "dependencies": {}
-    }
-  }
-}
-`,
+  }),
   "Assets/Quaymap/Editor/QuaymapDependencies.xml":
     '<dependencies>\r\n  <androidPackages>\r\n    <androidPackage spec="example.quaymap:quaymap-android:4.2.0">\r\n      <repositories>\r\n        <repository>https://maven.quaymap.example/releases</repository>\r\n      </repositories>\r\n    </androidPackage>\r\n  </androidPackages>\r\n  <iosPods>\r\n    <iosPod name="QuaymapSDK" version="~> 4.2" minTargetSdk="12.0" />\r\n  </iosPods>\r\n</dependencies>\r\n',
   "Assets/Quaymap/Editor/QuaymapPost.cs": `using System.IO;
@@ -1427,13 +891,7 @@ public class Main : MonoBehaviour
     void Open() { Quaymap.Show("quay"); }
 }
 `,
-  "Assets/Scripts/Main.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e8700000000001960b8
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "Assets/Scripts/Main.cs.meta": meta("5b1f00d4c3a29e8700000000001960b8"),
   "Assets/Scripts/Pushes.cs": `using UnityEngine;
 
 public class Pushes : MonoBehaviour
@@ -1449,51 +907,13 @@ public class Pushes : MonoBehaviour
     void OnEnable() { Debug.Log("pushes"); }
 }
 `,
-  "Assets/Scripts/Pushes.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000197fa7
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
+  "Assets/Scripts/Pushes.cs.meta": meta("5b1f00d4c3a29e870000000000197fa7"),
+  "Assets/Main.unity": scene([{ name: "Main", scripts: [["5b1f00d4c3a29e8700000000001960b8", true, "  map: {fileID: 0}\n"]] }]),
+  "Assets/Main.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000184a51",
+    `DefaultImporter:
 `,
-  "Assets/Main.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  - component: {fileID: 1002}
-  m_Layer: 0
-  m_Name: Main
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1002
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e8700000000001960b8, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  map: {fileID: 0}
-`,
-  "Assets/Main.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000184a51
-DefaultImporter:
-`,
+  ),
   "Assets/Plugins/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android" package="com.Maresia.TidePuzzle">
     <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
@@ -1576,74 +996,29 @@ needs:
 
 /** A build script with helpers and tables, symbols of csc.rsp, objects made by code, events of scenes. */
 export const scripted: Files = {
-  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!129 &1
-PlayerSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 26
-  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
-  AndroidProfiler: 0
-  companyName: Maresia
-  productName: Pilot
-  applicationIdentifier: {}
-  buildNumber:
-    Standalone: 0
-    iPhone: 0
-  overrideDefaultApplicationIdentifier: 1
-  AndroidBundleVersionCode: 7
-  AndroidMinSdkVersion: 25
-  AndroidTargetSdkVersion: 35
-  AndroidPreferredInstallLocation: 1
-  stripEngineCode: 1
-  ForceInternetPermission: 1
-  ForceSDCardPermission: 0
-  iOSTargetOSVersionString: 14.0
-  iOSURLSchemes: []
-  appleDeveloperTeamID: 
-  cameraUsageDescription: 
-  locationUsageDescription: 
-  microphoneUsageDescription: 
-  iosAppInBackgroundBehavior: 0
-  iOSBackgroundModes: 0
-  AndroidTargetArchitectures: 2
-  AndroidMinifyWithR8: 0
-  AndroidMinifyRelease: 0
-  AndroidMinifyDebug: 0
-  scriptingDefineSymbols:
-    Android: 
-    iPhone: 
-    Standalone: STEAM
-  additionalCompilerArguments: {}
-`,
+  "ProjectSettings/ProjectSettings.asset": settings({
+    product: "Pilot",
+    company: "Maresia",
+    ids: "",
+    mins: 25,
+    target: 35,
+    ios: "14.0",
+    loc: "",
+    minify: 0,
+    flags: "",
+    symbols: "    Android: \n    iPhone: \n    Standalone: STEAM\n",
+  }),
   "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2021.3.40f1
 `,
-  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!1045 &1
-EditorBuildSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 2
-  m_Scenes:
-  - enabled: 1
-    path: Assets/Boot.unity
-    guid: 5b1f00d4c3a29e870000000000245fad
-  - enabled: 1
-    path: Assets/Menu.unity
-    guid: 5b1f00d4c3a29e870000000000247e9c
-  - enabled: 0
-    path: Assets/Playground.unity
-    guid: 5b1f00d4c3a29e870000000000249d8b
-  m_configObjects: {}
-`,
-  "Packages/manifest.json": `{
-  "dependencies": {
-    "com.unity.textmeshpro": "3.0.6",
-    "com.unity.test-framework": "1.1.33"
-  },
-  "enableLockFile": false
-}
-`,
+  "ProjectSettings/EditorBuildSettings.asset": scenesInBuild([
+    [true, "Assets/Boot.unity", "5b1f00d4c3a29e870000000000245fad"],
+    [true, "Assets/Menu.unity", "5b1f00d4c3a29e870000000000247e9c"],
+    [false, "Assets/Playground.unity", "5b1f00d4c3a29e870000000000249d8b"],
+  ]),
+  "Packages/manifest.json": json({
+    dependencies: { "com.unity.textmeshpro": "3.0.6", "com.unity.test-framework": "1.1.33" },
+    enableLockFile: false,
+  }),
   "Assets/csc.rsp": `-define:MOORID_ON
 -nowarn:0649
 `,
@@ -1764,13 +1139,7 @@ public class Services : MonoBehaviour
     void Start() { Debug.Log("services"); }
 }
 `,
-  "Assets/Scripts/Services.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000257614
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "Assets/Scripts/Services.cs.meta": meta("5b1f00d4c3a29e870000000000257614"),
   "Assets/Scripts/Door.cs": `using UnityEngine;
 
 public class Door : Panel
@@ -1779,13 +1148,7 @@ public class Door : Panel
     public void Open() { inner.SetActive(true); Moorid.Enter(); }
 }
 `,
-  "Assets/Scripts/Door.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000259503
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "Assets/Scripts/Door.cs.meta": meta("5b1f00d4c3a29e870000000000259503"),
   "Assets/Scripts/Panel.cs": `using UnityEngine;
 
 public abstract class Panel : MonoBehaviour
@@ -1793,165 +1156,43 @@ public abstract class Panel : MonoBehaviour
     public void Close() { gameObject.SetActive(false); }
 }
 `,
-  "Assets/Scripts/Panel.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000025b3f2
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
+  "Assets/Scripts/Panel.cs.meta": meta("5b1f00d4c3a29e87000000000025b3f2"),
+  "Assets/Boot.unity": scene([{ name: "Main Camera" }]),
+  "Assets/Boot.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000245fad",
+    `DefaultImporter:
 `,
-  "Assets/Boot.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
+  ),
+  "Assets/Menu.unity": scene([
+    { name: "Door", scripts: [["5b1f00d4c3a29e870000000000259503", true, "  inner: {fileID: 0}\n"]] },
+    {
+      name: "Button",
+      scripts: [
+        [
+          "fe87c0e1cc204ed48ad3b37840f39efc",
+          true,
+          "  m_OnClick:\n    m_PersistentCalls:\n      m_Calls:\n      - m_Target: {fileID: 1002}\n        m_TargetAssemblyTypeName: Door, Assembly-CSharp\n        m_MethodName: Open\n        m_Mode: 1\n      - m_Target: {fileID: 1002}\n        m_TargetAssemblyTypeName: Door, Assembly-CSharp\n        m_MethodName: Close\n        m_Mode: 1\n      - m_Target: {fileID: 1000}\n        m_TargetAssemblyTypeName: UnityEngine.GameObject, UnityEngine\n        m_MethodName: SetActive\n        m_Mode: 6\n      - m_Target: {fileID: 1002}\n        m_TargetAssemblyTypeName: Door, Assembly-CSharp\n        m_MethodName: set_enabled\n        m_Mode: 6\n",
+        ],
+      ],
+    },
+  ]),
+  "Assets/Menu.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000247e9c",
+    `DefaultImporter:
 `,
-  "Assets/Boot.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000245fad
-DefaultImporter:
+  ),
+  "Assets/Playground.unity": scene([{ name: "X" }]),
+  "Assets/Playground.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000249d8b",
+    `DefaultImporter:
 `,
-  "Assets/Menu.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  - component: {fileID: 1002}
-  m_Layer: 0
-  m_Name: Door
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1002
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000259503, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  inner: {fileID: 0}
---- !u!1 &1100
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1101}
-  - component: {fileID: 1102}
-  m_Layer: 0
-  m_Name: Button
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1101
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1102
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1100}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  m_OnClick:
-    m_PersistentCalls:
-      m_Calls:
-      - m_Target: {fileID: 1002}
-        m_TargetAssemblyTypeName: Door, Assembly-CSharp
-        m_MethodName: Open
-        m_Mode: 1
-      - m_Target: {fileID: 1002}
-        m_TargetAssemblyTypeName: Door, Assembly-CSharp
-        m_MethodName: Close
-        m_Mode: 1
-      - m_Target: {fileID: 1000}
-        m_TargetAssemblyTypeName: UnityEngine.GameObject, UnityEngine
-        m_MethodName: SetActive
-        m_Mode: 6
-      - m_Target: {fileID: 1002}
-        m_TargetAssemblyTypeName: Door, Assembly-CSharp
-        m_MethodName: set_enabled
-        m_Mode: 6
-`,
-  "Assets/Menu.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000247e9c
-DefaultImporter:
-`,
-  "Assets/Playground.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: X
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
-`,
-  "Assets/Playground.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000249d8b
-DefaultImporter:
-`,
-  "Assets/Tests/Tests.asmdef": `{
-  "name": "Tests",
-  "references": [
-    "UnityEngine.TestRunner",
-    "UnityEditor.TestRunner"
-  ],
-  "includePlatforms": [
-    "Editor"
-  ],
-  "defineConstraints": [
-    "UNITY_INCLUDE_TESTS"
-  ]
-}
-`,
+  ),
+  "Assets/Tests/Tests.asmdef": json({
+    name: "Tests",
+    references: ["UnityEngine.TestRunner", "UnityEditor.TestRunner"],
+    includePlatforms: ["Editor"],
+    defineConstraints: ["UNITY_INCLUDE_TESTS"],
+  }),
   "Assets/Tests/DoorTests.cs": `using NUnit.Framework;
 
 public class DoorTests { [Test] public void Opens() { Moorid.Configure("test"); } }
@@ -1973,9 +1214,9 @@ public class DoorTests { [Test] public void Opens() { Moorid.Configure("test"); 
 `,
   "Assets/Plugins/iOS/Keep.m": `#import <Foundation/Foundation.h>
 `,
-  "Assets/Plugins/iOS/Keep.m.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000027e0c0
-PluginImporter:
+  "Assets/Plugins/iOS/Keep.m.meta": meta(
+    "5b1f00d4c3a29e87000000000027e0c0",
+    `PluginImporter:
   serializedVersion: 2
   platformData:
   - first:
@@ -1992,11 +1233,12 @@ PluginImporter:
       settings:
         FrameworkDependencies: StoreKit;
 `,
+  ),
   "Assets/Plugins/macOS/Helper.mm": `#import <AppKit/AppKit.h>
 `,
-  "Assets/Plugins/macOS/Helper.mm.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000027ffaf
-PluginImporter:
+  "Assets/Plugins/macOS/Helper.mm.meta": meta(
+    "5b1f00d4c3a29e87000000000027ffaf",
+    `PluginImporter:
   serializedVersion: 2
   platformData:
   - first:
@@ -2010,6 +1252,7 @@ PluginImporter:
       enabled: 1
       settings: {}
 `,
+  ),
   "Assets/Plugins/Android/look.androidlib/build.gradle": `apply plugin: 'com.android.library'
 android {
     namespace "example.maresia.look"
@@ -2033,115 +1276,40 @@ needs:
 
 /** A package in the cache, nested prefabs, assemblies with a reference file, a library folder with its own manifest. */
 export const nested: Files = {
-  "ProjectSettings/ProjectSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!129 &1
-PlayerSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 26
-  productGUID: 5b1f00d4c3a29e87aa0011bb22cc33dd
-  AndroidProfiler: 0
-  companyName: Maresia Lines
-  productName: Lighthouse
-  applicationIdentifier:
-    Android: example.maresia.lighthouse
-    iPhone: example.maresia.lighthouse.ios
-  buildNumber:
-    Standalone: 0
-    iPhone: 0
-  overrideDefaultApplicationIdentifier: 1
-  AndroidBundleVersionCode: 7
-  AndroidMinSdkVersion: 26
-  AndroidTargetSdkVersion: 35
-  AndroidPreferredInstallLocation: 1
-  stripEngineCode: 1
-  ForceInternetPermission: 1
-  ForceSDCardPermission: 0
-  iOSTargetOSVersionString: 15.0
-  iOSURLSchemes:
-  - lighthouse
-  - lh2
-  appleDeveloperTeamID: 
-  cameraUsageDescription: 
-  locationUsageDescription: Where is the light?
-  microphoneUsageDescription: 
-  iosAppInBackgroundBehavior: -1
-  iOSBackgroundModes: 257
-  AndroidTargetArchitectures: 2
-  useCustomMainManifest: 0
-  useCustomMainGradleTemplate: 0
-  useCustomProguardFile: 0
-  AndroidMinifyWithR8: 0
-  AndroidMinifyRelease: 1
-  AndroidMinifyDebug: 0
-  scriptingDefineSymbols:
-    Android: LIGHT
-    iPhone: LIGHT
-  additionalCompilerArguments: {}
-`,
+  "ProjectSettings/ProjectSettings.asset": settings({
+    product: "Lighthouse",
+    ids: "    Android: example.maresia.lighthouse\n    iPhone: example.maresia.lighthouse.ios\n",
+    mins: 26,
+    ios: "15.0",
+    minify: 1,
+    loc: "Where is the light?",
+    flags: "  useCustomMainManifest: 0\n  useCustomMainGradleTemplate: 0\n  useCustomProguardFile: 0\n",
+    symbols: "    Android: LIGHT\n    iPhone: LIGHT\n",
+    bg: "  iosAppInBackgroundBehavior: -1\n  iOSBackgroundModes: 257\n",
+    schemes: "  iOSURLSchemes:\n  - lighthouse\n  - lh2\n",
+  }),
   "ProjectSettings/ProjectVersion.txt": `m_EditorVersion: 2022.3.45f1
 `,
-  "ProjectSettings/EditorBuildSettings.asset": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!1045 &1
-EditorBuildSettings:
-  m_ObjectHideFlags: 0
-  serializedVersion: 2
-  m_Scenes:
-  - enabled: 1
-    path: Assets/_Game/Scenes/Loader.unity
-    guid: 5b1f00d4c3a29e870000000000307509
-  m_configObjects: {}
-`,
-  "Packages/manifest.json": `{
-  "dependencies": {
-    "com.unity.textmeshpro": "3.0.9",
-    "example.tidewire.unity": "1.4.0"
-  },
-  "scopedRegistries": [
-    {
-      "name": "Tidewire",
-      "url": "https://npm.tidewire.example",
-      "scopes": [
-        "example.tidewire",
-        "example.other"
-      ]
-    }
-  ],
-  "testables": [
-    "com.unity.textmeshpro"
-  ]
-}
-`,
-  "Packages/packages-lock.json": `{
-  "dependencies": {
-    "com.unity.textmeshpro": {
-      "version": "3.2.0",
-      "depth": 0,
-      "source": "registry",
-      "dependencies": {},
-      "url": "https://packages.unity.com"
+  "ProjectSettings/EditorBuildSettings.asset": scenesInBuild([
+    [true, "Assets/_Game/Scenes/Loader.unity", "5b1f00d4c3a29e870000000000307509"],
+  ]),
+  "Packages/manifest.json": json({
+    dependencies: { "com.unity.textmeshpro": "3.0.9", "example.tidewire.unity": "1.4.0" },
+    scopedRegistries: [{ name: "Tidewire", url: "https://npm.tidewire.example", scopes: ["example.tidewire", "example.other"] }],
+    testables: ["com.unity.textmeshpro"],
+  }),
+  "Packages/packages-lock.json": json({
+    dependencies: {
+      "com.unity.textmeshpro": { version: "3.2.0", depth: 0, source: "registry", dependencies: {}, url: "https://packages.unity.com" },
+      "example.tidewire.unity": { version: "1.4.0", depth: 0, source: "registry", dependencies: {}, url: "https://npm.tidewire.example" },
     },
-    "example.tidewire.unity": {
-      "version": "1.4.0",
-      "depth": 0,
-      "source": "registry",
-      "dependencies": {},
-      "url": "https://npm.tidewire.example"
-    }
-  }
-}
-`,
-  "Library/PackageCache/example.tidewire.unity@1.4.0/package.json": `{
-  "name": "example.tidewire.unity",
-  "version": "1.4.0",
-  "unity": "2020.3"
-}
-`,
-  "Library/PackageCache/example.tidewire.unity@1.4.0/Runtime/Tidewire.asmdef": `{
-  "name": "Tidewire"
-}
-`,
+  }),
+  "Library/PackageCache/example.tidewire.unity@1.4.0/package.json": json({
+    name: "example.tidewire.unity",
+    version: "1.4.0",
+    unity: "2020.3",
+  }),
+  "Library/PackageCache/example.tidewire.unity@1.4.0/Runtime/Tidewire.asmdef": json({ name: "Tidewire" }),
   "Library/PackageCache/example.tidewire.unity@1.4.0/Runtime/Tidewire.cs": `namespace TidewireSdk
 {
     public static class Tidewire
@@ -2182,21 +1350,12 @@ namespace TidewireSdk.Editor
     }
 }
 `,
-  "Assets/_Game/Game.asmdef": `{
-  "name": "Game",
-  "references": [
-    "Tidewire"
-  ],
-  "autoReferenced": true,
-  "versionDefines": [
-    {
-      "name": "com.unity.addressables",
-      "expression": "1.0",
-      "define": "HAS_ADDRESSABLES"
-    }
-  ]
-}
-`,
+  "Assets/_Game/Game.asmdef": json({
+    name: "Game",
+    references: ["Tidewire"],
+    autoReferenced: true,
+    versionDefines: [{ name: "com.unity.addressables", expression: "1.0", define: "HAS_ADDRESSABLES" }],
+  }),
   "Assets/_Game/Loader.cs": `using System;
 using System.Collections;
 using TidewireSdk;
@@ -2223,13 +1382,7 @@ namespace Game
     }
 }
 `,
-  "Assets/_Game/Loader.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000318b70
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
+  "Assets/_Game/Loader.cs.meta": meta("5b1f00d4c3a29e870000000000318b70"),
   "Assets/_Game/Data/Keys.cs": `namespace Game
 {
     internal static class Keys
@@ -2238,13 +1391,7 @@ MonoImporter:
     }
 }
 `,
-  "Assets/_Game/Ui/Ui.asmdef": `{
-  "name": "Game.Ui",
-  "references": [
-    "Game"
-  ]
-}
-`,
+  "Assets/_Game/Ui/Ui.asmdef": json({ name: "Game.Ui", references: ["Game"] }),
   "Assets/_Game/Ui/Hud.cs": `using Game;
 using UnityEngine;
 
@@ -2258,17 +1405,8 @@ namespace Game.Ui
     }
 }
 `,
-  "Assets/_Game/Ui/Hud.cs.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000031aa5f
-MonoImporter:
-  externalObjects: {}
-  serializedVersion: 2
-  executionOrder: 0
-`,
-  "Assets/_Extra/Extra.asmref": `{
-  "reference": "Game.Ui"
-}
-`,
+  "Assets/_Game/Ui/Hud.cs.meta": meta("5b1f00d4c3a29e87000000000031aa5f"),
+  "Assets/_Extra/Extra.asmref": json({ reference: "Game.Ui" }),
   "Assets/_Extra/HudMore.cs": `using Game;
 
 namespace Game.Ui
@@ -2276,97 +1414,27 @@ namespace Game.Ui
     public static class HudMore { public static string Name => nameof(Loader); }
 }
 `,
-  "Assets/_Game/Prefabs/Hud.prefab": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  - component: {fileID: 1002}
-  - component: {fileID: 1003}
-  m_Layer: 0
-  m_Name: Hud
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1002
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e87000000000031aa5f, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
---- !u!114 &1003
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: fe87c0e1cc204ed48ad3b37840f39efc, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
-  m_OnValueChanged:
-    m_PersistentCalls:
-      m_Calls:
-      - m_Target: {fileID: 1002}
-        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui
-        m_MethodName: Refresh
-        m_Mode: 0
-      - m_Target: {fileID: 1002}
-        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui
-        m_MethodName: set_Shown
-        m_Mode: 6
+  "Assets/_Game/Prefabs/Hud.prefab": scene([
+    {
+      name: "Hud",
+      scripts: [
+        ["5b1f00d4c3a29e87000000000031aa5f", true, ""],
+        [
+          "fe87c0e1cc204ed48ad3b37840f39efc",
+          true,
+          "  m_OnValueChanged:\n    m_PersistentCalls:\n      m_Calls:\n      - m_Target: {fileID: 1002}\n        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui\n        m_MethodName: Refresh\n        m_Mode: 0\n      - m_Target: {fileID: 1002}\n        m_TargetAssemblyTypeName: Game.Ui.Hud, Game.Ui\n        m_MethodName: set_Shown\n        m_Mode: 6\n",
+        ],
+      ],
+    },
+  ]),
+  "Assets/_Game/Prefabs/Hud.prefab.meta": meta(
+    "5b1f00d4c3a29e87000000000032c0c6",
+    `PrefabImporter:
 `,
-  "Assets/_Game/Prefabs/Hud.prefab.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000032c0c6
-PrefabImporter:
-`,
-  "Assets/_Game/Prefabs/Root.prefab": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  - component: {fileID: 1002}
-  m_Layer: 0
-  m_Name: Root
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!114 &1002
-MonoBehaviour:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_Enabled: 1
-  m_EditorHideFlags: 0
-  m_Script: {fileID: 11500000, guid: 5b1f00d4c3a29e870000000000318b70, type: 3}
-  m_Name: 
-  m_EditorClassIdentifier: 
---- !u!1001 &6000
+  ),
+  "Assets/_Game/Prefabs/Root.prefab":
+    scene([{ name: "Root", scripts: [["5b1f00d4c3a29e870000000000318b70", true, ""]] }]) +
+    `--- !u!1001 &6000
 PrefabInstance:
   m_ObjectHideFlags: 0
   m_Modification:
@@ -2378,33 +1446,14 @@ PrefabInstance:
       objectReference: {fileID: 0}
   m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e87000000000032c0c6, type: 3}
 `,
-  "Assets/_Game/Prefabs/Root.prefab.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e87000000000032dfb5
-PrefabImporter:
+  "Assets/_Game/Prefabs/Root.prefab.meta": meta(
+    "5b1f00d4c3a29e87000000000032dfb5",
+    `PrefabImporter:
 `,
-  "Assets/_Game/Scenes/Loader.unity": `%YAML 1.1
-%TAG !u! tag:unity3d.com,2011:
---- !u!29 &1
-OcclusionCullingSettings:
-  m_ObjectHideFlags: 0
---- !u!1 &1000
-GameObject:
-  m_ObjectHideFlags: 0
-  serializedVersion: 6
-  m_Component:
-  - component: {fileID: 1001}
-  m_Layer: 0
-  m_Name: Main Camera
-  m_TagString: Untagged
-  m_IsActive: 1
---- !u!4 &1001
-Transform:
-  m_ObjectHideFlags: 0
-  m_GameObject: {fileID: 1000}
-  m_LocalPosition: {x: 0, y: 0, z: 0}
-  m_Children: []
-  m_Father: {fileID: 0}
---- !u!1001 &7000
+  ),
+  "Assets/_Game/Scenes/Loader.unity":
+    scene([{ name: "Main Camera" }]) +
+    `--- !u!1001 &7000
 PrefabInstance:
   m_ObjectHideFlags: 0
   m_Modification:
@@ -2420,10 +1469,11 @@ PrefabInstance:
       objectReference: {fileID: 0}
   m_SourcePrefab: {fileID: 100100000, guid: 5b1f00d4c3a29e87000000000032dfb5, type: 3}
 `,
-  "Assets/_Game/Scenes/Loader.unity.meta": `fileFormatVersion: 2
-guid: 5b1f00d4c3a29e870000000000307509
-DefaultImporter:
+  "Assets/_Game/Scenes/Loader.unity.meta": meta(
+    "5b1f00d4c3a29e870000000000307509",
+    `DefaultImporter:
 `,
+  ),
   "Assets/Plugins/Android/Tide.androidlib/src/main/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android">
     <uses-permission android:name="android.permission.BLUETOOTH_CONNECT" />

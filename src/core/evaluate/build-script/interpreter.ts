@@ -350,7 +350,7 @@ export class Interpreter implements Editing {
       case "conditional_access_expression":
         return this.conditionalAccess(node, scope);
       case "element_access_expression":
-        return this.element(this.value(fieldOf(node, "expression"), scope), this.arguments(fieldOf(node, "subscript"), scope)[0], from);
+        return this.element(this.value(fieldOf(node, "expression"), scope), this.arguments(fieldOf(node, "subscript"), scope)[0]);
       case "invocation_expression":
         return this.invoke(node, scope);
       case "variable_declaration":
@@ -584,11 +584,11 @@ export class Interpreter implements Editing {
       if (!known) {
         const own = this.memberOfType(head, name);
         if (own) return own;
-        const found = staticProperty(head, name);
+        const found = staticProperty(head, name, { source: scope.file.source, start: nameNode.from });
         if (found) return found;
       }
     }
-    return this.get(this.value(expression, scope), name, { source: scope.file.source, start: nameNode.from });
+    return this.get(this.value(expression, scope), name);
   }
 
   private isName(name: string, scope: Scope): boolean {
@@ -596,20 +596,18 @@ export class Interpreter implements Editing {
     return this.types.get(scope.type)?.fields.has(name) ?? false;
   }
 
-  private get(target: Known, name: string, from: Written): Known {
+  private get(target: Known, name: string): Known {
     if (target.is === "object") {
       const found = target.fields.get(name) ?? this.memberOfType(target.type, name);
       return found ?? UNKNOWN;
     }
-    return propertyOf(this, target, name, from) ?? (isTouched(target) ? TOUCHED : UNKNOWN);
+    return propertyOf(this, target, name) ?? (isTouched(target) ? TOUCHED : UNKNOWN);
   }
 
-  element(target: Known, key: Known | undefined, from: Written): Known {
+  element(target: Known, key: Known | undefined): Known {
     if (target.is === "list") return (key?.is === "number" ? target.items[key.number] : undefined) ?? UNKNOWN;
     if (target.is === "map") return target.entries.findLast(([other]) => key && same(other, key))?.[1] ?? UNKNOWN;
-    return (
-      propertyOf(this, target, asText(key) === undefined ? "" : `[${asText(key) ?? ""}]`, from) ?? (isTouched(target) ? TOUCHED : UNKNOWN)
-    );
+    return propertyOf(this, target, asText(key) === undefined ? "" : `[${asText(key) ?? ""}]`) ?? (isTouched(target) ? TOUCHED : UNKNOWN);
   }
 
   private conditionalAccess(node: SyntaxNode, scope: Scope): Known {
@@ -617,7 +615,7 @@ export class Interpreter implements Editing {
     if (target.is === "none") return NONE;
     const binding = node.children.find(({ type }) => type === "member_binding_expression");
     const name = binding && fieldOf(binding, "name");
-    return name ? this.get(target, textIn(scope.file, name), { source: scope.file.source, start: name.from }) : UNKNOWN;
+    return name ? this.get(target, textIn(scope.file, name)) : UNKNOWN;
   }
 
   private invoke(node: SyntaxNode, scope: Scope): Known {
@@ -678,8 +676,7 @@ export class Interpreter implements Editing {
     if (name !== "TryGetValue") return given;
     const out = list?.children.at(-1)?.children.at(-1);
     const variable = out?.type === "declaration_expression" ? fieldOf(out, "name") : out;
-    if (variable && given[0])
-      scope.names.set(textIn(scope.file, variable), this.element(target, given[0], { source: scope.file.source, start: variable.from }));
+    if (variable && given[0]) scope.names.set(textIn(scope.file, variable), this.element(target, given[0]));
     return given;
   }
 

@@ -79,7 +79,6 @@ export function made(editing: Editing, type: string, given: readonly Known[], fr
     case "PlistElementDict":
       return { is: "data", data: newMap(from) };
     case "PBXProject":
-      return { is: "project", project: emptyProject() };
     case "ProjectCapabilityManager":
       return { is: "project", project: emptyProject() };
     case "StreamWriter":
@@ -100,14 +99,10 @@ function emptyProject(): ProjectInHand {
 }
 
 /** Members of enumerations and constants of the system's library. */
-export function staticProperty(type: string, name: string): Known | undefined {
-  if (type === "BackgroundModesOptions") return { is: "names", names: [name] };
-  if (type === "PBXCapabilityType") return { is: "names", names: [name] };
-  if (type === "BuildTarget" || type === "BuildTargetGroup") return { is: "names", names: [name === "iPhone" ? "iOS" : name] };
-  if (type === "RuntimePlatform") return { is: "names", names: [name] };
-  if ((type === "string" || type === "String") && name === "Empty") return { is: "list", items: [] };
-  if (type === "Path" && name === "DirectorySeparatorChar") return undefined;
-  return undefined;
+export function staticProperty(type: string, name: string, from: Written): Known | undefined {
+  if (/^(BackgroundModesOptions|PBXCapabilityType|BuildTarget|BuildTargetGroup|RuntimePlatform)$/.test(type))
+    return { is: "names", names: [name === "iPhone" ? "iOS" : name] };
+  return /^[sS]tring$/.test(type) && name === "Empty" ? textValue("", from) : undefined;
 }
 
 /** Calls that only look, print or move files about. */
@@ -187,7 +182,7 @@ function textCall(name: string, given: readonly Known[], from: Written): Known {
 }
 
 /** A property of a value, or an element by `[key]`; `undefined` where it has none that is known. */
-export function propertyOf(editing: Editing, target: Known, name: string, from: Written): Known | undefined {
+export function propertyOf(editing: Editing, target: Known, name: string): Known | undefined {
   switch (target.is) {
     case "document":
       return name === "root" ? { is: "data", data: target.document.root } : undefined;
@@ -212,7 +207,6 @@ export function propertyOf(editing: Editing, target: Known, name: string, from: 
     case "text":
       return name === "Length" ? { is: "number", number: target.text.length } : undefined;
     default:
-      void from;
       return undefined;
   }
 }

@@ -1,3 +1,4 @@
+import { foldersBelow } from "../../../files/walk.js";
 import { baseName, join } from "../../../model/paths.js";
 import { at, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { readManifest } from "../../packages/packages.js";
@@ -35,8 +36,8 @@ function readClasses({ project, index }: Discovery, app: FactSink, config: Data,
   const platforms = at(config, "platforms");
   const named = textsOf(platforms);
   for (const side of ["android", "ios"] as const) {
-    const texts = [...(index.has(join(folder, side)) ? below(index, join(folder, side)) : [])].flatMap((file) =>
-      /\.(kt|java|swift)$/.test(file) ? (project.text(file)?.text ?? []) : [],
+    const texts = [...foldersBelow(index, join(folder, side))].flatMap(([below, { files }]) =>
+      files.flatMap((name) => (/\.(kt|java|swift)$/.test(name) ? (project.text(join(below, name))?.text ?? []) : [])),
     );
     const list = side === "android" ? at(config, "android", "modules") : (at(config, "apple", "modules") ?? at(config, "ios", "modules"));
     const isNamed = side === "android" ? named.includes("android") : named.some((name) => /^(apple|ios)$/.test(name));
@@ -64,10 +65,4 @@ function readClasses({ project, index }: Discovery, app: FactSink, config: Data,
       if (type !== undefined && !has) app.pluginGap({ package: baseName(folder), side, type, at: placeOf(item) });
     }
   }
-}
-
-function* below(index: Discovery["index"], folder: string): Generator<string> {
-  const entry = index.get(folder);
-  for (const name of entry?.files ?? []) yield join(folder, name);
-  for (const name of entry?.folders ?? []) yield* below(index, join(folder, name));
 }

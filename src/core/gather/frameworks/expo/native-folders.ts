@@ -1,8 +1,8 @@
-import type { AppFacts } from "../../../model/app.js";
 import type { Entry } from "../../../model/facts.js";
 import { textOf } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { foldersBelow } from "../../../files/walk.js";
+import { startOf } from "../../../model/place.js";
 import { join } from "../../../model/paths.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
@@ -72,15 +72,15 @@ export function readTemplateLines({ project, index }: Discovery, app: FactSink):
   const android = app.android && texts(join(app.android.module.folder, "src"), /\.(kt|java)$/);
   const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
   if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
-    app.templateLine({ line: "modules' dispatcher", side: "android", at: start(application.file) });
+    app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.file) });
   const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
   if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*[(.]|\bExpoReactHost\w*\s*[(.]/.test(text)))
-    app.templateLine({ line: "modules' host", side: "android", at: start(host.file) });
+    app.templateLine({ line: "modules' host", side: "android", at: startOf(host.file) });
   if (!app.ios) return;
   const pods = app.ios.pods?.file;
   const podfile = pods === undefined ? undefined : project.text(pods);
   if (podfile && pods !== undefined && !/\buse_expo_modules!/.test(withoutComments(podfile.text, "hash")))
-    app.templateLine({ line: "modules' pods", side: "ios", at: start(pods) });
+    app.templateLine({ line: "modules' pods", side: "ios", at: startOf(pods) });
   const code = texts(app.ios.folder, /\.(swift|mm|m|h)$/);
   const delegate = code.find(({ text, file }) => /AppDelegate\.(swift|mm|m)$/.test(file) && /\bAppDelegate\b/.test(text));
   if (
@@ -91,9 +91,5 @@ export function readTemplateLines({ project, index }: Discovery, app: FactSink):
       ),
     )
   )
-    app.templateLine({ line: "modules' delegate", side: "ios", at: start(delegate.file) });
-}
-
-function start(file: string): AppFacts["templateLines"][number]["at"] {
-  return { file, line: 1, column: 1 };
+    app.templateLine({ line: "modules' delegate", side: "ios", at: startOf(delegate.file) });
 }

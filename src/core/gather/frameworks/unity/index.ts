@@ -33,11 +33,10 @@ export const unity: Framework = {
       const { tree } = discovery.project;
       const manifest = join(folder, "Assets/Plugins/Android/AndroidManifest.xml");
       // Without an id of its own, what lies in the platform's folder tells that the platform is built for.
-      const isFor = (id: typeof android, own: string, platform: string): boolean =>
-        (id !== undefined && textAt(settings, "applicationIdentifier", own) !== undefined) ||
-        tree.isFolder(join(folder, "Assets/Plugins", platform)) ||
-        (id !== undefined && textAt(settings, "applicationIdentifier", own === "iPhone" ? "iOS" : own) !== undefined);
-      if (isFor(android, "Android", "Android"))
+      const isFor = (names: readonly string[], platform: string): boolean =>
+        names.some((own) => textAt(settings, "applicationIdentifier", own) !== undefined) ||
+        tree.isFolder(join(folder, "Assets/Plugins", platform));
+      if (isFor(["Android"], "Android"))
         detected.android = frameworkAndroid(
           {
             folder: join(folder, "Assets/Plugins/Android"),
@@ -48,7 +47,7 @@ export const unity: Framework = {
           },
           tree.isFile(manifest) ? manifest : undefined,
         );
-      if (isFor(ios, "iPhone", "iOS"))
+      if (isFor(["iPhone", "iOS"], "iOS"))
         detected.ios = frameworkIos(
           {
             folder: join(folder, "Assets/Plugins/iOS"),

@@ -1,4 +1,4 @@
-import { baseName, join } from "../../../model/paths.js";
+import { join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { Dependency } from "../../../model/facts.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
@@ -41,9 +41,9 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
     const local = /^file:(.*)$/.exec(declared.text)?.[1];
     const git = local === undefined && /^(https?|ssh|git):|^git@|\.git(#|\?|$)/.test(declared.text);
     const at_ = value.source.place(start);
-    const embedded = unity.packages.find(
-      (found) => found.name === name && found.folder === join(detected.path, "Packages", baseName(found.folder ?? "")),
-    );
+    const { folder } = unity.packages.find((found) => found.name === name) ?? {};
+    // A package that lies in the Packages folder is taken, whatever the manifest asks for.
+    const embedded = folder !== undefined && parentOf(folder) === join(detected.path, "Packages");
     const dependency: Dependency = {
       ...(embedded ? { fixedBy: "a path" } : {}),
       sdk: sdkIdOf("unity", name),

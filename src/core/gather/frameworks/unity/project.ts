@@ -1,5 +1,6 @@
 import { foldersBelow } from "../../../files/walk.js";
 import { OWN_SYMBOLS, TARGET_GROUPS, WRITES_NOTHING } from "../../../knowledge/unity.js";
+import type { AppFacts } from "../../../model/app.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { Place } from "../../../model/place.js";
@@ -186,7 +187,12 @@ function itemsText(list: Data | undefined): string[] {
 }
 
 /** Whether a symbol is defined in what is built for a side; in the editor, while it builds, `UNITY_EDITOR` is too. */
-export function isDefined({ defined, open }: BuildSymbols, side: "android" | "ios", name: string, inEditor: boolean): boolean | undefined {
+export function isDefined(
+  { defined, open }: NonNullable<AppFacts["buildSymbols"]>,
+  side: "android" | "ios",
+  name: string,
+  inEditor: boolean,
+): boolean | undefined {
   if (name === "UNITY_IOS" || name === "UNITY_IPHONE") return side === "ios";
   if (name === "UNITY_ANDROID") return side === "android";
   if (name === "UNITY_EDITOR") return inEditor;

@@ -12,7 +12,7 @@ import { Source } from "../../../syntax/source.js";
 import { entitlementEntries, listEntries } from "../../platforms/ios/entries.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
-import { buildSymbols, foldersIn, isDefined, isEditorFolder, unseenPackages, type UnityProject } from "./project.js";
+import { foldersIn, isDefined, isEditorFolder, unseenPackages, type UnityProject } from "./project.js";
 import { idOf, listOfSettings } from "./settings.js";
 
 /** Attributes and interfaces of scripts that run when a build for iOS is done. */
@@ -36,11 +36,10 @@ export async function readBuildScripts(discovery: Discovery, unity: UnityProject
   for (const file of scripts.assemblies)
     app.partIsOpen({ side: "ios", part: "*", why: "a compiled assembly runs after the build", at: { file, line: 1, column: 1 } });
   const files = await parsed(scripts, batch, app);
-  const symbols = buildSymbols(discovery, unity);
   const id = idOf(unity.settings, "ios");
   const edits = evaluateBuildScripts(files, {
     plist: listOfSettings(unity),
-    symbol: (name) => isDefined(symbols, "ios", name, true),
+    symbol: (name) => (app.buildSymbols ? isDefined(app.buildSymbols, "ios", name, true) : undefined),
     tables: { capabilities: CAPABILITIES, capabilityTypes: CAPABILITY_TYPES, backgroundOptions: BACKGROUND_OPTIONS },
     id: textOf(id),
     product: textAt(unity.settings, "productName"),

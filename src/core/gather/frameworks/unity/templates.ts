@@ -1,4 +1,5 @@
 import { join } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
 import { known, type Value } from "../../../model/value.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import type { LevelName } from "../../../model/facts.js";
@@ -13,13 +14,8 @@ import { levelOf, minifies, switchedOff } from "./settings.js";
 
 const FOLDER = "Assets/Plugins/Android";
 
-/** Templates with the setting that switches each on, where the editor has one. Source: docs.unity3d.com, "Modify Gradle project files with Gradle template files". */
-const TEMPLATES: readonly (readonly [file: string, setting: string])[] = [
-  ["mainTemplate.gradle", "useCustomMainGradleTemplate"],
-  ["launcherTemplate.gradle", "useCustomLauncherGradleManifest"],
-  ["baseProjectTemplate.gradle", "useCustomBaseGradleTemplate"],
-  ["settingsTemplate.gradle", "useCustomGradleSettingsTemplate"],
-];
+/** Source: docs.unity3d.com, "Modify Gradle project files with Gradle template files". */
+const TEMPLATES = ["mainTemplate.gradle", "launcherTemplate.gradle", "baseProjectTemplate.gradle", "settingsTemplate.gradle"];
 
 const LEVELS: readonly (readonly [names: RegExp, level: LevelName, setting: string | undefined])[] = [
   [/^minSdk(Version)?$/, "minSdk", "AndroidMinSdkVersion"],
@@ -33,7 +29,7 @@ export function readTemplates({ project }: Discovery, unity: UnityProject, app: 
   if (!android) return;
   const folder = join(unity.folder, FOLDER);
   const templates: GradleModule[] = [];
-  for (const [name] of TEMPLATES) {
+  for (const name of TEMPLATES) {
     const file = join(folder, name);
     if (!project.tree.isFile(file)) continue;
     const module = readModule(project, android.build as GradleBuild, `:${name}`, folder, file);
@@ -49,8 +45,7 @@ export function readTemplates({ project }: Discovery, unity: UnityProject, app: 
   readLevels(unity, app, templates);
   const main = join(folder, "mainTemplate.gradle");
   const text = project.tree.isFile(main) ? project.text(main) : undefined;
-  if (text && !text.text.includes("**DEPS**"))
-    app.templateLine({ line: "dependencies mark", side: "android", at: { file: main, line: 1, column: 1 } });
+  if (text && !text.text.includes("**DEPS**")) app.templateLine({ line: "dependencies mark", side: "android", at: startOf(main) });
 }
 
 /** Levels that a template fixes, in place of the mark that stands for the player settings'. */
@@ -103,7 +98,7 @@ export function readRules({ project }: Discovery, unity: UnityProject, app: Fact
     {
       variant: "release",
       enabled: { ...minify, text: minify.text === "0" ? "false" : "true" },
-      files: there && takes ? [{ path: "proguard-user.txt", resolved: file, at: { file, line: 1, column: 1 } }] : [],
+      files: there && takes ? [{ path: "proguard-user.txt", resolved: file, at: startOf(file) }] : [],
       module: "launcher",
     },
   ]);
@@ -123,6 +118,6 @@ export function readLibraryFolders(discovery: Discovery, unity: UnityProject, ap
       if (manifest !== undefined)
         readLibraryManifest(project, app, manifest, folder.slice(unity.folder === "" ? 0 : unity.folder.length + 1));
       else if (![join(folder, "build.gradle"), join(folder, "build.gradle.kts")].some((file) => project.tree.isFile(file)))
-        app.templateLine({ line: "library manifest", side: "android", at: { file: folder, line: 1, column: 1 } });
+        app.templateLine({ line: "library manifest", side: "android", at: startOf(folder) });
     }
 }

@@ -94,8 +94,8 @@ export function entitlementEntries(list: Data): Entry[] {
 type Expand = (text: string, place: Entry["at"]) => Value;
 
 /** An entry; one that all have names no configuration. */
-function entryOf(kind: EntryKind, name: string, value: Value | undefined, variant: string | undefined, at_: Entry["at"]): Entry {
-  return { kind, side: "ios", name, value, at: at_, ...(variant === undefined ? {} : { variant }) };
+function entryOf(kind: EntryKind, name: string, value: Value | undefined, variant: string | undefined, place: Entry["at"]): Entry {
+  return { kind, side: "ios", name, value, at: place, ...(variant === undefined ? {} : { variant }) };
 }
 
 function readInfo(plist: Data, expand: Expand, variant: string | undefined, add: (entry: Entry) => void): void {

@@ -360,11 +360,8 @@ function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, 
   const text = project.text(file)?.text ?? "";
   if (projects.length !== 1 || xcode.targets.length === 0 || join(parentOf(file), projects[0]?.name ?? "") !== xcode.path) return;
   const own = new Set([...xcode.targets.map(({ name }) => name), (projects[0]?.name ?? "").replace(/\.xcodeproj$/, "")]);
-  if (
-    /^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.test(text) &&
-    !own.has((/^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.exec(text)?.[1] ?? "").replace(/\.xcodeproj$/, ""))
-  )
-    return;
+  const named = /^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.exec(text)?.[1]?.replace(/\.xcodeproj$/, "");
+  if (named !== undefined && !own.has(named)) return;
   for (const { name, abstract, at } of targets)
     if (!abstract && name !== "" && !own.has(name))
       app.pathFollowed({ text: name, resolved: file, kind: "target", exists: false, side: "ios", generated: false, at });
