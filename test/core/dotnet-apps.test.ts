@@ -368,36 +368,12 @@ const MISTAKES: Mistake[] = [
 
 /** The same with entitlements and a part of the manifest by items. */
 const withItems: Files = {
-  ...monorepo,
-  "src/App/App.csproj": `<Project Sdk="Microsoft.NET.Sdk">
-  <PropertyGroup>
-    <TargetFrameworks>$(MobileTargets)</TargetFrameworks>
-    <TargetFrameworks Condition="$([MSBuild]::IsOSPlatform('windows'))">$(TargetFrameworks);$(DotNetVersion)-windows10.0.19041.0</TargetFrameworks>
-    <OutputType>Exe</OutputType>
-    <UseMaui>true</UseMaui>
-    <SingleProject>true</SingleProject>
-    <ApplicationTitle>Lockkeeper</ApplicationTitle>
-    <ApplicationId>example.maresia.lockkeeper</ApplicationId>
-    <ApplicationId Condition="'$(Configuration)' == 'Debug'">example.maresia.lockkeeper.dev</ApplicationId>
-  </PropertyGroup>
-  <PropertyGroup Condition="$(TargetFramework.Contains('-ios')) and '$(Configuration)' == 'Release'">
-  </PropertyGroup>
-  <Import Project="$([MSBuild]::GetPathOfFileAbove('mobile.props', '$(MSBuildThisFileDirectory)../'))" />
-  <ItemGroup>
-    <PackageReference Include="Microsoft.Maui.Controls" />
-    <PackageReference Include="Quaymap.Mobile" />
-    <PackageReference Include="Gullpost.Mobile" />
-  </ItemGroup>
-  <ItemGroup Condition="$(TargetFramework.Contains('-android'))">
-    <QuaymapServices Include="Platforms\\Android\\quaymap-services.json" />
-  </ItemGroup>
-  <ItemGroup Condition="$(TargetFramework.Contains('-ios'))">
-    <BundleResource Include="Platforms\\iOS\\Quaymap-Info.plist" />
-  </ItemGroup>
-  <ItemGroup>
-    <ProjectReference Include="..\\Core\\Core.csproj" />
-    <ProjectReference Include="..\\Devices\\Devices.csproj" />
-  </ItemGroup>
+  ...changed(monorepo, [
+    ["src/App/App.csproj", "    <CodesignEntitlements>Platforms\\iOS\\Entitlements.Release.plist</CodesignEntitlements>\n", ""],
+    [
+      "src/App/App.csproj",
+      "  </ItemGroup>\n</Project>\n",
+      `  </ItemGroup>
   <ItemGroup Condition="$(TargetFramework.Contains('-ios'))">
     <CustomEntitlements Include="aps-environment" Type="String" Value="production" />
   </ItemGroup>
@@ -406,12 +382,9 @@ const withItems: Files = {
   </ItemGroup>
 </Project>
 `,
-  "src/App/Platforms/Android/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
-<manifest xmlns:android="http://schemas.android.com/apk/res/android">
-  <application android:allowBackup="true" android:icon="@mipmap/appicon" android:supportsRtl="true" />
-  <uses-permission android:name="android.permission.INTERNET" />
-</manifest>
-`,
+    ],
+    ["src/App/Platforms/Android/AndroidManifest.xml", '  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n', ""],
+  ]),
   "src/App/Platforms/Android/Location.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android">
   <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />

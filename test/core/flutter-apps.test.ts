@@ -334,76 +334,20 @@ const MISTAKES: Mistake[] = [
 
 /** The same with a plugin whose halves are packages of their own. */
 const federated: Files = {
-  ...workspace,
-  "pubspec.yaml": `name: maresia_workspace
-publish_to: none
-environment:
-  sdk: ^3.5.0
-workspace:
-  - apps/crew
-  - packages/design
-  - packages/beacon
-  - packages/lamp
-  - packages/lamp_android
-  - packages/lamp_ios
-`,
-  "apps/crew/pubspec.yaml": `name: crew
-publish_to: none
-version: 2.1.0+14
-environment:
-  sdk: ^3.5.0
-resolution: workspace
-dependencies:
-  flutter:
-    sdk: flutter
-  brinelog: ^3.0.0
-  beacon: ^0.0.1
-  lamp: ^1.0.0
-  design: ^1.0.0
-  quay_tools:
-    git:
-      url: https://git.maresia.example/quay_tools.git
-      ref: v1.2.0
-dev_dependencies:
-  flutter_test:
-    sdk: flutter
-  mockery: ^5.0.0
-flutter:
-  uses-material-design: true
-`,
-  "apps/crew/ios/Podfile.lock": `PODS:
-  - beacon (0.0.1):
-    - Flutter
-  - lamp_ios (1.0.0):
-    - Flutter
-  - brinelog (3.0.1):
-    - BrinelogSDK (~> 3.0)
-    - Flutter
-  - BrinelogSDK (3.0.2)
-  - Flutter (1.0.0)
-
-DEPENDENCIES:
-  - beacon (from \`.symlinks/plugins/beacon/ios\`)
-  - lamp_ios (from \`.symlinks/plugins/lamp_ios/ios\`)
-  - brinelog (from \`.symlinks/plugins/brinelog/ios\`)
-  - Flutter (from \`Flutter\`)
-
-EXTERNAL SOURCES:
-  beacon:
-    :path: ".symlinks/plugins/beacon/ios"
-  brinelog:
-    :path: ".symlinks/plugins/brinelog/ios"
-  Flutter:
-    :path: Flutter
-
-SPEC CHECKSUMS:
-  beacon: 0000000000000000000000000000000000000001
-  brinelog: 0000000000000000000000000000000000000002
-  BrinelogSDK: 0000000000000000000000000000000000000003
-  Flutter: 0000000000000000000000000000000000000004
-
-COCOAPODS: 1.15.2
-`,
+  ...changed(workspace, [
+    ["pubspec.yaml", "  - packages/beacon\n", "  - packages/beacon\n  - packages/lamp\n  - packages/lamp_android\n  - packages/lamp_ios\n"],
+    ["apps/crew/pubspec.yaml", "  beacon: ^0.0.1\n", "  beacon: ^0.0.1\n  lamp: ^1.0.0\n"],
+    [
+      "apps/crew/ios/Podfile.lock",
+      "  - beacon (0.0.1):\n    - Flutter\n",
+      "  - beacon (0.0.1):\n    - Flutter\n  - lamp_ios (1.0.0):\n    - Flutter\n",
+    ],
+    [
+      "apps/crew/ios/Podfile.lock",
+      "  - beacon (from `.symlinks/plugins/beacon/ios`)\n",
+      "  - beacon (from `.symlinks/plugins/beacon/ios`)\n  - lamp_ios (from `.symlinks/plugins/lamp_ios/ios`)\n",
+    ],
+  ]),
   "packages/lamp/pubspec.yaml": `name: lamp
 version: 1.0.0
 environment:
