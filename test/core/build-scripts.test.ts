@@ -57,6 +57,18 @@ async function found(files: Files): Promise<string[]> {
   );
 }
 
+/** The script's text is written, or not, after a way out that may be taken. */
+const EVERYTHING_UNKNOWN = [
+  "NSCameraUsageDescription",
+  "QuaymapMode",
+  "quay",
+  "quaymap",
+  "remote-notification",
+  "aps-environment",
+  "CoreLocation",
+  "-ObjC",
+].map((what) => `${what} unknown`);
+
 const CASES: [what: string, body: string, states: string[], members?: string][] = [
   ["nothing", "", []],
   [
@@ -100,6 +112,16 @@ const CASES: [what: string, body: string, states: string[], members?: string][] 
     "a counted loop",
     'var all = new[] { "x", "quaymap" }; var list = root.CreateArray("LSApplicationQueriesSchemes"); for (int i = 0; i < all.Length; i++) list.AddString(all[i]);',
     ["quaymap connected"],
+  ],
+  [
+    "what comes after a way out of a loop over what is not known",
+    'foreach (var at in EditorBuildSettings.scenes) { return; } root.SetString("QuaymapMode", "full");',
+    EVERYTHING_UNKNOWN,
+  ],
+  [
+    "what comes after a way out by a case that is not known",
+    'switch (EditorPrefs.GetString("x")) { case "quay": return; default: break; } root.SetString("QuaymapMode", "full");',
+    EVERYTHING_UNKNOWN,
   ],
   ["what comes after a way out that is taken", 'if (true) { doc.WriteToFile(file); return; } root.SetString("QuaymapMode", "full");', []],
   ["a condition that nobody can tell", 'if (EditorPrefs.GetBool("x")) root.SetString("QuaymapMode", "full");', ["QuaymapMode unknown"]],

@@ -206,7 +206,7 @@ export class Interpreter implements Editing {
       const name = fieldOf(node, "left");
       if (!items) {
         if (name) inner.names.set(textIn(scope.file, name), this.value(fieldOf(node, "right"), scope).is === "unknown" ? UNKNOWN : TOUCHED);
-        return this.maybe(() => (round() ? "next" : "next"));
+        return this.maybe(round);
       }
       if (items.length > MAX_ROUNDS) this.endless(node, scope);
       for (const item of items.slice(0, MAX_ROUNDS)) {
@@ -220,7 +220,7 @@ export class Interpreter implements Editing {
     for (let count = 0; count < MAX_ROUNDS; count++) {
       const condition = node.type === "do_statement" && count === 0 ? true : this.truthOf(fieldOf(node, "condition"), inner);
       if (condition === false) return "next";
-      if (condition === undefined) return this.maybe(() => (round() ? "next" : "next"));
+      if (condition === undefined) return this.maybe(round);
       if (round()) return "function";
       for (const update of node.children.filter(({ field }) => field === "update")) this.value(update, inner);
     }
@@ -253,18 +253,14 @@ export class Interpreter implements Editing {
     };
     if (chosen === -1) return run(sections.find((section) => labels(section).length === 0));
     if (answers[chosen] === true) return run(sections[chosen]);
-    return this.maybe(() => {
-      for (const section of sections) run(section);
-      return "next";
-    });
+    return this.maybe(() => sections.map(run).includes("function"));
   }
 
-  /** Runs something of which it is not known whether it runs. */
-  private maybe(work: () => End): End {
+  /** Runs something of which it is not known whether it runs. What follows its way out of the function, which it tells, runs perhaps. */
+  private maybe(work: () => boolean): End {
     this.perhaps++;
-    const end = work();
-    this.perhaps--;
-    return end;
+    if (!work()) this.perhaps--;
+    return "next";
   }
 
   truthOf(node: SyntaxNode | undefined, scope: Scope): boolean | undefined {
