@@ -43,7 +43,7 @@ export default tseslint.config(
   },
   {
     // The programs that may be started are git and this one itself, and here are the two places that start them.
-    files: ["src/core/files/git.ts", "src/core/syntax/code/process.ts", "src/core/syntax/code/serve.ts"],
+    files: ["src/core/files/git.ts", "src/core/syntax/code/child.ts", "src/core/syntax/code/process.ts", "src/core/syntax/code/serve.ts"],
     rules: {
       "no-restricted-imports": ["error", { paths: ["@oclif/core", "picocolors", "cli-table3"] }],
       // Git needs the path of the system and the person's own settings.

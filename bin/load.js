@@ -22,10 +22,10 @@ const LARGEST = 64 * 1024 * 1024;
  * a damaged one ends the process.
  */
 function digestOf(source, code) {
-  return createHash("sha256").update(source).update("\0").update(code).digest();
+  return createHash("blake2b512").update(source).update("\0").update(code).digest();
 }
 
-const DIGEST = 32;
+const DIGEST = 64;
 
 /** Reads what an earlier run of the same command, program and Node.js left: a digest and the code. What is damaged counts as not there. */
 function cacheOf(folder, file, command, source) {

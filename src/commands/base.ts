@@ -16,6 +16,7 @@ import { withoutPatterns, withPatterns } from "../core/sheets/patterns.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { clean, forStream, styleFor, type Style } from "../views/text/style.js";
 import { core } from "./core.js";
+import { earlyParser } from "./early-parser.js";
 import { readingCache } from "./snapshot-cache.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
@@ -137,9 +138,11 @@ export abstract class EnredoCommand extends Command {
   }
 
   private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    const { survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, loadSheets, prepareParser, RULE_NAMES } =
-      await core();
     const { root } = tree;
+    const parser = earlyParser(root);
+    const { adoptParser, survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, ...rest } = await core();
+    const { loadSheets, prepareParser, RULE_NAMES } = rest;
+    adoptParser(parser);
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
     const own = findSettings(tree);
     if (flags.config !== undefined) {

@@ -1,4 +1,5 @@
 /** The core of Enredo, for other programs: `survey` reads a project, `check` holds it against the rules. No interface code. */
+export { adoptParser } from "./syntax/code/process.js";
 export { folderIndex, prepareParser, survey, surveyBuildFiles } from "./project/survey.js";
 export { ProjectFiles } from "./gather/project-files.js";
 export { findSheets } from "./project/sheet-files.js";

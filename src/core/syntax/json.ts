@@ -1,62 +1,77 @@
-import { parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
-import { listOf, mapOf, scalarOf, type Data, type DataFile } from "./data.js";
+import { printParseErrorCode, visit, type ParseErrorCode } from "jsonc-parser";
+import { listOf, mapOf, scalarOf, type Data, type DataFile, type ListData, type MapData } from "./data.js";
 import type { Source } from "./source.js";
 
-/** Reads JSON, with comments and trailing commas allowed where tools allow them. */
+/** The parser recurses: deeper texts would exhaust the stack. */
+const DEEPEST = 500;
+
+/** Thrown out of the parser at the first value that is nested too deeply. */
+class TooDeep extends Error {}
+
+/** Reads JSON in one pass, with comments and trailing commas allowed where tools allow them. */
 export function readJson(source: Source): DataFile {
-  const errors: ParseError[] = [];
-  if (nestingDepth(source.text) > 500) {
-    return { source, root: undefined, problems: [source.problem("nested more than 500 levels deep", 0)] };
+  const builder = new Builder(source);
+  try {
+    visit(source.text, builder, { allowTrailingComma: true, disallowComments: false, allowEmptyContent: false });
+  } catch (error) {
+    if (!(error instanceof TooDeep)) throw error;
+    return { source, root: undefined, problems: [source.problem(`nested more than ${DEEPEST} levels deep`, 0)] };
   }
-  const tree = parseTree(source.text, errors, { allowTrailingComma: true, disallowComments: false, allowEmptyContent: false });
-  const first = errors[0];
+  const { first, root } = builder;
   const problems = first ? [source.problem(`not valid JSON: ${spaced(printParseErrorCode(first.error))}`, first.offset)] : [];
-  return { source, root: tree ? convert(source, tree) : undefined, problems };
+  return { source, root, problems };
 }
 
-function convert(source: Source, node: Node): Data {
-  if (node.type === "object") {
-    const map = mapOf(source, node.offset);
-    for (const property of node.children ?? []) {
-      const [key, value] = property.children ?? [];
-      if (key && value && typeof key.value === "string")
-        map.entries.set(key.value, { start: key.offset + 1, value: convert(source, value) });
+/** Makes the tree of what the parser meets. */
+class Builder {
+  root: Data | undefined;
+  first: { error: ParseErrorCode; offset: number } | undefined;
+  /** The objects and lists around, and for each object the key that waits for its value. */
+  private readonly around: (MapData | ListData)[] = [];
+  private readonly keys: ({ name: string; start: number } | undefined)[] = [];
+
+  constructor(private readonly source: Source) {}
+
+  private add(data: Data): void {
+    const parent = this.around.at(-1);
+    if (!parent) this.root ??= data;
+    else if (parent.kind === "list") parent.items.push(data);
+    else {
+      const key = this.keys.at(-1);
+      if (key) parent.entries.set(key.name, { start: key.start, value: data });
+      this.keys[this.keys.length - 1] = undefined;
     }
-    return map;
   }
-  if (node.type === "array")
-    return listOf(
-      source,
-      node.offset,
-      (node.children ?? []).map((child) => convert(source, child)),
-    );
-  const value = node.value as string | number | boolean | null;
-  return scalarOf(source, typeof value === "string" ? node.offset + 1 : node.offset, value);
+
+  private open(data: MapData | ListData): void {
+    if (this.around.length === DEEPEST) throw new TooDeep();
+    this.add(data);
+    this.around.push(data);
+    this.keys.push(undefined);
+  }
+
+  private close(): void {
+    this.around.pop();
+    this.keys.pop();
+  }
+
+  readonly onObjectBegin = (offset: number): void => this.open(mapOf(this.source, offset));
+  readonly onArrayBegin = (offset: number): void => this.open(listOf(this.source, offset));
+  readonly onObjectEnd = (): void => this.close();
+  readonly onArrayEnd = (): void => this.close();
+
+  readonly onObjectProperty = (name: string, offset: number): void => {
+    this.keys[this.keys.length - 1] = { name, start: offset + 1 };
+  };
+
+  readonly onLiteralValue = (value: string | number | boolean | null, offset: number): void =>
+    this.add(scalarOf(this.source, typeof value === "string" ? offset + 1 : offset, value));
+
+  readonly onError = (error: ParseErrorCode, offset: number): void => {
+    this.first ??= { error, offset };
+  };
 }
 
 function spaced(code: string): string {
   return code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
 }
-
-/** The parser recurses; a cheap count beforehand keeps hostile input from exhausting the stack. Brackets in strings are none. */
-function nestingDepth(text: string): number {
-  let depth = 0;
-  let deepest = 0;
-  for (let index = 0; index < text.length; index++) {
-    const code = text.charCodeAt(index);
-    if (code === QUOTE) {
-      for (index++; index < text.length; index++) {
-        const inside = text.charCodeAt(index);
-        if (inside === BACKSLASH) index++;
-        // A text that is not closed ends with its line, as the parser sees it too.
-        else if (inside === QUOTE || inside === LINE_END) break;
-      }
-    } else if (code === 0x7b || code === 0x5b) deepest = Math.max(deepest, ++depth);
-    else if (code === 0x7d || code === 0x5d) depth--;
-  }
-  return deepest;
-}
-
-const QUOTE = 0x22;
-const BACKSLASH = 0x5c;
-const LINE_END = 0x0a;

@@ -1,7 +1,7 @@
-import { fork, type ChildProcess } from "node:child_process";
-import path from "node:path";
+import type { ChildProcess } from "node:child_process";
 import type { CodeFile, Language } from "../../model/code.js";
-import { grammarFolder, type SyntaxNode } from "./grammars.js";
+import { forkParser, type ForkedParser } from "./child.js";
+import type { SyntaxNode } from "./grammars.js";
 
 /** What is sent to the process that parses: languages to make ready, or a file, of which its code or its whole tree is asked for. */
 export type ToParser = { languages: Language[] } | { id: number; language: Language; text: string; wanted: "code" | "tree" };
@@ -46,6 +46,13 @@ export function startParser(languages: Iterable<Language>): void {
   if (list.length === 0) return;
   if (!parser?.usable) parser = new Parser(true);
   parser.send({ languages: list });
+}
+
+/** Takes over a process that was started before this code was loaded; nothing happens where that did not work. */
+export function adoptParser(forked: ForkedParser | undefined): void {
+  if (!forked || parser?.usable) return;
+  const { child } = forked;
+  if (child.exitCode === null && child.connected) parser = new Parser(true, forked);
 }
 
 /**
@@ -94,31 +101,25 @@ class Parser {
   /** Whether the next process is to be started with the same options: some do not know them. */
   flags: boolean;
 
-  /** @param baseline whether V8 is to use its baseline compiler alone */
-  constructor(baseline: boolean) {
+  /**
+   * @param baseline whether V8 is to use its baseline compiler alone
+   * @param forked a process that runs already
+   */
+  constructor(baseline: boolean, forked = forkParser(baseline)) {
     this.flags = baseline;
     this.startLimit = setTimeout(() => this.end("not started"), START_LIMIT);
     this.startLimit.unref();
-    // Options for Node.js that a person sets are for their own programs.
-    const env = Object.fromEntries(Object.entries(process.env).filter(([name]) => name !== "NODE_OPTIONS"));
-    try {
-      this.child = fork(path.join(grammarFolder(), "parse.cjs"), [], {
-        execArgv: baseline ? ["--liftoff-only"] : [],
-        env,
-        serialization: "advanced",
-        stdio: ["ignore", "ignore", "ignore", "ipc"],
-        ...{ windowsHide: true },
-      });
-    } catch {
+    if (!forked) {
       // What is sent to it meanwhile is given back.
       setImmediate(() => this.end("not started"));
       return;
     }
+    this.child = forked.child;
+    if (forked.ready) this.hear({ ready: true });
     const { child } = this;
     child.on("message", (message: FromParser) => this.hear(message));
     child.on("error", () => this.end(this.ready ? "ended" : "not started"));
     child.on("exit", () => this.end(this.ready ? "ended" : "not started"));
-    process.once("exit", () => child.kill("SIGKILL"));
     this.idle();
   }
 

@@ -1,0 +1,45 @@
+import { readdirSync, type Dirent } from "node:fs";
+import { availableParallelism } from "node:os";
+import path from "node:path";
+import { forkParser, type ForkedParser } from "../core/syntax/code/child.js";
+import { languageOf } from "../core/syntax/code/languages.js";
+
+/** How many folders are looked through for a file of source code. */
+const MOST_FOLDERS = 60;
+
+/** Folders with code that is not the app's, or none. */
+const PASSED_OVER = /^(\..*|node_modules|Pods|build|dist|vendor|Carthage)$/;
+
+/**
+ * Starts the process that parses source code, where a quick look finds some: it gets ready on another processor while the core is loaded
+ * here. `undefined` where it is left to the core, which knows the project.
+ */
+export function earlyParser(root: string): ForkedParser | undefined {
+  return availableParallelism() > 1 && hasSource(root) ? forkParser(true) : undefined;
+}
+
+/** Whether a source file that has to be parsed is near; JavaScript alone is often only the settings of tools. */
+function hasSource(root: string): boolean {
+  const folders = [root];
+  for (let index = 0; index < Math.min(folders.length, MOST_FOLDERS); index++) {
+    const folder = folders[index] as string;
+    for (const entry of entriesOf(folder)) {
+      if (entry.isDirectory()) {
+        if (!PASSED_OVER.test(entry.name)) folders.push(path.join(folder, entry.name));
+      } else if (entry.isFile()) {
+        const language = languageOf(entry.name);
+        if (language !== undefined && language !== "javascript") return true;
+      }
+    }
+  }
+  return false;
+}
+
+function entriesOf(folder: string): Dirent[] {
+  try {
+    return readdirSync(folder, { withFileTypes: true });
+  } catch {
+    // Whoever reads the project tells it.
+    return [];
+  }
+}
