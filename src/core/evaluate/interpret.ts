@@ -1,4 +1,4 @@
-import { known, truthValue, unknown, type Value } from "../model/value.js";
+import { known, lacking, truthValue, unknown, type Value } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import {
   callOf,
@@ -110,7 +110,7 @@ function valueOf(expr: Expr, frame: Frame): Result {
     case "spread":
       return evaluate(expr.value, frame);
     default:
-      return unknown(`${snippet(expr, frame) || "this"} cannot be worked out`, place());
+      return lacking(snippet(expr, frame) || "this", place(), false);
   }
 }
 
@@ -141,7 +141,7 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     // Ruby writes nothing for nothing, the others the word.
     const value =
       result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
-    if (value.kind === "unknown") return unknown(value.why, place);
+    if (value.kind === "unknown") return { ...value, place };
     single ??= value;
     const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
     if (value.kind === "either" && texts.length < value.options.length) return unknown("a part of the text depends on the build", place);
@@ -235,7 +235,7 @@ function name(expr: Expr & { kind: "name" }, frame: Frame): Result {
   if (found) return found;
   // Ruby calls a method by its bare name.
   if (frame.dialect === "ruby") return call(callOf(expr), frame);
-  return unknown(`${expr.name} has no value in the files`, frame.source.place(expr.start));
+  return lacking(expr.name, frame.source.place(expr.start));
 }
 
 function member(expr: Expr & { kind: "member" }, frame: Frame): Result {
@@ -261,7 +261,7 @@ function member(expr: Expr & { kind: "member" }, frame: Frame): Result {
   const hosted = object.kind === "object" || object.kind === "known" ? frame.host.call?.(new Calling(callOf(expr), frame)) : undefined;
   if (hosted) return hosted;
   if (object.kind === "unknown" || object.kind === "nothing") return object;
-  return unknown(`${path ? path.join(".") : snippet(expr, frame)} has no value in the files`, place);
+  return lacking(path ? path.join(".") : snippet(expr, frame), place);
 }
 
 /** What a map has under a name; of a list, what its items have. */
@@ -315,7 +315,7 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
     if (asked) return asked;
   }
   if (object.kind === "nothing") return NOTHING;
-  return object.kind === "unknown" ? object : unknown(`${snippet(expr, frame)} cannot be worked out`, place);
+  return object.kind === "unknown" ? object : lacking(snippet(expr, frame), place, false);
 }
 
 /** `list[1..-2]`: from one position to another, both counted from the end where they are below 0. */
@@ -496,8 +496,7 @@ function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   }
   // What it is given can have meaning all the same.
   calling.positional();
-  const why = expr.bare && path ? `${path.join(".")} has no value in the files` : `${snippet(expr, frame)} cannot be worked out`;
-  return unknown(why, calling.place);
+  return expr.bare && path ? lacking(path.join("."), calling.place) : lacking(snippet(expr, frame), calling.place, false);
 }
 
 /** Calls a function with what a call gives: only in Ruby is the closure behind it none of the arguments. */

@@ -16,6 +16,8 @@ export interface UnknownValue {
   kind: "unknown";
   why: string;
   place: Place;
+  /** The name or call, as written, to which no file gives a value. */
+  lacks?: string;
 }
 
 /** A value that depends on something only the build knows: each option is possible. */
@@ -37,6 +39,11 @@ export function known(text: string, place: Place): KnownValue {
 
 export function unknown(why: string, place: Place): UnknownValue {
   return { kind: "unknown", why, place };
+}
+
+/** A name (`has no value`) or another expression that no file gives a value. */
+export function lacking(what: string, place: Place, name = true): UnknownValue {
+  return { kind: "unknown", why: `${what} ${name ? "has no value in the files" : "cannot be worked out"}`, place, lacks: what };
 }
 
 /** Joins alternatives; equal ones collapse, so that a condition without effect leaves a plain value. */

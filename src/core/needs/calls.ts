@@ -26,9 +26,16 @@ export const PHASE_TITLES: Record<LifeCyclePhase, string> = {
 type Faults = (calls: readonly SdkCall[], live: readonly SdkCall[], subject: NeedOnSide) => WireFault[];
 
 /** A kind of need about source code: a name for each side or language, and what can be wrong with the calls of it. */
-export function codeNeed(title: string, check: NeedDefinition["check"]): NeedDefinition {
+export function codeNeed(
+  title: string,
+  rules: NeedDefinition["rules"],
+  check: NeedDefinition["check"],
+  draft?: NeedDefinition["draft"],
+): NeedDefinition {
   return {
     title,
+    rules,
+    ...(draft === undefined ? {} : { draft }),
     code: true,
     form: CODE_FORM,
     names: ({ value }, side) => codeNames(value, side),

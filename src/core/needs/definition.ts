@@ -2,6 +2,7 @@ import type { SideName } from "../model/facts.js";
 import type { SheetNeed } from "../model/sheet.js";
 import type { CodeName } from "./code-names.js";
 import type { WireResult, NeedOnSide } from "./context.js";
+import type { DraftedNeed, DraftSubject } from "./drafting.js";
 import type { Form } from "./form.js";
 
 /** Where something would be added that is not there: the app's manifest, its property list, its Podfile, or the build's own file. */
@@ -26,10 +27,12 @@ export interface NeedDefinition {
   /** Which list of files its name is looked for in. */
   files?: "service" | "licence";
   home?: Homes | ((need: SheetNeed) => Homes);
-  /** The rule that reports everything that can be wrong with it; without it, rules of their own look at its wires. */
-  rule?: string;
+  /** The rules that report what can be wrong with it: one for everything, or several of which each looks at some; none where only a device tells. */
+  rules: readonly `${string}/${string}`[];
   /** The need in a few words; its title and its main text without it. */
   what?: (need: SheetNeed, side: string) => string;
+  /** What of an app's wiring may be this need of an SDK, for a drafted sheet. */
+  draft?: (subject: DraftSubject) => DraftedNeed[];
   /** How it is checked against the facts of a side; pure. */
   check: (subject: NeedOnSide) => WireResult;
 }

@@ -1,5 +1,5 @@
 import { sideOf, sideOfLevel, type App } from "../model/app.js";
-import type { LinkingFact, PackageNeed, SideName } from "../model/facts.js";
+import type { LevelName, LinkingFact, PackageNeed, SideName } from "../model/facts.js";
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../derive/level-statements.js";
@@ -9,96 +9,133 @@ import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
 import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import type { Need, Wire } from "./wire.js";
 
+/** What a need that packages bring is asked of. */
+interface Subject {
+  app: App;
+  sdk: string;
+  side: SideName;
+  /** The levels and wanted values that a sheet has asked for already: a sheet wins over what is derived. */
+  told: ReadonlySet<string>;
+}
+
+/** A wire whose need has no number yet. */
+type Derived = Pick<Need, "kind" | "what" | "derived" | "at"> &
+  Pick<Wire, "state" | "found" | "wanted" | "why" | "fix" | "places"> & { needWhy?: string };
+
+/** What packages state in their own metadata, in the order in which it is told. */
+const SOURCES: readonly ((subject: Subject) => Derived[])[] = [linking, levels, repositories, generatedCode, permissions, packages];
+
 /**
  * The needs that installed packages state in their own metadata, checked against the app. `from` numbers the first step; `told` are the levels
  * and wanted values that a sheet has asked for already.
  */
 export function derivedWires(app: App, sdk: string, side: SideName, from: number, told: ReadonlySet<string>): Wire[] {
-  const wires: Wire[] = [];
-  const need = (kind: Need["kind"], what: string, derived: string, at: Need["at"]): Need => ({
-    sdk,
-    side,
-    kind,
-    step: from + wires.length,
-    what,
-    why: undefined,
-    derived,
-    at,
-  });
-  for (const { package: name, side: linked, native, declared, list, refresh } of app.linking.filter(notLinked)) {
-    if (linked !== side || sdkOf(app, name) !== sdk) continue;
-    const why = `${list?.file.split("/").at(-1) ?? "the list of what is linked"} has no ${native}`;
-    wires.push({
-      need: { ...need("dependency", `native code of ${name}`, `files of ${name}`, declared), why },
-      state: "missing",
-      problem: undefined,
-      found: undefined,
-      wanted: native,
-      why,
-      fix: refresh ?? RELINK,
-      places: list ? [list] : [],
+  return SOURCES.flatMap((source) => source({ app, sdk, side, told })).map(({ kind, what, derived, at, needWhy, ...result }, index) => ({
+    need: { sdk, side, kind, step: from + index, what, why: needWhy, derived, at },
+    problem: undefined,
+    ...result,
+  }));
+}
+
+function linking({ app, sdk, side }: Subject): Derived[] {
+  return app.linking
+    .filter((fact) => notLinked(fact) && fact.side === side && sdkOf(app, fact.package) === sdk)
+    .map(({ package: name, native, declared, list, refresh }) => {
+      const why = `${list?.file.split("/").at(-1) ?? "the list of what is linked"} has no ${native}`;
+      return {
+        kind: "dependency",
+        what: `native code of ${name}`,
+        derived: `files of ${name}`,
+        at: declared,
+        needWhy: why,
+        state: "missing",
+        found: undefined,
+        wanted: native,
+        why,
+        fix: refresh ?? RELINK,
+        places: list ? [list] : [],
+      };
     });
-  }
-  for (const required of app.requiredLevels) {
-    // A sheet wins over what is derived.
-    if (required.sdk !== sdk || sideOfLevel(required.level) !== side || required.from === "sheet" || told.has(required.level)) continue;
+}
+
+/** Each level once, as the first package asks for it. */
+function levels({ app, sdk, side, told }: Subject): Derived[] {
+  const asked = app.requiredLevels.flatMap((required) => {
     const wanted = textOf(required.value);
-    if (wanted === undefined) continue;
-    const statements = statementsOf(app, required.level);
-    const low = statements.filter(
-      ({ value }) =>
-        possibleTexts(value).length > 0 && possibleTexts(value).every((text) => isLevel(text) && compareLevels(text, wanted) < 0),
-    );
-    // What the framework gives where the app states nothing, as `levels` shows it.
-    const given = statements.length === 0 ? textOf(sideOf(app, side)?.effective[required.level]) : undefined;
-    const known = given !== undefined || statements.some(({ value }) => possibleTexts(value).length > 0);
-    const what = `${required.level} ${wanted}`;
-    if (wires.some((wire) => wire.need.what === what)) continue;
-    const tooLow = given !== undefined && isLevel(given) && compareLevels(given, wanted) < 0;
-    wires.push({
-      need: need(required.level as Need["kind"], what, `${required.from} of ${required.by}`, required.value.place),
-      state: low.length > 0 || tooLow ? "loose" : known ? "connected" : "unknown",
-      problem: undefined,
-      found:
-        given ?? ([...new Set((low.length > 0 ? low : statements).flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined),
-      wanted: `${wanted} or higher`,
-      why: known ? undefined : "the level is not in the files",
-      fix: low[0]
-        ? `raise ${required.level} to ${wanted} in ${low[0].value.place.file}`
-        : tooLow
-          ? `set ${required.level} to ${wanted}`
-          : undefined,
-      places: uniquePlaces((low.length > 0 ? low : statements).map(({ value }) => value.place)),
-    });
-  }
-  if (side === "android" && app.android) {
-    const usable = usableRepositories(app, app.android);
-    const clear = usable.length > 0 && !usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined);
-    for (const repository of app.repositoryNeeds) {
-      if (repository.sdk !== sdk || told.has(repository.url)) continue;
+    return required.sdk !== sdk ||
+      sideOfLevel(required.level) !== side ||
+      required.from === "sheet" ||
+      told.has(required.level) ||
+      wanted === undefined
+      ? []
+      : [[`${required.level} ${wanted}`, { required, wanted }] as const];
+  });
+  return [...new Map(asked.toReversed())].toReversed().map(([what, { required, wanted }]) => ({
+    kind: required.level as Need["kind"],
+    what,
+    derived: `${required.from} of ${required.by}`,
+    at: required.value.place,
+    ...checkRequired(app, side, required.level, wanted),
+  }));
+}
+
+function checkRequired(app: App, side: SideName, level: LevelName, wanted: string): Omit<Derived, "kind" | "what" | "derived" | "at"> {
+  const statements = statementsOf(app, level);
+  const tooLow = (text: string): boolean => isLevel(text) && compareLevels(text, wanted) < 0;
+  const low = statements.filter(({ value }) => possibleTexts(value).length > 0 && possibleTexts(value).every(tooLow));
+  // What the framework gives where the app states nothing, as `levels` shows it.
+  const given = statements.length === 0 ? textOf(sideOf(app, side)?.effective[level]) : undefined;
+  const known = given !== undefined || statements.some(({ value }) => possibleTexts(value).length > 0);
+  const [first] = low;
+  const givenLow = given !== undefined && tooLow(given);
+  const shown = first ? low : statements;
+  return {
+    state: first || givenLow ? "loose" : known ? "connected" : "unknown",
+    found: given ?? ([...new Set(shown.flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined),
+    wanted: `${wanted} or higher`,
+    why: known ? undefined : "the level is not in the files",
+    fix: first ? `raise ${level} to ${wanted} in ${first.value.place.file}` : givenLow ? `set ${level} to ${wanted}` : undefined,
+    places: uniquePlaces(shown.map(({ value }) => value.place)),
+  };
+}
+
+function repositories({ app, sdk, side, told }: Subject): Derived[] {
+  if (side !== "android" || !app.android) return [];
+  const usable = usableRepositories(app, app.android);
+  const clear = usable.length > 0 && !usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined);
+  return app.repositoryNeeds
+    .filter((repository) => repository.sdk === sdk && !told.has(repository.url))
+    .map((repository) => {
       const found = usable.find(({ url }) => normalizedUrl(textOf(url) ?? "") === normalizedUrl(repository.url));
-      wires.push({
-        need: need("repository", `repository ${repository.url}`, `android folder of ${repository.by}`, repository.at),
+      return {
+        kind: "repository",
+        what: `repository ${repository.url}`,
+        derived: `android folder of ${repository.by}`,
+        at: repository.at,
         state: found ? "connected" : clear ? "missing" : "unknown",
-        problem: undefined,
         found: undefined,
         wanted: repository.url,
         why: found || clear ? undefined : "the repositories of this build are not all in the files",
         fix: found || !clear ? undefined : `add maven { url '${repository.url}' } in ${usable[0]?.at.file ?? ""}`,
         places: found ? [found.at] : [],
-      });
-    }
-  }
-  for (const { package: name, name: title, at } of side === "shared" ? [] : app.codegen) {
-    if (sdkOf(app, name) !== sdk) continue;
-    const framework = app.dependencies.find((dependency) => dependency.ecosystem === "npm" && dependency.name === "react-native");
-    const version = app.shared?.framework.installed ?? framework?.locked ?? exactOf(textOf(framework?.declared));
-    // Source: reactnative.dev, release 0.68: the first that reads codegenConfig.
-    const reads = version === undefined ? undefined : compareIn("npm", version, "0.68.0") >= 0;
-    wires.push({
-      need: need("dependency", `native code generated from ${title}`, `codegen settings of ${name}`, at),
+      };
+    });
+}
+
+function generatedCode({ app, sdk, side }: Subject): Derived[] {
+  if (side === "shared") return [];
+  const framework = app.dependencies.find((dependency) => dependency.ecosystem === "npm" && dependency.name === "react-native");
+  const version = app.shared?.framework.installed ?? framework?.locked ?? exactOf(textOf(framework?.declared));
+  // Source: reactnative.dev, release 0.68: the first that reads codegenConfig.
+  const reads = version === undefined ? undefined : compareIn("npm", version, "0.68.0") >= 0;
+  return app.codegen
+    .filter((fact) => sdkOf(app, fact.package) === sdk)
+    .map(({ package: name, name: title, at }) => ({
+      kind: "dependency",
+      what: `native code generated from ${title}`,
+      derived: `codegen settings of ${name}`,
+      at,
       state: reads === undefined ? "unknown" : reads ? "connected" : "unneeded",
-      problem: undefined,
       found: version,
       wanted: title,
       why:
@@ -109,48 +146,54 @@ export function derivedWires(app: App, sdk: string, side: SideName, from: number
             : `React Native ${version ?? ""} does not generate it`,
       fix: undefined,
       places: [at],
-    });
-  }
-  for (const permission of app.entries) {
-    if (permission.kind !== "permission" || permission.side !== side || permission.by === undefined || sdkOf(app, permission.by) !== sdk)
-      continue;
-    const removed = app.entries.find((entry) => entry.kind === "permission" && entry.removed && entry.name === permission.name);
-    wires.push({
-      need: need("permission", `permission ${permission.name}`, `manifest of ${permission.by}`, permission.at),
-      state: removed ? "loose" : "connected",
-      problem: undefined,
-      found: removed ? "taken out by a merge marker" : `comes with ${permission.by}`,
-      wanted: permission.name,
-      why: undefined,
-      fix: removed ? "take the marker out, if the SDK should work in full" : undefined,
-      places: [removed?.at ?? permission.at],
-    });
-  }
-  for (const fact of app.packageNeeds) {
+    }));
+}
+
+function permissions({ app, sdk, side }: Subject): Derived[] {
+  return app.entries.flatMap((permission): Derived[] => {
+    const { by, kind, name, at } = permission;
+    if (kind !== "permission" || permission.side !== side || by === undefined || sdkOf(app, by) !== sdk) return [];
+    const removed = app.entries.find((entry) => entry.kind === "permission" && entry.removed && entry.name === name);
+    return [
+      {
+        kind,
+        what: `permission ${name}`,
+        derived: `manifest of ${by}`,
+        at,
+        state: removed ? "loose" : "connected",
+        found: removed ? "taken out by a merge marker" : `comes with ${by}`,
+        wanted: name,
+        why: undefined,
+        fix: removed ? "take the marker out, if the SDK should work in full" : undefined,
+        places: [removed?.at ?? at],
+      },
+    ];
+  });
+}
+
+function packages({ app, sdk, side }: Subject): Derived[] {
+  return app.packageNeeds.flatMap((fact): Derived[] => {
     // What shared code has to bring is told on each side on which the package has native code.
     const here =
       fact.side === side || (fact.side === "shared" && app.dependencies.some((own) => own.name === fact.by && own.side === side));
-    if (fact.sdk !== sdk || !here || fact.requirement === undefined) continue;
+    if (fact.sdk !== sdk || !here || fact.requirement === undefined) return [];
     const result = checkPackageNeed(app, fact);
     // That the framework itself is there goes without saying.
-    if (result.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) continue;
-    wires.push({
-      need: need("dependency", `${fact.name} ${fact.requirement}`, `${fact.from} of ${fact.by}`, fact.at),
-      problem: undefined,
-      found: result.found,
-      wanted: `${fact.name} ${fact.requirement}`,
-      state: result.state,
-      why: result.why,
-      fix:
-        result.state === "loose"
-          ? `bring ${fact.name} to a version in ${fact.requirement}`
-          : result.state === "missing"
-            ? `add ${fact.name} to package.json`
-            : undefined,
-      places: result.places,
-    });
-  }
-  return wires;
+    if (result.state === "connected" && fact.from === "peerDependencies" && PLATFORM_PACKAGES.npm.test(fact.name)) return [];
+    const what = `${fact.name} ${fact.requirement}`;
+    const fix = { loose: `bring ${fact.name} to a version in ${fact.requirement}`, missing: `add ${fact.name} to package.json` };
+    return [
+      {
+        kind: "dependency",
+        what,
+        derived: `${fact.from} of ${fact.by}`,
+        at: fact.at,
+        wanted: what,
+        fix: result.state === "loose" || result.state === "missing" ? fix[result.state] : undefined,
+        ...result,
+      },
+    ];
+  });
 }
 
 /** What brings a list of linked pods up to date. */
@@ -175,28 +218,10 @@ export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state
       (dependency.side === need.side || need.ecosystem === "npm"),
   );
   const [first] = candidates;
-  if (!first) {
-    if (need.from === "peerDependencies")
-      switch (need.undeclared) {
-        case undefined:
-          return { state: "unknown", found: undefined, why: "the app's own package.json names it as a peer only", places: [] };
-        case "without native code":
-        case "linked by hand":
-          return {
-            state: "connected",
-            found: need.undeclared === "linked by hand" ? need.undeclared : "installed",
-            why: undefined,
-            places: [need.at],
-          };
-        case "with native code":
-          return { state: "missing", found: "installed, but only what package.json names is linked", why: undefined, places: [] };
-        case "not at all":
-          return NATIVE_NAME.test(need.name) && !PLATFORM_PACKAGES.npm.test(need.name)
-            ? { state: "missing", found: undefined, why: undefined, places: [] }
-            : { state: "unknown", found: undefined, why: "it is not installed; without native code it may not matter", places: [] };
-      }
-    return { state: "connected", found: "comes with the package", why: undefined, places: [need.at] };
-  }
+  if (!first)
+    return need.from === "peerDependencies"
+      ? undeclaredPeer(need)
+      : { state: "connected", found: "comes with the package", why: undefined, places: [need.at] };
   const version = candidates
     .map((dependency) => dependency.locked ?? exactOf(textOf(dependency.declared)))
     .find((text) => text !== undefined);
@@ -212,6 +237,25 @@ export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state
   if (!fits && lowest !== undefined && compareIn("npm", version, lowest) >= 0)
     return { state: "unknown", found: version, why: `${version} is newer than what ${need.by} was made for`, places };
   return { state: fits ? "connected" : "loose", found: version, why: undefined, places };
+}
+
+/** A peer that package.json does not name: whether it is there all the same. */
+function undeclaredPeer({ undeclared, name, at }: PackageNeed): Pick<Wire, "state" | "found" | "why" | "places"> {
+  const result = { found: undefined, why: undefined, places: [] };
+  switch (undeclared) {
+    case "without native code":
+      return { ...result, state: "connected", found: "installed", places: [at] };
+    case "linked by hand":
+      return { ...result, state: "connected", found: undeclared, places: [at] };
+    case "with native code":
+      return { ...result, state: "missing", found: "installed, but only what package.json names is linked" };
+    case "not at all":
+      return NATIVE_NAME.test(name) && !PLATFORM_PACKAGES.npm.test(name)
+        ? { ...result, state: "missing" }
+        : { ...result, state: "unknown", why: "it is not installed; without native code it may not matter" };
+    default:
+      return { ...result, state: "unknown", why: "the app's own package.json names it as a peer only" };
+  }
 }
 
 /** Gradle takes the highest version: only a forced lower one, or another major version, does not fit. */

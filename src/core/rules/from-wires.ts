@@ -12,7 +12,7 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
   return wires
     .filter(({ state, need, problem }) => {
       if (state !== "loose" && state !== "missing") return false;
-      if ("rule" in filter) return need.kind !== "dependency" && NEEDS[need.kind].rule === filter.rule;
+      if ("rule" in filter) return need.kind !== "dependency" && isAlone(NEEDS[need.kind].rules, filter.rule);
       return filter.kinds.includes(need.kind) && filter.problems.includes(problem);
     })
     .map(({ need, state, found, wanted, fix, why, problem, places, quickFix }) => ({
@@ -24,6 +24,11 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
       places: state === "missing" || places.length === 0 ? uniquePlaces([...places, need.at]) : places,
       subject: `${need.sdk} ${need.kind} ${need.what}${problem === undefined ? "" : ` ${problem}`}${need.target === undefined ? "" : ` ${need.target}`}`,
     }));
+}
+
+/** Whether a rule reports all that can be wrong with a kind of need. */
+function isAlone(rules: readonly string[], rule: string): boolean {
+  return rules.length === 1 && rules[0] === rule;
 }
 
 /** What is wrong, with what was found and what is wanted. */

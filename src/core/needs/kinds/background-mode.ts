@@ -1,6 +1,7 @@
 import { textIn } from "../../model/sheet.js";
 import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { draftEntries } from "../drafting.js";
 import { WORDS } from "../form.js";
 
 export const backgroundMode: NeedDefinition = {
@@ -9,7 +10,8 @@ export const backgroundMode: NeedDefinition = {
   form: WORDS,
   home: { ios: "plist" },
   ofTarget: true,
-  rule: "permit/entry-missing",
+  rules: ["permit/entry-missing"],
+  draft: draftEntries("backgroundMode"),
   check,
 };
 

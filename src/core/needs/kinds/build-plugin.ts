@@ -1,6 +1,7 @@
 import { mainText, textIn } from "../../model/sheet.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { TEXT, WORDS, optional, table } from "../form.js";
 
 export const buildPlugin: NeedDefinition = {
@@ -9,7 +10,8 @@ export const buildPlugin: NeedDefinition = {
   main: "id",
   // `classpath` is the `group:artifact` that brings the plugin.
   form: table({ id: WORDS, classpath: optional(TEXT) }, { short: TEXT }),
-  rule: "source/build-plugin",
+  rules: ["source/build-plugin"],
+  draft,
   check,
 };
 
@@ -40,4 +42,10 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (build.hasConventions || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
     return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
   return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };
+}
+
+function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
+  if (!app.android) return [];
+  const plugins = new Map(app.buildPlugins.filter(({ id, applied }) => applied && mentions(id)).map(({ id, at }) => [id, at]));
+  return [...plugins].map(([id, at]) => ({ on: "android", value: scalar(id), from: at }));
 }

@@ -13,7 +13,7 @@ export const companion: NeedDefinition = {
     { short: TEXT },
   ),
   home: { ios: "pods" },
-  rule: "version/companion-missing",
+  rules: ["version/companion-missing"],
   what: ({ value }) => ["companion", mainText(value, "package"), textIn(value, "atLeast")].filter((text) => text !== undefined).join(" "),
   check,
 };

@@ -2,7 +2,7 @@ import type { SdkCall } from "../../model/code.js";
 import { codeNeed, fault, checkCalls } from "../calls.js";
 import type { WireFault } from "../wire.js";
 
-export const debugOnly = codeNeed("only in debug builds", (subject) =>
+export const debugOnly = codeNeed("only in debug builds", ["start/debug-left-on"], (subject) =>
   checkCalls(subject, (_, live) => leftOn(live, subject.sheet.sdk), { optional: true }),
 );
 

@@ -2,6 +2,7 @@ import { textIn } from "../../model/sheet.js";
 import { wildcard } from "../../model/wildcard.js";
 import { type WireResult, type NeedOnSide, comesAsPackage } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { WORDS, table, words } from "../form.js";
 
 export const embed: NeedDefinition = {
@@ -9,7 +10,8 @@ export const embed: NeedDefinition = {
   side: "ios",
   main: "name",
   form: table({ name: WORDS, kind: words("dynamic", "static") }),
-  rule: "native/not-embedded",
+  rules: ["native/not-embedded"],
+  draft,
   check,
 };
 
@@ -40,4 +42,19 @@ function check(subject: NeedOnSide): WireResult {
       places: [link.at],
     };
   return { state: "connected", wanted: name, found: link.embedded ? "embedded" : "linked", places: [link.at] };
+}
+
+function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
+  return app.links.flatMap(({ name, form, embedded, at }): DraftedNeed[] =>
+    form === undefined || !mentions(name)
+      ? []
+      : [
+          {
+            on: "ios",
+            value: `{ name: ${scalar(name)}, kind: ${form} }`,
+            from: at,
+            ...(embedded === (form === "dynamic") ? {} : { unsure: "the app links it another way" }),
+          },
+        ],
+  );
 }

@@ -1,4 +1,5 @@
 import type { NeedDefinition } from "../definition.js";
+import { draftEntries } from "../drafting.js";
 import { entry, checkListed } from "../listed.js";
 
 export const entitlement: NeedDefinition = {
@@ -7,6 +8,7 @@ export const entitlement: NeedDefinition = {
   main: "key",
   form: entry,
   ofTarget: true,
-  rule: "permit/entry-missing",
+  rules: ["permit/entry-missing"],
+  draft: draftEntries("entitlement"),
   check: (subject) => checkListed(subject, "entitlement"),
 };

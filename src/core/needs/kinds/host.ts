@@ -3,13 +3,15 @@ import { textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import { type WireResult, type NeedOnSide, placesOf, homeOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { draftEntries } from "../drafting.js";
 import { WORDS } from "../form.js";
 
 export const host: NeedDefinition = {
   title: "host",
   form: WORDS,
   home: { android: "manifest", ios: "plist" },
-  rule: "permit/host",
+  rules: ["permit/host"],
+  draft: draftEntries("host"),
   check,
 };
 

@@ -1,8 +1,9 @@
 import { baseName } from "../../model/paths.js";
 import { codeNeed, namesOf } from "../calls.js";
 import type { WireResult, NeedOnSide } from "../context.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 
-export const importNeed = codeNeed("import", check);
+export const importNeed = codeNeed("import", ["start/import-missing"], check, draft);
 
 function check(subject: NeedOnSide): WireResult {
   const { app, side, sheet } = subject;
@@ -35,4 +36,11 @@ function check(subject: NeedOnSide): WireResult {
   const text = app.codeNames.filter((fact) => fact.side === side && names.includes(fact.name));
   if (text.length > 0) return { state: "connected", wanted, found: "in the source code", places: text.map((fact) => fact.at) };
   return { state: "unknown", wanted, why: "a look through the source files does not find it by this name" };
+}
+
+function draft({ app, sdk }: DraftSubject): DraftedNeed[] {
+  const imports = (app.code?.imports ?? []).filter((fact) => fact.sdk === sdk && fact.side === "shared");
+  return [...new Map(imports.toReversed().map((fact) => [fact.package, fact])).values()]
+    .toReversed()
+    .map(({ side, package: name, at }) => ({ on: side, value: scalar(name), from: at }));
 }

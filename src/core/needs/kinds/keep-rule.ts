@@ -3,6 +3,7 @@ import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { WORDS } from "../form.js";
 import { covers } from "../keep-rule.js";
 
@@ -10,7 +11,8 @@ export const keepRule: NeedDefinition = {
   title: "keep rule",
   side: "android",
   form: WORDS,
-  rule: "keep/rules-missing",
+  rules: ["keep/rules-missing"],
+  draft,
   check,
 };
 
@@ -52,4 +54,12 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     fix: `add the rule to ${target?.path ?? "a rules file that the release build names"}`,
     places: [first.enabled.place],
   };
+}
+
+function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
+  return app.rulesFiles
+    .filter(({ by }) => by === undefined)
+    .flatMap(({ rules }) => rules)
+    .filter(({ text }) => mentions(text))
+    .map(({ text, at }) => ({ on: "android", value: scalar(text), from: at }));
 }

@@ -1,10 +1,11 @@
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import type { App } from "../../model/app.js";
-import type { Entry, SideName } from "../../model/facts.js";
+import type { Entry, EntryKind, SideName } from "../../model/facts.js";
 import { type Sheet, type SheetNeed, itemsIn, textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, onlyInSomeVariants, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { FLAG, PATTERN, SEARCH, WORDS, optional, table, tables } from "../form.js";
 import { KEY_PLACES, difference, keyEntries } from "../keys.js";
 import { mask } from "../mask.js";
@@ -22,6 +23,8 @@ export const key: NeedDefinition = {
     // Patterns that tell a key for tests from one for production by how it begins.
     environments: optional(table({ test: optional(SEARCH), live: optional(SEARCH) })),
   }),
+  rules: ["key/missing", "key/placeholder", "key/environment", "key/places-apart", "key/sides-swapped", "key/shape", "key/in-the-open"],
+  draft,
   home: ({ value }) => ({
     android: itemsIn(value, "in").some((place) => textIn(place, "manifest") !== undefined) ? "manifest" : "build",
     ios: "plist",
@@ -187,4 +190,47 @@ function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], na
       places: placesOf([first, shared]),
     };
   return undefined;
+}
+
+/** Places of keys that the app has, and what a sheet calls them. */
+const DRAFTED: Partial<Record<EntryKind, string>> = {
+  metaData: "manifest",
+  plist: "plist",
+  string: "string",
+  placeholder: "placeholder",
+  buildConfig: "buildConfig",
+  env: "env",
+  asset: "asset",
+};
+
+/** Texts like keys that the app states under a name of the SDK, as one key: how many there are nobody says. */
+function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
+  const found = app.entries.filter((entry) => {
+    const text = textOf(entry.value);
+    return (
+      DRAFTED[entry.kind] !== undefined &&
+      !entry.removed &&
+      entry.by === undefined &&
+      mentions(entry.name) &&
+      text !== undefined &&
+      text.length >= 6 &&
+      !/\s/.test(text) &&
+      !isPlaceholderText(text) &&
+      !/^(true|false)$/.test(text)
+    );
+  });
+  const places = [...new Map(found.map((entry) => [`${entry.kind} ${entry.name}`, entry])).values()];
+  const [first, ...more] = places;
+  if (!first) return [];
+  const sides = new Set(places.map(({ side }) => side));
+  const on = sides.has("android") === sides.has("ios") ? "both" : sides.has("ios") ? "ios" : "android";
+  return [
+    {
+      on,
+      value: `{ name: key, in: [${places.map(({ kind, name }) => `${DRAFTED[kind] ?? ""}: ${scalar(name)}`).join(", ")}] }`,
+      from: first.at,
+      unsure: "one key or several; add the shape that the vendor gives it",
+      also: more.map(({ at }) => at),
+    },
+  ];
 }

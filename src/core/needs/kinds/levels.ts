@@ -7,6 +7,7 @@ import { possibleTexts, textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import type { DraftedNeed, DraftSubject } from "../drafting.js";
 import { VERSION } from "../form.js";
 
 /** Kinds of need that ask for a level: the app's own has to be as high. */
@@ -23,7 +24,14 @@ export const LEVEL_NEEDS = {
 
 function levelNeed(level: LevelName): NeedDefinition {
   const side = sideOfLevel(level);
-  return { title: level, side, form: VERSION, check: (subject) => checkLevel(subject, level) };
+  return {
+    title: level,
+    side,
+    form: VERSION,
+    rules: ["level/below-need"],
+    draft: (subject) => draft(subject, level),
+    check: (subject) => checkLevel(subject, level),
+  };
 }
 
 function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
@@ -69,4 +77,14 @@ function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
     why: "nothing in the project states it: a default holds",
     fix: `set ${level} to ${wanted} or higher`,
   };
+}
+
+/** What packages of the SDK ask for. */
+function draft({ app, sdk }: DraftSubject, level: LevelName): DraftedNeed[] {
+  return app.requiredLevels.flatMap(({ level: own, sdk: of, value }): DraftedNeed[] => {
+    const text = textOf(value);
+    return own !== level || of !== sdk || text === undefined
+      ? []
+      : [{ on: sideOfLevel(level), value: JSON.stringify(text), from: value.place }];
+  });
 }

@@ -9,6 +9,7 @@ export const licenceFile: NeedDefinition = {
   title: "licence file",
   form: PATH,
   files: "licence",
+  rules: ["key/missing"],
   check,
 };
 

@@ -6,6 +6,6 @@ export const linkerFlag: NeedDefinition = {
   title: "linker flag",
   side: "ios",
   form: WORDS,
-  rule: "keep/packaging",
+  rules: ["keep/packaging"],
   check: (subject) => checkOption(subject, ["OTHER_LDFLAGS"], "the linker flags"),
 };

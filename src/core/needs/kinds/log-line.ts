@@ -5,6 +5,7 @@ import { WORDS } from "../form.js";
 export const logLine: NeedDefinition = {
   title: "log line",
   // Pattern of the line that the SDK prints when it came up.
+  rules: [],
   form: { ...WORDS, holds: "search" },
   check: ({ need }) => ({ state: "unknown", wanted: textIn(need.value) ?? "", why: "only the log of a device tells" }),
 };

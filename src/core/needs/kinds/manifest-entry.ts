@@ -2,6 +2,7 @@ import { textIn } from "../../model/sheet.js";
 import { possibleTexts } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { entriesFor, scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { TEXT, WORDS, optional, table, words } from "../form.js";
 
 export const manifestEntry: NeedDefinition = {
@@ -14,7 +15,8 @@ export const manifestEntry: NeedDefinition = {
     value: optional(TEXT),
   }),
   home: { android: "manifest" },
-  rule: "permit/entry-missing",
+  rules: ["permit/entry-missing"],
+  draft,
   what: ({ value }) => `${textIn(value, "element") ?? ""} ${textIn(value, "name") ?? ""}`,
   check,
 };
@@ -45,4 +47,15 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
     places: placesOf(here),
   };
+}
+
+function draft(subject: DraftSubject): DraftedNeed[] {
+  return entriesFor(subject, "component")
+    .filter(({ by, name }) => by === undefined && subject.mentions(name))
+    .map(({ name, at }) => ({
+      on: "android",
+      value: `{ element: service, name: ${scalar(name)} }`,
+      from: at,
+      unsure: "set element to what the manifest has",
+    }));
 }

@@ -8,7 +8,7 @@ export const packaging: NeedDefinition = {
   side: "android",
   main: "option",
   form: table({ option: WORDS, value: TEXT }),
-  rule: "keep/packaging",
+  rules: ["keep/packaging"],
   what: ({ value }) => `packaging option ${textIn(value, "option") ?? ""} ${textIn(value, "value") ?? ""}`,
   check,
 };

@@ -1,6 +1,8 @@
+import { RUNTIME_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { textIn } from "../../model/sheet.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { entriesFor, scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { WORDS } from "../form.js";
 
 export const permission: NeedDefinition = {
@@ -8,7 +10,8 @@ export const permission: NeedDefinition = {
   side: "android",
   form: WORDS,
   home: { android: "manifest" },
-  rule: "permit/permission-missing",
+  rules: ["permit/permission-missing"],
+  draft,
   check,
 };
 
@@ -38,4 +41,11 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     fix: `add <uses-permission android:name="${name}" /> to ${homeOf(app, side, "manifest")}`,
     quickFix: manifest === undefined ? undefined : [{ do: "permission", file: manifest, name }],
   };
+}
+
+/** Those that a user is asked for: which SDK uses them no file says. */
+function draft(subject: DraftSubject): DraftedNeed[] {
+  return entriesFor(subject, "permission")
+    .filter(({ by, name }) => by === undefined && RUNTIME_PERMISSIONS.has(name))
+    .map(({ name, at }) => ({ on: "android", value: scalar(name), from: at, unsure: `keep it if ${subject.sdk} uses it` }));
 }

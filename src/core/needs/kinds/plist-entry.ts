@@ -8,6 +8,6 @@ export const plistEntry: NeedDefinition = {
   form: entry,
   home: { ios: "plist" },
   ofTarget: true,
-  rule: "permit/entry-missing",
+  rules: ["permit/entry-missing"],
   check: (subject) => checkListed(subject, "plist"),
 };

@@ -4,6 +4,7 @@ import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { entriesFor, scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { WORDS } from "../form.js";
 
 export const purposeText: NeedDefinition = {
@@ -12,7 +13,8 @@ export const purposeText: NeedDefinition = {
   form: WORDS,
   home: { ios: "plist" },
   ofTarget: true,
-  rule: "permit/purpose-missing",
+  rules: ["permit/purpose-missing"],
+  draft,
   check,
 };
 
@@ -57,4 +59,10 @@ function check({ app, need, side }: NeedOnSide): WireResult {
 /** A sentence that a person has to word, from what the sheet says. */
 function purposeFix(file: string, key: string, why: string | undefined): QuickFix {
   return { do: "plist", file, key, value: `To be worded: ${why ?? "what the app needs it for."}`, list: false };
+}
+
+function draft(subject: DraftSubject): DraftedNeed[] {
+  return entriesFor(subject, "purposeText")
+    .filter(({ variant }) => variant === undefined)
+    .map(({ name, at }) => ({ on: "ios", value: scalar(name), from: at, unsure: `keep it if ${subject.sdk} uses it` }));
 }

@@ -1,6 +1,7 @@
 import { textIn } from "../../model/sheet.js";
 import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { draftEntries } from "../drafting.js";
 import { WORDS } from "../form.js";
 
 export const queriedScheme: NeedDefinition = {
@@ -8,7 +9,8 @@ export const queriedScheme: NeedDefinition = {
   form: WORDS,
   home: { android: "manifest", ios: "plist" },
   ofTarget: true,
-  rule: "permit/scheme",
+  rules: ["permit/scheme"],
+  draft: draftEntries("queriedScheme"),
   check,
 };
 

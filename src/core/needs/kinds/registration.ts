@@ -1,5 +1,5 @@
 import { codeNeed, checkCalls, neverReached, wrongArguments } from "../calls.js";
 
-export const registration = codeNeed("registration", (subject) =>
+export const registration = codeNeed("registration", ["start/missing", "start/never-reached", "start/wrong-call"], (subject) =>
   checkCalls(subject, (calls, live) => [...neverReached(calls, subject.sheet.sdk), ...wrongArguments(live, subject)]),
 );

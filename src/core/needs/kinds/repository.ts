@@ -3,12 +3,14 @@ import { textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { matching } from "../form.js";
 
 export const repository: NeedDefinition = {
   title: "repository",
   form: matching(/^https?:\/\/\S+$/, "repository must be an address such as https://maven.quaymap.example/releases"),
-  rule: "source/repository-missing",
+  rules: ["source/repository-missing"],
+  draft,
   check,
 };
 
@@ -51,4 +53,17 @@ function check({ app, need, side, presence }: NeedOnSide): WireResult {
     return { state: "unknown", wanted: url, why: "the repositories of this build are not all in the files" };
   if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: "the build uses a company's mirror, which may serve it" };
   return { state: "missing", wanted: url, fix: `add maven { url '${url}' } in ${home}`, places: usable[0] ? [usable[0].at] : [] };
+}
+
+/** Those that packages of the SDK ask for, and those of the build whose host has its name. */
+function draft({ app, sdk, mentions }: DraftSubject): DraftedNeed[] {
+  if (!app.android) return [];
+  const asked = app.repositoryNeeds.filter((fact) => fact.sdk === sdk).map(({ url, at }) => [url, at] as const);
+  const used = usableRepositories(app, app.android).flatMap(({ url, at }) => {
+    const text = textOf(url) ?? "";
+    const host = /^https?:\/\/([^/]+)/.exec(text)?.[1];
+    return host !== undefined && mentions(host) ? [[text, at] as const] : [];
+  });
+  // Of the same address the first is told.
+  return [...new Map([...asked, ...used].toReversed())].toReversed().map(([url, at]) => ({ on: "android", value: scalar(url), from: at }));
 }

@@ -6,6 +6,6 @@ export const searchPath: NeedDefinition = {
   title: "search path",
   side: "ios",
   form: { ...WORDS, holds: "path" },
-  rule: "keep/packaging",
+  rules: ["keep/packaging"],
   check: (subject) => checkOption(subject, ["FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"], "the search paths"),
 };

@@ -5,11 +5,14 @@ import { textOf } from "../../model/value.js";
 import { wildcard } from "../../model/wildcard.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { FLAG, PATH, TEXT, WORDS, optional, table, tables, words } from "../form.js";
 import { mask } from "../mask.js";
 
 export const serviceFile: NeedDefinition = {
   title: "service file",
+  rules: ["identity/service-file-mismatch", "identity/service-file-misplaced", "key/missing", "permit/scheme"],
+  draft,
   main: "name",
   form: table(
     {
@@ -148,4 +151,10 @@ function checkShown(
     fix: `add the value of ${path} in ${file.file} ${as}${textIn(show, "reversed") === "true" ? ", its parts reversed" : ""}`,
     places: [value.place],
   };
+}
+
+function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
+  return app.serviceFiles
+    .filter(({ file, read }) => read !== false && mentions(baseName(file)))
+    .map(({ file, side }) => ({ on: side, value: scalar(baseName(file)), from: { file, line: 1, column: 1 } }));
 }

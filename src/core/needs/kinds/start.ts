@@ -13,19 +13,40 @@ import {
   wrongArguments,
 } from "../calls.js";
 import type { NeedOnSide } from "../context.js";
+import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import type { WireFault } from "../wire.js";
 
-export const start = codeNeed("start", (subject) =>
-  checkCalls(subject, (calls, live) => [
-    ...neverReached(calls, subject.sheet.sdk),
-    ...keptOff(live, subject),
-    ...twice(live, subject),
-    ...late(live, subject),
-    ...order(live, subject),
-    ...wrongArguments(live, subject),
-    ...unguarded(live, subject),
-  ]),
+export const start = codeNeed(
+  "start",
+  ["start/missing", "start/never-reached", "start/twice", "start/too-late", "start/order", "start/wrong-call", "start/unguarded"],
+  (subject) =>
+    checkCalls(subject, (calls, live) => [
+      ...neverReached(calls, subject.sheet.sdk),
+      ...keptOff(live, subject),
+      ...twice(live, subject),
+      ...late(live, subject),
+      ...order(live, subject),
+      ...wrongArguments(live, subject),
+      ...unguarded(live, subject),
+    ]),
+  draft,
 );
+
+/** The calls that start it in the app's own code, each once for a side. */
+function draft({ app, sdk }: DraftSubject): DraftedNeed[] {
+  const calls = (app.code?.calls ?? []).filter(
+    ({ sdk: own, kind, reach }) => own === sdk && reach !== "never" && (kind === "heuristicStart" || kind === "start"),
+  );
+  return [...new Map(calls.toReversed().map((call) => [`${call.side} ${call.callee}`, call])).values()].toReversed().map((call) => {
+    const atLaunch = call.phase === "launch" || call.phase === "beforeLaunch" || call.phase === "provider";
+    return {
+      on: call.side,
+      value: `{ ${call.side}: ${scalar(call.callee)}${atLaunch ? ", at: launch" : ""} }`,
+      from: call.at,
+      ...(call.kind === "heuristicStart" ? { unsure: "it is named like a start" } : {}),
+    };
+  });
+}
 
 /** Started under a condition that keeps every start out of the builds that ship, or off one of the sides that share the code. */
 function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedOnSide): WireFault[] {

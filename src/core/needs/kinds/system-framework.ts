@@ -7,7 +7,7 @@ export const systemFramework: NeedDefinition = {
   title: "system framework",
   side: "ios",
   form: WORDS,
-  rule: "native/framework-missing",
+  rules: ["native/framework-missing"],
   check,
 };
 

@@ -3,6 +3,7 @@ import { isTable, mainText, textIn } from "../../model/sheet.js";
 import { possibleTexts } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
+import { draftEntries } from "../drafting.js";
 import { FLAG, TEXT, WORDS, optional, table } from "../form.js";
 import { difference, isSecret, keyValues } from "../keys.js";
 import { mask } from "../mask.js";
@@ -14,7 +15,8 @@ export const urlScheme: NeedDefinition = {
   form: table({ key: WORDS, prefix: optional(TEXT), reversed: optional(FLAG) }, { short: TEXT }),
   home: { android: "manifest", ios: "plist" },
   ofTarget: true,
-  rule: "permit/scheme",
+  rules: ["permit/scheme"],
+  draft: draftEntries("urlScheme", "build it from its key if the vendor does"),
   what: ({ value }) => (isTable(value) ? `URL scheme from ${textIn(value, "key") ?? ""}` : `URL scheme ${mainText(value, "key")}`),
   check,
 };

@@ -3,7 +3,7 @@ import { codeNeed, fault, checkCalls, indexOf, isPlain, unguarded } from "../cal
 import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
 
-export const use = codeNeed("use", (subject) =>
+export const use = codeNeed("use", ["start/too-late", "start/unguarded", "parity/one-sided"], (subject) =>
   checkCalls(subject, (_, live) => [...tooEarly(live, subject), ...unguarded(live, subject)], { optional: true }),
 );
 

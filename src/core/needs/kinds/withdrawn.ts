@@ -14,6 +14,7 @@ export const withdrawn: NeedDefinition = {
     calls: optional(TEXTS),
     instead: WORDS,
   }),
+  rules: ["version/withdrawn"],
   names: ({ value }) => itemsIn(value, "calls").flatMap((item) => ({ name: textIn(item) ?? "", language: undefined })),
   what: ({ value }) => `withdrawn ${textIn(value, "versions") ?? "calls"}`,
   check,

@@ -539,10 +539,7 @@ function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefi
   ] as [LevelName, string][]) {
     const left = android.levels.filter(
       (fact) =>
-        fact.level === level &&
-        fact.owner === "app" &&
-        fact.value.kind === "unknown" &&
-        /^flutter(\.\w+)? has no value/.test(fact.value.why),
+        fact.level === level && fact.owner === "app" && fact.value.kind === "unknown" && /^flutter(\.\w+)?$/.test(fact.value.lacks ?? ""),
     );
     const [first] = left;
     if (!first) continue;

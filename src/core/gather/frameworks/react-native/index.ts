@@ -238,8 +238,7 @@ function markUnknownDefaults(app: FactSink): void {
   const why = "React Native is not installed: its scripts and catalogs cannot be read";
   for (const side of [app.android, app.ios]) {
     for (const fact of side?.levels ?? []) {
-      if (fact.value.kind === "unknown" && /no value in the files|cannot be worked out/.test(fact.value.why))
-        fact.value = unknown(why, fact.value.place);
+      if (fact.value.kind === "unknown" && fact.value.lacks !== undefined) fact.value = unknown(why, fact.value.place);
     }
   }
   if (app.android && !app.android.effective.androidPlugin) {
