@@ -55,7 +55,7 @@ describe("when a start runs", () => {
         "OtherActivity.kt":
           "class OtherActivity : AppCompatActivity() {\n  override fun onCreate(s: Bundle?) {\n    Quaymap.start(this)\n  }\n}\n",
       }),
-      ["quaymap start OtherActivity.onCreate: possible later"],
+      ["quaymap start OtherActivity.onCreate: entry later"],
     ],
     [
       "through functions of other files that do not name the SDK",
@@ -365,7 +365,7 @@ describe("the other rules about starting", () => {
         needs: ["on: android, use: Quaymap.preload"],
         application: launcher,
         files: {
-          [`${ANDROID}/MainActivity.kt`]: `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.start(this)\n  }\n}\n`,
+          [`${ANDROID}/MainActivity.kt`]: `import example.quaymap.Quaymap\n\nclass MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.start(this)\n  }\n}\n`,
         },
       }),
       // The use before it, and the start later than at launch.
@@ -378,7 +378,7 @@ describe("the other rules about starting", () => {
         needs: ["on: android, use: Quaymap.preload"],
         application: launcher,
         files: {
-          [`${ANDROID}/MainActivity.kt`]: `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.preload()\n  }\n}\n`,
+          [`${ANDROID}/MainActivity.kt`]: `import example.quaymap.Quaymap\n\nclass MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    Quaymap.preload()\n  }\n}\n`,
         },
       }),
       [],
@@ -452,7 +452,10 @@ describe("the other rules about starting", () => {
       startExample({
         onCreate: "    Quaymap.start(this)\n",
         needs: ["on: android, debugOnly: Quaymap.setVerbose"],
-        files: { "app/src/debug/java/Debug.kt": "class Debug { fun on() { Quaymap.setVerbose(true) } }\nval d = Debug().on()\n" },
+        files: {
+          "app/src/debug/java/Debug.kt":
+            "import example.quaymap.Quaymap\n\nclass Debug { fun on() { Quaymap.setVerbose(true) } }\nval d = Debug().on()\n",
+        },
       }),
       [],
     ],

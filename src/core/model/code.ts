@@ -6,11 +6,22 @@ import type { Value } from "./value.js";
 export const LANGUAGES = ["kotlin", "java", "swift", "objc", "javascript", "typescript", "tsx", "dart", "csharp"] as const;
 export type Language = (typeof LANGUAGES)[number];
 
+/** What a name stands for, as written. */
+export interface CodeValue {
+  text: string;
+  from: number;
+  to: number;
+  /** It is made when somebody asks for it. */
+  lazy?: true | undefined;
+  /** The name is for each of what the text holds. */
+  element?: true | undefined;
+}
+
 /** Something that a condition around a call asks. */
 export interface Guard {
   text: string;
-  /** `debug`: only in debug builds; `platform`: only on one platform; `never`: in no build for phones; `presence`: whether something is there; `other`. */
-  kind: "debug" | "release" | "android" | "ios" | "never" | "presence" | "other";
+  /** `debug`: only in debug builds; `platform`: only on one platform; `emulator`: on no real phone; `variant`: in one flavour of the app; `never`: in no build for phones; `presence`: whether something is there; `other`. */
+  kind: "debug" | "release" | "android" | "ios" | "emulator" | "variant" | "never" | "presence" | "other";
   /** It is asked when the code is compiled. */
   compiled?: true;
 }
@@ -31,12 +42,16 @@ export interface CodeCall {
   selector: string | undefined;
   assignment: boolean;
   from: number;
+  /** Offset of the called name itself. */
+  at: number;
   arguments: CodeArgument[];
   /** Index of the function in which it stands; -1 outside of any. */
   in: number;
   guards: Guard[];
   /** Names of the calls to which the closures around it are handed over, outermost first. */
   closures: string[];
+  /** Offsets of these calls: what stands in one closure has the same. */
+  closuresAt: number[];
   /** Called only where the receiver is there (`x?.start()`). */
   optional: boolean;
 }
@@ -88,6 +103,8 @@ export interface CodeFile {
   constants: Map<string, { text: string; from: number }>;
   /** Variables, with the type that their declaration or first value names. */
   variables: Map<string, string>;
+  /** What variables, properties, and functions that only give something back stand for; `null` where a file has several of the name. */
+  values: Map<string, CodeValue | null>;
   /** Attributes of the whole file (`[assembly: …]`) with their arguments. */
   attributes: { name: string; text: string; from: number }[];
   /** The text with comments blanked out, of the same length. */
@@ -141,6 +158,33 @@ export function unreachedText(reason: Unreached | undefined): string {
   }
 }
 
+export interface SdkArgument {
+  label: string | undefined;
+  text: string;
+  /** What it comes to in all builds, where that is known. */
+  value: Value | undefined;
+  /** What it comes to in variants that have values of their own. */
+  byVariant: { variant: string; value: Value }[];
+  /** The expression for which the text stands, through names. */
+  written: string;
+  at: Place;
+}
+
+/** One way on which an entry point leads to a call. */
+export interface CallWay {
+  sure: boolean;
+  phase: LifeCyclePhase;
+  guards: Guard[];
+  isolate: string | undefined;
+  /** The entry point is a screen that the system opens. */
+  screen: boolean;
+  /** The entry point, in words, and its file. */
+  entry: string;
+  entryFile: string;
+  /** Where the way leaves the entry point's own function. */
+  via: Place;
+}
+
 /** A call of an SDK in the app's own code, and when it runs. */
 export interface SdkCall {
   sdk: string;
@@ -153,7 +197,7 @@ export interface SdkCall {
   callee: string;
   /** The function around it: `PilotApplication.onCreate`; the file's name outside of any. */
   within: string;
-  arguments: { label: string | undefined; text: string; value: Value | undefined; at: Place }[];
+  arguments: SdkArgument[];
   /** Conditions around it and around the calls that lead to it. */
   guards: Guard[];
   /** `entry`: some entry point leads to it; `possible`: nothing rules out that it runs; `never`: nothing in the app leads to it. */
@@ -173,6 +217,12 @@ export interface SdkCall {
   ready: boolean;
   /** Its place in the order is certain: it is not handed over to run at some time. */
   ordered: boolean;
+  /** No call on the way to it can mean another function. */
+  sure: boolean;
+  /** The closures that are run later than what stands beside them, outermost first; what has the same lane runs in order. */
+  lane: string;
+  /** All ways on which entry points lead to it, at most a few. */
+  ways: CallWay[];
   /** It runs on another thread than the one that starts the app, as far as that is visible. */
   background: boolean;
   /** The name is the sheet's to the letter, without anything in between. */

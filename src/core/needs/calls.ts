@@ -1,6 +1,6 @@
 import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
-import { type Guard, LIFE_CYCLE_PHASES, type LifeCyclePhase, type SdkCall, unreachedText } from "../model/code.js";
+import { type Guard, LIFE_CYCLE_PHASES, type LifeCyclePhase, type SdkArgument, type SdkCall, unreachedText } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import { uniquePlaces } from "../model/place.js";
@@ -189,6 +189,25 @@ export const isPlain = (guards: readonly Guard[]): boolean => guards.every(({ ki
 
 export const indexOf = (phase: LifeCyclePhase): number => LIFE_CYCLE_PHASES.indexOf(phase);
 
+/**
+ * Whether one call runs before another; `undefined` where nobody can tell. What is handed over to run later comes behind what runs at once from
+ * the same entry point on, and two that are handed over apart have no order.
+ */
+export function runsBefore(a: SdkCall, b: SdkCall): boolean | undefined {
+  if (!a.sure || !b.sure || a.order === undefined || b.order === undefined || a.phase === undefined || b.phase === undefined)
+    return undefined;
+  const [first, second] = [indexOf(a.phase), indexOf(b.phase)];
+  if (first !== second) {
+    // What waits in an earlier phase can run in a later one.
+    const earlier = first < second ? a : b;
+    return earlier.lane === "" || `${(earlier === a ? b : a).lane}/`.startsWith(`${earlier.lane}/`) ? first < second : undefined;
+  }
+  if (a.lane === b.lane) return a.order < b.order;
+  if (`${b.lane}/`.startsWith(`${a.lane}/`)) return a.order < b.order || a.entry === b.entry ? true : undefined;
+  if (`${a.lane}/`.startsWith(`${b.lane}/`)) return b.order < a.order || a.entry === b.entry ? false : undefined;
+  return undefined;
+}
+
 /** Arguments that are missing, or whose text does not have the wanted form. */
 export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: NeedOnSide): WireFault[] {
   const specs = itemsIn(need.value, "arguments");
@@ -198,47 +217,88 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
     if (on !== undefined && on !== side) continue;
     for (const call of live) {
       if (call.doubtful || !call.exact) continue;
-      const named = label === undefined ? undefined : call.arguments.find((argument) => argument.label === label);
-      const plain = call.arguments.filter((argument) => argument.label === undefined);
-      const argument = named ?? (position === undefined ? undefined : plain[Number(position) - 1]);
       const title = label ?? `argument ${position ?? ""}`;
+      const argument = argumentOf(call, label, position);
+      if (argument === "open") continue;
       if (!argument) {
-        // Options that come in a variable may hold it.
-        if (
-          plain.length > 0 &&
-          label !== undefined &&
-          position === undefined &&
-          plain.some(({ text }) => !/^["'`\d]/.test(text) && !/^\{[^.]*\}$/s.test(text))
-        )
-          continue;
         found.push(fault("call", `${sheet.sdk} is started without ${title}`, `give ${call.callee} ${title}`, [call], `without ${title}`));
         continue;
       }
-      const text = textOf(argument.value);
-      if (text === undefined) continue;
-      if (text === "" || isPlaceholderText(text))
+      const wrong = (text: string | undefined, at: SdkCall["at"], variant?: string): void => {
+        if (text === undefined) return;
+        const where = variant === undefined ? "" : ` in the builds of ${variant}`;
+        if (text === "" || isPlaceholderText(text))
+          found.push(
+            fault(
+              "call",
+              `${sheet.sdk} is started with ${text === "" ? "an empty text" : "an instruction text"} as ${title}${where}`,
+              `put the real value in`,
+              [{ at }],
+              "no real value",
+            ),
+          );
+        else if (shape !== undefined && sheet.patterns.get(shape)?.(text) === false)
+          found.push(
+            fault(
+              "call",
+              `${sheet.sdk} is started with ${mask(text)} as ${title}${where}; that is not of the form that it asks for`,
+              `put a value of the form ${shape} in`,
+              [{ at }],
+              mask(text),
+            ),
+          );
+      };
+      wrong(textOf(argument.value), argument.at);
+      const shipped = argument.byVariant.filter(({ variant }) => !isDebugVariant(variant));
+      for (const { variant, value } of shipped) wrong(textOf(value), value.place, variant);
+      if (argument.byVariant.length > 0 && shipped.length === 0 && argument.value === undefined)
         found.push(
           fault(
             "call",
-            `${sheet.sdk} is started with ${text === "" ? "an empty text" : "an instruction text"} as ${title}`,
-            `put the real value in`,
+            `${sheet.sdk} is started with ${argument.written} as ${title}, which has a value in debug builds only`,
+            `give ${argument.written} a value in release builds too`,
             [{ at: argument.at }],
-            "no real value",
-          ),
-        );
-      else if (shape !== undefined && sheet.patterns.get(shape)?.(text) === false)
-        found.push(
-          fault(
-            "call",
-            `${sheet.sdk} is started with ${mask(text)} as ${title}; that is not of the form that it asks for`,
-            `put a value of the form ${shape} in`,
-            [{ at: argument.at }],
-            mask(text),
+            "a value in debug builds only",
           ),
         );
     }
   }
   return found;
+}
+
+/** A build type or configuration that is not given out. */
+function isDebugVariant(variant: string): boolean {
+  return /debug/i.test(variant);
+}
+
+/** Languages whose labels do not change the order of arguments. Source: docs.swift.org, "Function Argument Labels". */
+const LABELS_IN_ORDER = /\.(swift|mm?)$/;
+/** Languages in which a labelled argument can stand anywhere. Source: kotlinlang.org, "Named arguments"; learn.microsoft.com, "Named arguments". */
+const LABELS_ANYWHERE = /\.(kt|cs)$/;
+
+/** The argument that a label or position means; `open` where it may be among those that are there, `undefined` where it is not. */
+function argumentOf(call: SdkCall, label: string | undefined, position: string | undefined): SdkArgument | "open" | undefined {
+  const { file } = call.at;
+  const list = call.arguments;
+  const named = label === undefined ? undefined : list.find((argument) => argument.label === label);
+  if (named) return named;
+  const plain = list.filter((argument) => argument.label === undefined);
+  if (position !== undefined) {
+    const index = Number(position) - 1;
+    if (LABELS_IN_ORDER.test(file)) return list[index];
+    const found = plain[index];
+    if (found) return found;
+    return LABELS_ANYWHERE.test(file) && list.length > index ? "open" : undefined;
+  }
+  // Options that come in a variable may hold it, and so may what is spread into them, or made by a call.
+  const open = plain.some(({ text, written, value }) => {
+    if (value !== undefined && textOf(value) !== undefined) return false;
+    if (/^["'`\d]/.test(text)) return false;
+    const options = /^\{[\s\S]*\}$/.test(text) ? text : written;
+    if (!/^\{/.test(options)) return true;
+    return /\.\.\./.test(options) || new RegExp(`[{,\\s]${label ?? ""}\\s*(?:[,}:(]|$)`).test(options);
+  });
+  return open ? "open" : undefined;
 }
 
 /** Shared code that calls without asking whether the plugin is there. */

@@ -11,6 +11,8 @@ import { isScript } from "./sources.js";
 /** A function that the system or the framework calls by itself. */
 export interface EntryPoint {
   ref: FunctionRef;
+  /** The type of the object on which it is called: the function can be one that it inherits. */
+  self: string;
   side: SideName;
   phase: LifeCyclePhase;
   /** Smaller ones run first within a side. */
@@ -28,13 +30,20 @@ export function entryPoints(
   live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
   const entries: EntryPoint[] = [];
-  const add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string): void => {
+  const add: Add = (ref, side, phase, rank, title, self = selfOf(program, ref)) => {
     const fn = functionOf(ref);
-    entries.push({ ref, side, phase, rank, title, at: ref.source.place(fn?.from ?? 0) });
+    entries.push({ ref, self, side, phase, rank, title, at: ref.source.place(fn?.from ?? 0) });
   };
   const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
   const applications = new Set(components.applications.map(({ name }) => simple(name)));
   const launchers = new Set(components.launchers.map(({ name }) => simple(name)));
+  const screens = new Set(components.screens.map(({ name }) => simple(name)).filter((name) => !launchers.has(name)));
+  const ofAndroid = (type: string): string =>
+    applications.has(type)
+      ? "Application"
+      : launchers.has(type) || screens.has(type)
+        ? `Activity ${[...program.heritage(type)].join(" ")}`
+        : "";
   for (const { source, code } of program.files) {
     code.functions.forEach((fn, index) => {
       const ref = { source, code, index };
@@ -49,14 +58,12 @@ export function entryPoints(
             20 + auto.position / 1000,
             auto.kind === "provider" ? `provider ${fn.type}` : `initializer ${fn.type}`,
           );
-        const own =
-          applications.has(fn.type) || /(^| )Application( |$)/.test(annotated(program, fn.type))
-            ? "Application"
-            : launchers.has(fn.type) || isMainLauncher(source.text, fn.type)
-              ? `Activity ${heritage}`
-              : "";
-        step(ANDROID_STEPS, ref, own);
-        // What the application's superclass in the app does runs with it.
+        const own = /(^| )Application( |$)/.test(annotated(program, fn.type))
+          ? "Application"
+          : isMainLauncher(source.text, fn.type)
+            ? `Activity ${heritage}`
+            : ofAndroid(fn.type);
+        step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
       } else if (source.side === "ios") {
         // In Objective-C the header says what a class extends.
         const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
@@ -86,11 +93,18 @@ export function entryPoints(
         add(ref, "shared", "launch", 10, "main");
     });
   }
+  // What a component of the system inherits runs as its own.
+  for (const type of [...applications, ...launchers, ...screens])
+    for (const { names } of ANDROID_STEPS)
+      for (const name of names)
+        for (const ref of program.lookUp(type, name))
+          if (functionOf(ref)?.type !== type && ref.source.side === "android")
+            step(ANDROID_STEPS, ref, ofAndroid(type), type, screens.has(type));
   scriptEntries(app, program, add);
   if (app.kind === "flutter") flutterRoots(program, add);
   return entries.sort((a, b) => a.rank - b.rank || (a.at.file < b.at.file ? -1 : 1));
 
-  function step(steps: readonly LifeCycleStep[], ref: FunctionRef, of: string): void {
+  function step(steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen = false): void {
     const fn = functionOf(ref);
     if (!fn) return;
     for (const { names, of: wanted, phase, rank, title } of steps) {
@@ -98,7 +112,8 @@ export function entryPoints(
         // `+load` is a class method; a main function stands outside of any type.
         if (fn.name === "load" && ref.source.side === "ios" && !(fn.isStatic && ref.source.language === "objc")) continue;
         if (names[0] === "main" && fn.type !== "") continue;
-        add(ref, ref.source.side, phase, rank, title);
+        if (isScreen) add(ref, ref.source.side, "later", rank + 100, `the screen ${self ?? ""}`, self);
+        else add(ref, ref.source.side, phase, rank, title, self);
         return;
       }
     }
@@ -117,7 +132,18 @@ function isMainLauncher(text: string, type: string): boolean {
   return new RegExp(`MainLauncher\\s*=\\s*true[\\s\\S]{0,400}class\\s+${type}\\b`).test(text);
 }
 
-type Add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string) => void;
+type Add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string, self?: string) => void;
+
+/** The type of the object on which the system calls a method: the only one that inherits it, or the type in which it stands. */
+function selfOf(program: Program, ref: FunctionRef): string {
+  const fn = functionOf(ref);
+  if (!fn || fn.type === "") return "";
+  const inheriting = [...program.below(fn.type)].filter(
+    (type) => !program.isAbstract(type) && program.lookUp(type, fn.name)[0]?.code === ref.code,
+  );
+  const [only] = inheriting;
+  return inheriting.length === 1 && only !== undefined ? only : fn.type;
+}
 
 /** Scripts of a hybrid app: the file that the framework loads first, and the root component that it names. */
 function scriptEntries(app: App, program: Program, add: Add): void {

@@ -6,17 +6,18 @@ import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, Lan
 import type { SideName } from "../../model/facts.js";
 import { OWN_SYMBOLS } from "../../knowledge/unity.js";
 import { baseName, join } from "../../model/paths.js";
-import { known, type Value } from "../../model/value.js";
 import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
 import { isCompiled } from "../platforms/directives.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import type { Batch } from "../../syntax/code/process.js";
+import { argumentValue } from "./argument-values.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
 import { follow, isStatement, type Hit } from "./order.js";
+import { missingImports } from "./missing-imports.js";
 import { functionOf, Program, type FunctionRef } from "./program.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
 import { Reach } from "./reach.js";
@@ -96,7 +97,7 @@ export class CodeReader {
       sources,
       outside: [...outside],
       first: [],
-      components: { applications: [], launchers: [], providers: [], initializers: [] },
+      components: { applications: [], launchers: [], screens: [], providers: [], initializers: [] },
     };
     this.apps.push(code);
     const listed = sources.filter(({ side, text }) =>
@@ -195,8 +196,8 @@ function unread(files: readonly SourceFile[]): SourceFile[] {
 /** Files of classes that a manifest names. */
 function componentFiles({ components, sources }: AppCode): SourceFile[] {
   const names = new Set(
-    [...components.applications, ...components.launchers, ...components.providers, ...components.initializers].map(({ name }) =>
-      name.split(/[.$]/).at(-1),
+    [...components.applications, ...components.launchers, ...components.screens, ...components.providers, ...components.initializers].map(
+      ({ name }) => name.split(/[.$]/).at(-1),
     ),
   );
   return sources.filter(({ file, side }) => side === "android" && names.has(baseName(file).replace(/\.\w+$/, "")));
@@ -209,8 +210,19 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
     const { code } = source;
     if (!code) continue;
     const of = new Set<number>();
-    for (const call of code.calls)
-      if (call.in !== -1 && (interest(call, code, source, wanted) || asked.has(call.callee.split(".").at(-1) as string))) of.add(call.in);
+    const inFile = new Set<string>();
+    // Within a file names lead on that stand in too many others to be looked for.
+    for (let more = true; more;) {
+      more = false;
+      for (const call of code.calls) {
+        const last = call.callee.split(".").at(-1) as string;
+        if (call.in === -1 || of.has(call.in) || !(interest(call, code, source, wanted) || asked.has(last) || inFile.has(last))) continue;
+        of.add(call.in);
+        const name = code.functions[call.in]?.name;
+        if (name !== undefined && name !== "") inFile.add(name);
+        more = true;
+      }
+    }
     for (const index of of) {
       const fn = code.functions[index];
       if (
@@ -220,7 +232,7 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
         !/^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/.test(fn.name) &&
         !asked.has(fn.name)
       )
-        names.add(fn.name);
+        for (const name of [fn.name, ...otherNames(sources, source, fn.name)]) if (!asked.has(name)) names.add(name);
       // What makes an object of the type can be what leads to it.
       if (fn && fn.type !== "" && !asked.has(fn.type)) names.add(fn.type);
     }
@@ -234,6 +246,32 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
       for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
   }
   return [...found].slice(0, MAX_PARSED);
+}
+
+/** Names under which scripts import a function: changed in an import or export, or chosen for what a file gives out as its one thing. */
+function otherNames(sources: readonly SourceFile[], home: SourceFile, name: string): string[] {
+  if (!isScript(home.language)) return [];
+  const plain = home.code?.plain ?? home.text;
+  const found = new Set<string>();
+  const renamed = new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}\\s+as\\s+([\\w$]+)`, "g");
+  for (const { text, language } of sources)
+    if (isScript(language) && text.includes(name)) for (const [, alias] of text.matchAll(renamed)) found.add(alias as string);
+  if (new RegExp(`export\\s+default\\s[^;{]{0,60}\\b${name.replace(/\$/g, "\\$")}\\b`).test(plain)) {
+    const file = baseName(home.file).replace(/(\.(android|ios|native))?\.\w+$/, "");
+    const folder = home.file.split("/").at(-2) ?? "";
+    const imported = new RegExp(
+      `\\bimport\\s+([\\w$]+)[^;"']*from\\s*["'][^"']*(?:${escapedName(file)}${file === "index" ? `|${escapedName(folder)}` : ""})["']`,
+      "g",
+    );
+    for (const { text, language } of sources)
+      if (isScript(language)) for (const [, local] of text.matchAll(imported)) found.add(local as string);
+  }
+  found.delete("default");
+  return [...found].slice(0, 10);
+}
+
+function escapedName(name: string): string {
+  return name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 }
 
 /** Calls whose way from an entry point matters; what is merely used can be anywhere. */
@@ -265,6 +303,7 @@ function matchOf(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wan
       tail !== last &&
       tail !== "init" &&
       !(call.selector !== undefined && last.startsWith(tail)) &&
+      !(call.assignment && tail === `set${last.charAt(0).toUpperCase()}${last.slice(1)}`) &&
       !(call.callee.split(".").length === 1)
     )
       continue;
@@ -389,7 +428,16 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
   if (first === undefined || words.some((word) => !text.includes(word))) return undefined;
   const heads = new Set(code?.imports.flatMap(({ names }) => names.map(({ local }) => local)));
   const plain = code?.plain ?? text;
+  const calls = new Map(code?.calls.map((call) => [call.at, call]));
   const taken = (from: number, word: string): boolean => {
+    const call = word === first ? undefined : calls.get(from);
+    // A call that was made out, without a receiver or on something whose type is known.
+    if (call) {
+      const [head = "", ...more] = call.callee.split(".");
+      const bare = more.length === 0 && !call.closures.some((closure) => segments.includes(closure.split(".")[0] as string));
+      if (bare || code?.variables.has(head) || code?.values.get(head))
+        return !segments.includes(head) && !segments.includes(code?.variables.get(head) ?? "");
+    }
     const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
     if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
     return word !== first && (/^[A-Z]/.test(before) || heads.has(before));
@@ -446,8 +494,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       const match = matchOf(call, file, source, wanted);
       if (match) facts.calls.push(callFact(call, file, source, match, hits.get(call)));
     }
-    if (isScript(file.language)) facts.missingImports.push(...missingImports(app, source, file, wanted));
   }
+  facts.missingImports = missingImports(app, program, wanted);
   facts.calls = withoutDoubles(facts.calls).sort(
     (a, b) =>
       (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),
@@ -476,7 +524,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
     const ref: FunctionRef = { source, code: file, index: call.in };
     const fn = functionOf(ref);
     // A way without a debug condition says more than one with it.
-    const hit = found?.find(({ guards }) => !guards.some(({ kind }) => kind === "debug")) ?? found?.[0];
+    const hit = found?.find(({ guards }) => !guards.some(({ kind }) => kind === "debug" || kind === "never")) ?? found?.[0];
     const platform =
       source.side === "shared" && file.language === "csharp"
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
@@ -495,13 +543,13 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       name: match.name,
       callee: call.callee,
       within: fn ? `${fn.type === "" ? "" : `${fn.type}.`}${fn.name}` : baseName(source.file),
-      arguments: call.arguments.map(({ label, text, literal, from }) => ({
-        label,
-        text: text.slice(0, 160),
-        value: valueOf(text, literal, from, file, source),
-        at: source.place(from),
+      arguments: call.arguments.map((argument) => ({
+        label: argument.label,
+        text: argument.text.slice(0, 160),
+        ...argumentValue(app, program, argument, ref),
+        at: source.place(argument.from),
       })),
-      guards: hit ? hit.guards : [...source.guards, ...call.guards],
+      guards: hit ? [...hit.guards] : [...source.guards, ...call.guards],
       reach: unreached !== undefined ? "never" : hit ? "entry" : "possible",
       unreached,
       phase: hit?.phase ?? (screen ? "later" : undefined),
@@ -509,7 +557,19 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       entryFile: hit?.entry.at.file,
       isolate: hit?.isolate,
       order: hit?.order,
-      ordered: hit?.ordered ?? false,
+      lane: hit?.lane ?? "",
+      ordered: hit !== undefined && hit.sure && hit.lane === "",
+      sure: hit?.sure ?? false,
+      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, via }) => ({
+        sure,
+        phase,
+        guards: [...guards],
+        isolate,
+        screen: entry.phase === "later",
+        entry: entry.title,
+        entryFile: entry.at.file,
+        via: via.source.place(via.from),
+      })),
       ready: hit?.ready ?? false,
       background: hit?.background ?? false,
       exact: match.exact,
@@ -517,26 +577,6 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       optional: call.optional,
       at: source.place(call.from),
     };
-  }
-
-  /** The text of an argument: written out, a constant, or an entry of the side that the code asks for by name. */
-  function valueOf(text: string, literal: string | undefined, from: number, file: CodeFile, source: SourceFile): Value | undefined {
-    if (literal !== undefined) return known(literal, source.place(from + (/^@?["'`]/.exec(text)?.[0].length ?? 1)));
-    const name = /^[\w.$!?]+$/.test(text) ? (text.replace(/[!?]/g, "").split(".").at(-1) as string) : undefined;
-    if (/\bBuildConfig\./.test(text)) return entryValue(app, "buildConfig", name);
-    const resource = /R\.string\.(\w+)/.exec(text)?.[1];
-    if (resource !== undefined) return entryValue(app, "string", resource);
-    const plist = /forInfoDictionaryKey:?\s*@?"([^"]+)"|objectForInfoDictionaryKey:\s*@"([^"]+)"/.exec(text);
-    if (plist) return entryValue(app, "plist", plist[1] ?? plist[2]);
-    const variable = /(?:process\.env|Config|import\.meta\.env)\.(\w+)/.exec(text)?.[1];
-    if (variable !== undefined) return entryValue(app, "env", variable);
-    if (name === undefined) return undefined;
-    const own = file.constants.get(name);
-    if (own) return known(own.text, source.place(own.from));
-    const others = program.files.filter((other) => other.source.side === source.side && other.code.constants.has(name));
-    const [other] = others;
-    const constant = others.length === 1 ? other?.code.constants.get(name) : undefined;
-    return other && constant ? known(constant.text, other.source.place(constant.from)) : undefined;
   }
 }
 
@@ -576,11 +616,6 @@ function notStarted(fn: CodeFunction, program: Program): Unreached | undefined {
   return calls.length > 0 && !named && calls.every(({ code, call }) => isStatement(code, call))
     ? { code: "iterator", name: fn.name }
     : undefined;
-}
-
-function entryValue(app: App, kind: "buildConfig" | "string" | "plist" | "env", name: string | undefined): Value | undefined {
-  const found = app.entries.filter((entry) => entry.kind === kind && entry.name === name);
-  return found.length === 1 ? found[0]?.value : undefined;
 }
 
 /** A method of a screen, or one that waits for somebody's touch. */
@@ -646,35 +681,6 @@ function autoStartsOf({ components }: AppCode, program: Program): AutoStart[] {
   };
   for (const entry of initializers) visit(entry, []);
   return [...providers, ...initializers.sort((a, b) => a.position - b.position)];
-}
-
-/** Calls in a script whose first name nothing in the file brings in. */
-function missingImports(app: App, source: SourceFile, code: CodeFile, wanted: Wanted): CodeFacts["missingImports"] {
-  if (app.kind === "cordova") return [];
-  const found: CodeFacts["missingImports"] = [];
-  for (const call of code.calls) {
-    const [head = "", ...rest] = call.callee.split(".");
-    const name = wanted.names.find(
-      ({ side, segments, kind }) =>
-        side === "shared" &&
-        kind !== "import" &&
-        segments.length > 1 &&
-        segments[0] === head &&
-        segments.slice(1).join(".") === rest.join("."),
-    );
-    if (!name || call.optional || found.some(({ sdk }) => sdk === name.sdk)) continue;
-    if (code.imports.some(({ names }) => names.some(({ local }) => local === head))) continue;
-    // Declared in any way, handed in, or asked for first: it comes from somewhere.
-    if (
-      new RegExp(
-        `\\b(?:const|let|var|function|class|declare|global|globalThis\\.|window\\.|typeof)\\s*${head}\\b|[({,]\\s*${head}\\s*[,}):=]|\\b${head}\\s*=(?!=)`,
-      ).test(code.plain)
-    )
-      continue;
-    const brought = app.dependencies.find(({ sdk, ecosystem }) => sdk === name.sdk && ecosystem === "npm");
-    if (brought) found.push({ sdk: name.sdk, callee: call.callee, wanted: brought.name, side: source.side, at: source.place(call.from) });
-  }
-  return found;
 }
 
 /** Packages of shared code with native parts that nothing of the app's own names: no source file and no configuration. */

@@ -1,32 +1,33 @@
 import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
-import type { CodeCall, CodeFile, Guard, LifeCyclePhase } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
-import { isScript } from "./sources.js";
+import { isScript, type SourceFile } from "./sources.js";
 
 /** One way in which an entry point leads to a call. */
-export interface Hit {
-  entry: EntryPoint;
-  phase: LifeCyclePhase;
+export interface Hit extends Way {
   /** Position in the order of everything that runs. */
   order: number;
-  guards: Guard[];
-  ordered: boolean;
-  /** A closure or function on the way was handed over to wait for something. */
-  ready: boolean;
-  background: boolean;
-  /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
-  isolate: string | undefined;
+  /** The call by which the way leaves the function of the entry point: two ways by the same one are one. */
+  via: { source: SourceFile; from: number };
 }
 
 interface Way {
   entry: EntryPoint;
   phase: LifeCyclePhase;
   guards: readonly Guard[];
-  ordered: boolean;
+  /** No call on the way can mean another function. */
+  sure: boolean;
+  /**
+   * Closures that are run later than what stands beside them, outermost first, each by what it was handed over to and where: what has the
+   * same lane runs in order, and a lane runs behind the one that it begins with.
+   */
+  lane: string;
+  /** A closure or function on the way was handed over to wait for something. */
   ready: boolean;
   background: boolean;
+  /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
   isolate: string | undefined;
 }
 
@@ -41,17 +42,30 @@ const MAX_VISITS = 20_000;
 export function follow(program: Program, entries: readonly EntryPoint[]): Map<CodeCall, Hit[]> {
   const hits = new Map<CodeCall, Hit[]>();
   const loaded = new Set<CodeFile>();
+  const made = new Set<CodeValue>();
+  const ranges = new Map<CodeFile, [string, CodeValue][]>();
   let order = 0;
   let visits = 0;
   for (const entry of entries)
     run(
       entry.ref,
-      { entry, phase: entry.phase, guards: entry.ref.source.guards, ordered: true, ready: false, background: false, isolate: undefined },
+      entry.self,
+      {
+        entry,
+        phase: entry.phase,
+        guards: entry.ref.source.guards,
+        sure: true,
+        lane: "",
+        ready: false,
+        background: false,
+        isolate: undefined,
+      },
       new Set(),
+      undefined,
     );
   return hits;
 
-  function run(ref: FunctionRef, from: Way, path: ReadonlySet<unknown>): void {
+  function run(ref: FunctionRef, self: string, from: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
     const fn = functionOf(ref);
     const isolate =
       ref.source.language === "dart" &&
@@ -60,40 +74,107 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         ? fn.name
         : undefined;
     const way = isolate === undefined ? from : { ...from, isolate };
-    const key = fn ?? ref.code;
+    const key = `${ref.source.file} ${ref.index} ${self}`;
     if (path.has(key) || path.size > MAX_DEPTH || visits++ > MAX_VISITS) return;
     const inner = new Set(path).add(key);
-    if (isScript(ref.source.language)) loadImports(ref, way, inner);
-    for (const call of program.calls(ref)) {
-      const here = timeOf(call, way);
-      const found = hits.get(call) ?? [];
-      if (found.length < MAX_HITS) found.push({ ...here, guards: [...here.guards], order: order++ });
-      hits.set(call, found);
-      const { refs, certain } = program.targets(call, ref);
-      // Calling what iterates runs nothing of it.
-      for (const target of refs)
-        if (!functionOf(target)?.iterates || !isStatement(ref.code, call))
-          run(target, { ...here, ordered: here.ordered && certain }, inner);
-      for (const target of initializersAskedFor(program, call)) run(target, here, inner);
-      for (const { text, literal } of call.arguments) {
-        const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
-        if (name === undefined || program.named(name).length === 0) continue;
-        const handed = timeOf({ ...call, closures: [...call.closures, call.callee], guards: [] }, { ...here, guards: here.guards });
-        for (const target of program.targets({ ...call, callee: name }, ref).refs) run(target, { ...handed, ordered: false }, inner);
-      }
+    if (isScript(ref.source.language)) loadImports(ref, way, inner, via);
+    const lazies = lazyValues(ref.code);
+    const isLazy = (call: CodeCall): boolean => lazies.some(([, { from: start, to }]) => call.from >= start && call.from < to);
+    const steps: { at: number; do: () => void }[] = program
+      .calls(ref)
+      .filter((call) => !isLazy(call))
+      .map((call) => ({ at: call.from, do: () => perform(call, ref, self, way, inner, via) }));
+    for (const [name, value] of fn && fn.kind !== "initializer" ? lazies : []) {
+      const read = new RegExp(`(?<![\\w$])${name}(?![\\w$])`).exec(ref.code.plain.slice(fn?.from, fn?.to));
+      const at = (fn?.from ?? 0) + (read?.index ?? 0);
+      if (read && (at < value.from || at >= value.to)) steps.push({ at, do: () => make(value, ref, self, way, inner, via) });
+    }
+    for (const step of steps.sort((a, b) => a.at - b.at)) step.do();
+  }
+
+  /** What is made when it is first asked for. */
+  function make(value: CodeValue, ref: FunctionRef, self: string, way: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
+    if (made.has(value)) return;
+    made.add(value);
+    for (const call of ref.code.calls)
+      if (call.from >= value.from && call.from < value.to)
+        perform(
+          { ...call, closures: call.closures.filter((closure) => closure !== "lazy") },
+          { ...ref, index: call.in },
+          self,
+          way,
+          path,
+          via,
+          call,
+        );
+  }
+
+  function perform(
+    call: CodeCall,
+    ref: FunctionRef,
+    self: string,
+    way: Way,
+    path: ReadonlySet<string>,
+    before: Hit["via"] | undefined,
+    written = call,
+  ): void {
+    const here = timeOf(call, way, functionOf(ref));
+    const via = before ?? { source: ref.source, from: call.from };
+    const found = hits.get(written) ?? [];
+    if (found.length < MAX_HITS) found.push({ ...here, order: order++, via });
+    hits.set(written, found);
+    // Calling what iterates runs nothing of it.
+    for (const { ref: target, self: of, certain, shown } of program.targets(call, { ref, self }))
+      if (!functionOf(target)?.iterates || !isStatement(ref.code, call))
+        run(
+          target,
+          of,
+          { ...here, phase: shown && !isScript(ref.source.language) ? onScreen(here.phase) : here.phase, sure: here.sure && certain },
+          path,
+          via,
+        );
+    for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, via);
+    for (const { text, literal } of call.arguments) {
+      const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
+      if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
+      const handed = timeOf(
+        { ...call, closures: [...call.closures, call.callee], closuresAt: [...call.closuresAt, call.from], guards: [] },
+        way,
+        functionOf(ref),
+      );
+      const guards = here.guards;
+      for (const { ref: target, self: of } of program.targets({ ...call, callee: name }, { ref, self }))
+        run(target, of, { ...handed, guards, sure: false }, path, via);
     }
   }
 
+  function lazyValues(code: CodeFile): [string, CodeValue][] {
+    let found = ranges.get(code);
+    if (!found) ranges.set(code, (found = [...code.values].filter((entry): entry is [string, CodeValue] => entry[1]?.lazy === true)));
+    return found;
+  }
+
   /** The code of a script's imports runs before its own. */
-  function loadImports(ref: FunctionRef, way: Way, path: ReadonlySet<unknown>): void {
+  function loadImports(ref: FunctionRef, way: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
     if (ref.index !== -1 && loaded.has(ref.code)) return;
     loaded.add(ref.code);
-    for (const { source } of ref.code.imports) {
+    for (const { source, from } of ref.code.imports) {
       const file = program.resolve(ref.source.file, source);
       if (!file || loaded.has(file.code)) continue;
-      run({ ...file, index: -1 }, { ...way, guards: [...way.guards, ...file.source.guards] }, path);
+      run(
+        { ...file, index: -1 },
+        "",
+        { ...way, guards: [...way.guards, ...file.source.guards] },
+        path,
+        via ?? { source: ref.source, from },
+      );
     }
   }
+}
+
+/** What is shown is there with the first screen at the earliest. */
+function onScreen(phase: LifeCyclePhase): LifeCyclePhase {
+  return phase === "later" ? phase : "firstScreen";
 }
 
 /** Whether a call stands as a statement of its own, so that nobody takes what it gives. */
@@ -104,6 +185,9 @@ export function isStatement({ plain }: CodeFile, call: CodeCall): boolean {
 /** The function that an argument hands over: `::name`, `#selector(name)`, `this.name`, or its bare name where the language has that. */
 function handedOver(text: string, ref: FunctionRef): string | undefined {
   const { language } = ref.source;
+  // `starter::start` of Kotlin and Java: on what stands before it.
+  const bound = language === "kotlin" || language === "java" ? /^(?!this\b)(\w+)::([A-Za-z_]\w*)$/.exec(text) : undefined;
+  if (bound) return `${bound[1] ?? ""}.${bound[2] ?? ""}`;
   const marked = /^(?:(?:this|\w*)::|self\.|this\.|#selector\((?:self\.)?|@selector\()_?([A-Za-z_]\w*)[^\w]*(?:\bbind\(.*)?$/.exec(
     text,
   )?.[1];
@@ -123,25 +207,21 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;
 
 /** When a call runs, from the closures and conditions around it. */
-function timeOf(call: CodeCall, way: Way): Way {
-  let { phase, ordered, background } = way;
+function timeOf(call: CodeCall, way: Way, fn: CodeFunction | undefined): Way {
+  let { phase, background, lane } = way;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
-  for (const closure of call.closures) {
+  call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
-    if (time?.when === "now") continue;
-    if (time?.when === "effect") ordered = false;
-    else if (time?.when === "event") {
+    if (time?.when === "now") return;
+    // Effects of one component run in order; of several listeners to the same, those that were there first.
+    if (time?.when === "effect") lane += `/effect ${fn?.from ?? 0}`;
+    else lane += `/${closure} ${call.closuresAt[index] ?? 0}`;
+    if (time?.when === "event") {
       // What waits for the device to be ready is part of the launch.
       if (!/addEventListener$/.test(closure)) phase = "later";
-      ordered = false;
-    } else if (time) {
-      ordered = false;
-      background ||= time.background ?? false;
-    } else {
-      ordered = false;
-      // Parts of a screen get their closures for later.
-      if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && call.closures.length > 0 && way.entry.side === "shared") phase = "later";
-    }
-  }
-  return { entry: way.entry, phase, guards: [...way.guards, ...call.guards], ordered, ready, background, isolate: way.isolate };
+    } else if (time) background ||= time.background ?? false;
+    // Parts of a screen get their closures for later.
+    else if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && way.entry.side === "shared") phase = "later";
+  });
+  return { ...way, phase, lane, background, ready, guards: [...way.guards, ...call.guards] };
 }

@@ -1,6 +1,7 @@
 import type { CodeCall, CodeFile, CodeFunction, CodeType } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
-import { join, parentOf } from "../../model/paths.js";
+import { calleeText } from "../../syntax/code/callee.js";
+import { Modules } from "./modules.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** A function with the file in which it stands; `index` -1 is the code of the file outside of any function. */
@@ -10,28 +11,80 @@ export interface FunctionRef {
   index: number;
 }
 
+/** A function that a call runs, and the type of the object on which it runs; `certain` where nothing else can be meant. */
+export interface Target {
+  ref: FunctionRef;
+  self: string;
+  certain: boolean;
+  /** The framework calls it when what was made is shown. */
+  shown?: boolean;
+}
+
+/** Where a name stands: in which function, of which object, in which closures. */
+export interface Context {
+  ref: FunctionRef;
+  self: string;
+  call?: CodeCall | undefined;
+}
+
 export function functionOf({ code, index }: FunctionRef): CodeFunction | undefined {
   return code.functions[index];
 }
 
-/** The parsed files of an app, by the names in them. */
+/** Closures in which names without a receiver mean members of what the closure was called on. Source: kotlinlang.org, "Scope functions". */
+const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
+
+/** Functions whose closure is given what it was called on, or each of what that holds. */
+const GIVES_ITSELF = /^(.+)\.(let|also|takeIf|takeUnless)$/;
+const GIVES_EACH = /^(.+)\.(forEach|map|compactMap|onEach|filter|first|any|all)$/;
+
+/** Members by which a type gives out its one object. */
+const SINGLETON = /^(shared|sharedInstance|instance|INSTANCE|Instance|Shared|Current|current|default|Companion|companion|getInstance)$/;
+
+/** Methods that a framework calls on what an expression makes: what a view shows is shown. */
+const RUN_WHEN_MADE: readonly { supers: RegExp; names: RegExp }[] = [
+  { supers: /^(View|App|Scene)$/, names: /^body$/ },
+  { supers: /^(Component|PureComponent|React\.Component|React\.PureComponent)$/, names: /^(render|componentDidMount)$/ },
+  { supers: /^(StatelessWidget|StatefulWidget|State)$/, names: /^(createState|initState|didChangeDependencies|build)$/ },
+];
+
+const MOST_TARGETS = 4;
+const MAX_DEPTH = 6;
+
+interface Declared {
+  source: SourceFile;
+  code: CodeFile;
+  type: CodeType;
+}
+
+/** The parsed files of an app, by the names in them, and what calls in them can mean. */
 export class Program {
   readonly files: { source: SourceFile; code: CodeFile }[];
+  readonly modules: Modules;
+  /** Headers of C's languages, which are looked at as text. */
+  readonly headers: readonly SourceFile[];
+  private readonly paths: ReadonlySet<string>;
   private readonly byName = new Map<string, FunctionRef[]>();
-  private readonly typesByName = new Map<string, { source: SourceFile; code: CodeFile; type: CodeType }[]>();
+  private readonly typesByName = new Map<string, Declared[]>();
   private readonly supers = new Map<string, Set<string>>();
+  private readonly subtypes = new Map<string, Set<string>>();
+  private readonly heritages = new Map<string, Set<string>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
-  private readonly byPath = new Map<string, { source: SourceFile; code: CodeFile }>();
 
   constructor(files: readonly SourceFile[]) {
     this.files = files.flatMap((source) => (source.code ? [{ source, code: source.code }] : []));
+    this.modules = new Modules(this.files);
+    this.headers = files.filter(({ file }) => /\.(h|pch)$/.test(file));
+    this.paths = new Set(files.map(({ file }) => file.split("/").slice(-2).join("/")));
     for (const { source, code } of this.files) {
-      this.byPath.set(source.file, { source, code });
       code.functions.forEach((fn, index) => push(this.byName, fn.name, { source, code, index }));
       for (const type of code.types) {
         push(this.typesByName, type.name, { source, code, type });
         const known = this.supers.get(type.name) ?? new Set();
-        for (const above of [...type.supers, ...type.annotations]) known.add(above);
+        for (const above of [...type.supers, ...type.annotations]) {
+          known.add(above);
+          this.subtypes.set(above, (this.subtypes.get(above) ?? new Set()).add(type.name));
+        }
         this.supers.set(type.name, known);
       }
       const calls = new Map<number, CodeCall[]>();
@@ -48,13 +101,15 @@ export class Program {
     return this.byName.get(name) ?? [];
   }
 
-  types(name: string): readonly { source: SourceFile; code: CodeFile; type: CodeType }[] {
+  types(name: string): readonly Declared[] {
     return this.typesByName.get(name) ?? [];
   }
 
   /** What a type extends and is marked with, through the app's own types. */
-  heritage(type: string): Set<string> {
-    const found = new Set<string>();
+  heritage(type: string): ReadonlySet<string> {
+    let found = this.heritages.get(type);
+    if (found) return found;
+    found = new Set<string>();
     const open = [type];
     for (let name = open.pop(); name !== undefined; name = open.pop()) {
       for (const above of this.supers.get(name) ?? []) {
@@ -63,95 +118,289 @@ export class Program {
         open.push(above);
       }
     }
+    this.heritages.set(type, found);
     return found;
   }
 
-  /** The functions that a call can mean, by its name: those of the same type, then of the named type, then of the same file. */
-  targets(call: CodeCall, from: FunctionRef): { refs: FunctionRef[]; certain: boolean } {
-    const parts = call.callee.split(".");
-    const name = parts.at(-1) as string;
-    const head = parts.length > 1 ? (parts[0] as string) : undefined;
-    const own = functionOf(from)?.type ?? "";
-    const sameSide = (ref: FunctionRef): boolean => ref.source.side === from.source.side || from.source.side === "shared";
-    const all = this.named(name).filter(sameSide);
-    const pick = (refs: FunctionRef[]): { refs: FunctionRef[]; certain: boolean } | undefined =>
-      refs.length > 0 ? { refs: refs.slice(0, 4), certain: refs.length === 1 } : undefined;
-    if (head === undefined || head === "this" || head === "self") {
-      if (parts.length <= 2) {
-        const mine = own === "" ? [] : all.filter((ref) => functionOf(ref)?.type === own);
-        const here =
-          mine.length > 0 ? mine : all.filter((ref) => ref.code === from.code && (head === undefined || functionOf(ref)?.type === own));
-        const found =
-          pick(here) ??
-          (head === undefined ? pick(all.filter((ref) => functionOf(ref)?.type === "" || this.importsFrom(from, name, ref))) : undefined);
-        if (found) return found;
-      }
-    } else {
-      const type = from.code.variables.get(head) ?? head;
-      const found = pick(
-        all.filter((ref) => functionOf(ref)?.type === type || functionOf(ref)?.type === head || this.importsFrom(from, head, ref)),
-      );
-      if (found) return found;
-    }
-    // Making an object runs its constructor.
-    const made = this.types(name).filter(({ source }) => source.side === from.source.side || from.source.side === "shared");
-    if (parts.length <= 2 && made.length > 0) {
-      const refs = made.flatMap(({ code, source, type }) =>
-        code.functions.flatMap((fn, index) =>
-          fn.type === type.name && (fn.kind === "constructor" || fn.kind === "initializer") ? [{ source, code, index }] : [],
-        ),
-      );
-      return { refs: refs.slice(0, 4), certain: made.length === 1 };
-    }
-    return { refs: [], certain: true };
+  /** The app's own types that extend a type, directly or not. */
+  below(type: string): Set<string> {
+    const found = new Set<string>();
+    const open = [type];
+    for (let name = open.pop(); name !== undefined; name = open.pop())
+      for (const sub of this.subtypes.get(name) ?? []) if (!found.has(sub)) open.push((found.add(sub), sub));
+    return found;
   }
 
-  /** Whether a script file gets a name from the file of a function. */
-  private importsFrom(from: FunctionRef, local: string, ref: FunctionRef): boolean {
-    if (!isScript(from.source.language)) return false;
-    return from.code.imports.some(
-      ({ source, names }) => names.some((name) => name.local === local) && this.resolve(from.source.file, source)?.code === ref.code,
+  /** Whether one of two types extends the other. */
+  related(a: string, b: string): boolean {
+    return a === b || this.heritage(a).has(b) || this.heritage(b).has(a);
+  }
+
+  /** A type of which there are only objects of other types. */
+  isAbstract(type: string): boolean {
+    return this.types(type).some(
+      ({ code, type: { from, extension } }) =>
+        !extension && /\b(?:interface|protocol|abstract|sealed|mixin)\b[^;{}]*$/.test(code.plain.slice(Math.max(0, from - 60), from)),
     );
+  }
+
+  /** The method that an object of a type has: its own, or the nearest that it inherits. */
+  lookUp(type: string, name: string): FunctionRef[] {
+    const seen = new Set<string>();
+    for (let level = [type]; level.length > 0;) {
+      const found = this.named(name).filter((ref) => level.includes(functionOf(ref)?.type ?? ""));
+      if (found.length > 0) return found;
+      level = level.flatMap((own) => [...(this.supers.get(own) ?? [])]).filter((above) => !seen.has(above) && seen.add(above));
+    }
+    return [];
+  }
+
+  /** The functions that a call can run. */
+  targets(call: CodeCall, { ref, self }: Context): Target[] {
+    const context: Context = { ref, self, call };
+    const parts = call.callee.split(".");
+    const name = parts.at(-1) as string;
+    const receiver = parts.slice(0, -1);
+    const sameSide = ({ source }: FunctionRef): boolean =>
+      source.side === ref.source.side || ref.source.side === "shared" || source.side === "shared";
+    const found = (receiver.length === 0 ? this.plain(name, context) : this.on(receiver, name, context)).filter((target) =>
+      sameSide(target.ref),
+    );
+    if (found.length > 0) return found.slice(0, MOST_TARGETS);
+    return parts.length <= 2 || /^(init|new)$/.test(name) ? this.made(/^(init|new)$/.test(name) ? (parts.at(-2) ?? name) : name, ref) : [];
+  }
+
+  /** A call without a receiver. */
+  private plain(name: string, context: Context): Target[] {
+    const { ref, self, call } = context;
+    for (const closure of call?.closures.toReversed() ?? []) {
+      const of = RECEIVER_SCOPE.exec(closure)?.[1];
+      if (of === undefined) continue;
+      const own = this.typesOf(of.split("."), context).flatMap((type) => this.dispatch(type, name));
+      if (own.length > 0) return own;
+    }
+    for (const type of new Set([self, functionOf(ref)?.type ?? ""])) {
+      const own = type === "" ? [] : this.dispatch(type, name);
+      if (own.length > 0) return own;
+    }
+    const all = this.named(name);
+    const free = (refs: readonly FunctionRef[]): Target[] => refs.map((found) => ({ ref: found, self: "", certain: refs.length === 1 }));
+    const here = all.filter((found) => found.code === ref.code && (functionOf(found)?.type === "" || functionOf(found)?.type === self));
+    if (here.length > 0) return free(here);
+    if (isScript(ref.source.language)) return free(this.modules.functions(ref, name));
+    const local = all.filter((found) => found.code === ref.code);
+    return local.length > 0 ? free(local) : free(all.filter((found) => functionOf(found)?.type === ""));
+  }
+
+  /** A call on something. */
+  private on(receiver: string[], name: string, context: Context): Target[] {
+    const { ref, self } = context;
+    const lexical = functionOf(ref)?.type ?? "";
+    if (receiver.length === 1 && receiver[0] === "super")
+      return [...(this.supers.get(lexical) ?? [])].flatMap((above) =>
+        this.lookUp(above, name).map((found) => ({ ref: found, self, certain: true })),
+      );
+    const types = this.typesOf(receiver, context);
+    const own = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
+    if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
+    // A function that is added to a type from outside; in Kotlin it stands in no type.
+    if (ref.source.language === "kotlin") {
+      const added = this.named(name).filter((found) => functionOf(found)?.type === "" && extendsType(found));
+      if (added.length > 0) return added.map((found) => ({ ref: found, self: "", certain: added.length === 1 }));
+    }
+    if (types.length > 0) return [];
+    if (isScript(ref.source.language)) {
+      const exported = receiver.length === 1 ? this.modules.members(ref, receiver[0] as string, name) : [];
+      if (exported.length > 0) return exported.map((found) => ({ ref: found, self: "", certain: exported.length === 1 }));
+    }
+    // A prefix of Dart, or a name that a file gives to what it imports.
+    const bound = ref.code.imports.some(({ names }) => names.some(({ local }) => local === receiver[0]));
+    if (bound && receiver.length === 1) {
+      const free = this.named(name).filter((found) => functionOf(found)?.type === "");
+      return free.map((found) => ({ ref: found, self: "", certain: free.length === 1 }));
+    }
+    return [];
+  }
+
+  /** The methods that run on an object that is known to be of a type: of those that extend it, where it is only a promise. */
+  private dispatch(type: string, name: string): Target[] {
+    const direct = this.lookUp(type, name);
+    if (!this.isAbstract(type)) return direct.map((ref) => ({ ref, self: type, certain: direct.length === 1 }));
+    const below = [...this.below(type)].filter((sub) => !this.isAbstract(sub));
+    const found = below.flatMap((sub) => this.lookUp(sub, name).map((ref) => ({ ref, self: sub, certain: below.length === 1 })));
+    return found.length > 0 ? found : direct.map((ref) => ({ ref, self: type, certain: false }));
+  }
+
+  /** Making an object runs its constructor, and what the framework calls on such objects. */
+  private made(name: string, from: FunctionRef): Target[] {
+    const here = isScript(from.source.language) ? (this.modules.typeName(from, name) ?? name) : name;
+    const declared = this.types(here).filter(({ source }) => source.side === from.source.side || from.source.side === "shared");
+    if (declared.length === 0) return [];
+    const supers = this.heritage(here);
+    const also = RUN_WHEN_MADE.filter(({ supers: wanted }) => [...supers].some((above) => wanted.test(above)));
+    const states = [...supers].some((above) => above === "StatefulWidget")
+      ? [...this.below("State")].filter((state) => this.heritage(state).has(here))
+      : [];
+    return [here, ...states].flatMap((type) =>
+      this.types(type).flatMap(({ code, source, type: { name: own } }) =>
+        code.functions.flatMap((fn, index) =>
+          fn.type === own && (fn.kind === "constructor" || fn.kind === "initializer" || also.some(({ names }) => names.test(fn.name)))
+            ? [
+                {
+                  ref: { source, code, index },
+                  self: own,
+                  certain: declared.length === 1,
+                  shown: fn.kind !== "constructor" && fn.kind !== "initializer",
+                },
+              ]
+            : [],
+        ),
+      ),
+    );
+  }
+
+  /**
+   * The types that an expression may have, as far as the files tell; of what holds several with `*` before it. Types of others are named
+   * too. Nothing where it is not known.
+   */
+  typesOf(path: readonly string[], context: Context, depth = 0): string[] {
+    if (depth > MAX_DEPTH) return [];
+    const [head = "", ...rest] = path;
+    let types = this.headTypes(head, context, depth);
+    for (const part of rest) types = types.flatMap((type) => this.memberTypes(type, part, depth + 1));
+    return [...new Set(types)];
+  }
+
+  private headTypes(head: string, context: Context, depth: number): string[] {
+    const { ref, self, call } = context;
+    const { code } = ref;
+    const lexical = functionOf(ref)?.type ?? "";
+    if (/^(this|self|Self)$/.test(head)) return self === "" ? [] : [self];
+    if (head === "super") return [...(this.supers.get(lexical) ?? [])];
+    if (head === "it" || head === "$0") {
+      for (const closure of call?.closures.toReversed() ?? []) {
+        const itself = GIVES_ITSELF.exec(closure)?.[1];
+        const each = GIVES_EACH.exec(closure)?.[1];
+        const inner = { ...context, call: undefined };
+        if (itself !== undefined) return this.typesOf(itself.split("."), inner, depth + 1);
+        if (each !== undefined) return elements(this.typesOf(each.split("."), inner, depth + 1));
+      }
+      return [];
+    }
+    const value = code.values.get(head);
+    if (value) {
+      const found = this.typesOfText(value.text, context, depth + 1);
+      if (found.length > 0) return value.element ? elements(found) : found;
+    }
+    if (value === undefined || value) {
+      const type = code.variables.get(head);
+      if (type !== undefined) return [type];
+    }
+    if (value === null) return [];
+    if (isScript(ref.source.language)) {
+      const type = this.modules.typeName(ref, head);
+      if (type !== undefined) return [type];
+      const shared = this.modules.value(ref, head);
+      if (shared) return this.typesOfText(shared.text, { ref: shared.ref, self: "" }, depth + 1);
+      if (this.modules.isOwn(ref, head)) return [];
+    }
+    const inherited = self === "" ? [] : this.memberTypes(self, head, depth + 1, true);
+    if (inherited.length > 0) return inherited;
+    if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
+    return [];
+  }
+
+  /** The types of a member of a type. */
+  private memberTypes(type: string, name: string, depth: number, plain = false): string[] {
+    if (depth > MAX_DEPTH || type.startsWith("*")) return [];
+    for (const own of [type, ...this.heritage(type)])
+      for (const { source, code } of this.types(own)) {
+        const value = code.values.get(name);
+        if (value === null) return [];
+        const found = value ? this.typesOfText(value.text, { ref: { source, code, index: -1 }, self: own }, depth + 1) : [];
+        if (found.length > 0) return found;
+        const declared = code.variables.get(name);
+        if (declared !== undefined) return [declared];
+      }
+    if (plain) return [];
+    if (this.types(name).length > 0) return [name];
+    const getter = /^get([A-Z]\w*)$/.exec(name)?.[1];
+    if (getter !== undefined) {
+      const found = this.memberTypes(type, getter.charAt(0).toLowerCase() + getter.slice(1), depth + 1, true);
+      if (found.length > 0) return found;
+    }
+    return SINGLETON.test(name) ? [type] : [];
+  }
+
+  private typesOfText(text: string, context: Context, depth: number): string[] {
+    const list = /^(?:\[|(?:\w*[lL]istOf|arrayOf|setOf|List\.of|Arrays\.asList|new\s*(?:\w*\[\])?\s*[({])\s*[({]?)([\s\S]*)[\])}]$/.exec(
+      text,
+    )?.[1];
+    if (list !== undefined)
+      return [...list.matchAll(/(?:^|,)\s*(?:new\s+)?([A-Za-z_]\w*(?:\.\w+)*)\s*(?=\(|,|$)/g)].flatMap(([, name = ""]) =>
+        this.typesOf(name.split("."), { ...context, call: undefined }, depth + 1).map((type) => `*${type}`),
+      );
+    if (/^["'`\d]|[?]\s|\bif\b|\bwhen\b|\bswitch\b/.test(text)) return [];
+    const callee = calleeText(text);
+    return callee === "" || !/^[\w$.]+$/.test(callee) ? [] : this.typesOf(callee.split("."), { ...context, call: undefined }, depth + 1);
+  }
+
+  /** Whether a call that has the name of a function can mean it: anything that is not known can. */
+  canMean(call: CodeCall, from: FunctionRef, target: FunctionRef): boolean {
+    const fn = functionOf(target);
+    if (!fn) return true;
+    const lexical = functionOf(from)?.type ?? "";
+    const context: Context = { ref: from, self: lexical, call };
+    const receiver = call.callee.split(".").slice(0, -1);
+    if (receiver.length === 0) {
+      const scopes = call.closures.flatMap((closure) => RECEIVER_SCOPE.exec(closure)?.[1] ?? []);
+      for (const of of scopes) {
+        const types = this.typesOf(of.split("."), context);
+        if (types.length === 0 || types.some((type) => this.related(type, fn.type))) return true;
+      }
+      if (fn.type === "") return isScript(target.source.language) ? this.modules.sees(from, call.callee, target) : true;
+      if (lexical === "") return !isScript(from.source.language);
+      return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
+    }
+    const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
+    if (types.length === 0) return true;
+    if (fn.type === "") return isScript(target.source.language) ? this.modules.isOwn(from, receiver[0] as string) : true;
+    return types.some((type) => this.related(type, fn.type));
+  }
+
+  /** Whether a type stands inside of another, whose members it sees. */
+  private nested(code: CodeFile, inner: string, outer: string): boolean {
+    const around = code.types.filter(({ name }) => name === outer);
+    return code.types.some(({ name, from, to }) => name === inner && around.some((type) => type.from < from && to <= type.to));
   }
 
   /** The own file that a relative import of a script means. */
   resolve(file: string, specifier: string): { source: SourceFile; code: CodeFile } | undefined {
-    if (!/^[.@~]/.test(specifier)) return undefined;
-    const base = specifier.startsWith(".") ? join(parentOf(file), specifier) : undefined;
-    const tails = [
-      "",
-      ".ts",
-      ".tsx",
-      ".js",
-      ".jsx",
-      ".mjs",
-      ".dart",
-      "/index.ts",
-      "/index.tsx",
-      "/index.js",
-      "/index.jsx",
-      ".android.js",
-      ".ios.js",
-      ".android.tsx",
-      ".ios.tsx",
-    ];
-    if (base !== undefined) {
-      for (const tail of tails) {
-        const found = this.byPath.get(base + tail);
-        if (found) return found;
-      }
-      return undefined;
-    }
-    // An alias for the folder of the sources (`@/start`): the only file that ends so.
-    const rest = specifier.replace(/^[@~][\w-]*\//, "/");
-    const fitting = this.files.filter(({ source }) => tails.some((tail) => source.file.endsWith(rest + tail)));
-    return fitting.length === 1 ? fitting[0] : undefined;
+    return this.modules.resolve(file, specifier);
+  }
+
+  /** Whether the app has a source file whose path ends so, parsed or not. */
+  isOwnFile(path: string): boolean {
+    return this.paths.has(path.split("/").slice(-2).join("/"));
   }
 
   /** Parsed files of a side. */
   ofSide(side: SideName): readonly { source: SourceFile; code: CodeFile }[] {
     return this.files.filter(({ source }) => source.side === side);
   }
+}
+
+function elements(types: readonly string[]): string[] {
+  return types.map((type) => type.replace(/^\*/, ""));
+}
+
+/** A function of Kotlin that is added to a type: `fun Application.start()`. */
+function extendsType(ref: FunctionRef): boolean {
+  const fn = functionOf(ref);
+  return (
+    fn !== undefined &&
+    new RegExp(`\\bfun\\s+(?:<[^>]*>\\s*)?[\\w.<>?]+\\.${fn.name}\\s*\\(`).test(ref.code.plain.slice(fn.from, fn.from + 300))
+  );
 }
 
 function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {

@@ -83,6 +83,7 @@ export class Reach {
   private readonly sceneStates = new Map<string, SceneState>();
   private other: { file: string; text: string }[] | undefined;
   readonly scenes: Scenes;
+  private readonly bySource: ReadonlyMap<string, SourceFile>;
 
   constructor(
     private readonly project: ProjectFiles,
@@ -93,6 +94,7 @@ export class Reach {
     private readonly isEntry: (fn: CodeFunction) => boolean,
   ) {
     this.scenes = new Scenes(project, index, app);
+    this.bySource = new Map(sources.map((source) => [source.file, source]));
   }
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
@@ -141,24 +143,28 @@ export class Reach {
     const still = this.app.kind === "unity" ? this.notInScene(fn) : undefined;
     if (still) return still;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
-    if (fn.overrides || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
-      return this.typeNever(ref, fn);
-    if (isScript(source.language) && isDefaultExport(code, fn.name)) return undefined;
+    const ofOwn = fn.overrides && fn.kind === "function" && this.declaredAbove(fn);
+    if ((fn.overrides && !ofOwn) || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
+      return this.shadowed(ref, fn) ?? this.typeNever(ref, fn);
+    if (isScript(source.language) && isDefaultExport(code, fn.name)) return this.defaultNever(ref, fn);
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
       if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
     }
     let others = 0;
-    for (const { file, count } of this.mentionsOf(fn.name)) {
-      const home = this.sources.find((candidate) => candidate.file === file);
-      // The code of one phone does not call that of the other.
-      if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
-      const parsed = home?.code;
-      const declared = parsed ? parsed.functions.filter(({ name }) => name === fn.name).length : 0;
-      if (count <= declared) continue;
-      // A mention counts unless it stands in a function that nothing leads to.
-      if (!home || !parsed || !this.allDead(home, parsed, fn)) return this.typeNever(ref, fn);
-      others++;
-    }
+    for (const name of new Set([fn.name, ...this.aliasesOf(ref, fn)]))
+      for (const { file, count } of this.mentionsOf(name)) {
+        const home = this.bySource.get(file);
+        // The code of one phone does not call that of the other.
+        if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
+        const parsed = home?.code;
+        const declared = parsed ? parsed.functions.filter((other) => other.name === name).length : 0;
+        if (count <= declared) continue;
+        // A mention counts unless it is something else's, or stands in a function that nothing leads to.
+        if (!home || !parsed) return this.typeNever(ref, fn);
+        const how = this.mentionsIn(home, parsed, ref, fn, name);
+        if (how === "lives") return this.typeNever(ref, fn);
+        if (how === "dead") others++;
+      }
     if (others === 0 && fn.type !== "" && UNMARKED.has(source.language)) {
       const supers = [...this.program.heritage(fn.type)].filter(
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
@@ -172,25 +178,108 @@ export class Reach {
     return { code: others === 0 ? "function" : "caller", name: fn.name };
   }
 
-  /** Whether all mentions of a function in a file stand in functions to which nothing leads. */
-  private allDead(source: SourceFile, code: CodeFile, fn: CodeFunction): boolean {
+  /** Whether a type of the app's own, above that of a method, has the method too: it is called through that one. */
+  private declaredAbove(fn: CodeFunction): boolean {
+    return [...this.program.heritage(fn.type)].some((above) => this.program.named(fn.name).some((ref) => functionOf(ref)?.type === above));
+  }
+
+  /**
+   * A method that the system calls, in a type of which there are only objects of types that have their own, and do not call the one of the
+   * type above.
+   */
+  private shadowed({ code }: FunctionRef, fn: CodeFunction): Unreached | undefined {
+    if (fn.type === "" || fn.kind !== "function" || !fn.overrides || !this.program.isAbstract(fn.type)) return undefined;
+    const below = [...this.program.below(fn.type)].filter((type) => !this.program.isAbstract(type));
+    const hidden = (type: string): boolean => {
+      const [found] = this.program.lookUp(type, fn.name);
+      const own = found && functionOf(found);
+      return (
+        found !== undefined &&
+        own !== undefined &&
+        own.type !== fn.type &&
+        !new RegExp(`\\bsuper\\s*\\.\\s*${escaped(fn.name)}\\b`).test(found.code.plain.slice(own.from, own.to))
+      );
+    };
+    return below.length > 0 && below.every(hidden) && code.functions.includes(fn) ? { code: "function", name: fn.name } : undefined;
+  }
+
+  /** Names by which scripts know a function that they import under another one. */
+  private aliasesOf({ source }: FunctionRef, fn: CodeFunction): string[] {
+    if (!isScript(source.language) || fn.type !== "") return [];
+    const found = new Set<string>();
+    const open = [fn.name];
+    for (let name = open.pop(); name !== undefined; name = open.pop()) {
+      const renamed = new RegExp(
+        `(?<![\\w$])${escaped(name)}\\s+as\\s+([\\w$]+)|(?<![\\w$.])${escaped(name)}\\s*:\\s*([\\w$]+)\\s*[,}]`,
+        "g",
+      );
+      for (const { file } of this.mentionsOf(name))
+        for (const [, as, destructured] of this.bySource.get(file)?.text.matchAll(renamed) ?? []) {
+          const alias = as ?? destructured;
+          if (alias !== undefined && alias !== "default" && !found.has(alias) && found.size < 20) open.push((found.add(alias), alias));
+        }
+    }
+    return [...found];
+  }
+
+  /** A function that a file gives out as its one thing: dead where other files import that, and none of them uses it. */
+  private defaultNever(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
+    const users = this.program.files.flatMap(({ source, code }) =>
+      code.imports.flatMap(({ source: specifier, names }) =>
+        names
+          .filter(
+            ({ imported, local }) =>
+              imported === "default" && local !== "default" && this.program.resolve(source.file, specifier)?.code === ref.code,
+          )
+          .map(({ local }) => ({ source, code, local })),
+      ),
+    );
+    const parsedAll = this.sources.every(({ code, text }) => code || !text.includes(baseName(ref.source.file).replace(/\.\w+$/, "")));
+    if (users.length === 0 || !parsedAll) return undefined;
+    const dead = users.every(({ source, code, local }) => this.mentionsIn(source, code, ref, fn, local) !== "lives");
+    return dead && this.mentionsIn(ref.source, ref.code, ref, fn, fn.name) !== "lives" ? { code: "function", name: fn.name } : undefined;
+  }
+
+  /**
+   * What the mentions of a function in a file say: it `lives` where one of them can lead to it, `dead` where all that can stand in functions
+   * to which nothing leads, `none` where none can.
+   */
+  private mentionsIn(source: SourceFile, code: CodeFile, target: FunctionRef, fn: CodeFunction, name: string): "lives" | "dead" | "none" {
     const { plain } = code;
-    const pattern = new RegExp(`(?<![\\w$])${escaped(fn.name)}(?![\\w$])`, "g");
+    const pattern = new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g");
+    const calls = new Map(code.calls.filter(({ callee }) => callee === name || callee.endsWith(`.${name}`)).map((call) => [call.at, call]));
+    let found: "dead" | "none" = "none";
     for (const { index: at } of plain.matchAll(pattern)) {
       const around = enclosing(code, at);
       const holder = around === undefined ? undefined : code.functions[around];
       if (holder === fn) continue;
+      // A declaration of the name.
       if (
         holder &&
-        holder.name === fn.name &&
+        holder.name === name &&
         at < holder.from + 200 &&
         plain.slice(holder.from, at).trim().length < 120 &&
         !plain.slice(holder.from, at).includes("{")
       )
         continue;
-      if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return false;
+      if (
+        isScript(source.language) &&
+        (isImported(plain, at) || (/(?<![.\w$])$/.test(plain.slice(0, at)) === false && !calls.has(at) && isMember(plain, at, name)))
+      )
+        continue;
+      // A statement that is a name alone does nothing.
+      const call = calls.get(at);
+      if (call) {
+        if (!this.program.canMean(call, { source, code, index: call.in }, target)) continue;
+        if (call.guards.some(({ kind }) => kind === "never")) {
+          found = "dead";
+          continue;
+        }
+      } else if (isScript(source.language) && isIdle(plain, at, name)) continue;
+      if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return "lives";
+      found = "dead";
     }
-    return true;
+    return found;
   }
 
   /** Why a method of a script component is not run: its component stands in no scene that is built, or is switched off there. */
@@ -213,6 +302,8 @@ export class Reach {
   unnamed(type: string, { source, code }: FunctionRef): Unreached | undefined {
     const key = `${source.file} ${type}`;
     if (this.types.has(key)) return this.types.get(key);
+    // A circle of types that name each other is not told to be dead.
+    this.types.set(key, undefined);
     const declared = this.program.types(type);
     const why = this.typeWork(type, source, code, declared);
     this.types.set(key, why);
@@ -233,7 +324,7 @@ export class Reach {
     if (source.side === "ios" && !this.sources.some(({ side, text }) => side === "ios" && /UIApplicationMain\b|@main\b/.test(text)))
       return undefined;
     for (const { file, count } of this.mentionsOf(type)) {
-      const home = this.sources.find((candidate) => candidate.file === file);
+      const home = this.bySource.get(file);
       if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
@@ -246,9 +337,27 @@ export class Reach {
       const outside = [...plain.matchAll(new RegExp(`(?<![\\w$])${escaped(type)}(?![\\w$])`, "g"))].filter(
         ({ index: at }) =>
           !inside.some(({ from, to }) => at >= from - 200 && at < to && (at >= from || !/[;}]/.test(plain.slice(at, from)))) &&
-          !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)),
+          !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)) &&
+          !isTypeImport(plain, at),
       );
-      if (count > 0 && outside.length > 0) return undefined;
+      for (const { index: at } of count > 0 ? outside : []) {
+        // What only extends it lives by itself.
+        const below = home.code.types.find(
+          ({ from, to }) => at > from && at < Math.min(to, from + 400) && !plain.slice(from, at).includes("{"),
+        );
+        if (below && below.name !== type && home.code.types.some(({ name, supers }) => name === below.name && supers.includes(type))) {
+          if (this.unnamed(below.name, { source: home, code: home.code, index: -1 }) === undefined) return undefined;
+          continue;
+        }
+        // In a function to which nothing leads nothing is made.
+        const around = enclosing(home.code, at);
+        const holder = around === undefined ? undefined : home.code.functions[around];
+        if (holder && holder.type !== type && holder.kind === "function" && around !== undefined) {
+          if (this.never({ source: home, code: home.code, index: around }) === undefined) return undefined;
+          continue;
+        }
+        return undefined;
+      }
     }
     return { code: "class", name: type };
   }
@@ -362,6 +471,40 @@ function isDefaultExport(code: CodeFile, name: string): boolean {
   return new RegExp(
     `export\\s+default\\s+(?:async\\s+)?(?:function\\s+|class\\s+|\\w+\\(\\s*)?${escaped(name)}\\b|export\\s*\\{[^}]*\\b${escaped(name)}\\s+as\\s|module\\.exports\\s*=\\s*(?:\\{[^}]*)?\\b${escaped(name)}\\b`,
   ).test(code.plain);
+}
+
+/** Whether an offset stands in an import, or in a line that hands on what another file gives out. */
+function isImported(plain: string, at: number): boolean {
+  const start = Math.max(
+    plain.lastIndexOf(";", at),
+    plain.lastIndexOf("\n\n", at),
+    plain.lastIndexOf("\nimport", at),
+    plain.lastIndexOf("\nexport", at),
+    -1,
+  );
+  const before = plain.slice(start + 1, at);
+  return /^\s*(?:import\b(?!\s*\()|export\s*(?:\{|\*))[^;()=]*$/.test(before) && !/["']\s*\n[^}]*$/.test(before);
+}
+
+/** Whether a name is that of a member of something else, which is only read. */
+function isMember(plain: string, at: number, name: string): boolean {
+  return (
+    /\.\s*$/.test(plain.slice(Math.max(0, at - 4), at)) && !/^\s*[(.)\],;}]/.test(plain.slice(at + name.length, at + name.length + 10))
+  );
+}
+
+/** Whether a name stands as a statement of its own, and nobody takes it. */
+function isIdle(plain: string, at: number, name: string): boolean {
+  return (
+    /(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
+    /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
+}
+
+/** Whether an offset stands in an import of Kotlin, Java or a script. */
+function isTypeImport(plain: string, at: number): boolean {
+  const line = plain.slice(plain.lastIndexOf("\n", at) + 1, at);
+  return /^\s*import\s+[\w.]*$/.test(line) || /^\s*(?:import|export)\b[^;()=]*\{?[^}]*$/.test(line);
 }
 
 function onlyDeclares(text: string, type: string): boolean {

@@ -53,6 +53,7 @@ const START_CALL = /\b(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?
 /** The app's own source files with what they import. Nothing is parsed yet. */
 export function gatherSources(project: ProjectFiles, index: FolderIndex, app: App, wanted: Wanted): SourceFile[] {
   const found: SourceFile[] = [];
+  const flavors = flavorsIn(app);
   for (const { file, side } of sourceFiles(index, app)) {
     const language = languageOf(file);
     const gone = app.uncompiled.get(file) ?? [];
@@ -66,6 +67,7 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
       text,
       guards: [
         ...guardsOfFile(file),
+        ...flavors.flatMap((flavor): Guard[] => (file.includes(`/src/${flavor}/`) ? [{ kind: "variant", text: flavor }] : [])),
         ...gone.map((of): Guard => ({
           kind: of === "android" ? "ios" : "android",
           text: `${baseName(file)} is taken out of the other side's build`,
@@ -88,6 +90,11 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
     found.push(entry);
   }
   return found;
+}
+
+/** Flavours of the Android side: their folders hold code of one of them. */
+function flavorsIn({ android }: App): string[] {
+  return [...new Set(android?.module.settings.flatMap(({ block }) => /^flavor:([^.]+)$/.exec(block)?.[1] ?? []))];
 }
 
 /**

@@ -115,8 +115,13 @@ export function fits(
   const written = call.callee.split(".");
   const last = segments.at(-1) as string;
   const objc = file.language === "objc" && call.selector !== undefined;
+  // Kotlin assigns to what Java has a method for. Source: kotlinlang.org, "Calling Java from Kotlin", getters and setters.
+  const setter =
+    file.language === "kotlin" && call.assignment && /^set[A-Z]/.test(last) ? last.charAt(3).toLowerCase() + last.slice(4) : undefined;
   const sameLast = (text: string | undefined): boolean =>
-    text === last || (objc && text !== undefined && text.startsWith(last) && /^[A-Z]/.test(text.slice(last.length)));
+    text === last ||
+    (setter !== undefined && text === setter) ||
+    (objc && text !== undefined && text.startsWith(last) && /^[A-Z]/.test(text.slice(last.length)));
   // A selector in full asks for that selector.
   const selector = /:/.test(name) && objc ? /[\w:]*:$/.exec(name.replace(/\]$/, ""))?.[0] : undefined;
   if (selector !== undefined && call.selector !== selector) return undefined;

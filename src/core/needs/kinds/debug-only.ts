@@ -8,6 +8,15 @@ export const debugOnly = codeNeed("only in debug builds", ["start/debug-left-on"
 
 const OFF = /^(?:@?(?:false|NO|0|nil|null|none|\.none|["']?(?:off|none|error)["']?)|\w*\.(?:none|off|error|NONE|OFF|ERROR))$/i;
 
+/** What is off, asks whether the build is one for debugging, or comes in a variable that may be either. */
+function mayBeOff(text: string): boolean {
+  return (
+    OFF.test(text.trim()) ||
+    /debug|__DEV__|kReleaseMode|NODE_ENV/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/g, "")) ||
+    /^(?!true$|YES$|yes$)_?[a-z]\w*$/.test(text.trim())
+  );
+}
+
 /** Test modes and talkative logs outside of conditions that keep them out of a release. */
 function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
   const open = live.filter(
@@ -15,10 +24,7 @@ function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
       !call.doubtful &&
       call.exact &&
       !call.guards.some(({ kind }) => kind === "debug" || kind === "other" || kind === "presence") &&
-      !call.arguments.some(
-        ({ text }) =>
-          OFF.test(text.trim()) || /debug|__DEV__|kReleaseMode/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/g, "")),
-      ),
+      !call.arguments.some(({ written }) => mayBeOff(written)),
   );
   const [first] = open;
   if (!first) return [];

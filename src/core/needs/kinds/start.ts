@@ -1,4 +1,7 @@
-import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
+import type { CallWay, LifeCyclePhase, SdkCall } from "../../model/code.js";
+import { flavorsOf } from "../../derive/flavors.js";
+import { baseName } from "../../model/paths.js";
+import { samePlace } from "../../model/place.js";
 import { itemsIn, textIn } from "../../model/sheet.js";
 import {
   PHASE_TITLES,
@@ -9,6 +12,7 @@ import {
   indexOf,
   isPlain,
   neverReached,
+  runsBefore,
   unguarded,
   wrongArguments,
 } from "../calls.js";
@@ -64,14 +68,46 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
         `in ${first.within}, in debug builds only`,
       ),
     ];
-  if (has("never"))
+  if (has("never")) {
+    const guard = first.guards.find(({ kind }) => kind === "never");
+    return [
+      guard?.compiled
+        ? fault(
+            "never",
+            `${sheet.sdk} is started in no build: ${first.callee} in ${first.within} is compiled only with ${guard.text}, which nothing defines`,
+            `define the symbol for both sides, or take ${first.callee} out of the condition`,
+            live,
+            `in ${first.within}, which is not compiled`,
+          )
+        : fault(
+            "never",
+            `${sheet.sdk} is never started: ${first.callee} in ${first.within} is ${guard?.text ?? ""}`,
+            `take what stands before it out`,
+            live,
+            `in ${first.within}, ${guard?.text ?? ""}`,
+          ),
+    ];
+  }
+  if (has("emulator"))
     return [
       fault(
         "never",
-        `${sheet.sdk} is started in no build: ${first.callee} in ${first.within} is compiled only with ${first.guards.find(({ kind }) => kind === "never")?.text ?? ""}, which nothing defines`,
-        `define the symbol for both sides, or take ${first.callee} out of the condition`,
+        `${sheet.sdk} is started on emulators and simulators only: ${first.callee} in ${first.within} stands behind a condition for them`,
+        `take ${first.callee} out of the condition`,
         live,
-        `in ${first.within}, which is not compiled`,
+        `in ${first.within}, on emulators only`,
+      ),
+    ];
+  const variants = new Set(live.flatMap(({ guards }) => guards.flatMap(({ kind, text }) => (kind === "variant" ? [text] : []))));
+  const others = (side === "android" ? flavorsOf(app) : []).filter((flavor) => !variants.has(flavor));
+  if (has("variant") && others.length > 0)
+    return [
+      fault(
+        "never",
+        `${sheet.sdk} is not started in the builds of ${others.join(", ")}: ${first.callee} in ${first.within} belongs to ${[...variants].join(", ")}`,
+        `start it in the sources of ${others.join(", ")} too`,
+        live,
+        `in ${first.within}, in the builds of ${[...variants].join(", ")} only`,
       ),
     ];
   if (side !== "shared" || !app.android || !app.ios) return [];
@@ -93,45 +129,54 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
   ];
 }
 
-/** Two starts that both run, or one by hand beside an automatic one. */
+/** Two ways that both lead to a start, or one beside an automatic one. */
 function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
   const { sheet, side } = subject;
-  const sure = live.filter(
-    (call) => call.reach === "entry" && call.exact && !call.doubtful && call.phase !== "later" && isPlain(call.guards),
+  const sure = live.flatMap((call) =>
+    call.exact && !call.doubtful && call.reach === "entry"
+      ? call.ways
+          .filter((way) => way.sure && isPlain(way.guards) && (way.phase !== "later" || way.screen))
+          .map((way) => ({ call, way, at: call.at }))
+      : [],
   );
   const automatic = automaticStart(subject);
   const [first] = sure;
   if (!first) return [];
+  const { call } = first;
   if (automatic)
     return [
       fault(
         "twice",
-        `${sheet.sdk} starts itself by its ${automatic.kind} ${automatic.name.split(".").at(-1) ?? ""}, and the app starts it again in ${first.within}`,
+        `${sheet.sdk} starts itself by its ${automatic.kind} ${automatic.name.split(".").at(-1) ?? ""}, and the app starts it again in ${call.within}`,
         `take the call out, or take the ${automatic.kind} out with tools:node="remove"`,
-        [first, automatic],
+        [call, automatic],
         "automatically and by hand",
       ),
     ];
   const second = sure.find(
-    (call) => call !== first && together(call, first) && (call.at.line !== first.at.line || call.at.file !== first.at.file),
+    (other) =>
+      together(other.way, first.way) &&
+      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || !samePlace(other.way.via, first.way.via)),
   );
   if (!second) return [];
+  const by = ({ call: of, way }: typeof first): string =>
+    second.call === call ? `by ${way.entry}, ${baseName(way.via.file)}:${way.via.line}` : `in ${of.within}`;
   return [
     fault(
       "twice",
-      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: in ${first.within} and in ${second.within}`,
+      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${by(first)} and ${by(second)}`,
       `start it once: take one of the two calls out`,
-      [first, second],
-      `in ${first.within} and in ${second.within}`,
+      second.call === call ? [call, { at: first.way.via }, { at: second.way.via }] : [call, second.call],
+      `${by(first)} and ${by(second)}`,
     ),
   ];
 }
 
 /** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */
-function together(a: SdkCall, b: SdkCall): boolean {
+function together(a: CallWay, b: CallWay): boolean {
   if (a.isolate !== b.isolate) return false;
-  // Main functions in different files are for different builds of the app.
-  if (a.entry === "main" && b.entry === "main" && a.entryFile !== b.entryFile) return false;
+  // Main functions in different files are for different builds of the app, and so are delegates of several targets.
+  if (a.entry === b.entry && a.entryFile !== b.entryFile && /^(main|CreateMauiApp|didFinishLaunching)$/.test(a.entry)) return false;
   const platforms = new Set([...a.guards, ...b.guards].map(({ kind }) => kind));
   return !(platforms.has("android") && platforms.has("ios"));
 }
@@ -157,7 +202,8 @@ function late(live: readonly SdkCall[], { need, sheet }: NeedOnSide): WireFault[
 
 /** Before another start that must come first, or after one that must come later. */
 function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: NeedOnSide): WireFault[] {
-  const own = live.find((call) => call.reach === "entry" && call.ordered && !call.doubtful && call.order !== undefined);
+  const placed = (call: SdkCall): boolean => call.reach === "entry" && call.sure && !call.doubtful && call.order !== undefined;
+  const own = live.find(placed);
   if (!own) return [];
   const found: WireFault[] = [];
   for (const key of ["before", "after"] as const) {
@@ -168,16 +214,12 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Nee
           call.sdk === other &&
           (call.kind === "start" || call.kind === "heuristicStart") &&
           call.side === own.side &&
-          call.reach === "entry" &&
-          call.ordered &&
-          !call.doubtful &&
-          call.order !== undefined &&
+          placed(call) &&
           isPlain(call.guards),
       );
-      if (start?.order !== undefined && own.order !== undefined && isPlain(own.guards)) {
-        const [ownAt, otherAt] = [own.phase, start.phase].map((phase) => indexOf(phase ?? "later")) as [number, number];
-        const earlier = ownAt !== otherAt ? ownAt < otherAt : own.order < start.order;
-        if (key === "before" ? !earlier : earlier)
+      if (start && isPlain(own.guards)) {
+        const earlier = runsBefore(own, start);
+        if (earlier !== undefined && earlier !== (key === "before"))
           found.push(
             fault(
               "order",

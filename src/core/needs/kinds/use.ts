@@ -1,5 +1,5 @@
-import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
-import { codeNeed, fault, checkCalls, indexOf, isPlain, unguarded } from "../calls.js";
+import type { SdkCall } from "../../model/code.js";
+import { codeNeed, fault, checkCalls, isPlain, runsBefore, unguarded } from "../calls.js";
 import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
 
@@ -13,19 +13,16 @@ function tooEarly(live: readonly SdkCall[], { app, sheet, side }: NeedOnSide): W
     (call) => call.sdk === sheet.sdk && call.kind === "start" && call.reach !== "never" && (call.side === side || call.side === "shared"),
   );
   // One start whose time is not known may be the one that comes first.
-  if (starts.length === 0 || starts.some((start) => start.phase === undefined || start.doubtful || start.order === undefined)) return [];
-  const first = starts.reduce((a, b) =>
-    indexOf(a.phase as LifeCyclePhase) < indexOf(b.phase as LifeCyclePhase) || (a.phase === b.phase && (a.order ?? 0) < (b.order ?? 0))
-      ? a
-      : b,
+  const [first] = starts;
+  if (!first || starts.some((start) => start.phase === undefined || start.doubtful || start.order === undefined)) return [];
+  const early = live.find(
+    (use) =>
+      !use.doubtful &&
+      !use.optional &&
+      use.reach === "entry" &&
+      isPlain(use.guards) &&
+      starts.every((start) => start.side === use.side && runsBefore(use, start) === true),
   );
-  const early = live.find((use) => {
-    if (use.phase === undefined || use.doubtful || use.optional || use.reach !== "entry" || use.side !== first.side || !isPlain(use.guards))
-      return false;
-    const [useAt, startAt] = [indexOf(use.phase), indexOf(first.phase as LifeCyclePhase)];
-    if (useAt !== startAt) return useAt < startAt;
-    return use.ordered && first.ordered && (use.order ?? 0) < (first.order ?? 0);
-  });
   if (!early) return [];
   return [
     fault(

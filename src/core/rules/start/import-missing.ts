@@ -1,4 +1,4 @@
-import { findingsFromFaults } from "../from-faults.js";
+import { baseName } from "../../model/paths.js";
 import { defineRule } from "../rule.js";
 import { scriptExample } from "./examples.js";
 
@@ -9,16 +9,23 @@ export const importMissing = defineRule({
   name: "start/import-missing",
   severity: "error",
   title: "A call is there and its import is not",
-  looksAt:
-    "JavaScript and TypeScript files that call an SDK by the name that a sheet gives, where nothing in the file brings that name in.",
-  silentFor: "Languages that do not build without the import, and Cordova, whose plugins are global.",
-  why: "It fails when the line runs, on a device, and not when the app is built.",
+  looksAt: "Files that call an SDK by the name that a sheet gives, where nothing in the file brings that name in.",
+  silentFor:
+    "Cordova, whose plugins are global, and files that see more than they import: by wildcards, modules and headers that hand on, global usings.",
+  why: "A script fails when the line runs, on a device, and not when the app is built. In the other languages the build breaks.",
   advice: "Import the package in that file.",
   examples: {
     reported: scriptExample(body, needs),
     silent: scriptExample(`import Quaymap from "@quaymap/react-native";\n\n${body}`, needs),
   },
-  check({ wires }) {
-    return findingsFromFaults(wires, "import");
+  check({ app }) {
+    return (app.code?.missingImports ?? []).map(({ sdk, callee, wanted, side, at }) => ({
+      side,
+      sdk,
+      message: `${callee} is called in ${baseName(at.file)}, and nothing there imports ${wanted}`,
+      fix: `import ${wanted} in ${at.file}`,
+      places: [at],
+      subject: `${sdk} import ${wanted} ${at.file}`,
+    }));
   },
 });

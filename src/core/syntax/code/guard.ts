@@ -1,8 +1,11 @@
 import type { Guard } from "../../model/code.js";
 
 const DEBUG =
-  /\b(?:BuildConfig\.DEBUG|kDebugMode|__DEV__|DEBUG|isDebugBuild|UNITY_EDITOR|DEVELOPMENT_BUILD|kProfileMode|isDebuggable|IsDebug\w*)\b/;
-const RELEASE = /\b(?:kReleaseMode|RELEASE|NDEBUG)\b/;
+  /\b(?:BuildConfig\.DEBUG|kDebugMode|__DEV__|DEBUG|isDebugBuild|UNITY_EDITOR|DEVELOPMENT_BUILD|kProfileMode|isDebuggable|IsDebug\w*)\b|\bNODE_ENV\b[^&|]*["']development["']|\bBUILD_TYPE\b[^&|]*["']debug["']/;
+/** Marks of emulators and simulators. Source: developer.android.com, "Build"; developer.apple.com, "Running code on a specific platform". */
+const EMULATOR =
+  /\btargetEnvironment\(\s*simulator\s*\)|\bTARGET_(?:OS_SIMULATOR|IPHONE_SIMULATOR)\b|\bis_?(?:Emulator|Simulator)\w*\b|\bBuild\.(?:FINGERPRINT|HARDWARE|PRODUCT)\b[^&|]*["'](?:generic|goldfish|ranchu|sdk\w*)["']/i;
+const RELEASE = /\b(?:kReleaseMode|RELEASE|NDEBUG)\b|\bNODE_ENV\b[^&|]*["']production["']|\bBUILD_TYPE\b[^&|]*["']release["']/;
 const ANDROID =
   /\b(?:isAndroid|ANDROID|__ANDROID__|UNITY_ANDROID|TargetPlatform\.android|DevicePlatform\.Android|RuntimePlatform\.Android|Device\.Android)\b|["']android["']/i;
 const IOS =
@@ -22,6 +25,7 @@ export function guardOf(condition: string, negated: boolean): Guard {
   const plain = !/\|\|/.test(text);
   const no = negated !== /^\s*!|[!]=|==?=?\s*false\b/.test(text.replace(/[!=]==?\s*(?:null|nil|undefined)\b/g, ""));
   if (plain && DEBUG.test(text)) return { text: shown, kind: no ? "release" : "debug" };
+  if (plain && EMULATOR.test(text)) return { text: shown, kind: no ? "other" : "emulator" };
   if (plain && RELEASE.test(text)) return { text: shown, kind: no ? "debug" : "release" };
   const android = ANDROID.test(text);
   const ios = IOS.test(text);

@@ -3,8 +3,9 @@ import { calleeText, closing } from "./callee.js";
 import type { SyntaxNode } from "./grammars.js";
 import { guardOf } from "./guard.js";
 import { importsOf } from "./imports.js";
+import { readNames } from "./names.js";
 import { isScript, type Language } from "./languages.js";
-import { child, dartArguments, fields, literalOf, SHAPES, type Slice } from "./shapes.js";
+import { child, dartArguments, fields, literalOf, SHAPES, type CallParts, type Slice } from "./shapes.js";
 
 /** Where the reader stands: in which type, function, conditions and closures. */
 interface Scope {
@@ -13,6 +14,9 @@ interface Scope {
   in: number;
   guards: readonly Guard[];
   closures: readonly string[];
+  closuresAt: readonly number[];
+  /** The call whose arguments these are: closures among them are handed over to it. */
+  handedTo: { name: string; from: number } | undefined;
   /** In the body of a class without a name: its methods are closures. */
   anonymous: boolean;
 }
@@ -31,6 +35,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     calls: [],
     constants: new Map(),
     variables: new Map(),
+    values: new Map(),
     attributes: [],
     plain: text,
     errors: [],
@@ -38,7 +43,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
   const slice: Slice = (node) => text.slice(node.from, node.to);
   const comments: SyntaxNode[] = [];
   const implicit = new Map<number, number>();
-  visitAll(root, { type: "", typeIndex: -1, in: -1, guards: [], closures: [], anonymous: false }, 0);
+  visitAll(root, { type: "", typeIndex: -1, in: -1, guards: [], closures: [], closuresAt: [], handedTo: undefined, anonymous: false }, 0);
   file.plain = blanked(text, comments);
   readNames(file);
   file.calls.sort((a, b) => a.from - b.from);
@@ -67,14 +72,14 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         }
         const end = selectorsAfter(children, i);
         if (end > i) {
-          visit(node, scope, depth);
+          visit(node, { ...scope, handedTo: AT_ONCE }, depth);
           dartCalls(children, i, end, scope, depth);
           i = end;
           continue;
         }
       }
       visit(node, scope, depth);
-      const exit = earlyExit(node);
+      const exit = earlyExit(node) ?? unreachableBehind(node);
       if (exit) scope = { ...scope, guards: [...scope.guards, exit] };
     }
   }
@@ -122,23 +127,32 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     }
     if (shapes.calls.has(type)) {
       const parts = shapes.call(node, slice);
+      const [first] = node.children;
       if (parts) {
-        addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver));
-        const inside = { ...scope, closures: [...scope.closures, parts.callee] };
-        const [first] = node.children;
+        addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver), parts.at);
+        const handedTo = { name: withReceiver(parts), from: node.from };
         for (const part of node.children) {
           const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
-          if (shapes.closures.has(part.type)) visitAll(part, inside, depth + 1);
-          else if (part.type === "class_body") visitAll(part, { ...inside, anonymous: true }, depth + 1);
-          else visit(part, receiver ? scope : inside, depth + 1);
+          if (part.type === "class_body") {
+            const outer = scope.handedTo ? inClosure(scope, scope.handedTo) : scope;
+            visitAll(part, { ...inClosure(outer, handedTo), anonymous: true }, depth + 1);
+          }
+          // A closure that is called where it stands runs at once.
+          else visit(part, { ...scope, handedTo: receiver ? AT_ONCE : handedTo }, depth + 1);
         }
         return;
       }
       // The closure behind a call belongs to it.
-      const [inner] = node.children;
-      const callee = inner ? calleeText(slice(inner)) : "";
+      const inner = first && shapes.calls.has(first.type) ? shapes.call(first, slice) : undefined;
+      const name = inner ? withReceiver(inner) : first ? calleeText(slice(first)) : "";
       for (const part of node.children)
-        visit(part, part === inner ? scope : { ...scope, closures: [...scope.closures, callee] }, depth + 1);
+        visit(part, { ...scope, handedTo: part === first ? undefined : { name, from: node.from } }, depth + 1);
+      return;
+    }
+    if (shapes.closures.has(type)) {
+      const { handedTo } = scope;
+      const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
+      visitAll(node, inside, depth + 1);
       return;
     }
     if (shapes.assignments.has(type)) {
@@ -154,6 +168,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
           node.from,
           scope,
           false,
+          left ? left.to - (callee.split(".").at(-1)?.length ?? 0) : node.from,
           true,
         );
       }
@@ -171,7 +186,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       }
     }
     if (shapes.anonymous.has(type)) {
-      visitAll(node, { ...scope, anonymous: true }, depth + 1);
+      visitAll(node, { ...inClosure(scope, scope.handedTo ?? { name: "", from: node.from }), anonymous: true }, depth + 1);
       return;
     }
     visitAll(node, scope, depth + 1);
@@ -227,6 +242,15 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     return guardOf(written.slice(open, end), true);
   }
 
+  /** Behind a `return` nothing runs. */
+  function unreachableBehind({ type, from }: SyntaxNode): Guard | undefined {
+    return /^(return_statement|throw_statement|return_expression|jump_expression|control_transfer_statement|throw_expression)$/.test(
+      type,
+    ) && /^(?:return|throw)\b/.test(text.slice(from, from + 8))
+      ? { kind: "never", text: "code behind a return" }
+      : undefined;
+  }
+
   function addCall(
     callee: string,
     selector: string | undefined,
@@ -234,6 +258,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     from: number,
     scope: Scope,
     optional: boolean,
+    at: number,
     assignment = false,
   ): void {
     if (callee === "" || callee.length > 400) return;
@@ -242,10 +267,12 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       selector,
       assignment,
       from,
+      at,
       arguments: list,
       in: scope.in === -1 && scope.typeIndex !== -1 ? implicitOf(scope) : scope.in,
       guards: [...scope.guards],
       closures: [...scope.closures],
+      closuresAt: [...scope.closuresAt],
       optional,
     };
     file.calls.push(call);
@@ -277,7 +304,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     node: SyntaxNode,
     annotations: string[],
     scope: Scope,
-  ): { type: string; typeIndex: number; in: number; closures: string[] } {
+  ): Pick<Scope, "type" | "typeIndex" | "in" | "closures" | "closuresAt" | "handedTo"> {
     const header = headerOf(node);
     const [field] = fields(node, "name");
     const name = field
@@ -296,7 +323,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       to: node.to,
     };
     file.types.push(type);
-    return { type: type.name, typeIndex: file.types.length - 1, in: -1, closures: [] };
+    return { type: type.name, typeIndex: file.types.length - 1, in: -1, closures: [], closuresAt: [], handedTo: undefined };
   }
 
   /** A declaration up to its body. */
@@ -350,7 +377,8 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       case "computed_property": {
         const before = text.slice(Math.max(0, node.from - 200), node.from);
         return {
-          name: /\b(?:var|val|let)\s+(\w+)[^;{}]*$/.exec(before)?.[1] ?? /(\w+)\s*\{?\s*$/.exec(before)?.[1] ?? "get",
+          // The last declaration before it: others without a value can stand above.
+          name: /^[\s\S]*\b(?:var|val|let)\s+(\w+)[^;{}]*$/.exec(before)?.[1] ?? /(\w+)\s*\{?\s*$/.exec(before)?.[1] ?? "get",
           kind: "property",
         };
       }
@@ -439,8 +467,17 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       const callee = calleeText(
         cascade ? `${text.slice(primary.from, firstCascade(children, start, end) ?? base)}.${slice(cascade)}` : receiver,
       );
-      addCall(callee, undefined, dartArguments(part, slice), primary.from, scope, /\?\.\w+\s*$/.test(receiver));
-      visitAll(part, { ...scope, closures: [...scope.closures, callee] }, depth + 1);
+      const at = node.from - (/(\w+)\s*$/.exec(receiver)?.[1]?.length ?? 0);
+      addCall(
+        callee,
+        undefined,
+        dartArguments(part, slice),
+        primary.from,
+        scope,
+        /\?\.\w+\s*$/.test(receiver),
+        cascade ? cascade.from : at,
+      );
+      visitAll(part, { ...scope, handedTo: { name: callee, from: primary.from } }, depth + 1);
     }
   }
 
@@ -467,7 +504,19 @@ interface FunctionName {
 }
 
 function inFunction(scope: Scope, index: number): Scope {
-  return { ...scope, in: index, guards: [], closures: [], anonymous: false };
+  return { ...scope, in: index, guards: [], closures: [], closuresAt: [], handedTo: undefined, anonymous: false };
+}
+
+/** What closures are handed over to that run where they stand. */
+const AT_ONCE = { name: "run", from: -1 };
+
+function inClosure(scope: Scope, { name, from }: { name: string; from: number }): Scope {
+  return { ...scope, closures: [...scope.closures, name], closuresAt: [...scope.closuresAt, from], handedTo: undefined };
+}
+
+/** The name of a call to which a closure is handed over: `with(x) { … }` as `x.with`, like `x.run`. */
+function withReceiver({ callee, arguments: list }: Pick<CallParts, "callee" | "arguments">): string {
+  return callee === "with" && list[0] ? `${calleeText(list[0].text)}.with` : callee;
 }
 
 /** Conditional compilation that stands as lines of its own between statements (Swift). */
@@ -492,23 +541,4 @@ function blanked(text: string, ranges: readonly { from: number; to: number }[]):
     at = to;
   }
   return result + text.slice(at);
-}
-
-/** Constants with a text, and the types that declarations and first values name. */
-function readNames(file: CodeFile): void {
-  const { plain } = file;
-  for (const match of plain.matchAll(/\b(\w+)\s*(?::\s*[\w?]+\s*)?=\s*@?(["'])([^"'\n\\]*)\2/g))
-    if (!file.constants.has(match[1] as string))
-      file.constants.set(match[1] as string, {
-        text: match[3] as string,
-        from: match.index + match[0].length - (match[3] as string).length - 1,
-      });
-  for (const match of plain.matchAll(
-    /\b(?:val|var|let|const|final)\s+(\w+)\s*(?::\s*([A-Z][\w.]*)[^=\n]{0,80})?(?:=\s*(?:await\s+|new\s+|try\s+)?([A-Z][\w.]*))?/g,
-  )) {
-    const type = match[2] ?? match[3];
-    if (type !== undefined) file.variables.set(match[1] as string, type);
-  }
-  for (const match of plain.matchAll(/(?:^|[\s(;{])([A-Z]\w*)\s*\*?\s*(\w+)\s*=(?!=)/g))
-    file.variables.set(match[2] as string, match[1] as string);
 }

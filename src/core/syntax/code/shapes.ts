@@ -27,6 +27,15 @@ export interface CallParts {
   arguments: CodeArgument[];
   /** The part of the text in which a `?.` makes the call optional. */
   receiver: string;
+  /** Offset of the called name. */
+  at: number;
+}
+
+/** Where the last name of a called expression begins. */
+function nameAt(node: SyntaxNode, slice: Slice): number {
+  const text = slice(node);
+  const last = /([\w$]+)[^\w$]*$/.exec(text.replace(/<[^<>()]*>\s*$/, (generics) => " ".repeat(generics.length)));
+  return node.from + (last?.index ?? 0);
 }
 
 const set = (...names: string[]): ReadonlySet<string> => new Set(names);
@@ -94,7 +103,7 @@ const plainCall = (functionField: string, list: string) => (node: SyntaxNode, sl
   const callee = fields(node, functionField)[0];
   if (!callee) return undefined;
   const receiver = slice(callee);
-  return { callee: calleeText(receiver), arguments: args(fields(node, list)[0], slice), receiver };
+  return { callee: calleeText(receiver), arguments: args(fields(node, list)[0], slice), receiver, at: nameAt(callee, slice) };
 };
 
 const SCRIPT: Shapes = {
@@ -110,7 +119,7 @@ const SCRIPT: Shapes = {
   call(node, slice) {
     if (node.type.startsWith("jsx_")) {
       const name = fields(node, "name")[0];
-      return name && /^[A-Z]/.test(slice(name)) ? { callee: slice(name), arguments: [], receiver: "" } : undefined;
+      return name && /^[A-Z]/.test(slice(name)) ? { callee: slice(name), arguments: [], receiver: "", at: nameAt(name, slice) } : undefined;
     }
     return plainCall(node.type === "new_expression" ? "constructor" : "function", "arguments")(node, slice);
   },
@@ -135,7 +144,7 @@ export const SHAPES: Record<Language, Shapes> = {
       const list = child(node, "value_arguments");
       // `f(x) { … }` is a call in a call; the inner one is it.
       if (!callee || (callee.type === "call_expression" && !list)) return undefined;
-      return { callee: calleeText(slice(callee)), arguments: args(list, slice), receiver: slice(callee) };
+      return { callee: calleeText(slice(callee)), arguments: args(list, slice), receiver: slice(callee), at: nameAt(callee, slice) };
     },
   },
   java: {
@@ -154,7 +163,7 @@ export const SHAPES: Record<Language, Shapes> = {
       if (!name) return undefined;
       const [object] = fields(node, "object");
       const before = object ? `${calleeText(slice(object).replace(/^new\s+/, ""))}.` : "";
-      return { callee: `${before}${calleeText(slice(name))}`, arguments: args(list, slice), receiver: "" };
+      return { callee: `${before}${calleeText(slice(name))}`, arguments: args(list, slice), receiver: "", at: name.from };
     },
   },
   swift: {
@@ -172,7 +181,12 @@ export const SHAPES: Record<Language, Shapes> = {
       const suffix = child(node, "call_suffix");
       // What stands in square brackets is looked up.
       if (!callee || !suffix || slice(suffix).startsWith("[")) return undefined;
-      return { callee: calleeText(slice(callee)), arguments: args(child(suffix, "value_arguments"), slice), receiver: slice(callee) };
+      return {
+        callee: calleeText(slice(callee)),
+        arguments: args(child(suffix, "value_arguments"), slice),
+        receiver: slice(callee),
+        at: nameAt(callee, slice),
+      };
     },
   },
   objc: {
@@ -197,6 +211,7 @@ export const SHAPES: Record<Language, Shapes> = {
         selector: values.length === 0 ? (names[0] ?? "") : names.map((name) => `${name}:`).join(""),
         arguments: values.map((value, index) => argument(index === 0 ? undefined : names[index], value, slice)),
         receiver: "",
+        at: pieces[0]?.from ?? node.from,
       };
     },
   },
@@ -212,7 +227,7 @@ export const SHAPES: Record<Language, Shapes> = {
     calls: set("const_object_expression", "new_expression"),
     call(node, slice) {
       const name = child(node, "type_identifier");
-      return name ? { callee: slice(name), arguments: args(child(node, "arguments"), slice), receiver: "" } : undefined;
+      return name ? { callee: slice(name), arguments: args(child(node, "arguments"), slice), receiver: "", at: name.from } : undefined;
     },
   },
   csharp: {

@@ -7,6 +7,8 @@ import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 export interface AndroidComponents {
   applications: { name: string; at: Place }[];
   launchers: { name: string; at: Place }[];
+  /** All activities of the app's own manifest. */
+  screens: { name: string; at: Place }[];
   providers: { name: string; initOrder: number; by: string | undefined; removed: boolean; at: Place }[];
   /** Entries of the platform's start-up library: classes that it runs. */
   initializers: { name: string; by: string | undefined; removed: boolean; at: Place }[];
@@ -18,7 +20,7 @@ const STARTUP_VALUE = "androidx.startup";
 
 /** The components of the app's own manifests and of those that its libraries bring, the app's first. */
 export function androidComponents(project: ProjectFiles, app: AppFacts): AndroidComponents {
-  const found: AndroidComponents = { applications: [], launchers: [], providers: [], initializers: [] };
+  const found: AndroidComponents = { applications: [], launchers: [], screens: [], providers: [], initializers: [] };
   const removed = new Set<string>();
   for (const { file, by } of [...app.manifests.map((own) => ({ file: own, by: undefined })), ...app.libraryManifests]) {
     const root = project.xml(file)?.root;
@@ -30,6 +32,7 @@ export function androidComponents(project: ProjectFiles, app: AppFacts): Android
         for (const activity of children(application, tag)) {
           const launcher = descendants(activity, "category").some((category) => nameOf(category) === "android.intent.category.LAUNCHER");
           const name = tag === "activity" ? nameOf(activity) : activity.attributes.get("android:targetActivity")?.value;
+          if (name !== undefined && by === undefined) found.screens.push({ name, at: place(activity) });
           if (launcher && name !== undefined && by === undefined) found.launchers.push({ name, at: place(activity) });
         }
       for (const provider of children(application, "provider")) {

@@ -1,0 +1,132 @@
+import type { App } from "../../model/app.js";
+import type { CodeArgument } from "../../model/code.js";
+import type { EntryKind } from "../../model/facts.js";
+import { known, type Value } from "../../model/value.js";
+import { closing } from "../../syntax/code/callee.js";
+import { literalOf } from "../../syntax/code/shapes.js";
+import type { FunctionRef, Program } from "./program.js";
+
+/** What an argument comes to: in all builds, or in each variant that has a value of its own; `written` is the expression that it stands for. */
+export interface ArgumentValue {
+  value: Value | undefined;
+  byVariant: { variant: string; value: Value }[];
+  written: string;
+}
+
+const MOST_HOPS = 5;
+const NOTHING: Omit<ArgumentValue, "written"> = { value: undefined, byVariant: [] };
+
+/** Follows an argument to its text: through names, members of objects, and entries of the build that code asks for by name. */
+export function argumentValue(app: App, program: Program, { text, literal, from }: CodeArgument, ref: FunctionRef): ArgumentValue {
+  if (literal !== undefined) return { value: known(literal, ref.source.place(from + quoteOf(text))), byVariant: [], written: text };
+  return follow(app, program, text, from, ref, 0);
+}
+
+function follow(app: App, program: Program, expression: string, from: number, ref: FunctionRef, hop: number): ArgumentValue {
+  // What is taken where there is nothing, and casts, say nothing more.
+  const text = expression
+    .replace(/^(?:await|try[?!]?)\s+/, "")
+    .replace(/\s+as[?!]?\s+[\w.<>?]+/g, "")
+    .replace(/\s*(?:\?\?|\?:|\|\|)\s*(?:""|''|null|nil)\s*$/, "")
+    .replace(/(?:!!?|\(\))$/, "")
+    .trim();
+  const literal = literalOf(text);
+  if (literal !== undefined)
+    return {
+      value: known(literal, ref.source.place(from + Math.max(0, expression.indexOf(text)) + quoteOf(text))),
+      byVariant: [],
+      written: text,
+    };
+  const entry = entryOf(text);
+  if (entry) return { ...entryValues(app, ...entry), written: text };
+  if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
+  const path = text.replace(/[?!]/g, "").split(".");
+  if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
+  const found = declared(program, path, ref);
+  if (found) return follow(app, program, found.text, found.from, found.ref, hop + 1);
+  const last = path.at(-1) as string;
+  const own = ref.code.values.get(last) === null ? undefined : ref.code.constants.get(last);
+  if (own) return { value: known(own.text, ref.source.place(own.from)), byVariant: [], written: text };
+  if (ref.code.values.has(last)) return { ...NOTHING, written: text };
+  const others = program.files.filter((other) => other.source.side === ref.source.side && other.code.constants.has(last));
+  const [other] = others;
+  const constant = others.length === 1 ? other?.code.constants.get(last) : undefined;
+  return other && constant
+    ? { value: known(constant.text, other.source.place(constant.from)), byVariant: [], written: text }
+    : { ...NOTHING, written: text };
+}
+
+interface Written {
+  text: string;
+  from: number;
+  ref: FunctionRef;
+}
+
+/** What a name or a member of an object stands for. */
+function declared(program: Program, path: readonly string[], ref: FunctionRef): Written | undefined {
+  const [head = "", ...rest] = path;
+  const value = ref.code.values.get(head);
+  const imported = value === undefined ? program.modules.value(ref, head) : undefined;
+  let found: Written | undefined = value ? { ...value, ref } : imported;
+  for (const key of rest) {
+    if (!found) break;
+    found = memberOf(found, key);
+  }
+  if (found || rest.length === 0) return found;
+  // A constant of a type: `Keys.map`.
+  const type = path.at(-2) as string;
+  for (const { source, code } of program.types(type)) {
+    const member = code.values.get(path.at(-1) as string);
+    if (member) return { ...member, ref: { source, code, index: -1 } };
+  }
+  return undefined;
+}
+
+/** The value of a key in a written object. */
+function memberOf({ text, from, ref }: Written, key: string): Written | undefined {
+  if (!text.startsWith("{")) return undefined;
+  for (let at = 1; at < text.length; at++) {
+    const match = /^\s*["']?([\w$]+)["']?\s*(:|[,}])/.exec(text.slice(at));
+    if (!match) return undefined;
+    if (match[2] !== ":") {
+      // A name alone is its own value.
+      if (match[1] === key) return { text: key, from: from + at, ref };
+      at += match[0].length - 1;
+      continue;
+    }
+    const start = at + match[0].length;
+    let end = start;
+    for (; end < text.length && !/[,}]/.test(text[end] as string); end++) if (/[([{]/.test(text[end] as string)) end = closing(text, end);
+    if (match[1] === key) {
+      const inner = text.slice(start, end);
+      return { text: inner.trim(), from: from + start + (inner.length - inner.trimStart().length), ref };
+    }
+    at = end;
+  }
+  return undefined;
+}
+
+/** Where the text of a literal begins in what is written. */
+function quoteOf(text: string): number {
+  return /^@?["'`]/.exec(text)?.[0].length ?? 1;
+}
+
+/** The entry of the build for which code asks by name. */
+function entryOf(text: string): [EntryKind, string] | undefined {
+  const field = /^(?:\w+\.)*BuildConfig\.(\w+)$/.exec(text)?.[1];
+  if (field !== undefined) return ["buildConfig", field];
+  const resource = /R\.string\.(\w+)/.exec(text)?.[1];
+  if (resource !== undefined) return ["string", resource];
+  const plist =
+    /forInfoDictionaryKey:?\s*@?"([^"]+)"|objectForInfoDictionaryKey:\s*@"([^"]+)"|\binfoDictionary\b[^"]{0,8}\[\s*@?"([^"]+)"/.exec(text);
+  if (plist) return ["plist", plist[1] ?? plist[2] ?? (plist[3] as string)];
+  const variable = /(?:process\.env|Config|import\.meta\.env)\.(\w+)$/.exec(text)?.[1];
+  return variable === undefined ? undefined : ["env", variable];
+}
+
+function entryValues(app: App, kind: EntryKind, name: string): Omit<ArgumentValue, "written"> {
+  const found = app.entries.filter((entry) => entry.kind === kind && entry.name === name && !entry.removed);
+  const byVariant = found.flatMap(({ variant, value }) => (variant === undefined || !value ? [] : [{ variant, value }]));
+  const plain = found.filter(({ variant }) => variant === undefined);
+  return { value: plain.length === 1 && byVariant.length === 0 ? plain[0]?.value : undefined, byVariant };
+}

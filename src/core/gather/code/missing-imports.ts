@@ -1,0 +1,183 @@
+import type { App } from "../../model/app.js";
+import type { CodeCall, CodeFacts, CodeFile, Language } from "../../model/code.js";
+import { baseName } from "../../model/paths.js";
+import type { Program } from "./program.js";
+import { isScript, type SourceFile } from "./sources.js";
+import { packageOfImport, type Wanted } from "./wanted.js";
+
+interface File {
+  source: SourceFile;
+  code: CodeFile;
+}
+
+/**
+ * Calls of an SDK whose first name nothing in the file brings in. Told only where nothing else can: neither a file that hands on what it
+ * imports, nor one of the same package or namespace, nor a declaration of the app's own.
+ */
+export function missingImports(app: App, program: Program, wanted: Wanted): CodeFacts["missingImports"] {
+  if (app.kind === "cordova") return [];
+  const found: CodeFacts["missingImports"] = [];
+  for (const file of program.files) {
+    const { source, code } = file;
+    const told = new Set<string>();
+    for (const call of code.calls) {
+      const head = call.callee.split(".")[0] as string;
+      const sdk = sdkOf(call, source, wanted);
+      if (sdk === undefined || told.has(sdk) || call.optional || isDeclared(program, code, head)) continue;
+      const brought = broughtBy(app, program, wanted, sdk, head, file);
+      if (brought === undefined || hasImport(code, head, sdk, wanted, file, program)) continue;
+      told.add(sdk);
+      found.push({ sdk, callee: call.callee, wanted: brought, side: source.side, at: source.place(call.from) });
+    }
+  }
+  return found;
+}
+
+/** The SDK whose call a call is, by the words of a sheet in full. */
+function sdkOf({ callee }: CodeCall, { side, language }: SourceFile, { names }: Wanted): string | undefined {
+  const parts = callee.split(".");
+  return names.find(
+    ({ side: of, segments, kind, language: only }) =>
+      (of === side || (side === "shared" && language === "csharp")) &&
+      (only === undefined || only === language) &&
+      kind !== "import" &&
+      segments.length > 1 &&
+      parts.length >= segments.length &&
+      segments.every((segment, index) => (index < segments.length - 1 ? parts[index] === segment : true)) &&
+      (parts[segments.length - 1] === segments.at(-1) || language === "objc"),
+  )?.sdk;
+}
+
+/** Whether a name is declared in the file in any way, or is a type of the app's own. */
+function isDeclared(program: Program, code: CodeFile, head: string): boolean {
+  if (program.types(head).length > 0 || code.variables.has(head) || code.values.has(head)) return true;
+  return isScript(code.language)
+    ? // Declared in any way, handed in, or asked for first: it comes from somewhere.
+      new RegExp(
+        `\\b(?:const|let|var|function|class|declare|global|globalThis\\.|window\\.|typeof)\\s*${head}\\b|[({,]\\s*${head}\\s*[,}):=]|\\b${head}\\s*=(?!=)`,
+      ).test(code.plain)
+    : new RegExp(`\\b(?:class|struct|enum|object|typealias|typedef|interface|protocol|val|var|let|final)\\s+${head}\\b`).test(code.plain);
+}
+
+/** What a file has to import: as other files of the app that call it do, or the package itself. */
+function broughtBy(
+  { dependencies }: App,
+  program: Program,
+  wanted: Wanted,
+  sdk: string,
+  head: string,
+  { source, code }: File,
+): string | undefined {
+  if (isScript(source.language)) return dependencies.find((own) => own.sdk === sdk && own.ecosystem === "npm")?.name;
+  if (source.language === "dart") {
+    const name = dependencies.find((own) => own.sdk === sdk && own.ecosystem === "pub")?.name;
+    return name === undefined ? undefined : `package:${name}`;
+  }
+  const ofFile = ({ code: other }: File): string | undefined =>
+    other.imports.find(
+      ({ source: from, names }) =>
+        packageOfImport(wanted, other.language, from)?.sdk === sdk &&
+        (isJvm(other.language) ? names.some(({ local }) => local === head) : true),
+    )?.source;
+  const others = program.files.filter(
+    (file) => file.code !== code && isJvm(file.source.language) === isJvm(source.language) && file.source.side === source.side,
+  );
+  return others.map(ofFile).find((from) => from !== undefined) ?? (isJvm(source.language) ? head : undefined);
+}
+
+function isJvm(language: Language): boolean {
+  return language === "kotlin" || language === "java";
+}
+
+/** Packages of the platforms: they bring nothing of an SDK. */
+const PLATFORM_IMPORT =
+  /^(?:java|javax|kotlin|kotlinx|android|androidx|dagger|UIKit|SwiftUI|Foundation|Combine|CoreLocation|MapKit|WebKit|AVFoundation|StoreKit|UserNotifications|os|OSLog|Photos|Network|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
+
+function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, file: File, program: Program): boolean {
+  const { imports, language } = code;
+  if (imports.some(({ names }) => names.some(({ local }) => local === head))) return true;
+  if (isScript(language)) return false;
+  const ofSdk = ({ source }: { source: string }): boolean => packageOfImport(wanted, language, source)?.sdk === sdk;
+  switch (language) {
+    case "kotlin":
+    case "java":
+      // With a wildcard nobody sees what comes; the package of the file itself may be the SDK's.
+      return (
+        imports.some(({ source, names }) => names.length === 0 && !PLATFORM_IMPORT.test(source) && !isOwnPackage(program, source)) ||
+        packageOfImport(wanted, language, /^\s*package\s+([\w.]+)/m.exec(code.plain)?.[1] ?? "")?.sdk === sdk ||
+        /^import\s+static\b/m.test(code.plain)
+      );
+    case "swift":
+      // A module of the team's can hand on what it imports, and so can another file of the target.
+      return (
+        imports.some((entry) => ofSdk(entry) || !PLATFORM_IMPORT.test(entry.source)) ||
+        program.files.some(
+          ({ source, code: other }) => source.side === "ios" && /@_exported\s+import|\bpublic\s+import/.test(other.plain),
+        ) ||
+        hasBridgingHeader(program, file)
+      );
+    case "objc":
+      return headersSee(code, file, program, ofSdk, new Set());
+    case "dart":
+      return (
+        imports.some(ofSdk) ||
+        /^\s*part\s+of\b/m.test(code.plain) ||
+        imports.some(({ source }) => !/^(?:dart:|package:flutter\/)/.test(source) && handsOn(program, file, source, ofSdk, 0))
+      );
+    case "csharp":
+      return (
+        imports.some(ofSdk) ||
+        program.files.some(({ code: other }) => /\bglobal\s+using\b/.test(other.plain)) ||
+        code.plain.includes("namespace ") === false ||
+        program.files.every(({ code: other }) => other === code || !other.imports.some(ofSdk))
+      );
+    default:
+      return true;
+  }
+}
+
+function isOwnPackage(program: Program, name: string): boolean {
+  return program.files.some(({ code }) => new RegExp(`^\\s*package\\s+${name.replace(/\./g, "\\.")}\\s*;?\\s*$`, "m").test(code.plain));
+}
+
+/** Headers that Swift sees without an import. */
+function hasBridgingHeader(program: Program, { source }: File): boolean {
+  return program.headers.some(({ file, side }) => side === source.side && /-Bridging-Header\.h$/.test(file));
+}
+
+/** Whether a file of Objective-C, or a header of the app's own that it takes in, imports the SDK; one that is not here may. */
+function headersSee(
+  code: CodeFile | undefined,
+  file: { source: SourceFile },
+  program: Program,
+  ofSdk: (entry: { source: string }) => boolean,
+  seen: Set<string>,
+): boolean {
+  const text = code?.plain ?? file.source.text;
+  const entries = [...text.matchAll(/^[ \t]*(?:#\s*(?:import|include)\s*([<"])([^>"\n]+)[>"]|@import\s+([\w.]+))/gm)].map((match) => ({
+    quoted: match[1] === '"',
+    source: (match[2] ?? match[3]) as string,
+  }));
+  // A prefix header is taken in by all.
+  if (program.headers.some(({ file: header }) => header.endsWith(".pch"))) return true;
+  return entries.some((entry) => {
+    if (ofSdk(entry) || /-Swift\.h$/.test(entry.source)) return true;
+    if (!entry.quoted || seen.has(entry.source)) return false;
+    seen.add(entry.source);
+    const header = program.headers.find((other) => baseName(other.file) === baseName(entry.source));
+    return header ? headersSee(undefined, { source: header }, program, ofSdk, seen) : true;
+  });
+}
+
+/** Whether a library of Dart that a file imports exports the SDK; one that is not here may. */
+function handsOn(program: Program, from: File, specifier: string, ofSdk: (entry: { source: string }) => boolean, hop: number): boolean {
+  const path = specifier.replace(/^package:[^/]+\//, "");
+  const target =
+    program.modules.resolve(from.source.file, specifier.startsWith("package:") ? specifier : `./${specifier.replace(/^\.\//, "")}`) ??
+    program.files.find(({ source }) => source.file === `lib/${path}` || source.file.endsWith(`/lib/${path}`));
+  if (!target) return specifier.startsWith("package:") ? true : !program.isOwnFile(path);
+  if (hop > 4) return true;
+  return [...target.code.plain.matchAll(/^\s*export\s+['"]([^'"]+)['"]/gm)].some(
+    ([, source = ""]) => ofSdk({ source }) || handsOn(program, target, source, ofSdk, hop + 1),
+  );
+}

@@ -1,0 +1,188 @@
+import type { CodeFile, CodeValue } from "../../model/code.js";
+import { join, parentOf } from "../../model/paths.js";
+import type { FunctionRef } from "./program.js";
+import { isScript, type SourceFile } from "./sources.js";
+
+interface File {
+  source: SourceFile;
+  code: CodeFile;
+}
+
+/** A name that a module of a script gives out, and where it is its own. */
+interface Exported {
+  file: File;
+  name: string;
+}
+
+const TAILS = [
+  "",
+  ".ts",
+  ".tsx",
+  ".js",
+  ".jsx",
+  ".mjs",
+  ".dart",
+  "/index.ts",
+  "/index.tsx",
+  "/index.js",
+  "/index.jsx",
+  ".android.js",
+  ".ios.js",
+  ".native.js",
+  ".android.ts",
+  ".ios.ts",
+  ".native.ts",
+  ".android.tsx",
+  ".ios.tsx",
+  ".native.tsx",
+];
+
+/** So many files hand a name on, one after the other. */
+const MOST_HOPS = 6;
+
+/** What scripts import from each other: default exports, names that are changed on the way, and files that only hand on. */
+export class Modules {
+  private readonly byPath = new Map<string, File>();
+
+  constructor(private readonly files: readonly File[]) {
+    for (const file of files) this.byPath.set(file.source.file, file);
+  }
+
+  /** The own file that a relative import means, or one by an alias for the folder of the sources (`@/start`). */
+  resolve(file: string, specifier: string): File | undefined {
+    if (!/^[.@~]/.test(specifier)) return undefined;
+    if (specifier.startsWith(".")) {
+      const base = join(parentOf(file), specifier).replace(/\.js$/, "");
+      for (const tail of TAILS) {
+        const found = this.byPath.get(base + tail);
+        if (found) return found;
+      }
+      return undefined;
+    }
+    const rest = specifier.replace(/^[@~][\w-]*\//, "/");
+    const fitting = this.files.filter(({ source }) => TAILS.some((tail) => source.file.endsWith(rest + tail)));
+    return fitting.length === 1 ? fitting[0] : undefined;
+  }
+
+  /** What a name of a file means that it imports from another own file. */
+  private imported(from: FunctionRef, local: string): Exported[] {
+    const { code, source } = from;
+    for (const { source: specifier, names } of code.imports)
+      for (const { local: own, imported } of names) {
+        if (own !== local || imported === "*") continue;
+        const file = this.resolve(source.file, specifier);
+        if (file) return this.exported(file, imported, 0);
+      }
+    return [];
+  }
+
+  /** Where the name that a file gives out is declared. */
+  private exported(file: File, name: string, hop: number): Exported[] {
+    if (hop > MOST_HOPS) return [];
+    const { plain } = file.code;
+    if (name === "default") {
+      const own =
+        /\bexport\s+default\s+(?:async\s+)?(?:function\*?|class)?\s*(?:[\w.]+\(\s*)*([A-Za-z_$][\w$]*)/.exec(plain)?.[1] ??
+        /\bexport\s*\{[^}]*?([\w$]+)\s+as\s+default\b/.exec(plain)?.[1] ??
+        /\bmodule\.exports\s*=\s*(?:async\s+)?(?:function\*?|class)?\s*([A-Za-z_$][\w$]*)/.exec(plain)?.[1];
+      return own === undefined ? [] : this.declared(file, own, hop);
+    }
+    for (const [, list = "", specifier] of plain.matchAll(/\bexport\s*\{([^}]*)\}(?:\s*from\s*["']([^"'\n]+)["'])?/g)) {
+      const part = list
+        .split(",")
+        .map((item) => /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+))?/.exec(item))
+        .find((match) => match && (match[2] ?? match[1]) === name);
+      if (!part) continue;
+      const inner = part[1] as string;
+      if (specifier === undefined) return this.declared(file, inner, hop);
+      const next = this.resolve(file.source.file, specifier);
+      return next ? this.exported(next, inner, hop + 1) : [];
+    }
+    if (declares(file.code, name)) return [{ file, name }];
+    for (const [, specifier = ""] of plain.matchAll(/\bexport\s*\*\s*from\s*["']([^"'\n]+)["']/g)) {
+      const next = this.resolve(file.source.file, specifier);
+      const found = next ? this.exported(next, name, hop + 1) : [];
+      if (found.length > 0) return found;
+    }
+    return [];
+  }
+
+  /** A name inside of a file: its own, or one that it imports and hands on. */
+  private declared(file: File, name: string, hop: number): Exported[] {
+    if (declares(file.code, name)) return [{ file, name }];
+    const handed = this.imported({ ...file, index: -1 }, name);
+    return handed.length > 0 || hop > MOST_HOPS ? handed : [{ file, name }];
+  }
+
+  private refs(exported: readonly Exported[]): FunctionRef[] {
+    return exported.flatMap(({ file, name }) =>
+      file.code.functions.flatMap((fn, index) => (fn.name === name && fn.type === "" ? [{ ...file, index }] : [])),
+    );
+  }
+
+  /** The functions of other files that a name of a file means; with `import * as all` any of that file. */
+  functions(from: FunctionRef, local: string): FunctionRef[] {
+    return this.refs(this.imported(from, local));
+  }
+
+  /** The functions that a member of an imported name means: of a whole module, or of an object of functions. */
+  members(from: FunctionRef, local: string, name: string): FunctionRef[] {
+    for (const { source: specifier, names } of from.code.imports)
+      for (const { local: own, imported } of names) {
+        const file = own === local && imported === "*" ? this.resolve(from.source.file, specifier) : undefined;
+        if (file) return this.refs(this.exported(file, name, 0));
+      }
+    const homes = declares(from.code, local)
+      ? [{ file: { source: from.source, code: from.code }, name: local }]
+      : this.imported(from, local);
+    return homes.flatMap(({ file, name: object }) => {
+      const at = new RegExp(`\\b(?:const|let|var)\\s+${object.replace(/\$/g, "\\$")}\\s*(?::[^=]*)?=\\s*\\{`).exec(file.code.plain);
+      if (!at) return [];
+      return file.code.functions.flatMap((fn, index) =>
+        fn.name === name && fn.type === "" && fn.from > at.index ? [{ ...file, index }] : [],
+      );
+    });
+  }
+
+  /** The class of another file that a name means. */
+  typeName(from: FunctionRef, local: string): string | undefined {
+    return this.imported(from, local).find(({ file, name }) => file.code.types.some((type) => type.name === name))?.name;
+  }
+
+  /** What an imported name stands for. */
+  value(from: FunctionRef, local: string): (CodeValue & { ref: FunctionRef }) | undefined {
+    for (const { file, name } of this.imported(from, local)) {
+      const value = file.code.values.get(name);
+      if (value) return { ...value, ref: { ...file, index: -1 } };
+    }
+    return undefined;
+  }
+
+  /** Whether a name of a file is imported from another own one. */
+  isOwn(from: FunctionRef, local: string): boolean {
+    return from.code.imports.some(
+      ({ source, names }) => names.some((name) => name.local === local) && this.resolve(from.source.file, source) !== undefined,
+    );
+  }
+
+  /** Whether a name in a file can mean a function of another: it is imported from there, or in a way that is not followed. */
+  sees(from: FunctionRef, local: string, target: FunctionRef): boolean {
+    if (from.code === target.code || !isScript(from.source.language)) return true;
+    const found = this.functions(from, local);
+    if (found.length > 0) return found.some((ref) => ref.code === target.code);
+    const bound = from.code.imports.filter(({ names }) => names.some((name) => name.local === local));
+    // What another package brings, or the file declares itself, is not it.
+    if (bound.length > 0) return bound.some(({ source }) => /^[.@~]/.test(source) && this.resolve(from.source.file, source) === undefined);
+    // What a module neither imports nor declares is not there; scripts of a page share their names.
+    return !declares(from.code, local) && from.code.imports.length === 0 && !/\bexport\b/.test(from.code.plain);
+  }
+}
+
+/** Whether a file has a function, class or value of a name of its own. */
+function declares(code: CodeFile, name: string): boolean {
+  return (
+    code.functions.some((fn) => fn.name === name && fn.type === "") ||
+    code.types.some((type) => type.name === name) ||
+    code.values.has(name)
+  );
+}
