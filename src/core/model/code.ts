@@ -125,7 +125,7 @@ export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "wit
  * asks for a static method.
  */
 export interface Unreached {
-  code: "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page";
+  code: "module" | "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page";
   /** Of the function or the class. */
   name: string;
 }
@@ -133,6 +133,8 @@ export interface Unreached {
 /** The same in words, as the second half of a sentence. */
 export function unreachedText(reason: Unreached | undefined): string {
   switch (reason?.code) {
+    case "module":
+      return `nothing imports ${reason.name}`;
     case "function":
       return `nothing calls ${reason.name}`;
     case "caller":
@@ -181,8 +183,10 @@ export interface CallWay {
   /** The entry point, in words, and its file. */
   entry: string;
   entryFile: string;
-  /** Where the way leaves the entry point's own function. */
-  via: Place;
+  /** Where the calls stand that lead from the entry point to it. */
+  trail: Place[];
+  /** It runs again with each rendering of its component. */
+  repeats: boolean;
 }
 
 /** A call of an SDK in the app's own code, and when it runs. */

@@ -249,6 +249,21 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
           );
       };
       wrong(textOf(argument.value), argument.at);
+      // What is of the wanted form stands at another place.
+      const misplaced =
+        shape !== undefined && argument.value === undefined && argument.byVariant.length === 0 && position !== undefined
+          ? call.arguments.find((other) => other !== argument && textsOf(other).some((text) => sheet.patterns.get(shape)?.(text)))
+          : undefined;
+      if (misplaced)
+        found.push(
+          fault(
+            "call",
+            `${sheet.sdk} is started with ${mask(textsOf(misplaced)[0] ?? "")} at another place than as ${title}`,
+            `give the arguments of ${call.callee} in their order`,
+            [{ at: misplaced.at }],
+            "at another place",
+          ),
+        );
       const shipped = argument.byVariant.filter(({ variant }) => !isDebugVariant(variant));
       for (const { variant, value } of shipped) wrong(textOf(value), value.place, variant);
       if (argument.byVariant.length > 0 && shipped.length === 0 && argument.value === undefined)
@@ -264,6 +279,10 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
     }
   }
   return found;
+}
+
+function textsOf({ value, byVariant }: SdkArgument): string[] {
+  return [value, ...byVariant.map((variant) => variant.value)].flatMap((own) => textOf(own) ?? []);
 }
 
 /** A build type or configuration that is not given out. */

@@ -120,7 +120,7 @@ export class CodeReader {
       if (sources.some((source) => source.code)) {
         const asked = new Set<string>();
         for (let round = 0; round < ROUNDS; round++) {
-          const more = callersOf(code, asked);
+          const more = [...new Set([...callersOf(code, asked), ...valuesOf(code)])];
           if (more.length === 0) break;
           await parseAll(unread(more), batch);
         }
@@ -246,6 +246,40 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
       for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
   }
   return [...found].slice(0, MAX_PARSED);
+}
+
+/** Files with values that arguments of calls of interest name: what a script imports, or the type whose constant it is. */
+function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
+  const found = new Set<SourceFile>();
+  for (const source of sources) {
+    const { code } = source;
+    if (!code) continue;
+    const heads = new Set(
+      code.calls.flatMap((call) =>
+        call.arguments.some(({ literal }) => literal === undefined) && interest(call, code, source, wanted)
+          ? call.arguments.flatMap(({ text }) => text.match(/[A-Za-z_$][\w$]*/g) ?? [])
+          : [],
+      ),
+    );
+    if (heads.size === 0) continue;
+    if (isScript(source.language)) {
+      for (const { source: specifier, names } of code.imports)
+        if (specifier.startsWith(".") && names.some(({ local }) => heads.has(local))) {
+          const base = join(source.file.split("/").slice(0, -1).join("/"), specifier).replace(/\.js$/, "");
+          for (const other of sources)
+            if (
+              other.code === undefined &&
+              other.file.startsWith(base) &&
+              /^(\/index)?(\.\w+)?\.[cm]?[jt]sx?$/.test(other.file.slice(base.length))
+            )
+              found.add(other);
+        }
+    } else
+      for (const other of sources)
+        if (other.code === undefined && other.language === source.language && heads.has(baseName(other.file).replace(/\.\w+$/, "")))
+          found.add(other);
+  }
+  return [...found].slice(0, 40);
 }
 
 /** Names under which scripts import a function: changed in an import or export, or chosen for what a file gives out as its one thing. */
@@ -434,10 +468,17 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
     // A call that was made out, without a receiver or on something whose type is known.
     if (call) {
       const [head = "", ...more] = call.callee.split(".");
-      const bare = more.length === 0 && !call.closures.some((closure) => segments.includes(closure.split(".")[0] as string));
-      if (bare || code?.variables.has(head) || code?.values.get(head))
-        return !segments.includes(head) && !segments.includes(code?.variables.get(head) ?? "");
+      if (more.length === 0) return !call.closures.some((closure) => segments.includes(closure.split(".")[0] as string));
+      const type = code?.variables.get(head);
+      if ((type !== undefined || code?.values.get(head)) && !segments.includes(head) && !segments.includes(type ?? "")) return true;
     }
+    const line = plain.slice(plain.lastIndexOf("\n", from - 1) + 1, from);
+    // An import calls nothing, and neither does a declaration.
+    if (
+      code &&
+      (/^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) || /\b(?:fun|func|function)\s+(?:\w+\.)?$/.test(line))
+    )
+      return true;
     const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
     if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
     return word !== first && (/^[A-Z]/.test(before) || heads.has(before));
@@ -560,7 +601,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       lane: hit?.lane ?? "",
       ordered: hit !== undefined && hit.sure && hit.lane === "",
       sure: hit?.sure ?? false,
-      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, via }) => ({
+      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, trail, repeats }) => ({
         sure,
         phase,
         guards: [...guards],
@@ -568,7 +609,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         screen: entry.phase === "later",
         entry: entry.title,
         entryFile: entry.at.file,
-        via: via.source.place(via.from),
+        trail: trail.map((step) => step.source.place(step.from)),
+        repeats,
       })),
       ready: hit?.ready ?? false,
       background: hit?.background ?? false,

@@ -1,5 +1,6 @@
 import type { CodeFile, CodeValue } from "../../model/code.js";
-import { join, parentOf } from "../../model/paths.js";
+import type { App } from "../../model/app.js";
+import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { FunctionRef } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -185,4 +186,45 @@ function declares(code: CodeFile, name: string): boolean {
     code.types.some((type) => type.name === name) ||
     code.values.has(name)
   );
+}
+
+/** The scripts with which an app of React Native or Expo begins; none where that is not certain. */
+export function rootScripts(app: Pick<App, "kind" | "shared">, sources: readonly SourceFile[]): SourceFile[] {
+  if ((app.kind !== "react-native" && app.kind !== "expo") || !app.shared) return [];
+  const { folder } = app.shared;
+  const shared = sources.filter(({ side, language }) => side === "shared" && isScript(language));
+  const first = shared.filter(
+    ({ file }) => parentOf(file) === folder && /^index(\.(android|ios|native))?\.[cm]?[jt]sx?$/.test(baseName(file)),
+  );
+  // Routes are files of a folder, which the framework loads. Source: docs.expo.dev, "Core concepts of file-based routing".
+  const routes = shared.filter(({ file }) => ["app", "src/app"].some((below) => isWithin(file, join(folder, below))));
+  if (first.length > 0) return [...first, ...(shared.some(({ text }) => text.includes("expo-router")) ? routes : [])];
+  return [];
+}
+
+/** The scripts that others bring in, beginning with some; empty where a script is brought in by a name that is only made when it runs. */
+export function importedScripts(sources: readonly SourceFile[], roots: readonly string[]): ReadonlySet<string> {
+  const scripts = sources.filter(({ language }) => isScript(language));
+  const byPath = new Map(scripts.map((source) => [source.file, source]));
+  const stem = (file: string): string => file.replace(/(\.(android|ios|native|web))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
+  const byStem = new Map<string, string[]>();
+  for (const { file } of scripts) byStem.set(stem(file), [...(byStem.get(stem(file)) ?? []), file]);
+  const found = new Set<string>();
+  const open = [...roots];
+  for (let file = open.pop(); file !== undefined; file = open.pop()) {
+    const source = byPath.get(file);
+    if (found.has(file) || !source) continue;
+    found.add(file);
+    if (/\b(?:require|import)\(\s*[^"'`\s)/]|\brequire\.context\b/.test(source.text)) return new Set();
+    for (const match of source.text.matchAll(/\b(?:from|import|require)\s*\(?\s*["'`]([^"'`\n]+)["'`]/g)) {
+      const specifier = (match[1] as string).replace(/\.[cm]?[jt]sx?$/, "");
+      if (specifier.startsWith(".")) open.push(...(byStem.get(stem(`${join(parentOf(file), specifier)}.js`)) ?? []));
+      else {
+        // By an alias, or from the folder of the sources on: any file whose path ends so.
+        const rest = `/${specifier.replace(/^[@~#][\w-]*\//, "")}`.replace(/\/index$/, "");
+        for (const [path, files] of byStem) if (`/${path}`.endsWith(rest)) open.push(...files);
+      }
+    }
+  }
+  return found;
 }

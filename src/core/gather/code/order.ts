@@ -1,5 +1,5 @@
 import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
-import type { CodeCall, CodeFile, CodeFunction, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
@@ -9,8 +9,13 @@ import { isScript, type SourceFile } from "./sources.js";
 export interface Hit extends Way {
   /** Position in the order of everything that runs. */
   order: number;
-  /** The call by which the way leaves the function of the entry point: two ways by the same one are one. */
-  via: { source: SourceFile; from: number };
+  /** Where the calls stand that lead from the entry point to it: two ways by the same ones are one. */
+  trail: readonly Step[];
+}
+
+interface Step {
+  source: SourceFile;
+  from: number;
 }
 
 interface Way {
@@ -27,6 +32,8 @@ interface Way {
   /** A closure or function on the way was handed over to wait for something. */
   ready: boolean;
   background: boolean;
+  /** It runs again with each rendering of its component. */
+  repeats: boolean;
   /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
   isolate: string | undefined;
 }
@@ -58,14 +65,15 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         lane: "",
         ready: false,
         background: false,
+        repeats: false,
         isolate: undefined,
       },
       new Set(),
-      undefined,
+      [],
     );
   return hits;
 
-  function run(ref: FunctionRef, self: string, from: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
+  function run(ref: FunctionRef, self: string, from: Way, path: ReadonlySet<string>, trail: readonly Step[]): void {
     const fn = functionOf(ref);
     const isolate =
       ref.source.language === "dart" &&
@@ -77,34 +85,35 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     const key = `${ref.source.file} ${ref.index} ${self}`;
     if (path.has(key) || path.size > MAX_DEPTH || visits++ > MAX_VISITS) return;
     const inner = new Set(path).add(key);
-    if (isScript(ref.source.language)) loadImports(ref, way, inner, via);
+    if (isScript(ref.source.language)) loadImports(ref, way, inner, trail);
     const lazies = lazyValues(ref.code);
     const isLazy = (call: CodeCall): boolean => lazies.some(([, { from: start, to }]) => call.from >= start && call.from < to);
     const steps: { at: number; do: () => void }[] = program
       .calls(ref)
       .filter((call) => !isLazy(call))
-      .map((call) => ({ at: call.from, do: () => perform(call, ref, self, way, inner, via) }));
+      .map((call) => ({ at: call.from, do: () => perform(call, ref, self, way, inner, trail) }));
     for (const [name, value] of fn && fn.kind !== "initializer" ? lazies : []) {
       const read = new RegExp(`(?<![\\w$])${name}(?![\\w$])`).exec(ref.code.plain.slice(fn?.from, fn?.to));
       const at = (fn?.from ?? 0) + (read?.index ?? 0);
-      if (read && (at < value.from || at >= value.to)) steps.push({ at, do: () => make(value, ref, self, way, inner, via) });
+      if (read && (at < value.from || at >= value.to)) steps.push({ at, do: () => make(value, ref, self, way, inner, trail) });
     }
     for (const step of steps.sort((a, b) => a.at - b.at)) step.do();
   }
 
   /** What is made when it is first asked for. */
-  function make(value: CodeValue, ref: FunctionRef, self: string, way: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
+  function make(value: CodeValue, ref: FunctionRef, self: string, way: Way, path: ReadonlySet<string>, trail: readonly Step[]): void {
     if (made.has(value)) return;
     made.add(value);
     for (const call of ref.code.calls)
       if (call.from >= value.from && call.from < value.to)
         perform(
-          { ...call, closures: call.closures.filter((closure) => closure !== "lazy") },
+          // Made where it is asked for, and not in the closure in which it is written.
+          call.closures[0] === "lazy" ? { ...call, closures: call.closures.slice(1), closuresAt: call.closuresAt.slice(1) } : call,
           { ...ref, index: call.in },
           self,
           way,
           path,
-          via,
+          trail,
           call,
         );
   }
@@ -115,13 +124,13 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     self: string,
     way: Way,
     path: ReadonlySet<string>,
-    before: Hit["via"] | undefined,
+    trail: readonly Step[],
     written = call,
   ): void {
-    const here = timeOf(call, way, functionOf(ref));
-    const via = before ?? { source: ref.source, from: call.from };
+    const here = timeOf(call, way, ref);
     const found = hits.get(written) ?? [];
-    if (found.length < MAX_HITS) found.push({ ...here, order: order++, via });
+    if (found.length < MAX_HITS) found.push({ ...here, order: order++, trail });
+    const next = [...trail, { source: ref.source, from: call.from }];
     hits.set(written, found);
     // Calling what iterates runs nothing of it.
     for (const { ref: target, self: of, certain, shown } of program.targets(call, { ref, self }))
@@ -129,22 +138,27 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         run(
           target,
           of,
-          { ...here, phase: shown && !isScript(ref.source.language) ? onScreen(here.phase) : here.phase, sure: here.sure && certain },
+          {
+            ...here,
+            phase: shown && !isScript(ref.source.language) ? onScreen(here.phase) : here.phase,
+            guards: target.source === ref.source ? here.guards : [...here.guards, ...target.source.guards],
+            sure: here.sure && certain,
+          },
           path,
-          via,
+          next,
         );
-    for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, via);
+    for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, next);
     for (const { text, literal } of call.arguments) {
       const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
       if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
       const handed = timeOf(
         { ...call, closures: [...call.closures, call.callee], closuresAt: [...call.closuresAt, call.from], guards: [] },
         way,
-        functionOf(ref),
+        ref,
       );
       const guards = here.guards;
-      for (const { ref: target, self: of } of program.targets({ ...call, callee: name }, { ref, self }))
-        run(target, of, { ...handed, guards, sure: false }, path, via);
+      for (const { ref: target, self: of, certain } of program.targets({ ...call, callee: name }, { ref, self }))
+        run(target, of, { ...handed, guards, sure: here.sure && certain && literal === undefined }, path, next);
     }
   }
 
@@ -155,19 +169,16 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   }
 
   /** The code of a script's imports runs before its own. */
-  function loadImports(ref: FunctionRef, way: Way, path: ReadonlySet<string>, via: Hit["via"] | undefined): void {
+  function loadImports(ref: FunctionRef, way: Way, path: ReadonlySet<string>, trail: readonly Step[]): void {
     if (ref.index !== -1 && loaded.has(ref.code)) return;
     loaded.add(ref.code);
     for (const { source, from } of ref.code.imports) {
       const file = program.resolve(ref.source.file, source);
       if (!file || loaded.has(file.code)) continue;
-      run(
-        { ...file, index: -1 },
-        "",
-        { ...way, guards: [...way.guards, ...file.source.guards] },
-        path,
-        via ?? { source: ref.source, from },
-      );
+      run({ ...file, index: -1 }, "", { ...way, guards: [...way.guards, ...file.source.guards] }, path, [
+        ...trail,
+        { source: ref.source, from },
+      ]);
     }
   }
 }
@@ -206,22 +217,32 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 /** Functions that call what they get there and then. */
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;
 
+/** A time to wait that is more than a moment: 1000 and above, or some seconds. */
+const A_WHILE =
+  /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
+
 /** When a call runs, from the closures and conditions around it. */
-function timeOf(call: CodeCall, way: Way, fn: CodeFunction | undefined): Way {
-  let { phase, background, lane } = way;
+function timeOf(call: CodeCall, way: Way, ref: FunctionRef): Way {
+  let { phase, background, lane, repeats } = way;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
   call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     if (time?.when === "now") return;
     // Effects of one component run in order; of several listeners to the same, those that were there first.
-    if (time?.when === "effect") lane += `/effect ${fn?.from ?? 0}`;
+    const handed = ref.code.calls.find((other) => other.from === call.closuresAt[index] && other.callee === closure);
+    // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
+    if (/(^|\.)useEffect$/.test(closure) && handed?.arguments.length === 1) repeats = true;
+    if (time?.when === "effect") lane += `/effect ${functionOf(ref)?.from ?? 0}`;
     else lane += `/${closure} ${call.closuresAt[index] ?? 0}`;
     if (time?.when === "event") {
       // What waits for the device to be ready is part of the launch.
       if (!/addEventListener$/.test(closure)) phase = "later";
-    } else if (time) background ||= time.background ?? false;
+    } else if (time) {
+      background ||= time.background ?? false;
+      if (handed?.arguments.some(({ text }) => A_WHILE.test(text))) phase = "later";
+    }
     // Parts of a screen get their closures for later.
     else if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && way.entry.side === "shared") phase = "later";
   });
-  return { ...way, phase, lane, background, ready, guards: [...way.guards, ...call.guards] };
+  return { ...way, phase, lane, background, ready, repeats, guards: [...way.guards, ...call.guards] };
 }

@@ -167,7 +167,8 @@ export class Program {
       sameSide(target.ref),
     );
     if (found.length > 0) return found.slice(0, MOST_TARGETS);
-    return parts.length <= 2 || /^(init|new)$/.test(name) ? this.made(/^(init|new)$/.test(name) ? (parts.at(-2) ?? name) : name, ref) : [];
+    if (/^(init|new)$/.test(name) && parts.length > 1) return this.made(parts.at(-2) as string, ref);
+    return withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref) : [];
   }
 
   /** A call without a receiver. */
@@ -265,7 +266,7 @@ export class Program {
    */
   typesOf(path: readonly string[], context: Context, depth = 0): string[] {
     if (depth > MAX_DEPTH) return [];
-    const [head = "", ...rest] = path;
+    const [head = "", ...rest] = withoutPackage(path, context.ref.code);
     let types = this.headTypes(head, context, depth);
     for (const part of rest) types = types.flatMap((type) => this.memberTypes(type, part, depth + 1));
     return [...new Set(types)];
@@ -388,6 +389,14 @@ export class Program {
   ofSide(side: SideName): readonly { source: SourceFile; code: CodeFile }[] {
     return this.files.filter(({ source }) => source.side === side);
   }
+}
+
+/** A path without the package or namespace in front of its first type: `example.app.Maps.start` as `Maps.start`. */
+function withoutPackage(path: readonly string[], { language, variables, values }: CodeFile): readonly string[] {
+  const head = path[0] as string;
+  if (isScript(language) || path.length < 2 || !/^[a-z]/.test(head) || variables.has(head) || values.has(head)) return path;
+  const first = path.findIndex((part) => /^[A-Z]/.test(part));
+  return first > 1 ? path.slice(first) : path;
 }
 
 function elements(types: readonly string[]): string[] {

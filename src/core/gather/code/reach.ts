@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
@@ -5,6 +6,7 @@ import type { App } from "../../model/app.js";
 import type { CodeFile, CodeFunction, Unreached } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { importedScripts, rootScripts } from "./modules.js";
 import { guidIn, runsInScene, Scenes, type SceneState } from "./scenes.js";
 import { isScript, mentions, START_VERB, type SourceFile } from "./sources.js";
 
@@ -65,6 +67,11 @@ const KNOWN_BASES =
 const LOADS_SCRIPTS =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
 
+/** A method that is nearly one which the system calls by name, and is not: nothing calls it. */
+function isMisspeltStep({ selector }: CodeFunction): boolean {
+  return selector.length > 16 && [...CALLED_BY_NAME].some((name) => name.length > 16 && name !== selector && distance(name, selector) <= 2);
+}
+
 function isScriptFile(file: string): boolean {
   return /\.m?js$/.test(file);
 }
@@ -84,6 +91,9 @@ export class Reach {
   private other: { file: string; text: string }[] | undefined;
   readonly scenes: Scenes;
   private readonly bySource: ReadonlyMap<string, SourceFile>;
+  private imported: ReadonlySet<string> | undefined;
+  /** Scripts that the framework loads by itself. */
+  private readonly roots: readonly string[];
 
   constructor(
     private readonly project: ProjectFiles,
@@ -95,6 +105,7 @@ export class Reach {
   ) {
     this.scenes = new Scenes(project, index, app);
     this.bySource = new Map(sources.map((source) => [source.file, source]));
+    this.roots = rootScripts(app, sources).map(({ file }) => file);
   }
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
@@ -110,12 +121,22 @@ export class Reach {
   }
 
   /** A script of a page's folder that no page loads, and no other script brings in. Source: html.spec.whatwg.org, "The script element". */
-  notLoaded({ file }: SourceFile): Unreached | undefined {
+  notLoaded(source: SourceFile): Unreached | undefined {
+    const { file } = source;
     const { webPages } = this.app;
     const [page] = webPages.filter(({ first }) => first);
+    const alone = this.notImported(source);
+    if (alone) return alone;
     if (!page || !isScriptFile(file) || !isWithin(file, parentOf(page.file))) return undefined;
     this.loaded ??= this.loadedScripts();
     return this.loaded.has(file) || this.loaded.has("*") ? undefined : { code: "page", name: baseName(file) };
+  }
+
+  /** A script that no other brings in, beginning with those that the framework loads. */
+  private notImported(source: SourceFile): Unreached | undefined {
+    if (!isScript(source.language) || source.side !== "shared" || this.app.webPages.length > 0) return undefined;
+    this.imported ??= importedScripts(this.sources, this.roots);
+    return this.imported.size === 0 || this.imported.has(source.file) ? undefined : { code: "module", name: baseName(source.file) };
   }
 
   private loadedScripts(): Set<string> {
@@ -165,7 +186,8 @@ export class Reach {
         if (how === "lives") return this.typeNever(ref, fn);
         if (how === "dead") others++;
       }
-    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language)) {
+    const isPrivate = /\b(?:private|fileprivate)\b/.test(code.plain.slice(fn.from, fn.from + 200).split(/[({=]/)[0] ?? "");
+    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language) && !isPrivate && !isMisspeltStep(fn)) {
       const supers = [...this.program.heritage(fn.type)].filter(
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
       );
@@ -267,9 +289,13 @@ export class Reach {
         (isImported(plain, at) || (/(?<![.\w$])$/.test(plain.slice(0, at)) === false && !calls.has(at) && isMember(plain, at, name)))
       )
         continue;
-      // A statement that is a name alone does nothing.
       const call = calls.get(at);
+      // A declaration without a body, as protocols and interfaces have.
+      if (!call && (/\b(?:func|fun|function)\s+$/.test(plain.slice(Math.max(0, at - 12), at)) || isSignature(plain, at, name))) continue;
+      if (!call && this.isUnread(code, at)) continue;
+      // A statement that is a name alone does nothing.
       if (call) {
+        if (this.isUnread(code, at)) continue;
         if (!this.program.canMean(call, { source, code, index: call.in }, target)) continue;
         if (call.guards.some(({ kind }) => kind === "never")) {
           found = "dead";
@@ -280,6 +306,14 @@ export class Reach {
       found = "dead";
     }
     return found;
+  }
+
+  /** Whether an offset stands in a value that is made when it is asked for, and nothing asks for it. */
+  private isUnread(code: CodeFile, at: number): boolean {
+    return [...code.values].some(
+      ([name, value]) =>
+        value?.lazy === true && at >= value.from && at < value.to && this.mentionsOf(name).reduce((sum, { count }) => sum + count, 0) <= 1,
+    );
   }
 
   /** Why a method of a script component is not run: its component stands in no scene that is built, or is switched off there. */
@@ -490,6 +524,15 @@ function isImported(plain: string, at: number): boolean {
 function isMember(plain: string, at: number, name: string): boolean {
   return (
     /\.\s*$/.test(plain.slice(Math.max(0, at - 4), at)) && !/^\s*[(.)\],;}]/.test(plain.slice(at + name.length, at + name.length + 10))
+  );
+}
+
+/** Whether a name is that of a method that is only declared: `void start();`. */
+function isSignature(plain: string, at: number, name: string): boolean {
+  return (
+    /(?:^|[;{}\n])\s*(?:[\w<>?,[\]]+\s+)+$/.test(plain.slice(Math.max(0, at - 80), at)) &&
+    !/\b(?:return|await|new|throw|else)\s+$/.test(plain.slice(Math.max(0, at - 10), at)) &&
+    /^\s*\([^()]*\)\s*;/.test(plain.slice(at + name.length, at + name.length + 200))
   );
 }
 

@@ -1,7 +1,7 @@
 import type { CallWay, LifeCyclePhase, SdkCall } from "../../model/code.js";
 import { flavorsOf } from "../../derive/flavors.js";
 import { baseName } from "../../model/paths.js";
-import { samePlace } from "../../model/place.js";
+import { samePlace, type Place } from "../../model/place.js";
 import { itemsIn, textIn } from "../../model/sheet.js";
 import {
   PHASE_TITLES,
@@ -156,20 +156,38 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
   const second = sure.find(
     (other) =>
       together(other.way, first.way) &&
-      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || !samePlace(other.way.via, first.way.via)),
+      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, first.way) !== undefined),
   );
+  const again = sure.find(({ way }) => way.repeats);
+  if (!second && again)
+    return [
+      fault(
+        "twice",
+        `${sheet.sdk} is started again with each rendering: ${again.call.callee} in ${again.call.within} runs in an effect without a list of dependencies`,
+        "give the effect an empty list of dependencies",
+        [again.call],
+        "again with each rendering",
+      ),
+    ];
   if (!second) return [];
-  const by = ({ call: of, way }: typeof first): string =>
-    second.call === call ? `by ${way.entry}, ${baseName(way.via.file)}:${way.via.line}` : `in ${of.within}`;
+  const [one, two] = second.call === call ? [apartAt(first.way, second.way), apartAt(second.way, first.way)] : [];
+  const by = ({ call: of, way }: typeof first, at: Place | undefined): string =>
+    at === undefined ? `in ${of.within}` : `by ${way.entry}, ${baseName(at.file)}:${at.line}`;
   return [
     fault(
       "twice",
-      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${by(first)} and ${by(second)}`,
+      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${by(first, one)} and ${by(second, two)}`,
       `start it once: take one of the two calls out`,
-      second.call === call ? [call, { at: first.way.via }, { at: second.way.via }] : [call, second.call],
-      `${by(first)} and ${by(second)}`,
+      one && two ? [call, { at: one }, { at: two }] : [call, second.call],
+      `${by(first, one)} and ${by(second, two)}`,
     ),
   ];
+}
+
+/** Where one way to a call leaves another one to the same call; `undefined` where they are one. */
+function apartAt(way: CallWay, other: CallWay): Place | undefined {
+  const index = way.trail.findIndex((place, at) => !other.trail[at] || !samePlace(place, other.trail[at]));
+  return index === -1 && way.trail.length === other.trail.length ? undefined : (way.trail[index] ?? way.trail.at(-1));
 }
 
 /** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */

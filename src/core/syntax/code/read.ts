@@ -149,6 +149,23 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         visit(part, { ...scope, handedTo: part === first ? undefined : { name, from: node.from } }, depth + 1);
       return;
     }
+    if (type === "jsx_attribute") {
+      // A function by its name for what somebody does: it is called then.
+      const written = slice(node);
+      const handler = /^(on[A-Z]\w*)=\{\s*((?:this\.)?[A-Za-z_$][\w$]*)\s*\}$/.exec(written);
+      if (handler) {
+        const inside = inClosure(scope, { name: handler[1] as string, from: node.from });
+        addCall(
+          handler[2] as string,
+          undefined,
+          [],
+          node.from,
+          inside,
+          false,
+          node.from + written.lastIndexOf((handler[2] as string).replace("this.", "")),
+        );
+      }
+    }
     if (shapes.closures.has(type)) {
       const { handedTo } = scope;
       const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
@@ -313,7 +330,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         ? scope.type
         : slice(child(node, "identifier", "type_identifier") ?? { ...node, to: node.from });
     const extension = /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) || /interface|category/.test(node.type);
-    const supers = header.slice(header.indexOf(name) + name.length).match(/[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
+    // A category of Objective-C stands in brackets.
+    const above = language === "objc" ? header.replace(/\([^)]*\)/g, "") : header;
+    const supers = above.slice(above.indexOf(name) + name.length).match(/[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
     const type: CodeType = {
       name: name.replace(/<.*$/s, "").split(".").at(-1) ?? name,
       supers,
