@@ -104,11 +104,26 @@ export const UNITY_LOAD_TYPES = [
 /** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
 export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
   {
+    names: /(^|\.)(Isolate\.(run|spawn)|Task\.Run|Task\.Factory\.StartNew|BeginInvokeOnMainThread|InvokeOnMainThreadAsync)$/,
+    when: "soon",
+    background: true,
+  },
+  {
     names:
       /(^|\.)(apply|also|run|let|with|use|runCatching|synchronized|forEach|map|runZonedGuarded|runZoned|autoreleasepool|withContext|runBlocking|tap|UseMauiApp|sync|init)$/,
     when: "now",
   },
-  { names: /(^|\.)(useEffect|useLayoutEffect|useFocusEffect|useMemo|onAppear|task|OnAppearing|ngOnInit|onMounted)$/, when: "effect" },
+  {
+    // Parts of a screen that are made of what their closure gives. Source: developer.apple.com, "ViewBuilder"; developer.android.com, "Compose layouts".
+    names:
+      /^(WindowGroup|NavigationView|NavigationStack|NavigationSplitView|NavigationLink|VStack|HStack|ZStack|LazyVStack|LazyHStack|Group|List|ForEach|Form|Section|ScrollView|TabView|GeometryReader|setContent|Column|Row|Box|Scaffold|Surface|MaterialTheme|\w+Theme|LazyColumn|LazyRow|CompositionLocalProvider)$/,
+    when: "now",
+  },
+  {
+    names:
+      /(^|\.)(LaunchedEffect|DisposableEffect|SideEffect|useEffect|useLayoutEffect|useFocusEffect|useMemo|onAppear|task|OnAppearing|ngOnInit|onMounted)$/,
+    when: "effect",
+  },
   {
     names: /thread|Dispatchers|global|detached|^Task$|submit|executor|compute|background|executeOnExecutor/i,
     when: "soon",
@@ -116,7 +131,7 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
   },
   {
     names:
-      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
+      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|scheduleMicrotask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
     when: "soon",
   },
   {

@@ -5,6 +5,7 @@ import { known, type Value } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
 import { literalOf } from "../../syntax/code/shapes.js";
 import type { FunctionRef, Program } from "./program.js";
+import { isScript } from "./sources.js";
 
 /** What an argument comes to: in all builds, or in each variant that has a value of its own; `written` is the expression that it stands for. */
 export interface ArgumentValue {
@@ -37,7 +38,7 @@ function follow(app: App, program: Program, expression: string, from: number, re
       byVariant: [],
       written: text,
     };
-  const entry = entryOf(text);
+  const entry = entryOf(text, isScript(ref.source.language));
   if (entry) return { ...entryValues(app, ...entry), written: text };
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
@@ -112,7 +113,7 @@ function quoteOf(text: string): number {
 }
 
 /** The entry of the build for which code asks by name. */
-function entryOf(text: string): [EntryKind, string] | undefined {
+function entryOf(text: string, script: boolean): [EntryKind, string] | undefined {
   const field = /^(?:\w+\.)*BuildConfig\.(\w+)$/.exec(text)?.[1];
   if (field !== undefined) return ["buildConfig", field];
   const resource = /R\.string\.(\w+)/.exec(text)?.[1];
@@ -120,7 +121,7 @@ function entryOf(text: string): [EntryKind, string] | undefined {
   const plist =
     /forInfoDictionaryKey:?\s*@?"([^"]+)"|objectForInfoDictionaryKey:\s*@"([^"]+)"|\binfoDictionary\b[^"]{0,8}\[\s*@?"([^"]+)"/.exec(text);
   if (plist) return ["plist", plist[1] ?? plist[2] ?? (plist[3] as string)];
-  const variable = /(?:process\.env|Config|import\.meta\.env)\.(\w+)$/.exec(text)?.[1];
+  const variable = script ? /(?:process\.env|Config|import\.meta\.env)\.(\w+)$/.exec(text)?.[1] : undefined;
   return variable === undefined ? undefined : ["env", variable];
 }
 

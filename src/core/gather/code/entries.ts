@@ -69,7 +69,14 @@ export function entryPoints(
         const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
         if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
       }
-      if (app.kind === "dotnet") step(DOTNET_STEPS, ref, heritage);
+      if (app.kind === "dotnet") {
+        step(DOTNET_STEPS, ref, heritage);
+        // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
+        if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
+          add(ref, source.side, "later", 200, `the event ${fn.name}`);
+        else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
+          add(ref, source.side, "firstScreen", 60, `the page ${fn.type}`);
+      }
       if (app.kind === "unity") {
         const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
         if (onLoad && fn.isStatic) {

@@ -38,7 +38,7 @@ import {
 import { fits, packageOfImport, wantedOf, type Wanted, type WantedName } from "./wanted.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
-const ROUNDS = 5;
+const ROUNDS = 10;
 const MAX_PARSED = 400;
 
 /** What the source code of the apps says, and whether a file was given up for time. */
@@ -120,8 +120,9 @@ export class CodeReader {
       if (sources.some((source) => source.code)) {
         const asked = new Set<string>();
         for (let round = 0; round < ROUNDS; round++) {
+          const known = asked.size;
           const more = [...new Set([...callersOf(code, asked), ...valuesOf(code)])];
-          if (more.length === 0) break;
+          if (more.length === 0 && asked.size === known) break;
           await parseAll(unread(more), batch);
         }
         facts.set(sink, judge(project, index, code));
@@ -216,7 +217,18 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
       more = false;
       for (const call of code.calls) {
         const last = call.callee.split(".").at(-1) as string;
-        if (call.in === -1 || of.has(call.in) || !(interest(call, code, source, wanted) || asked.has(last) || inFile.has(last))) continue;
+        const named = (name: string): boolean => asked.has(name) || inFile.has(name);
+        const handsOver = (): boolean =>
+          call.arguments.some(({ text }) => /^[\w.:]+$/.test(text) && named(text.split(/\.|::/).at(-1) as string));
+        if (call.in !== -1 && of.has(call.in)) continue;
+        const matters = interest(call, code, source, wanted) || named(last) || named(call.callee.split(".")[0] as string) || handsOver();
+        if (!matters) continue;
+        if (call.in === -1) {
+          // A value of the file that holds what matters: who uses it leads there.
+          for (const [name, value] of code.values)
+            if (value && call.from >= value.from && call.from < value.to && !inFile.has(name)) more = inFile.add(name).size > 0;
+          continue;
+        }
         of.add(call.in);
         const name = code.functions[call.in]?.name;
         if (name !== undefined && name !== "") inFile.add(name);
@@ -261,6 +273,7 @@ function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
           : [],
       ),
     );
+    for (const head of heads) for (const more of code.values.get(head)?.text.match(/[A-Za-z_$][\w$]*/g) ?? []) heads.add(more);
     if (heads.size === 0) continue;
     if (isScript(source.language)) {
       for (const { source: specifier, names } of code.imports)
@@ -275,9 +288,16 @@ function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
               found.add(other);
         }
     } else
-      for (const other of sources)
-        if (other.code === undefined && other.language === source.language && heads.has(baseName(other.file).replace(/\.\w+$/, "")))
-          found.add(other);
+      for (const head of heads)
+        if (/^[A-Z]/.test(head))
+          for (const other of sources)
+            if (
+              other.code === undefined &&
+              other.language === source.language &&
+              other.text.includes(head) &&
+              new RegExp(`\\b(?:class|object|struct|enum|interface|record)\\s+${head}\\b`).test(other.text)
+            )
+              found.add(other);
   }
   return [...found].slice(0, 40);
 }
@@ -536,7 +556,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       if (match) facts.calls.push(callFact(call, file, source, match, hits.get(call)));
     }
   }
-  facts.missingImports = missingImports(app, program, wanted);
+  facts.missingImports = missingImports(app, program, wanted, app.kind === "dotnet" && hasGlobalUsings(project, app.path));
   facts.calls = withoutDoubles(facts.calls).sort(
     (a, b) =>
       (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),
@@ -644,6 +664,18 @@ function settleConditions({ buildSymbols }: App, sources: readonly SourceFile[])
           guards[index] = { ...guard, kind: android === false && ios === false ? "never" : android === false ? "ios" : "android" };
       });
   }
+}
+
+/** Source: learn.microsoft.com, "MSBuild reference for .NET SDK projects" (Using). */
+function hasGlobalUsings(project: ProjectFiles, folder: string): boolean {
+  return ["", ...folder.split("/").map((_, index, parts) => parts.slice(0, index + 1).join("/"))].some((above) =>
+    project.tree
+      .list(above)
+      .some(
+        ({ name, kind }) =>
+          kind === "file" && /\.(csproj|props|targets)$/.test(name) && /<Using\s/.test(project.text(join(above, name))?.text ?? ""),
+      ),
+  );
 }
 
 /** A mark that runs a method on load, on a method that is not static; a coroutine that is only called. */

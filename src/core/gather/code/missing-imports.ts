@@ -1,6 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFacts, CodeFile, Language } from "../../model/code.js";
-import { baseName } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import type { Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 import { packageOfImport, type Wanted } from "./wanted.js";
@@ -13,8 +13,9 @@ interface File {
 /**
  * Calls of an SDK whose first name nothing in the file brings in. Told only where nothing else can: neither a file that hands on what it
  * imports, nor one of the same package or namespace, nor a declaration of the app's own.
+ * @param globalUsings whether a project of .NET takes in namespaces for all of its files
  */
-export function missingImports(app: App, program: Program, wanted: Wanted): CodeFacts["missingImports"] {
+export function missingImports(app: App, program: Program, wanted: Wanted, globalUsings: boolean): CodeFacts["missingImports"] {
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
   for (const file of program.files) {
@@ -23,6 +24,7 @@ export function missingImports(app: App, program: Program, wanted: Wanted): Code
     for (const call of code.calls) {
       const head = call.callee.split(".")[0] as string;
       const sdk = sdkOf(call, source, wanted);
+      if (source.language === "csharp" && globalUsings) continue;
       if (sdk === undefined || told.has(sdk) || call.optional || isDeclared(program, code, head)) continue;
       const brought = broughtBy(app, program, wanted, sdk, head, file);
       if (brought === undefined || hasImport(code, head, sdk, wanted, file, program)) continue;
@@ -122,7 +124,7 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
       return (
         imports.some(ofSdk) ||
         /^\s*part\s+of\b/m.test(code.plain) ||
-        imports.some(({ source }) => !/^(?:dart:|package:flutter\/)/.test(source) && handsOn(program, file, source, ofSdk, 0))
+        imports.some(({ source }) => handsOn(program, file.source, source, ofSdk, 0))
       );
     case "csharp":
       return (
@@ -170,14 +172,20 @@ function headersSee(
 }
 
 /** Whether a library of Dart that a file imports exports the SDK; one that is not here may. */
-function handsOn(program: Program, from: File, specifier: string, ofSdk: (entry: { source: string }) => boolean, hop: number): boolean {
-  const path = specifier.replace(/^package:[^/]+\//, "");
-  const target =
-    program.modules.resolve(from.source.file, specifier.startsWith("package:") ? specifier : `./${specifier.replace(/^\.\//, "")}`) ??
-    program.files.find(({ source }) => source.file === `lib/${path}` || source.file.endsWith(`/lib/${path}`));
-  if (!target) return specifier.startsWith("package:") ? true : !program.isOwnFile(path);
-  if (hop > 4) return true;
-  return [...target.code.plain.matchAll(/^\s*export\s+['"]([^'"]+)['"]/gm)].some(
+function handsOn(
+  program: Program,
+  from: SourceFile,
+  specifier: string,
+  ofSdk: (entry: { source: string }) => boolean,
+  hop: number,
+): boolean {
+  if (specifier.startsWith("dart:") || /^package:flutter\//.test(specifier)) return false;
+  const below = /^package:[^/]+\/(.*)$/.exec(specifier)?.[1];
+  const library = /^(.*?(?:^|\/)lib\/)/.exec(from.file)?.[1] ?? "lib/";
+  const target = program.source(below === undefined ? join(parentOf(from.file), specifier) : `${library}${below}`);
+  // A package of others, or a file that is generated.
+  if (!target || hop > 4) return true;
+  return [...target.text.matchAll(/^[ \t]*export\s+['"]([^'"]+)['"]/gm)].some(
     ([, source = ""]) => ofSdk({ source }) || handsOn(program, target, source, ofSdk, hop + 1),
   );
 }

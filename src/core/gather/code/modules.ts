@@ -61,8 +61,12 @@ export class Modules {
       return undefined;
     }
     const rest = specifier.replace(/^[@~][\w-]*\//, "/");
-    const fitting = this.files.filter(({ source }) => TAILS.some((tail) => source.file.endsWith(rest + tail)));
-    return fitting.length === 1 ? fitting[0] : undefined;
+    // A file of the name goes before a folder of it.
+    for (const tails of [TAILS.filter((tail) => !tail.startsWith("/")), TAILS]) {
+      const fitting = this.files.filter(({ source }) => tails.some((tail) => source.file.endsWith(rest + tail)));
+      if (fitting.length > 0) return fitting.length === 1 ? fitting[0] : undefined;
+    }
+    return undefined;
   }
 
   /** What a name of a file means that it imports from another own file. */

@@ -127,7 +127,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     trail: readonly Step[],
     written = call,
   ): void {
-    const here = timeOf(call, way, ref);
+    const here = timeOf(program, call, way, { ref, self });
     const found = hits.get(written) ?? [];
     if (found.length < MAX_HITS) found.push({ ...here, order: order++, trail });
     const next = [...trail, { source: ref.source, from: call.from }];
@@ -152,13 +152,14 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
       if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
       const handed = timeOf(
+        program,
         { ...call, closures: [...call.closures, call.callee], closuresAt: [...call.closuresAt, call.from], guards: [] },
         way,
-        ref,
+        { ref, self },
       );
       const guards = here.guards;
       for (const { ref: target, self: of, certain } of program.targets({ ...call, callee: name }, { ref, self }))
-        run(target, of, { ...handed, guards, sure: here.sure && certain && literal === undefined }, path, next);
+        run(target, of, { ...handed, guards, sure: handed.sure && certain && literal === undefined }, path, next);
     }
   }
 
@@ -208,7 +209,8 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
   // A parameter can have the name of a function.
   if (
     bare === undefined ||
-    (fn && new RegExp(`[(,\\s]${bare}\\s*[:,)=]`).test(ref.code.plain.slice(fn.from, Math.min(fn.to, fn.from + 300)).split("{")[0] ?? ""))
+    (fn &&
+      new RegExp(`[(,\\s]${bare}\\s*[:,)=]`).test(ref.code.plain.slice(fn.from, Math.min(fn.to, fn.from + 300)).split(/\{|=>/)[0] ?? ""))
   )
     return undefined;
   return bare;
@@ -217,19 +219,41 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 /** Functions that call what they get there and then. */
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;
 
+/** Whether a call means a function of the app's own that calls what it is given there and then. */
+function callsWhatItIsGiven(program: Program, call: CodeCall, context: { ref: FunctionRef; self: string }): boolean {
+  const targets = program.targets(call, context);
+  return (
+    targets.length > 0 &&
+    targets.every(({ ref }) => {
+      const fn = functionOf(ref);
+      const header = fn ? (ref.code.plain.slice(fn.from, fn.from + 400).split("{")[0] ?? "") : "";
+      return program
+        .calls(ref)
+        .some(
+          ({ callee, closures }) =>
+            closures.length === 0 &&
+            /^[a-z_]\w*$/.test(callee) &&
+            program.named(callee).length === 0 &&
+            new RegExp(`[(,\\s]${callee}\\s*[:,)]`).test(header),
+        );
+    })
+  );
+}
+
 /** A time to wait that is more than a moment: 1000 and above, or some seconds. */
 const A_WHILE =
   /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
 
 /** When a call runs, from the closures and conditions around it. */
-function timeOf(call: CodeCall, way: Way, ref: FunctionRef): Way {
-  let { phase, background, lane, repeats } = way;
+function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: FunctionRef; self: string }): Way {
+  const { ref } = context;
+  let { phase, background, lane, repeats, sure } = way;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
   call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
-    if (time?.when === "now") return;
+    const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
+    if (time?.when === "now" || (!time && handed && callsWhatItIsGiven(program, handed, context))) return;
     // Effects of one component run in order; of several listeners to the same, those that were there first.
-    const handed = ref.code.calls.find((other) => other.from === call.closuresAt[index] && other.callee === closure);
     // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
     if (/(^|\.)useEffect$/.test(closure) && handed?.arguments.length === 1) repeats = true;
     if (time?.when === "effect") lane += `/effect ${functionOf(ref)?.from ?? 0}`;
@@ -240,9 +264,12 @@ function timeOf(call: CodeCall, way: Way, ref: FunctionRef): Way {
     } else if (time) {
       background ||= time.background ?? false;
       if (handed?.arguments.some(({ text }) => A_WHILE.test(text))) phase = "later";
+    } else {
+      // Nobody knows when it runs; parts of a screen get their closures for later.
+      sure = false;
+      if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && way.entry.side === "shared" && ref.source.language !== "csharp")
+        phase = "later";
     }
-    // Parts of a screen get their closures for later.
-    else if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && way.entry.side === "shared") phase = "later";
   });
-  return { ...way, phase, lane, background, ready, repeats, guards: [...way.guards, ...call.guards] };
+  return { ...way, phase, lane, background, ready, repeats, sure, guards: [...way.guards, ...call.guards] };
 }

@@ -38,8 +38,9 @@ const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
 const GIVES_ITSELF = /^(.+)\.(let|also|takeIf|takeUnless)$/;
 const GIVES_EACH = /^(.+)\.(forEach|map|compactMap|onEach|filter|first|any|all)$/;
 
-/** Members by which a type gives out its one object. */
-const SINGLETON = /^(shared|sharedInstance|instance|INSTANCE|Instance|Shared|Current|current|default|Companion|companion|getInstance)$/;
+/** Members by which a type gives out its one object, or by which what holds one does. */
+const SINGLETON =
+  /^(shared|sharedInstance|instance|INSTANCE|Instance|Shared|Current|current|default|Companion|companion|getInstance|Value|value|wrappedValue)$/;
 
 /** Methods that a framework calls on what an expression makes: what a view shows is shown. */
 const RUN_WHEN_MADE: readonly { supers: RegExp; names: RegExp }[] = [
@@ -63,19 +64,21 @@ export class Program {
   readonly modules: Modules;
   /** Headers of C's languages, which are looked at as text. */
   readonly headers: readonly SourceFile[];
-  private readonly paths: ReadonlySet<string>;
+  /** All source files, parsed or not. */
+  private readonly sources: ReadonlyMap<string, SourceFile>;
   private readonly byName = new Map<string, FunctionRef[]>();
   private readonly typesByName = new Map<string, Declared[]>();
   private readonly supers = new Map<string, Set<string>>();
   private readonly subtypes = new Map<string, Set<string>>();
   private readonly heritages = new Map<string, Set<string>>();
+  private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
   constructor(files: readonly SourceFile[]) {
     this.files = files.flatMap((source) => (source.code ? [{ source, code: source.code }] : []));
     this.modules = new Modules(this.files);
     this.headers = files.filter(({ file }) => /\.(h|pch)$/.test(file));
-    this.paths = new Set(files.map(({ file }) => file.split("/").slice(-2).join("/")));
+    this.sources = new Map(files.map((source) => [source.file, source]));
     for (const { source, code } of this.files) {
       code.functions.forEach((fn, index) => push(this.byName, fn.name, { source, code, index }));
       for (const type of code.types) {
@@ -95,6 +98,17 @@ export class Program {
 
   calls({ code, index }: FunctionRef): readonly CodeCall[] {
     return this.callsByFunction.get(code)?.get(index) ?? [];
+  }
+
+  /** The call to which a closure was handed over, by the name and the offset that calls inside of it have. */
+  callTo(code: CodeFile, name: string, from: number): CodeCall | undefined {
+    let found = this.callsByOffset.get(code);
+    if (!found) {
+      found = new Map();
+      for (const call of code.calls) found.set(`${call.from} ${call.callee}`, call);
+      this.callsByOffset.set(code, found);
+    }
+    return found.get(`${from} ${name}`);
   }
 
   named(name: string): readonly FunctionRef[] {
@@ -140,7 +154,11 @@ export class Program {
   isAbstract(type: string): boolean {
     return this.types(type).some(
       ({ code, type: { from, extension } }) =>
-        !extension && /\b(?:interface|protocol|abstract|sealed|mixin)\b[^;{}]*$/.test(code.plain.slice(Math.max(0, from - 60), from)),
+        !extension &&
+        (code.language === "kotlin"
+          ? /\b(?:interface|abstract|sealed)\b[^;{}]*$/
+          : /\b(?:interface|protocol|abstract|mixin)\b[^;{}]*$/
+        ).test(code.plain.slice(Math.max(0, from - 60), from)),
     );
   }
 
@@ -168,7 +186,7 @@ export class Program {
     );
     if (found.length > 0) return found.slice(0, MOST_TARGETS);
     if (/^(init|new)$/.test(name) && parts.length > 1) return this.made(parts.at(-2) as string, ref);
-    return withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref) : [];
+    return this.withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref) : [];
   }
 
   /** A call without a receiver. */
@@ -204,9 +222,9 @@ export class Program {
     const types = this.typesOf(receiver, context);
     const own = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
     if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
-    // A function that is added to a type from outside; in Kotlin it stands in no type.
-    if (ref.source.language === "kotlin") {
-      const added = this.named(name).filter((found) => functionOf(found)?.type === "" && extendsType(found));
+    // A function that is added to a type from outside.
+    if (ref.source.language === "kotlin" || ref.source.language === "csharp") {
+      const added = this.named(name).filter(extendsType);
       if (added.length > 0) return added.map((found) => ({ ref: found, self: "", certain: added.length === 1 }));
     }
     if (types.length > 0) return [];
@@ -266,10 +284,18 @@ export class Program {
    */
   typesOf(path: readonly string[], context: Context, depth = 0): string[] {
     if (depth > MAX_DEPTH) return [];
-    const [head = "", ...rest] = withoutPackage(path, context.ref.code);
+    const [head = "", ...rest] = this.withoutPackage(path, context.ref.code);
     let types = this.headTypes(head, context, depth);
     for (const part of rest) types = types.flatMap((type) => this.memberTypes(type, part, depth + 1));
     return [...new Set(types)];
+  }
+
+  /** A path without the package or namespace in front of its first type: `example.app.Maps.start` as `Maps.start`. */
+  private withoutPackage(path: readonly string[], { language, variables, values }: CodeFile): readonly string[] {
+    const head = path[0] as string;
+    if (isScript(language) || path.length < 3 || variables.has(head) || values.has(head) || this.types(head).length > 0) return path;
+    const first = path.findIndex((part) => this.types(part).length > 0);
+    return first > 0 ? path.slice(first) : path;
   }
 
   private headTypes(head: string, context: Context, depth: number): string[] {
@@ -364,8 +390,11 @@ export class Program {
       return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
     }
     const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
-    if (types.length === 0) return true;
-    if (fn.type === "") return isScript(target.source.language) ? this.modules.isOwn(from, receiver[0] as string) : true;
+    if (types.length === 0) return fn.type !== "" || isScript(target.source.language) || extendsType(target) || isPrefix(from, receiver);
+    if (fn.type === "" || extendsType(target))
+      return isScript(target.source.language)
+        ? this.modules.isOwn(from, receiver[0] as string)
+        : extendsType(target) || isPrefix(from, receiver);
     return types.some((type) => this.related(type, fn.type));
   }
 
@@ -380,9 +409,9 @@ export class Program {
     return this.modules.resolve(file, specifier);
   }
 
-  /** Whether the app has a source file whose path ends so, parsed or not. */
-  isOwnFile(path: string): boolean {
-    return this.paths.has(path.split("/").slice(-2).join("/"));
+  /** A source file, parsed or not. */
+  source(file: string): SourceFile | undefined {
+    return this.sources.get(file);
   }
 
   /** Parsed files of a side. */
@@ -391,25 +420,23 @@ export class Program {
   }
 }
 
-/** A path without the package or namespace in front of its first type: `example.app.Maps.start` as `Maps.start`. */
-function withoutPackage(path: readonly string[], { language, variables, values }: CodeFile): readonly string[] {
-  const head = path[0] as string;
-  if (isScript(language) || path.length < 2 || !/^[a-z]/.test(head) || variables.has(head) || values.has(head)) return path;
-  const first = path.findIndex((part) => /^[A-Z]/.test(part));
-  return first > 1 ? path.slice(first) : path;
-}
-
 function elements(types: readonly string[]): string[] {
   return types.map((type) => type.replace(/^\*/, ""));
 }
 
-/** A function of Kotlin that is added to a type: `fun Application.start()`. */
+/** Whether a receiver is what a file calls something that it imports as a whole: a prefix of Dart. */
+function isPrefix({ code }: FunctionRef, receiver: readonly string[]): boolean {
+  return receiver.length === 1 && code.imports.some(({ names }) => names.some(({ local }) => local === receiver[0]));
+}
+
+/** A function that is added to a type: `fun Application.start()` of Kotlin, `static void Start(this App app)` of C#. */
 function extendsType(ref: FunctionRef): boolean {
   const fn = functionOf(ref);
-  return (
-    fn !== undefined &&
-    new RegExp(`\\bfun\\s+(?:<[^>]*>\\s*)?[\\w.<>?]+\\.${fn.name}\\s*\\(`).test(ref.code.plain.slice(fn.from, fn.from + 300))
-  );
+  if (!fn) return false;
+  const header = ref.code.plain.slice(fn.from, fn.from + 300);
+  return ref.source.language === "csharp"
+    ? fn.isStatic && new RegExp(`\\b${fn.name}\\s*(?:<[^>]*>)?\\(\\s*this\\s`).test(header)
+    : fn.type === "" && new RegExp(`\\bfun\\s+(?:<[^>]*>\\s*)?[\\w.<>?]+\\.${fn.name}\\s*\\(`).test(header);
 }
 
 function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {

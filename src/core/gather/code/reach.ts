@@ -85,6 +85,8 @@ const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|pref
 export class Reach {
   private readonly known = new Map<CodeFunction, Unreached | undefined>();
   private readonly types = new Map<string, Unreached | undefined>();
+  private readonly openTypes = new Set<string>();
+  private wentRound = false;
   private readonly texts = new Map<string, { file: string; count: number }[]>();
   private loaded: Set<string> | undefined;
   private readonly sceneStates = new Map<string, SceneState>();
@@ -116,7 +118,8 @@ export class Reach {
     // A circle of functions that call each other is not told to be dead.
     this.known.set(fn, undefined);
     const why = this.work(ref, fn);
-    this.known.set(fn, why);
+    if (this.wentRound && why) this.known.delete(fn);
+    else this.known.set(fn, why);
     return why;
   }
 
@@ -181,9 +184,11 @@ export class Reach {
         const declared = parsed ? parsed.functions.filter((other) => other.name === name).length : 0;
         if (count <= declared) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
+        if (home && !parsed && onlyHandsOn(home, name)) continue;
         if (!home || !parsed) return this.typeNever(ref, fn);
         const how = this.mentionsIn(home, parsed, ref, fn, name);
-        if (how === "lives") return this.typeNever(ref, fn);
+        // Functions that are added to other types are called without the name of their own.
+        if (how === "lives") return fn.isStatic ? undefined : this.typeNever(ref, fn);
         if (how === "dead") others++;
       }
     const isPrivate = /\b(?:private|fileprivate)\b/.test(code.plain.slice(fn.from, fn.from + 200).split(/[({=]/)[0] ?? "");
@@ -191,18 +196,21 @@ export class Reach {
       const supers = [...this.program.heritage(fn.type)].filter(
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
       );
-      // A method of a protocol or interface is called through it.
+      // What asks for a method calls it; of the app's own types that would be a mention.
+      const foreign = supers.filter((name) => this.program.types(name).length === 0);
       const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
-      if (supers.some((name) => !KNOWN_BASES.test(name) && this.program.types(name).length === 0)) return undefined;
-      if (isMessage && (supers.some((name) => !KNOWN_BASES.test(name)) || (supers.length > 0 && !START_VERB.test(fn.name))))
-        return undefined;
+      if (foreign.some((name) => !KNOWN_BASES.test(name))) return undefined;
+      if (isMessage && foreign.length > 0 && !START_VERB.test(fn.name)) return undefined;
     }
     return { code: others === 0 ? "function" : "caller", name: fn.name };
   }
 
   /** Whether a type of the app's own, above that of a method, has the method too: it is called through that one. */
   private declaredAbove(fn: CodeFunction): boolean {
-    return [...this.program.heritage(fn.type)].some((above) => this.program.named(fn.name).some((ref) => functionOf(ref)?.type === above));
+    const declares = new RegExp(`(?<![\\w$.])${escaped(fn.name)}\\s*[(<:]`);
+    return [...this.program.heritage(fn.type)].some((above) =>
+      this.program.types(above).some(({ code, type }) => declares.test(code.plain.slice(type.from, type.to))),
+    );
   }
 
   /**
@@ -284,10 +292,8 @@ export class Reach {
         !plain.slice(holder.from, at).includes("{")
       )
         continue;
-      if (
-        isScript(source.language) &&
-        (isImported(plain, at) || (/(?<![.\w$])$/.test(plain.slice(0, at)) === false && !calls.has(at) && isMember(plain, at, name)))
-      )
+      if (isScript(source.language) && (isImported(plain, at) || (!calls.has(at) && isMember(plain, at, name)))) continue;
+      if (source.language === "dart" && /^\s*(?:import|export|show|hide)\b/.test(plain.slice(plain.lastIndexOf("\n", at) + 1, at)))
         continue;
       const call = calls.get(at);
       // A declaration without a body, as protocols and interfaces have.
@@ -336,11 +342,16 @@ export class Reach {
   unnamed(type: string, { source, code }: FunctionRef): Unreached | undefined {
     const key = `${source.file} ${type}`;
     if (this.types.has(key)) return this.types.get(key);
-    // A circle of types that name each other is not told to be dead.
-    this.types.set(key, undefined);
-    const declared = this.program.types(type);
-    const why = this.typeWork(type, source, code, declared);
-    this.types.set(key, why);
+    // Types that only name each other are as dead as one: what is found on the way round is looked at again when it is asked for.
+    if (this.openTypes.has(key)) {
+      this.wentRound = true;
+      return { code: "class", name: type };
+    }
+    this.openTypes.add(key);
+    const why = this.typeWork(type, source, code, this.program.types(type));
+    this.openTypes.delete(key);
+    if (why === undefined || !this.wentRound || this.openTypes.size === 0) this.types.set(key, why);
+    if (this.openTypes.size === 0) this.wentRound = false;
     return why;
   }
 
@@ -509,14 +520,9 @@ function isDefaultExport(code: CodeFile, name: string): boolean {
 
 /** Whether an offset stands in an import, or in a line that hands on what another file gives out. */
 function isImported(plain: string, at: number): boolean {
-  const start = Math.max(
-    plain.lastIndexOf(";", at),
-    plain.lastIndexOf("\n\n", at),
-    plain.lastIndexOf("\nimport", at),
-    plain.lastIndexOf("\nexport", at),
-    -1,
-  );
-  const before = plain.slice(start + 1, at);
+  const near = plain.slice(Math.max(0, at - 2_000), at);
+  const start = Math.max(...[";", "\n\n", "\nimport", "\nexport"].map((sign) => near.lastIndexOf(sign)), -1);
+  const before = near.slice(start + 1);
   return /^\s*(?:import\b(?!\s*\()|export\s*(?:\{|\*))[^;()=]*$/.test(before) && !/["']\s*\n[^}]*$/.test(before);
 }
 
@@ -541,6 +547,16 @@ function isIdle(plain: string, at: number, name: string): boolean {
   return (
     /(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
     /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
+}
+
+/** Whether a file that was not parsed names something only to hand it on. */
+function onlyHandsOn({ language, text }: SourceFile, name: string): boolean {
+  return (
+    (language === "dart" || isScript(language)) &&
+    [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
+      language === "dart" ? /^\s*(?:import|export|show|hide)\b/.test(text.slice(text.lastIndexOf("\n", at) + 1, at)) : isImported(text, at),
+    )
   );
 }
 

@@ -31,7 +31,10 @@ function readTypes({ plain, variables, language }: CodeFile): void {
     /\b(?:val|var|let|const|final)\s+(\w+)\s*(?::\s*(?:any\s+|some\s+)?([A-Z][\w.]*)[^=\n]{0,80})?(?:=\s*(?:await\s+|new\s+|try\s+)?([A-Z][\w.]*))?/g,
   ))
     add(name, declared ?? made);
-  for (const [, type, name] of plain.matchAll(/(?:^|[\s(;{])([A-Z]\w*)\s*\*?\s*(\w+)\s*=(?!=)/g)) add(name, type);
+  for (const [, type, name] of plain.matchAll(/(?:^|[\s(;{])([A-Z]\w*)(?:\s+|\s*\*\s*)(\w+)\s*=(?!=)/g)) add(name, type);
+  // What holds one that is made when it is asked for.
+  for (const [, type, name] of plain.matchAll(/\b(?:Lazy|Provider|ThreadLocal|WeakReference|Task|Future)<([A-Z]\w*)>\s+(\w+)/g))
+    variables.set(name as string, type as string);
   // Parameters, and fields without a value.
   if (language === "kotlin" || language === "swift" || isScript(language))
     for (const [, name, type] of plain.matchAll(
@@ -60,7 +63,7 @@ function readValues(file: CodeFile): void {
   };
   // `val a = …`, `private lazy var a: A = …`, `static const a = …`, `final A a = …`, `A a = …`, `A a => …`, `A get a => …`
   for (const match of plain.matchAll(
-    /\b(lazy\s+)?(?:val|var|let|const|final|readonly|static|private|late|get|[A-Z][\w<>?[\], ]*)\s+(\w+)\s*(?:[?!]?\s*:\s*[^=\n{}]{1,80}?|\{\s*get;[^}\n]*\})?\s*(=>|=(?!=)|by\s+lazy\b[^{\n]{0,60}\{)/g,
+    /\b(lazy\s+)?(?:val|var|let|const|final|readonly|static|private|late|get|string|bool|int|dynamic|NSString\s*\*|[A-Z][\w<>?[\], ]*)\s*(?<=[\s*])(\w+)\s*(?:[?!]?\s*:\s*[^=\n{}]{1,80}?|\{\s*get;[^}\n]*\})?\s*(=>|=(?!=)|by\s+lazy\b[^{\n]{0,60}\{)/g,
   )) {
     const [whole, lazy, name, sign] = match as unknown as [string, string | undefined, string, string];
     const from = match.index + whole.length;

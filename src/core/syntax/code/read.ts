@@ -46,7 +46,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
   visitAll(root, { type: "", typeIndex: -1, in: -1, guards: [], closures: [], closuresAt: [], handedTo: undefined, anonymous: false }, 0);
   file.plain = blanked(text, comments);
   readNames(file);
-  file.calls.sort((a, b) => a.from - b.from);
+  file.calls.sort((a, b) => a.from - b.from || a.at - b.at);
   return file;
 
   function visitAll(parent: SyntaxNode, start: Scope, depth: number, skip?: ReadonlySet<SyntaxNode>): void {
@@ -116,7 +116,10 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         return;
       }
       const index = addFunction(node, scope, functionName(node, scope), annotationsOf(node), node.to);
-      visitAll(node, inFunction(scope, index), depth + 1);
+      // Calls of it are left out of the builds that lack the symbol. Source: learn.microsoft.com, "ConditionalAttribute".
+      const symbol = language === "csharp" ? /\bConditional\(\s*"(\w+)"/.exec(slice(node).slice(0, 300))?.[1] : undefined;
+      const inside = inFunction(scope, index);
+      visitAll(node, symbol === undefined ? inside : { ...inside, guards: [{ ...guardOf(symbol, false), compiled: true }] }, depth + 1);
       return;
     }
     const named = namedClosure(node);
@@ -332,7 +335,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     const extension = /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) || /interface|category/.test(node.type);
     // A category of Objective-C stands in brackets.
     const above = language === "objc" ? header.replace(/\([^)]*\)/g, "") : header;
-    const supers = above.slice(above.indexOf(name) + name.length).match(/[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
+    const supers = above.slice(above.indexOf(name) + name.length).match(/\b_?[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
     const type: CodeType = {
       name: name.replace(/<.*$/s, "").split(".").at(-1) ?? name,
       supers,
