@@ -20,15 +20,18 @@ export function missingImports(app: App, program: Program, wanted: Wanted, globa
   const found: CodeFacts["missingImports"] = [];
   for (const file of program.files) {
     const { source, code } = file;
-    const told = new Set<string>();
+    if (source.language === "csharp" && globalUsings) continue;
+    // Each first name is looked at once for a file.
+    const seen = new Set<string>();
     for (const call of code.calls) {
       const head = call.callee.split(".")[0] as string;
+      if (call.optional || seen.has(head)) continue;
       const sdk = sdkOf(call, source, wanted);
-      if (source.language === "csharp" && globalUsings) continue;
-      if (sdk === undefined || told.has(sdk) || call.optional || isDeclared(program, code, head)) continue;
+      if (sdk === undefined) continue;
+      seen.add(head);
+      if (isDeclared(program, code, head) || hasImport(code, head, sdk, wanted, file, program)) continue;
       const brought = broughtBy(app, program, wanted, sdk, head, file);
-      if (brought === undefined || hasImport(code, head, sdk, wanted, file, program)) continue;
-      told.add(sdk);
+      if (brought === undefined) continue;
       found.push({ sdk, callee: call.callee, wanted: brought, side: source.side, at: source.place(call.from) });
     }
   }
