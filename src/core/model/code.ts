@@ -169,6 +169,8 @@ export interface SdkArgument {
   byVariant: { variant: string; value: Value }[];
   /** The expression for which the text stands, through names. */
   written: string;
+  /** The entry of the app's property list that it asks for, and that is in none of them. */
+  lacks?: string;
   at: Place;
 }
 

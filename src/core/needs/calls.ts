@@ -266,6 +266,28 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
         );
       const shipped = argument.byVariant.filter(({ variant }) => !isDebugVariant(variant));
       for (const { variant, value } of shipped) wrong(textOf(value), value.place, variant);
+      if (argument.lacks !== undefined)
+        found.push(
+          fault(
+            "call",
+            `${sheet.sdk} is started with the entry ${argument.lacks} of the property list as ${title}, and there is no such entry`,
+            `add ${argument.lacks} to the property list, or ask for the one that is there`,
+            [{ at: argument.at }],
+            `no entry ${argument.lacks}`,
+          ),
+        );
+      // A setting that no file defines is empty.
+      const empty = shipped.find(({ value }) => value.kind === "unknown" && value.lacks !== undefined);
+      if (empty && argument.byVariant.some(({ value }) => textOf(value) !== undefined))
+        found.push(
+          fault(
+            "call",
+            `${sheet.sdk} is started without a value as ${title} in the builds of ${empty.variant}: ${empty.value.kind === "unknown" ? (empty.value.lacks ?? "") : ""} is not defined there`,
+            `define it for ${empty.variant} too`,
+            [{ at: empty.value.place }],
+            `no value in the builds of ${empty.variant}`,
+          ),
+        );
       if (argument.byVariant.length > 0 && shipped.length === 0 && argument.value === undefined)
         found.push(
           fault(

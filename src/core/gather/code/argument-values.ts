@@ -12,6 +12,8 @@ export interface ArgumentValue {
   value: Value | undefined;
   byVariant: { variant: string; value: Value }[];
   written: string;
+  /** The entry of the app's property list that code asks for, and that is in none of them. */
+  lacks?: string;
 }
 
 const MOST_HOPS = 5;
@@ -129,5 +131,7 @@ function entryValues(app: App, kind: EntryKind, name: string): Omit<ArgumentValu
   const found = app.entries.filter((entry) => entry.kind === kind && entry.name === name && !entry.removed);
   const byVariant = found.flatMap(({ variant, value }) => (variant === undefined || !value ? [] : [{ variant, value }]));
   const plain = found.filter(({ variant }) => variant === undefined);
+  if (kind === "plist" && found.length === 0 && app.propertyLists.length > 0 && app.openParts.length === 0)
+    return { ...NOTHING, lacks: name };
   return { value: plain.length === 1 && byVariant.length === 0 ? plain[0]?.value : undefined, byVariant };
 }

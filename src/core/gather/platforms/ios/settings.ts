@@ -68,6 +68,8 @@ export class BuildSettings {
 
   private substitute(text: string, place: Place, name: string, layer: number, busy: Set<string>): Value {
     let why: string | undefined;
+    /** A setting that no file defines. */
+    let lacks: string | undefined;
     const expand = (input: string, depth: number): string => {
       if (depth > 20) return input;
       return input.replace(
@@ -88,6 +90,7 @@ export class BuildSettings {
                 : missing
                   ? `${variable} may come from ${missing}, which is not there`
                   : `${variable} has no value in the files`;
+            if (!found && !missing) lacks ??= variable;
             return whole;
           }
           return operators.reduce(transform, found.text);
@@ -95,7 +98,8 @@ export class BuildSettings {
       );
     };
     const result = expand(text, 0);
-    return why === undefined ? known(result, place) : unknown(why, place);
+    if (why === undefined) return known(result, place);
+    return lacks === undefined ? unknown(why, place) : { ...unknown(why, place), lacks };
   }
 }
 
