@@ -4,7 +4,7 @@ import type { EntryKind } from "../../model/facts.js";
 import { known, type Value } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
 import { literalOf } from "../../syntax/code/shapes.js";
-import type { FunctionRef, Program } from "./program.js";
+import { functionOf, type FunctionRef, type Program } from "./program.js";
 import { isScript } from "./sources.js";
 
 /** What an argument comes to: in all builds, or in each variant that has a value of its own; `written` is the expression that it stands for. */
@@ -45,6 +45,8 @@ function follow(app: App, program: Program, expression: string, from: number, re
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
   if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
+  const passed = path.length === 1 ? passedFor(program, path[0] as string, ref) : undefined;
+  if (passed) return follow(app, program, passed.text, passed.from, passed.ref, hop + 1);
   const found = declared(program, path, ref);
   if (found) return follow(app, program, found.text, found.from, found.ref, hop + 1);
   const last = path.at(-1) as string;
@@ -63,6 +65,32 @@ interface Written {
   text: string;
   from: number;
   ref: FunctionRef;
+}
+
+/** What the only call of a function gives for one of its parameters. */
+function passedFor(program: Program, name: string, ref: FunctionRef): Written | undefined {
+  const fn = functionOf(ref);
+  if (!fn || fn.name === "" || ref.code.values.get(name)) return undefined;
+  const { plain, language } = ref.code;
+  const open = plain.indexOf("(", fn.from);
+  if (open === -1 || open > Math.min(fn.to, fn.from + 300)) return undefined;
+  const list = plain
+    .slice(open + 1, closing(plain, open))
+    .split(",")
+    .map((part) => part.trim());
+  const isNamed = (part: string): boolean =>
+    (language === "kotlin" || language === "swift" || isScript(language)
+      ? /(\w+)\s*[?!]?\s*(?::|$)/.exec(part)?.[1]
+      : /(\w+)\s*(?:=.*)?[})\]]*$/.exec(part)?.[1]) === name;
+  const index = list.findIndex(isNamed);
+  if (index === -1) return undefined;
+  const callers = program.callersOf(ref);
+  const given = callers.flatMap(({ call, ref: from }) => {
+    const argument = call.arguments.find(({ label }) => label === name) ?? call.arguments[index];
+    return argument ? [{ text: argument.text, from: argument.from, ref: from }] : [];
+  });
+  const [only] = given;
+  return only && given.length === callers.length && given.every(({ text }) => text === only.text) ? only : undefined;
 }
 
 /** What a name or a member of an object stands for. */

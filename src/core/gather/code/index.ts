@@ -1,5 +1,5 @@
 import type { ProjectFiles } from "../project-files.js";
-import type { FolderIndex } from "../../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
 import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, Language, SdkCall, Unreached } from "../../model/code.js";
@@ -288,7 +288,17 @@ function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
               found.add(other);
         }
     } else
-      for (const head of heads)
+      for (const head of heads) {
+        // A constant of its own, outside of any type.
+        if (head.length > 3 && !code.values.has(head) && !code.constants.has(head))
+          for (const other of sources)
+            if (
+              other.code === undefined &&
+              other.language === source.language &&
+              other.text.includes(head) &&
+              new RegExp(`\\b${head.replace(/\$/g, "\\$")}\\s*=\\s*@?["']`).test(other.text)
+            )
+              found.add(other);
         if (/^[A-Z]/.test(head))
           for (const other of sources)
             if (
@@ -298,6 +308,7 @@ function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
               new RegExp(`\\b(?:class|object|struct|enum|interface|record)\\s+${head}\\b`).test(other.text)
             )
               found.add(other);
+      }
   }
   return [...found].slice(0, 40);
 }
@@ -556,7 +567,13 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       if (match) facts.calls.push(callFact(call, file, source, match, hits.get(call)));
     }
   }
-  facts.missingImports = missingImports(app, program, wanted, app.kind === "dotnet" && hasGlobalUsings(project, app.path));
+  facts.missingImports = missingImports(app, program, wanted, {
+    globalUsings: app.kind === "dotnet" && hasGlobalUsings(project, app.path),
+    // Source: Xcode build settings, GCC_PREFIX_HEADER.
+    prefixHeader: [...foldersBelow(index, app.ios?.folder ?? app.path)].some(([, { files }]) =>
+      files.some((file) => file.endsWith(".pch")),
+    ),
+  });
   facts.calls = withoutDoubles(facts.calls).sort(
     (a, b) =>
       (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),

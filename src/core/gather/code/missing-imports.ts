@@ -13,14 +13,19 @@ interface File {
 /**
  * Calls of an SDK whose first name nothing in the file brings in. Told only where nothing else can: neither a file that hands on what it
  * imports, nor one of the same package or namespace, nor a declaration of the app's own.
- * @param globalUsings whether a project of .NET takes in namespaces for all of its files
+ * @param more whether a project of .NET takes in namespaces for all of its files, and whether a prefix header does so for Objective-C
  */
-export function missingImports(app: App, program: Program, wanted: Wanted, globalUsings: boolean): CodeFacts["missingImports"] {
+export function missingImports(
+  app: App,
+  program: Program,
+  wanted: Wanted,
+  more: { globalUsings: boolean; prefixHeader: boolean },
+): CodeFacts["missingImports"] {
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
   for (const file of program.files) {
     const { source, code } = file;
-    if (source.language === "csharp" && globalUsings) continue;
+    if ((source.language === "csharp" && more.globalUsings) || (source.language === "objc" && more.prefixHeader)) continue;
     // Each first name is looked at once for a file.
     const seen = new Set<string>();
     for (const call of code.calls) {
@@ -87,7 +92,12 @@ function broughtBy(
   const others = program.files.filter(
     (file) => file.code !== code && isJvm(file.source.language) === isJvm(source.language) && file.source.side === source.side,
   );
-  return others.map(ofFile).find((from) => from !== undefined) ?? (isJvm(source.language) ? head : undefined);
+  const known = others.map(ofFile).find((from) => from !== undefined);
+  if (known !== undefined) return known;
+  if (isJvm(source.language)) return head;
+  return source.side === "ios" && source.language !== "csharp"
+    ? dependencies.find((own) => own.sdk === sdk && own.ecosystem === "cocoapods")?.name.split("/")[0]
+    : undefined;
 }
 
 function isJvm(language: Language): boolean {
@@ -110,7 +120,7 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
       return (
         imports.some(({ source, names }) => names.length === 0 && !PLATFORM_IMPORT.test(source) && !isOwnPackage(program, source)) ||
         packageOfImport(wanted, language, /^\s*package\s+([\w.]+)/m.exec(code.plain)?.[1] ?? "")?.sdk === sdk ||
-        /^import\s+static\b/m.test(code.plain)
+        /^\s*import\s+static\s+[\w.]+\.\*/m.test(code.plain)
       );
     case "swift":
       // A module of the team's can hand on what it imports, and so can another file of the target.
@@ -163,10 +173,10 @@ function headersSee(
     quoted: match[1] === '"',
     source: (match[2] ?? match[3]) as string,
   }));
-  // A prefix header is taken in by all.
-  if (program.headers.some(({ file: header }) => header.endsWith(".pch"))) return true;
   return entries.some((entry) => {
     if (ofSdk(entry) || /-Swift\.h$/.test(entry.source)) return true;
+    // A module of others can hand on what it imports.
+    if (!entry.quoted && !PLATFORM_IMPORT.test(entry.source)) return true;
     if (!entry.quoted || seen.has(entry.source)) return false;
     seen.add(entry.source);
     const header = program.headers.find((other) => baseName(other.file) === baseName(entry.source));

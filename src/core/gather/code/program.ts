@@ -71,6 +71,7 @@ export class Program {
   private readonly supers = new Map<string, Set<string>>();
   private readonly subtypes = new Map<string, Set<string>>();
   private readonly heritages = new Map<string, Set<string>>();
+  private callsByName: Map<string, { call: CodeCall; ref: FunctionRef }[]> | undefined;
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
@@ -333,6 +334,9 @@ export class Program {
     }
     const inherited = self === "" ? [] : this.memberTypes(self, head, depth + 1, true);
     if (inherited.length > 0) return inherited;
+    const free = this.named(head).filter((found) => functionOf(found)?.type === "" || functionOf(found)?.type === self);
+    const given = free.length === 1 && free[0] ? returnedType(free[0]) : undefined;
+    if (given !== undefined && given !== "") return [given];
     if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
     return [];
   }
@@ -350,6 +354,8 @@ export class Program {
         if (declared !== undefined) return [declared];
       }
     if (plain) return [];
+    const given = this.lookUp(type, name).map((ref) => returnedType(ref));
+    if (given.length > 0 && given.every((one) => one === given[0]) && given[0] !== undefined) return [given[0] === "" ? type : given[0]];
     if (this.types(name).length > 0) return [name];
     const getter = /^get([A-Z]\w*)$/.exec(name)?.[1];
     if (getter !== undefined) {
@@ -370,6 +376,20 @@ export class Program {
     if (/^["'`\d]|[?]\s|\bif\b|\bwhen\b|\bswitch\b/.test(text)) return [];
     const callee = calleeText(text);
     return callee === "" || !/^[\w$.]+$/.test(callee) ? [] : this.typesOf(callee.split("."), { ...context, call: undefined }, depth + 1);
+  }
+
+  /** The calls that can mean a function, each with the function around it. */
+  callersOf(target: FunctionRef): { call: CodeCall; ref: FunctionRef }[] {
+    const fn = functionOf(target);
+    if (!fn) return [];
+    if (!this.callsByName) {
+      this.callsByName = new Map();
+      for (const { source, code } of this.files)
+        for (const call of code.calls)
+          push(this.callsByName, call.callee.split(".").at(-1) as string, { call, ref: { source, code, index: call.in } });
+    }
+    const names = fn.kind === "constructor" ? [fn.type, fn.name] : [fn.name];
+    return names.flatMap((name) => this.callsByName?.get(name) ?? []).filter(({ call, ref }) => this.canMean(call, ref, target));
   }
 
   /** Whether a call that has the name of a function can mean it: anything that is not known can. */
@@ -422,6 +442,26 @@ export class Program {
 
 function elements(types: readonly string[]): string[] {
   return types.map((type) => type.replace(/^\*/, ""));
+}
+
+/** The type that the head of a function says it gives back; empty for the one in which it stands. */
+function returnedType(ref: FunctionRef): string | undefined {
+  const fn = functionOf(ref);
+  if (!fn || fn.name === "" || fn.kind !== "function") return undefined;
+  const { plain, language } = ref.code;
+  const header = plain.slice(fn.from, Math.min(fn.to, fn.from + 300)).split(/[{;]|=>/)[0] ?? "";
+  if (language === "objc") {
+    const type = /^[-+]\s*\(\s*(?:nullable\s+|nonnull\s+)?(\w+)/.exec(header)?.[1];
+    return type === "instancetype" || type === "id" ? "" : /^[A-Z]/.test(type ?? "") ? type : undefined;
+  }
+  if (language === "swift")
+    return /->\s*(?:some\s+|any\s+)?(?:(Self)|([A-Z]\w*))\b/
+      .exec(header)
+      ?.slice(1)
+      .map((type, index) => (index === 0 && type ? "" : type))
+      .find((type) => type !== undefined);
+  if (language === "kotlin" || isScript(language)) return /\)\s*:\s*([A-Z]\w*)/.exec(header)?.[1];
+  return new RegExp(`\\b([A-Z]\\w*)(?:<[^()]*>)?\\??\\s+${fn.name}\\s*(?:<[^()]*>)?\\(`).exec(header)?.[1];
 }
 
 /** Whether a receiver is what a file calls something that it imports as a whole: a prefix of Dart. */

@@ -67,8 +67,11 @@ const KNOWN_BASES =
 const LOADS_SCRIPTS =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
 
+const LOWER_STEPS = new Set([...CALLED_BY_NAME].map((name) => name.toLowerCase()));
+
 /** A method that is nearly one which the system calls by name, and is not: nothing calls it. */
-function isMisspeltStep({ selector }: CodeFunction): boolean {
+function isMisspeltStep({ name, selector }: CodeFunction): boolean {
+  if (!CALLED_BY_NAME.has(name) && name.length > 6 && LOWER_STEPS.has(name.toLowerCase())) return true;
   return selector.length > 16 && [...CALLED_BY_NAME].some((name) => name.length > 16 && name !== selector && distance(name, selector) <= 2);
 }
 
@@ -184,7 +187,7 @@ export class Reach {
         const declared = parsed ? parsed.functions.filter((other) => other.name === name).length : 0;
         if (count <= declared) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
-        if (home && !parsed && onlyHandsOn(home, name)) continue;
+        if (home && !parsed && (onlyHandsOn(home, name) || (file.endsWith(".h") && onlyDeclaresMethod(home.text, name)))) continue;
         if (!home || !parsed) return this.typeNever(ref, fn);
         const how = this.mentionsIn(home, parsed, ref, fn, name);
         // Functions that are added to other types are called without the name of their own.
@@ -547,6 +550,13 @@ function isIdle(plain: string, at: number, name: string): boolean {
   return (
     /(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
     /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
+}
+
+/** Whether a header only declares the method of a name. */
+function onlyDeclaresMethod(text: string, name: string): boolean {
+  return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
+    /^\s*[-+]\s*\(|^\s*\/\//.test(text.slice(text.lastIndexOf("\n", at) + 1, at)),
   );
 }
 

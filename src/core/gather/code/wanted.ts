@@ -115,9 +115,11 @@ export function fits(
   const written = call.callee.split(".");
   const last = segments.at(-1) as string;
   const objc = file.language === "objc" && call.selector !== undefined;
-  // Kotlin assigns to what Java has a method for. Source: kotlinlang.org, "Calling Java from Kotlin", getters and setters.
+  // Kotlin assigns to what Java has a method for, Objective-C by the name of the property. Source: kotlinlang.org, "Calling Java from Kotlin".
   const setter =
-    file.language === "kotlin" && call.assignment && /^set[A-Z]/.test(last) ? last.charAt(3).toLowerCase() + last.slice(4) : undefined;
+    /^(kotlin|objc|swift)$/.test(file.language) && call.assignment && /^set[A-Z]/.test(last)
+      ? last.charAt(3).toLowerCase() + last.slice(4)
+      : undefined;
   const sameLast = (text: string | undefined): boolean =>
     text === last ||
     (setter !== undefined && text === setter) ||
