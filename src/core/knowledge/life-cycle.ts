@@ -110,7 +110,7 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
   },
   {
     names:
-      /(^|\.)(apply|also|run|let|with|use|runCatching|synchronized|forEach|map|runZonedGuarded|runZoned|autoreleasepool|withContext|runBlocking|tap|UseMauiApp|sync|init)$/,
+      /(^|\.)(apply|also|run|let|with|use|runCatching|synchronized|forEach|map|runZonedGuarded|runZoned|autoreleasepool|withContext|runBlocking|tap|UseMauiApp|sync|init|dispatch_once|dispatch_sync|performSelector)$|^(Runnable|Callable)$/,
     when: "now",
   },
   {
@@ -131,7 +131,7 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
   },
   {
     names:
-      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|scheduleMicrotask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
+      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|scheduleMicrotask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|performSelectorOnMainThread|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
     when: "soon",
   },
   {

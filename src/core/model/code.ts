@@ -189,6 +189,8 @@ export interface CallWay {
   trail: Place[];
   /** It runs again with each rendering of its component. */
   repeats: boolean;
+  /** Whatever asks for it, it runs once. */
+  once: boolean;
 }
 
 /** A call of an SDK in the app's own code, and when it runs. */

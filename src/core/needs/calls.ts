@@ -198,8 +198,11 @@ export function runsBefore(a: SdkCall, b: SdkCall): boolean | undefined {
     return undefined;
   const [first, second] = [indexOf(a.phase), indexOf(b.phase)];
   if (first !== second) {
-    // What waits in an earlier phase can run in a later one.
+    // What waits in an earlier phase can run in a later one; on the thread that starts the app it waits until the launch is over.
     const earlier = first < second ? a : b;
+    const launch = indexOf("launch");
+    if (earlier.lane !== "" && !earlier.background && first <= launch && second <= launch && (earlier === a ? b : a).lane === "")
+      return earlier === b;
     return earlier.lane === "" || `${(earlier === a ? b : a).lane}/`.startsWith(`${earlier.lane}/`) ? first < second : undefined;
   }
   if (a.lane === b.lane) return a.order < b.order;

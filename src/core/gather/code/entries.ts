@@ -119,6 +119,8 @@ export function entryPoints(
         // `+load` is a class method; a main function stands outside of any type.
         if (fn.name === "load" && ref.source.side === "ios" && !(fn.isStatic && ref.source.language === "objc")) continue;
         if (names[0] === "main" && fn.type !== "") continue;
+        // The names of .NET begin with a capital letter.
+        if (/^[A-Z]/.test(fn.name) && ref.source.language !== "csharp") continue;
         if (isScreen) add(ref, ref.source.side, "later", rank + 100, `the screen ${self ?? ""}`, self);
         else add(ref, ref.source.side, phase, rank, title, self);
         return;

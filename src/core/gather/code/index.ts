@@ -507,7 +507,8 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
     // An import calls nothing, and neither does a declaration.
     if (
       code &&
-      (/^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) || /\b(?:fun|func|function)\s+(?:\w+\.)?$/.test(line))
+      (/^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) ||
+        /\b(?:fun|func|function)\s+(?:\w+\.)?$|^\s*[-+]\s*\([^)]*\)\s*$/.test(line))
     )
       return true;
     const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
@@ -638,7 +639,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       lane: hit?.lane ?? "",
       ordered: hit !== undefined && hit.sure && hit.lane === "",
       sure: hit?.sure ?? false,
-      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, trail, repeats }) => ({
+      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, trail, repeats, once }) => ({
         sure,
         phase,
         guards: [...guards],
@@ -646,6 +647,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         screen: entry.phase === "later",
         entry: entry.title,
         entryFile: entry.at.file,
+        once,
         trail: trail.map((step) => step.source.place(step.from)),
         repeats,
       })),

@@ -34,6 +34,8 @@ interface Way {
   background: boolean;
   /** It runs again with each rendering of its component. */
   repeats: boolean;
+  /** Whatever asks for it, it runs once. */
+  once: boolean;
   /** The function at which another isolate begins: what runs in it has nothing of the app's own state. */
   isolate: string | undefined;
 }
@@ -66,6 +68,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         ready: false,
         background: false,
         repeats: false,
+        once: false,
         isolate: undefined,
       },
       new Set(),
@@ -158,7 +161,9 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         { ref, self },
       );
       const guards = here.guards;
-      for (const { ref: target, self: of, certain } of program.targets({ ...call, callee: name }, { ref, self }))
+      // A selector is that of what the message goes to.
+      const callee = /\.performSelector\w*$/.test(call.callee) ? call.callee.replace(/\w+$/, name) : name;
+      for (const { ref: target, self: of, certain } of program.targets({ ...call, callee }, { ref, self }))
         run(target, of, { ...handed, guards, sure: handed.sure && certain && literal === undefined }, path, next);
     }
   }
@@ -247,11 +252,12 @@ const A_WHILE =
 /** When a call runs, from the closures and conditions around it. */
 function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: FunctionRef; self: string }): Way {
   const { ref } = context;
-  let { phase, background, lane, repeats, sure } = way;
+  let { phase, background, lane, repeats, sure, once } = way;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
   call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
+    if (/(^|\.)(dispatch_once|lazy|once)$/.test(closure)) once = true;
     if (time?.when === "now" || (!time && handed && callsWhatItIsGiven(program, handed, context))) return;
     // Effects of one component run in order; of several listeners to the same, those that were there first.
     // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
@@ -263,7 +269,8 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
       if (!/addEventListener$/.test(closure)) phase = "later";
     } else if (time) {
       background ||= time.background ?? false;
-      if (handed?.arguments.some(({ text }) => A_WHILE.test(text))) phase = "later";
+      const waits = handed?.selector?.includes("afterDelay") ? /^[1-9]/ : A_WHILE;
+      if (handed?.arguments.some(({ text }) => waits.test(text))) phase = "later";
     } else {
       // Nobody knows when it runs; parts of a screen get their closures for later.
       sure = false;
@@ -271,5 +278,5 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
         phase = "later";
     }
   });
-  return { ...way, phase, lane, background, ready, repeats, sure, guards: [...way.guards, ...call.guards] };
+  return { ...way, phase, lane, background, ready, repeats, sure, once, guards: [...way.guards, ...call.guards] };
 }

@@ -46,6 +46,13 @@ const SINGLETON =
 const RUN_WHEN_MADE: readonly { supers: RegExp; names: RegExp }[] = [
   { supers: /^(View|App|Scene)$/, names: /^body$/ },
   { supers: /^(Component|PureComponent|React\.Component|React\.PureComponent)$/, names: /^(render|componentDidMount)$/ },
+  {
+    supers: /^(Dialog|BottomSheetDialog|Preference)?Fragment(Compat)?$/,
+    names: /^(onCreate|onCreateView|onViewCreated|onStart|onResume)$/,
+  },
+  { supers: /ActivityLifecycleCallbacks$/, names: /^onActivity(Pre|Post)?(Created|Started|Resumed)$/ },
+  { supers: /^(DefaultLifecycleObserver|LifecycleObserver)$/, names: /^on(Create|Start|Resume)$/ },
+  { supers: /ViewController$/, names: /^(viewDidLoad|viewWillAppear|viewDidAppear|loadView)$/ },
   { supers: /^(StatelessWidget|StatefulWidget|State)$/, names: /^(createState|initState|didChangeDependencies|build)$/ },
 ];
 
@@ -80,20 +87,29 @@ export class Program {
     this.modules = new Modules(this.files);
     this.headers = files.filter(({ file }) => /\.(h|pch)$/.test(file));
     this.sources = new Map(files.map((source) => [source.file, source]));
+    // In Objective-C the header says what a class extends.
+    for (const { text } of this.headers)
+      for (const [, name = "", above = "", protocols = ""] of text.matchAll(/@interface\s+(\w+)\s*:\s*(\w+)(?:\s*<([^>]*)>)?/g))
+        this.extend(name, [above, ...protocols.split(",").map((part) => part.trim())]);
     for (const { source, code } of this.files) {
       code.functions.forEach((fn, index) => push(this.byName, fn.name, { source, code, index }));
       for (const type of code.types) {
         push(this.typesByName, type.name, { source, code, type });
-        const known = this.supers.get(type.name) ?? new Set();
-        for (const above of [...type.supers, ...type.annotations]) {
-          known.add(above);
-          this.subtypes.set(above, (this.subtypes.get(above) ?? new Set()).add(type.name));
-        }
-        this.supers.set(type.name, known);
+        this.extend(type.name, [...type.supers, ...type.annotations]);
       }
       const calls = new Map<number, CodeCall[]>();
       for (const call of code.calls) push(calls, call.in, call);
       this.callsByFunction.set(code, calls);
+    }
+  }
+
+  private extend(type: string, above: readonly string[]): void {
+    const known = this.supers.get(type) ?? new Set();
+    this.supers.set(type, known);
+    for (const name of above) {
+      if (name === "") continue;
+      known.add(name);
+      this.subtypes.set(name, (this.subtypes.get(name) ?? new Set()).add(type));
     }
   }
 
@@ -186,7 +202,8 @@ export class Program {
       sameSide(target.ref),
     );
     if (found.length > 0) return found.slice(0, MOST_TARGETS);
-    if (/^(init|new)$/.test(name) && parts.length > 1) return this.made(parts.at(-2) as string, ref);
+    if (/^(init\w*|new)$/.test(name) && parts.length > 1)
+      return this.made((parts.at(-2) === "alloc" ? parts.at(-3) : parts.at(-2)) ?? name, ref);
     return this.withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref) : [];
   }
 
@@ -362,7 +379,7 @@ export class Program {
       const found = this.memberTypes(type, getter.charAt(0).toLowerCase() + getter.slice(1), depth + 1, true);
       if (found.length > 0) return found;
     }
-    return SINGLETON.test(name) ? [type] : [];
+    return SINGLETON.test(name) || /^(new|alloc|init\w*)$/.test(name) ? [type] : [];
   }
 
   private typesOfText(text: string, context: Context, depth: number): string[] {

@@ -3,7 +3,7 @@ import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
-import type { CodeFile, CodeFunction, Unreached } from "../../model/code.js";
+import type { CodeFile, CodeFunction, Language, Unreached } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { functionOf, type FunctionRef, type Program } from "./program.js";
 import { importedScripts, rootScripts } from "./modules.js";
@@ -67,12 +67,20 @@ const KNOWN_BASES =
 const LOADS_SCRIPTS =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
 
+/** Whether the system calls a function of a name in a language: those of .NET begin with a capital letter. */
+function isStep(name: string, language: Language): boolean {
+  return CALLED_BY_NAME.has(name) && (language === "csharp" || !/^[A-Z]/.test(name));
+}
+
 const LOWER_STEPS = new Set([...CALLED_BY_NAME].map((name) => name.toLowerCase()));
 
 /** A method that is nearly one which the system calls by name, and is not: nothing calls it. */
-function isMisspeltStep({ name, selector }: CodeFunction): boolean {
-  if (!CALLED_BY_NAME.has(name) && name.length > 6 && LOWER_STEPS.has(name.toLowerCase())) return true;
-  return selector.length > 16 && [...CALLED_BY_NAME].some((name) => name.length > 16 && name !== selector && distance(name, selector) <= 2);
+function isMisspeltStep({ name, selector }: CodeFunction, language: Language): boolean {
+  if (name.length > 6 && LOWER_STEPS.has(name.toLowerCase()) && !isStep(name, language)) return true;
+  return (
+    selector.length > 16 &&
+    [...CALLED_BY_NAME].some((name) => name.length > 16 && name !== selector && distance(name, selector) <= (name.length > 30 ? 3 : 2))
+  );
 }
 
 function isScriptFile(file: string): boolean {
@@ -171,7 +179,7 @@ export class Reach {
     if (still) return still;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     const ofOwn = fn.overrides && fn.kind === "function" && this.declaredAbove(fn);
-    if ((fn.overrides && !ofOwn) || fn.kind !== "function" || CALLED_BY_NAME.has(fn.name) || CALLED_BY_NAME.has(fn.selector))
+    if ((fn.overrides && !ofOwn) || fn.kind !== "function" || isStep(fn.name, source.language) || CALLED_BY_NAME.has(fn.selector))
       return this.shadowed(ref, fn) ?? this.typeNever(ref, fn);
     if (isScript(source.language) && isDefaultExport(code, fn.name)) return this.defaultNever(ref, fn);
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
@@ -195,12 +203,12 @@ export class Reach {
         if (how === "dead") others++;
       }
     const isPrivate = /\b(?:private|fileprivate)\b/.test(code.plain.slice(fn.from, fn.from + 200).split(/[({=]/)[0] ?? "");
-    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language) && !isPrivate && !isMisspeltStep(fn)) {
+    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language) && !isPrivate && !isMisspeltStep(fn, source.language)) {
       const supers = [...this.program.heritage(fn.type)].filter(
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
       );
       // What asks for a method calls it; of the app's own types that would be a mention.
-      const foreign = supers.filter((name) => this.program.types(name).length === 0);
+      const foreign = supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
       const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
       if (foreign.some((name) => !KNOWN_BASES.test(name))) return undefined;
       if (isMessage && foreign.length > 0 && !START_VERB.test(fn.name)) return undefined;
@@ -311,6 +319,12 @@ export class Reach {
           continue;
         }
       } else if (isScript(source.language) && isIdle(plain, at, name)) continue;
+      // A name without brackets is no function there, but in a reference to it or in a text.
+      else if (
+        (source.language === "java" || source.language === "kotlin") &&
+        !/(?:::\s*|["'$.{])$/.test(plain.slice(Math.max(0, at - 4), at))
+      )
+        continue;
       if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return "lives";
       found = "dead";
     }

@@ -135,7 +135,7 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
   const sure = live.flatMap((call) =>
     call.exact && !call.doubtful && call.reach === "entry"
       ? call.ways
-          .filter((way) => way.sure && isPlain(way.guards) && (way.phase !== "later" || way.screen))
+          .filter((way) => way.sure && !way.once && isPlain(way.guards) && (way.phase !== "later" || way.screen))
           .map((way) => ({ call, way, at: call.at }))
       : [],
   );
