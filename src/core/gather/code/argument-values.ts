@@ -45,7 +45,8 @@ function follow(app: App, program: Program, expression: string, from: number, re
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
   if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
-  const passed = path.length === 1 ? passedFor(program, path[0] as string, ref) : undefined;
+  const passed =
+    path.length === 1 ? (passedFor(program, path[0] as string, ref) ?? givenWhenMade(program, path[0] as string, ref)) : undefined;
   if (passed) return follow(app, program, passed.text, passed.from, passed.ref, hop + 1);
   const found = declared(program, path, ref);
   if (found) return follow(app, program, found.text, found.from, found.ref, hop + 1);
@@ -91,6 +92,53 @@ function passedFor(program: Program, name: string, ref: FunctionRef): Written | 
   });
   const [only] = given;
   return only && given.length === callers.length && given.every(({ text }) => text === only.text) ? only : undefined;
+}
+
+/** What the only making of an object gives for one of its properties, by its label, or by its place in the head of a class of Kotlin. */
+function givenWhenMade(program: Program, name: string, ref: FunctionRef): Written | undefined {
+  const type = functionOf(ref)?.type ?? "";
+  if (type === "" || ref.code.values.get(name)) return undefined;
+  const head = new RegExp(`\\bclass\\s+${type}\\s*(?:@\\w+\\s*)?(?:private\\s+|internal\\s+)?(?:constructor\\s*)?\\(`).exec(ref.code.plain);
+  const list =
+    head && ref.code.language === "kotlin"
+      ? ref.code.plain.slice(head.index + head[0].length, closing(ref.code.plain, head.index + head[0].length - 1)).split(",")
+      : [];
+  const index = list.findIndex((part) => new RegExp(`\\b${name}\\s*:`).test(part));
+  const made = program.makingOf(type);
+  const given = made.flatMap(({ call, ref: from }) => {
+    const argument =
+      call.arguments.find(({ label }) => label === name) ??
+      (index === -1 || call.arguments.some(({ label }) => label !== undefined) ? undefined : call.arguments[index]);
+    return argument ? [{ text: argument.text, from: argument.from, ref: from }] : [];
+  });
+  const [only] = given;
+  return only && given.length === made.length && given.every(({ text }) => text === only.text) ? only : undefined;
+}
+
+/** The options that an argument holds which stands for a written object. */
+export function optionsOf(
+  program: Program,
+  { text, from }: CodeArgument,
+  ref: FunctionRef,
+): { argument: CodeArgument; ref: FunctionRef }[] {
+  if (!/^[\w$]+(?:\.[\w$]+)*$/.test(text)) return [];
+  const found = declared(program, text.split("."), ref);
+  if (!found?.text.startsWith("{") || found.from === from) return [];
+  return keysOf(found.text).flatMap((label) => {
+    const member = memberOf(found, label);
+    return member ? [{ argument: { label, text: member.text, literal: literalOf(member.text), from: member.from }, ref: member.ref }] : [];
+  });
+}
+
+/** The keys of a written object, those of its own level. */
+function keysOf(text: string): string[] {
+  const keys: string[] = [];
+  for (let at = 1; at < text.length; at++) {
+    const key = /^\s*["']?([\w$]+)["']?\s*(?=[:,}])/.exec(text.slice(at));
+    if (key) keys.push(key[1] as string);
+    for (; at < text.length && text[at] !== ","; at++) if (/[([{]/.test(text[at] as string)) at = closing(text, at);
+  }
+  return keys;
 }
 
 /** What a name or a member of an object stands for. */

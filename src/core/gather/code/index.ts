@@ -11,7 +11,7 @@ import { isCompiled } from "../platforms/directives.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import type { Batch } from "../../syntax/code/process.js";
-import { argumentValue } from "./argument-values.js";
+import { argumentValue, optionsOf } from "./argument-values.js";
 import { readBridges } from "./bridges.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -121,7 +121,7 @@ export class CodeReader {
         const asked = new Set<string>();
         for (let round = 0; round < ROUNDS; round++) {
           const known = asked.size;
-          const more = [...new Set([...callersOf(code, asked), ...valuesOf(code)])];
+          const more = [...new Set([...callersOf(code, asked), ...valuesOf(code, asked)])];
           if (more.length === 0 && asked.size === known) break;
           await parseAll(unread(more), batch);
         }
@@ -261,14 +261,15 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
 }
 
 /** Files with values that arguments of calls of interest name: what a script imports, or the type whose constant it is. */
-function valuesOf({ sources, wanted }: AppCode): SourceFile[] {
+function valuesOf({ sources, wanted }: AppCode, asked: ReadonlySet<string>): SourceFile[] {
   const found = new Set<SourceFile>();
   for (const source of sources) {
     const { code } = source;
     if (!code) continue;
     const heads = new Set(
       code.calls.flatMap((call) =>
-        call.arguments.some(({ literal }) => literal === undefined) && interest(call, code, source, wanted)
+        call.arguments.some(({ literal }) => literal === undefined) &&
+        (asked.has(call.callee.split(".").at(-1) as string) || interest(call, code, source, wanted))
           ? call.arguments.flatMap(({ text }) => text.match(/[A-Za-z_$][\w$]*/g) ?? [])
           : [],
       ),
@@ -622,12 +623,17 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       name: match.name,
       callee: call.callee,
       within: fn ? `${fn.type === "" ? "" : `${fn.type}.`}${fn.name}` : baseName(source.file),
-      arguments: call.arguments.map((argument) => ({
-        label: argument.label,
-        text: argument.text.slice(0, 160),
-        ...argumentValue(app, program, argument, ref),
-        at: source.place(argument.from),
-      })),
+      arguments: call.arguments
+        .flatMap((argument) => [
+          { argument, ref },
+          ...(isScript(file.language) && argument.label === undefined ? optionsOf(program, argument, ref) : []),
+        ])
+        .map(({ argument, ref: of }) => ({
+          label: argument.label,
+          text: argument.text.slice(0, 160),
+          ...argumentValue(app, program, argument, of),
+          at: of.source.place(argument.from),
+        })),
       guards: hit ? [...hit.guards] : [...source.guards, ...call.guards],
       reach: unreached !== undefined ? "never" : hit ? "entry" : "possible",
       unreached,

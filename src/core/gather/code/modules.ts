@@ -85,13 +85,6 @@ export class Modules {
   private exported(file: File, name: string, hop: number): Exported[] {
     if (hop > MOST_HOPS) return [];
     const { plain } = file.code;
-    if (name === "default") {
-      const own =
-        /\bexport\s+default\s+(?:async\s+)?(?:function\*?|class)?\s*(?:[\w.]+\(\s*)*([A-Za-z_$][\w$]*)/.exec(plain)?.[1] ??
-        /\bexport\s*\{[^}]*?([\w$]+)\s+as\s+default\b/.exec(plain)?.[1] ??
-        /\bmodule\.exports\s*=\s*(?:async\s+)?(?:function\*?|class)?\s*([A-Za-z_$][\w$]*)/.exec(plain)?.[1];
-      return own === undefined ? [] : this.declared(file, own, hop);
-    }
     for (const [, list = "", specifier] of plain.matchAll(/\bexport\s*\{([^}]*)\}(?:\s*from\s*["']([^"'\n]+)["'])?/g)) {
       const part = list
         .split(",")
@@ -102,6 +95,13 @@ export class Modules {
       if (specifier === undefined) return this.declared(file, inner, hop);
       const next = this.resolve(file.source.file, specifier);
       return next ? this.exported(next, inner, hop + 1) : [];
+    }
+    if (name === "default") {
+      const own =
+        /\bexport\s+default\s+(?:async\s+)?(?:function\*?|class)?\s*(?:[\w.]+\(\s*)*([A-Za-z_$][\w$]*)/.exec(plain)?.[1] ??
+        /\bexport\s*\{[^}]*?([\w$]+)\s+as\s+default\b/.exec(plain)?.[1] ??
+        /\bmodule\.exports\s*=\s*(?:async\s+)?(?:function\*?|class)?\s*([A-Za-z_$][\w$]*)/.exec(plain)?.[1];
+      return own === undefined ? [] : this.declared(file, own, hop);
     }
     if (declares(file.code, name)) return [{ file, name }];
     for (const [, specifier = ""] of plain.matchAll(/\bexport\s*\*\s*from\s*["']([^"'\n]+)["']/g)) {

@@ -339,7 +339,7 @@ export class Program {
     }
     if (value === undefined || value) {
       const type = code.variables.get(head);
-      if (type !== undefined) return [type];
+      if (type !== undefined) return type.includes(".") ? [] : [type];
     }
     if (value === null) return [];
     if (isScript(ref.source.language)) {
@@ -368,7 +368,7 @@ export class Program {
         const found = value ? this.typesOfText(value.text, { ref: { source, code, index: -1 }, self: own }, depth + 1) : [];
         if (found.length > 0) return found;
         const declared = code.variables.get(name);
-        if (declared !== undefined) return [declared];
+        if (declared !== undefined) return declared.includes(".") ? [] : [declared];
       }
     if (plain) return [];
     const given = this.lookUp(type, name).map((ref) => returnedType(ref));
@@ -399,14 +399,22 @@ export class Program {
   callersOf(target: FunctionRef): { call: CodeCall; ref: FunctionRef }[] {
     const fn = functionOf(target);
     if (!fn) return [];
+    return this.callsNamed(fn.kind === "constructor" ? fn.type : fn.name).filter(({ call, ref }) => this.canMean(call, ref, target));
+  }
+
+  /** The calls that make an object of a type. */
+  makingOf(type: string): readonly { call: CodeCall; ref: FunctionRef }[] {
+    return this.callsNamed(type);
+  }
+
+  private callsNamed(name: string): readonly { call: CodeCall; ref: FunctionRef }[] {
     if (!this.callsByName) {
       this.callsByName = new Map();
       for (const { source, code } of this.files)
         for (const call of code.calls)
           push(this.callsByName, call.callee.split(".").at(-1) as string, { call, ref: { source, code, index: call.in } });
     }
-    const names = fn.kind === "constructor" ? [fn.type, fn.name] : [fn.name];
-    return names.flatMap((name) => this.callsByName?.get(name) ?? []).filter(({ call, ref }) => this.canMean(call, ref, target));
+    return this.callsByName.get(name) ?? [];
   }
 
   /** Whether a call that has the name of a function can mean it: anything that is not known can. */

@@ -38,7 +38,7 @@ function readTypes({ plain, variables, language }: CodeFile): void {
   // Parameters, and fields without a value.
   if (language === "kotlin" || language === "swift" || isScript(language))
     for (const [, name, type] of plain.matchAll(
-      /[(,]\s*(?:(?:private|public|internal|readonly|override|val|var)\s+)*(?:\w+\s+)?(\w+)\s*:\s*(?:any\s+|some\s+)?([A-Z]\w*)/g,
+      /[(,]\s*(?:(?:private|public|internal|readonly|override|val|var)\s+)*(?:\w+\s+)?(\w+)\s*:\s*(?:any\s+|some\s+)?([A-Z]\w*)(?!\w|\s*[.(])/g,
     ))
       add(name, type);
   else
