@@ -59,5 +59,7 @@ describe.each(apps)("source code as people write it: %s", (name) => {
     ).not.toEqual([]);
   });
 
-  it.each(changes.filter(({ told }) => told === null))("is quiet: $what", async (change) => expect(await toldOf(apply(change))).toEqual([]));
+  it.each(changes.filter(({ told }) => told === null))("is quiet: $what", async (change) =>
+    expect(await toldOf(apply(change))).toEqual([]),
+  );
 });
