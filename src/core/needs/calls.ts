@@ -1,9 +1,17 @@
 import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
-import { type Guard, LIFE_CYCLE_PHASES, type LifeCyclePhase, type SdkArgument, type SdkCall, unreachedText } from "../model/code.js";
+import {
+  type CallWay,
+  type Guard,
+  LIFE_CYCLE_PHASES,
+  type LifeCyclePhase,
+  type SdkArgument,
+  type SdkCall,
+  unreachedText,
+} from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
-import { uniquePlaces } from "../model/place.js";
+import { type Place, samePlace, uniquePlaces } from "../model/place.js";
 import { isTable, itemsIn, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
 import { CODE_FORM } from "./code-form.js";
@@ -209,6 +217,59 @@ export function runsBefore(a: SdkCall, b: SdkCall): boolean | undefined {
   if (`${b.lane}/`.startsWith(`${a.lane}/`)) return a.order < b.order || a.entry === b.entry ? true : undefined;
   if (`${a.lane}/`.startsWith(`${b.lane}/`)) return b.order < a.order || a.entry === b.entry ? false : undefined;
   return undefined;
+}
+
+/** One way to a call that certainly runs, without a condition and more than once if asked for more than once. */
+interface SureWay {
+  call: SdkCall;
+  way: CallWay;
+}
+
+/** The ways to calls that certainly run when the app comes up, or when a screen does. */
+export function sureWays(calls: readonly SdkCall[]): SureWay[] {
+  return calls.flatMap((call) =>
+    call.doubtful || call.reach !== "entry"
+      ? []
+      : call.ways
+          .filter((way) => way.sure && !way.once && isPlain(way.guards) && (way.phase !== "later" || way.screen))
+          .map((way) => ({ call, way })),
+  );
+}
+
+/** Two ways that both run: to calls at two places, or to one. In words, and the places at which they part. */
+export function twoWays(ways: readonly SureWay[]): { words: [string, string]; places: Place[] } | undefined {
+  const [first] = ways;
+  if (!first) return undefined;
+  const { call, way } = first;
+  const second = ways.find(
+    (other) =>
+      together(other.way, way) &&
+      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, way) !== undefined),
+  );
+  if (!second) return undefined;
+  if (second.call !== call) return { words: [`in ${call.within}`, `in ${second.call.within}`], places: [call.at, second.call.at] };
+  const parted = [apartAt(way, second.way), apartAt(second.way, way)] as const;
+  const by = (of: CallWay, at: Place | undefined): string =>
+    at === undefined ? `in ${call.within}` : `by ${of.entry}, ${baseName(at.file)}:${at.line}`;
+  return {
+    words: [by(way, parted[0]), by(second.way, parted[1])],
+    places: [call.at, ...parted.filter((at) => at !== undefined)],
+  };
+}
+
+/** Where one way to a call leaves another one to the same call; `undefined` where they are one. */
+function apartAt(way: CallWay, other: CallWay): Place | undefined {
+  const index = way.trail.findIndex((place, at) => !other.trail[at] || !samePlace(place, other.trail[at]));
+  return index === -1 && way.trail.length === other.trail.length ? undefined : (way.trail[index] ?? way.trail.at(-1));
+}
+
+/** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */
+function together(a: CallWay, b: CallWay): boolean {
+  if (a.isolate !== b.isolate) return false;
+  // Main functions in different files are for different builds of the app, and so are delegates of several targets.
+  if (a.entry === b.entry && a.entryFile !== b.entryFile && /^(main|CreateMauiApp|didFinishLaunching)$/.test(a.entry)) return false;
+  const platforms = new Set([...a.guards, ...b.guards].map(({ kind }) => kind));
+  return !(platforms.has("android") && platforms.has("ios"));
 }
 
 /** Arguments that are missing, or whose text does not have the wanted form. */

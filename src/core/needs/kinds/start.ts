@@ -1,7 +1,5 @@
-import type { CallWay, LifeCyclePhase, SdkCall } from "../../model/code.js";
+import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
 import { flavorsOf } from "../../derive/flavors.js";
-import { baseName } from "../../model/paths.js";
-import { samePlace, type Place } from "../../model/place.js";
 import { itemsIn, textIn } from "../../model/sheet.js";
 import {
   PHASE_TITLES,
@@ -13,6 +11,8 @@ import {
   isPlain,
   neverReached,
   runsBefore,
+  sureWays,
+  twoWays,
   unguarded,
   wrongArguments,
 } from "../calls.js";
@@ -132,13 +132,7 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
 /** Two ways that both lead to a start, or one beside an automatic one. */
 function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
   const { sheet, side } = subject;
-  const sure = live.flatMap((call) =>
-    call.exact && !call.doubtful && call.reach === "entry"
-      ? call.ways
-          .filter((way) => way.sure && !way.once && isPlain(way.guards) && (way.phase !== "later" || way.screen))
-          .map((way) => ({ call, way, at: call.at }))
-      : [],
-  );
+  const sure = sureWays(live.filter(({ exact }) => exact));
   const automatic = automaticStart(subject);
   const [first] = sure;
   if (!first) return [];
@@ -153,50 +147,29 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
         "automatically and by hand",
       ),
     ];
-  const second = sure.find(
-    (other) =>
-      together(other.way, first.way) &&
-      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, first.way) !== undefined),
-  );
-  const again = sure.find(({ way }) => way.repeats);
-  if (!second && again)
+  const two = twoWays(sure);
+  if (two)
     return [
       fault(
         "twice",
-        `${sheet.sdk} is started again with each rendering: ${again.call.callee} in ${again.call.within} runs in an effect without a list of dependencies`,
-        "give the effect an empty list of dependencies",
-        [again.call],
-        "again with each rendering",
+        `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${two.words.join(" and ")}`,
+        `start it once: take one of the two calls out`,
+        two.places.map((at) => ({ at })),
+        two.words.join(" and "),
       ),
     ];
-  if (!second) return [];
-  const [one, two] = second.call === call ? [apartAt(first.way, second.way), apartAt(second.way, first.way)] : [];
-  const by = ({ call: of, way }: typeof first, at: Place | undefined): string =>
-    at === undefined ? `in ${of.within}` : `by ${way.entry}, ${baseName(at.file)}:${at.line}`;
-  return [
-    fault(
-      "twice",
-      `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${by(first, one)} and ${by(second, two)}`,
-      `start it once: take one of the two calls out`,
-      one && two ? [call, { at: one }, { at: two }] : [call, second.call],
-      `${by(first, one)} and ${by(second, two)}`,
-    ),
-  ];
-}
-
-/** Where one way to a call leaves another one to the same call; `undefined` where they are one. */
-function apartAt(way: CallWay, other: CallWay): Place | undefined {
-  const index = way.trail.findIndex((place, at) => !other.trail[at] || !samePlace(place, other.trail[at]));
-  return index === -1 && way.trail.length === other.trail.length ? undefined : (way.trail[index] ?? way.trail.at(-1));
-}
-
-/** Whether no condition keeps two calls apart: they run in one process, and not only one of them. */
-function together(a: CallWay, b: CallWay): boolean {
-  if (a.isolate !== b.isolate) return false;
-  // Main functions in different files are for different builds of the app, and so are delegates of several targets.
-  if (a.entry === b.entry && a.entryFile !== b.entryFile && /^(main|CreateMauiApp|didFinishLaunching)$/.test(a.entry)) return false;
-  const platforms = new Set([...a.guards, ...b.guards].map(({ kind }) => kind));
-  return !(platforms.has("android") && platforms.has("ios"));
+  const again = sure.find(({ way }) => way.repeats);
+  return again
+    ? [
+        fault(
+          "twice",
+          `${sheet.sdk} is started again with each rendering: ${again.call.callee} in ${again.call.within} runs in an effect without a list of dependencies`,
+          "give the effect an empty list of dependencies",
+          [again.call],
+          "again with each rendering",
+        ),
+      ]
+    : [];
 }
 
 /** Started after the moment that the sheet asks for; only where every start is known to be. */

@@ -1,4 +1,5 @@
 import type { SdkCall } from "../../model/code.js";
+import { sureWays, twoWays } from "../../needs/calls.js";
 import { findingsFromFaults } from "../from-faults.js";
 import { defineRule } from "../rule.js";
 import { startExample } from "./examples.js";
@@ -24,28 +25,23 @@ export const startTwice = defineRule({
   check({ app, wires }) {
     const findings = findingsFromFaults(wires, "twice");
     // Without a sheet: the same call to the letter, made twice.
-    const seen = new Map<string, SdkCall>();
+    const same = new Map<string, SdkCall[]>();
     for (const call of app.code?.calls ?? []) {
-      if (
-        call.kind !== "heuristicStart" ||
-        call.reach !== "entry" ||
-        !call.ordered ||
-        call.doubtful ||
-        call.guards.length > 0 ||
-        !/\.(start|init|initiali[sz]e|configure)$/i.test(call.callee)
-      )
-        continue;
+      if (call.kind !== "heuristicStart" || !/\.(start|init|initiali[sz]e|configure)$/i.test(call.callee)) continue;
       const key = `${call.sdk} ${call.side} ${call.callee} ${call.arguments.map(({ text }) => text).join()}`;
-      const first = seen.get(key);
-      if (!first) seen.set(key, call);
-      else if (first.at.file !== call.at.file || first.at.line !== call.at.line)
+      same.set(key, [...(same.get(key) ?? []), call]);
+    }
+    for (const calls of same.values()) {
+      const [first] = calls;
+      const two = twoWays(sureWays(calls).filter(({ way }) => way.guards.length === 0));
+      if (first && two)
         findings.push({
-          side: call.side,
-          sdk: call.sdk,
-          message: `${call.callee} is called twice when the app comes up: in ${first.within} and in ${call.within}`,
+          side: first.side,
+          sdk: first.sdk,
+          message: `${first.callee} is called twice when the app comes up: ${two.words.join(" and ")}`,
           fix: "take one of the two calls out",
-          places: [first.at, call.at],
-          subject: `${call.sdk} ${call.side} ${call.callee} twice`,
+          places: two.places,
+          subject: `${first.sdk} ${first.side} ${first.callee} twice`,
         });
     }
     return findings;
