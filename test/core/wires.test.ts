@@ -308,7 +308,8 @@ const CASES: [need: string, cases: [State, Example][]][] = [
     "on: android, start: Quaymap.start",
     [
       ["connected", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
-      ["unknown", quaymapAndroid({}, kotlin("class Later { fun go() = with(Quaymap) { start() } }\nval later = Later().go()\n"))],
+      ["connected", quaymapAndroid({}, kotlin("class Later { fun go() = with(Quaymap) { start() } }\nval later = Later().go()\n"))],
+      ["unknown", quaymapAndroid({}, kotlin('class Later { fun go() = Bridge.call("Quaymap", "start") }\nval later = Later().go()\n'))],
       ["missing", quaymapAndroid({}, kotlin("// Quaymap.start(this)\n"))],
       ["loose", quaymapAndroid({}, kotlin("fun go() { Quaymap.start(this) }\n"))],
       ["unknown", quaymapAndroid()],

@@ -66,20 +66,26 @@ export function draftSheet(app: App, sdk: string, { everything = false } = {}): 
 /** The SDK's packages by registry: those that the app names, and those that packages of the SDK bring. */
 function packageLines(app: App, sdk: string, packages: readonly Dependency[], mentions: DraftSubject["mentions"]): string[] {
   const byKey = new Map<PackageKey, Map<string, Place>>();
-  const add = (key: PackageKey | undefined, name: string, place: Place | undefined): void => {
-    if (!key || !place) return;
-    const names = byKey.get(key) ?? new Map<string, Place>();
-    byKey.set(key, names);
-    if (!names.has(name)) names.set(name, place);
+  const names = (key: PackageKey): Map<string, Place> => {
+    const known = byKey.get(key) ?? new Map<string, Place>();
+    byKey.set(key, known);
+    return known;
   };
-  for (const { ecosystem, name, places } of packages) add(KEY_OF[ecosystem], name, places[0]);
-  for (const need of app.packageNeeds)
-    if (need.sdk === sdk && need.from !== "peerDependencies" && mentions(need.name)) add(KEY_OF[need.ecosystem], need.name, need.at);
-  return [...byKey].flatMap(([key, names]) => {
-    const [only, ...more] = names;
+  for (const { ecosystem, name, places } of packages) {
+    const key = KEY_OF[ecosystem];
+    const [place] = places;
+    if (key && place && !names(key).has(name)) names(key).set(name, place);
+  }
+  // What a package of the SDK asks for says more than where the app has it.
+  for (const { ecosystem, name, from: of, sdk: own, at } of app.packageNeeds) {
+    const key = KEY_OF[ecosystem];
+    if (key && own === sdk && of !== "peerDependencies" && mentions(name)) names(key).set(name, at);
+  }
+  return [...byKey].flatMap(([key, list]) => {
+    const [only, ...more] = list;
     return only && more.length === 0
       ? [`  ${key}: ${scalar(only[0])}${from(only[1])}`]
-      : [`  ${key}:`, ...[...names].map(([name, place]) => `    - ${scalar(name)}${from(place)}`)];
+      : [`  ${key}:`, ...[...list].map(([name, place]) => `    - ${scalar(name)}${from(place)}`)];
   });
 }
 

@@ -71,10 +71,13 @@ interface Written {
 /** What the only call of a function gives for one of its parameters. */
 function passedFor(program: Program, name: string, ref: FunctionRef): Written | undefined {
   const fn = functionOf(ref);
-  if (!fn || fn.name === "" || ref.code.values.get(name)) return undefined;
-  const { plain, language } = ref.code;
+  if (!fn || fn.name === "") return undefined;
+  const { plain, language, values } = ref.code;
   const open = plain.indexOf("(", fn.from);
   if (open === -1 || open > Math.min(fn.to, fn.from + 300)) return undefined;
+  // A value of the name that is no default of a parameter hides it.
+  const own = values.get(name);
+  if (own && (own.from < open || own.from > closing(plain, open))) return undefined;
   const list = plain
     .slice(open + 1, closing(plain, open))
     .split(",")

@@ -18,7 +18,7 @@ import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
 import { follow, isStatement, type Hit } from "./order.js";
 import { missingImports } from "./missing-imports.js";
-import { functionOf, Program, type FunctionRef } from "./program.js";
+import { functionOf, Program, RECEIVER_SCOPE, type FunctionRef } from "./program.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
 import { Reach } from "./reach.js";
 import { lostHandlers, runsInScene, Scenes } from "./scenes.js";
@@ -226,7 +226,10 @@ function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): Sourc
         if (call.in === -1) {
           // A value of the file that holds what matters: who uses it leads there.
           for (const [name, value] of code.values)
-            if (value && call.from >= value.from && call.from < value.to && !inFile.has(name)) more = inFile.add(name).size > 0;
+            if (value && call.from >= value.from && call.from < value.to && !inFile.has(name)) {
+              more = inFile.add(name).size > 0;
+              if (name.length > 3 && !isScript(source.language) && !asked.has(name)) names.add(name);
+            }
           continue;
         }
         of.add(call.in);
@@ -274,6 +277,8 @@ function valuesOf({ sources, wanted }: AppCode, asked: ReadonlySet<string>): Sou
           : [],
       ),
     );
+    // What a type of interest extends says which of its methods others call.
+    for (const { name, supers } of code.types) if (asked.has(name)) for (const above of supers) heads.add(above);
     for (const head of heads) for (const more of code.values.get(head)?.text.match(/[A-Za-z_$][\w$]*/g) ?? []) heads.add(more);
     if (heads.size === 0) continue;
     if (isScript(source.language)) {
@@ -359,7 +364,10 @@ interface Match {
 const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "debugOnly", "use", "import", "heuristicStart"];
 
 /** What a call is of, by the sheets' names or by what the file imports. */
-function matchOf(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
+function matchOf(written: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
+  // In such a closure a name alone is one of what stands before it.
+  const scope = written.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(written.closures.at(-1) ?? "")?.[1];
+  const call = scope !== undefined && /^[A-Z]/.test(scope) ? { ...written, callee: `${scope}.${written.callee}` } : written;
   let best: Match | undefined;
   const last = call.callee.split(".").at(-1) as string;
   for (const name of wanted.names) {
@@ -506,6 +514,10 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
     }
     const line = plain.slice(plain.lastIndexOf("\n", from - 1) + 1, from);
     // An import calls nothing, and neither does a declaration.
+    if (
+      code?.functions.some((fn) => fn.name === word && fn.from <= from && from < fn.from + 200 && !/[{=]/.test(plain.slice(fn.from, from)))
+    )
+      return true;
     if (
       code &&
       (/^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) ||
@@ -870,11 +882,12 @@ function unnamedClasses({ app, components, sources }: AppCode, program: Program,
         });
       if (
         source.side === "android" &&
-        type.supers.some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
+        [...program.heritage(type.name)].some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
         source.language !== "csharp" &&
         components.applications.length === 0 &&
         app.manifests.length > 0 &&
-        reach.unnamed(type.name, ref) !== undefined
+        // Whatever its marks are: only a manifest makes the system take it.
+        program.below(type.name).size === 0
       )
         found.push({
           name: type.name,

@@ -1,7 +1,7 @@
 import type { App } from "../../model/app.js";
-import type { CodeCall, CodeFacts, CodeFile, Language } from "../../model/code.js";
+import type { CodeFacts, CodeFile, Language } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
-import type { Program } from "./program.js";
+import { RECEIVER_SCOPE, type Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 import { packageOfImport, type Wanted } from "./wanted.js";
 
@@ -29,9 +29,11 @@ export function missingImports(
     // Each first name is looked at once for a file.
     const seen = new Set<string>();
     for (const call of code.calls) {
-      const head = call.callee.split(".")[0] as string;
+      const scope = call.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(call.closures.at(-1) ?? "")?.[1];
+      const callee = scope === undefined ? call.callee : `${scope}.${call.callee}`;
+      const head = callee.split(".")[0] as string;
       if (call.optional || seen.has(head)) continue;
-      const sdk = sdkOf(call, source, wanted);
+      const sdk = sdkOf(callee, source, wanted);
       if (sdk === undefined) continue;
       seen.add(head);
       if (isDeclared(program, code, head) || hasImport(code, head, sdk, wanted, file, program)) continue;
@@ -44,7 +46,7 @@ export function missingImports(
 }
 
 /** The SDK whose call a call is, by the words of a sheet in full. */
-function sdkOf({ callee }: CodeCall, { side, language }: SourceFile, { names }: Wanted): string | undefined {
+function sdkOf(callee: string, { side, language }: SourceFile, { names }: Wanted): string | undefined {
   const parts = callee.split(".");
   return names.find(
     ({ side: of, segments, kind, language: only }) =>

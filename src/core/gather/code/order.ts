@@ -209,6 +209,8 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
     text,
   )?.[1];
   if (marked !== undefined || language === "kotlin" || language === "java" || language === "objc") return marked;
+  // A method of something, as it is: `locator.maps.show`.
+  if (/^[A-Za-z_]\w*(?:\.\w+)+$/.test(text) && language !== "csharp") return text;
   const bare = /^_?[A-Za-z_]\w*$/.test(text) ? text : undefined;
   const fn = functionOf(ref);
   // A parameter can have the name of a function.

@@ -1,4 +1,4 @@
-import type { CodeCall, CodeFile, CodeFunction, CodeType } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeType, CodeValue } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
 import { Modules } from "./modules.js";
@@ -32,7 +32,7 @@ export function functionOf({ code, index }: FunctionRef): CodeFunction | undefin
 }
 
 /** Closures in which names without a receiver mean members of what the closure was called on. Source: kotlinlang.org, "Scope functions". */
-const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
+export const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
 
 /** Functions whose closure is given what it was called on, or each of what that holds. */
 const GIVES_ITSELF = /^(.+)\.(let|also|takeIf|takeUnless)$/;
@@ -78,6 +78,7 @@ export class Program {
   private readonly supers = new Map<string, Set<string>>();
   private readonly subtypes = new Map<string, Set<string>>();
   private readonly heritages = new Map<string, Set<string>>();
+  private globalValues: Map<string, { source: SourceFile; code: CodeFile; value: CodeValue }[]> | undefined;
   private callsByName: Map<string, { call: CodeCall; ref: FunctionRef }[]> | undefined;
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
@@ -220,6 +221,10 @@ export class Program {
       const own = type === "" ? [] : this.dispatch(type, name);
       if (own.length > 0) return own;
     }
+    for (const type of importedFrom(ref, name)) {
+      const own = this.dispatch(type, name);
+      if (own.length > 0) return own;
+    }
     const all = this.named(name);
     const free = (refs: readonly FunctionRef[]): Target[] => refs.map((found) => ({ ref: found, self: "", certain: refs.length === 1 }));
     const here = all.filter((found) => found.code === ref.code && (functionOf(found)?.type === "" || functionOf(found)?.type === self));
@@ -355,7 +360,23 @@ export class Program {
     const given = free.length === 1 && free[0] ? returnedType(free[0]) : undefined;
     if (given !== undefined && given !== "") return [given];
     if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
-    return [];
+    const [global, more] = this.globals(head).filter(({ source }) => source.side === ref.source.side || source.side === "shared");
+    return global && !more ? this.typesOfText(global.value.text, { ref: { ...global, index: -1 }, self: "" }, depth + 1) : [];
+  }
+
+  /** Values outside of any type or function, which other files of most languages see. */
+  private globals(name: string): readonly { source: SourceFile; code: CodeFile; value: CodeValue }[] {
+    if (!this.globalValues) {
+      this.globalValues = new Map();
+      for (const { source, code } of this.files) {
+        if (isScript(source.language)) continue;
+        const inside = [...code.types, ...code.functions.filter(({ kind }) => kind !== "initializer")];
+        for (const [own, value] of code.values)
+          if (value && !inside.some(({ from, to }) => value.from >= from && value.from < to))
+            push(this.globalValues, own, { source, code, value });
+      }
+    }
+    return this.globalValues.get(name) ?? [];
   }
 
   /** The types of a member of a type. */
@@ -431,6 +452,7 @@ export class Program {
         if (types.length === 0 || types.some((type) => this.related(type, fn.type))) return true;
       }
       if (fn.type === "") return isScript(target.source.language) ? this.modules.sees(from, call.callee, target) : true;
+      if (importedFrom(from, call.callee).includes(fn.type)) return true;
       if (lexical === "") return !isScript(from.source.language);
       return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
     }
@@ -467,6 +489,16 @@ export class Program {
 
 function elements(types: readonly string[]): string[] {
   return types.map((type) => type.replace(/^\*/, ""));
+}
+
+/** The types whose member of a name a file imports: `import static example.Maps.start` of Java, `import example.Maps.start` of Kotlin. */
+function importedFrom({ code }: FunctionRef, name: string): string[] {
+  if (code.language !== "java" && code.language !== "kotlin") return [];
+  const wild = [...code.plain.matchAll(/^\s*import\s+static\s+[\w.]*?(\w+)\.\*/gm)].map(([, type = ""]) => type);
+  return [
+    ...code.imports.flatMap(({ source, names }) => (names.some(({ local }) => local === name) ? (source.split(".").at(-2) ?? []) : [])),
+    ...wild,
+  ];
 }
 
 /** The type that the head of a function says it gives back; empty for the one in which it stands. */

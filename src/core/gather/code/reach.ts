@@ -69,6 +69,8 @@ const LOADS_SCRIPTS =
 
 /** Whether the system calls a function of a name in a language: those of .NET begin with a capital letter. */
 function isStep(name: string, language: Language): boolean {
+  // A method of that name is an ordinary one where constructors are called otherwise.
+  if (name === "init" && language !== "objc" && language !== "swift") return false;
   return CALLED_BY_NAME.has(name) && (language === "csharp" || !/^[A-Z]/.test(name));
 }
 
@@ -179,7 +181,12 @@ export class Reach {
     if (still) return still;
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     const ofOwn = fn.overrides && fn.kind === "function" && this.declaredAbove(fn);
-    if ((fn.overrides && !ofOwn) || fn.kind !== "function" || isStep(fn.name, source.language) || CALLED_BY_NAME.has(fn.selector))
+    if (
+      (fn.overrides && !ofOwn) ||
+      fn.kind !== "function" ||
+      isStep(fn.name, source.language) ||
+      (fn.selector !== fn.name && CALLED_BY_NAME.has(fn.selector))
+    )
       return this.shadowed(ref, fn) ?? this.typeNever(ref, fn);
     if (isScript(source.language) && isDefaultExport(code, fn.name)) return this.defaultNever(ref, fn);
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
@@ -304,8 +311,7 @@ export class Reach {
       )
         continue;
       if (isScript(source.language) && (isImported(plain, at) || (!calls.has(at) && isMember(plain, at, name)))) continue;
-      if (source.language === "dart" && /^\s*(?:import|export|show|hide)\b/.test(plain.slice(plain.lastIndexOf("\n", at) + 1, at)))
-        continue;
+      if (!isScript(source.language) && isBroughtIn(plain, at)) continue;
       const call = calls.get(at);
       // A declaration without a body, as protocols and interfaces have.
       if (!call && (/\b(?:func|fun|function)\s+$/.test(plain.slice(Math.max(0, at - 12), at)) || isSignature(plain, at, name))) continue;
@@ -322,7 +328,7 @@ export class Reach {
       // A name without brackets is no function there, but in a reference to it or in a text.
       else if (
         (source.language === "java" || source.language === "kotlin") &&
-        !/(?:::\s*|["'$.{])$/.test(plain.slice(Math.max(0, at - 4), at))
+        !/(?:::\s*|["'${])$/.test(plain.slice(Math.max(0, at - 4), at))
       )
         continue;
       if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return "lives";
@@ -576,12 +582,14 @@ function onlyDeclaresMethod(text: string, name: string): boolean {
 
 /** Whether a file that was not parsed names something only to hand it on. */
 function onlyHandsOn({ language, text }: SourceFile, name: string): boolean {
-  return (
-    (language === "dart" || isScript(language)) &&
-    [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
-      language === "dart" ? /^\s*(?:import|export|show|hide)\b/.test(text.slice(text.lastIndexOf("\n", at) + 1, at)) : isImported(text, at),
-    )
+  return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
+    isScript(language) ? isImported(text, at) : isBroughtIn(text, at),
   );
+}
+
+/** Whether an offset stands in a line that brings names in, hands them on, or names the package of the file. */
+function isBroughtIn(text: string, at: number): boolean {
+  return /^\s*(?:import|export|show|hide|package|using|namespace)\b[^(={]*$/.test(text.slice(text.lastIndexOf("\n", at) + 1, at));
 }
 
 /** Whether an offset stands in an import of Kotlin, Java or a script. */

@@ -18,11 +18,15 @@ export function readNames(file: CodeFile): void {
   readValues(file);
 }
 
+/** Types that hold others: what goes through them is of another type. */
+const HOLDS_OTHERS =
+  /^(?:\w*(?:List|Set|Map|Array|Collection|Iterable|Sequence|Queue|Stream|Flow|Observable|Optional|Promise)|Record|Pair|Result)$/;
+
 /** Variables, properties and parameters, with the type that their declaration or first value names. */
 function readTypes({ plain, variables, language }: CodeFile): void {
   const several = new Set<string>();
   const add = (name: string | undefined, type: string | undefined): void => {
-    if (name === undefined || type === undefined) return;
+    if (name === undefined || type === undefined || HOLDS_OTHERS.test(type)) return;
     const known = variables.get(name);
     if (known !== undefined && known !== type) several.add(name);
     variables.set(name, type);

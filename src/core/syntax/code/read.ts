@@ -133,7 +133,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       const [first] = node.children;
       if (parts) {
         addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver), parts.at);
-        const handedTo = { name: withReceiver(parts), from: node.from };
+        const handedTo = { name: listed(parts, node.from) ?? withReceiver(parts), from: node.from };
         for (const part of node.children) {
           const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
           if (part.type === "class_body") {
@@ -147,7 +147,12 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       }
       // The closure behind a call belongs to it.
       const inner = first && shapes.calls.has(first.type) ? shapes.call(first, slice) : undefined;
-      const name = inner ? withReceiver(inner) : first ? calleeText(slice(first)) : "";
+      const name =
+        inner && first
+          ? (listed(inner, first.from) ?? withReceiver(inner))
+          : first
+            ? (listed({ receiver: slice(first) }, first.from) ?? calleeText(slice(first)))
+            : "";
       for (const part of node.children)
         visit(part, { ...scope, handedTo: part === first ? undefined : { name, from: node.from } }, depth + 1);
       return;
@@ -210,6 +215,15 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       return;
     }
     visitAll(node, scope, depth + 1);
+  }
+
+  /** What is called on a list that is written out: the list gets a name, by which what it holds is known. */
+  function listed({ receiver }: Pick<CallParts, "receiver">, from: number): string | undefined {
+    const match = /^((?:\[|(?:\w*[lL]istOf|setOf|arrayOf|List\.of|Arrays\.asList)\()[^]{1,200}[\])])\s*\.\s*(\w+)\s*$/.exec(receiver);
+    if (!match) return undefined;
+    const name = `list_${from}`;
+    file.values.set(name, { text: match[1] as string, from, to: from + (match[1] as string).length });
+    return `${name}.${match[2] ?? ""}`;
   }
 
   /** Both ways of a condition; everything before the first way is the condition. */
@@ -334,7 +348,11 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         : slice(child(node, "identifier", "type_identifier") ?? { ...node, to: node.from });
     const extension = /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) || /interface|category/.test(node.type);
     // A category of Objective-C stands in brackets.
-    const above = language === "objc" ? header.replace(/\([^)]*\)/g, "") : header;
+    // What a constructor in the head is given is no supertype, and neither is a mark of it.
+    const above =
+      language === "objc" || language === "kotlin" || language === "csharp" || language === "java"
+        ? withoutBrackets(header).replace(/@\w+(?:\.\w+)*/g, "")
+        : header;
     const supers = above.slice(above.indexOf(name) + name.length).match(/\b_?[A-Z]\w*(?:\.[A-Z]\w*)*/g) ?? [];
     const type: CodeType = {
       name: name.replace(/<.*$/s, "").split(".").at(-1) ?? name,
@@ -527,6 +545,16 @@ interface FunctionName {
 
 function inFunction(scope: Scope, index: number): Scope {
   return { ...scope, in: index, guards: [], closures: [], closuresAt: [], handedTo: undefined, anonymous: false };
+}
+
+/** A text without what stands in round brackets, however deep. */
+function withoutBrackets(text: string): string {
+  let result = "";
+  for (let at = 0; at < text.length; at++) {
+    if (text[at] === "(") at = closing(text, at);
+    else result += text[at] as string;
+  }
+  return result;
 }
 
 /** What closures are handed over to that run where they stand. */
