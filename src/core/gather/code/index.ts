@@ -1,28 +1,30 @@
-import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { App } from "../../model/app.js";
-import type { FactSink } from "../sink.js";
-import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, Language, SdkCall, Unreached } from "../../model/code.js";
-import type { SideName } from "../../model/facts.js";
 import { OWN_SYMBOLS } from "../../knowledge/unity.js";
+import type { App } from "../../model/app.js";
+import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, SdkCall, Unreached } from "../../model/code.js";
+import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
-import { androidComponents, type AndroidComponents } from "../platforms/android/components.js";
-import { isCompiled } from "../platforms/directives.js";
-import { findInstalled, readManifest } from "../packages/packages.js";
-import { at, textAt, type Data } from "../../syntax/data.js";
 import type { Batch } from "../../syntax/code/process.js";
+import { androidComponents } from "../platforms/android/components.js";
+import { isCompiled } from "../platforms/directives.js";
+import type { ProjectFiles } from "../project-files.js";
+import type { FactSink } from "../sink.js";
+import type { AppCode, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
 import { readBridges } from "./bridges.js";
+import { callersOf, valuesOf } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
-import { follow, isStatement, type Hit } from "./order.js";
+import { type Match, matchOf } from "./matches.js";
 import { missingImports } from "./missing-imports.js";
-import { functionOf, Program, RECEIVER_SCOPE, type FunctionRef } from "./program.js";
+import { type Hit, follow, isStatement } from "./order.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
+import { type FunctionRef, Program, functionOf } from "./program.js";
 import { Reach } from "./reach.js";
-import { lostHandlers, runsInScene, Scenes } from "./scenes.js";
+import { Scenes, lostHandlers, runsInScene } from "./scenes.js";
 import {
+  type SourceFile,
   beginToParse,
   candidates,
   gatherSources,
@@ -32,10 +34,10 @@ import {
   mentions,
   outsideTargets,
   parseAll,
-  START_VERB,
-  type SourceFile,
 } from "./sources.js";
-import { fits, packageOfImport, wantedOf, type Wanted, type WantedName } from "./wanted.js";
+import { unnamedClasses } from "./unnamed-classes.js";
+import { unusedPackages } from "./unused-packages.js";
+import { type Wanted, wantedOf } from "./wanted.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
 const ROUNDS = 10;
@@ -50,23 +52,6 @@ export interface CodeReading {
 /** Classes that only live when a manifest or a list names them. */
 const LISTED_CLASS =
   /\b(?:Base|Turbo)?ReactPackage\b|@CapacitorPlugin|\b(?:Multi[dD]ex)?Application\s*\(\s*\)|extends\s+(?:Multi[dD]ex)?Application\b/;
-
-/** An app whose source code is read: where blind spots go, how it is seen with the ids of SDKs, and the names that are looked for. */
-export interface CodeTarget {
-  sink: FactSink;
-  app: App;
-  names: readonly WantedName[];
-}
-
-interface AppCode extends CodeTarget {
-  wanted: Wanted;
-  sources: SourceFile[];
-  /** Files of iOS that no target compiles. */
-  outside: readonly SourceFile[];
-  /** Those that can matter, as far as is known before any is parsed. */
-  first: SourceFile[];
-  components: AndroidComponents;
-}
 
 /** The source code of apps, while it is read. */
 export class CodeReader {
@@ -202,222 +187,6 @@ function componentFiles({ components, sources }: AppCode): SourceFile[] {
     ),
   );
   return sources.filter(({ file, side }) => side === "android" && names.has(baseName(file).replace(/\.\w+$/, "")));
-}
-
-/** Files that mention a function with a call of interest, which are not parsed yet. */
-function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): SourceFile[] {
-  const names = new Set<string>();
-  for (const source of sources) {
-    const { code } = source;
-    if (!code) continue;
-    const of = new Set<number>();
-    const inFile = new Set<string>();
-    // Within a file names lead on that stand in too many others to be looked for.
-    for (let more = true; more;) {
-      more = false;
-      for (const call of code.calls) {
-        const last = call.callee.split(".").at(-1) as string;
-        const named = (name: string): boolean => asked.has(name) || inFile.has(name);
-        const handsOver = (): boolean =>
-          call.arguments.some(({ text }) => /^[\w.:]+$/.test(text) && named(text.split(/\.|::/).at(-1) as string));
-        if (call.in !== -1 && of.has(call.in)) continue;
-        const matters = interest(call, code, source, wanted) || named(last) || named(call.callee.split(".")[0] as string) || handsOver();
-        if (!matters) continue;
-        if (call.in === -1) {
-          // A value of the file that holds what matters: who uses it leads there.
-          for (const [name, value] of code.values)
-            if (value && call.from >= value.from && call.from < value.to && !inFile.has(name)) {
-              more = inFile.add(name).size > 0;
-              if (name.length > 3 && !isScript(source.language) && !asked.has(name)) names.add(name);
-            }
-          continue;
-        }
-        of.add(call.in);
-        const name = code.functions[call.in]?.name;
-        if (name !== undefined && name !== "") inFile.add(name);
-        more = true;
-      }
-    }
-    for (const index of of) {
-      const fn = code.functions[index];
-      if (
-        fn &&
-        fn.name !== "" &&
-        fn.kind === "function" &&
-        !/^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/.test(fn.name) &&
-        !asked.has(fn.name)
-      )
-        for (const name of [fn.name, ...otherNames(sources, source, fn.name)]) if (!asked.has(name)) names.add(name);
-      // What makes an object of the type can be what leads to it.
-      if (fn && fn.type !== "" && !asked.has(fn.type)) names.add(fn.type);
-    }
-  }
-  for (const name of names) asked.add(name);
-  if (names.size === 0) return [];
-  const found = new Set<SourceFile>();
-  for (const name of names) {
-    const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
-    if (files.length <= COMMON_NAME)
-      for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
-  }
-  return [...found].slice(0, MAX_PARSED);
-}
-
-/** Files with values that arguments of calls of interest name: what a script imports, or the type whose constant it is. */
-function valuesOf({ sources, wanted }: AppCode, asked: ReadonlySet<string>): SourceFile[] {
-  const found = new Set<SourceFile>();
-  for (const source of sources) {
-    const { code } = source;
-    if (!code) continue;
-    const heads = new Set(
-      code.calls.flatMap((call) =>
-        call.arguments.some(({ literal }) => literal === undefined) &&
-        (asked.has(call.callee.split(".").at(-1) as string) || interest(call, code, source, wanted))
-          ? call.arguments.flatMap(({ text }) => text.match(/[A-Za-z_$][\w$]*/g) ?? [])
-          : [],
-      ),
-    );
-    // What a type of interest extends says which of its methods others call.
-    for (const { name, supers } of code.types) if (asked.has(name)) for (const above of supers) heads.add(above);
-    for (const head of heads) for (const more of code.values.get(head)?.text.match(/[A-Za-z_$][\w$]*/g) ?? []) heads.add(more);
-    if (heads.size === 0) continue;
-    if (isScript(source.language)) {
-      for (const { source: specifier, names } of code.imports)
-        if (specifier.startsWith(".") && names.some(({ local }) => heads.has(local))) {
-          const base = join(source.file.split("/").slice(0, -1).join("/"), specifier).replace(/\.js$/, "");
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.file.startsWith(base) &&
-              /^(\/index)?(\.\w+)?\.[cm]?[jt]sx?$/.test(other.file.slice(base.length))
-            )
-              found.add(other);
-        }
-    } else
-      for (const head of heads) {
-        // A constant of its own, outside of any type.
-        if (head.length > 3 && !code.values.has(head) && !code.constants.has(head))
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.language === source.language &&
-              other.text.includes(head) &&
-              new RegExp(`\\b${head.replace(/\$/g, "\\$")}\\s*=\\s*@?["']`).test(other.text)
-            )
-              found.add(other);
-        if (/^[A-Z]/.test(head))
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.language === source.language &&
-              other.text.includes(head) &&
-              new RegExp(`\\b(?:class|object|struct|enum|interface|record)\\s+${head}\\b`).test(other.text)
-            )
-              found.add(other);
-      }
-  }
-  return [...found].slice(0, 40);
-}
-
-/** Names under which scripts import a function: changed in an import or export, or chosen for what a file gives out as its one thing. */
-function otherNames(sources: readonly SourceFile[], home: SourceFile, name: string): string[] {
-  if (!isScript(home.language)) return [];
-  const plain = home.code?.plain ?? home.text;
-  const found = new Set<string>();
-  const renamed = new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}\\s+as\\s+([\\w$]+)`, "g");
-  for (const { text, language } of sources)
-    if (isScript(language) && text.includes(name)) for (const [, alias] of text.matchAll(renamed)) found.add(alias as string);
-  if (new RegExp(`export\\s+default\\s[^;{]{0,60}\\b${name.replace(/\$/g, "\\$")}\\b`).test(plain)) {
-    const file = baseName(home.file).replace(/(\.(android|ios|native))?\.\w+$/, "");
-    const folder = home.file.split("/").at(-2) ?? "";
-    const imported = new RegExp(
-      `\\bimport\\s+([\\w$]+)[^;"']*from\\s*["'][^"']*(?:${escapedName(file)}${file === "index" ? `|${escapedName(folder)}` : ""})["']`,
-      "g",
-    );
-    for (const { text, language } of sources)
-      if (isScript(language)) for (const [, local] of text.matchAll(imported)) found.add(local as string);
-  }
-  found.delete("default");
-  return [...found].slice(0, 10);
-}
-
-function escapedName(name: string): string {
-  return name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-}
-
-/** Calls whose way from an entry point matters; what is merely used can be anywhere. */
-function interest(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): boolean {
-  const kind = matchOf(call, code, source, wanted)?.kind;
-  return kind !== undefined && kind !== "use";
-}
-
-/** A name that stands in more files than this leads nowhere in particular. */
-const COMMON_NAME = 40;
-
-interface Match {
-  sdk: string;
-  kind: SdkCall["kind"];
-  name: string;
-  exact: boolean;
-}
-
-const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "debugOnly", "use", "import", "heuristicStart"];
-
-/** What a call is of, by the sheets' names or by what the file imports. */
-function matchOf(written: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
-  // In such a closure a name alone is one of what stands before it.
-  const scope = written.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(written.closures.at(-1) ?? "")?.[1];
-  const call = scope !== undefined && /^[A-Z]/.test(scope) ? { ...written, callee: `${scope}.${written.callee}` } : written;
-  let best: Match | undefined;
-  const last = call.callee.split(".").at(-1) as string;
-  for (const name of wanted.names) {
-    if (name.kind === "import" || !sideFits(name, source, call)) continue;
-    const tail = name.segments.at(-1) as string;
-    if (
-      tail !== last &&
-      tail !== "init" &&
-      !(call.selector !== undefined && last.startsWith(tail)) &&
-      !(call.assignment && tail === `set${last.charAt(0).toUpperCase()}${last.slice(1)}`) &&
-      !(call.callee.split(".").length === 1)
-    )
-      continue;
-    const owner = (imported: string): boolean => packageOfImport(wanted, code.language, imported)?.sdk === name.sdk;
-    const how = fits(call, name, code, owner);
-    if (!how) continue;
-    const match: Match = { sdk: name.sdk, kind: name.kind, name: name.name, exact: how === "exact" };
-    if (
-      !best ||
-      Number(match.exact) > Number(best.exact) ||
-      (match.exact === best.exact && KIND_ORDER.indexOf(match.kind) < KIND_ORDER.indexOf(best.kind))
-    )
-      best = match;
-  }
-  return best ?? startLike(call, code, source, wanted);
-}
-
-/** Shared files of .NET and Unity hold code of one platform between conditions. */
-function sideFits(name: WantedName, source: SourceFile, call: CodeCall): boolean {
-  if (name.side === source.side) return true;
-  return source.side === "shared" && source.language === "csharp" && call.guards.some(({ kind }) => kind === name.side);
-}
-
-/** A call that is named like a start, on something that a package of the app brings, where no sheet tells the package's start. */
-function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
-  if (source.imports.length === 0 || call.assignment) return undefined;
-  const parts = call.callee.split(".");
-  const last = parts.at(-1) as string;
-  if (!START_VERB.test(last) || parts.length > 4) return undefined;
-  const head = parts[0] as string;
-  const binding = code.imports.find(({ names }) => names.some(({ local }) => local === head));
-  let imported = binding ? packageOfImport(wanted, code.language, binding.source) : undefined;
-  if (!binding && parts.length > 1 && /^[A-Z]/.test(head) && !isScript(code.language)) {
-    const stem = (text: string): string => text.toLowerCase().replace(/sdk|kit|_flutter|flutter_|[-_.]/g, "");
-    imported = source.imports.find(
-      (entry) => stem(entry.package.split(/[/:]/).at(-1) ?? "") === stem(head) || stem(entry.sdk) === stem(head),
-    );
-  }
-  if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
-  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: true };
 }
 
 /** Types of files that no target compiles, where the code of a target uses them. */
@@ -793,148 +562,3 @@ function autoStartsOf({ components }: AppCode, program: Program): AutoStart[] {
   for (const entry of initializers) visit(entry, []);
   return [...providers, ...initializers.sort((a, b) => a.position - b.position)];
 }
-
-/** Packages of shared code with native parts that nothing of the app's own names: no source file and no configuration. */
-function unusedPackages(project: ProjectFiles, { app, sources }: AppCode): CodeFacts["unused"] {
-  const { shared } = app;
-  if (!shared || sources.filter(({ side }) => side === "shared").length === 0) return [];
-  const configs = new Set<string>();
-  for (const folder of new Set([app.path, shared.folder, ""]))
-    for (const { name, kind } of project.tree.list(folder))
-      if (
-        kind === "file" &&
-        /\.(json|[cm]?[jt]s|ya?ml)$|rc$/.test(name) &&
-        !/^(package(-lock)?|pnpm-lock|yarn)\b|lock\.(json|yaml)$|^pubspec/.test(name)
-      )
-        configs.add(join(folder, name));
-  const texts = [...configs].map((file) => project.text(file)?.text ?? "");
-  const scripts = project.text(join(shared.folder, "package.json"))?.text ?? "";
-  let asked: Set<string> | undefined;
-  const unused = app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
-    if (!direct || test || platform || (ecosystem !== "npm" && ecosystem !== "pub") || app.kind === "cordova") return [];
-    if (!(native?.android || native?.ios) || nativeUnknown) return [];
-    // Another package can ask the app for it, and use it itself.
-    if (app.packageNeeds.some((need) => need.name === name && need.by !== name)) return [];
-    if (ecosystem === "pub" && /_(android|ios|darwin|platform_interface|foundation)$/.test(name)) return [];
-    const written = ecosystem === "pub" ? `package:${name}/` : name;
-    if (sources.some(({ text }) => text.includes(written)) || texts.some((text) => text.includes(name))) return [];
-    const inScripts = (scripts.match(new RegExp(`["'/ ]${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["'/ ]`, "g")) ?? []).length;
-    const [at] = places;
-    if (inScripts > 1 || !at) return [];
-    // Only for what is left: this looks into every package.
-    if (
-      ecosystem === "npm" &&
-      ((asked ??= askedByPackages(project, app, shared.folder)).has(name) || worksUnnamed(project, app, shared.folder, name))
-    )
-      return [];
-    return [{ package: name, sdk, at }];
-  });
-  // What is loaded by a name that is only made when it runs can be any package.
-  const dynamic = ({ side, language, text }: SourceFile): boolean =>
-    side === "shared" && isScript(language) && /\b(?:require|import)\(\s*[^"'`\s)/]/.test(text);
-  return unused.length === 0 || sources.some(dynamic) ? [] : unused;
-}
-
-/** What the installed packages that the app declares name among their own dependencies or peers, optional ones too. */
-function askedByPackages(project: ProjectFiles, app: App, folder: string): Set<string> {
-  const names = new Set<string>();
-  for (const name of new Set(app.dependencies.flatMap((other) => (other.ecosystem === "npm" ? other.name : [])))) {
-    const installed = findInstalled(project, folder, name);
-    for (const declaration of (installed && readManifest(project, installed.folder)?.declarations) ?? [])
-      if (declaration.section !== "devDependencies" && declaration.name !== name) names.add(declaration.name);
-  }
-  return names;
-}
-
-/**
- * Whether a package does its work without being named: it has no code for scripts to import, a plugin of its own for the configuration, or
- * components that the system starts.
- */
-function worksUnnamed(project: ProjectFiles, app: App, folder: string, name: string): boolean {
-  const installed = findInstalled(project, folder, name);
-  if (!installed) return true;
-  const root = readManifest(project, installed.folder)?.root;
-  const file = (path: string): boolean => project.tree.isFile(join(installed.folder, path));
-  const main = root && (textAt(root, "main") ?? textAt(root, "module") ?? textAt(root, "react-native"));
-  const script = main !== undefined || at(root as Data, "exports") !== undefined || ["index.js", "index.ts", "index.tsx"].some(file);
-  if (!script || file("app.plugin.js")) return true;
-  return app.entries.some(({ kind, by }) => kind === "component" && by === name);
-}
-
-/** Classes that only live when a manifest, a list or an attribute names them. */
-function unnamedClasses({ app, components, sources }: AppCode, program: Program, reach: Reach): CodeFacts["unnamed"] {
-  const found: CodeFacts["unnamed"] = [];
-  for (const { source, code } of program.files) {
-    for (const type of code.types) {
-      if (type.extension || /\babstract\b|\bopen\b/.test(code.plain.slice(Math.max(0, type.from - 40), type.from))) continue;
-      const ref = { source, code, index: -1 };
-      if (
-        source.side === "android" &&
-        type.supers.some((above) => /^(ReactPackage|BaseReactPackage|TurboReactPackage)$/.test(above)) &&
-        reach.unnamed(type.name, ref) !== undefined
-      )
-        found.push({
-          name: type.name,
-          what: "package of native modules",
-          side: "android",
-          wanted: "the list of packages in the application class",
-          at: source.place(type.from),
-        });
-      if (
-        source.side === "android" &&
-        [...program.heritage(type.name)].some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
-        source.language !== "csharp" &&
-        components.applications.length === 0 &&
-        app.manifests.length > 0 &&
-        // Whatever its marks are: only a manifest makes the system take it.
-        program.below(type.name).size === 0
-      )
-        found.push({
-          name: type.name,
-          what: "application class",
-          side: "android",
-          wanted: `android:name=".${type.name}" of the manifest's application`,
-          at: source.place(type.from),
-        });
-    }
-    if (source.side === "ios" && app.kind === "capacitor" && source.language === "swift")
-      for (const type of code.types) {
-        const named = (ending: RegExp): boolean =>
-          sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
-        // Since its sixth edition the framework looks for no plugins of the app's own by itself.
-        if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
-          found.push({
-            name: type.name,
-            what: "plugin",
-            side: "ios",
-            wanted: "registerPluginInstance in the view controller",
-            at: source.place(type.from),
-          });
-        // The storyboard makes the controller, by its name.
-        if (type.supers.includes("CAPBridgeViewController") && reach.unnamed(type.name, { source, code, index: -1 }) !== undefined)
-          found.push({
-            name: type.name,
-            what: "view controller of the framework",
-            side: "ios",
-            wanted: "the custom class of the view controller in Main.storyboard",
-            at: source.place(type.from),
-          });
-      }
-    if (source.side === "android" && app.kind === "capacitor")
-      for (const type of code.types)
-        if (
-          type.annotations.includes("CapacitorPlugin") &&
-          !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
-        )
-          found.push({
-            name: type.name,
-            what: "plugin",
-            side: "android",
-            wanted: "registerPlugin in the activity",
-            at: source.place(type.from),
-          });
-  }
-  return found;
-}
-
-export { type Guard, type Language };

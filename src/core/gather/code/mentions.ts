@@ -1,0 +1,73 @@
+import type { CodeFile } from "../../model/code.js";
+import { type SourceFile, isScript, mentions } from "./sources.js";
+
+/** Whether an offset stands in an import, or in a line that hands on what another file gives out. */
+export function isImported(plain: string, at: number): boolean {
+  const near = plain.slice(Math.max(0, at - 2_000), at);
+  const start = Math.max(...[";", "\n\n", "\nimport", "\nexport"].map((sign) => near.lastIndexOf(sign)), -1);
+  const before = near.slice(start + 1);
+  return /^\s*(?:import\b(?!\s*\()|export\s*(?:\{|\*))[^;()=]*$/.test(before) && !/["']\s*\n[^}]*$/.test(before);
+}
+
+/** Whether a name is that of a member of something else, which is only read. */
+export function isMember(plain: string, at: number, name: string): boolean {
+  return (
+    /\.\s*$/.test(plain.slice(Math.max(0, at - 4), at)) && !/^\s*[(.)\],;}]/.test(plain.slice(at + name.length, at + name.length + 10))
+  );
+}
+
+/** Whether a name is that of a method that is only declared: `void start();`. */
+export function isSignature(plain: string, at: number, name: string): boolean {
+  return (
+    /(?:^|[;{}\n])\s*(?:[\w<>?,[\]]+\s+)+$/.test(plain.slice(Math.max(0, at - 80), at)) &&
+    !/\b(?:return|await|new|throw|else)\s+$/.test(plain.slice(Math.max(0, at - 10), at)) &&
+    /^\s*\([^()]*\)\s*;/.test(plain.slice(at + name.length, at + name.length + 200))
+  );
+}
+
+/** Whether a name stands as a statement of its own, and nobody takes it. */
+export function isIdle(plain: string, at: number, name: string): boolean {
+  return (
+    /(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
+    /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
+}
+
+/** Whether a file that was not parsed names something only to hand it on. */
+export function onlyHandsOn({ language, text }: SourceFile, name: string): boolean {
+  return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
+    isScript(language) ? isImported(text, at) : isBroughtIn(text, at),
+  );
+}
+
+/** Whether a header only declares the method of a name. */
+export function onlyDeclaresMethod(text: string, name: string): boolean {
+  return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
+    /^\s*[-+]\s*\(|^\s*\/\//.test(text.slice(text.lastIndexOf("\n", at) + 1, at)),
+  );
+}
+
+/** Whether an offset stands in a line that brings names in, hands them on, or names the package of the file. */
+export function isBroughtIn(text: string, at: number): boolean {
+  return /^\s*(?:import|export|show|hide|package|using|namespace)\b[^(={]*$/.test(text.slice(text.lastIndexOf("\n", at) + 1, at));
+}
+
+/** Whether an offset stands in an import of Kotlin, Java or a script. */
+export function isTypeImport(plain: string, at: number): boolean {
+  const line = plain.slice(plain.lastIndexOf("\n", at) + 1, at);
+  return /^\s*import\s+[\w.]*$/.test(line) || /^\s*(?:import|export)\b[^;()=]*\{?[^}]*$/.test(line);
+}
+
+export function isDefaultExport(code: CodeFile, name: string): boolean {
+  return new RegExp(
+    `export\\s+default\\s+(?:async\\s+)?(?:function\\s+|class\\s+|\\w+\\(\\s*)?${escaped(name)}\\b|export\\s*\\{[^}]*\\b${escaped(name)}\\s+as\\s|module\\.exports\\s*=\\s*(?:\\{[^}]*)?\\b${escaped(name)}\\b`,
+  ).test(code.plain);
+}
+
+export function onlyDeclares(text: string, type: string): boolean {
+  return mentions(text, type) <= (text.match(new RegExp(`@(?:interface|class|protocol)\\s+${escaped(type)}\\b`, "g"))?.length ?? 0);
+}
+
+export function escaped(name: string): string {
+  return name.replace(/[$.*+?^(){}|[\]\\]/g, "\\$&");
+}

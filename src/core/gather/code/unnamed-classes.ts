@@ -1,0 +1,81 @@
+import type { CodeFacts } from "../../model/code.js";
+import type { AppCode } from "./app-code.js";
+import type { Program } from "./program.js";
+import type { Reach } from "./reach.js";
+import { mentions } from "./sources.js";
+
+/** Classes that only live when a manifest, a list or an attribute names them. */
+export function unnamedClasses({ app, components, sources }: AppCode, program: Program, reach: Reach): CodeFacts["unnamed"] {
+  const found: CodeFacts["unnamed"] = [];
+  for (const { source, code } of program.files) {
+    for (const type of code.types) {
+      if (type.extension || /\babstract\b|\bopen\b/.test(code.plain.slice(Math.max(0, type.from - 40), type.from))) continue;
+      const ref = { source, code, index: -1 };
+      if (
+        source.side === "android" &&
+        type.supers.some((above) => /^(ReactPackage|BaseReactPackage|TurboReactPackage)$/.test(above)) &&
+        reach.unnamed(type.name, ref) !== undefined
+      )
+        found.push({
+          name: type.name,
+          what: "package of native modules",
+          side: "android",
+          wanted: "the list of packages in the application class",
+          at: source.place(type.from),
+        });
+      if (
+        source.side === "android" &&
+        [...program.heritage(type.name)].some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
+        source.language !== "csharp" &&
+        components.applications.length === 0 &&
+        app.manifests.length > 0 &&
+        // Whatever its marks are: only a manifest makes the system take it.
+        program.below(type.name).size === 0
+      )
+        found.push({
+          name: type.name,
+          what: "application class",
+          side: "android",
+          wanted: `android:name=".${type.name}" of the manifest's application`,
+          at: source.place(type.from),
+        });
+    }
+    if (source.side === "ios" && app.kind === "capacitor" && source.language === "swift")
+      for (const type of code.types) {
+        const named = (ending: RegExp): boolean =>
+          sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
+        // Since its sixth edition the framework looks for no plugins of the app's own by itself.
+        if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
+          found.push({
+            name: type.name,
+            what: "plugin",
+            side: "ios",
+            wanted: "registerPluginInstance in the view controller",
+            at: source.place(type.from),
+          });
+        // The storyboard makes the controller, by its name.
+        if (type.supers.includes("CAPBridgeViewController") && reach.unnamed(type.name, { source, code, index: -1 }) !== undefined)
+          found.push({
+            name: type.name,
+            what: "view controller of the framework",
+            side: "ios",
+            wanted: "the custom class of the view controller in Main.storyboard",
+            at: source.place(type.from),
+          });
+      }
+    if (source.side === "android" && app.kind === "capacitor")
+      for (const type of code.types)
+        if (
+          type.annotations.includes("CapacitorPlugin") &&
+          !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
+        )
+          found.push({
+            name: type.name,
+            what: "plugin",
+            side: "android",
+            wanted: "registerPlugin in the activity",
+            at: source.place(type.from),
+          });
+  }
+  return found;
+}
