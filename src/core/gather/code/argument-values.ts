@@ -4,7 +4,8 @@ import type { EntryKind } from "../../model/facts.js";
 import { known, type Value } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
 import { literalOf } from "../../syntax/code/shapes.js";
-import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { Program } from "./program.js";
 import { isScript } from "./sources.js";
 
 /** What an argument comes to: in all builds, or in each variant that has a value of its own; `written` is the expression that it stands for. */

@@ -5,7 +5,8 @@ import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { baseName, join } from "../../model/paths.js";
 import type { AndroidComponents } from "../platforms/android/components.js";
-import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { Program } from "./program.js";
 import { isScript } from "./sources.js";
 
 /** A function that the system or the framework calls by itself. */

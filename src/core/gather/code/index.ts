@@ -20,7 +20,8 @@ import { type Match, matchOf } from "./matches.js";
 import { missingImports } from "./missing-imports.js";
 import { type Hit, follow, isStatement } from "./order.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
-import { type FunctionRef, Program, functionOf } from "./program.js";
+import { type FunctionRef, functionOf } from "./function-ref.js";
+import { Program } from "./program.js";
 import { Reach } from "./reach.js";
 import { Scenes, lostHandlers, runsInScene } from "./scenes.js";
 import {

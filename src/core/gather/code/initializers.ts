@@ -1,6 +1,7 @@
 import type { CodeCall } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
-import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { Program } from "./program.js";
 
 /** A class that is named as such: `Name::class`, `Name::class.java`, `Name.class`. */
 const CLASS = /\b([A-Z]\w*)\s*(?:::class|\.class)\b/g;

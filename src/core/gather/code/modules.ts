@@ -1,7 +1,7 @@
 import type { CodeFile, CodeValue } from "../../model/code.js";
 import type { App } from "../../model/app.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
-import type { FunctionRef } from "./program.js";
+import type { FunctionRef } from "./function-ref.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 interface File {

@@ -2,7 +2,8 @@ import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
 import type { CodeCall, CodeFile, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
-import { functionOf, type FunctionRef, type Program } from "./program.js";
+import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** One way in which an entry point leads to a call. */

@@ -1,15 +1,9 @@
-import type { CodeCall, CodeFile, CodeFunction, CodeType, CodeValue } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeType, CodeValue } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
+import { functionOf, type FunctionRef } from "./function-ref.js";
 import { Modules } from "./modules.js";
 import { isScript, type SourceFile } from "./sources.js";
-
-/** A function with the file in which it stands; `index` -1 is the code of the file outside of any function. */
-export interface FunctionRef {
-  source: SourceFile;
-  code: CodeFile;
-  index: number;
-}
 
 /** A function that a call runs, and the type of the object on which it runs; `certain` where nothing else can be meant. */
 export interface Target {
@@ -25,10 +19,6 @@ export interface Context {
   ref: FunctionRef;
   self: string;
   call?: CodeCall | undefined;
-}
-
-export function functionOf({ code, index }: FunctionRef): CodeFunction | undefined {
-  return code.functions[index];
 }
 
 /** Closures in which names without a receiver mean members of what the closure was called on. Source: kotlinlang.org, "Scope functions". */

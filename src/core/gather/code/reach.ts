@@ -18,7 +18,8 @@ import {
   onlyHandsOn,
 } from "./mentions.js";
 import { importedScripts, rootScripts } from "./modules.js";
-import { type FunctionRef, type Program, functionOf } from "./program.js";
+import { type FunctionRef, functionOf } from "./function-ref.js";
+import type { Program } from "./program.js";
 import { type SceneState, Scenes, guidIn, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
 import { distance } from "fastest-levenshtein";
