@@ -10,12 +10,17 @@ const MOST_FOLDERS = 60;
 /** Folders with code that is not the app's, or none. */
 const PASSED_OVER = /^(\..*|node_modules|Pods|build|dist|vendor|Carthage)$/;
 
+/** A program that reads again has its process already. */
+let started = false;
+
 /**
  * Starts the process that parses source code, where a quick look finds some: it gets ready on another processor while the core is loaded
  * here. `undefined` where it is left to the core, which knows the project.
  */
 export function earlyParser(root: string): ForkedParser | undefined {
-  return availableParallelism() > 1 && hasSource(root) ? forkParser(true) : undefined;
+  if (started || availableParallelism() < 2 || !hasSource(root)) return undefined;
+  started = true;
+  return forkParser(true);
 }
 
 /** Whether a source file that has to be parsed is near; JavaScript alone is often only the settings of tools. */

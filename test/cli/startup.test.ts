@@ -47,6 +47,7 @@ describe("startup", () => {
       "2   quaymap",
       "3   moorid",
       "4   gullpost",
+      "5   moorid",
     ]);
     expect(stdout).toContain("nothing out of order");
   });

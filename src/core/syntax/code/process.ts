@@ -48,11 +48,12 @@ export function startParser(languages: Iterable<Language>): void {
   parser.send({ languages: list });
 }
 
-/** Takes over a process that was started before this code was loaded; nothing happens where that did not work. */
+/** Takes over a process that was started before this code was loaded; nothing happens where that did not work, and a second one is ended. */
 export function adoptParser(forked: ForkedParser | undefined): void {
-  if (!forked || parser?.usable) return;
+  if (!forked) return;
   const { child } = forked;
-  if (child.exitCode === null && child.connected) parser = new Parser(true, forked);
+  if (parser?.usable) child.kill("SIGKILL");
+  else if (child.exitCode === null && child.connected) parser = new Parser(true, forked);
 }
 
 /**
