@@ -108,7 +108,7 @@ function isJvm(language: Language): boolean {
 
 /** Packages of the platforms: they bring nothing of an SDK. */
 const PLATFORM_IMPORT =
-  /^(?:java|javax|kotlin|kotlinx|android|androidx|dagger|UIKit|SwiftUI|Foundation|Combine|CoreLocation|MapKit|WebKit|AVFoundation|StoreKit|UserNotifications|os|OSLog|Photos|Network|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
+  /^(?:java|javax|kotlin|kotlinx|android|androidx|UIKit|SwiftUI|Foundation|Combine|CoreLocation|MapKit|WebKit|AVFoundation|StoreKit|UserNotifications|os|OSLog|Photos|Network|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
 
 function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, file: File, program: Program): boolean {
   const { imports, language } = code;
