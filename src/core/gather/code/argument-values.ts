@@ -1,8 +1,9 @@
 import type { App } from "../../model/app.js";
-import type { CodeArgument } from "../../model/code.js";
+import type { CodeArgument, CodeCall } from "../../model/code.js";
 import type { EntryKind } from "../../model/facts.js";
 import { known, type Value } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
+import { endOfValue } from "../../syntax/code/names.js";
 import { literalOf } from "../../syntax/code/shapes.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import type { Program } from "./program.js";
@@ -79,44 +80,43 @@ function passedFor(program: Program, name: string, ref: FunctionRef): Written | 
   // A value of the name that is no default of a parameter hides it.
   const own = values.get(name);
   if (own && (own.from < open || own.from > closing(plain, open))) return undefined;
-  const list = plain
-    .slice(open + 1, closing(plain, open))
-    .split(",")
-    .map((part) => part.trim());
+  const list = plain.slice(open + 1, closing(plain, open)).split(",");
+  // What stands before the call of an extension of C# is its first parameter.
+  if (language === "csharp" && /^\s*this\s/.test(list[0] ?? "")) list.shift();
   const isNamed = (part: string): boolean =>
     (language === "kotlin" || language === "swift" || isScript(language)
-      ? /(\w+)\s*[?!]?\s*(?::|$)/.exec(part)?.[1]
-      : /(\w+)\s*(?:=.*)?[})\]]*$/.exec(part)?.[1]) === name;
+      ? /(\w+)\s*[?!]?\s*(?::|$)/.exec(part.trim())?.[1]
+      : /(\w+)\s*(?:=.*)?[})\]]*$/.exec(part.trim())?.[1]) === name;
   const index = list.findIndex(isNamed);
-  if (index === -1) return undefined;
-  const callers = program.callersOf(ref);
-  const given = callers.flatMap(({ call, ref: from }) => {
-    const argument = call.arguments.find(({ label }) => label === name) ?? call.arguments[index];
-    return argument ? [{ text: argument.text, from: argument.from, ref: from }] : [];
-  });
-  const [only] = given;
-  return only && given.length === callers.length && given.every(({ text }) => text === only.text) ? only : undefined;
+  return index === -1 ? undefined : agreed(program.callersOf(ref), name, index, language === "swift");
 }
 
 /** What the only making of an object gives for one of its properties, by its label, or by its place in the head of a class of Kotlin. */
 function givenWhenMade(program: Program, name: string, ref: FunctionRef): Written | undefined {
   const type = functionOf(ref)?.type ?? "";
   if (type === "" || ref.code.values.get(name)) return undefined;
-  const head = new RegExp(`\\bclass\\s+${type}\\s*(?:@\\w+\\s*)?(?:private\\s+|internal\\s+)?(?:constructor\\s*)?\\(`).exec(ref.code.plain);
-  const list =
-    head && ref.code.language === "kotlin"
-      ? ref.code.plain.slice(head.index + head[0].length, closing(ref.code.plain, head.index + head[0].length - 1)).split(",")
-      : [];
+  const { plain, language } = ref.code;
+  const head =
+    language === "kotlin" &&
+    new RegExp(`\\bclass\\s+${type}\\s*(?:@\\w+\\s*)?(?:private\\s+|internal\\s+)?(?:constructor\\s*)?\\(`).exec(plain);
+  const from = head ? head.index + head[0].length : 0;
+  const list = head ? plain.slice(from, closing(plain, from - 1)).split(",") : [];
   const index = list.findIndex((part) => new RegExp(`\\b${name}\\s*:`).test(part));
-  const made = program.makingOf(type);
-  const given = made.flatMap(({ call, ref: from }) => {
-    const argument =
-      call.arguments.find(({ label }) => label === name) ??
-      (index === -1 || call.arguments.some(({ label }) => label !== undefined) ? undefined : call.arguments[index]);
-    return argument ? [{ text: argument.text, from: argument.from, ref: from }] : [];
+  return agreed(program.makingOf(type), name, index, false);
+}
+
+/**
+ * What all calls give alike, by the label or the place of a parameter.
+ * @param own whether a label can be another one than the name of the parameter
+ */
+function agreed(calls: readonly { call: CodeCall; ref: FunctionRef }[], name: string, index: number, own: boolean): Written | undefined {
+  const given = calls.map(({ call: { arguments: list }, ref }): Written | undefined => {
+    const placed = list[index];
+    const argument = list.find(({ label }) => label === name) ?? (placed && (own || placed.label === undefined) ? placed : undefined);
+    return argument && { text: argument.text, from: argument.from, ref };
   });
-  const [only] = given;
-  return only && given.length === made.length && given.every(({ text }) => text === only.text) ? only : undefined;
+  const [first] = given;
+  return first && given.every((other) => other?.text === first.text) ? first : undefined;
 }
 
 /** The options that an argument holds which stands for a written object. */
@@ -128,21 +128,10 @@ export function optionsOf(
   if (!/^[\w$]+(?:\.[\w$]+)*$/.test(text)) return [];
   const found = declared(program, text.split("."), ref);
   if (!found?.text.startsWith("{") || found.from === from) return [];
-  return keysOf(found.text).flatMap((label) => {
-    const member = memberOf(found, label);
-    return member ? [{ argument: { label, text: member.text, literal: literalOf(member.text), from: member.from }, ref: member.ref }] : [];
-  });
-}
-
-/** The keys of a written object, those of its own level. */
-function keysOf(text: string): string[] {
-  const keys: string[] = [];
-  for (let at = 1; at < text.length; at++) {
-    const key = /^\s*["']?([\w$]+)["']?\s*(?=[:,}])/.exec(text.slice(at));
-    if (key) keys.push(key[1] as string);
-    for (; at < text.length && text[at] !== ","; at++) if (/[([{]/.test(text[at] as string)) at = closing(text, at);
-  }
-  return keys;
+  return [...membersOf(found)].map(([label, member]) => ({
+    argument: { label, text: member.text, literal: literalOf(member.text), from: member.from },
+    ref: member.ref,
+  }));
 }
 
 /** What a name or a member of an object stands for. */
@@ -153,7 +142,7 @@ function declared(program: Program, path: readonly string[], ref: FunctionRef): 
   let found: Written | undefined = value ? { ...value, ref } : imported;
   for (const key of rest) {
     if (!found) break;
-    found = memberOf(found, key);
+    found = membersOf(found).get(key);
   }
   if (found || rest.length === 0) return found;
   // A constant of a type: `Keys.map`.
@@ -165,28 +154,24 @@ function declared(program: Program, path: readonly string[], ref: FunctionRef): 
   return undefined;
 }
 
-/** The value of a key in a written object. */
-function memberOf({ text, from, ref }: Written, key: string): Written | undefined {
-  if (!text.startsWith("{")) return undefined;
-  for (let at = 1; at < text.length; at++) {
-    const match = /^\s*["']?([\w$]+)["']?\s*(:|[,}])/.exec(text.slice(at));
-    if (!match) return undefined;
-    if (match[2] !== ":") {
+/** The members of a written object, as far as it is one of keys and values. */
+function membersOf({ text, from, ref }: Written): Map<string, Written> {
+  const members = new Map<string, Written>();
+  for (let at = 1; text.startsWith("{") && at < text.length; at++) {
+    const key = /^\s*["']?([\w$]+)["']?\s*([:,}])/.exec(text.slice(at));
+    const start = at + (key?.[0].length ?? 0);
+    if (key && key[2] !== ":") {
       // A name alone is its own value.
-      if (match[1] === key) return { text: key, from: from + at, ref };
-      at += match[0].length - 1;
+      members.set(key[1] as string, { text: key[1] as string, from: from + at + key[0].indexOf(key[1] as string), ref });
+      at = start - 1;
       continue;
     }
-    const start = at + match[0].length;
-    let end = start;
-    for (; end < text.length && !/[,}]/.test(text[end] as string); end++) if (/[([{]/.test(text[end] as string)) end = closing(text, end);
-    if (match[1] === key) {
-      const inner = text.slice(start, end);
-      return { text: inner.trim(), from: from + start + (inner.length - inner.trimStart().length), ref };
-    }
-    at = end;
+    const end = endOfValue(text, start);
+    const written = text.slice(start, end);
+    if (key) members.set(key[1] as string, { text: written.trim(), from: from + start + written.length - written.trimStart().length, ref });
+    for (at = end; at < text.length && text[at] !== ",";) at++;
   }
-  return undefined;
+  return members;
 }
 
 /** Where the text of a literal begins in what is written. */
@@ -211,7 +196,14 @@ function entryValues(app: App, kind: EntryKind, name: string): Omit<ArgumentValu
   const found = app.entries.filter((entry) => entry.kind === kind && entry.name === name && !entry.removed);
   const byVariant = found.flatMap(({ variant, value }) => (variant === undefined || !value ? [] : [{ variant, value }]));
   const plain = found.filter(({ variant }) => variant === undefined);
-  if (kind === "plist" && found.length === 0 && app.propertyLists.length > 0 && app.openParts.length === 0)
+  // Xcode writes entries of the system itself.
+  if (
+    kind === "plist" &&
+    found.length === 0 &&
+    !/^(?:CF|NS|UI|LS)[A-Z]/.test(name) &&
+    app.propertyLists.length > 0 &&
+    app.openParts.length === 0
+  )
     return { ...NOTHING, lacks: name };
   return { value: plain.length === 1 && byVariant.length === 0 ? plain[0]?.value : undefined, byVariant };
 }

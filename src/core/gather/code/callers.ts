@@ -1,129 +1,185 @@
-import type { CodeCall, CodeFile } from "../../model/code.js";
-import { baseName, join } from "../../model/paths.js";
+import type { CodeCall, CodeFile, Language } from "../../model/code.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import type { AppCode } from "./app-code.js";
 import { matchOf } from "./matches.js";
+import { escaped } from "./mentions.js";
+import { scriptsByStem, stemOf } from "./modules.js";
 import { type SourceFile, isScript, mentions } from "./sources.js";
-import type { Wanted } from "./wanted.js";
 
-/** How many files are looked into at most. */
-const MAX_FILES = 400;
+/** How many files are looked into at most in one round, and how many for their values. */
+const MOST_FILES = 400;
+const MOST_VALUES = 40;
 
 /** A name that stands in more files than this leads nowhere in particular. */
 const COMMON_NAME = 40;
 
-/** Files that mention a function with a call of interest, which are not parsed yet. */
-export function callersOf({ sources, wanted, app }: AppCode, asked: Set<string>): SourceFile[] {
-  const names = new Set<string>();
-  for (const source of sources) {
-    const { code } = source;
-    if (!code) continue;
-    const of = new Set<number>();
-    const inFile = new Set<string>();
-    // Within a file names lead on that stand in too many others to be looked for.
-    for (let more = true; more;) {
-      more = false;
-      for (const call of code.calls) {
-        const last = call.callee.split(".").at(-1) as string;
-        const named = (name: string): boolean => asked.has(name) || inFile.has(name);
-        const handsOver = (): boolean =>
-          call.arguments.some(({ text }) => /^[\w.:]+$/.test(text) && named(text.split(/\.|::/).at(-1) as string));
-        if (call.in !== -1 && of.has(call.in)) continue;
-        const matters = interest(call, code, source, wanted) || named(last) || named(call.callee.split(".")[0] as string) || handsOver();
-        if (!matters) continue;
-        if (call.in === -1) {
-          // A value of the file that holds what matters: who uses it leads there.
-          for (const [name, value] of code.values)
-            if (value && call.from >= value.from && call.from < value.to && !inFile.has(name)) {
-              more = inFile.add(name).size > 0;
-              if (name.length > 3 && !isScript(source.language) && !asked.has(name)) names.add(name);
-            }
-          continue;
-        }
-        of.add(call.in);
-        const name = code.functions[call.in]?.name;
-        if (name !== undefined && name !== "") inFile.add(name);
-        more = true;
-      }
-    }
-    for (const index of of) {
-      const fn = code.functions[index];
-      if (
-        fn &&
-        fn.name !== "" &&
-        fn.kind === "function" &&
-        !/^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/.test(fn.name) &&
-        !asked.has(fn.name)
-      )
-        for (const name of [fn.name, ...otherNames(sources, source, fn.name)]) if (!asked.has(name)) names.add(name);
-      // What makes an object of the type can be what leads to it.
-      if (fn && fn.type !== "" && !asked.has(fn.type)) names.add(fn.type);
-    }
-  }
-  for (const name of names) asked.add(name);
-  if (names.size === 0) return [];
-  const found = new Set<SourceFile>();
-  for (const name of names) {
-    const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
-    if (files.length <= COMMON_NAME)
-      for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
-  }
-  return [...found].slice(0, MAX_FILES);
+/** Names of functions that stand in too many files to be looked for: their types are. */
+const GENERAL_NAME = /^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/;
+
+/** Types, and constants with a text, as most languages declare them. */
+const DECLARED = /\b(?:class|object|struct|enum|interface|record|protocol)\s+([A-Z]\w*)|\b(\w{4,})\s*=\s*@?["']/g;
+
+/** What one parsed file says to those who look for callers. */
+interface Calls {
+  /** Those of SDKs, whose way from an entry point matters. */
+  interesting: readonly CodeCall[];
+  /** Calls by the name that they call, the name that stands first in them, and the functions that they hand over. */
+  byName: ReadonlyMap<string, CodeCall[]>;
 }
 
-/** Files with values that arguments of calls of interest name: what a script imports, or the type whose constant it is. */
-export function valuesOf({ sources, wanted }: AppCode, asked: ReadonlySet<string>): SourceFile[] {
-  const found = new Set<SourceFile>();
-  for (const source of sources) {
-    const { code } = source;
-    if (!code) continue;
-    const heads = new Set(
-      code.calls.flatMap((call) =>
-        call.arguments.some(({ literal }) => literal === undefined) &&
-        (asked.has(call.callee.split(".").at(-1) as string) || interest(call, code, source, wanted))
-          ? call.arguments.flatMap(({ text }) => text.match(/[A-Za-z_$][\w$]*/g) ?? [])
-          : [],
-      ),
-    );
-    // What a type of interest extends says which of its methods others call.
-    for (const { name, supers } of code.types) if (asked.has(name)) for (const above of supers) heads.add(above);
-    for (const head of heads) for (const more of code.values.get(head)?.text.match(/[A-Za-z_$][\w$]*/g) ?? []) heads.add(more);
-    if (heads.size === 0) continue;
-    if (isScript(source.language)) {
-      for (const { source: specifier, names } of code.imports)
-        if (specifier.startsWith(".") && names.some(({ local }) => heads.has(local))) {
-          const base = join(source.file.split("/").slice(0, -1).join("/"), specifier).replace(/\.js$/, "");
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.file.startsWith(base) &&
-              /^(\/index)?(\.\w+)?\.[cm]?[jt]sx?$/.test(other.file.slice(base.length))
-            )
-              found.add(other);
-        }
-    } else
-      for (const head of heads) {
-        // A constant of its own, outside of any type.
-        if (head.length > 3 && !code.values.has(head) && !code.constants.has(head))
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.language === source.language &&
-              other.text.includes(head) &&
-              new RegExp(`\\b${head.replace(/\$/g, "\\$")}\\s*=\\s*@?["']`).test(other.text)
-            )
-              found.add(other);
-        if (/^[A-Z]/.test(head))
-          for (const other of sources)
-            if (
-              other.code === undefined &&
-              other.language === source.language &&
-              other.text.includes(head) &&
-              new RegExp(`\\b(?:class|object|struct|enum|interface|record)\\s+${head}\\b`).test(other.text)
-            )
-              found.add(other);
-      }
+/** Looks, in rounds, for the files that can lead to calls of interest, and for those with the values that such calls are given. */
+export class Callers {
+  private readonly asked = new Set<string>();
+  private readonly calls = new Map<CodeFile, Calls>();
+  private declared: Map<string, SourceFile[]> | undefined;
+  private stems: Map<string, string[]> | undefined;
+
+  constructor(private readonly code: AppCode) {}
+
+  /** The files of the next round, which are not parsed yet; `undefined` when there is nothing left to look for. */
+  next(): SourceFile[] | undefined {
+    const known = this.asked.size;
+    const found = new Set([...this.withCallers(), ...this.withValues()]);
+    return found.size === 0 && this.asked.size === known ? undefined : [...found];
   }
-  return [...found].slice(0, 40);
+
+  /** Files that mention a function that leads to a call of interest. */
+  private withCallers(): SourceFile[] {
+    const { sources, app } = this.code;
+    const names = new Set<string>();
+    for (const source of sources) if (source.code) for (const name of this.leading(source, source.code)) names.add(name);
+    for (const name of names) if (this.asked.has(name)) names.delete(name);
+    for (const name of names) this.asked.add(name);
+    const found = new Set<SourceFile>();
+    for (const name of names) {
+      const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
+      if (files.length <= COMMON_NAME)
+        for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
+    }
+    return [...found].slice(0, MOST_FILES);
+  }
+
+  /** Names of functions, types and values of a file that lead to a call of interest. */
+  private leading(source: SourceFile, code: CodeFile): Set<string> {
+    const { interesting, byName } = this.callsOf(source, code);
+    const names = new Set<string>();
+    const functions = new Set<number>();
+    const open = [...interesting];
+    const inFile = new Set<string>();
+    // Within a file names lead on that stand in too many others to be looked for.
+    const follow = (name: string): void => {
+      if (name === "" || inFile.has(name)) return;
+      inFile.add(name);
+      open.push(...(byName.get(name) ?? []));
+    };
+    for (const name of byName.keys()) if (this.asked.has(name)) follow(name);
+    for (let call = open.pop(); call !== undefined; call = open.pop()) {
+      if (call.in !== -1) {
+        if (functions.has(call.in)) continue;
+        functions.add(call.in);
+        follow(code.functions[call.in]?.name ?? "");
+        continue;
+      }
+      // A value of the file that holds what matters: who uses it leads there.
+      for (const [name, value] of code.values)
+        if (value && call.from >= value.from && call.from < value.to) {
+          follow(name);
+          if (name.length > 3 && !isScript(source.language)) names.add(name);
+        }
+    }
+    for (const index of functions) {
+      const fn = code.functions[index];
+      if (!fn || fn.name === "") continue;
+      if (fn.kind === "function" && !GENERAL_NAME.test(fn.name) && !this.asked.has(fn.name))
+        for (const name of [fn.name, ...otherNames(this.code.sources, source, fn.name)]) names.add(name);
+      // What makes an object of the type can be what leads to it.
+      if (fn.type !== "") names.add(fn.type);
+    }
+    return names;
+  }
+
+  private callsOf(source: SourceFile, code: CodeFile): Calls {
+    const known = this.calls.get(code);
+    if (known) return known;
+    const { wanted } = this.code;
+    const byName = new Map<string, CodeCall[]>();
+    for (const call of code.calls) {
+      const parts = call.callee.split(".");
+      const handed = call.arguments.flatMap(({ text }) => (/^[\w.:]+$/.test(text) ? (text.split(/\.|::/).at(-1) as string) : []));
+      for (const name of new Set([parts[0] as string, parts.at(-1) as string, ...handed])) {
+        const list = byName.get(name);
+        if (list) list.push(call);
+        else byName.set(name, [call]);
+      }
+    }
+    // What is merely used can be anywhere.
+    const interesting = code.calls.filter((call) => (matchOf(call, code, source, wanted)?.kind ?? "use") !== "use");
+    const found = { interesting, byName };
+    this.calls.set(code, found);
+    return found;
+  }
+
+  /** Files with values that arguments of calls of interest name, and with the types that types of interest extend. */
+  private withValues(): SourceFile[] {
+    const found = new Set<SourceFile>();
+    const heads = new Map<Language, Set<string>>();
+    for (const source of this.code.sources) {
+      const { code, language } = source;
+      if (!code) continue;
+      const own = this.namesOfValues(source, code);
+      if (isScript(language)) for (const file of this.imported(source, code, own)) found.add(file);
+      else heads.set(language, new Set([...(heads.get(language) ?? []), ...own]));
+    }
+    for (const [language, names] of heads)
+      for (const name of names)
+        for (const source of this.declaring(name)) if (source.code === undefined && source.language === language) found.add(source);
+    return [...found].slice(0, MOST_VALUES);
+  }
+
+  private namesOfValues(source: SourceFile, code: CodeFile): Set<string> {
+    const { interesting, byName } = this.callsOf(source, code);
+    const calls = new Set(interesting);
+    for (const [name, list] of byName) if (this.asked.has(name)) for (const call of list) if (call.callee.endsWith(name)) calls.add(call);
+    const heads = new Set<string>();
+    const add = (text: string): void => {
+      for (const [name] of text.matchAll(/[A-Za-z_$][\w$]*/g)) heads.add(name);
+    };
+    for (const call of calls) for (const { text, literal } of call.arguments) if (literal === undefined) add(text);
+    // What a type of interest extends says which of its methods others call.
+    for (const { name, supers } of code.types) if (this.asked.has(name)) for (const above of supers) heads.add(above);
+    // What is added on the way is followed too.
+    for (const head of heads) add(code.values.get(head)?.text ?? "");
+    return heads;
+  }
+
+  /** Files in which a type or a constant of a name is declared. */
+  private declaring(name: string): readonly SourceFile[] {
+    if (!this.declared) {
+      this.declared = new Map();
+      for (const source of this.code.sources) {
+        if (source.code !== undefined || isScript(source.language)) continue;
+        for (const [, type, constant] of source.text.matchAll(DECLARED)) {
+          const own = (type ?? constant) as string;
+          const list = this.declared.get(own);
+          if (!list) this.declared.set(own, [source]);
+          else if (list.at(-1) !== source) list.push(source);
+        }
+      }
+    }
+    return this.declared.get(name) ?? [];
+  }
+
+  /** Scripts that are not parsed yet, from which a file imports one of some names. */
+  private imported(source: SourceFile, code: CodeFile, names: ReadonlySet<string>): SourceFile[] {
+    const { sources } = this.code;
+    this.stems ??= scriptsByStem(sources.filter(({ language }) => isScript(language)));
+    const files = new Set<string>();
+    for (const { source: specifier, names: own } of code.imports)
+      if (specifier.startsWith(".") && own.some(({ local }) => names.has(local)))
+        for (const file of this.stems.get(stemOf(`${join(parentOf(source.file), specifier).replace(/\.js$/, "")}.js`)) ?? [])
+          files.add(file);
+    return files.size === 0 ? [] : sources.filter(({ file, code: read }) => read === undefined && files.has(file));
+  }
 }
 
 /** Names under which scripts import a function: changed in an import or export, or chosen for what a file gives out as its one thing. */
@@ -131,29 +187,15 @@ function otherNames(sources: readonly SourceFile[], home: SourceFile, name: stri
   if (!isScript(home.language)) return [];
   const plain = home.code?.plain ?? home.text;
   const found = new Set<string>();
-  const renamed = new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}\\s+as\\s+([\\w$]+)`, "g");
+  const renamed = new RegExp(`(?<![\\w$])${escaped(name)}\\s+as\\s+([\\w$]+)`, "g");
   for (const { text, language } of sources)
     if (isScript(language) && text.includes(name)) for (const [, alias] of text.matchAll(renamed)) found.add(alias as string);
-  if (new RegExp(`export\\s+default\\s[^;{]{0,60}\\b${name.replace(/\$/g, "\\$")}\\b`).test(plain)) {
-    const file = baseName(home.file).replace(/(\.(android|ios|native))?\.\w+$/, "");
-    const folder = home.file.split("/").at(-2) ?? "";
-    const imported = new RegExp(
-      `\\bimport\\s+([\\w$]+)[^;"']*from\\s*["'][^"']*(?:${escapedName(file)}${file === "index" ? `|${escapedName(folder)}` : ""})["']`,
-      "g",
-    );
+  if (new RegExp(`export\\s+default\\s[^;{]{0,60}\\b${escaped(name)}\\b`).test(plain)) {
+    const file = baseName(stemOf(home.file));
+    const imported = new RegExp(`\\bimport\\s+([\\w$]+)[^;"']*from\\s*["'][^"']*${escaped(file)}["']`, "g");
     for (const { text, language } of sources)
       if (isScript(language)) for (const [, local] of text.matchAll(imported)) found.add(local as string);
   }
   found.delete("default");
   return [...found].slice(0, 10);
-}
-
-function escapedName(name: string): string {
-  return name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-}
-
-/** Calls whose way from an entry point matters; what is merely used can be anywhere. */
-function interest(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): boolean {
-  const kind = matchOf(call, code, source, wanted)?.kind;
-  return kind !== undefined && kind !== "use";
 }

@@ -7,6 +7,7 @@ import { baseName, join } from "../../model/paths.js";
 import type { AndroidComponents } from "../platforms/android/components.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import type { Program } from "./program.js";
+import { escaped } from "./mentions.js";
 import { isScript } from "./sources.js";
 
 /** A function that the system or the framework calls by itself. */
@@ -187,7 +188,7 @@ function scriptEntries(app: App, program: Program, add: Add): void {
         const handed = inner.imports.find(
           ({ source: of, names: list }) =>
             list.some(({ local }) => local === "default" || local === root) &&
-            new RegExp(`export\\s*\\{[^}]*\\}\\s*from\\s*["']${of.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["']`).test(inner.plain),
+            new RegExp(`export\\s*\\{[^}]*\\}\\s*from\\s*["']${escaped(of)}["']`).test(inner.plain),
         );
         if (!handed) break;
         home = program.resolve(from.file, handed.source);

@@ -12,7 +12,7 @@ import type { FactSink } from "../sink.js";
 import type { AppCode, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
 import { readBridges } from "./bridges.js";
-import { callersOf, valuesOf } from "./callers.js";
+import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
 import { dependenciesOf } from "./initializers.js";
@@ -104,11 +104,10 @@ export class CodeReader {
       await parseAll(code.first, batch);
       const { sink, sources } = code;
       if (sources.some((source) => source.code)) {
-        const asked = new Set<string>();
+        const callers = new Callers(code);
         for (let round = 0; round < ROUNDS; round++) {
-          const known = asked.size;
-          const more = [...new Set([...callersOf(code, asked), ...valuesOf(code, asked)])];
-          if (more.length === 0 && asked.size === known) break;
+          const more = callers.next();
+          if (!more) break;
           await parseAll(unread(more), batch);
         }
         facts.set(sink, judge(project, index, code));

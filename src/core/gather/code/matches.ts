@@ -1,5 +1,5 @@
 import type { CodeCall, CodeFile, SdkCall } from "../../model/code.js";
-import { RECEIVER_SCOPE } from "./program.js";
+import { inFull } from "./program.js";
 import { START_VERB, type SourceFile, isScript } from "./sources.js";
 import { type Wanted, type WantedName, fits, packageOfImport } from "./wanted.js";
 
@@ -14,9 +14,7 @@ const KIND_ORDER: SdkCall["kind"][] = ["start", "registration", "withdrawn", "de
 
 /** What a call is of, by the sheets' names or by what the file imports. */
 export function matchOf(written: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
-  // In such a closure a name alone is one of what stands before it.
-  const scope = written.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(written.closures.at(-1) ?? "")?.[1];
-  const call = scope !== undefined && /^[A-Z]/.test(scope) ? { ...written, callee: `${scope}.${written.callee}` } : written;
+  const call = inFull(written);
   let best: Match | undefined;
   const last = call.callee.split(".").at(-1) as string;
   for (const name of wanted.names) {

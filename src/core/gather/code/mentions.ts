@@ -1,9 +1,11 @@
 import type { CodeFile } from "../../model/code.js";
 import { type SourceFile, isScript, mentions } from "./sources.js";
 
-/** Whether an offset stands in an import, or in a line that hands on what another file gives out. */
-export function isImported(plain: string, at: number): boolean {
-  const near = plain.slice(Math.max(0, at - 2_000), at);
+/** Whether an offset stands in an import, in a line that hands on what others give out, or in one that names the package of the file. */
+export function isInImport({ language }: Pick<SourceFile, "language">, text: string, at: number): boolean {
+  if (!isScript(language))
+    return /^\s*(?:import|export|show|hide|package|using|namespace)\b[^(={]*$/.test(text.slice(text.lastIndexOf("\n", at) + 1, at));
+  const near = text.slice(Math.max(0, at - 2_000), at);
   const start = Math.max(...[";", "\n\n", "\nimport", "\nexport"].map((sign) => near.lastIndexOf(sign)), -1);
   const before = near.slice(start + 1);
   return /^\s*(?:import\b(?!\s*\()|export\s*(?:\{|\*))[^;()=]*$/.test(before) && !/["']\s*\n[^}]*$/.test(before);
@@ -34,9 +36,10 @@ export function isIdle(plain: string, at: number, name: string): boolean {
 }
 
 /** Whether a file that was not parsed names something only to hand it on. */
-export function onlyHandsOn({ language, text }: SourceFile, name: string): boolean {
+export function onlyHandsOn(source: SourceFile, name: string): boolean {
+  const { text } = source;
   return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
-    isScript(language) ? isImported(text, at) : isBroughtIn(text, at),
+    isInImport(source, text, at),
   );
 }
 
@@ -45,17 +48,6 @@ export function onlyDeclaresMethod(text: string, name: string): boolean {
   return [...text.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].every(({ index: at }) =>
     /^\s*[-+]\s*\(|^\s*\/\//.test(text.slice(text.lastIndexOf("\n", at) + 1, at)),
   );
-}
-
-/** Whether an offset stands in a line that brings names in, hands them on, or names the package of the file. */
-export function isBroughtIn(text: string, at: number): boolean {
-  return /^\s*(?:import|export|show|hide|package|using|namespace)\b[^(={]*$/.test(text.slice(text.lastIndexOf("\n", at) + 1, at));
-}
-
-/** Whether an offset stands in an import of Kotlin, Java or a script. */
-export function isTypeImport(plain: string, at: number): boolean {
-  const line = plain.slice(plain.lastIndexOf("\n", at) + 1, at);
-  return /^\s*import\s+[\w.]*$/.test(line) || /^\s*(?:import|export)\b[^;()=]*\{?[^}]*$/.test(line);
 }
 
 export function isDefaultExport(code: CodeFile, name: string): boolean {

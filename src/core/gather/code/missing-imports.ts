@@ -1,7 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { CodeFacts, CodeFile, Language } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
-import { RECEIVER_SCOPE, type Program } from "./program.js";
+import { inFull, type Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 import { packageOfImport, type Wanted } from "./wanted.js";
 
@@ -23,20 +23,20 @@ export function missingImports(
 ): CodeFacts["missingImports"] {
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
+  const shared = sharedBy(program);
   for (const file of program.files) {
     const { source, code } = file;
     if ((source.language === "csharp" && more.globalUsings) || (source.language === "objc" && more.prefixHeader)) continue;
     // Each first name is looked at once for a file.
     const seen = new Set<string>();
     for (const call of code.calls) {
-      const scope = call.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(call.closures.at(-1) ?? "")?.[1];
-      const callee = scope === undefined ? call.callee : `${scope}.${call.callee}`;
+      const { callee } = inFull(call);
       const head = callee.split(".")[0] as string;
       if (call.optional || seen.has(head)) continue;
       const sdk = sdkOf(callee, source, wanted);
       if (sdk === undefined) continue;
       seen.add(head);
-      if (isDeclared(program, code, head) || hasImport(code, head, sdk, wanted, file, program)) continue;
+      if (isDeclared(program, code, head) || hasImport(code, head, sdk, wanted, file, program, shared)) continue;
       const brought = broughtBy(app, program, wanted, sdk, head, file);
       if (brought === undefined) continue;
       found.push({ sdk, callee: call.callee, wanted: brought, side: source.side, at: source.place(call.from) });
@@ -110,7 +110,30 @@ function isJvm(language: Language): boolean {
 const PLATFORM_IMPORT =
   /^(?:java|javax|kotlin|kotlinx|android|androidx|UIKit|SwiftUI|Foundation|Combine|CoreLocation|MapKit|WebKit|AVFoundation|StoreKit|UserNotifications|os|OSLog|Photos|Network|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
 
-function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, file: File, program: Program): boolean {
+/** What files see without importing it themselves, asked once for an app. */
+interface Shared {
+  /** Packages of the app's own. */
+  packages: ReadonlySet<string>;
+  /** A file of Swift hands on what it imports, or a header is seen by all. */
+  swift: boolean;
+  csharp: boolean;
+}
+
+function sharedBy({ files, headers }: Program): Shared {
+  return {
+    packages: new Set(files.flatMap(({ code }) => (isJvm(code.language) ? (packageOf(code) ?? []) : []))),
+    swift:
+      headers.some(({ file, side }) => side === "ios" && /-Bridging-Header\.h$/.test(file)) ||
+      files.some(({ code }) => code.language === "swift" && /@_exported\s+import|\bpublic\s+import/.test(code.plain)),
+    csharp: files.some(({ code }) => code.language === "csharp" && /\bglobal\s+using\b/.test(code.plain)),
+  };
+}
+
+function packageOf({ plain }: CodeFile): string | undefined {
+  return /^\s*package\s+([\w.]+)/m.exec(plain)?.[1];
+}
+
+function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, file: File, program: Program, shared: Shared): boolean {
   const { imports, language } = code;
   if (imports.some(({ names }) => names.some(({ local }) => local === head))) return true;
   if (isScript(language)) return false;
@@ -120,19 +143,13 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
     case "java":
       // With a wildcard nobody sees what comes; the package of the file itself may be the SDK's.
       return (
-        imports.some(({ source, names }) => names.length === 0 && !PLATFORM_IMPORT.test(source) && !isOwnPackage(program, source)) ||
-        packageOfImport(wanted, language, /^\s*package\s+([\w.]+)/m.exec(code.plain)?.[1] ?? "")?.sdk === sdk ||
+        imports.some(({ source, names }) => names.length === 0 && !PLATFORM_IMPORT.test(source) && !shared.packages.has(source)) ||
+        packageOfImport(wanted, language, packageOf(code) ?? "")?.sdk === sdk ||
         /^\s*import\s+static\s+[\w.]+\.\*/m.test(code.plain)
       );
     case "swift":
       // A module of the team's can hand on what it imports, and so can another file of the target.
-      return (
-        imports.some((entry) => ofSdk(entry) || !PLATFORM_IMPORT.test(entry.source)) ||
-        program.files.some(
-          ({ source, code: other }) => source.side === "ios" && /@_exported\s+import|\bpublic\s+import/.test(other.plain),
-        ) ||
-        hasBridgingHeader(program, file)
-      );
+      return shared.swift || imports.some((entry) => ofSdk(entry) || !PLATFORM_IMPORT.test(entry.source));
     case "objc":
       return headersSee(code, file, program, ofSdk, new Set());
     case "dart":
@@ -144,22 +161,13 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
     case "csharp":
       return (
         imports.some(ofSdk) ||
-        program.files.some(({ code: other }) => /\bglobal\s+using\b/.test(other.plain)) ||
-        code.plain.includes("namespace ") === false ||
+        shared.csharp ||
+        !code.plain.includes("namespace ") ||
         program.files.every(({ code: other }) => other === code || !other.imports.some(ofSdk))
       );
     default:
       return true;
   }
-}
-
-function isOwnPackage(program: Program, name: string): boolean {
-  return program.files.some(({ code }) => new RegExp(`^\\s*package\\s+${name.replace(/\./g, "\\.")}\\s*;?\\s*$`, "m").test(code.plain));
-}
-
-/** Headers that Swift sees without an import. */
-function hasBridgingHeader(program: Program, { source }: File): boolean {
-  return program.headers.some(({ file, side }) => side === source.side && /-Bridging-Header\.h$/.test(file));
 }
 
 /** Whether a file of Objective-C, or a header of the app's own that it takes in, imports the SDK; one that is not here may. */

@@ -2,6 +2,7 @@ import type { CodeFile, CodeValue } from "../../model/code.js";
 import type { App } from "../../model/app.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { FunctionRef } from "./function-ref.js";
+import { escaped } from "./mentions.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 interface File {
@@ -44,6 +45,8 @@ const MOST_HOPS = 6;
 /** What scripts import from each other: default exports, names that are changed on the way, and files that only hand on. */
 export class Modules {
   private readonly byPath = new Map<string, File>();
+  private readonly resolved = new Map<string, File | undefined>();
+  private readonly exports = new Map<string, Exported[]>();
 
   constructor(private readonly files: readonly File[]) {
     for (const file of files) this.byPath.set(file.source.file, file);
@@ -52,15 +55,21 @@ export class Modules {
   /** The own file that a relative import means, or one by an alias for the folder of the sources (`@/start`). */
   resolve(file: string, specifier: string): File | undefined {
     if (!/^[.@~]/.test(specifier)) return undefined;
-    if (specifier.startsWith(".")) {
-      const base = join(parentOf(file), specifier).replace(/\.js$/, "");
+    const key = specifier.startsWith(".") ? join(parentOf(file), specifier) : specifier;
+    if (!this.resolved.has(key)) this.resolved.set(key, this.find(specifier.startsWith("."), key));
+    return this.resolved.get(key);
+  }
+
+  private find(relative: boolean, path: string): File | undefined {
+    if (relative) {
+      const base = path.replace(/\.js$/, "");
       for (const tail of TAILS) {
         const found = this.byPath.get(base + tail);
         if (found) return found;
       }
       return undefined;
     }
-    const rest = specifier.replace(/^[@~][\w-]*\//, "/");
+    const rest = path.replace(/^[@~][\w-]*\//, "/");
     // A file of the name goes before a folder of it.
     for (const tails of [TAILS.filter((tail) => !tail.startsWith("/")), TAILS]) {
       const fitting = this.files.filter(({ source }) => tails.some((tail) => source.file.endsWith(rest + tail)));
@@ -84,6 +93,13 @@ export class Modules {
   /** Where the name that a file gives out is declared. */
   private exported(file: File, name: string, hop: number): Exported[] {
     if (hop > MOST_HOPS) return [];
+    const key = `${file.source.file} ${name}`;
+    let found = this.exports.get(key);
+    if (!found) this.exports.set(key, (found = this.findExported(file, name, hop)));
+    return found;
+  }
+
+  private findExported(file: File, name: string, hop: number): Exported[] {
     const { plain } = file.code;
     for (const [, list = "", specifier] of plain.matchAll(/\bexport\s*\{([^}]*)\}(?:\s*from\s*["']([^"'\n]+)["'])?/g)) {
       const part = list
@@ -141,7 +157,7 @@ export class Modules {
       ? [{ file: { source: from.source, code: from.code }, name: local }]
       : this.imported(from, local);
     return homes.flatMap(({ file, name: object }) => {
-      const at = new RegExp(`\\b(?:const|let|var)\\s+${object.replace(/\$/g, "\\$")}\\s*(?::[^=]*)?=\\s*\\{`).exec(file.code.plain);
+      const at = new RegExp(`\\b(?:const|let|var)\\s+${escaped(object)}\\s*(?::[^=]*)?=\\s*\\{`).exec(file.code.plain);
       if (!at) return [];
       return file.code.functions.flatMap((fn, index) =>
         fn.name === name && fn.type === "" && fn.from > at.index ? [{ ...file, index }] : [],
@@ -206,13 +222,24 @@ export function rootScripts(app: Pick<App, "kind" | "shared">, sources: readonly
   return [];
 }
 
+/** The path of a script as imports write it: without what tells platforms, its ending, and the name of a folder's own file. */
+export function stemOf(file: string): string {
+  return file.replace(/(\.(android|ios|native|web))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
+}
+
+export function scriptsByStem(scripts: readonly SourceFile[]): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const { file } of scripts) found.set(stemOf(file), [...(found.get(stemOf(file)) ?? []), file]);
+  return found;
+}
+
 /** The scripts that others bring in, beginning with some; empty where a script is brought in by a name that is only made when it runs. */
 export function importedScripts(sources: readonly SourceFile[], roots: readonly string[]): ReadonlySet<string> {
   const scripts = sources.filter(({ language }) => isScript(language));
   const byPath = new Map(scripts.map((source) => [source.file, source]));
-  const stem = (file: string): string => file.replace(/(\.(android|ios|native|web))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
-  const byStem = new Map<string, string[]>();
-  for (const { file } of scripts) byStem.set(stem(file), [...(byStem.get(stem(file)) ?? []), file]);
+  const byStem = scriptsByStem(scripts);
+  const byName = new Map<string, string[]>();
+  for (const stem of byStem.keys()) byName.set(baseName(stem), [...(byName.get(baseName(stem)) ?? []), stem]);
   const found = new Set<string>();
   const open = [...roots];
   for (let file = open.pop(); file !== undefined; file = open.pop()) {
@@ -222,11 +249,11 @@ export function importedScripts(sources: readonly SourceFile[], roots: readonly 
     if (/\b(?:require|import)\(\s*[^"'`\s)/]|\brequire\.context\b/.test(source.text)) return new Set();
     for (const match of source.text.matchAll(/\b(?:from|import|require)\s*\(?\s*["'`]([^"'`\n]+)["'`]/g)) {
       const specifier = (match[1] as string).replace(/\.[cm]?[jt]sx?$/, "");
-      if (specifier.startsWith(".")) open.push(...(byStem.get(stem(`${join(parentOf(file), specifier)}.js`)) ?? []));
+      if (specifier.startsWith(".")) open.push(...(byStem.get(stemOf(`${join(parentOf(file), specifier)}.js`)) ?? []));
       else {
         // By an alias, or from the folder of the sources on: any file whose path ends so.
         const rest = `/${specifier.replace(/^[@~#][\w-]*\//, "")}`.replace(/\/index$/, "");
-        for (const [path, files] of byStem) if (`/${path}`.endsWith(rest)) open.push(...files);
+        for (const stem of byName.get(baseName(rest)) ?? []) if (`/${stem}`.endsWith(rest)) open.push(...(byStem.get(stem) ?? []));
       }
     }
   }

@@ -1,8 +1,8 @@
 import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
-import type { CodeCall, CodeFile, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
-import { functionOf, type FunctionRef } from "./function-ref.js";
+import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
 import type { Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -53,7 +53,9 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   const hits = new Map<CodeCall, Hit[]>();
   const loaded = new Set<CodeFile>();
   const made = new Set<CodeValue>();
-  const ranges = new Map<CodeFile, [string, CodeValue][]>();
+  /** Lazy values of a file, and those that a function asks for, each with the offset. */
+  const lazies = new Map<CodeFile, [string, CodeValue][]>();
+  const reads = new Map<CodeFunction, { at: number; value: CodeValue }[]>();
   let order = 0;
   let visits = 0;
   for (const entry of entries)
@@ -90,17 +92,14 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     if (path.has(key) || path.size > MAX_DEPTH || visits++ > MAX_VISITS) return;
     const inner = new Set(path).add(key);
     if (isScript(ref.source.language)) loadImports(ref, way, inner, trail);
-    const lazies = lazyValues(ref.code);
-    const isLazy = (call: CodeCall): boolean => lazies.some(([, { from: start, to }]) => call.from >= start && call.from < to);
+    const own = lazyOf(ref.code);
+    const isLazy = (call: CodeCall): boolean => own.some(([, { from: start, to }]) => call.from >= start && call.from < to);
     const steps: { at: number; do: () => void }[] = program
       .calls(ref)
       .filter((call) => !isLazy(call))
       .map((call) => ({ at: call.from, do: () => perform(call, ref, self, way, inner, trail) }));
-    for (const [name, value] of fn && fn.kind !== "initializer" ? lazies : []) {
-      const read = new RegExp(`(?<![\\w$])${name}(?![\\w$])`).exec(ref.code.plain.slice(fn?.from, fn?.to));
-      const at = (fn?.from ?? 0) + (read?.index ?? 0);
-      if (read && (at < value.from || at >= value.to)) steps.push({ at, do: () => make(value, ref, self, way, inner, trail) });
-    }
+    for (const { at, value } of fn && fn.kind !== "initializer" ? readsOf(fn, ref.code) : [])
+      if (!made.has(value)) steps.push({ at, do: () => make(value, ref, self, way, inner, trail) });
     for (const step of steps.sort((a, b) => a.at - b.at)) step.do();
   }
 
@@ -169,9 +168,22 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     }
   }
 
-  function lazyValues(code: CodeFile): [string, CodeValue][] {
-    let found = ranges.get(code);
-    if (!found) ranges.set(code, (found = [...code.values].filter((entry): entry is [string, CodeValue] => entry[1]?.lazy === true)));
+  function lazyOf(code: CodeFile): [string, CodeValue][] {
+    let found = lazies.get(code);
+    if (!found) lazies.set(code, (found = lazyValues(code)));
+    return found;
+  }
+
+  function readsOf(fn: CodeFunction, code: CodeFile): { at: number; value: CodeValue }[] {
+    let found = reads.get(fn);
+    if (!found) {
+      const words = lazyOf(code).length === 0 ? new Map<string, number>() : wordsOf(code.plain, fn);
+      found = lazyOf(code).flatMap(([name, value]) => {
+        const at = words.get(name);
+        return at === undefined || (at >= value.from && at < value.to) ? [] : [{ at, value }];
+      });
+      reads.set(fn, found);
+    }
     return found;
   }
 
@@ -188,6 +200,14 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       ]);
     }
   }
+}
+
+/** The words of a function, each with the offset at which it stands first. */
+function wordsOf(plain: string, { from, to }: CodeFunction): Map<string, number> {
+  const found = new Map<string, number>();
+  for (const match of plain.slice(from, to).matchAll(/[A-Za-z_$][\w$]*/g))
+    if (!found.has(match[0])) found.set(match[0], from + match.index);
+  return found;
 }
 
 /** What is shown is there with the first screen at the earliest. */
@@ -262,9 +282,9 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
     const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
     if (/(^|\.)(dispatch_once|lazy|once)$/.test(closure)) once = true;
     if (time?.when === "now" || (!time && handed && callsWhatItIsGiven(program, handed, context))) return;
-    // Effects of one component run in order; of several listeners to the same, those that were there first.
     // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
     if (/(^|\.)useEffect$/.test(closure) && handed?.arguments.length === 1) repeats = true;
+    // Effects of one component run in order.
     if (time?.when === "effect") lane += `/effect ${functionOf(ref)?.from ?? 0}`;
     else lane += `/${closure} ${call.closuresAt[index] ?? 0}`;
     if (time?.when === "event") {

@@ -1,6 +1,7 @@
 import type { CodeCall, CodeFile, CodeType, CodeValue } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
+import { escaped } from "./mentions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import { Modules } from "./modules.js";
 import { isScript, type SourceFile } from "./sources.js";
@@ -21,8 +22,14 @@ export interface Context {
   call?: CodeCall | undefined;
 }
 
+/** A call as it is written, or in full where it stands in a closure that says on what. */
+export function inFull(call: CodeCall): CodeCall {
+  const scope = call.callee.includes(".") ? undefined : RECEIVER_SCOPE.exec(call.closures.at(-1) ?? "")?.[1];
+  return scope !== undefined && /^[A-Z]/.test(scope) ? { ...call, callee: `${scope}.${call.callee}` } : call;
+}
+
 /** Closures in which names without a receiver mean members of what the closure was called on. Source: kotlinlang.org, "Scope functions". */
-export const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
+const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
 
 /** Functions whose closure is given what it was called on, or each of what that holds. */
 const GIVES_ITSELF = /^(.+)\.(let|also|takeIf|takeUnless)$/;
@@ -64,10 +71,18 @@ export class Program {
   /** All source files, parsed or not. */
   private readonly sources: ReadonlyMap<string, SourceFile>;
   private readonly byName = new Map<string, FunctionRef[]>();
+  /** By type and name, by name alone where they stand in no type, and by name within a file. */
+  private readonly members = new Map<string, FunctionRef[]>();
+  private readonly free = new Map<string, FunctionRef[]>();
+  private readonly inFile = new Map<CodeFile, Map<string, FunctionRef[]>>();
+  /** Functions that are added to types from outside. */
+  private readonly added = new Map<string, FunctionRef[]>();
   private readonly typesByName = new Map<string, Declared[]>();
   private readonly supers = new Map<string, Set<string>>();
   private readonly subtypes = new Map<string, Set<string>>();
   private readonly heritages = new Map<string, Set<string>>();
+  private readonly belows = new Map<string, Set<string>>();
+  private readonly abstracts = new Map<string, boolean>();
   private globalValues: Map<string, { source: SourceFile; code: CodeFile; value: CodeValue }[]> | undefined;
   private callsByName: Map<string, { call: CodeCall; ref: FunctionRef }[]> | undefined;
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
@@ -83,7 +98,16 @@ export class Program {
       for (const [, name = "", above = "", protocols = ""] of text.matchAll(/@interface\s+(\w+)\s*:\s*(\w+)(?:\s*<([^>]*)>)?/g))
         this.extend(name, [above, ...protocols.split(",").map((part) => part.trim())]);
     for (const { source, code } of this.files) {
-      code.functions.forEach((fn, index) => push(this.byName, fn.name, { source, code, index }));
+      const inFile = new Map<string, FunctionRef[]>();
+      this.inFile.set(code, inFile);
+      code.functions.forEach((fn, index) => {
+        const ref = { source, code, index };
+        push(this.byName, fn.name, ref);
+        push(inFile, fn.name, ref);
+        if (fn.type === "") push(this.free, fn.name, ref);
+        else push(this.members, `${fn.type} ${fn.name}`, ref);
+        if (extendsType(ref)) push(this.added, fn.name, ref);
+      });
       for (const type of code.types) {
         push(this.typesByName, type.name, { source, code, type });
         this.extend(type.name, [...type.supers, ...type.annotations]);
@@ -129,28 +153,12 @@ export class Program {
 
   /** What a type extends and is marked with, through the app's own types. */
   heritage(type: string): ReadonlySet<string> {
-    let found = this.heritages.get(type);
-    if (found) return found;
-    found = new Set<string>();
-    const open = [type];
-    for (let name = open.pop(); name !== undefined; name = open.pop()) {
-      for (const above of this.supers.get(name) ?? []) {
-        if (found.has(above)) continue;
-        found.add(above);
-        open.push(above);
-      }
-    }
-    this.heritages.set(type, found);
-    return found;
+    return closure(this.heritages, type, this.supers);
   }
 
   /** The app's own types that extend a type, directly or not. */
-  below(type: string): Set<string> {
-    const found = new Set<string>();
-    const open = [type];
-    for (let name = open.pop(); name !== undefined; name = open.pop())
-      for (const sub of this.subtypes.get(name) ?? []) if (!found.has(sub)) open.push((found.add(sub), sub));
-    return found;
+  below(type: string): ReadonlySet<string> {
+    return closure(this.belows, type, this.subtypes);
   }
 
   /** Whether one of two types extends the other. */
@@ -160,7 +168,9 @@ export class Program {
 
   /** A type of which there are only objects of other types. */
   isAbstract(type: string): boolean {
-    return this.types(type).some(
+    const known = this.abstracts.get(type);
+    if (known !== undefined) return known;
+    const found = this.types(type).some(
       ({ code, type: { from, extension } }) =>
         !extension &&
         (code.language === "kotlin"
@@ -168,13 +178,15 @@ export class Program {
           : /\b(?:interface|protocol|abstract|mixin)\b[^;{}]*$/
         ).test(code.plain.slice(Math.max(0, from - 60), from)),
     );
+    this.abstracts.set(type, found);
+    return found;
   }
 
   /** The method that an object of a type has: its own, or the nearest that it inherits. */
   lookUp(type: string, name: string): FunctionRef[] {
     const seen = new Set<string>();
     for (let level = [type]; level.length > 0;) {
-      const found = this.named(name).filter((ref) => level.includes(functionOf(ref)?.type ?? ""));
+      const found = level.flatMap((own) => this.members.get(`${own} ${name}`) ?? []);
       if (found.length > 0) return found;
       level = level.flatMap((own) => [...(this.supers.get(own) ?? [])]).filter((above) => !seen.has(above) && seen.add(above));
     }
@@ -215,13 +227,11 @@ export class Program {
       const own = this.dispatch(type, name);
       if (own.length > 0) return own;
     }
-    const all = this.named(name);
-    const free = (refs: readonly FunctionRef[]): Target[] => refs.map((found) => ({ ref: found, self: "", certain: refs.length === 1 }));
-    const here = all.filter((found) => found.code === ref.code && (functionOf(found)?.type === "" || functionOf(found)?.type === self));
-    if (here.length > 0) return free(here);
-    if (isScript(ref.source.language)) return free(this.modules.functions(ref, name));
-    const local = all.filter((found) => found.code === ref.code);
-    return local.length > 0 ? free(local) : free(all.filter((found) => functionOf(found)?.type === ""));
+    const local = this.inFile.get(ref.code)?.get(name) ?? [];
+    const here = local.filter((found) => functionOf(found)?.type === "" || functionOf(found)?.type === self);
+    if (here.length > 0) return asTargets(here);
+    if (isScript(ref.source.language)) return asTargets(this.modules.functions(ref, name));
+    return asTargets(local.length > 0 ? local : (this.free.get(name) ?? []));
   }
 
   /** A call on something. */
@@ -235,23 +245,14 @@ export class Program {
     const types = this.typesOf(receiver, context);
     const own = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
     if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
-    // A function that is added to a type from outside.
-    if (ref.source.language === "kotlin" || ref.source.language === "csharp") {
-      const added = this.named(name).filter(extendsType);
-      if (added.length > 0) return added.map((found) => ({ ref: found, self: "", certain: added.length === 1 }));
-    }
+    const added = this.added.get(name) ?? [];
+    if (added.length > 0) return asTargets(added);
     if (types.length > 0) return [];
-    if (isScript(ref.source.language)) {
-      const exported = receiver.length === 1 ? this.modules.members(ref, receiver[0] as string, name) : [];
-      if (exported.length > 0) return exported.map((found) => ({ ref: found, self: "", certain: exported.length === 1 }));
+    if (isScript(ref.source.language) && receiver.length === 1) {
+      const exported = this.modules.members(ref, receiver[0] as string, name);
+      if (exported.length > 0) return asTargets(exported);
     }
-    // A prefix of Dart, or a name that a file gives to what it imports.
-    const bound = ref.code.imports.some(({ names }) => names.some(({ local }) => local === receiver[0]));
-    if (bound && receiver.length === 1) {
-      const free = this.named(name).filter((found) => functionOf(found)?.type === "");
-      return free.map((found) => ({ ref: found, self: "", certain: free.length === 1 }));
-    }
-    return [];
+    return isPrefix(ref, receiver) ? asTargets(this.free.get(name) ?? []) : [];
   }
 
   /** The methods that run on an object that is known to be of a type: of those that extend it, where it is only a promise. */
@@ -346,8 +347,8 @@ export class Program {
     }
     const inherited = self === "" ? [] : this.memberTypes(self, head, depth + 1, true);
     if (inherited.length > 0) return inherited;
-    const free = this.named(head).filter((found) => functionOf(found)?.type === "" || functionOf(found)?.type === self);
-    const given = free.length === 1 && free[0] ? returnedType(free[0]) : undefined;
+    const [made, other] = [...(this.free.get(head) ?? []), ...(this.members.get(`${self} ${head}`) ?? [])];
+    const given = made && !other ? returnedType(made) : undefined;
     if (given !== undefined && given !== "") return [given];
     if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
     const [global, more] = this.globals(head).filter(({ source }) => source.side === ref.source.side || source.side === "shared");
@@ -477,6 +478,22 @@ export class Program {
   }
 }
 
+function asTargets(refs: readonly FunctionRef[]): Target[] {
+  return refs.map((ref) => ({ ref, self: "", certain: refs.length === 1 }));
+}
+
+/** All that lies behind a name, one step after the other. */
+function closure(known: Map<string, Set<string>>, start: string, steps: ReadonlyMap<string, ReadonlySet<string>>): ReadonlySet<string> {
+  let found = known.get(start);
+  if (found) return found;
+  found = new Set<string>();
+  const open = [start];
+  for (let name = open.pop(); name !== undefined; name = open.pop())
+    for (const next of steps.get(name) ?? []) if (!found.has(next)) open.push((found.add(next), next));
+  known.set(start, found);
+  return found;
+}
+
 function elements(types: readonly string[]): string[] {
   return types.map((type) => type.replace(/^\*/, ""));
 }
@@ -484,11 +501,14 @@ function elements(types: readonly string[]): string[] {
 /** The types whose member of a name a file imports: `import static example.Maps.start` of Java, `import example.Maps.start` of Kotlin. */
 function importedFrom({ code }: FunctionRef, name: string): string[] {
   if (code.language !== "java" && code.language !== "kotlin") return [];
-  const wild = [...code.plain.matchAll(/^\s*import\s+static\s+[\w.]*?(\w+)\.\*/gm)].map(([, type = ""]) => type);
-  return [
-    ...code.imports.flatMap(({ source, names }) => (names.some(({ local }) => local === name) ? (source.split(".").at(-2) ?? []) : [])),
-    ...wild,
-  ];
+  // Java's wildcard for members is one behind the name of a type.
+  return code.imports.flatMap(({ source, names }) =>
+    names.length === 0
+      ? (/(?:^|\.)([A-Z]\w*)$/.exec(source)?.[1] ?? [])
+      : names.some(({ local }) => local === name)
+        ? (source.split(".").at(-2) ?? [])
+        : [],
+  );
 }
 
 /** The type that the head of a function says it gives back; empty for the one in which it stands. */
@@ -508,7 +528,7 @@ function returnedType(ref: FunctionRef): string | undefined {
       .map((type, index) => (index === 0 && type ? "" : type))
       .find((type) => type !== undefined);
   if (language === "kotlin" || isScript(language)) return /\)\s*:\s*([A-Z]\w*)/.exec(header)?.[1];
-  return new RegExp(`\\b([A-Z]\\w*)(?:<[^()]*>)?\\??\\s+${fn.name}\\s*(?:<[^()]*>)?\\(`).exec(header)?.[1];
+  return new RegExp(`\\b([A-Z]\\w*)(?:<[^()]*>)?\\??\\s+${escaped(fn.name)}\\s*(?:<[^()]*>)?\\(`).exec(header)?.[1];
 }
 
 /** Whether a receiver is what a file calls something that it imports as a whole: a prefix of Dart. */
@@ -521,9 +541,11 @@ function extendsType(ref: FunctionRef): boolean {
   const fn = functionOf(ref);
   if (!fn) return false;
   const header = ref.code.plain.slice(fn.from, fn.from + 300);
-  return ref.source.language === "csharp"
-    ? fn.isStatic && new RegExp(`\\b${fn.name}\\s*(?:<[^>]*>)?\\(\\s*this\\s`).test(header)
-    : fn.type === "" && new RegExp(`\\bfun\\s+(?:<[^>]*>\\s*)?[\\w.<>?]+\\.${fn.name}\\s*\\(`).test(header);
+  const { language } = ref.source;
+  if (language !== "csharp" && language !== "kotlin") return false;
+  return language === "csharp"
+    ? fn.isStatic && new RegExp(`\\b${escaped(fn.name)}\\s*(?:<[^>]*>)?\\(\\s*this\\s`).test(header)
+    : fn.type === "" && new RegExp(`\\bfun\\s+(?:<[^>]*>\\s*)?[\\w.<>?]+\\.${escaped(fn.name)}\\s*\\(`).test(header);
 }
 
 function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {

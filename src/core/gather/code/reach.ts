@@ -1,24 +1,22 @@
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
-import type { CodeFile, CodeFunction, Language, Unreached } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language, Unreached } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
 import {
   escaped,
-  isBroughtIn,
   isDefaultExport,
   isIdle,
-  isImported,
+  isInImport,
   isMember,
   isSignature,
-  isTypeImport,
   onlyDeclares,
   onlyDeclaresMethod,
   onlyHandsOn,
 } from "./mentions.js";
 import { importedScripts, rootScripts } from "./modules.js";
-import { type FunctionRef, functionOf } from "./function-ref.js";
+import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
 import type { Program } from "./program.js";
 import { type SceneState, Scenes, guidIn, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
@@ -108,12 +106,29 @@ const ENGINE_MESSAGE = /^(Awake|Start|Update|FixedUpdate|LateUpdate|Reset|On[A-Z
 
 const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|prefab|asset|pbxproj)$/;
 
+/** A place at which something is named: the call that it is, and the function around it. */
+interface Mention {
+  call: CodeCall | undefined;
+  around: number | undefined;
+}
+
+/** So many mentions are followed in an app; what is open then counts as living. */
+const MOST_CONSIDERED = 500_000;
+
+/** So many functions and types one after the other are asked. */
+const DEEPEST = 200;
+
 /** Answers whether anything in an app could lead to a function. Only where nothing could, the answer is a reason. */
 export class Reach {
-  private readonly known = new Map<CodeFunction, Unreached | undefined>();
-  private readonly types = new Map<string, Unreached | undefined>();
-  private readonly openTypes = new Set<string>();
-  private wentRound = false;
+  /** What is known of functions and types. */
+  private readonly answers = new Map<unknown, Unreached | undefined>();
+  /** What the question that is open has asked on its way, with the reason why it would be dead. */
+  private readonly asked = new Map<unknown, Unreached>();
+  private depth = 0;
+  private considered = 0;
+  /** Mentions in a file that can lead somewhere, by the name. */
+  private readonly places = new Map<CodeFile, Map<string, readonly Mention[]>>();
+  private readonly lazies = new Map<CodeFile, [string, CodeValue][]>();
   private readonly texts = new Map<string, { file: string; count: number }[]>();
   private loaded: Set<string> | undefined;
   private readonly sceneStates = new Map<string, SceneState>();
@@ -141,12 +156,30 @@ export class Reach {
   never(ref: FunctionRef): Unreached | undefined {
     const fn = functionOf(ref);
     if (!fn || fn.name === "" || this.isEntry(fn)) return undefined;
-    if (this.known.has(fn)) return this.known.get(fn);
-    // A circle of functions that call each other is not told to be dead.
-    this.known.set(fn, undefined);
-    const why = this.work(ref, fn);
-    if (this.wentRound && why) this.known.delete(fn);
-    else this.known.set(fn, why);
+    return this.ask(fn, { code: "caller", name: fn.name }, () => this.work(ref, fn));
+  }
+
+  /**
+   * Asks backwards from a function or type for anything that lives. What was asked on the way already is not asked again: it leads somewhere
+   * only if something else on the way does, so that circles which nothing enters are dead. Only what is certain then is remembered.
+   */
+  private ask(key: unknown, dead: Unreached, work: () => Unreached | undefined): Unreached | undefined {
+    if (this.answers.has(key)) return this.answers.get(key);
+    const before = this.asked.get(key);
+    if (before) return before;
+    // What is still open at such a depth counts as living.
+    if (this.depth > DEEPEST) return undefined;
+    const outermost = this.asked.size === 0;
+    this.asked.set(key, dead);
+    this.depth++;
+    const why = work();
+    this.depth--;
+    if (why) this.asked.set(key, why);
+    else this.answers.set(key, undefined);
+    if (outermost) {
+      if (why) for (const [own, reason] of this.asked) if (!this.answers.has(own)) this.answers.set(own, reason);
+      this.asked.clear();
+    }
     return why;
   }
 
@@ -307,55 +340,58 @@ export class Reach {
    * to which nothing leads, `none` where none can.
    */
   private mentionsIn(source: SourceFile, code: CodeFile, target: FunctionRef, fn: CodeFunction, name: string): "lives" | "dead" | "none" {
-    const { plain } = code;
-    const pattern = new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g");
-    const calls = new Map(code.calls.filter(({ callee }) => callee === name || callee.endsWith(`.${name}`)).map((call) => [call.at, call]));
     let found: "dead" | "none" = "none";
-    for (const { index: at } of plain.matchAll(pattern)) {
-      const around = enclosing(code, at);
+    for (const { call, around } of this.leadingMentions(source, code, name)) {
       const holder = around === undefined ? undefined : code.functions[around];
       if (holder === fn) continue;
-      // A declaration of the name.
-      if (
-        holder &&
-        holder.name === name &&
-        at < holder.from + 200 &&
-        plain.slice(holder.from, at).trim().length < 120 &&
-        !plain.slice(holder.from, at).includes("{")
-      )
-        continue;
-      if (isScript(source.language) && (isImported(plain, at) || (!calls.has(at) && isMember(plain, at, name)))) continue;
-      if (!isScript(source.language) && isBroughtIn(plain, at)) continue;
-      const call = calls.get(at);
-      // A declaration without a body, as protocols and interfaces have.
-      if (!call && (/\b(?:func|fun|function)\s+$/.test(plain.slice(Math.max(0, at - 12), at)) || isSignature(plain, at, name))) continue;
-      if (!call && this.isUnread(code, at)) continue;
-      // A statement that is a name alone does nothing.
-      if (call) {
-        if (this.isUnread(code, at)) continue;
-        if (!this.program.canMean(call, { source, code, index: call.in }, target)) continue;
-        if (call.guards.some(({ kind }) => kind === "never")) {
-          found = "dead";
-          continue;
-        }
-      } else if (isScript(source.language) && isIdle(plain, at, name)) continue;
-      // A name without brackets is no function there, but in a reference to it or in a text.
-      else if (
-        (source.language === "java" || source.language === "kotlin") &&
-        !/(?:::\s*|["'${])$/.test(plain.slice(Math.max(0, at - 4), at))
-      )
-        continue;
-      if (around === undefined || !holder || this.never({ source, code, index: around }) === undefined) return "lives";
+      if (this.considered++ > MOST_CONSIDERED) return "lives";
+      if (call && !this.program.canMean(call, { source, code, index: call.in }, target)) continue;
+      // Behind a return nothing runs.
+      const runs = !call?.guards.some(({ kind }) => kind === "never");
+      if (runs && (around === undefined || this.never({ source, code, index: around }) === undefined)) return "lives";
       found = "dead";
     }
     return found;
   }
 
+  /** The places at which a file names something in a way that can lead to it, each with the call that it is and the function around it. */
+  private leadingMentions(source: SourceFile, code: CodeFile, name: string): readonly Mention[] {
+    let inFile = this.places.get(code);
+    if (!inFile) this.places.set(code, (inFile = new Map()));
+    let found = inFile.get(name);
+    if (!found) {
+      const calls = new Map(
+        code.calls.filter(({ callee }) => callee === name || callee.endsWith(`.${name}`)).map((call) => [call.at, call]),
+      );
+      found = [...code.plain.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].flatMap(({ index: at }): Mention[] => {
+        const around = enclosing(code, at);
+        const call = calls.get(at);
+        return declaresAt(code, around, at, name) || this.leadsNowhere(source, code, name, at, call) ? [] : [{ call, around }];
+      });
+      inFile.set(name, found);
+    }
+    return found;
+  }
+
+  /** Whether a place at which a name stands calls nothing and hands nothing over. */
+  private leadsNowhere(source: SourceFile, code: CodeFile, name: string, at: number, call: CodeCall | undefined): boolean {
+    const { plain } = code;
+    const { language } = source;
+    if (isInImport(source, plain, at) || this.isUnread(code, at)) return true;
+    if (call) return false;
+    if (isScript(language)) return isMember(plain, at, name) || isIdle(plain, at, name);
+    // A declaration without a body, as protocols and interfaces have.
+    if (/\b(?:func|fun|function)\s+$/.test(plain.slice(Math.max(0, at - 12), at)) || isSignature(plain, at, name)) return true;
+    // A name without brackets is no function there, but in a reference to it or in a text.
+    return (language === "java" || language === "kotlin") && !/(?:::\s*|["'${])$/.test(plain.slice(Math.max(0, at - 4), at));
+  }
+
   /** Whether an offset stands in a value that is made when it is asked for, and nothing asks for it. */
   private isUnread(code: CodeFile, at: number): boolean {
-    return [...code.values].some(
-      ([name, value]) =>
-        value?.lazy === true && at >= value.from && at < value.to && this.mentionsOf(name).reduce((sum, { count }) => sum + count, 0) <= 1,
+    let lazies = this.lazies.get(code);
+    if (!lazies) this.lazies.set(code, (lazies = lazyValues(code)));
+    return lazies.some(
+      ([name, { from, to }]) => at >= from && at < to && this.mentionsOf(name).reduce((sum, { count }) => sum + count, 0) <= 1,
     );
   }
 
@@ -377,19 +413,9 @@ export class Reach {
 
   /** Why no object of a type can come to be: nothing in the app names it. */
   unnamed(type: string, { source, code }: FunctionRef): Unreached | undefined {
-    const key = `${source.file} ${type}`;
-    if (this.types.has(key)) return this.types.get(key);
-    // Types that only name each other are as dead as one: what is found on the way round is looked at again when it is asked for.
-    if (this.openTypes.has(key)) {
-      this.wentRound = true;
-      return { code: "class", name: type };
-    }
-    this.openTypes.add(key);
-    const why = this.typeWork(type, source, code, this.program.types(type));
-    this.openTypes.delete(key);
-    if (why === undefined || !this.wentRound || this.openTypes.size === 0) this.types.set(key, why);
-    if (this.openTypes.size === 0) this.wentRound = false;
-    return why;
+    return this.ask(`${source.file} ${type}`, { code: "class", name: type }, () =>
+      this.typeWork(type, source, code, this.program.types(type)),
+    );
   }
 
   private typeWork(
@@ -420,7 +446,7 @@ export class Reach {
         ({ index: at }) =>
           !inside.some(({ from, to }) => at >= from - 200 && at < to && (at >= from || !/[;}]/.test(plain.slice(at, from)))) &&
           !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)) &&
-          !isTypeImport(plain, at),
+          !isInImport(home, plain, at),
       );
       for (const { index: at } of count > 0 ? outside : []) {
         // What only extends it lives by itself.
@@ -537,6 +563,14 @@ const SCENE_STATES: readonly SceneState[] = ["used", "disabled", "off", "unbuilt
 
 /** Functions that look for a component, and do not make one. */
 const LOOKS_FOR = /^(Try)?(Get|Find|Object|Resources)/;
+
+/** Whether a function of the name begins there. */
+function declaresAt(code: CodeFile, around: number | undefined, at: number, name: string): boolean {
+  const holder = around === undefined ? undefined : code.functions[around];
+  if (holder?.name !== name || at >= holder.from + 200) return false;
+  const before = code.plain.slice(holder.from, at);
+  return before.trim().length < 120 && !before.includes("{");
+}
 
 /** The innermost function around an offset. */
 export function enclosing(code: CodeFile, at: number): number | undefined {

@@ -5,6 +5,7 @@ import { type Data, at, textAt } from "../../syntax/data.js";
 import { findInstalled, readManifest } from "../packages/packages.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { AppCode } from "./app-code.js";
+import { escaped } from "./mentions.js";
 import { type SourceFile, isScript } from "./sources.js";
 
 /** Packages of shared code with native parts that nothing of the app's own names: no source file and no configuration. */
@@ -31,7 +32,7 @@ export function unusedPackages(project: ProjectFiles, { app, sources }: AppCode)
     if (ecosystem === "pub" && /_(android|ios|darwin|platform_interface|foundation)$/.test(name)) return [];
     const written = ecosystem === "pub" ? `package:${name}/` : name;
     if (sources.some(({ text }) => text.includes(written)) || texts.some((text) => text.includes(name))) return [];
-    const inScripts = (scripts.match(new RegExp(`["'/ ]${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}["'/ ]`, "g")) ?? []).length;
+    const inScripts = (scripts.match(new RegExp(`["'/ ]${escaped(name)}["'/ ]`, "g")) ?? []).length;
     const [at] = places;
     if (inScripts > 1 || !at) return [];
     // Only for what is left: this looks into every package.

@@ -110,7 +110,7 @@ function readValues(file: CodeFile): void {
 }
 
 /** Where a value that begins at an offset ends: with its line, a comma or a bracket that is not its own. */
-function endOfValue(plain: string, from: number): number {
+export function endOfValue(plain: string, from: number): number {
   let at = from;
   while (/\s/.test(plain[at] ?? "")) at++;
   for (const end = at + MOST; at < Math.min(end, plain.length); at++) {
