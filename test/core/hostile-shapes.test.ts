@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { check } from "../../src/core/project/check.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { androidBlock, androidExample, xcodeExample } from "../../src/core/rules/examples.js";
+import { startExample } from "../../src/core/rules/start/examples.js";
 import { survey } from "../../src/core/project/survey.js";
 import { readPlist } from "../../src/core/syntax/plist.js";
 import { readJson } from "../../src/core/syntax/json.js";
@@ -152,5 +153,58 @@ describe("what no person would write in projects of other frameworks", () => {
   ])("ends: %s", async (_, files) => {
     const { survey } = await reportOf(files);
     expect(survey.apps).toHaveLength(1);
+  });
+});
+
+describe("source code that no person would write", () => {
+  const lines = (count: number, line: (index: number) => string) => Array.from({ length: count }, (_, index) => line(index)).join("\n");
+  const type = (name: string, body: string) =>
+    `package example.maresia.pilot\n\nimport example.quaymap.Quaymap\n\nclass ${name} {\n${body}\n}\n`;
+  const START = 'Quaymap.start(null, "x")';
+  const folder = "app/src/main/java/example/maresia/pilot";
+  it.each<[string, Record<string, string>]>([
+    [
+      "a chain of functions without end",
+      { "Chain.kt": type("Chain", `${lines(3_000, (k) => `  fun step${k}() { step${k + 1}() }`)}\n  fun step3000() { ${START} }`) },
+    ],
+    [
+      "dead types that all name each other",
+      Object.fromEntries(
+        Array.from({ length: 14 }, (_, k) => [
+          `Dead${k}.kt`,
+          type(`Dead${k}`, `  fun go${k}() {\n    ${START}\n${lines(14, (j) => (j === k ? "" : `    Dead${j}().go${j}()`))}\n  }`),
+        ]),
+      ),
+    ],
+    [
+      "arguments of very many names",
+      Object.fromEntries(
+        Array.from({ length: 300 }, (_, k) => [
+          `Arg${k}.kt`,
+          type(
+            `Arg${k}`,
+            lines(10, (j) => `  fun go${j}() { Quaymap.start(value${k}x${j}, Keys${k}x${j}.MAIN, other${k}x${j}) }`),
+          ),
+        ]),
+      ),
+    ],
+    [
+      "very many lazy values",
+      {
+        "Lazy.kt": type(
+          "Lazy",
+          `${lines(600, (k) => `  val lazy${k} by lazy { ${START} }\n  fun go${k}() { lazy${k}.toString() }`)}\n  fun all() {\n${lines(600, (k) => `    go${k}()`)}\n  }`,
+        ),
+      },
+    ],
+  ])("ends: %s", async (_, files) => {
+    const { survey } = await reportOf(
+      startExample({
+        onCreate: "",
+        start: ', arguments: [{ position: 2, shape: "qm_[0-9a-f]{8}" }]',
+        files: Object.fromEntries(Object.entries(files).map(([name, text]) => [`${folder}/${name}`, text])),
+      }),
+    );
+    expect(survey.apps[0]?.code?.calls.length).toBeGreaterThan(0);
   });
 });

@@ -9,7 +9,7 @@ export const debugLeftOn = defineRule({
   severity: "warning",
   title: "Test mode or talkative logs reach release builds",
   looksAt:
-    "Calls that a sheet lists under debugOnly, outside of conditions and source folders that only debug builds have; calls that switch it off are right.",
+    "Calls that a sheet lists under debugOnly, outside of conditions, flavors and source folders that only debug builds have; a condition may stand in a variable, in an early return, or be the argument itself. Calls that switch it off are right.",
   why: "A release that talks tells everybody's log what it knows; a test mode shows test data to real people.",
   advice: "Put the call behind a condition for debug builds.",
   examples: {

@@ -9,7 +9,7 @@ export const startOrder = defineRule({
   severity: "error",
   title: "SDKs start in the wrong order",
   looksAt:
-    "The order in which start calls run from the app's entry points, against before and after of the sheets; providers and initializers that run before the application's own code; circles among the initializers' dependencies.",
+    "The order in which start calls run from the app's entry points, against before and after of the sheets. Statements of one closure have an order among each other; what is handed to a queue, a task or a later moment runs after what stands beside it; a lazy value runs where it is first read. Also providers and initializers that run before the application's own code, and circles among the initializers' dependencies.",
   why: "What a reporter of crashes should see happens before it watches; an initializer in a circle ends the app as it starts.",
   advice: "Change the order of the calls, or break the circle.",
   examples: {

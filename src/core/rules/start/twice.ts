@@ -9,7 +9,7 @@ export const startTwice = defineRule({
   severity: "warning",
   title: "An SDK is started twice",
   looksAt:
-    "Start calls at two places that both run when the app comes up, without a condition that keeps them apart; a start by hand beside the provider or initializer by which a sheet says that the SDK starts itself.",
+    "Start calls at two places that both run when the app comes up, without a condition that keeps them apart; one call that two ways lead to; an effect of a component that runs after every render; a start by hand beside the provider or initializer by which a sheet says that the SDK starts itself.",
   why: "The second start throws away the settings of the first, or runs into an error of the SDK.",
   advice: "Start it once.",
   examples: {
