@@ -201,7 +201,7 @@ describe("a revision as a tree of files", () => {
     expect(text("file-link")).toBe("text");
     expect(text("empty.txt")).toBe("");
     expect(text("a/großer name.txt")).toBe("x");
-    expect(tree.head("bin.png", 2)).toEqual(Buffer.from([1, 0]));
+    expect(tree.part("bin.png", 0, 2)).toEqual(Buffer.from([1, 0]));
     expect([text("link2"), text("../x"), tree.isFile("a"), tree.isFolder("a"), tree.isFile("no")]).toEqual([
       "it does not exist",
       "it does not exist",

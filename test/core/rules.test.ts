@@ -4,7 +4,7 @@ import { reportOf } from "../helpers/memory.js";
 
 describe.each(RULES.map((rule) => [rule.name, rule] as const))("%s", (name, rule) => {
   it("reports its example", async () => {
-    const { findings } = await reportOf(rule.examples.reported);
+    const { findings } = await reportOf(rule.examples.reported, { today: "2026-11-28" });
     const own = findings.filter((finding) => finding.rule === name);
     expect(own.length).toBeGreaterThan(0);
     for (const finding of own) {
@@ -16,7 +16,7 @@ describe.each(RULES.map((rule) => [rule.name, rule] as const))("%s", (name, rule
   });
 
   it("is silent about the mended example", async () => {
-    const { findings } = await reportOf(rule.examples.silent);
+    const { findings } = await reportOf(rule.examples.silent, { today: "2026-11-28" });
     expect(findings.filter((finding) => finding.rule === name)).toEqual([]);
   });
 

@@ -6,6 +6,7 @@ import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import { folderIndex, survey, surveyBuildFiles } from "../../src/core/project/survey.js";
+import { packed } from "./archives.js";
 import { findSettings, loadSettings } from "../../src/core/settings/load.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { traceOf, type Trace } from "../../src/core/needs/index.js";
@@ -26,7 +27,7 @@ export function appOf(files: Files): App {
 
 /** Surveys and checks files in memory, with their `enredo.yaml` where there is one. */
 export async function reportOf(files: Files, options: CheckOptions = {}): Promise<Report> {
-  const tree = new MemoryTree(files);
+  const tree = new MemoryTree(packed(files));
   const file = findSettings(tree);
   const loaded = file === undefined ? undefined : await loadSettings(file, String(files[file]), RULE_NAMES);
   const project = new ProjectFiles(tree);

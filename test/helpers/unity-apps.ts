@@ -666,7 +666,7 @@ MonoBehaviour:
   key: tb_99aa88bb
   sandbox: 0
 `,
-  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar": "PK",
+  "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar!/AndroidManifest.xml": "<manifest />",
   "games/regatta/Assets/Tollbuoy/Plugins/Android/tollbuoy-5.1.0.aar.meta": plugin("5b1f00d4c3a29e8700000000000e80b2", { android: true }),
   "games/regatta/Assets/Tollbuoy/Plugins/iOS/Tollbuoy.xcframework/Info.plist": `<?xml version="1.0" encoding="UTF-8"?>
 <plist version="1.0">

@@ -162,9 +162,14 @@ export class DiskTree implements FileTree {
     return read.ok ? Buffer.from(read.bytes.buffer, read.bytes.byteOffset, read.bytes.byteLength).toString("utf8") : undefined;
   }
 
-  head(file: string, length: number): Uint8Array | undefined {
-    const read = this.isFile(file) ? readRegular(this.full(file), Infinity, false, length) : undefined;
+  part(file: string, start: number, length: number): Uint8Array | undefined {
+    const read = this.isFile(file) ? readRegular(this.full(file), Infinity, { start, most: length }) : undefined;
     return read?.ok ? read.bytes : undefined;
+  }
+
+  size(file: string): number | undefined {
+    const stat = this.isFile(file) ? target(this.full(file)) : undefined;
+    return stat?.isFile() ? stat.size : undefined;
   }
 
   isFile(relative: string): boolean {
@@ -205,13 +210,13 @@ export class DiskTree implements FileTree {
  * /proc) is empty; what is no file (a device, a pipe) is not opened for long.
  * @param limit the largest size that is read, in bytes
  * @param noLink a link is not followed
- * @param most how many bytes of it are wanted
+ * @param start the first byte that is wanted
+ * @param most how many bytes from there are wanted
  */
 export function readRegular(
   file: string,
   limit: number,
-  noLink = false,
-  most = Infinity,
+  { noLink = false, start = 0, most = Infinity }: { noLink?: boolean; start?: number; most?: number } = {},
 ): { ok: true; bytes: Buffer } | { ok: false; why: string } {
   let handle: number | undefined;
   try {
@@ -219,11 +224,11 @@ export function readRegular(
     const stat = fstatSync(handle);
     if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is no regular file" };
     if (stat.size > limit) return { ok: false, why: `it is larger than ${Math.round(limit / 1024 / 1024)} MB` };
-    const size = Math.min(stat.size, most);
+    const size = Math.max(0, Math.min(stat.size - start, most));
     const bytes = Buffer.allocUnsafeSlow(size);
     let length = 0;
     while (length < size) {
-      const read = readSync(handle, bytes, length, size - length, length);
+      const read = readSync(handle, bytes, length, size - length, start + length);
       if (read === 0) break;
       length += read;
     }
@@ -259,7 +264,7 @@ const WORKSPACES: readonly (readonly [file: string, mark: RegExp])[] = [
 
 /** The start of a file as text; `undefined` where there is none. */
 function headOf(file: string): string | undefined {
-  const read = readRegular(file, Infinity, false, 65_536);
+  const read = readRegular(file, Infinity, { most: 65_536 });
   return read.ok ? read.bytes.toString("utf8") : undefined;
 }
 

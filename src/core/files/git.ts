@@ -169,9 +169,14 @@ export class GitTree implements FileTree {
     return bytes ? { ok: true, bytes } : { ok: false, why: "it is not in this clone" };
   }
 
-  head(file: string, length: number): Uint8Array | undefined {
+  part(file: string, start: number, length: number): Uint8Array | undefined {
     const read = this.read(file);
-    return read.ok ? read.bytes.subarray(0, length) : undefined;
+    return read.ok ? read.bytes.subarray(start, start + length) : undefined;
+  }
+
+  size(file: string): number | undefined {
+    const read = this.read(file);
+    return read.ok ? read.bytes.length : undefined;
   }
 
   isFile(path: string): boolean {

@@ -33,9 +33,14 @@ export class MemoryTree implements FileTree {
     return text === undefined ? { ok: false, why: "it does not exist" } : { ok: true, bytes: Buffer.from(text) };
   }
 
-  head(file: string, length: number): Uint8Array | undefined {
+  part(file: string, start: number, length: number): Uint8Array | undefined {
     const text = this.files.get(file);
-    return text === undefined ? undefined : Buffer.from(text).subarray(0, length);
+    return text === undefined ? undefined : Buffer.from(text).subarray(start, start + length);
+  }
+
+  size(file: string): number | undefined {
+    const text = this.files.get(file);
+    return text === undefined ? undefined : Buffer.byteLength(text);
   }
 
   isFile(path: string): boolean {

@@ -31,9 +31,14 @@ export class OverlayTree implements FileTree {
     return text === undefined ? this.below.read(file) : { ok: true, bytes: Buffer.from(text, "utf8") };
   }
 
-  head(file: string, length: number): Uint8Array | undefined {
+  part(file: string, start: number, length: number): Uint8Array | undefined {
     const text = this.textOf(file);
-    return text === undefined ? this.below.head(file, length) : Buffer.from(text, "utf8").subarray(0, length);
+    return text === undefined ? this.below.part(file, start, length) : Buffer.from(text, "utf8").subarray(start, start + length);
+  }
+
+  size(file: string): number | undefined {
+    const text = this.textOf(file);
+    return text === undefined ? this.below.size(file) : Buffer.byteLength(text);
   }
 
   isFile(path: string): boolean {

@@ -9,7 +9,7 @@ import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 export class RecordingTree implements FileTree {
   /**
    * One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes of a file, `n` bytes of a file that could not be
-   * read, `h` first bytes, `p` real path, `i` is it a file, `f` is it a folder.
+   * read, `b` some bytes, `s` size, `p` real path, `i` is it a file, `f` is it a folder.
    */
   readonly asks: string[] = [];
   private readonly hash = createHash("sha512-256");
@@ -48,14 +48,16 @@ export class RecordingTree implements FileTree {
     for (const ask of asks) {
       const path = ask.slice(1);
       // What was a file may be something by now whose bytes never end.
-      if (/^[rnh]/.test(ask) && !this.tree.isFile(ask.startsWith("h") ? path.slice(path.indexOf(":") + 1) : path)) continue;
+      const [, start, length, file = path] = ask.startsWith("b") ? (/^(\d+)\+(\d+):(.*)$/s.exec(path) ?? []) : [];
+      if (/^[rnsb]/.test(ask) && !this.tree.isFile(file)) continue;
       if (ask.startsWith("l")) this.list(path);
       else if (ask.startsWith("r")) this.readAgain(path);
       else if (ask.startsWith("n")) this.read(path);
       else if (ask.startsWith("p")) this.realPath(path);
       else if (ask.startsWith("i")) this.isFile(path);
       else if (ask.startsWith("f")) this.isFolder(path);
-      else if (ask.startsWith("h")) this.head(path.slice(path.indexOf(":") + 1), Number.parseInt(path));
+      else if (ask.startsWith("s")) this.size(path);
+      else if (ask.startsWith("b")) this.part(file, Number(start), Number(length));
     }
   }
 
@@ -93,9 +95,15 @@ export class RecordingTree implements FileTree {
     else if (this.isNew(`r${file}`)) this.note(text);
   }
 
-  head(file: string, length: number): Uint8Array | undefined {
-    const bytes = this.tree.head(file, length);
-    if (this.isNew(`h${length}:${file}`)) {
+  size(file: string): number | undefined {
+    const size = this.tree.size(file);
+    if (this.isNew(`s${file}`)) this.note(String(size));
+    return size;
+  }
+
+  part(file: string, start: number, length: number): Uint8Array | undefined {
+    const bytes = this.tree.part(file, start, length);
+    if (this.isNew(`b${start}+${length}:${file}`)) {
       if (bytes) this.noteBytes(bytes);
       else this.note("\0");
     }

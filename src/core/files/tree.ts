@@ -19,8 +19,10 @@ export interface FileTree {
   /** The entries of a folder, sorted by name; an empty list when it cannot be read (`unreadable` then tells why). */
   list(folder: string): TreeEntry[];
   read(file: string): ReadResult;
-  /** The first bytes of a file, whatever its size; `undefined` when it cannot be read. */
-  head(file: string, length: number): Uint8Array | undefined;
+  /** Some bytes of a file, whatever its size; fewer where it ends, `undefined` when it cannot be read. */
+  part(file: string, start: number, length: number): Uint8Array | undefined;
+  /** The size of a file in bytes; `undefined` where there is none. */
+  size(file: string): number | undefined;
   isFile(path: string): boolean;
   isFolder(path: string): boolean;
   /** The path with links resolved, relative to the root; `undefined` when it does not exist. */

@@ -8,6 +8,7 @@ import { looksLikeToken } from "../knowledge/key-shapes.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
 import { takeBackDoubtful } from "./incomplete.js";
+import { readAndroidBinaries } from "./packages/android-binaries.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
@@ -68,6 +69,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   if (app.android && app.ios) readSharedPods(app, app.android);
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
+  readAndroidBinaries(project, app);
   return app;
 }
 

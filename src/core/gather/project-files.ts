@@ -13,6 +13,7 @@ import { readToml } from "../syntax/toml.js";
 import { readXcconfig, type XcconfigFile } from "../syntax/xcconfig.js";
 import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
+import { ArchivesTree } from "../files/archives.js";
 import type { FileTree } from "../files/tree.js";
 
 /** A file that could not be read or parsed in full. */
@@ -36,7 +37,7 @@ export class ProjectFiles {
   private readonly cache = new Map<string, unknown>();
 
   constructor(tree: FileTree) {
-    this.tree = tree;
+    this.tree = new ArchivesTree(tree);
   }
 
   private parsed<T>(

@@ -11,6 +11,7 @@ import type {
   LinkingFact,
   LockFact,
   NamedFile,
+  NativeLibrary,
   OptionFact,
   PackageNeed,
   PathFact,
@@ -108,6 +109,11 @@ export class FactSink implements AppFacts {
   readonly codegen: AppFacts["codegen"] = [];
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
+  readonly nativeLibraries: readonly NativeLibrary[] = [];
+  readonly doubledClasses: AppFacts["doubledClasses"] = [];
+  readonly desugaringNeeds: AppFacts["desugaringNeeds"] = [];
+  readonly placeholderNeeds: AppFacts["placeholderNeeds"] = [];
+  readonly overriddenLibraries: readonly string[] = [];
 
   constructor(
     public name: string,
@@ -133,6 +139,26 @@ export class FactSink implements AppFacts {
         ...draft,
         platform: draft.platform ?? isPlatformPackage(draft.ecosystem, draft.name),
       });
+  }
+
+  nativeLibrary(...libraries: readonly NativeLibrary[]): void {
+    put(this.nativeLibraries, ...libraries);
+  }
+
+  doubledClass(...facts: readonly Item<"doubledClasses">[]): void {
+    put(this.doubledClasses, ...facts);
+  }
+
+  desugaringNeed(...needs: readonly Item<"desugaringNeeds">[]): void {
+    put(this.desugaringNeeds, ...needs);
+  }
+
+  placeholderNeed(...needs: readonly Item<"placeholderNeeds">[]): void {
+    put(this.placeholderNeeds, ...needs);
+  }
+
+  overridesLibrary(...names: readonly string[]): void {
+    put(this.overriddenLibraries, ...names);
   }
 
   lock(draft: LockDraft): void {

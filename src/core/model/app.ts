@@ -14,6 +14,7 @@ import type {
   LinkingFact,
   LockFact,
   NamedFile,
+  NativeLibrary,
   OptionFact,
   PackageNeed,
   PathFact,
@@ -249,6 +250,15 @@ export interface AppFacts {
   readonly furtherTargets: readonly FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
   readonly codegen: readonly { package: string; name: string; at: Place }[];
+  readonly nativeLibraries: readonly NativeLibrary[];
+  /** Libraries that come as files and have classes of the same names. */
+  readonly doubledClasses: readonly { first: string; second: string; count: number; example: string; sdk: string; at: Place[] }[];
+  /** Libraries that need newer Java interfaces to be made available on old systems, by their own metadata. */
+  readonly desugaringNeeds: readonly { by: string; sdk: string; at: Place }[];
+  /** Placeholders in manifests of libraries, which the app's build has to give a value. */
+  readonly placeholderNeeds: readonly { name: string; by: string; sdk: string | undefined; at: Place }[];
+  /** Names of library packages whose minimum level the app's manifest sets aside. */
+  readonly overriddenLibraries: readonly string[];
   /** Manifests that packages bring. */
   readonly libraryManifests: readonly { file: string; by: string }[];
   /** Elements of the app's own manifests. */

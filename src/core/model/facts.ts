@@ -74,6 +74,10 @@ export interface Dependency {
   native?: { android: boolean; ios: boolean };
   /** The package is not installed, so that nothing tells whether it has native code. */
   nativeUnknown?: boolean;
+  /** The flavour or build type that has it (binaries); absent where all do. */
+  variant?: string;
+  /** The file that it is, in the tree (binaries). */
+  file?: string;
   /** What was declared before an override took its place. */
   overridden?: Value;
   places: Place[];
@@ -130,6 +134,24 @@ export interface PathFact {
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */
   generated: boolean;
   at: Place;
+  /** The configuration of the build that takes it in. */
+  configuration?: string;
+}
+
+/** A library of machine code for one kind of processor, as it comes into the Android app. */
+export interface NativeLibrary {
+  /** Its path, in an archive too. */
+  file: string;
+  name: string;
+  /** As the folders are called: `arm64-v8a`. */
+  processor: string;
+  /** The smallest alignment of its loaded parts in bytes; `undefined` where it cannot be read. */
+  alignment: number | undefined;
+  /** Who brings it: a file, a package, a module; absent for the app's own. */
+  by: string | undefined;
+  sdk: string | undefined;
+  /** The flavour or build type that has it; absent where all do. */
+  variant: string | undefined;
 }
 
 export type PackageManager = "npm" | "yarn" | "pnpm" | "cocoapods" | "swiftpm" | "gradle" | "carthage" | "pub" | "nuget" | "unity";

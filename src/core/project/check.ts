@@ -47,6 +47,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     settings,
     sheets: sheetsFor(app, sheets),
     wires: sheets.length > 0 ? wiresOf(app, sheets) : [],
+    today: options.today,
   }));
   const folders = new Map(survey.apps.map(({ name, path }) => [name, path]));
   const folderOf = (app: string): string => folders.get(app) ?? "";

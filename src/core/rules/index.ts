@@ -50,6 +50,13 @@ import { placeholderId } from "./identity/placeholder-id.js";
 import { belowNeed } from "./level/below-need.js";
 import { leftToDefault } from "./level/left-to-default.js";
 import { methodLimit } from "./level/method-limit.js";
+import { storeFloor } from "./level/store-floor.js";
+import { desugaringOff } from "./level/desugaring-off.js";
+import { placeholderUnset } from "./key/placeholder-unset.js";
+import { pageSize } from "./native/page-size.js";
+import { processorMissing } from "./native/processor-missing.js";
+import { libraryDoubled } from "./native/library-doubled.js";
+import { classesDoubled } from "./version/classes-doubled.js";
 import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
 import { frameworkApart } from "./level/framework-apart.js";
@@ -87,6 +94,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   centralApart,
   conflict,
   twoRoutes,
+  classesDoubled,
   sidesApart,
   wrapperApart,
   familyApart,
@@ -108,12 +116,17 @@ export const RULES: (Rule | ProjectRule)[] = [
   methodLimit,
   toolsApart,
   frameworkApart,
+  storeFloor,
+  desugaringOff,
   notLinked,
   leftOut,
   linkedTwice,
   frameworkMissing,
   notEmbedded,
   unregistered,
+  libraryDoubled,
+  pageSize,
+  processorMissing,
   templateLine,
   permissionMissing,
   purposeMissing,
@@ -124,6 +137,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   host,
   unneeded,
   keyMissing,
+  placeholderUnset,
   keyPlaceholder,
   placesApart,
   shape,

@@ -5,7 +5,7 @@ import type { Settings } from "../settings/settings.js";
 import type { Sheet } from "../model/sheet.js";
 import type { Wire } from "../needs/wire.js";
 
-/** A small project, as files: path → text. */
+/** A small project, as files: path → text. What has `!/` in its path lies in an archive. */
 export type Example = Record<string, string>;
 
 export interface RuleContext {
@@ -15,6 +15,8 @@ export interface RuleContext {
   sheets: readonly Sheet[];
   /** The needs of the app's SDKs that have a sheet, held against its facts. */
   wires: readonly Wire[];
+  /** The day of the check, `YYYY-MM-DD`; absent where it does not matter. */
+  today?: string | undefined;
 }
 
 /** One rule: what it says of itself, and one pure function. Its page and its tests are made from this. */

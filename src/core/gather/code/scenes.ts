@@ -105,7 +105,7 @@ export class Scenes {
 
   private guidOf(file: string): string | undefined {
     if (!this.guids.has(file)) {
-      const head = this.project.tree.head(`${file}.meta`, 400);
+      const head = this.project.tree.part(`${file}.meta`, 0, 400);
       this.guids.set(file, head && guidIn(Buffer.from(head).toString("utf8")));
     }
     return this.guids.get(file);

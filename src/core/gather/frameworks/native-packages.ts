@@ -9,7 +9,8 @@ import { readModule, type GradleBuild } from "../platforms/android/gradle/build.
 import { readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
-import { moduleLevels } from "../platforms/android/side.js";
+import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
+import { isTestScope, moduleLevels, variantOfConfiguration } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecLevel } from "../platforms/ios/side.js";
@@ -37,6 +38,10 @@ export function noteAndroidPackage(
       from: fact.level === "minSdk" ? "android folder" : "own compile level",
     });
   }
+  for (const { kind, exists, resolved, configuration = "" } of module.paths)
+    if (kind === "binary" && exists === true && resolved !== undefined && !isTestScope(configuration))
+      readAndroidBinary(project, app, { file: resolved, by: name, sdk, ...variantOfConfiguration(configuration) });
+  for (const natives of nativeFolders(module)) readNativeLibraries(project, app, natives, { by: name, sdk, variant: undefined });
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);
   readLibraryRules(project, app, module, name);

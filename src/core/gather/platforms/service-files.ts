@@ -189,7 +189,7 @@ function readFile(
   variant: string | undefined,
   named: boolean,
 ): ServiceFile | undefined {
-  const size = project.tree.head(path, 262_145)?.length ?? 0;
+  const size = project.tree.size(path) ?? 0;
   if (size === 0 || size > 262_144) return undefined;
   const file: ServiceFile = {
     file: path,

@@ -148,6 +148,6 @@ function makeFolder(folder: string): void {
 const END = Buffer.from("\n\0\n");
 
 function bytesOf(file: string): Buffer | undefined {
-  const read = readRegular(file, KEPT_BYTES, true);
+  const read = readRegular(file, KEPT_BYTES, { noLink: true });
   return read.ok ? read.bytes : undefined;
 }

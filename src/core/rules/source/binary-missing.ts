@@ -23,7 +23,10 @@ export const binaryMissing = defineRule({
     "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include, targets of a Podfile that the Xcode project does not have. What package managers and builds lay down is left out.",
   why: "The build works where the file happens to lie and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or the link to large-file storage), or take the reference out.",
-  examples: { reported: androidExample(app), silent: androidExample(app, { "app/libs/tidewire-1.4.aar": "binary" }) },
+  examples: {
+    reported: androidExample(app),
+    silent: androidExample(app, { "app/libs/tidewire-1.4.aar!/AndroidManifest.xml": "<manifest />" }),
+  },
   check({ app: { paths } }) {
     return paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];

@@ -17,7 +17,7 @@ export const twoRoutes = defineRule({
   advice: "Keep one route and take the other out, with its settings.",
   examples: {
     reported: androidExample(app("  implementation files('libs/quaymap-android-4.0.0.aar')\n"), {
-      "app/libs/quaymap-android-4.0.0.aar": "",
+      "app/libs/quaymap-android-4.0.0.aar!/AndroidManifest.xml": "<manifest />",
     }),
     silent: androidExample(app("")),
   },

@@ -27,7 +27,7 @@ export function readSettingsAssets(discovery: Discovery, unity: UnityProject, ap
       }
   if (byGuid.size === 0) return;
   for (const file of assets) {
-    const head = project.tree.head(file, 4096);
+    const head = project.tree.part(file, 0, 4096);
     const script = head && /\bm_Script: \{fileID: -?\d+, guid: ([0-9a-f]{32})/.exec(Buffer.from(head).toString("utf8"))?.[1];
     const type = script ? byGuid.get(script) : undefined;
     const source = type === undefined ? undefined : project.text(file);

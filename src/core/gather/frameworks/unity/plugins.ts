@@ -59,6 +59,7 @@ export function readNativePlugins(discovery: Discovery, detected: DetectedApp, u
             route: "binary",
             scope: "Assets",
             in: detected.name,
+            file,
             places: [start],
           });
       }

@@ -70,7 +70,7 @@ function findScripts(discovery: Discovery, unity: UnityProject): Scripts {
       for (const name of files) {
         const file = join(folder, name);
         if (name.endsWith(".dll")) {
-          const bytes = isEditorFolder(folder) ? project.tree.head(file, LOOKED_THROUGH) : undefined;
+          const bytes = isEditorFolder(folder) ? project.tree.part(file, 0, LOOKED_THROUGH) : undefined;
           // Names of attributes and interfaces stand in an assembly as they are.
           if (bytes && AFTER_BUILD.test(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("latin1")))
             found.assemblies.push(file);

@@ -3,6 +3,7 @@ import type { AndroidSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
+import type { Place } from "../../../model/place.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { GradleModule } from "../../../model/gradle.js";
@@ -36,6 +37,8 @@ interface ManifestContext {
   by: string | undefined;
   variant: string | undefined;
   module: GradleModule | undefined;
+  /** The module into whose manifest it is merged, where that is another. */
+  merged?: GradleModule | undefined;
   resources: ReadonlyMap<string, readonly InVariant[]>;
 }
 
@@ -45,11 +48,37 @@ interface InVariant {
   value: Value;
 }
 
-/** The manifest of an installed library; what it holds is merged into the app's. */
-export function readLibraryManifest(project: ProjectFiles, app: FactSink, file: string, by: string): void {
+/**
+ * The manifest of a library; what it holds is merged into the app's, with the app's placeholders. Source: developer.android.com, "Manage manifest
+ * files", "Inject build variables into the manifest" and "Override for imported libraries".
+ */
+export function readLibraryManifest(project: ProjectFiles, app: FactSink, file: string, by: string, sdk?: string): void {
   if (!project.tree.isFile(file)) return;
   app.libraryManifest({ file, by });
-  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, resources: new Map() });
+  const merged = app.android?.module;
+  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, merged, resources: new Map() });
+  const root = project.xml(file)?.root;
+  if (!root) return;
+  for (const { name, at } of placeholdersIn(root)) if (!GIVEN_PLACEHOLDERS.has(name)) app.placeholderNeed({ name, by, sdk, at });
+  // Levels stand in the manifest of a library that is built; a package with sources states them in its build.
+  const minimum = /\.aar!/.test(file) ? children(root, "uses-sdk")[0]?.attributes.get("android:minSdkVersion") : undefined;
+  if (!minimum || !/^\d+$/.test(minimum.value) || app.overriddenLibraries.includes(root.attributes.get("package")?.value ?? "")) return;
+  app.required({ level: "minSdk", value: known(minimum.value, root.source.place(minimum.start)), by, sdk, from: "archive" });
+}
+
+/** What every build gives: the app's id. */
+const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName"]);
+
+/** Every placeholder in a manifest, once. */
+function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
+  const found = new Map<string, Place>();
+  const open = [root];
+  for (let next = open.pop(); next; next = open.pop()) {
+    open.push(...next.children);
+    for (const { value, start } of next.attributes.values())
+      for (const [, name = ""] of value.matchAll(/\$\{([^}]+)\}/g)) if (!found.has(name)) found.set(name, root.source.place(start));
+  }
+  return [...found].map(([name, at]) => ({ name, at }));
 }
 
 const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
@@ -58,7 +87,16 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
   const root = project.xml(context.file)?.root;
   if (!root) return;
   if (context.by === undefined || context.module) readElements(app, root);
-  if (context.by === undefined) app.manifest(context.file);
+  if (context.by === undefined) {
+    app.manifest(context.file);
+    for (const element of children(root, "uses-sdk"))
+      app.overridesLibrary(
+        ...(element.attributes.get("tools:overrideLibrary")?.value ?? "")
+          .split(",")
+          .map((name) => name.trim())
+          .filter(Boolean),
+      );
+  }
   const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
   const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
     const start = element.attributes.get(attribute)?.start ?? element.start;
@@ -129,7 +167,7 @@ function resolve(text: string, element: XmlElement, start: number, context: Mani
     return found.length > 0 ? found : [{ variant: context.variant, value: unknown(`the resource ${text} is not in the files`, at) }];
   }
   if (!text.includes("${")) return [{ variant: context.variant, value: known(text, at) }];
-  const placeholders = placeholdersOf(context.module);
+  const placeholders = placeholdersOf(context.module ?? context.merged);
   const names = [...text.matchAll(/\$\{([^}]+)\}/g)].map(([, name = ""]) => name);
   const of = (name: string): InVariant[] => own(placeholders.get(name) ?? []);
   const variants = new Set(names.flatMap((name) => of(name).map(({ variant }) => variant)));

@@ -1,9 +1,9 @@
 import { withoutComments } from "../../../syntax/comments.js";
-import { join } from "../../../model/paths.js";
+import { baseName, join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
 import type { AndroidReading, FactSink } from "../../sink.js";
-import type { BuildPluginFact, RequiredLevel, Dependency, LevelFact, LevelName } from "../../../model/facts.js";
+import type { BuildPluginFact, PathFact, RequiredLevel, LevelFact, LevelName } from "../../../model/facts.js";
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
@@ -103,6 +103,12 @@ function reachableModules(build: GradleBuildFacts, application: GradleModule): G
 function byAccessor(build: GradleBuildFacts, path: string): GradleModule | undefined {
   const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
   return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
+}
+
+/** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
+export function variantOfConfiguration(configuration: string): { variant?: string } {
+  const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
+  return variant === undefined ? {} : { variant };
 }
 
 export function isTestScope(configuration: string): boolean {
@@ -309,7 +315,7 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
     }
     for (const path of module.paths) {
       app.pathFollowed(path);
-      if (path.kind === "binary") addBinary(app, path.text, module.path, path.at);
+      if (path.kind === "binary") addBinary(app, path, module.path);
     }
   }
   for (const [name, { version, at }] of side.module.locked) {
@@ -346,14 +352,17 @@ export function readSharedPods(app: FactSink, side: AndroidSide): void {
   }
 }
 
-function addBinary(app: FactSink, path: string, module: string, at: Dependency["places"][number]): void {
+function addBinary(app: FactSink, { text, resolved, exists, configuration = "files", at }: PathFact, module: string): void {
   app.dependency({
     side: "android",
     ecosystem: "binary",
-    name: path.split("/").at(-1) ?? path,
+    name: baseName(text),
     route: "binary",
     scope: "files",
     in: module,
+    test: isTestScope(configuration),
+    ...(resolved !== undefined && exists === true ? { file: resolved } : {}),
+    ...variantOfConfiguration(configuration),
     places: [at],
   });
 }

@@ -27,7 +27,7 @@ export function binaryForm(tree: FileTree, path: string): "dynamic" | "static" |
 
 function formOf(tree: FileTree, file: string): "dynamic" | "static" | undefined {
   if (!tree.isFile(file)) return undefined;
-  const head = tree.head(file, 4096);
+  const head = tree.part(file, 0, 4096);
   if (!head || head.length < 16) return undefined;
   const bytes = Buffer.from(head);
   if (bytes.toString("latin1", 0, 8) === ARCHIVE) return "static";
@@ -38,7 +38,7 @@ function formOf(tree: FileTree, file: string): "dynamic" | "static" | undefined 
     case 0xcafebabe: {
       // Several architectures: what the first of them is. Its offset may lie beyond what was read.
       const offset = bytes.length >= 20 ? bytes.readUInt32BE(16) : 0;
-      const inner = tree.head(file, offset + 16);
+      const inner = tree.part(file, 0, offset + 16);
       if (!inner || inner.length < offset + 16 || offset > 1 << 24) return undefined;
       const slice = Buffer.from(inner.subarray(offset));
       if (slice.toString("latin1", 0, 8) === ARCHIVE) return "static";

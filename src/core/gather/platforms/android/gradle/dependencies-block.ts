@@ -140,7 +140,7 @@ function declareObject(declaring: Declaring, { name, of }: Result & { kind: "obj
       });
       return;
     case "files":
-      for (const file of of as Result[]) if (isValue(file)) addFile(host, file);
+      for (const file of of as Result[]) if (isValue(file)) addFile(host, file, configuration);
       return;
     case "libraries":
       for (const library of of as CatalogLibrary[])
@@ -175,7 +175,7 @@ function byParts(declaring: Declaring, parts: ReadonlyMap<string, Result>, expr:
   };
   const [group, artifact, ending, version] = [part("group"), part("name"), part("ext"), part("version")];
   if (!group && artifact?.kind === "known" && ending?.kind === "known") {
-    addArchive(host, version?.kind === "known" ? `${artifact.text}-${version.text}` : artifact.text, ending.text, artifact.place);
+    addArchive(declaring, version?.kind === "known" ? `${artifact.text}-${version.text}` : artifact.text, ending.text, artifact.place);
     return;
   }
   if (group?.kind !== "known" || artifact?.kind !== "known") {
@@ -215,7 +215,7 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     const archive = /^:?([^:]*):([^:@]+)@(aar|jar)$/.exec(notation);
     if (notation.startsWith(":") && archive) {
       const [, name = "", version = "", ending = "aar"] = archive;
-      addArchive(host, name === "" ? version : `${name}-${version}`, ending, option.kind === "known" ? option.place : at);
+      addArchive(declaring, name === "" ? version : `${name}-${version}`, ending, option.kind === "known" ? option.place : at);
       continue;
     }
     const [group, artifact, written] = notation.split("@")[0]?.split(":") ?? [];
@@ -248,7 +248,7 @@ function versionValue(text: string, expr: Expr, at: Place, frame: Frame): Value 
 }
 
 /** An archive in a `flatDir` repository, which has files by their names: in `libs` unless the build names another folder. */
-function addArchive({ reading }: GradleHost, name: string, ending: string, at: Place): void {
+function addArchive({ host: { reading }, configuration }: Declaring, name: string, ending: string, at: Place): void {
   const file = `${name}.${ending}`;
   const { module, project } = reading;
   const resolved = [`libs/${file}`, `aars/${file}`, `../libs/${file}`]
@@ -263,10 +263,11 @@ function addArchive({ reading }: GradleHost, name: string, ending: string, at: P
     side: "android",
     generated: false,
     at,
+    configuration,
   });
 }
 
-function addFile({ reading }: GradleHost, value: Value): void {
+function addFile({ reading }: GradleHost, value: Value, configuration: string): void {
   const { module, project } = reading;
   if (value.kind !== "known" || !/\.(aar|jar)$/.test(value.text)) return;
   const absolute = isAbsolutePath(value.text);
@@ -279,6 +280,7 @@ function addFile({ reading }: GradleHost, value: Value): void {
     side: "android",
     generated: /(^|\/)(build|node_modules)\//.test(value.text),
     at: value.place,
+    configuration,
   });
 }
 

@@ -1,6 +1,8 @@
 import { runClosure } from "../../../../evaluate/interpret.js";
 import type { CallPart, Frame } from "../../../../evaluate/frame.js";
 import { asFallback, fromData, fromText, mapOf, NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
+import { callName, plainText } from "../../../../syntax/script/ast.js";
+import { filesMatching } from "../../../globbing.js";
 import { join, relativeTo } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
@@ -117,7 +119,7 @@ export function libraryCall(call: CallPart, reading: Reading): Result | undefine
   return (
     (path && propertyCall(call, reading, owner, onProject)) ??
     fileCall(call, reading, onProject) ??
-    notationCall(call, onProject) ??
+    notationCall(call, onProject, reading) ??
     jsonCall(call, reading) ??
     propertiesCall(call, reading)
   );
@@ -251,8 +253,46 @@ function resolved(command: readonly Result[], { project, variables }: Reading, p
   return { kind: "object", name: "process", of: text };
 }
 
+/** Endings of what a build takes in as a library. */
+const LIBRARIES = ["**/*.aar", "**/*.jar"];
+
+/**
+ * The archives of `fileTree(dir: "libs", include: ["*.aar"])`, also with a closure that includes and excludes.
+ * Source: docs.gradle.org, "Working With Files", "File trees".
+ */
+function treeFiles(call: CallPart, { project, variables }: Reading): Result[] {
+  const [first] = call.positional();
+  const parts = new Map([...call.named()].map(([name, { result }]) => [name, result] as const));
+  if (first?.result.kind === "map") for (const [name, result] of first.result.entries) parts.set(name, result);
+  const folder = textIn(parts.get("dir")) ?? textIn(first?.result);
+  if (folder === undefined) return [];
+  const patterns = (name: string): string[] => {
+    const given = parts.get(name);
+    const written = given?.kind === "list" ? given.items.flatMap((item) => textIn(item) ?? []) : [textIn(given) ?? []].flat();
+    return [...written, ...closurePatterns(call, name)];
+  };
+  const included = patterns("include");
+  const base = join(variables.folder, folder);
+  const excluded = new Set(patterns("exclude").flatMap((pattern) => filesMatching(project.tree, base, pattern)));
+  return (included.length > 0 ? included : LIBRARIES)
+    .flatMap((pattern) => filesMatching(project.tree, base, pattern))
+    .filter((path) => !excluded.has(path))
+    .map((path) => known(join(folder, path), call.place));
+}
+
+/** The texts that a closure hands to a command: `{ include '*.aar' }`. */
+function closurePatterns({ expr }: CallPart, name: string): string[] {
+  const last = expr.closure ?? expr.args.at(-1)?.value;
+  if (last?.kind !== "closure") return [];
+  return last.body.flatMap((statement) =>
+    statement.kind === "expression" && statement.value.kind === "call" && callName(statement.value) === name
+      ? statement.value.args.flatMap(({ value }) => (value.kind === "text" ? (plainText(value) ?? []) : []))
+      : [],
+  );
+}
+
 /** What dependencies are declared with, beside texts: modules, platforms, files, parts of Kotlin. */
-function notationCall(call: CallPart, onProject: boolean): Result | undefined {
+function notationCall(call: CallPart, onProject: boolean, reading: Reading): Result | undefined {
   const { name, path } = call;
   if (path && path.length > 1 && !onProject && path[0] !== "dependencies") return undefined;
   const [first] = call.positional();
@@ -275,6 +315,7 @@ function notationCall(call: CallPart, onProject: boolean): Result | undefined {
         of: call.positional().flatMap(({ result }) => (result.kind === "list" ? result.items : [result])),
       };
     case "fileTree":
+      return { kind: "object", name: "files", of: treeFiles(call, reading) };
     case "gradleApi":
     case "localGroovy":
     case "gradleTestKit":

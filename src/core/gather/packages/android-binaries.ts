@@ -1,0 +1,200 @@
+import { ARCHIVE, insideArchive } from "../../files/archives.js";
+import type { FileTree } from "../../files/tree.js";
+import type { LevelName, NativeLibrary } from "../../model/facts.js";
+import { uniquePlaces, type Place } from "../../model/place.js";
+import { baseName, join } from "../../model/paths.js";
+import type { GradleModule } from "../../model/gradle.js";
+import { known, possibleTexts } from "../../model/value.js";
+import { entriesOf, placeOf } from "../../syntax/data.js";
+import { ELF_HEAD, readElf } from "../../syntax/elf.js";
+import { readLibraryManifest } from "../platforms/android/manifest.js";
+import { readRulesFile } from "../platforms/android/shrink.js";
+import type { ProjectFiles } from "../project-files.js";
+import type { FactSink } from "../sink.js";
+
+/** A library that the Android side gets as a file. */
+export interface AndroidBinary {
+  file: string;
+  /** Who brings it, as people know it: the file's name, a package, an artifact. */
+  by: string;
+  sdk: string;
+  /** The flavour or build type that has it; absent where all do. */
+  variant?: string | undefined;
+}
+
+/** Who brings a native library: nobody for the app's own. */
+type Bringer = Pick<NativeLibrary, "by" | "sdk"> & { variant?: string | undefined };
+
+/** Where an Android archive says what it asks of a build. Source: developer.android.com, "AAR metadata". */
+const METADATA = "META-INF/com/android/build/gradle/aar-metadata.properties";
+
+/** Levels in the metadata of an archive. */
+const METADATA_LEVELS: readonly (readonly [key: string, level: LevelName])[] = [
+  ["minCompileSdk", "compileSdk"],
+  ["minAndroidGradlePluginVersion", "androidPlugin"],
+];
+
+/** What is no statement: the values that the build writes where a library asks for nothing. */
+const ASKS_FOR_NOTHING = /^(0|1|1\.0\.0|0\.0\.0)$/;
+
+/**
+ * What an archive or a library of classes asks of the app and brings to it: its manifest, metadata, keep rules, native libraries, and the
+ * Kotlin that its code was made with. Source: developer.android.com, "Anatomy of an AAR file".
+ */
+export function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: AndroidBinary): void {
+  const { file, by, sdk } = binary;
+  const { tree } = project;
+  if (isPointer(tree, file)) {
+    app.blindSpot({ side: "android", what: baseName(file), why: "only a pointer to it is in this checkout", places: [startOfFile(file)] });
+    return;
+  }
+  const inside = (path: string): string => insideArchive(file, path);
+  if (!tree.isFolder(inside(""))) return;
+  if (/\.aar$/i.test(file)) {
+    readLibraryManifest(project, app, inside("AndroidManifest.xml"), by, sdk);
+    readMetadata(project, app, inside(METADATA), binary);
+    readRulesFile(project, app, inside("proguard.txt"), by);
+    readNativeLibraries(project, app, inside("jni"), binary);
+    readKotlinVersion(project, app, insideArchive(inside("classes.jar"), "META-INF"), binary);
+  } else readKotlinVersion(project, app, inside("META-INF"), binary);
+}
+
+/** Every library that the Android side takes in as a file, and the native libraries in its own modules. */
+export function readAndroidBinaries(project: ProjectFiles, app: FactSink): void {
+  const binaries = app.dependencies.flatMap(({ side, file, name, sdk, test, variant, places }) =>
+    side === "android" && file !== undefined && !test && ARCHIVE.test(file) ? [{ file, by: name, sdk, variant, places }] : [],
+  );
+  const seen = new Map(binaries.map((binary) => [binary.file, binary]));
+  for (const binary of seen.values()) readAndroidBinary(project, app, binary);
+  noteDoubledClasses(project.tree, app, [...seen.values()]);
+  for (const module of app.android?.modules ?? [])
+    for (const folder of nativeFolders(module))
+      readNativeLibraries(project, app, folder, {
+        by: module === app.android?.module ? undefined : module.path,
+        sdk: undefined,
+      });
+}
+
+/** Where a module has native libraries that were built before. Source: developer.android.com, "Configure build variants" (jniLibs). */
+export function nativeFolders({ folder, settings }: GradleModule): string[] {
+  const named = settings
+    .filter(({ block, name }) => /^sourceSets\.main\.jniLibs$/.test(block) && /^(srcDirs?|setSrcDirs)$/.test(name))
+    .flatMap(({ values }) => values.flatMap(possibleTexts));
+  return [...new Set(["src/main/jniLibs", ...named])].map((path) => join(folder, path));
+}
+
+/** How many names of classes are compared. */
+const MOST_CLASSES = 300_000;
+
+/** Classes of one name in two libraries. */
+function noteDoubledClasses(tree: FileTree, app: FactSink, binaries: readonly (AndroidBinary & { places: Place[] })[]): void {
+  const owners = new Map<string, (typeof binaries)[number][]>();
+  const doubled = new Map<string, { first: (typeof binaries)[number]; second: (typeof binaries)[number]; classes: string[] }>();
+  for (const binary of binaries.length > 1 ? binaries : [])
+    for (const name of classesIn(tree, binary.file)) {
+      const others = owners.get(name) ?? [];
+      if (owners.size < MOST_CLASSES || others.length > 0) owners.set(name, [...others, binary]);
+      // What one variant has and what another has never meet.
+      const first = others.find(({ variant }) => variant === undefined || binary.variant === undefined || variant === binary.variant);
+      if (!first) continue;
+      const key = `${first.file}\0${binary.file}`;
+      const pair = doubled.get(key) ?? { first, second: binary, classes: [] };
+      pair.classes.push(name);
+      doubled.set(key, pair);
+    }
+  for (const { first, second, classes } of doubled.values())
+    app.doubledClass({
+      first: first.by,
+      second: second.by,
+      count: classes.length,
+      example: (classes[0] ?? "").replaceAll("/", "."),
+      sdk: second.sdk,
+      at: uniquePlaces([...first.places, ...second.places]),
+    });
+}
+
+/** The classes of a library by their paths, without those that every library has of its own or that the build leaves out. */
+function classesIn(tree: FileTree, file: string): string[] {
+  const jars = /\.aar$/i.test(file)
+    ? [insideArchive(file, "classes.jar"), ...tree.list(insideArchive(file, "libs")).map(({ name }) => insideArchive(file, `libs/${name}`))]
+    : [file];
+  return jars.flatMap((jar) => {
+    const found: string[] = [];
+    const open = [""];
+    for (let folder = open.pop(); folder !== undefined; folder = open.pop())
+      for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
+        const path = folder === "" ? name : `${folder}/${name}`;
+        if (kind === "folder") {
+          if (path !== "META-INF") open.push(path);
+        } else if (name.endsWith(".class") && !/^(module-info|package-info|BuildConfig|R(\$\w+)?)\.class$/.test(name))
+          found.push(path.slice(0, -".class".length));
+      }
+    return found;
+  });
+}
+
+const startOfFile = (file: string) => ({ file, line: 1, column: 1 });
+
+/** A checkout can hold a few lines in place of a large file. Source: the specification of Git LFS, "The Pointer". */
+function isPointer(tree: FileTree, file: string): boolean {
+  if ((tree.size(file) ?? 0) > 1024) return false;
+  return Buffer.from(tree.part(file, 0, 64) ?? [])
+    .toString("latin1")
+    .startsWith("version https://git-lfs");
+}
+
+function readMetadata(project: ProjectFiles, app: FactSink, file: string, { by, sdk }: AndroidBinary): void {
+  const root = project.tree.isFile(file) ? project.properties(file) : undefined;
+  for (const [name, { value }] of entriesOf(root)) {
+    const text = value.kind === "scalar" ? String(value.value).trim() : "";
+    const level = METADATA_LEVELS.find(([key]) => key === name)?.[1];
+    if (level && /^\d[\d.]*$/.test(text) && !ASKS_FOR_NOTHING.test(text))
+      app.required({ level, value: known(text, placeOf(value)), by, sdk, from: "archive" });
+    if (name === "coreLibraryDesugaringEnabled" && text === "true") app.desugaringNeed({ by, sdk, at: placeOf(value) });
+  }
+}
+
+/** The native libraries below a folder with one folder for each kind of processor. */
+export function readNativeLibraries(project: ProjectFiles, app: FactSink, folder: string, { by, sdk, variant }: Bringer): void {
+  const { tree } = project;
+  for (const processor of tree.list(folder)) {
+    if (processor.kind !== "folder") continue;
+    for (const { name, kind } of tree.list(join(folder, processor.name))) {
+      if (kind !== "file" || !name.endsWith(".so")) continue;
+      const file = join(join(folder, processor.name), name);
+      const head = readElf(tree.part(file, 0, ELF_HEAD) ?? new Uint8Array());
+      app.nativeLibrary({
+        file,
+        name,
+        processor: processor.name,
+        alignment: head?.alignment,
+        by,
+        sdk,
+        variant,
+      });
+    }
+  }
+}
+
+/**
+ * A compiler of Kotlin reads what the next release has made, and nothing newer. The header of a `.kotlin_module` is the length of the version,
+ * then its numbers, each of 32 bits. Sources: kotlinlang.org, "Kotlin evolution principles"; the compiler's `ModuleMapping`.
+ */
+function readKotlinVersion(project: ProjectFiles, app: FactSink, folder: string, { by, sdk }: AndroidBinary): void {
+  const { tree } = project;
+  const module = tree.list(folder).find(({ name, kind }) => kind === "file" && name.endsWith(".kotlin_module"));
+  if (!module) return;
+  const file = join(folder, module.name);
+  const head = tree.part(file, 0, 12);
+  if (!head || head.length < 12) return;
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
+  const [length, major, minor] = [view.getUint32(0), view.getUint32(4), view.getUint32(8)];
+  const reads = length >= 2 && length <= 4 && minor < 20 ? releaseBefore(major, minor) : undefined;
+  if (reads !== undefined) app.required({ level: "kotlin", value: known(reads, startOfFile(file)), by, sdk, from: "Kotlin metadata" });
+}
+
+/** The Kotlin release before one. Source: kotlinlang.org, "Kotlin release process" (1.9 is followed by 2.0). */
+function releaseBefore(major: number, minor: number): string | undefined {
+  if (major === 2) return minor === 0 ? "1.9" : `2.${minor - 1}`;
+  return major === 1 && minor > 4 && minor <= 9 ? `1.${minor - 1}` : undefined;
+}

@@ -1,0 +1,44 @@
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const archive = {
+  "app/libs/tollbuoy-5.1.aar!/AndroidManifest.xml":
+    '<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.tollbuoy"><application><activity android:name=".Return"><intent-filter><data android:scheme="${tollbuoyScheme}" /></intent-filter></activity></application></manifest>',
+};
+const dependency = "\ndependencies {\n  implementation files('libs/tollbuoy-5.1.aar')\n}\n";
+
+export const placeholderUnset = defineRule({
+  name: "key/placeholder-unset",
+  severity: "error",
+  title: "A library's manifest asks for a placeholder that the build does not give",
+  looksAt:
+    "Placeholders in the manifests of archives and installed packages, against the manifestPlaceholders of the application's module in all its variants. The app's id is always there.",
+  silentFor: "iOS, and builds whose placeholders are worked out by code.",
+  why: "The build stops when the manifests are merged.",
+  advice: "Give the placeholder a value in manifestPlaceholders, as the SDK's page says.",
+  examples: {
+    reported: androidExample(androidBlock() + dependency, archive),
+    silent: androidExample(
+      androidBlock("minSdk 24\n    targetSdk 35\n    manifestPlaceholders = [tollbuoyScheme: 'pilot']") + dependency,
+      archive,
+    ),
+  },
+  check({ app }) {
+    const module = app.android?.module;
+    if (!module || module.unread.length > 0) return [];
+    const settings = module.settings.filter(({ name }) => /^manifestPlaceholders(\.|$)/.test(name));
+    // Worked out by code, or handed over as a whole.
+    if (settings.some(({ name, named }) => name === "manifestPlaceholders" && named.size === 0)) return [];
+    const given = new Set(settings.flatMap(({ named, name }) => [...named.keys(), name.replace(/^manifestPlaceholders\./, "")]));
+    return app.placeholderNeeds
+      .filter(({ name }) => !given.has(name))
+      .map(({ name, by, sdk, at }) => ({
+        side: "android" as const,
+        sdk,
+        message: `the manifest of ${by} asks for the placeholder ${name}; the build gives it no value`,
+        fix: `add ${name} to manifestPlaceholders in ${module.buildFile ?? module.folder}`,
+        places: [{ file: module.buildFile ?? module.folder, line: 1, column: 1 }, at],
+        subject: `${by} ${name}`,
+      }));
+  },
+});

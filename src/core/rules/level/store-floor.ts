@@ -1,0 +1,44 @@
+import { STORE_FLOORS, TOLD_BEFORE } from "../../knowledge/store-floors.js";
+import { possibleTexts } from "../../model/value.js";
+import { compareLevels, isLevel } from "../../versions/level.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const DAY = 24 * 60 * 60 * 1000;
+
+export const storeFloor = defineRule({
+  name: "level/store-floor",
+  severity: "warning",
+  title: "The store does not take an app with this target level",
+  looksAt:
+    "The target level of the app that is shipped, against the level that the platform's store asks for on the day of the check, and up to three months before a new one holds.",
+  silentFor: "iOS, and apps whose target level is not in the files.",
+  why: "The upload is refused on the day of the release.",
+  advice: "Raise the target level, and read what changes for apps with it. An app that goes to no store can switch the rule off.",
+  examples: {
+    reported: androidExample(androidBlock("minSdk 24\n    targetSdk 33")),
+    silent: androidExample(androidBlock("minSdk 24\n    targetSdk 36")),
+  },
+  check({ app, today }) {
+    const side = app.android;
+    const value = side?.effective.targetSdk;
+    const texts = possibleTexts(value).filter(isLevel);
+    if (!side || !value || texts.length === 0 || today === undefined) return [];
+    const soon = new Date(Date.parse(today) + TOLD_BEFORE * DAY).toISOString().slice(0, 10);
+    const floor = STORE_FLOORS.findLast(
+      ({ from, value: wanted }) => from <= soon && texts.every((text) => compareLevels(text, wanted) < 0),
+    );
+    if (!floor) return [];
+    const fact = side.levels.find(({ level, variant }) => level === "targetSdk" && variant === undefined);
+    return [
+      {
+        side: "android",
+        sdk: undefined,
+        message: `targetSdk is ${texts[0] ?? ""}; the store asks for ${floor.value} ${floor.from <= today ? "since" : "from"} ${floor.from}${floor.from <= today ? "" : " on"}`,
+        fix: `raise targetSdk to ${floor.value}`,
+        places: [fact?.value.place ?? value.place],
+        subject: `targetSdk ${floor.value}`,
+      },
+    ];
+  },
+});

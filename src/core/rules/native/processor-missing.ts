@@ -1,0 +1,39 @@
+import { isForDevelopment } from "../../model/app.js";
+import { WIDER_PROCESSORS } from "../../knowledge/store-floors.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+import { byBringer, someOf } from "./bringers.js";
+
+const library = (processor: string) => ({ [`app/src/main/jniLibs/${processor}/libtidewire.so`]: "library" });
+
+export const processorMissing = defineRule({
+  name: "native/processor-missing",
+  severity: "warning",
+  title: "A native library is there for 32-bit devices alone",
+  looksAt:
+    "Native libraries of the app's modules, of archives and of packages: each that is there for a 32-bit processor must be there for its 64-bit successor, from whoever brings it. Libraries that only debug builds have do not count.",
+  silentFor: "iOS, and what comes from a registry and is on this machine nowhere.",
+  why: "On a 64-bit device the library is not found, and the app ends where it is first used. The store refuses such apps since 2019-08-01.",
+  advice: "Take a version of the SDK that has both, or leave the library out.",
+  examples: {
+    reported: androidExample(androidBlock(), library("armeabi-v7a")),
+    silent: androidExample(androidBlock(), { ...library("armeabi-v7a"), ...library("arm64-v8a") }),
+  },
+  check({ app }) {
+    const there = new Set(app.nativeLibraries.map(({ processor, name }) => `${processor} ${name}`));
+    const wide = (processor: string): string | undefined => WIDER_PROCESSORS.find(([narrow]) => narrow === processor)?.[1];
+    const lone = app.nativeLibraries.filter(({ processor, name, variant }) => {
+      const wanted = wide(processor);
+      // Libraries for emulators of the narrow kind are left out by most, and shipped to nobody.
+      return !isForDevelopment(variant) && wanted === "arm64-v8a" && !there.has(`${wanted} ${name}`);
+    });
+    return [...byBringer(lone)].map(([by, libraries]) => ({
+      side: "android" as const,
+      sdk: libraries[0]?.sdk,
+      message: `${by === undefined ? "the app's own" : `${by}:`} ${someOf(libraries.map(({ name }) => name))} for ${libraries[0]?.processor ?? ""} has no counterpart for arm64-v8a: 64-bit devices do not find it`,
+      fix: by === undefined ? "add the library built for arm64-v8a" : `use a version of ${by} that has arm64-v8a`,
+      places: libraries.slice(0, 3).map(({ file }) => ({ file, line: 1, column: 1 })),
+      subject: `${by ?? ""} processor`,
+    }));
+  },
+});

@@ -1,0 +1,277 @@
+import { describe, expect, it } from "vitest";
+import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
+import { ArchivesTree } from "../../src/core/files/archives.js";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import { zip } from "../helpers/archives.js";
+import { reportOf } from "../helpers/memory.js";
+
+/** Archives as SDKs hand them out: what goes wrong with them, and what looks wrong and is right. */
+
+type Files = Record<string, string | Uint8Array>;
+
+const AAR = "app/libs/tidewire-1.4.aar";
+const KOTLIN = "buildscript {\n  dependencies {\n    classpath 'org.jetbrains.kotlin:kotlin-gradle-plugin:1.9.24'\n  }\n}\n";
+
+/** The head of a native library, as the linker writes it. */
+function library(alignment: number, bits: 32 | 64 = 64): Buffer {
+  const head = Buffer.alloc(4_096);
+  head.write(bits === 64 ? "7f454c46020101" : "7f454c46010101", "hex");
+  const [table, at] = bits === 64 ? [64, 48] : [52, 28];
+  if (bits === 64) head.writeBigUInt64LE(BigInt(table), 0x20);
+  else head.writeUInt32LE(table, 0x1c);
+  const size = bits === 64 ? 56 : 32;
+  head.writeUInt16LE(size, bits === 64 ? 0x36 : 0x2a);
+  head.writeUInt16LE(2, bits === 64 ? 0x38 : 0x2c);
+  for (const [index, align] of [65_536, alignment].entries()) {
+    head.writeUInt32LE(1, table + index * size);
+    head.writeUInt32LE(align, table + index * size + at);
+  }
+  return head;
+}
+
+function kotlinModule(major: number, minor: number): Buffer {
+  const bytes = Buffer.alloc(24);
+  for (const [index, value] of [3, major, minor, 0].entries()) bytes.writeUInt32BE(value, index * 4);
+  return bytes;
+}
+
+const manifest = (inside = "", attributes = "") =>
+  `<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools" package="example.tidewire"${attributes}>${inside}</manifest>`;
+const metadata = (lines: string) => ({
+  [`${AAR}!/META-INF/com/android/build/gradle/aar-metadata.properties`]: `aarFormatVersion=1.0\n${lines}\n`,
+});
+const inside = (files: Files): Files => Object.fromEntries(Object.entries(files).map(([path, content]) => [`${AAR}!/${path}`, content]));
+
+interface Shape {
+  settings?: string;
+  android?: string;
+  dependencies?: string;
+  manifest?: string;
+  files?: Files;
+}
+
+function app({ settings, android = "", dependencies, manifest: own = manifest(), files = {} }: Shape): Files {
+  return {
+    ...androidExample(
+      `${androidBlock(settings).replace(/\}\n$/, `${android}}\n`)}\ndependencies {\n  ${dependencies ?? "implementation files('libs/tidewire-1.4.aar')"}\n}\n`,
+    ),
+    "build.gradle": `${KOTLIN}allprojects {\n  repositories {\n    google()\n    mavenCentral()\n  }\n}\n`,
+    "app/src/main/AndroidManifest.xml": own,
+    [`${AAR}!/AndroidManifest.xml`]: manifest(),
+    ...files,
+  };
+}
+
+const told = async (shape: Shape) =>
+  (await reportOf(app(shape), { today: "2026-11-28" })).findings
+    .filter(({ severity }) => severity !== "note")
+    .map(({ rule, message }) => `${rule}: ${message}`);
+
+describe("an archive in the tree", () => {
+  it.each<[string, Shape, string]>([
+    [
+      "asks for a higher minimum",
+      { files: inside({ "AndroidManifest.xml": manifest('<uses-sdk android:minSdkVersion="26" />') }) },
+      "level/below-need: tidewire-1.4.aar needs minSdk 26; this app has 24",
+    ],
+    [
+      "that a pattern takes in asks for a higher minimum",
+      {
+        dependencies: "implementation fileTree(dir: 'libs', include: ['*.jar', '*.aar'])",
+        files: inside({ "AndroidManifest.xml": manifest('<uses-sdk android:minSdkVersion="26" />') }),
+      },
+      "level/below-need: tidewire-1.4.aar needs minSdk 26; this app has 24",
+    ],
+    [
+      "asks for a higher compile level",
+      { files: metadata("minCompileSdk=36") },
+      "level/below-need: tidewire-1.4.aar needs compileSdk 36; this app has 35",
+    ],
+    [
+      "asks for desugaring",
+      { files: metadata("coreLibraryDesugaringEnabled=true") },
+      "level/desugaring-off: tidewire-1.4.aar needs desugaring of the Java library; the application's module does not switch it on",
+    ],
+    [
+      "was made with a Kotlin that is too new",
+      { files: inside({ "classes.jar": zip({ "META-INF/tidewire.kotlin_module": kotlinModule(2, 2) }) }) },
+      "level/below-need: tidewire-1.4.aar needs kotlin 2.1; this app has 1.9.24",
+    ],
+    [
+      "asks for a placeholder",
+      {
+        files: inside({
+          "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
+        }),
+      },
+      "key/placeholder-unset: the manifest of tidewire-1.4.aar asks for the placeholder tideKey; the build gives it no value",
+    ],
+    [
+      "has a library for small pages",
+      { files: inside({ "jni/arm64-v8a/libtide.so": library(4_096) }) },
+      "native/page-size: tidewire-1.4.aar: libtide.so is aligned to 4 KB; devices with 16 KB pages cannot load it, and the store asks for it since 2025-11-01",
+    ],
+    [
+      "has a library for 32-bit devices alone",
+      { files: inside({ "jni/armeabi-v7a/libtide.so": library(4_096, 32) }) },
+      "native/processor-missing: tidewire-1.4.aar: libtide.so for armeabi-v7a has no counterpart for arm64-v8a: 64-bit devices do not find it",
+    ],
+    [
+      "brings a library that the app has too",
+      {
+        files: {
+          ...inside({ "jni/arm64-v8a/libtide.so": library(16_384) }),
+          "app/src/main/jniLibs/arm64-v8a/libtide.so": library(16_384),
+        },
+      },
+      "native/library-doubled: tidewire-1.4.aar and the app itself both bring libtide.so",
+    ],
+    [
+      "has the classes of another",
+      {
+        dependencies: "implementation files('libs/tidewire-1.4.aar', 'libs/tide-core.jar')",
+        files: {
+          ...inside({ "classes.jar": zip({ "example/tide/Feed.class": "x", "example/tide/Wave.class": "x" }) }),
+          "app/libs/tide-core.jar": zip({ "example/tide/Feed.class": "x", "example/tide/Wave.class": "x" }),
+        },
+      },
+      "version/classes-doubled: tidewire-1.4.aar and tide-core.jar both bring example.tide.Feed and 1 more class",
+    ],
+    ["is cut off", { files: { [AAR]: zip({ "AndroidManifest.xml": manifest() }).subarray(0, 60) } }, "project/unreadable"],
+  ])("that %s is told", async (_, shape, expected) => {
+    expect((await told(shape)).filter((line) => line.startsWith(expected))).toHaveLength(1);
+  });
+
+  it.each<[string, Shape]>([
+    ["lower minimum", { files: inside({ "AndroidManifest.xml": manifest('<uses-sdk android:minSdkVersion="21" />') }) }],
+    [
+      "minimum that the app's manifest sets aside",
+      {
+        manifest: manifest('<uses-sdk tools:overrideLibrary="example.other, example.tidewire" />'),
+        files: inside({ "AndroidManifest.xml": manifest('<uses-sdk android:minSdkVersion="26" />') }),
+      },
+    ],
+    ["metadata that asks for nothing", { files: metadata("minCompileSdk=1\nminAndroidGradlePluginVersion=1.0.0") }],
+    [
+      "desugaring that is switched on",
+      { android: "  compileOptions {\n    coreLibraryDesugaringEnabled true\n  }\n", files: metadata("coreLibraryDesugaringEnabled=true") },
+    ],
+    ["Kotlin of the next release", { files: inside({ "classes.jar": zip({ "META-INF/a.kotlin_module": kotlinModule(2, 0) }) }) }],
+    [
+      "placeholder with a value for each flavour",
+      {
+        android: "  flavorDimensions 'a'\n  productFlavors {\n    play {\n      manifestPlaceholders = [tideKey: 'a']\n    }\n  }\n",
+        files: inside({
+          "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
+        }),
+      },
+    ],
+    [
+      "the app's id as a placeholder",
+      { files: inside({ "AndroidManifest.xml": manifest('<permission android:name="${applicationId}.P"/>') }) },
+    ],
+    ["library for large pages", { files: inside({ "jni/arm64-v8a/libtide.so": library(16_384) }) }],
+    [
+      "32-bit library for small pages beside it",
+      { files: inside({ "jni/arm64-v8a/a.so": library(65_536), "jni/armeabi-v7a/a.so": library(4_096, 32) }) },
+    ],
+    [
+      "library for small pages in an app for older systems",
+      { settings: "minSdk 24\n    targetSdk 34", files: inside({ "jni/arm64-v8a/a.so": library(4_096) }) },
+    ],
+    [
+      "library for small pages in debug builds",
+      { dependencies: "debugImplementation files('libs/tidewire-1.4.aar')", files: inside({ "jni/arm64-v8a/a.so": library(4_096) }) },
+    ],
+    ["what is named like a library and is none", { files: inside({ "jni/arm64-v8a/a.so": "text" }) }],
+    [
+      "two builds of one SDK, one for debug builds and one for release",
+      {
+        dependencies: "debugImplementation files('libs/tide-debug.aar')\n  releaseImplementation files('libs/tide-release.aar')",
+        files: {
+          "app/libs/tide-debug.aar": zip({ "classes.jar": zip({ "a/B.class": "x" }), "jni/arm64-v8a/a.so": library(16_384) }),
+          "app/libs/tide-release.aar": zip({ "classes.jar": zip({ "a/B.class": "x" }), "jni/arm64-v8a/a.so": library(16_384) }),
+        },
+      },
+    ],
+    ["pointer in place of a large file", { files: { [AAR]: "version https://git-lfs.example/spec/v1\noid sha256:0\nsize 12345\n" } }],
+  ])("with a %s is quiet", async (_, shape) => {
+    const lines = await told(shape);
+    // The store's floor is another matter.
+    expect(lines.filter((line) => !line.startsWith("level/store-floor"))).toEqual([]);
+  });
+
+  it("hands its permissions and keep rules to the app", async () => {
+    const { survey } = await reportOf(
+      app({
+        files: inside({
+          "AndroidManifest.xml": manifest('<uses-permission android:name="android.permission.CAMERA" />'),
+          "proguard.txt": "-keep class example.tidewire.** { *; }\n",
+        }),
+      }),
+    );
+    const [found] = survey.apps;
+    expect(found?.entries.find(({ name }) => name === "android.permission.CAMERA")?.by).toBe("tidewire-1.4.aar");
+    expect(found?.rulesFiles.map(({ file, by, rules }) => [file, by, rules[0]?.text])).toContainEqual([
+      `${AAR}!/proguard.txt`,
+      "tidewire-1.4.aar",
+      "-keep class example.tidewire.** { *; }",
+    ]);
+  });
+});
+
+describe("the store's floor", () => {
+  const on = async (today: string | undefined, target: number) =>
+    (await reportOf(app({ settings: `minSdk 24\n    targetSdk ${target}` }), today === undefined ? {} : { today })).findings
+      .filter(({ rule }) => rule === "level/store-floor")
+      .map(({ message }) => message);
+  it("is told from three months before", async () => {
+    expect(await on("2025-05-01", 34)).toEqual([]);
+    expect(await on("2025-06-15", 34)).toEqual(["targetSdk is 34; the store asks for 35 from 2025-08-31 on"]);
+    expect(await on("2025-09-01", 34)).toEqual(["targetSdk is 34; the store asks for 35 since 2025-08-31"]);
+    expect(await on("2026-11-28", 35)).toEqual([]);
+    expect(await on(undefined, 30)).toEqual([]);
+  });
+});
+
+describe("an archive as a folder", () => {
+  const tree = (bytes: Uint8Array) => new ArchivesTree(new MemoryTree({ "a.aar": bytes }));
+
+  it("gives what is in it, and nothing that leads out", () => {
+    const made = zip({ "a/b.txt": "text", "c.txt": "more", "inner.jar": zip({ "d.txt": "deep" }) });
+    const files = tree(made);
+    expect(files.list("a.aar!/").map(({ name, kind }) => `${name} ${kind}`)).toEqual(["a folder", "c.txt file", "inner.jar file"]);
+    expect(String(files.part("a.aar!/a/b.txt", 1, 2))).toBe("ex");
+    const deep = files.read("a.aar!/inner.jar!/d.txt");
+    expect(deep.ok && Buffer.from(deep.bytes).toString()).toBe("deep");
+    expect(files.isFile("a.aar!/nothing.txt")).toBe(false);
+    // The library writes no such name: it is put into the bytes.
+    const climbing = Buffer.from(made.toString("latin1").replaceAll("a/b.txt", "../.txt"), "latin1");
+    expect(
+      tree(climbing)
+        .list("a.aar!/")
+        .map(({ name }) => name),
+    ).toEqual(["c.txt", "inner.jar"]);
+  });
+
+  it("unpacks no more than it may", () => {
+    const files = tree(zip({ "bomb.txt": Buffer.alloc(80 * 1024 * 1024) }));
+    expect(files.read("a.aar!/bomb.txt")).toEqual({ ok: false, why: "it unpacks to more than 64 MB" });
+    expect(files.part("a.aar!/bomb.txt", 0, 10)).toHaveLength(10);
+  });
+
+  it("that says something else than it holds, or is cut off, is bounded", () => {
+    const whole = zip({ "AndroidManifest.xml": "<manifest />".repeat(50), "b.txt": "text" });
+    for (let at = 0; at < whole.length; at++) {
+      const damaged = Buffer.from(whole);
+      damaged[at] = 0xff;
+      for (const bytes of [damaged, whole.subarray(0, at)]) {
+        const files = tree(bytes);
+        for (const { name } of files.list("a.aar!/")) {
+          const read = files.read(`a.aar!/${name}`);
+          expect(read.ok ? read.bytes.length : 0).toBeLessThan(1_000_000);
+        }
+      }
+    }
+  });
+});
