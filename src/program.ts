@@ -9,6 +9,7 @@ import explain from "./commands/explain.js";
 import levels from "./commands/levels.js";
 import next from "./commands/next.js";
 import patch from "./commands/patch.js";
+import permits from "./commands/permits.js";
 import report from "./commands/report.js";
 import sheetCheck from "./commands/sheet/check.js";
 import sheetDraft from "./commands/sheet/draft.js";
@@ -39,6 +40,7 @@ export const COMMANDS = {
   levels,
   next,
   patch,
+  permits,
   report,
   "sheet:check": sheetCheck,
   "sheet:draft": sheetDraft,

@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { homedir } from "node:os";
 import { pathToFileURL } from "node:url";
 import { Args, Command, Flags } from "@oclif/core";
 import type { Report, ReportOutline } from "../core/project/check.js";
@@ -8,6 +9,7 @@ import type { SideName } from "../core/model/facts.js";
 import type { SnapshotCache } from "../core/project/cache/snapshot-cache.js";
 import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
+import type { mavenStoreAt, MavenStore } from "../core/gather/packages/maven-store.js";
 import type { LoadedSettings } from "../core/settings/load.js";
 import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
 import { safeAddresses } from "../core/model/address.js";
@@ -39,6 +41,12 @@ export const COMMON_FLAGS = {
     multipleNonGreedy: true,
     helpValue: "DIR",
   }),
+  packages: Flags.string({
+    description: "folder where fetched Android packages lie: a home of Gradle, or a Maven repository (may be repeated)",
+    multiple: true,
+    multipleNonGreedy: true,
+    helpValue: "DIR",
+  }),
   config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
   "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
   "no-cache": Flags.boolean({ description: "read everything anew, whatever earlier runs kept, and keep nothing" }),
@@ -52,10 +60,35 @@ export interface CommonFlags {
   side?: string;
   config?: string;
   sheets?: string[];
+  packages?: string[];
   "no-color"?: boolean;
   "no-cache"?: boolean;
   quiet?: boolean;
   verbose?: boolean;
+}
+
+/**
+ * Folders in which fetched packages lie, as absolute paths: those that are given, else the home of Gradle.
+ * Source: docs.gradle.org, "The Directories and Files Gradle Uses".
+ */
+function packageFolders(given: readonly string[] | undefined): string[] {
+  if (given) {
+    for (const folder of given)
+      if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder of packages ${folder}`);
+    return given.map((folder) => path.resolve(folder));
+  }
+  const home = process.env.GRADLE_USER_HOME || path.join(homedir(), ".gradle");
+  return existsSync(path.join(home, "caches", "modules-2", "files-2.1")) ? [path.resolve(home)] : [];
+}
+
+/** The same folders as a tree of the project reaches them; what lies on another drive is not reached. */
+function storesOf(tree: FileTree, folders: readonly string[], storeAt: typeof mavenStoreAt): MavenStore[] {
+  if (tree.place === undefined || !path.isAbsolute(tree.place)) return [];
+  const from = tree.place;
+  return folders.flatMap((folder) => {
+    const relative = path.relative(from, folder);
+    return path.isAbsolute(relative) ? [] : (storeAt(tree, relative.split(path.sep).join("/")) ?? []);
+  });
 }
 
 /** A project that was read, with the settings and sheets that hold for it. */
@@ -105,15 +138,15 @@ export abstract class EnredoCommand extends Command {
   /** What earlier runs kept of a folder; `undefined` where nothing is to be kept. */
   private async cacheOf(dir: string, flags: CommonFlags): Promise<SnapshotCache<Loaded> | undefined> {
     this.wantsTrace = flags.verbose ?? false;
-    return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir), this.dependsOn(flags));
+    return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir, flags), this.dependsOn(flags));
   }
 
-  private treeOf(dir: string): DiskTree {
+  private treeOf(dir: string, flags: CommonFlags): DiskTree {
     const root = path.resolve(dir);
     const stat = statSync(root, { throwIfNoEntry: false });
     if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
     if (!stat.isDirectory()) throw new UsageProblem(`${dir} is a file; give the folder of the project`);
-    const tree = new DiskTree(root);
+    const tree = new DiskTree(root, packageFolders(flags.packages));
     tree.list("");
     if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
     this.root = root;
@@ -124,7 +157,7 @@ export abstract class EnredoCommand extends Command {
   private async open(dir: string, flags: CommonFlags, cache: SnapshotCache<Loaded> | undefined): Promise<Loaded> {
     const kept = cache?.kept();
     if (kept) return kept;
-    const read = await this.read(cache?.tree ?? this.treeOf(dir), flags);
+    const read = await this.read(cache?.tree ?? this.treeOf(dir, flags), flags);
     const loaded = { ...read, sheets: { ...read.sheets, sheets: withoutPatterns(read.sheets.sheets) } };
     if (!loaded.survey.cutShort) cache?.keep(loaded);
     return loaded;
@@ -134,13 +167,14 @@ export abstract class EnredoCommand extends Command {
   private dependsOn(flags: CommonFlags): string[] {
     const config = flags.config === undefined ? [] : ["settings", flags.config, settingsText(flags.config)];
     const sheets = this.sheetFolders(flags.sheets ?? []).flatMap(({ file, text }) => ["sheet", file, text]);
-    return [this.config.version, ...config, ...sheets];
+    return [this.config.version, ...config, ...sheets, ...packageFolders(flags.packages)];
   }
 
   private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
     const { root } = tree;
     const parser = earlyParser(root);
-    const { adoptParser, survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, ...rest } = await core();
+    const { adoptParser, survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, mavenStoreAt, ...rest } =
+      await core();
     const { loadSheets, prepareParser, RULE_NAMES } = rest;
     adoptParser(parser);
     let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
@@ -155,7 +189,7 @@ export abstract class EnredoCommand extends Command {
     // A long run says that it is at work; a short one is over before.
     const progress =
       process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
-    const project = new ProjectFiles(tree);
+    const project = new ProjectFiles(tree, storesOf(tree, packageFolders(flags.packages), mavenStoreAt));
     prepareParser(project, loaded.settings);
     const sheets = await loadSheets([
       ...this.sheetFolders(flags.sheets ?? []),

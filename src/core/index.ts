@@ -2,6 +2,7 @@
 export { adoptParser } from "./syntax/code/process.js";
 export { folderIndex, prepareParser, survey, surveyBuildFiles } from "./project/survey.js";
 export { ProjectFiles } from "./gather/project-files.js";
+export { mavenStoreAt, type MavenStore } from "./gather/packages/maven-store.js";
 export { findSheets } from "./project/sheet-files.js";
 export { loadSheets, type LoadedSheets, type SheetFile } from "./sheets/load.js";
 export type { Sheet, SheetNeed } from "./model/sheet.js";
@@ -22,6 +23,7 @@ export type * from "./model/facts.js";
 export type { Finding, Severity } from "./model/finding.js";
 export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
+export { permitsOf, type AppPermits, type Permit, type SidePermits } from "./project/permits.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./project/compare.js";
 export { draftSheet } from "./needs/draft.js";
 export {

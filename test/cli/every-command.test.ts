@@ -45,6 +45,8 @@ const COMMANDS = [
   "compare {} --verbose",
   "compare {} --json",
   "compare {whole} --with {}",
+  "permits {}",
+  "permits {} --json",
   ...["text", "json", "dot", "mermaid"].map((format) => `startup {} --format ${format}`),
   "confirm {log} {}",
   "confirm {log} {} --json",

@@ -100,6 +100,8 @@ const COMMANDS = (): string[][] => [
   ["compare", folder, "--verbose"],
   ["compare", folder, "--json"],
   ["compare", folder, "--with", older],
+  ["permits", folder, "--verbose"],
+  ["permits", folder, "--json"],
   ...["text", "json", "dot", "mermaid"].map((format) => ["startup", folder, "--format", format]),
   ["confirm", path.join(folder, "logs/launch.log"), folder],
   ["confirm", path.join(folder, "logs/launch.log"), folder, "--json"],

@@ -45,6 +45,7 @@ describe("what a run read", () => {
       ["trace", "quaymap", folder, "--verbose"],
       ["trace", "brinelog", folder, "--json"],
       ["compare", folder],
+      ["permits", folder],
       ["startup", folder],
       ["patch", folder],
       ["next", folder],

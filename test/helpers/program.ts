@@ -10,6 +10,9 @@ const PROGRAM = path.join(ROOT, "bin/enredo.js");
 /** What runs keep is kept here, for all tests together: none may see more of it than that it is faster. */
 const CACHE = path.join(tmpdir(), "enredo-test-cache");
 
+/** No test depends on what was fetched on the machine. */
+const NO_PACKAGES = path.join(tmpdir(), "enredo-test-no-packages");
+
 export interface Run {
   code: number | null;
   stdout: string;
@@ -21,7 +24,15 @@ export function enredo(args: string[], options: { cwd?: string; env?: Record<str
   const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
     cwd: options.cwd ?? ROOT,
     encoding: "utf8",
-    env: { ...process.env, FORCE_COLOR: "", NO_COLOR: "1", COLUMNS: "100", ENREDO_CACHE: CACHE, ...options.env },
+    env: {
+      ...process.env,
+      FORCE_COLOR: "",
+      NO_COLOR: "1",
+      COLUMNS: "100",
+      ENREDO_CACHE: CACHE,
+      GRADLE_USER_HOME: NO_PACKAGES,
+      ...options.env,
+    },
     maxBuffer: 64 * 1024 * 1024,
   });
   return { code: status, stdout, stderr };

@@ -57,8 +57,16 @@ export class DiskTree implements FileTree {
   private readonly homes = new Map<string, string | null>();
   private repository: string | undefined;
 
-  constructor(root: string) {
+  /** @param stores folders outside of the project in which fetched packages lie: what is in them may be read (absolute paths) */
+  constructor(
+    root: string,
+    private readonly stores: readonly string[] = [],
+  ) {
     this.root = path.resolve(root);
+  }
+
+  private isStore(real: string): boolean {
+    return PACKAGE_STORE.test(slashed(real)) || this.stores.some((store) => within(real, realFolder(store) ?? store));
   }
 
   get place(): string {
@@ -99,7 +107,7 @@ export class DiskTree implements FileTree {
     const real = realFolder(this.full(folder));
     if (real === undefined) return null;
     if (within(real, this.boundary())) return this.boundary();
-    if (PACKAGE_STORE.test(slashed(real))) return real;
+    if (this.isStore(real)) return real;
     if (!/^[./]+$/.test(folder)) this.passedOver.set(folder, OUTSIDE);
     return null;
   }
@@ -112,13 +120,7 @@ export class DiskTree implements FileTree {
     const kind = stat?.isFile() ? "file" : stat?.isDirectory() ? "folder" : undefined;
     const real = kind && realFolder(full);
     if (!kind || real === undefined) return undefined;
-    let to = within(real, this.boundary())
-      ? this.boundary()
-      : within(real, home)
-        ? home
-        : PACKAGE_STORE.test(slashed(real))
-          ? real
-          : undefined;
+    let to = within(real, this.boundary()) ? this.boundary() : within(real, home) ? home : this.isStore(real) ? real : undefined;
     if (kind === "folder" && (LINKS_TO_PACKAGES.test(folder) || (name === "node_modules" && home === this.boundary()))) to ??= real;
     if (to === undefined) {
       this.passedOver.set(relative, OUTSIDE);

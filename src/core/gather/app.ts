@@ -9,6 +9,7 @@ import { ignoreMatcher } from "../settings/ignore.js";
 import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { readAndroidBinaries } from "./packages/android-binaries.js";
+import { readPackageGraph } from "./packages/android-graph.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
@@ -70,6 +71,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
   readAndroidBinaries(project, app);
+  readPackageGraph(project, app);
   return app;
 }
 

@@ -15,6 +15,7 @@ import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
 import { ArchivesTree } from "../files/archives.js";
 import type { FileTree } from "../files/tree.js";
+import type { MavenStore } from "./packages/maven-store.js";
 
 /** A file that could not be read or parsed in full. */
 export interface Unreadable extends Problem {
@@ -36,7 +37,11 @@ export class ProjectFiles {
   filesRead = 0;
   private readonly cache = new Map<string, unknown>();
 
-  constructor(tree: FileTree) {
+  /** @param stores where packages lie that were fetched, outside of the project */
+  constructor(
+    tree: FileTree,
+    readonly stores: readonly MavenStore[] = [],
+  ) {
     this.tree = new ArchivesTree(tree);
   }
 

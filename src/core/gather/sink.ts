@@ -14,6 +14,7 @@ import type {
   NativeLibrary,
   OptionFact,
   PackageNeed,
+  PackageGraph,
   PathFact,
   RepositoryFact,
   RepositoryNeed,
@@ -100,6 +101,7 @@ export class FactSink implements AppFacts {
   readonly editorPermissions: readonly string[] = [];
   readonly packageRequirements: AppFacts["packageRequirements"] = [];
   buildSymbols?: AppFacts["buildSymbols"];
+  graph?: PackageGraph;
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
   readonly manifests: readonly string[] = [];

@@ -47,10 +47,23 @@ AUTHENTICATE_ACCOUNTS MANAGE_ACCOUNTS
 export const ANDROID_PERMISSION_PREFIX = "android.permission.";
 export const ANDROID_PERMISSIONS: readonly string[] = NAMES.trim().split(/\s+/);
 
-/** Permissions that a person is asked for while the app runs ("dangerous"). Source: the same reference, "Protection level". */
+/**
+ * Permissions that a person is asked for while the app runs ("dangerous"), and that code asks for by their names.
+ * Source: the same reference, "Protection level".
+ */
 export const RUNTIME_PERMISSIONS: ReadonlySet<string> = new Set(
   `ACCESS_FINE_LOCATION ACCESS_COARSE_LOCATION ACCESS_BACKGROUND_LOCATION CAMERA RECORD_AUDIO READ_CONTACTS WRITE_CONTACTS READ_CALENDAR WRITE_CALENDAR
   READ_SMS SEND_SMS RECEIVE_SMS CALL_PHONE READ_PHONE_STATE READ_CALL_LOG WRITE_CALL_LOG BODY_SENSORS ACTIVITY_RECOGNITION`
     .split(/\s+/)
     .map((name) => ANDROID_PERMISSION_PREFIX + name),
 );
+
+/** All permissions that a person is asked for while the app runs; those above and those that frameworks ask for by themselves. Source: the same. */
+export const ASKED_PERMISSIONS: ReadonlySet<string> = new Set([
+  ...RUNTIME_PERMISSIONS,
+  ...`ACCEPT_HANDOVER ACCESS_MEDIA_LOCATION ANSWER_PHONE_CALLS BLUETOOTH_ADVERTISE BLUETOOTH_CONNECT BLUETOOTH_SCAN BODY_SENSORS_BACKGROUND GET_ACCOUNTS
+  NEARBY_WIFI_DEVICES POST_NOTIFICATIONS PROCESS_OUTGOING_CALLS READ_EXTERNAL_STORAGE READ_MEDIA_AUDIO READ_MEDIA_IMAGES READ_MEDIA_VIDEO
+  READ_MEDIA_VISUAL_USER_SELECTED READ_PHONE_NUMBERS RECEIVE_MMS RECEIVE_WAP_PUSH USE_SIP UWB_RANGING WRITE_EXTERNAL_STORAGE`
+    .split(/\s+/)
+    .map((name) => ANDROID_PERMISSION_PREFIX + name),
+]);

@@ -17,6 +17,7 @@ import type {
   NativeLibrary,
   OptionFact,
   PackageNeed,
+  PackageGraph,
   PathFact,
   RepositoryFact,
   RepositoryNeed,
@@ -250,6 +251,8 @@ export interface AppFacts {
   readonly furtherTargets: readonly FurtherTarget[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
   readonly codegen: readonly { package: string; name: string; at: Place }[];
+  /** What comes with the packages of the Android side; absent where none of their descriptions is on this machine. */
+  readonly graph?: PackageGraph;
   readonly nativeLibraries: readonly NativeLibrary[];
   /** Libraries that come as files and have classes of the same names. */
   readonly doubledClasses: readonly { first: string; second: string; count: number; example: string; sdk: string; at: Place[] }[];

@@ -138,6 +138,27 @@ export interface PathFact {
   configuration?: string;
 }
 
+/** A package that the Android app gets in the end, as the build chooses it. */
+export interface ResolvedPackage {
+  /** `group:artifact` */
+  name: string;
+  version: string;
+  /** Who asks for it, and for which version; the app itself under no name. */
+  asked: readonly { by: string | undefined; version: string | undefined }[];
+  /** The packages by way of which it comes, the app's own first; empty for the app's own. */
+  way: readonly string[];
+  sdk: string;
+  /** A part of the platform or the framework, not a third party. */
+  platform: boolean;
+}
+
+/** The packages of the Android side with what they bring, as far as their descriptions are on this machine. */
+export interface PackageGraph {
+  packages: readonly ResolvedPackage[];
+  /** What could not be followed: nothing tells what it brings. */
+  gaps: readonly { name: string; version: string | undefined; by: string | undefined }[];
+}
+
 /** A library of machine code for one kind of processor, as it comes into the Android app. */
 export interface NativeLibrary {
   /** Its path, in an archive too. */
@@ -229,6 +250,8 @@ export interface Entry {
   by?: string;
   /** A merge marker that takes the entry out again, also where a library brings it. */
   removed?: boolean;
+  /** The levels of the system on which it is there (permissions); `alone`: what a library says of it does not count. */
+  limits?: { lowest?: string; highest?: string; alone?: boolean };
   at: Place;
 }
 

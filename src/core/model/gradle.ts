@@ -12,6 +12,10 @@ export interface GradleDependency {
   places: Place[];
   kind: "module" | "project" | "bom" | "constraint" | "force" | "classpath";
   conditional: boolean;
+  /** What is left out of what it depends on; `*` for any. */
+  exclusions?: { group: string; artifact: string }[];
+  /** Nothing that it depends on is taken with it. */
+  alone?: boolean;
 }
 
 /** A statement inside `android { … }`. */
@@ -45,6 +49,8 @@ export interface GradleModule {
   dependencies: GradleDependency[];
   modules: ModuleReference[];
   repositories: RepositoryFact[];
+  /** What no configuration takes in. */
+  exclusions: { group: string; artifact: string }[];
   paths: PathFact[];
   /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
   unread: { what: string; why: string; at: Place }[];
@@ -66,6 +72,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     dependencies: [],
     modules: [],
     repositories: [],
+    exclusions: [],
     paths: [],
     unread: [],
     pods: [],

@@ -57,6 +57,8 @@ import { pageSize } from "./native/page-size.js";
 import { processorMissing } from "./native/processor-missing.js";
 import { libraryDoubled } from "./native/library-doubled.js";
 import { classesDoubled } from "./version/classes-doubled.js";
+import { raised } from "./version/raised.js";
+import { limitedByPackage } from "./permit/limited-by-package.js";
 import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
 import { frameworkApart } from "./level/framework-apart.js";
@@ -94,6 +96,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   centralApart,
   conflict,
   twoRoutes,
+  raised,
   classesDoubled,
   sidesApart,
   wrapperApart,
@@ -131,6 +134,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   permissionMissing,
   purposeMissing,
   entryMissing,
+  limitedByPackage,
   pairBroken,
   misspelt,
   scheme,

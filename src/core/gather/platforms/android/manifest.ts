@@ -104,6 +104,8 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
     if (variant !== undefined) entry.variant = variant;
     if (context.by !== undefined) entry.by = context.by;
     if (removed(element)) entry.removed = true;
+    const limits = kind === "permission" ? limitsOf(element) : undefined;
+    if (limits) entry.limits = limits;
     app.entry(entry);
   };
   const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;
@@ -150,6 +152,19 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
       const scheme = data.attributes.get("android:scheme");
       if (scheme) add("queriedScheme", scheme.value, data, "android:scheme");
     }
+}
+
+/** Source: developer.android.com, "uses-permission", "uses-permission-sdk-23" and "Manage manifest files" (markers). */
+function limitsOf(element: XmlElement): Entry["limits"] {
+  const highest = element.attributes.get("android:maxSdkVersion")?.value;
+  const alone =
+    element.attributes.get("tools:node")?.value === "replace" ||
+    /\bmaxSdkVersion\b/.test(
+      `${element.attributes.get("tools:remove")?.value ?? ""} ${element.attributes.get("tools:replace")?.value ?? ""}`,
+    );
+  const later = element.name !== "uses-permission";
+  if (highest === undefined && !alone && !later) return undefined;
+  return { ...(later ? { lowest: "23" } : {}), ...(highest === undefined ? {} : { highest }), ...(alone ? { alone } : {}) };
 }
 
 /** A value with its placeholders and resource references worked out: one for each variant that has one of its own. */

@@ -5,7 +5,7 @@ import type { GradleDependency } from "../../../../model/gradle.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { known, type Value } from "../../../../model/value.js";
-import { callName, type ClosureExpr, type Expr } from "../../../../syntax/script/ast.js";
+import { callName, namedArg, plainText, type CallExpr, type ClosureExpr, type Expr } from "../../../../syntax/script/ast.js";
 import type { CatalogLibrary } from "./catalog.js";
 import type { Block, GradleHost, Handler } from "./host.js";
 import { tell, type Delegate } from "./reading.js";
@@ -152,6 +152,7 @@ function declareObject(declaring: Declaring, { name, of }: Result & { kind: "obj
           places: library.at.file === at.file && library.at.line === at.line ? [at] : [at, library.at],
           kind,
           conditional: frame.conditional,
+          ...takenWith(closure, ""),
         });
       return;
     default:
@@ -195,6 +196,7 @@ function byParts(declaring: Declaring, parts: ReadonlyMap<string, Result>, expr:
     places: [group.place.file === at.file ? group.place : at],
     kind,
     conditional: frame.conditional,
+    ...takenWith(closure, ""),
   });
 }
 
@@ -232,6 +234,7 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
       places: [option.kind === "known" && option.place.file === at.file ? option.place : at],
       kind,
       conditional,
+      ...takenWith(closure, notation),
     });
   }
 }
@@ -282,6 +285,28 @@ function addFile({ reading }: GradleHost, value: Value, configuration: string): 
     at: value.place,
     configuration,
   });
+}
+
+/**
+ * What a declaration leaves out of what comes with it: `exclude`, `transitive = false`, a notation with the ending of a file.
+ * Source: docs.gradle.org, "Customizing resolution of a dependency directly".
+ */
+function takenWith(closure: ClosureExpr | undefined, notation: string): Pick<GradleDependency, "exclusions" | "alone"> {
+  const exclusions: { group: string; artifact: string }[] = [];
+  let alone = notation.includes("@");
+  for (const statement of closure?.body ?? []) {
+    if (statement.kind === "expression" && statement.value.kind === "call" && callName(statement.value) === "exclude")
+      exclusions.push(exclusionIn(statement.value));
+    if (statement.kind === "assign" && statement.target.kind === "name" && /^(isT|t)ransitive$/.test(statement.target.name))
+      alone ||= statement.value.kind === "literal" && statement.value.text === "false";
+  }
+  return { ...(exclusions.length > 0 ? { exclusions } : {}), ...(alone ? { alone } : {}) };
+}
+
+/** `exclude group: 'a', module: 'b'` */
+export function exclusionIn(call: CallExpr): { group: string; artifact: string } {
+  const of = (name: string): string => plainText(namedArg(call, name)) ?? "*";
+  return { group: of("group"), artifact: of("module") };
 }
 
 /** `version { strictly("1.0") }` in the closure of a dependency. */

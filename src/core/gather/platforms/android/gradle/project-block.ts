@@ -5,7 +5,7 @@ import { join } from "../../../../model/paths.js";
 import { known, unknown } from "../../../../model/value.js";
 import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
 import { androidAssign } from "./android-block.js";
-import { forced } from "./dependencies-block.js";
+import { exclusionIn, forced } from "./dependencies-block.js";
 import { GradleHost, type Block, type Handler } from "./host.js";
 import { applyPlugin, applyScript } from "./plugins-block.js";
 import { AT_PROJECT, delegateOf, tell, type Reading } from "./reading.js";
@@ -238,6 +238,10 @@ export const CONFIGURATIONS: Block = {
   calls: {
     resolutionStrategy: (call, host) => host.inside(call, { block: "resolutionStrategy" }),
     force: (call, host) => forced(call, host),
+    exclude: (call, host) => {
+      host.reading.module.exclusions.push(exclusionIn(call.expr));
+      return NOTHING;
+    },
   },
   other: (call, host) => host.inside(call, {}),
 };

@@ -1,0 +1,34 @@
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
+import { core } from "./core.js";
+
+export default class PermitsCommand extends EnredoCommand {
+  static override summary =
+    "The ledger of permissions, purpose texts, entitlements, background modes: who brings each, and its counterpart";
+  static override description =
+    "What the finished app asks people for and declares to the system, on each side: the app's own entries and those that packages and archives bring along, as manifests are merged. A dot marks what people are asked for when the app runs. What packages from registries bring is read from Gradle's cache, where it is on this machine, and from folders given with --packages.";
+  static override examples = [
+    "<%= config.bin %> permits",
+    "<%= config.bin %> permits apps/deckpass --verbose",
+    "<%= config.bin %> permits --json",
+  ];
+  static override args = DIR_ARG;
+  static override flags = COMMON_FLAGS;
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(PermitsCommand);
+    const { survey, sheets } = await this.load(args.dir, flags);
+    this.warnOf(sheets.problems);
+    const { permitsOf } = await core();
+    const apps = survey.apps.map((app) => {
+      const permits = permitsOf(app, sheets.sheets);
+      return { ...permits, sides: permits.sides.filter(({ side }) => flags.side === undefined || side === flags.side) };
+    });
+    if (flags.json) {
+      const { permitsDocument } = await import("../views/json/permits.js");
+      this.output(this.json(permitsDocument(survey.root, apps)));
+      return;
+    }
+    const { permitsText } = await import("../views/text/permits.js");
+    this.output(permitsText(apps, this.style(flags), flags.verbose ?? false));
+  }
+}

@@ -1,0 +1,36 @@
+import type { AppPermits } from "../../core/project/permits.js";
+
+/** `permits --json`. */
+export function permitsDocument(root: string, apps: readonly AppPermits[]): unknown {
+  return {
+    schema: "enredo.permits/1",
+    root,
+    apps: apps.map(({ app, sides, packages }) => ({
+      name: app.name,
+      kind: app.kind,
+      path: app.path || ".",
+      packages,
+      sides: Object.fromEntries(
+        sides.map(({ side, permits, open }) => [
+          side,
+          {
+            permits: permits.map(({ kind, name, asked, values, variants, by, removed, limit, counterpart, neededBy, inCode }) => ({
+              kind,
+              name,
+              asked,
+              values,
+              variants,
+              by: by.map((one) => ({ name: one.name ?? null, place: one.at })),
+              removed: removed ?? null,
+              limit: limit ? { level: limit.level, by: limit.by ?? null, place: limit.at } : null,
+              counterpart: counterpart ?? null,
+              neededBy,
+              inCode: inCode ?? null,
+            })),
+            open,
+          },
+        ]),
+      ),
+    })),
+  };
+}

@@ -1,0 +1,90 @@
+import { ANDROID_PERMISSION_PREFIX } from "../../core/knowledge/android-permissions.js";
+import { PERMIT_KINDS, type AppPermits, type Permit, type PermitKind, type SidePermits } from "../../core/project/permits.js";
+import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { table, wrapped } from "./layout.js";
+import { clean, plural, type Style } from "./style.js";
+
+const KIND_HEADS: Record<PermitKind, string> = {
+  permission: "permission",
+  purposeText: "purpose text",
+  entitlement: "entitlement",
+  backgroundMode: "background mode",
+  queriedScheme: "scheme that it looks for",
+};
+
+/** The ledger of an app: what it asks for and declares on each side, by whom, and what the other side has for it. */
+export function permitsText(apps: readonly AppPermits[], style: Style, verbose: boolean): string {
+  const lines: string[] = [];
+  for (const { app, sides } of apps) {
+    lines.push(appLine(app, style), "");
+    for (const side of sides) lines.push(...sideLines(side, style, verbose), "");
+  }
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+function sideLines({ side, permits, open }: SidePermits, style: Style, verbose: boolean): string[] {
+  const asked = permits.filter((permit) => permit.asked && !permit.removed).length;
+  const lines = [
+    `  ${style.bold(SIDE_TITLES[side])}  ${style.dim(permits.length === 0 ? "nothing is asked for" : `${plural(permits.length, "entry", "entries")}, ${asked} of which people are asked for`)}`,
+  ];
+  for (const kind of PERMIT_KINDS) {
+    const own = permits.filter((permit) => permit.kind === kind);
+    if (own.length === 0) continue;
+    const other = side === "android" ? "on iOS" : "on Android";
+    const paired = own.some(({ counterpart }) => counterpart);
+    lines.push(
+      "",
+      table(
+        style,
+        [KIND_HEADS[kind], "brought by", ...(paired ? [other] : []), "where"],
+        own.map((permit) => [
+          nameText(permit, style),
+          bringersText(permit, style),
+          ...(paired ? [counterpartText(permit, style)] : []),
+          placeOf(permit),
+        ]),
+        4,
+      ),
+    );
+    if (kind === "purposeText" && verbose)
+      for (const { name, values } of own)
+        for (const value of values) lines.push(wrapped(style, style.dim(`${clean(name)}: “${clean(value)}”`), 6));
+  }
+  const more = open.length === 0 ? [] : ["", wrapped(style, style.dim(`There may be more: ${clean(open.join("; "))}.`), 4)];
+  return [...lines, ...more];
+}
+
+function placeOf({ removed, by }: Permit): string {
+  const at = removed ?? by[0]?.at;
+  return at ? clean(placeText(at)) : "";
+}
+
+function nameText({ name, removed, asked, variants, limit }: Permit, style: Style): string {
+  const short = clean(name.startsWith(ANDROID_PERMISSION_PREFIX) ? name.slice(ANDROID_PERMISSION_PREFIX.length) : name);
+  const notes = [
+    removed ? "taken out" : "",
+    limit ? `up to level ${clean(limit.level)}${limit.by === undefined ? "" : ` by ${clean(limit.by)}`}` : "",
+    variants.length > 0 ? `in ${clean(variants.join(", "))}` : "",
+  ].filter(Boolean);
+  const sign = asked && !removed ? "• " : "  ";
+  return `${sign}${short}${notes.length > 0 ? style.dim(` (${notes.join("; ")})`) : ""}`;
+}
+
+function bringersText({ by, neededBy, inCode, removed }: Permit, style: Style): string {
+  const names = by.map(({ name }) => (name === undefined ? "the app" : clean(name)));
+  const shown = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
+  const needed = neededBy.length > 0 ? style.dim(` for ${clean(neededBy.join(", "))}`) : "";
+  const unused = !removed && by.every(({ name }) => name === undefined) && neededBy.length === 0 && inCode === false;
+  return `${shown || "–"}${needed}${unused ? style.warning(", nothing names it") : ""}`;
+}
+
+function counterpartText({ counterpart, removed }: Permit, style: Style): string {
+  if (!counterpart || removed) return "–";
+  const [there] = counterpart.there;
+  if (there === undefined) return style.warning(`! no ${shortName(counterpart.names[0] ?? "")}`);
+  return style.good(`✓ ${clean(shortName(there))}`);
+}
+
+function shortName(name: string): string {
+  return name.startsWith(ANDROID_PERMISSION_PREFIX) ? name.slice(ANDROID_PERMISSION_PREFIX.length) : name;
+}

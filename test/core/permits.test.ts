@@ -1,0 +1,116 @@
+import { describe, expect, it } from "vitest";
+import { permitsOf, type Permit } from "../../src/core/project/permits.js";
+import { androidBlock, androidExample, iosExample, reactNativeExample } from "../../src/core/rules/examples.js";
+import { permitsText } from "../../src/views/text/permits.js";
+import { styleFor } from "../../src/views/text/style.js";
+import { reportOf } from "../helpers/memory.js";
+
+/** The ledger: what merging manifests makes of permissions, who brings them, what stands against them. */
+
+const manifest = (inside: string) =>
+  `<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools" package="example.tidewire">${inside}<application /></manifest>`;
+const permission = (name: string, more = "") => `<uses-permission android:name="android.permission.${name}" ${more}/>`;
+const AAR = "app/libs/tidewire-1.4.aar!/AndroidManifest.xml";
+
+async function ledger(files: Record<string, string>, side: "android" | "ios" = "android") {
+  const { survey } = await reportOf(files);
+  const [app] = survey.apps;
+  if (!app) throw new Error("no app");
+  const permits = permitsOf(app, []);
+  const found = permits.sides.find((one) => one.side === side);
+  return { permits, found, of: (name: string): Permit | undefined => found?.permits.find((permit) => permit.name.endsWith(name)) };
+}
+
+const android = (own: string, library: string) =>
+  androidExample(`${androidBlock()}\ndependencies {\n  implementation files('libs/tidewire-1.4.aar')\n}\n`, {
+    "app/src/main/AndroidManifest.xml": manifest(own),
+    [AAR]: manifest(library),
+  });
+
+describe("a permission", () => {
+  it.each<[string, string, string, Partial<Record<"by" | "limit" | "removed", unknown>>]>([
+    ["that a library brings", "", permission("CAMERA"), { by: ["tidewire-1.4.aar"], limit: undefined, removed: false }],
+    ["that both have", permission("CAMERA"), permission("CAMERA"), { by: [undefined, "tidewire-1.4.aar"], limit: undefined }],
+    ["that the app takes out", permission("CAMERA", 'tools:node="remove"'), permission("CAMERA"), { removed: true }],
+    [
+      "that the library limits",
+      permission("CAMERA"),
+      permission("CAMERA", 'android:maxSdkVersion="28"'),
+      { limit: ["28", "tidewire-1.4.aar"] },
+    ],
+    [
+      "that the app limits",
+      permission("CAMERA", 'android:maxSdkVersion="30"'),
+      permission("CAMERA", 'android:maxSdkVersion="28"'),
+      { limit: ["30", undefined] },
+    ],
+    [
+      "whose limit the app takes off",
+      permission("CAMERA", 'tools:remove="android:maxSdkVersion"'),
+      permission("CAMERA", 'android:maxSdkVersion="28"'),
+      { limit: undefined },
+    ],
+    [
+      "that the app replaces",
+      permission("CAMERA", 'tools:node="replace"'),
+      permission("CAMERA", 'android:maxSdkVersion="28"'),
+      { limit: undefined },
+    ],
+  ])("%s", async (_, own, library, expected) => {
+    const { of } = await ledger(android(own, library));
+    const permit = of("CAMERA");
+    if ("by" in expected) expect(permit?.by.map(({ name }) => name)).toEqual(expected.by);
+    if ("limit" in expected) expect(permit?.limit && [permit.limit.level, permit.limit.by]).toEqual(expected.limit);
+    if ("removed" in expected) expect(permit?.removed !== undefined).toBe(expected.removed);
+  });
+
+  it("of one flavour says so, and people are asked for some", async () => {
+    const { of } = await ledger({
+      ...androidExample(androidBlock()),
+      "app/src/main/AndroidManifest.xml": manifest(permission("INTERNET")),
+      "app/src/free/AndroidManifest.xml": manifest(permission("BLUETOOTH_SCAN")),
+    });
+    expect([of("BLUETOOTH_SCAN")?.variants, of("BLUETOOTH_SCAN")?.asked, of("INTERNET")?.asked]).toEqual([["free"], true, false]);
+  });
+});
+
+describe("a hybrid", () => {
+  const files = (purpose: string) =>
+    reactNativeExample(
+      {},
+      {
+        "android/app/src/main/AndroidManifest.xml": manifest(permission("CAMERA")),
+        ...iosExample(
+          { settings: "INFOPLIST_FILE = Info.plist;" },
+          {
+            "ios/Info.plist": `<plist version="1.0"><dict>\n<key>CFBundleName</key>\n<string>Deckpass</string>\n${purpose}</dict></plist>\n`,
+          },
+          "ios/",
+        ),
+      },
+    );
+  const purpose = "<key>NSCameraUsageDescription</key>\n<string>Scans \u001b[31m the boarding pass.</string>\n";
+
+  it("has counterparts, or lacks them", async () => {
+    expect((await ledger(files(""))).of("CAMERA")?.counterpart?.there).toEqual([]);
+    expect((await ledger(files(purpose))).of("CAMERA")?.counterpart?.there).toEqual(["NSCameraUsageDescription"]);
+    expect((await ledger(files(purpose), "ios")).of("NSCameraUsageDescription")?.counterpart?.there).toEqual(["android.permission.CAMERA"]);
+  });
+
+  it.each([80, 120])("is told in %i columns, with nothing unclean", async (width) => {
+    const { permits } = await ledger(files(purpose));
+    const text = permitsText([permits], styleFor({ color: false, width }), true);
+    expect(text).toContain("✓ NSCameraUsageDescription");
+    expect(text).toContain("the boarding pass.”");
+    expect(text).not.toContain("\u001b");
+    for (const line of text.split("\n")) if (!line.includes("/")) expect(line.length).toBeLessThanOrEqual(width);
+  });
+});
+
+it("says why there may be more", async () => {
+  const declared = (extra: string) =>
+    androidExample(`${androidBlock()}\ndependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n${extra}}\n`);
+  const { found, permits } = await ledger(declared(""));
+  expect(found?.open).toEqual(["what 1 package from registries brings along is not on this machine"]);
+  expect(permits.packages).toEqual({ known: 0, unknown: 1 });
+});
