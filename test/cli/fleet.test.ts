@@ -232,7 +232,7 @@ const FACTS: Record<string, string[]> = {
   ],
   Lockkeeper: [
     "dotnet",
-    "android example.maresia.lockkeeper minSdk 21, targetSdk 34, compileSdk 34",
+    "android example.maresia.lockkeeper minSdk 21, targetSdk 35, compileSdk 35",
     "ios example.maresia.lockkeeper iosTarget 14.0",
     "shared quaymap: Quaymap.Mobile 4.2.0 -",
     "shared brinelog: Brinelog.Mobile 2.1.* -",
@@ -257,7 +257,7 @@ const FACTS: Record<string, string[]> = {
   ],
   Quayside: [
     "cordova",
-    "android example.maresia.quayside minSdk 23, targetSdk 34, compileSdk 34, androidPlugin 8.3.0, gradle 8.7",
+    "android example.maresia.quayside minSdk 23, targetSdk 35, compileSdk 35, androidPlugin 8.7.3, gradle 8.13",
     "ios example.maresia.quayside iosTarget 13.0",
     "android quaymap: cordova-plugin-quaymap 4.2.0 4.2.0",
     "ios quaymap: cordova-plugin-quaymap 4.2.0 4.2.0",

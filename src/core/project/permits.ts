@@ -80,7 +80,8 @@ function permitOf(app: App, side: "android" | "ios", entries: [Entry, ...Entry[]
   const live = entries.filter(({ removed }) => !removed);
   const variants = live.some(({ variant }) => variant === undefined) ? [] : [...new Set(live.flatMap(({ variant }) => variant ?? []))];
   const short = name.split(".").at(-1) ?? name;
-  const looked = kind === "permission" && app.sheets.length > 0 && app.codeRead.includes("android");
+  // What people are asked for is asked for in code, by its name; the rest holds by itself.
+  const looked = kind === "permission" && ASKED_PERMISSIONS.has(name) && app.sheets.length > 0 && app.codeRead.includes("android");
   return {
     kind: kind as PermitKind,
     name,
