@@ -3,6 +3,7 @@ import { permitsOf, type Permit } from "../../src/core/project/permits.js";
 import { androidBlock, androidExample, iosExample, reactNativeExample } from "../../src/core/rules/examples.js";
 import { permitsText } from "../../src/views/text/permits.js";
 import { styleFor } from "../../src/views/text/style.js";
+import { pilot } from "../helpers/native-apps.js";
 import { reportOf } from "../helpers/memory.js";
 
 /** The ledger: what merging manifests makes of permissions, who brings them, what stands against them. */
@@ -113,4 +114,124 @@ it("says why there may be more", async () => {
   const { found, permits } = await ledger(declared(""));
   expect(found?.open).toEqual(["what 1 package from registries brings along is not on this machine"]);
   expect(permits.packages).toEqual({ known: 0, unknown: 1 });
+});
+
+describe("a purpose text that native code needs", () => {
+  const PACKAGE = "node_modules/@quaymap/react-native";
+  const OBJC = "[_manager requestWhenInUseAuthorization];";
+  const spec = (sources: string, more = "") =>
+    `Pod::Spec.new do |s|\n  s.name = 'RNQuaymap'\n  s.version = '4.2.0'\n  s.platforms = { :ios => '13.0' }\n  s.source_files = ${sources}\n${more}end\n`;
+  const app = (code: string, { podspec = spec("'ios/**/*.{h,m}'"), purpose = "", file = "ios/Map.m" } = {}) =>
+    reactNativeExample(
+      { "@quaymap/react-native": "4.2.0" },
+      {
+        "android/app/src/main/AndroidManifest.xml": manifest(""),
+        [`${PACKAGE}/package.json`]: '{ "name": "@quaymap/react-native", "version": "4.2.0" }',
+        [`${PACKAGE}/RNQuaymap.podspec`]: podspec,
+        [`${PACKAGE}/${file}`]: `#import <CoreLocation/CoreLocation.h>\n@implementation Map\n${code}\n@end\n`,
+        ...iosExample(
+          { settings: "INFOPLIST_FILE = Info.plist;" },
+          {
+            "ios/Podfile": "target 'Pilot' do\n  use_native_modules!\nend\n",
+            "ios/Info.plist": `<plist version="1.0"><dict>\n<key>CFBundleName</key>\n<string>Deckpass</string>\n${purpose}</dict></plist>\n`,
+          },
+          "ios/",
+        ),
+      },
+    );
+  const told = async (files: Record<string, string>) =>
+    (await reportOf(files)).findings
+      .filter(({ rule }) => rule === "permit/purpose-missing")
+      .map(({ severity, message }) => `${severity}: ${message}`);
+  const text = (key: string, value = "Shows where the ferry is.") => `<key>${key}</key>\n<string>${value}</string>\n`;
+  const missing = (capability: string, key: string) =>
+    `error: @quaymap/react-native uses ${capability}, and the property list has no ${key}: the store refuses the upload`;
+
+  it.each<[string, Parameters<typeof app>, string]>([
+    ["the location", [OBJC], missing("the location", "NSLocationWhenInUseUsageDescription")],
+    [
+      "with an empty text",
+      [OBJC, { purpose: text("NSLocationWhenInUseUsageDescription", " ") }],
+      missing("the location", "NSLocationWhenInUseUsageDescription"),
+    ],
+    [
+      "the camera",
+      ["[AVCaptureDevice requestAccessForMediaType:AVMediaTypeVideo completionHandler:^(BOOL ok) {}];"],
+      missing("the camera", "NSCameraUsageDescription"),
+    ],
+    [
+      "in Swift",
+      ["CNContactStore().requestAccess(for: .contacts) { _, _ in }", { podspec: spec("'ios/*.swift'"), file: "ios/Map.swift" }],
+      missing("contacts", "NSContactsUsageDescription"),
+    ],
+    [
+      "in a folder that the specification names",
+      [OBJC, { podspec: spec("'ios'") }],
+      missing("the location", "NSLocationWhenInUseUsageDescription"),
+    ],
+    [
+      "under a condition that holds on iOS",
+      [`#if TARGET_OS_IOS\n${OBJC}\n#endif`],
+      missing("the location", "NSLocationWhenInUseUsageDescription"),
+    ],
+    [
+      "of two uses that one text serves",
+      ["[PHPhotoLibrary requestAuthorization:^(id s) {}];\nUIImageWriteToSavedPhotosAlbum(image, nil, nil, nil);"],
+      missing("photos", "NSPhotoLibraryUsageDescription"),
+    ],
+    [
+      "at all times, as a note",
+      ["[_manager requestAlwaysAuthorization];"],
+      "note: @quaymap/react-native can ask for the location at all times, and the property list has no NSLocationAlwaysAndWhenInUseUsageDescription",
+    ],
+  ])("is told: %s", async (_, of, expected) => {
+    expect(await told(app(...of))).toEqual([expected]);
+  });
+
+  it.each<[string, Parameters<typeof app>]>([
+    ["that is there", [OBJC, { purpose: text("NSLocationWhenInUseUsageDescription") }]],
+    [
+      "of which one of several is there",
+      ["UIImageWriteToSavedPhotosAlbum(image, nil, nil, nil);", { purpose: text("NSPhotoLibraryUsageDescription") }],
+    ],
+    ["in a comment", [`// ${OBJC}\n/* ${OBJC} */`]],
+    ["under a condition that a setup switches on", [`#if QUAYMAP_LOCATION\n${OBJC}\n#endif`]],
+    ["on the other side of a condition", [`#if TARGET_OS_IOS\n#else\n${OBJC}\n#endif`]],
+    ["in a file that the specification does not take in", [OBJC, { podspec: spec("'ios/core/*.m'") }]],
+    ["in a file that it leaves out", [OBJC, { podspec: spec("'ios/*.m'", "  s.exclude_files = 'ios/Map.m'\n") }]],
+    [
+      "in a part that the app does not get",
+      [
+        OBJC,
+        {
+          podspec: spec(
+            "'ios/core/*.m'",
+            "  s.default_subspecs = 'Core'\n  s.subspec 'Core' do |c|\n  end\n  s.subspec 'Map' do |m|\n    m.source_files = 'ios/Map.m'\n  end\n",
+          ),
+        },
+      ],
+    ],
+    ["in files that a variable of the setup chooses", [OBJC, { podspec: spec("ENV['QUAYMAP_FILES']") }]],
+    [
+      "where only its state is asked for",
+      ["[CLLocationManager authorizationStatus];\n[AVCaptureDevice authorizationStatusForMediaType:AVMediaTypeVideo];"],
+    ],
+  ])("is not told: %s", async (_, of) => {
+    expect(await told(app(...of))).toEqual([]);
+  });
+
+  it("is told of the app's own code, where the target compiles the file", async () => {
+    const file = "ios/Pilot/Chart.swift";
+    const use = "final class Steps {\n  let pedometer = CMPedometer()\n}\n";
+    expect(await told({ ...pilot, [file]: `${pilot[file] ?? ""}\n${use}` })).toEqual([
+      "error: the app's own code uses physical activity, and the property list has no NSMotionUsageDescription: the store refuses the upload",
+    ]);
+    expect(await told({ ...pilot, "ios/Pilot/Other.swift": use })).toEqual([]);
+  });
+
+  it("stands in the ledger, with who uses it", async () => {
+    const { permits, of } = await ledger(app(OBJC), "ios");
+    expect(of("NSLocationWhenInUseUsageDescription")).toMatchObject({ by: [], usedBy: ["@quaymap/react-native"] });
+    expect(permitsText([permits], styleFor({ color: false, width: 120 }), false)).toContain("✗ missing, used by @quaymap/react-native");
+  });
 });

@@ -15,7 +15,7 @@ import type { Value } from "../../src/core/model/value.js";
 type Files = Readonly<Record<string, string | Uint8Array>>;
 
 export function surveyOf(files: Files): Survey {
-  return surveyBuildFiles(new MemoryTree(files));
+  return surveyBuildFiles(new MemoryTree(packed(files)));
 }
 
 /** The only app of a small project. */
@@ -57,7 +57,7 @@ export async function tracesOf(
   files: Record<string, string>,
   sdk: string,
 ): Promise<{ apps: readonly App[]; traces: Trace[]; problems: unknown[] }> {
-  const project = new ProjectFiles(new MemoryTree(files));
+  const project = new ProjectFiles(new MemoryTree(packed(files)));
   const { sheets, problems } = await loadSheets(findSheets(project, folderIndex(project, noSettings())));
   const { apps } = await survey(project, noSettings(), sheets);
   return { apps, traces: apps.map((app) => traceOf(app, sheets, sdk)), problems };

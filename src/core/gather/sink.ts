@@ -112,6 +112,7 @@ export class FactSink implements AppFacts {
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
+  readonly guardedUses: AppFacts["guardedUses"] = [];
   readonly doubledClasses: AppFacts["doubledClasses"] = [];
   readonly desugaringNeeds: AppFacts["desugaringNeeds"] = [];
   readonly placeholderNeeds: AppFacts["placeholderNeeds"] = [];
@@ -145,6 +146,10 @@ export class FactSink implements AppFacts {
 
   nativeLibrary(...libraries: readonly NativeLibrary[]): void {
     put(this.nativeLibraries, ...libraries);
+  }
+
+  guardedUse(...uses: readonly Item<"guardedUses">[]): void {
+    put(this.guardedUses, ...uses);
   }
 
   doubledClass(...facts: readonly Item<"doubledClasses">[]): void {

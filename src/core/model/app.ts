@@ -254,6 +254,15 @@ export interface AppFacts {
   /** What comes with the packages of the Android side; absent where none of their descriptions is on this machine. */
   readonly graph?: PackageGraph;
   readonly nativeLibraries: readonly NativeLibrary[];
+  /** Interfaces that the iOS system guards and that code in the app uses: the keys of which the property list needs one; own code under no name. */
+  readonly guardedUses: readonly {
+    capability: string;
+    keys: readonly string[];
+    by: string | undefined;
+    sdk: string | undefined;
+    perhaps: boolean;
+    at: Place;
+  }[];
   /** Libraries that come as files and have classes of the same names. */
   readonly doubledClasses: readonly { first: string; second: string; count: number; example: string; sdk: string; at: Place[] }[];
   /** Libraries that need newer Java interfaces to be made available on old systems, by their own metadata. */

@@ -30,6 +30,8 @@ export interface Permit {
   counterpart: { capability: string; names: string[]; there: string[] } | undefined;
   /** SDKs whose sheets ask for it. */
   neededBy: string[];
+  /** Packages whose native code uses what it is for; the app's own code under no name. With nobody who brings it, it is missing. */
+  usedBy: (string | undefined)[];
   /** Whether source code names it; `undefined` where the code was not looked through for it. */
   inCode: boolean | undefined;
 }
@@ -69,10 +71,31 @@ function permitsOn(app: App, side: "android" | "ios", sheets: readonly Sheet[]):
     groups.set(key, [...(groups.get(key) ?? []), entry]);
   }
   const permits = [...groups.values()].map((entries) => permitOf(app, side, entries as [Entry, ...Entry[]], sheets));
+  if (side === "ios") permits.push(...missingTexts(app));
   const order = (permit: Permit): number => PERMIT_KINDS.indexOf(permit.kind);
   return permits.sort(
     (a, b) => order(a) - order(b) || Number(b.asked) - Number(a.asked) || (a.name < b.name ? -1 : a.name > b.name ? 1 : 0),
   );
+}
+
+/** Purpose texts that native code needs and that are not there, under the first of the keys that would do. */
+function missingTexts({ entries, guardedUses }: App): Permit[] {
+  const there = new Set(entries.flatMap(({ kind, name }) => (kind === "purposeText" ? name : [])));
+  const open = guardedUses.filter(({ keys, perhaps }) => !perhaps && !keys.some((key) => there.has(key)));
+  return [...new Set(open.map(({ keys }) => keys[0] ?? ""))].map((name) => ({
+    kind: "purposeText",
+    name,
+    asked: true,
+    values: [],
+    variants: [],
+    by: [],
+    removed: undefined,
+    limit: undefined,
+    counterpart: undefined,
+    neededBy: [],
+    usedBy: open.filter(({ keys }) => keys[0] === name).map(({ by }) => by),
+    inCode: undefined,
+  }));
 }
 
 function permitOf(app: App, side: "android" | "ios", entries: [Entry, ...Entry[]], sheets: readonly Sheet[]): Permit {
@@ -92,6 +115,7 @@ function permitOf(app: App, side: "android" | "ios", entries: [Entry, ...Entry[]
     removed: entries.find(({ removed, variant }) => removed && variant === undefined)?.at,
     limit: limitOf(live),
     counterpart: counterpartOf(app, side, kind, name),
+    usedBy: side === "ios" ? app.guardedUses.filter(({ keys }) => keys.includes(name)).map(({ by }) => by) : [],
     neededBy: sheets
       .filter(
         ({ sdk, needs }) =>
@@ -142,7 +166,6 @@ function openOf(app: App, side: "android" | "ios", unknown: number): string[] {
     );
   if (app.dependencies.some(({ nativeUnknown, test }) => nativeUnknown && !test))
     open.push("packages of the shared code are not installed");
-  if (side === "ios" && app.ios?.pods && app.ios.pods.declared.size > 0)
-    open.push("pods can bring nothing along here; what their code asks for is not looked at");
+  if (side === "ios" && app.ios?.pods && app.ios.pods.declared.size > 0) open.push("the code of pods from registries is not here");
   return [...new Set(open)];
 }

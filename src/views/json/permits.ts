@@ -14,7 +14,7 @@ export function permitsDocument(root: string, apps: readonly AppPermits[]): unkn
         sides.map(({ side, permits, open }) => [
           side,
           {
-            permits: permits.map(({ kind, name, asked, values, variants, by, removed, limit, counterpart, neededBy, inCode }) => ({
+            permits: permits.map(({ kind, name, asked, values, variants, by, removed, limit, counterpart, neededBy, usedBy, inCode }) => ({
               kind,
               name,
               asked,
@@ -25,6 +25,7 @@ export function permitsDocument(root: string, apps: readonly AppPermits[]): unkn
               limit: limit ? { level: limit.level, by: limit.by ?? null, place: limit.at } : null,
               counterpart: counterpart ?? null,
               neededBy,
+              usedBy: usedBy.map((by) => by ?? null),
               inCode: inCode ?? null,
             })),
             open,

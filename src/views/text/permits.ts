@@ -70,12 +70,17 @@ function nameText({ name, removed, asked, variants, limit }: Permit, style: Styl
   return `${sign}${short}${notes.length > 0 ? style.dim(` (${notes.join("; ")})`) : ""}`;
 }
 
-function bringersText({ by, neededBy, inCode, removed }: Permit, style: Style): string {
-  const names = by.map(({ name }) => (name === undefined ? "the app" : clean(name)));
-  const shown = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
+function bringersText({ by, neededBy, usedBy, inCode, removed }: Permit, style: Style): string {
+  if (by.length === 0 && usedBy.length > 0) return style.error(`✗ missing, used by ${someNames(usedBy)}`);
+  const shown = someNames(by.map(({ name }) => name));
   const needed = neededBy.length > 0 ? style.dim(` for ${clean(neededBy.join(", "))}`) : "";
   const unused = !removed && by.every(({ name }) => name === undefined) && neededBy.length === 0 && inCode === false;
   return `${shown || "–"}${needed}${unused ? style.warning(", nothing names it") : ""}`;
+}
+
+function someNames(all: readonly (string | undefined)[]): string {
+  const names = [...new Set(all.map((name) => (name === undefined ? "the app" : clean(name))))];
+  return names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
 }
 
 function counterpartText({ counterpart, removed }: Permit, style: Style): string {

@@ -9,6 +9,7 @@ import { readModule, type GradleBuild } from "../platforms/android/gradle/build.
 import { readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
+import { readGuardedPod } from "../packages/guarded-uses.js";
 import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
 import { isTestScope, moduleLevels, variantOfConfiguration } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
@@ -71,7 +72,9 @@ export function noteAndroidPackage(
 /** What a package's podspec asks of the app: its deployment target and the pods that it depends on. */
 export function notePodspec(project: ProjectFiles, app: FactSink, file: string, name: string, sdk: string, helpers: HelperScripts): void {
   addSpecLevel({ project, helpers }, app, file, sdk, name);
-  for (const dependency of readPodspec(project, file, helpers)?.dependencies ?? []) {
+  const spec = readPodspec(project, file, helpers);
+  if (spec) readGuardedPod(project, app, spec, { by: name, sdk });
+  for (const dependency of spec?.dependencies ?? []) {
     if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
     app.packageNeed({
       by: name,

@@ -1,5 +1,10 @@
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapIos, quaymapSheet } from "../examples.js";
+import type { App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
+import type { Wire } from "../../needs/wire.js";
 import { defineRule } from "../rule.js";
 
 const sheet = quaymapSheet("on: ios, purposeText: NSLocationWhenInUseUsageDescription");
@@ -8,14 +13,43 @@ export const purposeMissing = defineRule({
   name: "permit/purpose-missing",
   severity: "error",
   title: "A purpose text is missing or empty",
-  looksAt: "The purpose texts in the property lists of all configurations, against what sheets ask for.",
+  looksAt:
+    "The purpose texts in the property lists of all configurations, against what sheets ask for, and against the interfaces that the system guards and that native code uses which certainly goes into the app: files of the shipped target, and of installed packages by the source files of their podspecs. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
   why: "The system ends the app at the moment it asks for the resource, and the store rejects it.",
   advice: "Say in one sentence, in the reader's language, what the app uses the resource for.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
     silent: { ...quaymapIos("  <key>NSLocationWhenInUseUsageDescription</key>\n  <string>Shows where the ferry is.</string>\n"), ...sheet },
   },
-  check({ wires }) {
-    return findingsFromWires(wires, { rule: "permit/purpose-missing" });
+  check({ app, wires }) {
+    return [...findingsFromWires(wires, { rule: "permit/purpose-missing" }), ...missingForUses(app, wires)];
   },
 });
+
+/** Texts that code needs which uses a guarded interface; those of which a sheet's need was told are left out. */
+function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
+  // A text that seems to be missing may stand in a file that could not be read.
+  if (app.propertyLists.length === 0 || app.ios?.generated || brokenFileOf(app, "ios") !== undefined) return [];
+  const filled = new Set(
+    app.entries.flatMap(({ kind, side, name, value, removed }) =>
+      kind === "purposeText" && side === "ios" && !removed && (textOf(value) ?? "?").trim() !== "" ? name : [],
+    ),
+  );
+  const told = new Set(wires.flatMap(({ need, state, wanted }) => (need.kind === "purposeText" && state !== "connected" ? wanted : [])));
+  const missing = app.guardedUses.filter(({ keys }) => !keys.some((key) => filled.has(key) || told.has(key)));
+  // A text that serves for several uses of one package is asked for once.
+  const first = missing.filter(
+    (use) => !missing.some((other) => other.by === use.by && other !== use && use.keys.slice(1).includes(other.keys[0] ?? "")),
+  );
+  return first.map(({ capability, keys: [key = ""], by, sdk, perhaps, at }) => ({
+    side: "ios",
+    sdk,
+    ...(perhaps ? { severity: "note" as const } : {}),
+    message: perhaps
+      ? `${by === undefined ? "the app's own code" : by} can ask for ${capability}, and the property list has no ${key}`
+      : `${by === undefined ? "the app's own code" : by} uses ${capability}, and the property list has no ${key}: the store refuses the upload`,
+    fix: `add ${key} to ${app.propertyLists[0] ?? "the property list"}, with a sentence that says what for`,
+    places: [{ file: app.propertyLists[0] ?? "", line: 1, column: 1 }, at],
+    subject: `${by ?? ""} ${key}`,
+  }));
+}

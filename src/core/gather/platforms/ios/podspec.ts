@@ -4,7 +4,7 @@ import { NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../
 import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { either, textOf, type Value } from "../../../model/value.js";
-import { at, entriesOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
+import { at, entriesOf, itemsOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { RubyHost, type HelperScripts } from "./ruby-host.js";
 
@@ -27,6 +27,10 @@ export interface Podspec {
   frameworks: string[];
   /** Binaries that come with the pod. */
   vendored: string[];
+  /** The source files of each part by its name, "" for the pod itself: patterns, those left out, and whether some could not be worked out. */
+  parts: Map<string, { sources: string[]; excluded: string[]; open: boolean }>;
+  /** The parts that an app gets that names none: all where it does not say. */
+  defaults: string[];
   /** What it asks for and could not be worked out: what, why, where. */
   unread: { what: string; why: string; at: Place }[];
   at: Place;
@@ -66,8 +70,21 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
     frameworks: [...textsOf(at(root, "frameworks")).map(framework), ...textsOf(at(root, "libraries")).map(library)],
     vendored: [...textsOf(at(root, "vendored_frameworks")), ...textsOf(at(root, "vendored_libraries"))],
     unread: [],
+    ...jsonParts(root),
     at: name.place,
   };
+}
+
+function jsonParts(root: Data | undefined): Pick<Podspec, "parts" | "defaults"> {
+  const of = (data: Data | undefined) => ({
+    sources: [...textsOf(at(data, "source_files")), ...textsOf(at(data, "ios", "source_files"))],
+    excluded: [...textsOf(at(data, "exclude_files")), ...textsOf(at(data, "ios", "exclude_files"))],
+    open: false,
+  });
+  const parts = new Map([["", of(root)]]);
+  for (const item of itemsOf(at(root, "subspecs"))) parts.set(textAt(item, "name") ?? "", of(item));
+  const stated = textsOf(at(root, "default_subspecs"));
+  return { parts, defaults: stated.length > 0 ? stated : [...parts.keys()] };
 }
 
 function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScripts): Podspec | undefined {
@@ -82,11 +99,14 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     frameworks: [],
     vendored: [],
     unread: [],
+    parts: new Map(),
+    defaults: [],
     at: { file, line: 1, column: 1 },
   };
   const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined };
   execute(script.body, scriptFrame(script.source, new PodspecHost(project, parentOf(file), helpers, reading)));
   spec.iosTarget ??= reading.ofSubspec;
+  if (spec.defaults.length === 0) spec.defaults = [...spec.parts.keys()];
   return spec;
 }
 
@@ -101,6 +121,8 @@ interface Reading {
 /** A specification as its script holds it: which part, and for which system. */
 interface SpecPart {
   subspec: boolean;
+  /** Its name, with those of the parts around it; "" for the pod itself. */
+  name: string;
   /** Only of tests, which no app takes in. */
   test: boolean;
   system: string | undefined;
@@ -118,7 +140,7 @@ class PodspecHost extends RubyHost {
     super(project, folder, helpers);
   }
 
-  private part(part: Partial<SpecPart>, of: SpecPart = { subspec: false, test: false, system: undefined }): ObjectResult {
+  private part(part: Partial<SpecPart>, of: SpecPart = { subspec: false, name: "", test: false, system: undefined }): ObjectResult {
     return { kind: "object", name: "specification", of: { ...of, ...part } };
   }
 
@@ -148,7 +170,11 @@ class PodspecHost extends RubyHost {
       case "app_spec":
       case "test_spec":
         // Levels in subspecs and their dependencies count as the pod's.
-        if (block) runClosure(block, [this.part({ subspec: true, test: part.test || name !== "subspec" }, part)], frame);
+        if (block) {
+          const own = textIn(call.positional()[0]?.result) ?? "?";
+          const inner = { subspec: true, name: part.name === "" ? own : `${part.name}/${own}`, test: part.test || name !== "subspec" };
+          runClosure(block, [this.part(inner, part)], frame);
+        }
         return NOTHING;
       case "tap":
         if (block) runClosure(block, [whole], frame);
@@ -222,6 +248,8 @@ class PodspecHost extends RubyHost {
     if (!part.subspec && part.system === undefined) attributes.set(key, result);
     if (!isIos(part)) return;
     const texts = (): string[] => textsIn(result);
+    if (/^(source|exclude)_files$/.test(key) && !part.test) this.sources(part, key === "source_files", result, frame);
+    else if (/^default_subspecs?$/.test(key)) spec.defaults = texts();
     if (/^(weak_)?frameworks?$/.test(key)) spec.frameworks.push(...texts().map(framework));
     else if (/^(weak_)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts().map(library));
     else if (/^vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts());
@@ -230,6 +258,20 @@ class PodspecHost extends RubyHost {
       spec.name = result.text;
       spec.at = result.place;
     } else if (key === "version") spec.version = textIn(result);
+  }
+
+  /** The last statement counts; one under a condition leaves open which files are taken in. */
+  private sources({ name, system }: SpecPart, taken: boolean, result: Result, frame: Frame): void {
+    const { parts } = this.reading.spec;
+    const part = parts.get(name) ?? { sources: [], excluded: [], open: false };
+    const flat = (item: Result): Result[] => (item.kind === "list" ? item.items.flatMap(flat) : [item]);
+    const items = flat(result);
+    if (frame.conditional || !items.every(({ kind }) => kind === "known")) part.open = true;
+    const patterns = items.flatMap((item) => textIn(item) ?? []);
+    // What is said for the system comes on top of what is said for all.
+    const list = taken ? "sources" : "excluded";
+    part[list] = system === undefined ? patterns : [...part[list], ...patterns];
+    parts.set(name, part);
   }
 
   /** `:ios, '12.0'`, `{ :ios => '12.0' }`; a system alone states no level. */

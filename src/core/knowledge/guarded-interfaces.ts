@@ -1,0 +1,117 @@
+/** An interface that the system guards: whoever's code is in the app, its property list needs a text that says what for. */
+export interface GuardedInterface {
+  capability: string;
+  /** A call or the making of an object, as Swift and Objective-C write it, without comments. */
+  pattern: RegExp;
+  /** Keys of the property list, one of which must be there. */
+  keys: readonly string[];
+  /** Many packages can use it and do so only where the app wants it: without the text it is a note. */
+  perhaps?: true;
+}
+
+/**
+ * Source: Apple, "Requesting access to protected resources", and the reference pages of the classes named, "important" notes; a store refuses an
+ * upload whose code refers to such an interface without its text. Only what names the resource without doubt is listed.
+ */
+export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
+  {
+    capability: "the camera",
+    pattern: /requestAccess\s*\(\s*for\s*:\s*(?:AVMediaType)?\.video\b|requestAccessForMediaType\s*:\s*AVMediaTypeVideo\b/,
+    keys: ["NSCameraUsageDescription"],
+  },
+  {
+    capability: "the microphone",
+    pattern:
+      /requestAccess\s*\(\s*for\s*:\s*(?:AVMediaType)?\.audio\b|requestAccessForMediaType\s*:\s*AVMediaTypeAudio\b|\brequestRecordPermission\b|\bAVAudioApplication\s*\.\s*requestRecordPermission/,
+    keys: ["NSMicrophoneUsageDescription"],
+  },
+  {
+    capability: "the location",
+    pattern: /\brequestWhenInUseAuthorization\b/,
+    keys: ["NSLocationWhenInUseUsageDescription"],
+  },
+  {
+    capability: "the location at all times",
+    pattern: /\brequestAlwaysAuthorization\b/,
+    keys: ["NSLocationAlwaysAndWhenInUseUsageDescription"],
+    perhaps: true,
+  },
+  {
+    capability: "photos",
+    pattern:
+      /\bPHPhotoLibrary\s*\.\s*requestAuthorization\s*(?:\{|\(\s*(?:\{|for\s*:\s*\.readWrite))|\bPHPhotoLibrary\s+requestAuthorization(?:ForAccessLevel\s*:\s*PHAccessLevelReadWrite|\s*:)/,
+    keys: ["NSPhotoLibraryUsageDescription"],
+  },
+  {
+    capability: "adding photos",
+    pattern:
+      /\bUIImageWriteToSavedPhotosAlbum\s*\(|\bUISaveVideoAtPathToSavedPhotosAlbum\s*\(|\brequestAuthorizationForAccessLevel\s*:\s*PHAccessLevelAddOnly\b|requestAuthorization\s*\(\s*for\s*:\s*\.addOnly/,
+    keys: ["NSPhotoLibraryAddUsageDescription", "NSPhotoLibraryUsageDescription"],
+  },
+  {
+    capability: "contacts",
+    pattern: /requestAccess\s*\(\s*for\s*:\s*(?:CNEntityType)?\.contacts\b|requestAccessForEntityType\s*:\s*CNEntityTypeContacts\b/,
+    keys: ["NSContactsUsageDescription"],
+  },
+  {
+    capability: "calendars",
+    pattern:
+      /requestAccess\s*\(\s*to\s*:\s*(?:EKEntityType)?\.event\b|requestAccessToEntityType\s*:\s*EKEntityTypeEvent\b|\brequestFullAccessToEvents(?:WithCompletion)?\b|\brequestWriteOnlyAccessToEvents(?:WithCompletion)?\b/,
+    keys: ["NSCalendarsUsageDescription", "NSCalendarsFullAccessUsageDescription", "NSCalendarsWriteOnlyAccessUsageDescription"],
+  },
+  {
+    capability: "reminders",
+    pattern:
+      /requestAccess\s*\(\s*to\s*:\s*(?:EKEntityType)?\.reminder\b|requestAccessToEntityType\s*:\s*EKEntityTypeReminder\b|\brequestFullAccessToReminders(?:WithCompletion)?\b/,
+    keys: ["NSRemindersUsageDescription", "NSRemindersFullAccessUsageDescription"],
+  },
+  {
+    capability: "physical activity",
+    pattern: /\bCMMotionActivityManager\s*(?:\(|\s+(?:alloc|new)\b)|\bCMPedometer\s*(?:\(|\s+(?:alloc|new)\b)/,
+    keys: ["NSMotionUsageDescription"],
+  },
+  {
+    capability: "Bluetooth",
+    pattern: /\bCB(?:Central|Peripheral)Manager\s*(?:\(|\s+(?:alloc|new)\b)/,
+    keys: ["NSBluetoothAlwaysUsageDescription"],
+  },
+  {
+    capability: "speech recognition",
+    pattern: /\bSFSpeechRecognizer\s*\.\s*requestAuthorization\b|\bSFSpeechRecognizer\s+requestAuthorization\b/,
+    keys: ["NSSpeechRecognitionUsageDescription"],
+  },
+  {
+    capability: "tracking",
+    pattern: /\brequestTrackingAuthorization(?:WithCompletionHandler)?\b/,
+    keys: ["NSUserTrackingUsageDescription"],
+  },
+  {
+    capability: "Face ID",
+    pattern: /\.\s*deviceOwnerAuthenticationWithBiometrics\b|\bLAPolicyDeviceOwnerAuthenticationWithBiometrics\b/,
+    keys: ["NSFaceIDUsageDescription"],
+  },
+  {
+    capability: "tags by NFC",
+    pattern: /\bNFC(?:NDEF|Tag)ReaderSession\s*(?:\(|\s+alloc\b)/,
+    keys: ["NFCReaderUsageDescription"],
+  },
+  {
+    capability: "health data",
+    pattern: /\bHKHealthStore\s*(?:\(|\s+(?:alloc|new)\b)/,
+    keys: ["NSHealthShareUsageDescription", "NSHealthUpdateUsageDescription"],
+  },
+  {
+    capability: "the home",
+    pattern: /\bHMHomeManager\s*(?:\(|\s+(?:alloc|new)\b)/,
+    keys: ["NSHomeKitUsageDescription"],
+  },
+  {
+    capability: "the media library",
+    pattern: /\bMPMediaLibrary\s*\.\s*requestAuthorization\b|\bMPMediaLibrary\s+requestAuthorization\b/,
+    keys: ["NSAppleMusicUsageDescription"],
+  },
+];
+
+/** One look tells whether a file can have any of them. */
+export const ANY_GUARDED =
+  /request(?:Access|Authorization|\w*Authorization|\w*Access\w*|RecordPermission)|SavedPhotosAlbum|PHAccessLevelAddOnly|\bCM(?:Pedometer|MotionActivityManager)|\bCB(?:Central|Peripheral)Manager|WithBiometrics|ReaderSession|HKHealthStore|HMHomeManager/;
