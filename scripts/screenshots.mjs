@@ -65,6 +65,7 @@ try {
   draw("startup", ["startup", "apps", "--app", "pilot"]);
   draw("confirm", ["confirm", "apps/pilot/logs/ios-launch.log", "apps"]);
   draw("compare", ["compare", "apps"]);
+  draw("needs", ["needs", "@quaymap/react-native", "apps/deckpass"]);
   draw("permits", ["permits", "apps", "--app", "deckpass"]);
   draw("sheet-list", ["sheet", "list", "apps"]);
   draw("patch", ["patch", "apps"]);

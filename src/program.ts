@@ -7,6 +7,7 @@ import demo from "./commands/demo.js";
 import diff from "./commands/diff.js";
 import explain from "./commands/explain.js";
 import levels from "./commands/levels.js";
+import needs from "./commands/needs.js";
 import next from "./commands/next.js";
 import patch from "./commands/patch.js";
 import permits from "./commands/permits.js";
@@ -38,6 +39,7 @@ export const COMMANDS = {
   diff,
   explain,
   levels,
+  needs,
   next,
   patch,
   permits,

@@ -23,6 +23,15 @@ export type * from "./model/facts.js";
 export type { Finding, Severity } from "./model/finding.js";
 export type { Place } from "./model/place.js";
 export type { Value } from "./model/value.js";
+export {
+  packageNeeds,
+  pageIn,
+  pageOfPackage,
+  readPage,
+  sheetFromPage,
+  type PackageNeeds,
+  type PackagePage,
+} from "./project/package-needs/index.js";
 export { permitsOf, type AppPermits, type Permit, type SidePermits } from "./project/permits.js";
 export { compareApps, compareSides, type Cell, type CompareRow } from "./project/compare.js";
 export { draftSheet } from "./needs/draft.js";

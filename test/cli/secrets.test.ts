@@ -101,6 +101,7 @@ const COMMANDS = (): string[][] => [
   ["compare", folder, "--json"],
   ["compare", folder, "--with", older],
   ["permits", folder, "--verbose"],
+  ["needs", "@quaymap/react-native", folder, "--verbose"],
   ["permits", folder, "--json"],
   ...["text", "json", "dot", "mermaid"].map((format) => ["startup", folder, "--format", format]),
   ["confirm", path.join(folder, "logs/launch.log"), folder],

@@ -183,3 +183,23 @@ describe("the published schema and the reference", () => {
     expect(parseAllDocuments(examples[0] ?? "")).toHaveLength(1);
   });
 });
+
+describe("a need that is optional", () => {
+  const told = async (more: string) =>
+    (
+      await reportOf({
+        ...quaymapAndroid(),
+        "enredo/sheets/quaymap.sdk.yaml": `${head}needs:\n  - on: android\n    permission: android.permission.ACCESS_FINE_LOCATION\n${more}`,
+      })
+    ).findings
+      .filter(({ rule }) => rule === "permit/permission-missing")
+      .map(({ severity, message }) => `${severity}: ${message}`);
+
+  it("is a note where it is missing, and must be true or false", async () => {
+    expect(await told("")).toEqual(["error: quaymap needs the permission android.permission.ACCESS_FINE_LOCATION, and it is not there"]);
+    expect(await told("    optional: true\n")).toEqual([
+      "note: quaymap can use the permission android.permission.ACCESS_FINE_LOCATION, and it is not there",
+    ]);
+    expect((await load(`${head}needs:\n  - on: android\n    permission: x\n    optional: perhaps\n`)).problems).toHaveLength(1);
+  });
+});

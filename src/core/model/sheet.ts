@@ -83,6 +83,8 @@ export interface SheetNeed {
   variant: string | undefined;
   with: string | undefined;
   why: string | undefined;
+  /** Only some apps need it: a note where it is missing, never an error. */
+  optional?: boolean;
   at: Place;
   /** Where the value itself begins. */
   valueAt: Place;

@@ -23,7 +23,15 @@ type Derived = Pick<Need, "kind" | "what" | "derived" | "at"> &
   Pick<Wire, "state" | "found" | "wanted" | "why" | "fix" | "places"> & { needWhy?: string };
 
 /** What packages state in their own metadata, in the order in which it is told. */
-const SOURCES: readonly ((subject: Subject) => Derived[])[] = [linking, levels, repositories, generatedCode, permissions, packages];
+const SOURCES: readonly ((subject: Subject) => Derived[])[] = [
+  linking,
+  levels,
+  repositories,
+  generatedCode,
+  permissions,
+  purposeTexts,
+  packages,
+];
 
 /**
  * The needs that installed packages state in their own metadata, checked against the app. `from` numbers the first step; `told` are the levels
@@ -166,6 +174,34 @@ function permissions({ app, sdk, side }: Subject): Derived[] {
         why: undefined,
         fix: removed ? "take the marker out, if the SDK should work in full" : undefined,
         places: [removed?.at ?? at],
+      },
+    ];
+  });
+}
+
+/** Purpose texts that the native code of the SDK's packages needs. */
+function purposeTexts({ app, sdk, side, told }: Subject): Derived[] {
+  if (side !== "ios") return [];
+  return app.guardedUses.flatMap(({ keys, by, sdk: own, perhaps, at }): Derived[] => {
+    const [key = ""] = keys;
+    if (own !== sdk || by === undefined || perhaps || keys.some((one) => told.has(one))) return [];
+    const found = app.entries.find(
+      ({ kind, name, side: of, removed, value }) =>
+        kind === "purposeText" && of === "ios" && !removed && keys.includes(name) && (textOf(value) ?? "?").trim() !== "",
+    );
+    const seen = app.propertyLists.length > 0 && !app.ios?.generated;
+    return [
+      {
+        kind: "purposeText",
+        what: `purpose text ${found?.name ?? key}`,
+        derived: `native code of ${by}`,
+        at,
+        state: found ? "connected" : seen ? "missing" : "unknown",
+        found: found ? "there" : undefined,
+        wanted: key,
+        why: found || seen ? undefined : "the app's property list is not in the files",
+        fix: found || !seen ? undefined : `add ${key} to ${app.propertyLists[0] ?? ""}, with a sentence that says what for`,
+        places: found ? [found.at] : [at],
       },
     ];
   });

@@ -86,6 +86,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         why: need.why,
         derived: undefined,
         at: need.at,
+        ...(need.optional ? { optional: true } : {}),
       };
       const exempt = exemption(app, need, presence);
       const seen: WireResult = exempt

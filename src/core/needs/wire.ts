@@ -56,6 +56,8 @@ export interface Need {
   /** What it was derived from ("podspec", "android folder"); absent for a sheet's own. */
   derived: string | undefined;
   at: Place;
+  /** Only some apps need it. */
+  optional?: boolean;
   /** The application target that has to meet it, where that is another than the shipped one. */
   target?: string;
 }

@@ -17,6 +17,7 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
     })
     .map(({ need, state, found, wanted, fix, why, problem, places, quickFix }) => ({
       ...(quickFix === undefined ? {} : { quickFix }),
+      ...(need.optional ? { severity: "note" as const } : {}),
       side: need.side,
       sdk: need.sdk,
       message: sentence({ need, state, found, wanted, why, problem }),
@@ -40,7 +41,8 @@ function sentence({
   why,
   problem,
 }: Pick<Wire, "need" | "state" | "found" | "wanted" | "why" | "problem">): string {
-  const { sdk, what, kind } = need;
+  const { sdk, what, kind, optional } = need;
+  if (optional && state === "missing" && found === undefined) return `${sdk} can use the ${what}, and it is not there`;
   if (state === "missing")
     return found === undefined
       ? `${sdk} needs the ${what}, and it is not there`

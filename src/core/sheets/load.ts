@@ -171,6 +171,7 @@ function readNeed(item: Data, problems: InputProblem[]): SheetNeed | undefined {
     variant: textAt(item, "variant"),
     with: textAt(item, "with"),
     why: textAt(item, "why"),
+    ...(textAt(item, "optional") === "true" ? { optional: true } : {}),
     at: item.source.place(item.entries.get(kind)?.start ?? item.start),
     valueAt: placeOf(value),
   };

@@ -88,6 +88,10 @@ export class NeedShape {
 
   @Optional(IsString())
   why?: string;
+
+  /** Only some apps need it: a note where it is missing, never an error. */
+  @Optional(IsBoolean())
+  optional?: boolean;
 }
 for (const kind of NEED_KINDS) addKey(NeedShape, kind, { ...NEEDS[kind].form, optional: true });
 

@@ -3,7 +3,7 @@ import type { App } from "../../core/model/app.js";
 import type { Trace } from "../../core/needs/index.js";
 import type { Wire } from "../../core/needs/wire.js";
 
-function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): Record<string, unknown> {
+export function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): Record<string, unknown> {
   return {
     need: need.what,
     kind: need.kind,
@@ -15,6 +15,7 @@ function wireDocument({ need, state, problem, found, wanted, why, fix, places }:
     why: why ?? need.why ?? null,
     fix: fix ?? null,
     derived: need.derived ?? null,
+    ...(need.optional ? { optional: true } : {}),
     ...(need.target === undefined ? {} : { target: need.target }),
     places,
     asked: need.at,

@@ -1,0 +1,88 @@
+import { existsSync, readFileSync, statSync } from "node:fs";
+import path from "node:path";
+import { Args, Flags } from "@oclif/core";
+import { DiskTree } from "../core/files/disk.js";
+import type { Page } from "../core/project/package-needs/index.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { core } from "./core.js";
+
+export default class NeedsCommand extends EnredoCommand {
+  static override summary = "What you must do for a package, by its own page and files, and what of it is done";
+  static override description =
+    "Reads the README of the installed package (or of --from FOLDER, or another page with --page FILE), takes the steps under its headings about setting up, and holds each against the app. What the page says for some apps only is optional. What has to be done by hand, or was not understood, is listed with its heading.";
+  static override examples = [
+    "<%= config.bin %> needs @quaymap/react-native",
+    "<%= config.bin %> needs @tollbuoy/react-native --from ~/Downloads/package",
+    "<%= config.bin %> needs @quaymap/react-native --page setup.html --sheet > enredo/sheets/quaymap.sdk.yaml",
+  ];
+  static override args = { package: Args.string({ description: "name of the package", required: true }), ...DIR_ARG };
+  static override flags = {
+    ...COMMON_FLAGS,
+    from: Flags.string({ description: "folder of a package that is not in the project yet", helpValue: "FOLDER" }),
+    page: Flags.string({ description: "a page in Markdown or HTML, saved from the vendor", helpValue: "FILE", exclusive: ["from"] }),
+    sheet: Flags.boolean({ description: "write a sheet with the steps instead of holding them against the app" }),
+  };
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(NeedsCommand);
+    const { packageNeeds, readPage, sheetFromPage } = await core();
+    const { survey } = await this.load(args.dir, flags);
+    const found = await this.pageFor(
+      args.package,
+      args.dir,
+      survey.apps.map((app) => app.path),
+      flags,
+    );
+    const isKnown = survey.apps.some(({ dependencies }) => dependencies.some(({ name }) => name === args.package));
+    if (!found && !isKnown)
+      throw new UsageProblem(
+        `no page of ${args.package} is here: it is not installed; give its folder with --from, or a saved page with --page`,
+      );
+    const page = found && (await readPage(found, args.package));
+    if (flags.sheet) {
+      if (!page) throw new UsageProblem(`no page of ${args.package} is here; give one with --page`);
+      const own = survey.apps.flatMap(({ dependencies }) => dependencies).find(({ name }) => name === args.package);
+      const { sdk } = packageNeeds(survey.apps[0] as (typeof survey.apps)[number], args.package, undefined);
+      this.output(sheetFromPage(page, args.package, own?.ecosystem ?? "npm", sdk));
+      return;
+    }
+    const all = survey.apps.map((app) => packageNeeds(app, args.package, page));
+    const having = all.filter(({ isIn }) => isIn);
+    const shown = (having.length > 0 ? having : all.slice(0, 1)).map((needs) => ({
+      ...needs,
+      trace: { ...needs.trace, sides: needs.trace.sides.filter(({ side }) => flags.side === undefined || side === flags.side) },
+    }));
+    if (flags.json) {
+      const { needsDocument } = await import("../views/json/needs.js");
+      this.output(this.json(needsDocument(survey.root, args.package, shown, page)));
+      return;
+    }
+    const { needsText } = await import("../views/text/needs.js");
+    this.output(needsText(shown, page, this.style(flags), flags.verbose ?? false));
+  }
+
+  private async pageFor(
+    name: string,
+    dir: string,
+    apps: readonly string[],
+    { page, from }: { page?: string; from?: string },
+  ): Promise<Page | undefined> {
+    const { pageIn, pageOfPackage, ProjectFiles } = await core();
+    if (page !== undefined) {
+      if (!existsSync(page) || !statSync(page).isFile()) throw new UsageProblem(`there is no page ${page}`);
+      return { file: page.split(path.sep).join("/"), text: readFileSync(page, "utf8") };
+    }
+    if (from !== undefined) {
+      if (!statSync(from, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder ${from}`);
+      const found = pageIn(new ProjectFiles(new DiskTree(path.resolve(from))), "");
+      if (!found) throw new UsageProblem(`the folder ${from} has no README`);
+      return { ...found, file: path.join(from, found.file).split(path.sep).join("/") };
+    }
+    const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
+    for (const app of apps) {
+      const found = pageOfPackage(project, name, app);
+      if (found) return found;
+    }
+    return undefined;
+  }
+}

@@ -1,0 +1,21 @@
+import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
+import { wireDocument } from "./trace.js";
+
+/** `needs --json`. */
+export function needsDocument(root: string, name: string, all: readonly PackageNeeds[], page: PackagePage | undefined): unknown {
+  return {
+    schema: "enredo.needs/1",
+    root,
+    package: name,
+    page: page?.page.file ?? null,
+    apps: all.map(({ app, sdk, isIn, trace }) => ({
+      name: app.name,
+      kind: app.kind,
+      path: app.path || ".",
+      sdk,
+      isIn,
+      sides: Object.fromEntries(trace.sides.map(({ side, wires }) => [side, wires.map(wireDocument)])),
+    })),
+    byHand: (page?.rest ?? []).map(({ section, line, optional, text }) => ({ section, line, optional, text })),
+  };
+}

@@ -1,0 +1,98 @@
+import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
+import type { Wire } from "../../core/needs/wire.js";
+import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { wrapped } from "./layout.js";
+import { clean, plural, type Style } from "./style.js";
+
+/** Done, to do, not sure: the states of wires in the words of a checklist. */
+const MARKS: Record<Wire["state"], { sign: string; word: string }> = {
+  connected: { sign: "✓", word: "done" },
+  loose: { sign: "~", word: "to mend" },
+  missing: { sign: "✗", word: "to do" },
+  unneeded: { sign: "–", word: "not here" },
+  unknown: { sign: "?", word: "unsure" },
+};
+
+const MOST_BY_HAND = 8;
+
+/** The checklist of a package: each step with its place in the project and the line of the page. */
+export function needsText(all: readonly PackageNeeds[], page: PackagePage | undefined, style: Style, verbose: boolean): string {
+  const lines: string[] = [];
+  for (const { app, package: name, isIn, trace } of all) {
+    lines.push(appLine(app, style), "");
+    const by = page ? `by ${clean(page.page.file)}` : "its page is not here: only what its files ask for";
+    lines.push(`  ${style.bold(clean(name))}  ${style.dim(isIn ? by : `not in this app yet; ${by}`)}`, "");
+    const sides = trace.sides.map(({ side, wires }) => ({
+      side,
+      wires: wires.filter(({ state }) => verbose || state !== "unneeded").sort((a, b) => rankOf(a) - rankOf(b)),
+    }));
+    for (const { side, wires } of sides) {
+      if (wires.length === 0) continue;
+      lines.push(`  ${style.bold(SIDE_TITLES[side])}`, ...wires.flatMap((wire) => stepLines(wire, style, verbose)), "");
+    }
+    const shown = sides.flatMap(({ wires }) => wires);
+    const count = (...states: Wire["state"][]): number =>
+      shown.filter(({ state, need }) => states.includes(state) && !need.optional).length;
+    const optional = shown.filter(({ need, state }) => need.optional && state !== "connected").length;
+    lines.push(
+      shown.length === 0
+        ? wrapped(style, page ? "The page gives no step that could be held against the app." : "Nothing is asked for.", 2)
+        : wrapped(
+            style,
+            `${plural(shown.length, "step")}: ${count("connected")} done, ${count("missing", "loose")} to do, ${count("unknown")} unsure${optional > 0 ? `, ${optional} optional and open` : ""}`,
+            2,
+          ),
+      "",
+    );
+  }
+  if (page && page.rest.length > 0) lines.push(...byHand(page, style, verbose));
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+/** What is to be done comes first, what is done last. */
+function rankOf({ state, need }: Wire): number {
+  return ["missing", "loose", "unknown", "connected", "unneeded"].indexOf(state) + (need.optional && state !== "connected" ? 2.5 : 0);
+}
+
+function stepLines({ need, state, found, wanted, why, fix, places }: Wire, style: Style, verbose: boolean): string[] {
+  const { sign, word } = MARKS[state];
+  const open = need.optional && (state === "missing" || state === "unknown");
+  const label = `    ${open ? "·" : sign} ${(open ? "optional" : word).padEnd(9)}`;
+  const paint =
+    state === "connected"
+      ? style.good
+      : need.optional || state === "unneeded" || state === "unknown"
+        ? style.dim
+        : state === "missing"
+          ? style.error
+          : style.warning;
+  const indent = label.length;
+  const [head = "", ...more] = wrapped(style, clean(need.what), indent).split("\n");
+  const lines = [`${paint(label)}${head.trimStart()}`, ...more];
+  const say = (text: string, show = (line: string): string => line): void => {
+    for (const line of wrapped(style, text, indent).split("\n")) lines.push(show(line));
+  };
+  if (state === "connected" && !verbose) return lines;
+  if (state === "loose") say(`found ${clean(found ?? "")}, wanted ${clean(wanted)}`);
+  if (state === "unknown" && why !== undefined) say(clean(why), style.dim);
+  const asked = need.derived === undefined ? placeText(need.at).replace(/:\d+$/, "") : `${need.derived}`;
+  const [place] = places;
+  if ((state === "missing" || state === "loose") && fix !== undefined && !need.optional) say(`→ ${clean(fix)}`);
+  say(`${place && state !== "missing" ? `${clean(placeText(place))}, ` : ""}asked for by ${clean(asked)}`, style.dim);
+  return lines;
+}
+
+function byHand({ rest, page }: PackagePage, style: Style, verbose: boolean): string[] {
+  const shown = verbose ? rest : rest.slice(0, MOST_BY_HAND);
+  return [
+    `  ${style.bold("By hand, or not understood")}`,
+    ...shown.flatMap(({ section, line, optional, text }) =>
+      wrapped(
+        style,
+        `· ${clean(section)}${optional ? " (optional)" : ""}: ${clean(text)}  ${style.dim(`${clean(page.file)}:${line}`)}`,
+        4,
+      ).split("\n"),
+    ),
+    ...(rest.length > shown.length ? [style.dim(`    and ${rest.length - shown.length} more; --verbose shows them`)] : []),
+  ];
+}
