@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
+import { androidBlock, androidExample, iosExample, reactNativeExample } from "../../src/core/rules/examples.js";
 import { ArchivesTree } from "../../src/core/files/archives.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { zip } from "../helpers/archives.js";
@@ -217,6 +217,49 @@ describe("an archive in the tree", () => {
       "tidewire-1.4.aar",
       "-keep class example.tidewire.** { *; }",
     ]);
+  });
+});
+
+describe("a framework that a package brings", () => {
+  const PACKAGE = "node_modules/@quaymap/react-native";
+  const FRAMEWORK = `${PACKAGE}/ios/Quaymap.xcframework`;
+  const part = (identifier: string, variant = "") =>
+    `<dict><key>LibraryIdentifier</key><string>${identifier}</string><key>LibraryPath</key><string>Quaymap.framework</string><key>SupportedPlatform</key><string>ios</string>${variant === "" ? "" : `<key>SupportedPlatformVariant</key><string>${variant}</string>`}</dict>`;
+  /** The head of a Mach-O file of 64 bits: 6 is a dynamic library, 1 what goes into the app. */
+  const machO = (type: number) => {
+    const head = Buffer.alloc(32);
+    head.writeUInt32LE(0xfeedfacf, 0);
+    head.writeUInt32LE(type, 12);
+    return head;
+  };
+  const lines = async (parts: string, type = 6, minimum = "16.0") =>
+    (
+      await reportOf({
+        ...reactNativeExample({ "@quaymap/react-native": "4.2.0" }),
+
+        [`${PACKAGE}/package.json`]: '{ "name": "@quaymap/react-native", "version": "4.2.0" }',
+        [`${PACKAGE}/RNQuaymap.podspec`]:
+          "Pod::Spec.new do |s|\n  s.name = 'RNQuaymap'\n  s.version = '4.2.0'\n  s.platforms = { :ios => '13.0' }\n  s.vendored_frameworks = 'ios/*.xcframework'\nend\n",
+        [`${FRAMEWORK}/Info.plist`]: `<plist version="1.0"><dict><key>AvailableLibraries</key><array>${parts}</array></dict></plist>`,
+        [`${FRAMEWORK}/ios-arm64/Quaymap.framework/Info.plist`]: `<plist version="1.0"><dict><key>MinimumOSVersion</key><string>${minimum}</string></dict></plist>`,
+        [`${FRAMEWORK}/ios-arm64/Quaymap.framework/Quaymap`]: machO(type),
+        ...iosExample({}, { "ios/Podfile": "target 'Pilot' do\n  use_native_modules!\nend\n" }, "ios/"),
+      })
+    ).findings
+      .filter(({ rule }) => rule === "level/below-need" || rule === "native/slice-missing")
+      .map(({ severity, message }) => `${severity}: ${message}`);
+
+  it("must be there for devices, and run on the systems of the app", async () => {
+    const whole = part("ios-arm64") + part("ios-arm64_x86_64-simulator", "simulator");
+    expect(await lines(whole)).toEqual(["error: @quaymap/react-native needs iosTarget 16.0; this app has 15.0 in Release"]);
+    expect(await lines(whole, 6, "13.0")).toEqual([]);
+    // A static one becomes part of the app.
+    expect(await lines(whole, 1)).toEqual([]);
+    expect(await lines(part("ios-arm64_x86_64-simulator", "simulator"))).toEqual([
+      "error: Quaymap.xcframework of @quaymap/react-native has no part for devices with iOS",
+    ]);
+    expect(await lines(part("ios-arm64"), 1)).toEqual(["note: Quaymap.xcframework of @quaymap/react-native has no part for simulators"]);
+    expect(await lines(part("ios-arm64_x86_64-maccatalyst", "maccatalyst") + whole, 1)).toEqual([]);
   });
 });
 

@@ -9,6 +9,7 @@ import { ignoreMatcher } from "../settings/ignore.js";
 import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { readAndroidBinaries } from "./packages/android-binaries.js";
+import { readLinkedFrameworks } from "./packages/apple-frameworks.js";
 import { readGuardedCode } from "./packages/guarded-uses.js";
 import { readPackageGraph } from "./packages/android-graph.js";
 import { ancestors, readManifest } from "./packages/packages.js";
@@ -74,6 +75,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   readAndroidBinaries(project, app);
   readPackageGraph(project, app);
   readGuardedCode(project, app);
+  readLinkedFrameworks(project, app);
   return app;
 }
 

@@ -113,6 +113,7 @@ export class FactSink implements AppFacts {
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
+  readonly frameworks: AppFacts["frameworks"] = [];
   readonly doubledClasses: AppFacts["doubledClasses"] = [];
   readonly desugaringNeeds: AppFacts["desugaringNeeds"] = [];
   readonly placeholderNeeds: AppFacts["placeholderNeeds"] = [];
@@ -150,6 +151,10 @@ export class FactSink implements AppFacts {
 
   guardedUse(...uses: readonly Item<"guardedUses">[]): void {
     put(this.guardedUses, ...uses);
+  }
+
+  frameworkParts(...facts: readonly Item<"frameworks">[]): void {
+    put(this.frameworks, ...facts);
   }
 
   doubledClass(...facts: readonly Item<"doubledClasses">[]): void {

@@ -263,6 +263,8 @@ export interface AppFacts {
     perhaps: boolean;
     at: Place;
   }[];
+  /** Frameworks in parts, one for each kind of system. */
+  readonly frameworks: readonly { name: string; by: string; sdk: string; devices: boolean; simulators: boolean; at: Place }[];
   /** Libraries that come as files and have classes of the same names. */
   readonly doubledClasses: readonly { first: string; second: string; count: number; example: string; sdk: string; at: Place[] }[];
   /** Libraries that need newer Java interfaces to be made available on old systems, by their own metadata. */

@@ -59,6 +59,7 @@ import { libraryDoubled } from "./native/library-doubled.js";
 import { classesDoubled } from "./version/classes-doubled.js";
 import { raised } from "./version/raised.js";
 import { limitedByPackage } from "./permit/limited-by-package.js";
+import { sliceMissing } from "./native/slice-missing.js";
 import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
 import { frameworkApart } from "./level/framework-apart.js";
@@ -128,6 +129,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   notEmbedded,
   unregistered,
   libraryDoubled,
+  sliceMissing,
   pageSize,
   processorMissing,
   templateLine,

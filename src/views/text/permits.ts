@@ -36,12 +36,11 @@ function sideLines({ side, permits, open }: SidePermits, style: Style, verbose: 
       "",
       table(
         style,
-        [KIND_HEADS[kind], "brought by", ...(paired ? [other] : []), "where"],
+        [KIND_HEADS[kind], ...(paired ? [other] : []), "brought by"],
         own.map((permit) => [
           nameText(permit, style),
-          bringersText(permit, style),
           ...(paired ? [counterpartText(permit, style)] : []),
-          placeOf(permit),
+          [bringersText(permit, style), style.dim(placeOf(permit))].filter(Boolean).join("  "),
         ]),
         4,
       ),

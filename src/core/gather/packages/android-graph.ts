@@ -1,5 +1,6 @@
 import { isPlatformPackage } from "../../knowledge/platform-packages.js";
 import type { GradleDependency, GradleModule } from "../../model/gradle.js";
+import type { PackageNeed } from "../../model/facts.js";
 import { isWithin, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { textOf } from "../../model/value.js";
@@ -21,7 +22,7 @@ export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   const stores = side ? [...repositoriesInTree(project, app), ...project.stores] : [];
   if (!side || stores.length === 0) return;
   const metadata = new MavenMetadata(project, stores);
-  const roots = side.modules.flatMap((module) => requestsOf(module));
+  const roots = [...side.modules.flatMap((module) => requestsOf(module)), ...requestsOfPackages(app)];
   const root = side.build.root.dependencies;
   const forced = new Map<string, string>(
     [...root, ...side.modules.flatMap(({ dependencies }) => dependencies)].flatMap(({ kind, group, artifact, version }) => {
@@ -47,15 +48,35 @@ export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   };
   for (const node of known) {
     const file = metadata.archiveOf(node);
-    const way = node.way.length === 0 ? "" : ` (by way of ${node.way[0] ?? ""})`;
+    const first = node.way[0] ?? bringerOf(app, node)?.by;
+    const way = first === undefined ? "" : ` (by way of ${first})`;
     if (file !== undefined) readAndroidBinary(project, app, { file, by: `${nameOf(node)}${way}`, sdk: sdkOf(app, node) });
   }
 }
 
 /** The SDK of a package: of what the app itself declares, where it comes with that. */
 function sdkOf(app: FactSink, node: GraphNode): string {
+  const bringer = bringerOf(app, node);
+  if (bringer) return bringer.sdk;
   const name = node.way[0] ?? nameOf(node);
   return app.dependencies.find((dependency) => dependency.ecosystem === "maven" && dependency.name === name)?.sdk ?? sdkIdOf("maven", name);
+}
+
+/** The package of shared code whose native half asks for a package, or for that by way of which it comes. */
+function bringerOf(app: FactSink, node: GraphNode): PackageNeed | undefined {
+  const name = node.way[0] ?? nameOf(node);
+  if (app.dependencies.some((dependency) => dependency.ecosystem === "maven" && dependency.name === name)) return undefined;
+  return app.packageNeeds.find((need) => need.ecosystem === "maven" && need.side === "android" && need.name === name);
+}
+
+/** What the Android halves of packages of shared code ask for: they are modules of the same build. */
+function requestsOfPackages(app: FactSink): Request[] {
+  return app.packageNeeds.flatMap(({ ecosystem, side, name, requirement }): Request[] => {
+    const [group, artifact] = name.split(":");
+    return ecosystem === "maven" && side === "android" && group !== undefined && artifact !== undefined && requirement !== undefined
+      ? [{ group, artifact, version: requirement, kind: "module", exclusions: [] }]
+      : [];
+  });
 }
 
 /** What a module asks for in the builds that are shipped. */
