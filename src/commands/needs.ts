@@ -38,7 +38,7 @@ export default class NeedsCommand extends EnredoCommand {
       throw new UsageProblem(
         `no page of ${args.package} is here: it is not installed; give its folder with --from, or a saved page with --page`,
       );
-    const page = found && (await readPage(found, args.package));
+    const page = found && (await readPage(found.page, args.package, found.beside));
     if (flags.sheet) {
       if (!page) throw new UsageProblem(`no page of ${args.package} is here; give one with --page`);
       const own = survey.apps.flatMap(({ dependencies }) => dependencies).find(({ name }) => name === args.package);
@@ -66,22 +66,32 @@ export default class NeedsCommand extends EnredoCommand {
     dir: string,
     apps: readonly string[],
     { page, from }: { page?: string; from?: string },
-  ): Promise<Page | undefined> {
-    const { pageIn, pageOfPackage, ProjectFiles } = await core();
+  ): Promise<{ page: Page; beside?: (path: string) => Page | undefined } | undefined> {
+    const { pageIn, pageOfPackage, pagesBeside, ProjectFiles } = await core();
+    const slashed = (file: string): string => file.split(path.sep).join("/");
     if (page !== undefined) {
       if (!existsSync(page) || !statSync(page).isFile()) throw new UsageProblem(`there is no page ${page}`);
-      return { file: page.split(path.sep).join("/"), text: readFileSync(page, "utf8") };
+      return { page: { file: slashed(page), text: readFileSync(page, "utf8") } };
     }
     if (from !== undefined) {
       if (!statSync(from, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder ${from}`);
-      const found = pageIn(new ProjectFiles(new DiskTree(path.resolve(from))), "");
+      const project = new ProjectFiles(new DiskTree(path.resolve(from)));
+      const found = pageIn(project, "");
       if (!found) throw new UsageProblem(`the folder ${from} has no README`);
-      return { ...found, file: path.join(from, found.file).split(path.sep).join("/") };
+      const named = (one: Page): Page => ({ ...one, file: slashed(path.join(from, one.file)) });
+      const beside = pagesBeside(project, "");
+      return {
+        page: named(found),
+        beside: (to) => {
+          const further = beside(to);
+          return further && named(further);
+        },
+      };
     }
     const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
     for (const app of apps) {
       const found = pageOfPackage(project, name, app);
-      if (found) return found;
+      if (found) return { page: found, beside: pagesBeside(project, path.posix.dirname(found.file)) };
     }
     return undefined;
   }

@@ -27,6 +27,7 @@ export {
   packageNeeds,
   pageIn,
   pageOfPackage,
+  pagesBeside,
   readPage,
   sheetFromPage,
   type PackageNeeds,

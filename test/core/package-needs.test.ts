@@ -141,6 +141,24 @@ describe("a page says what to do", () => {
     expect(await steps(page)).toEqual([]);
   });
 
+  it("on a page beside it to which it leads; others are told", async () => {
+    const page =
+      "## Setup\n\nSee [the setup](docs/setup.md), [our guide](https://docs.quaymap.example/install), [up](../../setup.md), ![badge](install.svg).\n\n## API\n\n[more](api/setup.md)\n";
+    const beside = (path: string) =>
+      path === "docs/setup.md" ? { file: "package/docs/setup.md", text: "# Setup\n\nAdd `NSCameraUsageDescription`.\n" } : undefined;
+    const found = await readPage({ file: "package/README.md", text: page }, NAME, beside);
+    expect(found.steps.map(({ kind, value, file, line }) => [kind, value, file, line])).toEqual([
+      ["purposeText", "NSCameraUsageDescription", "package/docs/setup.md", 3],
+    ]);
+    expect(found.links.map(({ to }) => to)).toEqual(["https://docs.quaymap.example/install", "../../setup.md"]);
+  });
+
+  it("by hand, where linking does it as well, but what it asks for besides holds", async () => {
+    const page = `## Manual linking\n\n${fence("gradle", "include ':quay'")}\n### iOS\n\nAdd \`NSCameraUsageDescription\`.`;
+    const { steps: found, rest } = await readPage({ file: "README.md", text: page }, NAME);
+    expect([found.map(({ optional }) => optional), rest.map(({ optional }) => optional)]).toEqual([[false], [true]]);
+  });
+
   it("in HTML, as a browser saves it", async () => {
     const page = `<!doctype html><html><head><title>Setup</title></head><body><nav><a>API</a></nav><h2>iOS setup</h2>\n<p>Add this:</p>\n<pre><code class="language-xml">&lt;key&gt;NSCameraUsageDescription&lt;/key&gt;\n&lt;string&gt;x&lt;/string&gt;</code></pre>\n<ul><li>Add <code>NSMicrophoneUsageDescription</code></li></ul>\n<table><tr><td>Contacts</td><td>NSContactsUsageDescription</td></tr></table></body></html>`;
     expect(await steps(page, "setup.html")).toEqual([

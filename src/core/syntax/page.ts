@@ -5,7 +5,7 @@ import type { Code, Nodes } from "mdast";
 export type PageBlock =
   | { kind: "heading"; level: number; text: string; line: number }
   | { kind: "code"; language: string; text: string; line: number }
-  | { kind: "text"; text: string; line: number }
+  | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
   | { kind: "row"; cells: string[]; line: number };
 
 /** How deep elements of a page are followed. */
@@ -31,7 +31,7 @@ export async function readMarkdown(text: string): Promise<PageBlock[]> {
         blocks.push({ kind: "code", language: (node.lang ?? "").toLowerCase(), text: node.value, line: line + fenceOf(node) });
         return;
       case "paragraph":
-        blocks.push({ kind: "text", text: toString(node), line });
+        blocks.push({ kind: "text", text: toString(node), line, links: linksIn(node, toString) });
         return;
       case "tableRow":
         blocks.push({ kind: "row", cells: node.children.map((cell) => toString(cell)), line });
@@ -53,6 +53,11 @@ export async function readMarkdown(text: string): Promise<PageBlock[]> {
   };
   visit(fromMarkdown(text, { extensions: [gfmTable()], mdastExtensions: [gfmTableFromMarkdown()] }), 0);
   return blocks;
+}
+
+function linksIn(node: Nodes, textOf: (node: Nodes) => string): { text: string; to: string }[] {
+  if (node.type === "link") return [{ text: textOf(node), to: node.url }];
+  return "children" in node ? node.children.flatMap((child) => linksIn(child, textOf)) : [];
 }
 
 /** Lines before the first of a block of code: one where it stands between fences. */
@@ -84,7 +89,7 @@ export async function readHtmlPage(text: string): Promise<PageBlock[]> {
     } else if (node.nodeName === "tr") {
       const cells = element.childNodes.filter(({ nodeName }) => /^t[dh]$/.test(nodeName)).map((cell) => textOf(cell, 0).trim());
       blocks.push({ kind: "row", cells, line });
-    } else if (node.nodeName === "p") blocks.push({ kind: "text", text: textOf(node, 0).trim(), line });
+    } else if (node.nodeName === "p") blocks.push({ kind: "text", text: textOf(node, 0).trim(), line, links: [] });
     else {
       // Words that stand in an item or a part itself, beside other elements.
       if ("childNodes" in node && /^(li|div|section|td|body)$/.test(node.nodeName)) {
@@ -93,7 +98,7 @@ export async function readHtmlPage(text: string): Promise<PageBlock[]> {
           .map((child) => textOf(child, 0))
           .join("")
           .trim();
-        if (own !== "") blocks.push({ kind: "text", text: own, line });
+        if (own !== "") blocks.push({ kind: "text", text: own, line, links: [] });
       }
       if ("childNodes" in node) for (const child of node.childNodes) visit(child, depth + 1);
     }

@@ -16,6 +16,7 @@ export function needsDocument(root: string, name: string, all: readonly PackageN
       isIn,
       sides: Object.fromEntries(trace.sides.map(({ side, wires }) => [side, wires.map(wireDocument)])),
     })),
-    byHand: (page?.rest ?? []).map(({ section, line, optional, text }) => ({ section, line, optional, text })),
+    byHand: (page?.rest ?? []).map(({ file, section, line, optional, text }) => ({ file, section, line, optional, text })),
+    elsewhere: (page?.links ?? []).map(({ to, line }) => ({ to, line })),
   };
 }

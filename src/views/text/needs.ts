@@ -45,7 +45,12 @@ export function needsText(all: readonly PackageNeeds[], page: PackagePage | unde
       "",
     );
   }
-  if (page && page.rest.length > 0) lines.push(...byHand(page, style, verbose));
+  if (page && page.rest.length > 0) lines.push(...byHand(page, style, verbose), "");
+  if (page && page.links.length > 0)
+    lines.push(
+      `  ${style.bold("The page leads elsewhere for setting up")}`,
+      ...page.links.map(({ to, line }) => `    ${clean(to)}  ${style.dim(`${clean(page.page.file)}:${line}`)}`),
+    );
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
@@ -82,14 +87,14 @@ function stepLines({ need, state, found, wanted, why, fix, places }: Wire, style
   return lines;
 }
 
-function byHand({ rest, page }: PackagePage, style: Style, verbose: boolean): string[] {
+function byHand({ rest }: PackagePage, style: Style, verbose: boolean): string[] {
   const shown = verbose ? rest : rest.slice(0, MOST_BY_HAND);
   return [
     `  ${style.bold("By hand, or not understood")}`,
-    ...shown.flatMap(({ section, line, optional, text }) =>
+    ...shown.flatMap(({ file, section, line, optional, text }) =>
       wrapped(
         style,
-        `· ${clean(section)}${optional ? " (optional)" : ""}: ${clean(text)}  ${style.dim(`${clean(page.file)}:${line}`)}`,
+        `· ${clean(section)}${optional ? " (optional)" : ""}: ${clean(text)}  ${style.dim(`${clean(file)}:${line}`)}`,
         4,
       ).split("\n"),
     ),

@@ -9,7 +9,7 @@ import { scalar } from "../../needs/drafting.js";
 import { findInstalled } from "../../gather/packages/packages.js";
 import type { ProjectFiles } from "../../gather/project-files.js";
 import { readHtmlPage, readMarkdown, type PageBlock } from "../../syntax/page.js";
-import { stepsOf, type PageReading, type PageStep } from "./page-steps.js";
+import { stepsOf, type PageLink, type PageReading, type PageRest, type PageStep } from "./page-steps.js";
 
 /** A page on which a package says how it is set up. */
 export interface Page {
@@ -28,9 +28,13 @@ export interface PackageNeeds {
   trace: Trace;
 }
 
-/** What a page says, with the sheet that it makes. */
-export interface PackagePage extends PageReading {
+/** What a page says, and those in the package to which it leads, with the sheet that they make. */
+export interface PackagePage {
   page: Page;
+  steps: (PageStep & { file: string })[];
+  rest: (PageRest & { file: string })[];
+  /** Pages about setting up to which it leads and that are not in the package. */
+  links: PageLink[];
   sheet: Sheet;
 }
 
@@ -48,6 +52,15 @@ export function pageOfPackage(project: ProjectFiles, name: string, from: string)
   return undefined;
 }
 
+/** Gives pages that lie in a folder, by their paths in it. */
+export function pagesBeside(project: ProjectFiles, folder: string): (path: string) => Page | undefined {
+  return (path) => {
+    const file = join(folder, path);
+    const source = project.tree.isFile(file) ? project.text(file) : undefined;
+    return source && { file, text: source.text };
+  };
+}
+
 /** The page in a folder. */
 export function pageIn(project: ProjectFiles, folder: string): Page | undefined {
   const entry = project.tree.list(folder).find(({ name, kind }) => kind === "file" && README.test(name));
@@ -56,17 +69,46 @@ export function pageIn(project: ProjectFiles, folder: string): Page | undefined 
   return source && file !== undefined ? { file, text: source.text } : undefined;
 }
 
-/** Reads a page of a package: the steps that it gives, as the needs of a sheet. */
-export async function readPage(page: Page, name: string): Promise<PackagePage> {
+/**
+ * Reads a page of a package, and the pages beside it to which it leads for setting up: the steps that they give, as the needs of a sheet.
+ * @param beside gives the text of a page by its path from the first; nothing where it is not there
+ */
+export async function readPage(page: Page, name: string, beside?: (path: string) => Page | undefined): Promise<PackagePage> {
+  const first = await readOne(page, name);
+  const links: PageLink[] = [];
+  const pages = [{ page, reading: first }];
+  for (const link of first.links) {
+    const path = link.to.replace(/^\.\//, "").replace(/#.*$/, "");
+    const further = /^[\w./ -]+\.(md|markdown)$/i.test(path) && !path.includes("..") ? beside?.(path) : undefined;
+    if (further) pages.push({ page: further, reading: await readOne(further, name) });
+    else links.push(link);
+  }
+  const steps = pages.flatMap(({ page: { file }, reading }) => reading.steps.map((step) => ({ ...step, file })));
+  // What two pages ask for is one step.
+  const unique = [
+    ...new Map(steps.toReversed().map((step) => [`${step.on} ${step.kind} ${JSON.stringify(step.value)}`, step])).values(),
+  ].toReversed();
+  return {
+    page,
+    steps: unique,
+    rest: pages.flatMap(({ page: { file }, reading }) => reading.rest.map((one) => ({ ...one, file }))),
+    links,
+    sheet: sheetOf(page, name, unique),
+  };
+}
+
+async function readOne(page: Page, name: string): Promise<PageReading> {
   const text = page.text
     .slice(0, MAX_LENGTH)
     .replace(/^\ufeff/, "")
     .replace(/\r\n?/g, "\n");
   const blocks: PageBlock[] =
     /\.html?$/i.test(page.file) || /^\s*<(!doctype|html)\b/i.test(text) ? await readHtmlPage(text) : await readMarkdown(text);
-  const reading = stepsOf(blocks, name);
-  const at = (line: number): Place => ({ file: page.file, line, column: 1 });
-  const sheet: Sheet = {
+  return stepsOf(blocks, name);
+}
+
+function sheetOf(page: Page, name: string, steps: PackagePage["steps"]): Sheet {
+  return {
     sdk: "",
     title: name,
     docs: undefined,
@@ -74,8 +116,9 @@ export async function readPage(page: Page, name: string): Promise<PackagePage> {
     scope: "",
     agree: undefined,
     packages: new Map(),
-    needs: reading.steps.flatMap(({ on, kind, value, optional, line }): SheetNeed[] => {
-      const need: SheetNeed = {
+    needs: steps.map(({ on, kind, value, optional, file, line }): SheetNeed => {
+      const at: Place = { file, line, column: 1 };
+      return {
         kind,
         value,
         on,
@@ -85,17 +128,15 @@ export async function readPage(page: Page, name: string): Promise<PackagePage> {
         variant: undefined,
         with: undefined,
         why: undefined,
-        at: at(line),
-        valueAt: at(line),
+        at,
+        valueAt: at,
         ...(optional ? { optional: true } : {}),
       };
-      return [need];
     }),
     patterns: new Map(),
     searches: new Map(),
-    at: at(1),
+    at: { file: page.file, line: 1, column: 1 },
   };
-  return { ...reading, page, sheet };
 }
 
 /** What a page asks for, and what the package's own files do, held against an app. A package that is not in it is taken as if it were. */
@@ -150,9 +191,8 @@ function asIfIn(app: App, name: string, ecosystem: Dependency["ecosystem"], sdk:
 }
 
 /** A sheet with what a page asks for, each with the line of the page; what is for some apps only is marked so. */
-export function sheetFromPage({ steps, rest, page }: PackagePage, name: string, ecosystem: Dependency["ecosystem"], sdk: string): string {
+export function sheetFromPage({ steps, rest, links }: PackagePage, name: string, ecosystem: Dependency["ecosystem"], sdk: string): string {
   const key = KEY_OF[ecosystem] ?? "npm";
-  const file = baseName(page.file);
   const value = ({ value: of }: PageStep): string => (typeof of === "string" ? scalar(of) : JSON.stringify(of));
   return `${[
     `sdk: ${sdk}`,
@@ -162,10 +202,13 @@ export function sheetFromPage({ steps, rest, page }: PackagePage, name: string, 
     ...(steps.length === 0 ? ["needs: []"] : ["needs:"]),
     ...steps.flatMap((step) => [
       `  - on: ${step.on}`,
-      `    ${step.kind}: ${value(step)}  # ${file}:${step.line}${step.section === "" ? "" : `, ${oneLine(step.section)}`}`,
+      `    ${step.kind}: ${value(step)}  # ${baseName(step.file)}:${step.line}${step.section === "" ? "" : `, ${oneLine(step.section)}`}`,
       ...(step.optional ? ["    optional: true"] : []),
     ]),
-    ...rest.map(({ section, line, text }) => `# by hand, or not understood: ${file}:${line}, ${oneLine(section)}: ${oneLine(text)}`),
+    ...rest.map(
+      ({ file, section, line, text }) => `# by hand, or not understood: ${baseName(file)}:${line}, ${oneLine(section)}: ${oneLine(text)}`,
+    ),
+    ...links.map(({ to }) => `# the page leads elsewhere: ${oneLine(to)}`),
   ].join("\n")}\n`;
 }
 

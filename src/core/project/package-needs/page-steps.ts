@@ -25,10 +25,21 @@ export interface PageRest {
   text: string;
 }
 
+/** Where a page leads to for setting up. */
+export interface PageLink {
+  to: string;
+  line: number;
+  section: string;
+}
+
 export interface PageReading {
   steps: PageStep[];
   rest: PageRest[];
+  links: PageLink[];
 }
+
+/** Links that lead to a page about setting up, by what they say or where they lead. */
+const LEADS_TO_SETUP = /set-?up|install|getting[-_ ]?started|configur|permission|integrat|quick-?start/i;
 
 /** Headings of parts that are about setting up, and of parts that are not. */
 const SETUP =
@@ -50,8 +61,12 @@ interface Part {
   level: number;
   setup: boolean | undefined;
   optional: boolean;
+  /** What a package manager or the framework's linking does as well. */
+  byHand: boolean;
   title: string;
 }
+
+const MOST_LINKS = 10;
 
 /** So many permissions or texts at once are a list to choose from, where words around say so. */
 const CATALOGUE = 6;
@@ -60,6 +75,7 @@ const CATALOGUE = 6;
 export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading {
   const steps = new Map<string, PageStep>();
   const rest: PageRest[] = [];
+  const links = new Map<string, PageLink>();
   const parts: Part[] = [];
   let before = "";
   for (const block of blocks) {
@@ -71,6 +87,9 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
     }
     const part = parts.at(-1);
     const section = part?.title ?? "";
+    if (block.kind === "text" && part?.setup !== false)
+      for (const { text, to } of block.links)
+        if (!/^#|^mailto:/.test(to) && LEADS_TO_SETUP.test(`${text} ${to}`)) links.set(to, { to, line: block.line, section });
     if (part?.setup !== true) continue;
     const optional = part.optional || OPTIONAL.test(before);
     const choice = block.kind === "code" && OPTIONAL.test((block.text.match(/<!--[\s\S]*?-->|^[ \t]*(?:\/\/|#).*$/gm) ?? []).join("\n"));
@@ -97,7 +116,7 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
       rest.push({
         section,
         line: block.line,
-        optional,
+        optional: optional || part.byHand,
         text:
           block.text
             .split("\n")
@@ -108,17 +127,22 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
     // Words reach as far as the next block.
     if (block.kind !== "row") before = block.kind === "text" ? block.text : "";
   }
-  return { steps: [...steps.values()], rest };
+  return { steps: [...steps.values()], rest, links: [...links.values()].slice(0, MOST_LINKS) };
 }
 
 function partOf({ level, text }: PageBlock & { kind: "heading" }, above: Part | undefined): Part {
   const words = text.replace(/react[- ]native/gi, "");
   const strong = SETUP.test(words);
   const setup = ASIDE.test(words) && !strong ? false : strong ? true : PLATFORM.test(words) ? above?.setup !== false : above?.setup;
-  return { level, title: text, setup, optional: (above?.optional ?? false) || OPTIONAL.test(text) || BY_HAND.test(text) };
+  return {
+    level,
+    title: text,
+    setup,
+    optional: (above?.optional ?? false) || OPTIONAL.test(text),
+    byHand: (above?.byHand ?? false) || BY_HAND.test(text),
+  };
 }
 
-/** What a package manager or the framework's linking does as well. */
 const BY_HAND = /\bmanual(ly)?\b/i;
 
 interface Draft {
