@@ -93,6 +93,12 @@ describe("the packages that an app gets", () => {
       ["('example:a:1.0') { exclude group: 'example', module: 'b' }"],
       ["a 1.0", "c 1.0"],
     ],
+    [
+      "with what is left out on the shorter way only",
+      ["a 1.0: c 1.0 -d", "b 1.0: e 1.0", "e 1.0: c 1.0", "c 1.0: d 1.0", "d 1.0"],
+      ["'example:a:1.0'", "'example:b:1.0'"],
+      ["a 1.0", "b 1.0", "c 1.0", "d 1.0", "e 1.0"],
+    ],
     ["alone where the script says so", ["a 1.0: b 1.0", "b 1.0"], ["('example:a:1.0') { transitive = false }"], ["a 1.0"]],
     [
       "without what all configurations leave out",
