@@ -75,12 +75,14 @@ export default class CheckCommand extends EnredoCommand {
       }
       this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes`);
     };
-    await answer();
+    // Nothing to watch: told as without it.
+    if (!existsSync(dir)) return void (await this.checkReport(dir, flags));
     const passedOver = /(^|[/\\])(node_modules|\.git|build|Pods|DerivedData|\.gradle|\.dart_tool)([/\\]|$)/;
+    // Before the first answer: what changes while it is looked for is not lost.
     const changes = watch(dir, { recursive: true });
     let waiting: NodeJS.Timeout | undefined;
-    let running = Promise.resolve();
     await new Promise<void>((resolve, reject) => {
+      let running = answer().catch(reject);
       changes.on("change", (_, name) => {
         if (passedOver.test(String(name))) return;
         // An editor writes a file in several steps.

@@ -90,7 +90,6 @@ describe("every command on damaged files", () => {
           write(folder, broken);
           const places: Record<string, string> = { "": folder, whole, out, log: path.join(ownLog ? folder : out, ownLog ?? "startup.log") };
           const args = command.split(" ").map((word) => word.replace(/\{(\w*)\}/, (_, name: string) => places[name] as string));
-          const started = Date.now();
           const { code, stderr } = await enredoHere(args);
           for (const name of Object.keys(broken)) write(folder, { [name]: files[name] as string });
           const said = `${command}: ${stderr}`;
@@ -102,8 +101,6 @@ describe("every command on damaged files", () => {
             const kind = first.replace(/\/\S+/g, "PATH").replace(/"[^"]*"/g, "NAME");
             told.set(kind, (told.get(kind) ?? 0) + 1);
           }
-          // Not a measure of speed: a guard against work without end.
-          expect(Date.now() - started, said).toBeLessThan(10_000);
         },
       ),
       { numRuns: Number(process.env.FUZZ_RUNS ?? 120), seed: Number(process.env.FUZZ_SEED ?? 20_262), endOnFailure: true },

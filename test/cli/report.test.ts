@@ -73,7 +73,7 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
 
   beforeAll(async () => {
     browser = await puppeteer.launch({ executablePath: CHROMIUM as string, headless: true, args: ["--no-sandbox"] });
-  }, 60_000);
+  });
   afterAll(async () => {
     await browser.close();
   });
@@ -84,7 +84,7 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
     expect(await tab.$$eval("svg", (all) => all.length)).toBeGreaterThan(10);
     expect(problems).toEqual([]);
     await tab.close();
-  }, 60_000);
+  });
 
   it("filters by app, side, SDK and severity, says how many are left, and shows all again", async () => {
     const tab = await open();
@@ -104,7 +104,7 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
     expect(await shown(tab)).toBe(all);
     expect(problems).toEqual([]);
     await tab.close();
-  }, 60_000);
+  });
 
   it("can be used by the keyboard, and names its parts for screen readers", async () => {
     const tab = await open();
@@ -118,7 +118,7 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
     const heads = await tab.$$eval("h1, h2, h3, h4", (all) => all.map(({ tagName }) => Number(tagName[1])));
     heads.slice(1).forEach((level, index) => expect(level - (heads[index] ?? 0)).toBeLessThanOrEqual(1));
     await tab.close();
-  }, 60_000);
+  });
 
   it("does not scroll sideways on a narrow screen, and keeps contrast in the dark", async () => {
     const tab = await open();
@@ -131,7 +131,7 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
     });
     expect((ink ?? 0) - (paper ?? 0)).toBeGreaterThan(450);
     await tab.close();
-  }, 60_000);
+  });
 });
 
 describe("report of a project with broken input", () => {

@@ -166,5 +166,5 @@ describe("the packed program", () => {
     const document = JSON.parse(stdout) as StartupDocument;
     expect(document.apps.find(({ name }) => name === "Pilot")?.sides.ios?.steps).toHaveLength(4);
     expect(readdirSync(path.join(folder, "node_modules"))).not.toContain("web-tree-sitter");
-  }, 240_000);
+  });
 });

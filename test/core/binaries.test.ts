@@ -194,6 +194,30 @@ describe("an archive in the tree", () => {
         },
       },
     ],
+    [
+      "placeholder, where convention plugins may give it a value",
+      {
+        files: {
+          ...inside({
+            "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
+          }),
+          "buildSrc/src/main/groovy/app.gradle": "apply plugin: 'com.android.application'\n",
+        },
+      },
+    ],
+    [
+      "name of an entry twice",
+      {
+        files: {
+          [AAR]: Buffer.from(
+            zip({ "a.txt": "1", "b.txt": "2", "AndroidManifest.xml": manifest('<uses-sdk android:minSdkVersion="26" />') })
+              .toString("latin1")
+              .replaceAll("a.txt", "b.txt"),
+            "latin1",
+          ),
+        },
+      },
+    ],
     ["pointer in place of a large file", { files: { [AAR]: "version https://git-lfs.example/spec/v1\noid sha256:0\nsize 12345\n" } }],
   ])("with a %s is quiet", async (_, shape) => {
     const lines = await told(shape);
@@ -295,6 +319,17 @@ describe("an archive as a folder", () => {
         .list("a.aar!/")
         .map(({ name }) => name),
     ).toEqual(["c.txt", "inner.jar"]);
+  });
+
+  it("with names that no build writes is not opened, and says so", () => {
+    const deep = Object.fromEntries(Array.from({ length: 20 }, (_, index) => [`${index}/${"a/".repeat(5_000)}b`, "x"]));
+    const files = tree(zip(deep));
+    expect(files.list("a.aar!/")).toEqual([]);
+    expect(files.read("a.aar!/0")).toEqual({ ok: false, why: "a name in it is longer than 1024 bytes" });
+    expect(tree(zip({ [`${"a/".repeat(60)}b`]: "x" })).read("a.aar!/a")).toEqual({
+      ok: false,
+      why: "a name in it has more than 40 levels",
+    });
   });
 
   it("unpacks no more than it may", () => {

@@ -88,7 +88,6 @@ describe("damaged files", () => {
             const name = names[pick % names.length] as string;
             files[name] = damaged(files[name] as string, one);
           }
-          const started = Date.now();
           const report = await reportOf(files);
           const style = styleFor({ color: false, width: 80 });
           checkText(report, style, { verbose: true, quiet: false });
@@ -125,8 +124,6 @@ describe("damaged files", () => {
             expect(`${message}${fix}`).not.toMatch(/undefined|\[object|NaN/);
             for (const { line, column } of places) expect(line > 0 && column > 0).toBe(true);
           }
-          // Not a measure of speed: a guard against work without end.
-          expect(Date.now() - started).toBeLessThan(10_000);
         },
       ),
       { numRuns: Number(process.env.FUZZ_RUNS ?? 150), seed: Number(process.env.FUZZ_SEED ?? 20_261), endOnFailure: true },

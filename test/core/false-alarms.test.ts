@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { isPlaceholderSentence, isPlaceholderText } from "../../src/core/knowledge/placeholder-texts.js";
 import { buildRegions, variantAt } from "../../src/core/gather/platforms/build-regions.js";
 import { isAside } from "../../src/core/gather/platforms/own-files.js";
-import { isTestScope } from "../../src/core/gather/platforms/android/side.js";
+import { isTestScope } from "../../src/core/gather/platforms/android/configurations.js";
 import {
   androidBlock,
   androidExample,

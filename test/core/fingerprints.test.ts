@@ -39,7 +39,7 @@ describe.each(apps)("fingerprints of $name", ({ files }) => {
       ),
       { numRuns: 12, seed: 7 },
     );
-  }, 120_000);
+  });
 
   it("stay the same when the app moves into another folder", async () => {
     const moved = Object.fromEntries(

@@ -175,8 +175,19 @@ describe("a page says what to do", () => {
   });
 
   it("and ends, whatever it holds", async () => {
-    for (const part of ["[", "> ", "* ", "<div>", "| a ", "`", "**a", "```\n", "<key>", "<!--", "\t- ", "[a]("])
-      await readPage({ file: "README.md", text: `## Setup\n\n${part.repeat(5_000)}` }, NAME);
+    const words = ["[", "> ", "* ", "- a\n  ", "<div>", "| a ", "`", "**a", "_a ", "```\n", "<key>", "<!--", "\t- ", "[a](", "# a\n"];
+    const code = ["<uses-permission ", "<key>NSFoo</key><dict>", "maven {  url ", "-keep a {", '"permissions": [', "<!--", "Privacy - a "];
+    for (const [fence, parts] of [
+      ["", words],
+      ["~~~xml\n", code],
+    ] as const)
+      for (const part of parts)
+        await readPage({ file: "README.md", text: `## Setup\n\n${fence}${part.repeat(60_000 / part.length)}` }, NAME);
+  });
+
+  it("and is told where it is longer than what is read", async () => {
+    const { rest } = await readPage({ file: "README.md", text: `## Setup\n\n${"a\n\n".repeat(100_000)}` }, NAME);
+    expect(rest.at(-1)?.text).toBe("the page goes on, and is not read from here on");
   });
 });
 

@@ -9,12 +9,17 @@ const INSIDE = "!/";
 export const ARCHIVE = /\.(aar|jar|zip|apk)$/i;
 
 const MB = 1024 * 1024;
-/** Bounds on one archive: its size, its entries, and what one entry unpacks to. */
-const MOST = { size: 512 * MB, entries: 65_535, unpacked: 64 * MB };
+/** Bounds on one archive: its size, its entries, what one entry unpacks to, and an entry's name in bytes and levels. */
+const MOST = { size: 512 * MB, entries: 65_535, unpacked: 64 * MB, name: 1024, depth: 40 };
 /** How much of the end is read at first, and where the list of entries begins before that. In bytes. */
 const TAILS = [64 * 1024, 8 * MB];
 /** Archives in archives: a library in a library goes no deeper. */
 const DEEPEST = 2;
+
+/** Whether a path leads into an archive. */
+export function isInArchive(path: string): boolean {
+  return path.includes(INSIDE);
+}
 
 /** The path of something in an archive. */
 export function insideArchive(archive: string, path: string): string {
@@ -23,12 +28,12 @@ export function insideArchive(archive: string, path: string): string {
 
 /**
  * A tree in which archives are folders too: `libs/a.aar!/AndroidManifest.xml`. Of an archive only what is asked for is read: the list of its
- * entries, and those entries. Nothing is unpacked to disk, and what an archive says of its sizes is not believed: an entry that unpacks to
- * more than 64 MB, an archive of more than 512 MB and one that cannot be read are told in `unreadable`.
+ * entries, and those entries. Nothing is unpacked to disk, and what an archive says of its sizes is not believed. What is no archive at all
+ * is told in `unreadable`; reading anything in one that is not opened (more than 512 MB, names that no build writes) says why.
  */
 export class ArchivesTree implements FileTree {
   readonly root: string;
-  private readonly opened = new Map<string, Archive | undefined>();
+  private readonly opened = new Map<string, Archive | Closed>();
 
   constructor(private readonly below: FileTree) {
     this.root = below.root;
@@ -48,35 +53,34 @@ export class ArchivesTree implements FileTree {
 
   list(folder: string): TreeEntry[] {
     const inside = this.locate(folder);
-    return inside ? (inside.archive?.list(inside.path) ?? []) : this.below.list(folder);
+    return inside ? inside.archive.list(inside.path) : this.below.list(folder);
   }
 
   read(file: string): ReadResult {
     const inside = this.locate(file);
-    if (!inside) return this.below.read(file);
-    return inside.archive?.read(inside.path) ?? { ok: false, why: "it does not exist" };
+    return inside ? inside.archive.read(inside.path) : this.below.read(file);
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {
     const inside = this.locate(file);
     if (!inside) return this.below.part(file, start, length);
-    const read = inside.archive?.read(inside.path, start + length);
+    const read = inside.archive.read(inside.path, start + length);
     return read?.ok ? read.bytes.subarray(start, start + length) : undefined;
   }
 
   size(file: string): number | undefined {
     const inside = this.locate(file);
-    return inside ? inside.archive?.sizeOf(inside.path) : this.below.size(file);
+    return inside ? inside.archive.sizeOf(inside.path) : this.below.size(file);
   }
 
   isFile(path: string): boolean {
     const inside = this.locate(path);
-    return inside ? inside.archive?.sizeOf(inside.path) !== undefined : this.below.isFile(path);
+    return inside ? inside.archive.sizeOf(inside.path) !== undefined : this.below.isFile(path);
   }
 
   isFolder(path: string): boolean {
     const inside = this.locate(path);
-    return inside ? (inside.archive?.isFolder(inside.path) ?? false) : this.below.isFolder(path);
+    return inside ? inside.archive.isFolder(inside.path) : this.below.isFolder(path);
   }
 
   realPath(path: string): string | undefined {
@@ -85,37 +89,75 @@ export class ArchivesTree implements FileTree {
   }
 
   /** The archive that a path leads into; nothing for a path of the tree below. */
-  private locate(path: string): { archive: Archive | undefined; path: string } | undefined {
+  private locate(path: string): { archive: Archive | Closed; path: string } | undefined {
     if (!path.includes("!")) return undefined;
     const at = path.endsWith("!") ? path.length - 1 : path.lastIndexOf(INSIDE);
     if (at === -1 || !ARCHIVE.test(path.slice(0, at)) || path.split(INSIDE).length > DEEPEST + 1) return undefined;
     const file = path.slice(0, at);
-    if (!this.opened.has(file)) this.opened.set(file, this.open(file));
-    return { archive: this.opened.get(file), path: path.slice(at + INSIDE.length) };
+    let archive = this.opened.get(file);
+    if (!archive) this.opened.set(file, (archive = this.open(file)));
+    return { archive, path: path.slice(at + INSIDE.length) };
   }
 
-  private open(file: string): Archive | undefined {
+  private open(file: string): Archive | Closed {
     const size = this.isFile(file) ? this.size(file) : undefined;
-    if (size === undefined) return undefined;
+    if (size === undefined) return new Closed("it does not exist");
+    if (size > MOST.size) return new Closed(`it is larger than ${MOST.size / MB} MB`);
     try {
-      if (size > MOST.size) throw new Error(`it is larger than ${MOST.size / MB} MB`);
       if (!this.locate(file)) return new Archive(Buffer.alloc(size), (start, length) => this.below.part(file, start, length));
       const whole = this.read(file);
-      if (!whole.ok) throw new Error(whole.why);
-      return new Archive(Buffer.from(whole.bytes), () => undefined);
+      return whole.ok ? new Archive(Buffer.from(whole.bytes), () => undefined) : new Closed(whole.why);
     } catch (error) {
-      this.unreadable.set(file, `no archive that can be read (${(error as Error).message.replace(/^ADM-ZIP: /, "").toLowerCase()})`);
-      return undefined;
+      const why = (error as Error).message.replace(/^ADM-ZIP: /, "").toLowerCase();
+      // The library's word for a file without the list that every archive ends with.
+      if (/no end header/.test(why)) this.unreadable.set(file, `no archive that can be read (${why})`);
+      return new Closed(why);
     }
   }
 }
+
+/** An archive that is not opened: nothing is found in it. */
+class Closed {
+  constructor(private readonly why: string) {}
+
+  list(): TreeEntry[] {
+    return [];
+  }
+
+  isFolder(): boolean {
+    return false;
+  }
+
+  sizeOf(): undefined {
+    return undefined;
+  }
+
+  read(): ReadResult {
+    return { ok: false, why: this.why };
+  }
+}
+
+/** Names as the library is to read them. It notes every folder above an entry by its whole path: a deep name is a trap. */
+const NAMES = {
+  efs: true,
+  encode: (name: string): Buffer => Buffer.from(name),
+  decode: (name: Uint8Array): string => {
+    if (name.length > MOST.name) throw new Error(`a name in it is longer than ${MOST.name} bytes`);
+    const text = Buffer.from(name).toString("utf8");
+    if (text.split("/").length > MOST.depth) throw new Error(`a name in it has more than ${MOST.depth} levels`);
+    return text;
+  },
+};
 
 /** One archive. The library works on a window of the archive's size, into which only those bytes are filled that it looks at. */
 class Archive {
   private readonly entries: ReadonlyMap<string, AdmZip.IZipEntry>;
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
 
-  /** @param part gives some bytes of the archive; nothing where the window holds them already */
+  /**
+   * @param part gives some bytes of the archive; nothing where the window holds them already
+   * @throws where the library cannot read it, and where it is beyond the bounds
+   */
   constructor(
     private readonly window: Buffer,
     private readonly part: (start: number, length: number) => Uint8Array | undefined,
@@ -130,7 +172,7 @@ class Archive {
       const start = Math.max(0, this.window.length - tail);
       this.fill(start, this.window.length - start);
       try {
-        const zip = new AdmZip(this.window, { noSort: true });
+        const zip = new AdmZip(this.window, { noSort: true, decoder: NAMES });
         if (zip.getEntryCount() > MOST.entries) throw new Error(`more than ${MOST.entries} entries`);
         return zip.getEntries();
       } catch (error) {

@@ -113,5 +113,4 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
 ];
 
 /** One look tells whether a file can have any of them. */
-export const ANY_GUARDED =
-  /request(?:Access|Authorization|\w*Authorization|\w*Access\w*|RecordPermission)|SavedPhotosAlbum|PHAccessLevelAddOnly|\bCM(?:Pedometer|MotionActivityManager)|\bCB(?:Central|Peripheral)Manager|WithBiometrics|ReaderSession|HKHealthStore|HMHomeManager/;
+export const ANY_GUARDED = new RegExp(GUARDED_INTERFACES.map(({ pattern }) => pattern.source).join("|"));

@@ -97,3 +97,10 @@ export interface GradleBuildFacts {
   /** The JDK that the build's daemon runs on, where the project fixes it. */
   daemonJdk: Value | undefined;
 }
+
+/** The names of the manifest placeholders that a module gives in any variant; `undefined` where code works them out. */
+export function placeholdersGiven({ settings }: GradleModule): ReadonlySet<string> | undefined {
+  const stated = settings.filter(({ name }) => /^manifestPlaceholders(\.|$)/.test(name));
+  if (stated.some(({ name, named }) => name === "manifestPlaceholders" && named.size === 0)) return undefined;
+  return new Set(stated.flatMap(({ named, name }) => [...named.keys(), name.replace(/^manifestPlaceholders\./, "")]));
+}

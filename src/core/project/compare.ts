@@ -84,7 +84,7 @@ function cellOf(app: App, sheets: readonly Sheet[], sdk: string, side: "android"
   if (!part && !presence) return undefined;
   const packages = part?.packages ?? presence?.packages ?? [];
   const states = Object.fromEntries(WIRE_STATES.map((state) => [state, 0])) as Record<WireState, number>;
-  for (const { state } of wiresOn(app, sheets, sdk, side)) states[state]++;
+  for (const { state, need } of wiresOn(app, sheets, sdk, side)) states[need.optional && state === "missing" ? "unneeded" : state]++;
   return {
     version: presence?.version ?? part?.version,
     known: part?.known ?? packages.some(({ side: of, nativeUnknown }) => of !== "shared" || !nativeUnknown),

@@ -52,11 +52,12 @@ export interface AppPermits {
 
 /** Everything that the finished app asks for and declares, who brings it, and what stands against it on the other side. */
 export function permitsOf(app: App, sheets: readonly Sheet[]): AppPermits {
-  const known = app.graph ? app.graph.packages.length - app.graph.gaps.length : 0;
-  const unknown = app.graph ? app.graph.gaps.length : registryPackages(app).length;
+  const gaps = new Set(app.graph?.gaps.map(({ name }) => name));
+  const known = app.graph?.packages.filter(({ name }) => !gaps.has(name)).length ?? 0;
+  const unknown = app.graph ? gaps.size : registryPackages(app).length;
   return {
     app,
-    packages: { known: Math.max(0, known), unknown },
+    packages: { known, unknown },
     sides: (["android", "ios"] as const).flatMap((side) =>
       app[side] ? [{ side, permits: permitsOn(app, side, sheets), open: openOf(app, side, unknown) }] : [],
     ),

@@ -1,5 +1,5 @@
 import type { DefaultTreeAdapterTypes } from "parse5";
-import type { Code, Nodes } from "mdast";
+import type MarkdownReader from "markdown-it";
 
 /** A part of a page, in the order in which people read it. Lines start at 1. */
 export type PageBlock =
@@ -13,57 +13,64 @@ const DEEPEST = 200;
 
 /** Reads a page in Markdown, also with tables and with headings in HTML. */
 export async function readMarkdown(text: string): Promise<PageBlock[]> {
-  const [{ fromMarkdown }, { gfmTable }, { gfmTableFromMarkdown }, { toString }] = await Promise.all([
-    import("mdast-util-from-markdown"),
-    import("micromark-extension-gfm-table"),
-    import("mdast-util-gfm-table"),
-    import("mdast-util-to-string"),
-  ]);
+  const { default: MarkdownIt } = await import("markdown-it");
   const blocks: PageBlock[] = [];
-  const visit = (node: Nodes, depth: number): void => {
-    const line = node.position?.start.line ?? 1;
-    if (depth > DEEPEST) return;
-    switch (node.type) {
-      case "heading":
-        blocks.push({ kind: "heading", level: node.depth, text: toString(node).trim(), line });
-        return;
-      case "code":
-        blocks.push({ kind: "code", language: (node.lang ?? "").toLowerCase(), text: node.value, line: line + fenceOf(node) });
-        return;
-      case "paragraph":
-        blocks.push({ kind: "text", text: toString(node), line, links: linksIn(node, toString) });
-        return;
-      case "tableRow":
-        blocks.push({ kind: "row", cells: node.children.map((cell) => toString(cell)), line });
-        return;
-      case "html": {
-        // A part that can be folded away has its title where others have a heading.
-        for (const [, level, title = ""] of node.value.matchAll(/<(summary|h[1-6])\b[^>]*>([\s\S]*?)<\/\1>/gi))
-          blocks.push({
-            kind: "heading",
-            level: level?.toLowerCase() === "summary" ? 6 : Number(level?.slice(1)),
-            text: title.replace(/<[^>]*>/g, "").trim(),
-            line,
-          });
-        return;
-      }
-      default:
-        if ("children" in node) for (const child of node.children) visit(child, depth + 1);
+  let line = 1;
+  let around = "";
+  let cells: string[] = [];
+  for (const { type, tag, map, content, info, children } of new MarkdownIt({ html: true, maxNesting: DEEPEST_MARKDOWN }).parse(text, {})) {
+    if (map) line = map[0] + 1;
+    if (type === "fence" || type === "code_block")
+      blocks.push({
+        kind: "code",
+        language: (info.trim().split(/\s+/)[0] ?? "").toLowerCase(),
+        text: content,
+        line: line + (type === "fence" ? 1 : 0),
+      });
+    else if (type === "html_block") blocks.push(...htmlHeadings(content, line));
+    else if (type === "tr_open") cells = [];
+    else if (type === "tr_close") blocks.push({ kind: "row", cells, line });
+    else if (type === "inline") {
+      const { words, links } = inlineParts(children ?? []);
+      if (/^h[1-6]$/.test(around)) blocks.push({ kind: "heading", level: Number(around.slice(1)), text: words.trim(), line });
+      else if (/^t[hd]$/.test(around)) cells.push(words);
+      else blocks.push({ kind: "text", text: words, line, links });
     }
-  };
-  visit(fromMarkdown(text, { extensions: [gfmTable()], mdastExtensions: [gfmTableFromMarkdown()] }), 0);
+    if (type.endsWith("_open")) around = tag;
+  }
   return blocks;
 }
 
-function linksIn(node: Nodes, textOf: (node: Nodes) => string): { text: string; to: string }[] {
-  if (node.type === "link") return [{ text: textOf(node), to: node.url }];
-  return "children" in node ? node.children.flatMap((child) => linksIn(child, textOf)) : [];
+/** How deep lists and quotes stand in each other. */
+const DEEPEST_MARKDOWN = 20;
+
+/** A part that can be folded away has its title where others have a heading. */
+function htmlHeadings(html: string, line: number): PageBlock[] {
+  return [...html.matchAll(/<(summary|h[1-6])\b[^<>]*>((?:(?!<\/?(?:summary|h[1-6])\b)[\s\S]){0,500})<\/\1>/gi)].map(
+    ([, name = "", title = ""]) => ({
+      kind: "heading",
+      level: name.toLowerCase() === "summary" ? 6 : Number(name.slice(1)),
+      text: title.replace(/<[^<>]*>/g, "").trim(),
+      line,
+    }),
+  );
 }
 
-/** Lines before the first of a block of code: one where it stands between fences. */
-function fenceOf({ value, position }: Code): number {
-  const lines = position ? position.end.line - position.start.line + 1 : 0;
-  return lines > value.split("\n").length ? 1 : 0;
+type Token = ReturnType<InstanceType<typeof MarkdownReader>["parse"]>[number];
+
+function inlineParts(tokens: readonly Token[]): { words: string; links: { text: string; to: string }[] } {
+  let words = "";
+  const links: { text: string; to: string }[] = [];
+  let open: { from: number; to: string } | undefined;
+  for (const token of tokens) {
+    if (token.type === "link_open") open = { from: words.length, to: String(token.attrGet("href") ?? "") };
+    else if (token.type === "link_close" && open) {
+      links.push({ text: words.slice(open.from), to: open.to });
+      open = undefined;
+    } else if (token.type === "softbreak" || token.type === "hardbreak") words += "\n";
+    else if (token.type === "text" || token.type === "code_inline") words += token.content;
+  }
+  return { words, links };
 }
 
 /** Reads a page in HTML, as a browser saves it. */

@@ -1,17 +1,12 @@
 import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
-import type { Wire } from "../../core/needs/wire.js";
+import type { Wire, WireState } from "../../core/needs/wire.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
+import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "./trace.js";
 import { clean, plural, type Style } from "./style.js";
 
 /** Done, to do, not sure: the states of wires in the words of a checklist. */
-const MARKS: Record<Wire["state"], { sign: string; word: string }> = {
-  connected: { sign: "✓", word: "done" },
-  loose: { sign: "~", word: "to mend" },
-  missing: { sign: "✗", word: "to do" },
-  unneeded: { sign: "–", word: "not here" },
-  unknown: { sign: "?", word: "unsure" },
-};
+const WORDS: Record<WireState, string> = { connected: "done", loose: "to mend", missing: "to do", unneeded: "not here", unknown: "unsure" };
 
 const MOST_BY_HAND = 8;
 
@@ -59,10 +54,10 @@ function rankOf({ state, need }: Wire): number {
   return ["missing", "loose", "unknown", "connected", "unneeded"].indexOf(state) + (need.optional && state !== "connected" ? 2.5 : 0);
 }
 
-function stepLines({ need, state, found, wanted, why, fix, places }: Wire, style: Style, verbose: boolean): string[] {
-  const { sign, word } = MARKS[state];
-  const open = need.optional && (state === "missing" || state === "unknown");
-  const label = `    ${open ? "·" : sign} ${(open ? "optional" : word).padEnd(9)}`;
+function stepLines(wire: Wire, style: Style, verbose: boolean): string[] {
+  const { need, state, found, wanted, why, fix, places } = wire;
+  const { sign, word } = isLeftOut(wire) ? OPTIONAL_MARK : { sign: STATE_MARKS[state].sign, word: WORDS[state] };
+  const label = `    ${sign} ${word.padEnd(9)}`;
   const paint =
     state === "connected"
       ? style.good

@@ -15,6 +15,14 @@ export const STATE_MARKS: Record<WireState, { sign: string; word: string }> = {
   unknown: { sign: "?", word: "unknown" },
 };
 
+/** What only some apps need is nobody's mistake where it is missing. */
+export const OPTIONAL_MARK = { sign: "·", word: "optional" };
+
+/** Whether a wire is open, and the app may well do without it. */
+export function isLeftOut({ need, state }: Wire): boolean {
+  return need.optional === true && (state === "missing" || state === "unknown");
+}
+
 /** So much width lets both sides stand beside each other. */
 const TWO_COLUMNS = 116;
 
@@ -68,10 +76,19 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
 }
 
 function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[] {
-  const { sign, word } = STATE_MARKS[wire.state];
+  const leftOut = isLeftOut(wire);
+  const { sign, word } = leftOut ? OPTIONAL_MARK : STATE_MARKS[wire.state];
   const label = `${String(wire.need.step).padStart(2)} ${sign} ${word}`.padEnd(15);
   const paint =
-    wire.state === "connected" ? style.good : wire.state === "missing" ? style.error : wire.state === "loose" ? style.warning : style.dim;
+    wire.state === "connected"
+      ? style.good
+      : leftOut
+        ? style.dim
+        : wire.state === "missing"
+          ? style.error
+          : wire.state === "loose"
+            ? style.warning
+            : style.dim;
   const indent = label.length;
   const [head = "", ...rest] = wrapped(style, clean(wire.need.what), indent).split("\n");
   const lines = [`${paint(label)}${head.trimStart()}`, ...rest];
@@ -96,11 +113,13 @@ function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[
 function closing(trace: Trace, style: Style): string[] {
   const wires = trace.sides.flatMap(({ wires: list }) => list);
   if (wires.length === 0) return trace.sides.length === 0 ? [] : [wrapped(style, untold(trace, wires, style), 2), ""];
-  const count = (state: WireState): number => wires.filter((wire) => wire.state === state).length;
+  const asked = wires.filter((wire) => !isLeftOut(wire));
+  const count = (state: WireState): number => asked.filter((wire) => wire.state === state).length;
   const counts = (["connected", "loose", "missing", "unneeded", "unknown"] as const).flatMap((state) =>
     count(state) > 0 ? `${count(state)} ${state}` : [],
   );
-  const next = wires.find(({ state }) => state === "missing") ?? wires.find(({ state }) => state === "loose");
+  if (asked.length < wires.length) counts.push(`${wires.length - asked.length} optional`);
+  const next = asked.find(({ state }) => state === "missing") ?? asked.find(({ state }) => state === "loose");
   const lines = [`  ${plural(wires.length, "wire")}: ${counts.join(", ")}`];
   lines.push(
     wrapped(
@@ -117,7 +136,7 @@ function closing(trace: Trace, style: Style): string[] {
 
 /** The end of a trace without an open wire: what was looked at, and what no file tells. */
 function untold(trace: Trace, wires: readonly Wire[], style: Style): string {
-  const unknown = wires.filter(({ state }) => state === "unknown");
+  const unknown = wires.filter((wire) => wire.state === "unknown" && !isLeftOut(wire));
   const checked = wires.filter(({ state }) => state === "connected");
   if (trace.sheet && unknown.length === 0 && checked.some(({ need }) => need.derived === undefined))
     return style.good("Nothing is left to do.");
@@ -140,7 +159,7 @@ export function upgradeText(
   const lines: string[] = [];
   for (const { app, sdk, at, wires } of upgrades) {
     lines.push(appLine(app, style), "");
-    const open = wires.filter(({ state }) => state !== "connected");
+    const open = wires.filter((wire) => wire.state !== "connected" && !isLeftOut(wire));
     lines.push(
       `  ${style.bold(`${clean(sdk)} ${clean(at)}`)} asks for ${plural(wires.length, "thing")} that the version in here does not${wires.length > 0 ? `; ${open.length} of them ${open.length === 1 ? "is" : "are"} not there yet` : ""}`,
       "",

@@ -3,17 +3,19 @@ import type { ProjectFiles } from "../project-files.js";
 import type { AndroidSide } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
 import type { LevelName } from "../../model/facts.js";
+import { placeholdersGiven } from "../../model/gradle.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { readModule, type GradleBuild } from "../platforms/android/gradle/build.js";
-import { readLibraryManifest } from "../platforms/android/manifest.js";
+import { namespaceOf, noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
 import { filesMatching } from "../globbing.js";
 import { readAppleFramework } from "../packages/apple-frameworks.js";
 import { readGuardedPod } from "../packages/guarded-uses.js";
 import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
-import { isTestScope, moduleLevels, variantOfConfiguration } from "../platforms/android/side.js";
+import { isTestScope, variantOfConfiguration } from "../platforms/android/configurations.js";
+import { moduleLevels } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecLevel } from "../platforms/ios/side.js";
@@ -29,9 +31,11 @@ export function noteAndroidPackage(
   asks: readonly LevelName[] = ["minSdk"],
 ): void {
   const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
+  const manifest = join(folder, "src/main/AndroidManifest.xml");
+  const isOverridden = app.overriddenLibraries.includes(namespaceOf(project.tree.isFile(manifest) ? project.xml(manifest)?.root : undefined, module) ?? "");
   for (const fact of moduleLevels(module, "package")) {
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
-    if (!asks.includes(fact.level) || fact.value.kind === "either") continue;
+    if (!asks.includes(fact.level) || fact.value.kind === "either" || (isOverridden && fact.level === "minSdk")) continue;
     if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
     app.required({
       level: fact.level,
@@ -46,7 +50,9 @@ export function noteAndroidPackage(
       readAndroidBinary(project, app, { file: resolved, by: name, sdk, ...variantOfConfiguration(configuration) });
   for (const natives of nativeFolders(module)) readNativeLibraries(project, app, natives, { by: name, sdk, variant: undefined });
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
-  readLibraryManifest(project, app, join(folder, "src/main/AndroidManifest.xml"), name);
+  readLibraryManifest(project, app, manifest, name);
+  const given = placeholdersGiven(module);
+  if (given) noteManifestNeeds(project, app, manifest, { by: name, sdk }, given);
   readLibraryRules(project, app, module, name);
   for (const setting of module.settings) {
     if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;

@@ -7,7 +7,7 @@ import type { GradleModule } from "../../model/gradle.js";
 import { known, possibleTexts } from "../../model/value.js";
 import { entriesOf, placeOf } from "../../syntax/data.js";
 import { ELF_HEAD, readElf } from "../../syntax/elf.js";
-import { readLibraryManifest } from "../platforms/android/manifest.js";
+import { noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
 import { readRulesFile } from "../platforms/android/shrink.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
@@ -42,16 +42,21 @@ const ASKS_FOR_NOTHING = /^(0|1|1\.0\.0|0\.0\.0)$/;
  * Kotlin that its code was made with. Source: developer.android.com, "Anatomy of an AAR file".
  */
 export function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: AndroidBinary): void {
-  const { file, by, sdk } = binary;
+  const { file, by } = binary;
   const { tree } = project;
   if (isPointer(tree, file)) {
     app.blindSpot({ side: "android", what: baseName(file), why: "only a pointer to it is in this checkout", places: [startOfFile(file)] });
     return;
   }
   const inside = (path: string): string => insideArchive(file, path);
-  if (!tree.isFolder(inside(""))) return;
+  if (!tree.isFolder(inside(""))) {
+    const read = tree.read(inside(""));
+    if (tree.isFile(file) && !read.ok) app.blindSpot({ side: "android", what: baseName(file), why: read.why, places: [startOfFile(file)] });
+    return;
+  }
   if (/\.aar$/i.test(file)) {
-    readLibraryManifest(project, app, inside("AndroidManifest.xml"), by, sdk);
+    readLibraryManifest(project, app, inside("AndroidManifest.xml"), by);
+    noteManifestNeeds(project, app, inside("AndroidManifest.xml"), binary);
     readMetadata(project, app, inside(METADATA), binary);
     readRulesFile(project, app, inside("proguard.txt"), by);
     readNativeLibraries(project, app, inside("jni"), binary);
@@ -135,12 +140,10 @@ function classesIn(tree: FileTree, file: string): string[] {
 
 const startOfFile = (file: string) => ({ file, line: 1, column: 1 });
 
-/** A checkout can hold a few lines in place of a large file. Source: the specification of Git LFS, "The Pointer". */
+/** A checkout can hold a few lines in place of a large file. Source: the specification of Git's extension for large files, "The Pointer". */
 function isPointer(tree: FileTree, file: string): boolean {
   if ((tree.size(file) ?? 0) > 1024) return false;
-  return Buffer.from(tree.part(file, 0, 64) ?? [])
-    .toString("latin1")
-    .startsWith("version https://git-lfs");
+  return /^version https:\/\/\S+\r?\noid sha256:/.test(Buffer.from(tree.part(file, 0, 256) ?? []).toString("latin1"));
 }
 
 function readMetadata(project: ProjectFiles, app: FactSink, file: string, { by, sdk }: AndroidBinary): void {

@@ -4,10 +4,9 @@ import type { PackageNeed } from "../../model/facts.js";
 import { isWithin, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { textOf } from "../../model/value.js";
-import { isTestScope, variantOfConfiguration } from "../platforms/android/side.js";
+import { isApart, isTestScope } from "../platforms/android/configurations.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { isForDevelopment } from "../../model/app.js";
 import { readAndroidBinary } from "./android-binaries.js";
 import { nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
 import { MavenMetadata, type Request } from "./maven-metadata.js";
@@ -74,25 +73,30 @@ function requestsOfPackages(app: FactSink): Request[] {
   return app.packageNeeds.flatMap(({ ecosystem, side, name, requirement }): Request[] => {
     const [group, artifact] = name.split(":");
     return ecosystem === "maven" && side === "android" && group !== undefined && artifact !== undefined && requirement !== undefined
-      ? [{ group, artifact, version: requirement, kind: "module", exclusions: [] }]
+      ? [{ group, artifact, version: plainVersion(requirement), kind: "module", exclusions: [] }]
       : [];
   });
+}
+
+/** A version without the mark that it is a strict one. */
+function plainVersion(version: string | undefined): string | undefined {
+  return version?.replace(/!!$/, "");
 }
 
 /** What a module asks for in the builds that are shipped. */
 function requestsOf({ dependencies, exclusions }: GradleModule): Request[] {
   return dependencies.flatMap((dependency): Request[] => {
     const kind = KINDS[dependency.kind];
-    if (!kind || dependency.conditional || isTestScope(dependency.configuration)) return [];
-    if (kind === "module" && isForDevelopment(variantOfConfiguration(dependency.configuration).variant)) return [];
+    if (!kind || (kind === "module" ? isApart : isTestScope)(dependency.configuration)) return [];
     const written = textOf(dependency.version);
     return [
       {
         group: dependency.group,
         artifact: dependency.artifact,
-        version: written?.replace(/!!$/, ""),
+        version: plainVersion(written),
         kind,
         exclusions: [...exclusions, ...(dependency.exclusions ?? [])],
+        ...(dependency.conditional ? { perhaps: true } : {}),
         ...(dependency.alone ? { alone: true } : {}),
         ...(written?.endsWith("!!") ? { strict: true } : {}),
       },

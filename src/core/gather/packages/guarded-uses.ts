@@ -1,5 +1,5 @@
 import { ANY_GUARDED, GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
-import { isWithin, join, parentOf } from "../../model/paths.js";
+import { join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { filesMatching } from "../globbing.js";
 import type { Podspec } from "../platforms/ios/podspec.js";
@@ -47,9 +47,7 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   const target = app.ios?.target;
   if (!target) return;
   const below = (folder: string): string[] => filesMatching(project.tree, folder, "**/*").map((file) => join(folder, file));
-  const files = [...target.sources, ...target.synchronized.flatMap(below)].filter(
-    (file) => SOURCE.test(file) && !isWithin(file, "Pods") && project.tree.isFile(file),
-  );
+  const files = [...target.sources, ...target.synchronized.flatMap(below)].filter((file) => SOURCE.test(file) && project.tree.isFile(file));
   noteUses(project, app, [...new Set(files)], { by: undefined, sdk: undefined });
 }
 

@@ -28,20 +28,25 @@ export const nameOf = ({ group, artifact }: { group: string; artifact: string })
 /**
  * The packages that an app gets, as Gradle chooses them: of all versions that are asked for the highest, with the constraints of what is taken;
  * a strict version of the app itself wins. Editions of Gradle differ in whether a version still counts that only a package asked for which gave
- * way to another version of itself: where that makes a difference, the package is a gap.
+ * way to another version of itself: where that makes a difference, the package is a gap. So it is where a request of the app that stands under a
+ * condition makes one.
  * Source: docs.gradle.org, "Dependency Resolution" (conflict resolution, constraints, exclusions).
  */
 export function resolveGraph(roots: readonly Request[], forced: ReadonlyMap<string, string>, metadata: MavenMetadata): Graph {
   const pinned = new Map(forced);
   for (const root of roots)
     if (root.strict && root.version !== undefined && !forced.has(nameOf(root))) pinned.set(nameOf(root), root.version);
-  const now = new Resolution(roots, pinned, metadata, false).graph();
-  const once = new Resolution(roots, pinned, metadata, true).graph();
-  const before = new Map(once.nodes.map((node) => [nameOf(node), node.version]));
-  const nodes = now.nodes.filter((node) => before.get(nameOf(node)) === node.version);
-  const open = [...now.nodes, ...once.nodes].filter((node) => !nodes.some((same) => nameOf(same) === nameOf(node)));
-  const gaps = new Map([...now.gaps, ...once.gaps].map((gap) => [gap.name, gap]));
-  for (const node of open) gaps.set(nameOf(node), { name: nameOf(node), version: undefined, by: node.asked[0]?.by });
+  const certain = roots.filter(({ perhaps }) => !perhaps);
+  const ways = [false, true].flatMap((keeps) =>
+    [roots, ...(certain.length < roots.length ? [certain] : [])].map((asked) => new Resolution(asked, pinned, metadata, keeps).graph()),
+  );
+  const [first, ...others] = ways as [Graph, ...Graph[]];
+  const versions = others.map(({ nodes }) => new Map(nodes.map((node) => [nameOf(node), node.version])));
+  const nodes = first.nodes.filter((node) => versions.every((of) => of.get(nameOf(node)) === node.version));
+  const sure = new Set(nodes.map(nameOf));
+  const gaps = new Map(ways.flatMap((way) => way.gaps.map((gap) => [gap.name, gap])));
+  for (const node of ways.flatMap((way) => way.nodes))
+    if (!sure.has(nameOf(node))) gaps.set(nameOf(node), { name: nameOf(node), version: undefined, by: node.asked[0]?.by });
   return { nodes, gaps: [...gaps.values()] };
 }
 
@@ -109,7 +114,11 @@ class Resolution {
         nodes.push({ group: to.group, artifact: to.artifact, version: to.selected, asked, way });
         open.push(to);
       }
-    return { nodes, gaps: [...this.gaps.values()].filter(({ name }) => [...seen.keys()].some((found) => found.name === name)) };
+    const found = new Set([...seen.keys()].map(({ name }) => name));
+    const gaps = [...this.gaps.values()].filter(({ name }) => found.has(name));
+    if (this.steps <= MOST_STEPS) return { nodes, gaps };
+    // Not at its end: nothing of it is sure.
+    return { nodes: [], gaps: [...gaps, ...nodes.map((node) => ({ name: nameOf(node), version: undefined, by: node.asked[0]?.by }))] };
   }
 
   private settle(): void {

@@ -21,6 +21,8 @@ export interface Request {
   alone?: boolean;
   /** No other version will do. */
   strict?: boolean;
+  /** It stands under a condition. */
+  perhaps?: boolean;
 }
 
 /** How deep parents and imported lists are followed, and how often a text refers to others. */

@@ -39,8 +39,8 @@ export interface PackagePage {
 }
 
 const README = /^readme(\.(md|markdown|html?))?$/i;
-/** A page is for people: a larger one is something else. In UTF-16 units. */
-const MAX_LENGTH = 2 * 1024 * 1024;
+/** How much of a page is read: several times the longest that was seen. In UTF-16 units. */
+const MAX_LENGTH = 256 * 1024;
 
 /** The page that comes with an installed package, or that lies in a folder with one. */
 export function pageOfPackage(project: ProjectFiles, name: string, from: string): Page | undefined {
@@ -104,7 +104,13 @@ async function readOne(page: Page, name: string): Promise<PageReading> {
     .replace(/\r\n?/g, "\n");
   const blocks: PageBlock[] =
     /\.html?$/i.test(page.file) || /^\s*<(!doctype|html)\b/i.test(text) ? await readHtmlPage(text) : await readMarkdown(text);
-  return stepsOf(blocks, name);
+  const reading = stepsOf(blocks, name);
+  if (page.text.length <= MAX_LENGTH) return reading;
+  const line = text.split("\n").length;
+  return {
+    ...reading,
+    rest: [...reading.rest, { section: "", line, optional: false, text: "the page goes on, and is not read from here on" }],
+  };
 }
 
 function sheetOf(page: Page, name: string, steps: PackagePage["steps"]): Sheet {

@@ -68,8 +68,9 @@ interface Part {
 
 const MOST_LINKS = 10;
 
-/** So many permissions or texts at once are a list to choose from, where words around say so. */
+/** So many permissions or texts at once are a list to choose from, where a comment in it says so. */
 const CATALOGUE = 6;
+const CHOICE = /\bkeep (only|those)\b|\bonly (those|the ones)\b|\bwhich you\b|\buncomment\b|\bchoose\b|\bpick\b|\bremove\b/i;
 
 /** The steps of a page that it gives for setting up, in its order, each once; what is said twice is asked for if it is once. */
 export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading {
@@ -92,10 +93,8 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
         if (!/^#|^mailto:/.test(to) && LEADS_TO_SETUP.test(`${text} ${to}`)) links.set(to, { to, line: block.line, section });
     if (part?.setup !== true) continue;
     const optional = part.optional || OPTIONAL.test(before);
-    const choice = block.kind === "code" && OPTIONAL.test((block.text.match(/<!--[\s\S]*?-->|^[ \t]*(?:\/\/|#).*$/gm) ?? []).join("\n"));
     const found =
       block.kind === "code" ? fromCode(block, own) : block.kind === "row" ? named(block.cells.join(" | ")) : fromText(block.text);
-    const many = block.kind === "code" && found.length >= CATALOGUE && (choice || OPTIONAL.test(before));
     for (const draft of found) {
       const value = draft.value;
       const key = `${draft.on} ${draft.kind} ${typeof value === "string" ? value : JSON.stringify(value)}`;
@@ -104,8 +103,7 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
         kind: draft.kind,
         value,
         line: block.line + (draft.offset ?? 0),
-        optional:
-          (block.kind === "code" && optional) || part.optional || many || draft.optional === true || (block.kind === "row" && optional),
+        optional: part.optional || draft.optional === true || (block.kind !== "text" && optional),
         section,
       };
       const known = steps.get(key);
@@ -161,11 +159,15 @@ function isNative({ language, text }: PageBlock & { kind: "code" }): boolean {
   return !/^\s*(import\b.*\bfrom\b|import\s*\{|const |let |var |export |await |<[A-Z]|require\()/m.test(text);
 }
 
+/** What somebody is to put into a file is short: a longer block is something else. In UTF-16 units. */
+const LONGEST_BLOCK = 32_768;
+
 function fromCode(block: PageBlock & { kind: "code" }, own: string): Draft[] {
+  if (block.text.length > LONGEST_BLOCK) return [];
   const text = block.language === "diff" || (/^\+ ?\S/m.test(block.text) && block.language === "") ? addedLines(block.text) : block.text;
-  const { shown, optional } = withoutXmlComments(text);
+  const { shown, optional, isChoice } = withoutComments(text);
   const lineOf = (index: number): number => shown.slice(0, index).split("\n").length - 1;
-  const drafts: Draft[] = [
+  const found = [
     ...fromManifest(shown),
     ...fromPropertyList(shown),
     ...fromGradle(shown),
@@ -173,12 +175,12 @@ function fromCode(block: PageBlock & { kind: "code" }, own: string): Draft[] {
     ...fromKeepRules(shown),
     ...fromConfiguration(shown, block.language),
     ...fromCommands(block, own),
-  ].map(({ at, ...draft }) => ({
+  ];
+  return found.map(({ at, ...draft }) => ({
     ...draft,
     offset: lineOf(at),
-    optional: draft.optional === true || optional.some(([from, to]) => at >= from && at < to),
+    optional: (isChoice && found.length >= CATALOGUE) || optional.some(([from, to]) => at >= from && at < to),
   }));
-  return drafts;
 }
 
 type Found = Draft & { at: number };
@@ -192,24 +194,29 @@ function addedLines(text: string): string {
 }
 
 /** Comments are blanked out; one that says that something is optional holds for what follows it, up to the next empty line or comment. */
-function withoutXmlComments(text: string): { shown: string; optional: [from: number, to: number][] } {
+function withoutComments(text: string): { shown: string; optional: [from: number, to: number][]; isChoice: boolean } {
   const optional: [number, number][] = [];
-  const shown = text.replace(/<!--[\s\S]*?(?:-->|$)|^[ \t]*(?:\/\/|#(?!if|else|endif|import|include)).*$/gm, (comment, offset: number) => {
-    if (OPTIONAL.test(comment)) {
-      const from = offset + comment.length;
-      const next = /\n[ \t]*\n|<!--/.exec(text.slice(from));
-      optional.push([from, next ? from + next.index : text.length]);
-    }
-    return comment.replace(/[^\n]/g, " ");
-  });
-  return { shown, optional };
+  let isChoice = false;
+  const shown = text.replace(
+    /<!--[\s\S]*?(?:-->|$(?![\s\S]))|^[ \t]*(?:\/\/|#(?!if|else|endif|import|include)).*$/gm,
+    (comment, offset: number) => {
+      isChoice ||= CHOICE.test(comment);
+      if (OPTIONAL.test(comment)) {
+        const from = offset + comment.length;
+        const next = /\n[ \t]*\n|<!--/.exec(text.slice(from));
+        optional.push([from, next ? from + next.index : text.length]);
+      }
+      return comment.replace(/[^\n]/g, " ");
+    },
+  );
+  return { shown, optional, isChoice };
 }
 
 function fromManifest(text: string): Found[] {
   const found: Found[] = [];
-  for (const match of text.matchAll(/<uses-permission(?:-sdk-23)?\b[^>]*?android:name\s*=\s*["']([\w.]+)["']/g))
+  for (const match of text.matchAll(/<uses-permission(?:-sdk-23)?\b[^<>]*?android:name\s*=\s*["']([\w.]+)["']/g))
     found.push({ on: "android", kind: "permission", value: match[1] ?? "", at: match.index });
-  for (const match of text.matchAll(/<(activity|service|receiver|provider|meta-data)\b[^>]*?android:name\s*=\s*["']([\w.$]+)["']/g))
+  for (const match of text.matchAll(/<(activity|service|receiver|provider|meta-data)\b[^<>]*?android:name\s*=\s*["']([\w.$]+)["']/g))
     // The app's own screen is what such a block is put into.
     if (!/^\.?Main\w*$/.test(match[2] ?? "")) found.push({ on: "android", kind: "manifestEntry", value: match[2] ?? "", at: match.index });
   return found;
@@ -218,7 +225,7 @@ function fromManifest(text: string): Found[] {
 function fromPropertyList(text: string): Found[] {
   const found: Found[] = [];
   const lists: Readonly<Record<string, NeedKind>> = { UIBackgroundModes: "backgroundMode", LSApplicationQueriesSchemes: "queriedScheme" };
-  for (const match of text.matchAll(/<key>\s*([\w.-]+)\s*<\/key>\s*(?:<(string|array|dict|true|false|integer|real)\b[^>]*\/?>)?/g)) {
+  for (const match of text.matchAll(/<key>\s*([\w.-]+)\s*<\/key>\s*(?:<(string|array|dict|true|false|integer|real)\b[^<>]*>)?/g)) {
     const [, key = "", type] = match;
     const at = match.index;
     if (PURPOSE_KEYS.includes(key)) found.push({ on: "ios", kind: "purposeText", value: key, at });
@@ -255,7 +262,9 @@ function fromGradle(text: string): Found[] {
     // The level that a template has anyway is an example of where the line stands.
     if (kind && kind !== "targetSdk") found.push({ on: "android", kind, value: match[2] ?? "", at: match.index });
   }
-  for (const match of text.matchAll(/\bmaven\s*(?:\{\s*url|\(\s*(?:url\s*=\s*)?)\s*[=(]?\s*(?:uri\()?["'](https?:\/\/[^"'\s]+)["']/g))
+  for (const match of text.matchAll(
+    /\bmaven\s{0,9}(?:\{\s{0,99}url|\(\s{0,9}(?:url\s{0,9}=)?)\s{0,9}[=(]?\s{0,9}(?:uri\()?["'](https?:\/\/[^"'\s]+)["']/g,
+  ))
     found.push({ on: "android", kind: "repository", value: match[1] ?? "", at: match.index });
   return found;
 }
@@ -270,7 +279,7 @@ function fromPodfile(text: string): Found[] {
 }
 
 function fromKeepRules(text: string): Found[] {
-  return [...text.matchAll(/^[ \t]*(-keep\w*[ \t]+[^\n{]+(?:\{[^}]*\})?)/gm)].map((match) => ({
+  return [...text.matchAll(/^[ \t]*(-keep\w*[ \t]+[^\n{]+(?:\{[^}]{0,2000}\})?)/gm)].map((match) => ({
     on: "android" as const,
     kind: "keepRule" as const,
     value: (match[1] ?? "").replace(/\s+/g, " ").trim(),
@@ -284,7 +293,7 @@ function fromConfiguration(text: string, language: string): Found[] {
   const found: Found[] = [];
   for (const match of text.matchAll(/["']?\b((?:NS\w+|NFCReader)UsageDescription)\b["']?\s*:/g))
     if (PURPOSE_KEYS.includes(match[1] ?? "")) found.push({ on: "ios", kind: "purposeText", value: match[1] ?? "", at: match.index });
-  for (const match of text.matchAll(/["']permissions["']\s*:\s*\[([^\]]*)\]/g))
+  for (const match of text.matchAll(/["']permissions["']\s*:\s*\[([^\][]{0,2000})\]/g))
     for (const [, name = ""] of (match[1] ?? "").matchAll(/["']((?:android\.permission\.)?[A-Z_]+)["']/g)) {
       const full = name.startsWith(ANDROID_PERMISSION_PREFIX) ? name : ANDROID_PERMISSION_PREFIX + name;
       if (ANDROID_PERMISSIONS.includes(full.slice(ANDROID_PERMISSION_PREFIX.length)))
@@ -319,12 +328,15 @@ function fromCommands({ text, language }: PageBlock & { kind: "code" }, own: str
 
 /** Names of texts, permissions and levels in a sentence that asks for them. */
 function fromText(text: string): Draft[] {
-  return text.split(/(?<=[.!?:;])\s+/).flatMap((sentence) => {
-    if (!ASKS.test(sentence)) return [];
-    const levels = ASKS_LEVEL.test(sentence) && !TELLS_OF_DEVICES.test(sentence) ? levelsIn(sentence) : [];
-    const optional = OPTIONAL.test(sentence);
-    return [...named(sentence), ...levels].map((draft) => ({ ...draft, optional }));
-  });
+  return text
+    .slice(0, LONGEST_BLOCK)
+    .split(/(?<=[.!?:;])\s+/)
+    .flatMap((sentence) => {
+      if (!ASKS.test(sentence)) return [];
+      const levels = ASKS_LEVEL.test(sentence) && !TELLS_OF_DEVICES.test(sentence) ? levelsIn(sentence) : [];
+      const optional = OPTIONAL.test(sentence);
+      return [...named(sentence), ...levels].map((draft) => ({ ...draft, optional }));
+    });
 }
 
 /** What asks for a level of the project, and what tells how systems behave. */

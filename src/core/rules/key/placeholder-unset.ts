@@ -1,3 +1,4 @@
+import { placeholdersGiven } from "../../model/gradle.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -13,7 +14,7 @@ export const placeholderUnset = defineRule({
   title: "A library's manifest asks for a placeholder that the build does not give",
   looksAt:
     "Placeholders in the manifests of archives and installed packages, against the manifestPlaceholders of the application's module in all its variants. The app's id is always there.",
-  silentFor: "iOS, and builds whose placeholders are worked out by code.",
+  silentFor: "iOS, builds whose placeholders are worked out by code, and builds with convention plugins or made by a framework.",
   why: "The build stops when the manifests are merged.",
   advice: "Give the placeholder a value in manifestPlaceholders, as the SDK's page says.",
   examples: {
@@ -24,12 +25,11 @@ export const placeholderUnset = defineRule({
     ),
   },
   check({ app }) {
-    const module = app.android?.module;
-    if (!module || module.unread.length > 0) return [];
-    const settings = module.settings.filter(({ name }) => /^manifestPlaceholders(\.|$)/.test(name));
-    // Worked out by code, or handed over as a whole.
-    if (settings.some(({ name, named }) => name === "manifestPlaceholders" && named.size === 0)) return [];
-    const given = new Set(settings.flatMap(({ named, name }) => [...named.keys(), name.replace(/^manifestPlaceholders\./, "")]));
+    const { android } = app;
+    if (!android || android.generated || android.build.hasConventions || android.module.unread.length > 0) return [];
+    const { module } = android;
+    const given = placeholdersGiven(module);
+    if (!given) return [];
     return app.placeholderNeeds
       .filter(({ name }) => !given.has(name))
       .map(({ name, by, sdk, at }) => ({

@@ -16,7 +16,7 @@ export const desugaringOff = defineRule({
   title: "A library needs newer Java interfaces than old systems have",
   looksAt:
     "What the metadata of Android archives says of desugaring of the Java library, against isCoreLibraryDesugaringEnabled in the application's module.",
-  silentFor: "iOS, and what comes from a registry and is on this machine nowhere.",
+  silentFor: "iOS, what comes from a registry and is on this machine nowhere, and builds with convention plugins or made by a framework.",
   why: "The build stops when it checks the metadata of its libraries.",
   advice: "Switch it on in compileOptions, and add the desugaring library as coreLibraryDesugaring.",
   examples: {
@@ -24,8 +24,9 @@ export const desugaringOff = defineRule({
     silent: androidExample(block("  compileOptions {\n    coreLibraryDesugaringEnabled true\n  }\n"), archive),
   },
   check({ app }) {
-    const module = app.android?.module;
-    if (!module || module.unread.length > 0) return [];
+    const { android } = app;
+    if (!android || android.generated || android.build.hasConventions || android.module.unread.length > 0) return [];
+    const { module } = android;
     const setting = module.settings.findLast(({ name }) => /^(isC|c)oreLibraryDesugaringEnabled$/.test(name));
     if (setting && textOf(setting.values[0]) !== "false") return [];
     return app.desugaringNeeds.map(({ by, sdk, at }) => ({

@@ -9,7 +9,7 @@ import type { Place } from "../../../model/place.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
-import { isTestScope } from "../../platforms/android/side.js";
+import { isTestScope } from "../../platforms/android/configurations.js";
 import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";

@@ -1,3 +1,4 @@
+import { isInArchive } from "../../../files/archives.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
@@ -52,22 +53,35 @@ interface InVariant {
  * The manifest of a library; what it holds is merged into the app's, with the app's placeholders. Source: developer.android.com, "Manage manifest
  * files", "Inject build variables into the manifest" and "Override for imported libraries".
  */
-export function readLibraryManifest(project: ProjectFiles, app: FactSink, file: string, by: string, sdk?: string): void {
+export function readLibraryManifest(project: ProjectFiles, app: FactSink, file: string, by: string): void {
   if (!project.tree.isFile(file)) return;
   app.libraryManifest({ file, by });
-  const merged = app.android?.module;
-  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, merged, resources: new Map() });
-  const root = project.xml(file)?.root;
+  readManifestFile(project, app, { file, by, variant: undefined, module: undefined, merged: app.android?.module, resources: new Map() });
+}
+
+/**
+ * What the manifest of a library asks of the app's build: placeholders, and a level where it is one that was built (a package with sources states
+ * its level in its build).
+ * @param given the placeholders that the library's own build gives
+ */
+export function noteManifestNeeds(
+  project: ProjectFiles,
+  app: FactSink,
+  file: string,
+  { by, sdk }: { by: string; sdk: string | undefined },
+  given: ReadonlySet<string> = new Set(),
+): void {
+  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
   if (!root) return;
-  for (const { name, at } of placeholdersIn(root)) if (!GIVEN_PLACEHOLDERS.has(name)) app.placeholderNeed({ name, by, sdk, at });
-  // Levels stand in the manifest of a library that is built; a package with sources states them in its build.
-  const minimum = /\.aar!/.test(file) ? children(root, "uses-sdk")[0]?.attributes.get("android:minSdkVersion") : undefined;
+  for (const { name, at } of placeholdersIn(root))
+    if (!GIVEN_PLACEHOLDERS.has(name) && !given.has(name)) app.placeholderNeed({ name, by, sdk, at });
+  const minimum = isInArchive(file) ? children(root, "uses-sdk")[0]?.attributes.get("android:minSdkVersion") : undefined;
   if (!minimum || !/^\d+$/.test(minimum.value) || app.overriddenLibraries.includes(root.attributes.get("package")?.value ?? "")) return;
   app.required({ level: "minSdk", value: known(minimum.value, root.source.place(minimum.start)), by, sdk, from: "archive" });
 }
 
-/** What every build gives: the app's id. */
-const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName"]);
+/** What every build gives (the app's id), and what the build of a framework gives. Source: the Flutter plugin for Gradle, `applicationName`. */
+const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName", "applicationName"]);
 
 /** Every placeholder in a manifest, once. */
 function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
@@ -79,6 +93,14 @@ function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
       for (const [, name = ""] of value.matchAll(/\$\{([^}]+)\}/g)) if (!found.has(name)) found.set(name, root.source.place(start));
   }
   return [...found].map(([name, at]) => ({ name, at }));
+}
+
+/** What a manifest's short names of classes begin with. */
+export function namespaceOf(root: XmlElement | undefined, module: GradleModule | undefined): string | undefined {
+  return (
+    root?.attributes.get("package")?.value ??
+    textOf(module?.settings.find(({ name, block }) => name === "namespace" && block === "")?.values[0])
+  );
 }
 
 const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
@@ -112,9 +134,7 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
   for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
     for (const element of children(root, tag)) add("permission", nameOf(element) ?? "", element, "android:name");
   for (const element of children(root, "uses-feature")) add("feature", nameOf(element) ?? "", element, "android:name");
-  const namespace =
-    root.attributes.get("package")?.value ??
-    textOf(context.module?.settings.find(({ name, block }) => name === "namespace" && block === "")?.values[0]);
+  const namespace = namespaceOf(root, context.module);
   for (const application of children(root, "application")) {
     for (const tag of COMPONENTS) {
       for (const element of children(application, tag)) {

@@ -7,6 +7,7 @@ import type { BuildPluginFact, PathFact, RequiredLevel, LevelFact, LevelName } f
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
+import { isTestScope, variantOfConfiguration } from "./configurations.js";
 import type { GradleBuild } from "./gradle/build.js";
 import type { AndroidSetting, GradleBuildFacts, GradleDependency, GradleModule } from "../../../model/gradle.js";
 
@@ -103,21 +104,6 @@ function reachableModules(build: GradleBuildFacts, application: GradleModule): G
 function byAccessor(build: GradleBuildFacts, path: string): GradleModule | undefined {
   const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
   return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
-}
-
-/** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
-export function variantOfConfiguration(configuration: string): { variant?: string } {
-  const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
-  return variant === undefined ? {} : { variant };
-}
-
-export function isTestScope(configuration: string): boolean {
-  return (
-    // A variant may have the word in its name: latestImplementation is no configuration of tests.
-    /^(test|androidTest|\w*(AndroidTest|UnitTest))|(?<![a-z])Test(?=[A-Z]|$)/.test(configuration) ||
-    /^(test|androidTest)/i.test(configuration) ||
-    /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration)
-  );
 }
 
 export function readAndroidSide(project: ProjectFiles, build: GradleBuild, application: GradleModule): AndroidReading {

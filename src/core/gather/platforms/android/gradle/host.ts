@@ -2,6 +2,7 @@ import { evaluate, execute, mayChange, runClosure } from "../../../../evaluate/i
 import type { Assignment, CallPart, Frame, Host } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
 import type { Expr, Statement } from "../../../../syntax/script/ast.js";
+import { isApart } from "../configurations.js";
 import { ANDROID, androidAssign, androidValue } from "./android-block.js";
 import { CATALOG, CATALOGS } from "./catalogs-block.js";
 import { APPLY, CONFIGURATIONS, EXTRA, KOTLIN, COCOAPODS, POD, PROJECT, RESOLUTION, assignAtProject } from "./project-block.js";
@@ -156,6 +157,7 @@ export class GradleHost implements Host {
       case "android":
         return this.at({ block: "android", path: rest.slice(0, -1) }).dispatch(call, rest.slice(-1));
       case "configurations":
+        if (rest.slice(0, -1).some(isApart)) return NOTHING;
         return this.at({ block: rest.includes("resolutionStrategy") ? "resolutionStrategy" : "configurations" }).dispatch(
           call,
           rest.slice(-1),

@@ -7,6 +7,7 @@ import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
 import { androidAssign } from "./android-block.js";
 import { exclusionIn, forced } from "./dependencies-block.js";
 import { GradleHost, type Block, type Handler } from "./host.js";
+import { isApart } from "../configurations.js";
 import { applyPlugin, applyScript } from "./plugins-block.js";
 import { AT_PROJECT, delegateOf, tell, type Reading } from "./reading.js";
 import { property, rootOf } from "./variables.js";
@@ -243,7 +244,7 @@ export const CONFIGURATIONS: Block = {
       return NOTHING;
     },
   },
-  other: (call, host) => host.inside(call, {}),
+  other: (call, host) => (isApart(call.path?.at(-1) ?? "") ? NOTHING : host.inside(call, {})),
 };
 
 export const RESOLUTION: Block = {

@@ -1,0 +1,21 @@
+import { isForDevelopment } from "../../../model/app.js";
+
+/** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
+export function variantOfConfiguration(configuration: string): { variant?: string } {
+  const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
+  return variant === undefined ? {} : { variant };
+}
+
+export function isTestScope(configuration: string): boolean {
+  return (
+    // A variant may have the word in its name: latestImplementation is no configuration of tests.
+    /^(test|androidTest|\w*(AndroidTest|UnitTest))|(?<![a-z])Test(?=[A-Z]|$)/.test(configuration) ||
+    /^(test|androidTest)/i.test(configuration) ||
+    /^(lint|ktlint|detekt|kapt|ksp|annotationProcessor|coreLibraryDesugaring|compileOnly|debugCompileOnly)/i.test(configuration)
+  );
+}
+
+/** Whether a configuration has no part in what is shipped. */
+export function isApart(configuration: string): boolean {
+  return isTestScope(configuration) || isForDevelopment(variantOfConfiguration(configuration).variant);
+}
