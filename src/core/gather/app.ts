@@ -11,6 +11,7 @@ import { takeBackDoubtful } from "./incomplete.js";
 import { readAndroidBinaries } from "./packages/android-binaries.js";
 import { readLinkedFrameworks } from "./packages/apple-frameworks.js";
 import { readGuardedCode } from "./packages/guarded-uses.js";
+import { readPrivacyManifests } from "./packages/privacy-manifests.js";
 import { readPackageGraph } from "./packages/android-graph.js";
 import { ancestors, readManifest } from "./packages/packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
@@ -75,6 +76,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   readAndroidBinaries(project, app);
   readPackageGraph(project, app);
   readGuardedCode(project, app);
+  readPrivacyManifests(project, discovery.index, app);
   readLinkedFrameworks(project, app);
   return app;
 }

@@ -113,6 +113,9 @@ export class FactSink implements AppFacts {
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
+  readonly restrictedUses: AppFacts["restrictedUses"] = [];
+  readonly privacyManifests: AppFacts["privacyManifests"] = [];
+  readonly privacyOpen: readonly string[] = [];
   readonly frameworks: AppFacts["frameworks"] = [];
   readonly doubledClasses: AppFacts["doubledClasses"] = [];
   readonly desugaringNeeds: AppFacts["desugaringNeeds"] = [];
@@ -151,6 +154,18 @@ export class FactSink implements AppFacts {
 
   guardedUse(...uses: readonly Item<"guardedUses">[]): void {
     put(this.guardedUses, ...uses);
+  }
+
+  restrictedUse(...uses: readonly Item<"restrictedUses">[]): void {
+    put(this.restrictedUses, ...uses);
+  }
+
+  privacyManifest(...facts: readonly Item<"privacyManifests">[]): void {
+    put(this.privacyManifests, ...facts);
+  }
+
+  privacyUnknown(...packages: readonly string[]): void {
+    put(this.privacyOpen, ...packages);
   }
 
   frameworkParts(...facts: readonly Item<"frameworks">[]): void {

@@ -263,6 +263,12 @@ export interface AppFacts {
     perhaps: boolean;
     at: Place;
   }[];
+  /** Interfaces for whose use the store wants a reason, and that code in the app uses; own code under no name. */
+  readonly restrictedUses: readonly { category: string; by: string | undefined; sdk: string | undefined; at: Place }[];
+  /** Privacy manifests of the app and of its packages, and whether they get into the app. */
+  readonly privacyManifests: readonly PrivacyManifest[];
+  /** Packages of which it cannot be told whether they bring a privacy manifest. */
+  readonly privacyOpen: readonly string[];
   /** Frameworks in parts, one for each kind of system. */
   readonly frameworks: readonly { name: string; by: string; sdk: string; devices: boolean; simulators: boolean; at: Place }[];
   /** Libraries that come as files and have classes of the same names. */
@@ -277,6 +283,18 @@ export interface AppFacts {
   readonly libraryManifests: readonly { file: string; by: string }[];
   /** Elements of the app's own manifests. */
   readonly elements: readonly { name: string; parent: string; at: Place }[];
+}
+
+/** A privacy manifest: the reasons that it gives for the use of interfaces. */
+export interface PrivacyManifest {
+  file: string;
+  /** The package that brings it; absent for the app's own. */
+  by: string | undefined;
+  /** Whether it gets into the app. */
+  taken: boolean;
+  reasons: readonly { category: string; reasons: readonly string[]; at: Place }[];
+  /** It takes in what the manifests of all pods say. */
+  merges?: true;
 }
 
 /** An app as rules and needs see it: its facts, with what sheets and the source code add to them. */

@@ -230,6 +230,10 @@ export type EntryKind =
   | "plist"
   | "entitlement"
   | "backgroundMode"
+  /** Of privacy manifests: an interface with the reasons for its use, a kind of data that is collected, a domain that is used for tracking. */
+  | "accessReason"
+  | "collectedData"
+  | "trackingDomain"
   | "buildSetting"
   | "env"
   | "variable"

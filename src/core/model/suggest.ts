@@ -1,10 +1,21 @@
 import { closest, distance } from "fastest-levenshtein";
 
-/** `did you mean "…"?` for a word that is near a known one; `undefined` when none is near. */
-export function suggestion(word: string, known: readonly string[]): string | undefined {
+/** The known word that is meant by one that is near it; `undefined` when none is near. */
+export function nearest(word: string, known: readonly string[]): string | undefined {
   if (known.length === 0) return undefined;
   const near = closest(word, [...known]);
-  return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? `did you mean "${near}"?` : undefined;
+  return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? near : undefined;
+}
+
+/** `did you mean "…"?` for a word that is near a known one; `undefined` when none is near. */
+export function suggestion(word: string, known: readonly string[]): string | undefined {
+  const near = nearest(word, known);
+  return near === undefined ? undefined : `did you mean "${near}"?`;
+}
+
+/** `a, b and c` */
+export function inWords(parts: readonly string[]): string {
+  return parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join(", ")} and ${parts.at(-1) ?? ""}`;
 }
 
 /** What could have been meant by a word that nothing is called: the near one, then what there is. `what` names the kind, for none at all. */

@@ -200,6 +200,9 @@ const KIND_OF: Partial<Record<Entry["kind"], ChangeKind>> = {
   clearText: "setting",
   entitlement: "setting",
   backgroundMode: "setting",
+  accessReason: "setting",
+  collectedData: "setting",
+  trackingDomain: "setting",
   env: "setting",
   variable: "setting",
 };
@@ -213,6 +216,9 @@ const TITLES: Partial<Record<Entry["kind"], string>> = {
   queriedScheme: "queried scheme",
   clearText: "clear text",
   backgroundMode: "background mode",
+  accessReason: "reason for the use of an interface",
+  collectedData: "collected data",
+  trackingDomain: "domain for tracking",
 };
 
 /** What an entry holds; what may be a key is masked. */

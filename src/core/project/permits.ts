@@ -1,4 +1,5 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS } from "../knowledge/android-permissions.js";
+import { usesWithoutReason } from "../derive/reasons.js";
 import { PERMISSION_PAIRS } from "../knowledge/permission-pairs.js";
 import type { App } from "../model/app.js";
 import type { Entry, EntryKind } from "../model/facts.js";
@@ -7,7 +8,16 @@ import type { Place } from "../model/place.js";
 import { textOf } from "../model/value.js";
 
 /** What a system or a store asks people about, or has to be told. */
-export const PERMIT_KINDS = ["permission", "purposeText", "entitlement", "backgroundMode", "queriedScheme"] as const satisfies EntryKind[];
+export const PERMIT_KINDS = [
+  "permission",
+  "purposeText",
+  "entitlement",
+  "backgroundMode",
+  "queriedScheme",
+  "accessReason",
+  "collectedData",
+  "trackingDomain",
+] as const satisfies EntryKind[];
 export type PermitKind = (typeof PERMIT_KINDS)[number];
 
 /** One of them, as the finished app has it. */
@@ -72,7 +82,7 @@ function permitsOn(app: App, side: "android" | "ios", sheets: readonly Sheet[]):
     groups.set(key, [...(groups.get(key) ?? []), entry]);
   }
   const permits = [...groups.values()].map((entries) => permitOf(app, side, entries as [Entry, ...Entry[]], sheets));
-  if (side === "ios") permits.push(...missingTexts(app));
+  if (side === "ios") permits.push(...missingTexts(app), ...missingReasons(app));
   const order = (permit: Permit): number => PERMIT_KINDS.indexOf(permit.kind);
   return permits.sort(
     (a, b) => order(a) - order(b) || Number(b.asked) - Number(a.asked) || (a.name < b.name ? -1 : a.name > b.name ? 1 : 0),
@@ -83,10 +93,32 @@ function permitsOn(app: App, side: "android" | "ios", sheets: readonly Sheet[]):
 function missingTexts({ entries, guardedUses }: App): Permit[] {
   const there = new Set(entries.flatMap(({ kind, name }) => (kind === "purposeText" ? name : [])));
   const open = guardedUses.filter(({ keys, perhaps }) => !perhaps && !keys.some((key) => there.has(key)));
-  return [...new Set(open.map(({ keys }) => keys[0] ?? ""))].map((name) => ({
-    kind: "purposeText",
+  return [...new Set(open.map(({ keys }) => keys[0] ?? ""))].map((name) =>
+    missing(
+      "purposeText",
+      name,
+      open.filter(({ keys }) => keys[0] === name),
+    ),
+  );
+}
+
+/** Kinds of interfaces that are used, and for which no privacy manifest in the app gives a reason. */
+function missingReasons(app: App): Permit[] {
+  const open = app.ios?.generated ? [] : usesWithoutReason(app);
+  return [...new Set(open.map(({ category }) => category))].map((name) =>
+    missing(
+      "accessReason",
+      name,
+      open.filter(({ category }) => category === name),
+    ),
+  );
+}
+
+function missing(kind: PermitKind, name: string, uses: readonly { by: string | undefined }[]): Permit {
+  return {
+    kind,
     name,
-    asked: true,
+    asked: kind === "purposeText",
     values: [],
     variants: [],
     by: [],
@@ -94,9 +126,9 @@ function missingTexts({ entries, guardedUses }: App): Permit[] {
     limit: undefined,
     counterpart: undefined,
     neededBy: [],
-    usedBy: open.filter(({ keys }) => keys[0] === name).map(({ by }) => by),
+    usedBy: uses.map(({ by }) => by),
     inCode: undefined,
-  }));
+  };
 }
 
 function permitOf(app: App, side: "android" | "ios", entries: [Entry, ...Entry[]], sheets: readonly Sheet[]): Permit {
@@ -116,7 +148,10 @@ function permitOf(app: App, side: "android" | "ios", entries: [Entry, ...Entry[]
     removed: entries.find(({ removed, variant }) => removed && variant === undefined)?.at,
     limit: limitOf(live),
     counterpart: counterpartOf(app, side, kind, name),
-    usedBy: side === "ios" ? app.guardedUses.filter(({ keys }) => keys.includes(name)).map(({ by }) => by) : [],
+    usedBy: [
+      ...(kind === "purposeText" ? app.guardedUses.filter(({ keys }) => keys.includes(name)) : []),
+      ...(kind === "accessReason" ? app.restrictedUses.filter(({ category }) => category === name) : []),
+    ].map(({ by }) => by),
     neededBy: sheets
       .filter(
         ({ sdk, needs }) =>

@@ -27,6 +27,8 @@ export interface XcodeExample {
   children?: string[];
   /** Configurations of the target, all with the same settings. */
   configurations?: string[];
+  /** Folders whose files belong to the target by lying there. */
+  synchronized?: string[];
 }
 
 /** A project file with one application target. */
@@ -38,6 +40,7 @@ export function xcodeExample({
   objects = "",
   children = [],
   configurations = ["Release"],
+  synchronized = [],
 }: XcodeExample = {}): string {
   return `// !$*UTF8*$!
 {
@@ -45,8 +48,8 @@ export function xcodeExample({
   objectVersion = 56;
   objects = {
     P1 = { isa = PBXProject; buildConfigurationList = L1; mainGroup = G1; targets = ( T1, ); };
-    G1 = { isa = PBXGroup; children = ( ${children.map((child) => `${child}, `).join("")}); sourceTree = "<group>"; };
-    T1 = { isa = PBXNativeTarget; name = Pilot; productType = "com.apple.product-type.application"; buildConfigurationList = L2; buildPhases = ( ); };
+    G1 = { isa = PBXGroup; children = ( ${[...children, ...synchronized.map((_, index) => `S${index}`)].map((child) => `${child}, `).join("")}); sourceTree = "<group>"; };
+    T1 = { isa = PBXNativeTarget; name = Pilot; productType = "com.apple.product-type.application"; buildConfigurationList = L2; buildPhases = ( );${synchronized.length > 0 ? ` fileSystemSynchronizedGroups = ( ${synchronized.map((_, index) => `S${index}, `).join("")});` : ""} };
     L1 = { isa = XCConfigurationList; buildConfigurations = ( C1, ); defaultConfigurationName = Release; };
     L2 = { isa = XCConfigurationList; buildConfigurations = ( ${configurations.map((_, index) => `C${index + 2}, `).join("")}); defaultConfigurationName = Release; };
     C1 = { isa = XCBuildConfiguration; name = Release; buildSettings = { ${projectTarget ? `IPHONEOS_DEPLOYMENT_TARGET = ${projectTarget}; ` : ""}SDKROOT = iphoneos; }; };
@@ -59,7 +62,9 @@ ${configurations
     }; };
 `,
   )
-  .join("")}    ${objects}
+  .join(
+    "",
+  )}${synchronized.map((path, index) => `    S${index} = { isa = PBXFileSystemSynchronizedRootGroup; path = ${path}; sourceTree = "<group>"; };\n`).join("")}    ${objects}
   };
   rootObject = P1;
 }
@@ -151,6 +156,11 @@ export function quaymapIos(entries = "", more: Example = {}, xcode: XcodeExample
       ...more,
     },
   );
+}
+
+/** A privacy manifest that gives reasons for the use of one kind of interface, by the end of its name. */
+export function privacyManifest(kind: string, ...reasons: string[]): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<plist version="1.0">\n<dict>\n  <key>NSPrivacyAccessedAPITypes</key>\n  <array>\n    <dict>\n      <key>NSPrivacyAccessedAPIType</key>\n      <string>NSPrivacyAccessedAPICategory${kind}</string>\n      <key>NSPrivacyAccessedAPITypeReasons</key>\n      <array>${reasons.map((reason) => `<string>${reason}</string>`).join("")}</array>\n    </dict>\n  </array>\n</dict>\n</plist>\n`;
 }
 
 /** A JSON file as vendors give it out for an app. */

@@ -59,6 +59,8 @@ import { libraryDoubled } from "./native/library-doubled.js";
 import { classesDoubled } from "./version/classes-doubled.js";
 import { raised } from "./version/raised.js";
 import { limitedByPackage } from "./permit/limited-by-package.js";
+import { reasonInvalid } from "./permit/reason-invalid.js";
+import { reasonMissing } from "./permit/reason-missing.js";
 import { sliceMissing } from "./native/slice-missing.js";
 import { levelOrder } from "./level/order.js";
 import { spread } from "./level/spread.js";
@@ -137,6 +139,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   purposeMissing,
   entryMissing,
   limitedByPackage,
+  reasonMissing,
+  reasonInvalid,
   pairBroken,
   misspelt,
   scheme,

@@ -31,7 +31,7 @@ export function table(style: Style, head: string[], rows: string[][], indent = 2
   const all = [head, ...rows];
   const widths = head.map((_, column) => Math.max(...all.map((row) => stringWidth(row[column] ?? ""))));
   const total = indent + widths.reduce((sum, width) => sum + width + 2, 0);
-  const fold = total > style.width && head.length > 2;
+  const fold = total > style.width && head.length > 1;
   const columns = fold ? head.length - 1 : head.length;
   const options = { chars: NO_BORDERS, style: { "padding-left": 0, "padding-right": 0, head: [], border: [], compact: true } };
   const grid = new Table(options);

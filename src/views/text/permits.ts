@@ -10,6 +10,9 @@ const KIND_HEADS: Record<PermitKind, string> = {
   entitlement: "entitlement",
   backgroundMode: "background mode",
   queriedScheme: "scheme that it looks for",
+  accessReason: "reason for an interface",
+  collectedData: "data that is collected",
+  trackingDomain: "domain for tracking",
 };
 
 /** The ledger of an app: what it asks for and declares on each side, by whom, and what the other side has for it. */
@@ -58,9 +61,12 @@ function placeOf({ removed, by }: Permit): string {
   return at ? clean(placeText(at)) : "";
 }
 
-function nameText({ name, removed, asked, variants, limit }: Permit, style: Style): string {
-  const short = clean(name.startsWith(ANDROID_PERMISSION_PREFIX) ? name.slice(ANDROID_PERMISSION_PREFIX.length) : name);
+function nameText({ kind, name, values, removed, asked, variants, limit }: Permit, style: Style): string {
+  const short = clean(shortName(name));
   const notes = [
+    kind === "accessReason" || kind === "collectedData"
+      ? clean([...new Set(values.flatMap((value) => value.split(", ")).map(shortName))].join(", "))
+      : "",
     removed ? "taken out" : "",
     limit ? `up to level ${clean(limit.level)}${limit.by === undefined ? "" : ` by ${clean(limit.by)}`}` : "",
     variants.length > 0 ? `in ${clean(variants.join(", "))}` : "",
@@ -89,6 +95,15 @@ function counterpartText({ counterpart, removed }: Permit, style: Style): string
   return style.good(`✓ ${clean(shortName(there))}`);
 }
 
+/** What the names of a kind all begin with. */
+const PREFIXES = [
+  ANDROID_PERMISSION_PREFIX,
+  "NSPrivacyAccessedAPICategory",
+  "NSPrivacyCollectedDataTypePurpose",
+  "NSPrivacyCollectedDataType",
+];
+
 function shortName(name: string): string {
-  return name.startsWith(ANDROID_PERMISSION_PREFIX) ? name.slice(ANDROID_PERMISSION_PREFIX.length) : name;
+  const prefix = PREFIXES.find((one) => name.startsWith(one));
+  return prefix === undefined ? name : name.slice(prefix.length);
 }

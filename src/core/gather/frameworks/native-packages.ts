@@ -13,6 +13,7 @@ import { readLibraryRules } from "../platforms/android/shrink.js";
 import { filesMatching } from "../globbing.js";
 import { readAppleFramework } from "../packages/apple-frameworks.js";
 import { readGuardedPod } from "../packages/guarded-uses.js";
+import { readPodPrivacy } from "../packages/privacy-manifests.js";
 import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
 import { isTestScope, variantOfConfiguration } from "../platforms/android/configurations.js";
 import { moduleLevels } from "../platforms/android/side.js";
@@ -32,7 +33,9 @@ export function noteAndroidPackage(
 ): void {
   const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
   const manifest = join(folder, "src/main/AndroidManifest.xml");
-  const isOverridden = app.overriddenLibraries.includes(namespaceOf(project.tree.isFile(manifest) ? project.xml(manifest)?.root : undefined, module) ?? "");
+  const isOverridden = app.overriddenLibraries.includes(
+    namespaceOf(project.tree.isFile(manifest) ? project.xml(manifest)?.root : undefined, module) ?? "",
+  );
   for (const fact of moduleLevels(module, "package")) {
     // A level taken from the app, or a default for an app that says nothing, asks for nothing.
     if (!asks.includes(fact.level) || fact.value.kind === "either" || (isOverridden && fact.level === "minSdk")) continue;
@@ -83,6 +86,7 @@ export function notePodspec(project: ProjectFiles, app: FactSink, file: string, 
   const spec = readPodspec(project, file, helpers);
   if (spec) {
     readGuardedPod(project, app, spec, { by: name, sdk });
+    readPodPrivacy(project, app, spec, name);
     for (const pattern of spec.vendored)
       for (const framework of filesMatching(project.tree, parentOf(file), pattern))
         readAppleFramework(project, app, join(parentOf(file), framework), name, sdk);

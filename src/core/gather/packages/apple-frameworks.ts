@@ -1,8 +1,10 @@
+import { PRIVACY_MANIFEST } from "../../knowledge/restricted-interfaces.js";
 import { baseName, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { known } from "../../model/value.js";
 import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
 import { binaryForm } from "../platforms/ios/binary.js";
+import { readPrivacyManifest } from "./privacy-manifests.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 
@@ -17,7 +19,7 @@ export function readLinkedFrameworks(project: ProjectFiles, app: FactSink): void
  * Source: Apple, "Distributing binary frameworks as Swift packages" and "MinimumOSVersion"; the property list that Xcode writes into an XCFramework.
  */
 export function readAppleFramework(project: ProjectFiles, app: FactSink, path: string, by: string, sdk: string): void {
-  if (path.endsWith(".framework")) readMinimum(project, app, path, by, sdk);
+  if (path.endsWith(".framework")) readFramework(project, app, path, by, sdk);
   if (!path.endsWith(".xcframework")) return;
   const file = join(path, "Info.plist");
   const list = at(project.tree.isFile(file) ? project.plist(file)?.root : undefined, "AvailableLibraries");
@@ -38,7 +40,13 @@ export function readAppleFramework(project: ProjectFiles, app: FactSink, path: s
     simulators: parts.some(({ variant }) => variant === "simulator"),
     at: placeOf(list),
   });
-  if (device?.library.endsWith(".framework")) readMinimum(project, app, join(device.folder, device.library), by, sdk);
+  if (!device?.library.endsWith(".framework")) return;
+  readFramework(project, app, join(device.folder, device.library), by, sdk);
+}
+
+function readFramework(project: ProjectFiles, app: FactSink, framework: string, by: string, sdk: string): void {
+  readMinimum(project, app, framework, by, sdk);
+  readPrivacyManifest(project, app, join(framework, PRIVACY_MANIFEST), { by, taken: true });
 }
 
 function readMinimum(project: ProjectFiles, app: FactSink, framework: string, by: string, sdk: string): void {

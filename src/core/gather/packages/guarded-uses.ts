@@ -1,4 +1,5 @@
 import { ANY_GUARDED, GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
+import { ANY_RESTRICTED, RESTRICTED_INTERFACES } from "../../knowledge/restricted-interfaces.js";
 import { join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { filesMatching } from "../globbing.js";
@@ -6,7 +7,7 @@ import type { Podspec } from "../platforms/ios/podspec.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 
-const SOURCE = /\.(swift|mm?)$/;
+const SOURCE = /\.(swift|mm?|c|cc|cpp)$/;
 
 /** Who has the code: a package, or nobody for the app's own. */
 interface Owner {
@@ -15,7 +16,7 @@ interface Owner {
 }
 
 /**
- * The interfaces that the system guards and that the source files of a pod use. Only files that its specification certainly takes in; of its
+ * The interfaces that the system guards, or for which the store wants a reason, and that the source files of a pod use. Only files that its specification certainly takes in; of its
  * parts those that the lock has, where there is one.
  */
 export function readGuardedPod(project: ProjectFiles, app: FactSink, spec: Podspec, owner: Owner & { by: string }): void {
@@ -54,12 +55,17 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
 function noteUses(project: ProjectFiles, app: FactSink, files: readonly string[], { by, sdk }: Owner): void {
   for (const file of files) {
     const source = project.text(file);
-    if (!source || !ANY_GUARDED.test(source.text)) continue;
+    if (!source || !(ANY_GUARDED.test(source.text) || ANY_RESTRICTED.test(source.text))) continue;
     const code = certain(withoutComments(source.text));
     for (const { capability, pattern, keys, perhaps = false } of GUARDED_INTERFACES) {
       if (app.guardedUses.some((use) => use.capability === capability && use.by === by)) continue;
       const match = pattern.exec(code);
       if (match) app.guardedUse({ capability, keys, by, sdk, perhaps, at: source.place(match.index) });
+    }
+    for (const { category, pattern } of RESTRICTED_INTERFACES) {
+      if (app.restrictedUses.some((use) => use.category === category && use.by === by)) continue;
+      const match = pattern.exec(code);
+      if (match) app.restrictedUse({ category, by, sdk, at: source.place(match.index) });
     }
   }
 }

@@ -27,6 +27,9 @@ export interface Podspec {
   frameworks: string[];
   /** Binaries that come with the pod. */
   vendored: string[];
+  /** Patterns of the files that it puts into the app, in bundles or not, and whether some could not be worked out. */
+  resources: string[];
+  resourcesOpen: boolean;
   /** The source files of each part by its name, "" for the pod itself: patterns, those left out, and whether some could not be worked out. */
   parts: Map<string, { sources: string[]; excluded: string[]; open: boolean }>;
   /** The parts that an app gets that names none: all where it does not say. */
@@ -69,6 +72,11 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
     dependencies,
     frameworks: [...textsOf(at(root, "frameworks")).map(framework), ...textsOf(at(root, "libraries")).map(library)],
     vendored: [...textsOf(at(root, "vendored_frameworks")), ...textsOf(at(root, "vendored_libraries"))],
+    resources: [
+      ...textsOf(at(root, "resources")),
+      ...["resource_bundles", "resource_bundle"].flatMap((key) => entriesOf(at(root, key)).flatMap(([, { value }]) => textsOf(value))),
+    ],
+    resourcesOpen: false,
     unread: [],
     ...jsonParts(root),
     at: name.place,
@@ -98,6 +106,8 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     dependencies: [],
     frameworks: [],
     vendored: [],
+    resources: [],
+    resourcesOpen: false,
     unread: [],
     parts: new Map(),
     defaults: [],
@@ -252,12 +262,24 @@ class PodspecHost extends RubyHost {
     else if (/^default_subspecs?$/.test(key)) spec.defaults = texts();
     if (/^(weak_)?frameworks?$/.test(key)) spec.frameworks.push(...texts().map(framework));
     else if (/^(weak_)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts().map(library));
+    else if (/^resource(s|_bundles?)$/.test(key)) this.resources(result);
     else if (/^vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts());
     if (part.subspec) return;
     if (key === "name" && result.kind === "known") {
       spec.name = result.text;
       spec.at = result.place;
     } else if (key === "version") spec.version = textIn(result);
+  }
+
+  private resources(result: Result): void {
+    const { spec } = this.reading;
+    const open = [result];
+    for (let next = open.pop(); next; next = open.pop()) {
+      if (next.kind === "map") open.push(...next.entries.values());
+      else if (next.kind === "list") open.push(...next.items);
+      else if (next.kind === "known") spec.resources.push(...textsIn(next));
+      else if (next.kind !== "nothing") spec.resourcesOpen = true;
+    }
   }
 
   /** The last statement counts; one under a condition leaves open which files are taken in. */

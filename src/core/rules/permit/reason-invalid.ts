@@ -1,0 +1,49 @@
+import { PRIVACY_MANIFEST, RESTRICTED_INTERFACES } from "../../knowledge/restricted-interfaces.js";
+import { nearest } from "../../model/suggest.js";
+import { iosExample, privacyManifest } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const xcode = { synchronized: ["Pilot"] };
+const file = `Pilot/${PRIVACY_MANIFEST}`;
+
+export const reasonInvalid = defineRule({
+  name: "permit/reason-invalid",
+  severity: "error",
+  title: "A privacy manifest names a kind of interface or a reason that does not exist",
+  looksAt: "NSPrivacyAccessedAPITypes in the app's own privacy manifests: the kinds of interfaces, and the reasons given for each.",
+  silentFor: "Manifests of packages, and reasons for kinds of interfaces that came after this edition.",
+  why: "The store refuses the upload, as if no reason were given.",
+  advice: "Take the name of the kind and the code of the reason from the system's pages, letter by letter.",
+  examples: {
+    reported: iosExample(xcode, { [file]: privacyManifest("UserDefaults", "C617.1") }),
+    silent: iosExample(xcode, { [file]: privacyManifest("UserDefaults", "CA92.1") }),
+  },
+  check({ app }) {
+    const own = app.privacyManifests.filter(({ by, taken }) => by === undefined && taken);
+    return own.flatMap(({ reasons: all }) =>
+      all.flatMap(({ category, reasons, at }) => {
+        const finding = (message: string, fix: string, subject: string) => [
+          { side: "ios" as const, sdk: undefined, message, fix, places: [at], subject },
+        ];
+        const kind = RESTRICTED_INTERFACES.find((known) => known.category === category);
+        if (!kind) {
+          const meant = nearest(
+            category,
+            RESTRICTED_INTERFACES.map((known) => known.category),
+          );
+          return meant === undefined ? [] : finding(`${category} is no kind of interface; ${meant} is meant`, `name it ${meant}`, category);
+        }
+        if (reasons.length === 0)
+          return finding(`${category} has no reason`, `add the one that fits of ${kind.reasons.join(", ")}`, category);
+        const wrong = reasons.filter((reason) => !kind.reasons.includes(reason));
+        return wrong.length === 0
+          ? []
+          : finding(
+              `${wrong.join(", ")} ${wrong.length === 1 ? "is no reason" : "are no reasons"} for ${category}`,
+              `take the one that fits of ${kind.reasons.join(", ")}`,
+              `${category} ${wrong.join(" ")}`,
+            );
+      }),
+    );
+  },
+});
