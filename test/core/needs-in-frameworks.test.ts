@@ -75,6 +75,19 @@ const expo = (android = "", ios = "", more = ""): Files => ({
 
 const CAMERA = "on: android, permission: android.permission.CAMERA";
 const PURPOSE = "on: ios, purposeText: NSCameraUsageDescription";
+const PROPERTY = "on: android, gradleProperty: { name: gull.mode, value: fast }";
+const RESOURCE = "on: android, resource: gull_channel";
+const FRAMEWORKS = 'on: ios, podfileCall: { name: "use_frameworks!", value: "linkage: static" }';
+const PLUGIN = 'on: shared, configPlugin: "@gull/native"';
+const OPTION = 'on: shared, option: { of: "@gull/native", name: ios.tiles, value: true }';
+const VARIABLE = "on: shared, option: { of: cordova-plugin-gull, name: TILES, value: large }";
+const strings = (name: string): Files => ({
+  "android/app/src/main/res/values/strings.xml": `<resources>\n  <string name="${name}">Berths</string>\n</resources>\n`,
+});
+const podfile = (line: string): Files => ({ "ios/Podfile": `target 'Runner' do\n  ${line}\nend\n` });
+const screen = (line: string): Files => ({
+  "index.js": `import { AppRegistry } from 'react-native';\nimport Gull from '@gull/native';\n\nfunction App() {\n  ${line}\n  return null;\n}\nAppRegistry.registerComponent('Pilot', () => App);\n`,
+});
 const CASES: Case[] = [
   ["React Native: the manifest", CAMERA, "connected", reactNative({ inside: camera })],
   ["React Native: no manifest entry", CAMERA, "missing", reactNative()],
@@ -193,6 +206,120 @@ const CASES: Case[] = [
     "missing",
     expo("", "", ', "plugins": [["expo-camera", { "cameraPermission": false }]]'),
   ],
+  ["React Native: a Gradle property", PROPERTY, "connected", { ...reactNative(), "android/gradle.properties": "gull.mode = fast\r\n" }],
+  [
+    "React Native: a Gradle property with another value",
+    PROPERTY,
+    "loose",
+    { ...reactNative(), "android/gradle.properties": "gull.mode=slow\n" },
+  ],
+  ["React Native: no such Gradle property", PROPERTY, "missing", { ...reactNative(), "android/gradle.properties": "#gull.mode=fast\n" }],
+  ["Expo: a Gradle property, before the projects are made", PROPERTY, "unneeded", expo()],
+  [
+    "React Native: a number that is written otherwise",
+    "on: android, gradleProperty: { name: gull.level, value: 1 }",
+    "connected",
+    { ...reactNative(), "android/gradle.properties": "gull.level=1.0\n" },
+  ],
+  ["Flutter: a string resource", RESOURCE, "connected", { ...flutter(), ...strings("gull_channel") }],
+  ["Flutter: no string resource", RESOURCE, "missing", { ...flutter(), ...strings("gull_chanel") }],
+  ["Flutter: a call in the Podfile", FRAMEWORKS, "connected", { ...flutter(), ...podfile("use_frameworks! :linkage => :static") }],
+  [
+    "Flutter: a call in the Podfile with another value",
+    FRAMEWORKS,
+    "loose",
+    { ...flutter(), ...podfile("use_frameworks! :linkage => :dynamic") },
+  ],
+  ["Flutter: no such call in the Podfile", FRAMEWORKS, "missing", { ...flutter(), ...podfile("# use_frameworks! :linkage => :static") }],
+  [
+    "Flutter: a call in the hook of the Podfile",
+    "on: ios, podfileCall: gull_post_install",
+    "connected",
+    { ...flutter(), ...podfile("end\npost_install do |installer|\n  gull_post_install(installer)") },
+  ],
+  ["Flutter: a call in the Podfile of an app without one", FRAMEWORKS, "unneeded", flutter()],
+  ["Expo: a config plugin", PLUGIN, "connected", expo("", "", ', "plugins": [["@gull/native", {}]]')],
+  ["Expo: a config plugin that is not listed", PLUGIN, "missing", expo("", "", ', "plugins": ["expo-router"]')],
+  ["React Native: a config plugin", PLUGIN, "unneeded", reactNative()],
+  [
+    "Expo: an option of a config plugin",
+    OPTION,
+    "connected",
+    expo("", "", ', "plugins": [["@gull/native", { "ios": { "tiles": true } }]]'),
+  ],
+  [
+    "Expo: an option of a config plugin with another value",
+    OPTION,
+    "loose",
+    expo("", "", ', "plugins": [["@gull/native", { "ios": { "tiles": false } }]]'),
+  ],
+  ["Expo: a config plugin without options", OPTION, "missing", expo("", "", ', "plugins": ["@gull/native"]')],
+  [
+    "Capacitor: an option of a plugin",
+    OPTION,
+    "connected",
+    {
+      ...capacitor(),
+      "capacitor.config.json": '{ "appId": "example.maresia.pilot", "plugins": { "@gull/native": { "ios": { "tiles": true } } } }\n',
+    },
+  ],
+  ["Capacitor: no option of a plugin", OPTION, "missing", capacitor()],
+  [
+    "Cordova: a variable of a plugin",
+    VARIABLE,
+    "connected",
+    cordova('  <plugin name="cordova-plugin-gull" spec="2.0.0">\n    <variable name="TILES" value="large" />\n  </plugin>\n'),
+  ],
+  ["Cordova: no variable of a plugin", VARIABLE, "missing", cordova()],
+  [
+    "React Native: a permission that is limited to less than is needed",
+    "on: android, permission: { name: android.permission.CAMERA, maxSdkVersion: 30 }",
+    "loose",
+    reactNative({ inside: camera.replace(" />", ' android:maxSdkVersion="28" />') }),
+  ],
+  [
+    "React Native: a permission that is limited to what is needed",
+    "on: android, permission: { name: android.permission.CAMERA, maxSdkVersion: 30 }",
+    "connected",
+    reactNative({ inside: camera.replace(" />", ' android:maxSdkVersion="30" />') }),
+  ],
+  [
+    "React Native: a permission without a limit, where one would do",
+    "on: android, permission: { name: android.permission.CAMERA, maxSdkVersion: 30 }",
+    "connected",
+    reactNative({ inside: camera }),
+  ],
+  [
+    "React Native: a permission with a flag",
+    "on: android, permission: { name: android.permission.CAMERA, flags: neverForLocation }",
+    "connected",
+    reactNative({ inside: camera.replace(" />", ' android:usesPermissionFlags="neverForLocation" />') }),
+  ],
+  [
+    "React Native: a permission without its flag",
+    "on: android, permission: { name: android.permission.CAMERA, flags: neverForLocation }",
+    "loose",
+    reactNative({ inside: camera }),
+  ],
+  [
+    "React Native: only where the app calls something, and it does",
+    `${PURPOSE}, uses: Gull.scan`,
+    "missing",
+    { ...reactNative(), ...screen("Gull.scan();") },
+  ],
+  [
+    "React Native: only where the app calls something, and it does not",
+    `${PURPOSE}, uses: Gull.scan`,
+    "unneeded",
+    { ...reactNative(), ...screen("Gull.show();") },
+  ],
+  ["React Native: only where the app calls something, without source files", `${PURPOSE}, uses: Gull.scan`, "unknown", reactNative()],
+  [
+    "React Native: a value of the property list that is a switch",
+    "on: ios, plistEntry: { key: GullTiles, value: true }",
+    "connected",
+    reactNative({ entries: "  <key>GullTiles</key>\n  <true/>\n" }),
+  ],
 ];
 
 describe("a need in", () => {
@@ -200,7 +327,7 @@ describe("a need in", () => {
     const { traces, problems } = await tracesOf({ ...files, ...sheet(need) }, "gull");
     expect(problems).toEqual([]);
     expect(traces).toHaveLength(1);
-    const side = need.startsWith("on: ios") ? "ios" : "android";
+    const side = /^on: (\w+)/.exec(need)?.[1];
     const wires = traces[0]?.sides.find((candidate) => candidate.side === side)?.wires ?? [];
     const [wire] = wires.filter((candidate) => candidate.need.derived === undefined);
     expect(`${wire?.state ?? "no wire"} ${wire?.why ?? ""}`).toMatch(new RegExp(`^${state}\\b`));

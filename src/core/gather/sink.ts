@@ -90,6 +90,7 @@ export class FactSink implements AppFacts {
   readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
   readonly openConfig: readonly SideName[] = [];
   readonly wholeConfig: AppFacts["wholeConfig"] = [];
+  readonly unlistedPlugins: AppFacts["unlistedPlugins"] = [];
   readonly configPlugins: AppFacts["configPlugins"] = [];
   readonly openParts: AppFacts["openParts"] = [];
   readonly webPages: AppFacts["webPages"] = [];
@@ -102,6 +103,7 @@ export class FactSink implements AppFacts {
   readonly packageRequirements: AppFacts["packageRequirements"] = [];
   buildSymbols?: AppFacts["buildSymbols"];
   graph?: PackageGraph;
+  optionsIn?: string;
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
   readonly manifests: readonly string[] = [];
@@ -360,6 +362,10 @@ export class FactSink implements AppFacts {
   /** The symbols that the shared code is compiled with. */
   compiledWith(symbols: NonNullable<AppFacts["buildSymbols"]>): void {
     this.buildSymbols = symbols;
+  }
+
+  unlistedPlugin(...facts: readonly Item<"unlistedPlugins">[]): void {
+    put(this.unlistedPlugins, ...facts);
   }
 
   configPlugin(...facts: readonly Item<"configPlugins">[]): void {

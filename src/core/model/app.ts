@@ -237,6 +237,10 @@ export interface AppFacts {
   readonly packageRequirements: readonly { by: string; sdk: string; name: string; wanted: Value; found: string | undefined }[];
   /** The symbols with which shared code is compiled, per side, and those of which nothing tells whether they are defined. */
   readonly buildSymbols?: { defined: Readonly<Record<"android" | "ios", readonly string[]>>; open: readonly string[] };
+  /** Installed packages with a config plugin that the configuration from which the native projects are made does not list. */
+  readonly unlistedPlugins: readonly { package: string; sdk: string; config: string; at: Place[] }[];
+  /** The configuration of the framework that hands options to packages. */
+  readonly optionsIn?: string;
   readonly configPlugins: readonly { name: string; found: boolean; writes: "known" | "unknown"; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];

@@ -237,6 +237,12 @@ export type EntryKind =
   | "buildSetting"
   | "env"
   | "variable"
+  /** An option that the framework's configuration hands to a package: the package, a space, the option with dots. */
+  | "option"
+  | "configPlugin"
+  | "gradleProperty"
+  /** A call in the Podfile, with what it is given as texts: `a`, `linkage: static`. */
+  | "podfileCall"
   | "asset"
   | "code";
 
@@ -256,6 +262,8 @@ export interface Entry {
   removed?: boolean;
   /** The levels of the system on which it is there (permissions); `alone`: what a library says of it does not count. */
   limits?: { lowest?: string; highest?: string; alone?: boolean };
+  /** What a permission says of its use, as the manifest writes it. */
+  flags?: string;
   at: Place;
 }
 

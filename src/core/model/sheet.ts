@@ -30,6 +30,11 @@ export const NEED_KINDS = [
   "searchPath",
   "keepRule",
   "packaging",
+  "gradleProperty",
+  "resource",
+  "podfileCall",
+  "option",
+  "configPlugin",
   "import",
   "start",
   "registration",
@@ -82,6 +87,8 @@ export interface SheetNeed {
   frameworks: string[];
   variant: string | undefined;
   with: string | undefined;
+  /** Only where the app's code calls this. */
+  uses?: string;
   why: string | undefined;
   /** Only some apps need it: a note where it is missing, never an error. */
   optional?: boolean;

@@ -2,7 +2,7 @@
  * The form of a value in a sheet, as data. The validator and the JSON Schema of sheets are made of it, and by it a sheet's patterns and
  * names of files are found.
  */
-export type Form = TextForm | TableForm | { form: "flag" | "version" | "span" | "texts" } | WordForm | TablesForm;
+export type Form = TextForm | TableForm | { form: "flag" | "version" | "span" | "texts" | "value" } | WordForm | TablesForm;
 
 export interface TextForm {
   form: "text";
@@ -42,6 +42,8 @@ export const PATH: TextForm = { form: "text", holds: "path" };
 export const PATTERN: TextForm = { form: "text", holds: "pattern" };
 export const SEARCH: TextForm = { form: "text", holds: "search" };
 export const FLAG: Form = { form: "flag" };
+/** A text, a number or a switch. */
+export const VALUE: Form = { form: "value" };
 export const VERSION: Form = { form: "version" };
 export const SPAN: Form = { form: "span" };
 export const TEXTS: Form = { form: "texts" };

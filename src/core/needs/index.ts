@@ -1,4 +1,4 @@
-import { exemption } from "../derive/conditions.js";
+import { exemption, type Exemption } from "../derive/conditions.js";
 import { brokenFileOf } from "../derive/incomplete.js";
 import { furtherApps } from "../derive/further-targets.js";
 import type { App } from "../model/app.js";
@@ -88,7 +88,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         at: need.at,
         ...(need.optional ? { optional: true } : {}),
       };
-      const exempt = exemption(app, need, presence);
+      const exempt = exemption(app, need, presence) ?? unused(app, sheet.sdk, need);
       const seen: WireResult = exempt
         ? { ...exempt, wanted: describe(need, need.on) }
         : NEEDS[need.kind].check({ app: inVariant(app, need.variant), sheet, need, side, presence, sheets });
@@ -116,6 +116,17 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
         places: result.state === "missing" && !result.places?.length ? whereMissing(app, need, side, presence) : (result.places ?? []),
       };
     });
+}
+
+/** Why a need does not hold that is only for apps whose code calls something. */
+function unused({ code, codeNames }: App, sdk: string, { uses }: SheetNeed): Exemption | undefined {
+  if (uses === undefined || code?.calls.some((call) => call.sdk === sdk && call.name === uses && call.reach !== "never")) return undefined;
+  if (!code?.files.some(({ searched }) => searched > 0))
+    return { state: "unknown", why: `it depends on whether the app calls ${uses}, and no source files are here` };
+  const [word] = codeNames.filter(({ name, at }) => name === uses && !code.parsed.has(at.file));
+  return word
+    ? { state: "unknown", why: `it depends on whether the app calls ${uses}, whose words are in ${word.at.file}, which was not parsed` }
+    : { state: "unneeded", why: `only where the app calls ${uses}` };
 }
 
 /** What is wrong in application targets beside the shipped one, where the same is not wrong there; only where the SDK is surely in them. */

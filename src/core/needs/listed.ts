@@ -1,10 +1,11 @@
 import { mainText, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "./context.js";
-import { TEXT, WORDS, optional, table } from "./form.js";
+import { sameValue } from "./settings.js";
+import { TEXT, VALUE, WORDS, optional, table } from "./form.js";
 
 /** Form of an entry with a key and, where it matters, a value; the key alone is the short form. */
-export const entry = table({ key: WORDS, value: optional(TEXT) }, { short: TEXT });
+export const entry = table({ key: WORDS, value: optional(VALUE) }, { short: TEXT });
 
 /** An entry that a file of the app lists: of its property list or its entitlements. */
 export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "entitlement"): WireResult {
@@ -19,7 +20,7 @@ export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "en
     if (kind === "plist" && isUnseen(app, "ios")) return { state: "unknown", wanted, why: "the app's property list is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
   }
-  if (value !== undefined && !here.some((entry) => textOf(entry.value) === value)) {
+  if (value !== undefined && !here.some((entry) => sameValue(textOf(entry.value) ?? "", value))) {
     if (here.some((entry) => entry.value?.kind !== "known"))
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
     return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };

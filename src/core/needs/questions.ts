@@ -12,6 +12,7 @@ export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
   const keys = new Set<string>();
   for (const need of sheets.flatMap((sheet) => sheet.needs)) {
     for (const [side, set] of names) for (const { name } of NEEDS[need.kind].names?.(need, side) ?? []) if (name !== "") set.add(name);
+    if (need.uses !== undefined) for (const set of names.values()) set.add(need.uses);
     if (need.kind === "key") for (const place of itemsIn(need.value, "in")) keys.add(textIn(place, "code") ?? "");
   }
   keys.delete("");
@@ -22,8 +23,13 @@ export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
 export function wantedNames(app: App, sheets: readonly Sheet[]): WantedName[] {
   return sheetsFor(app, sheets)
     .filter(({ sdk }) => app.sheets.includes(sdk))
-    .flatMap(({ sdk, needs }) =>
-      needs.flatMap((need) =>
+    .flatMap(({ sdk, needs }) => [
+      ...needs.flatMap(({ uses }) =>
+        uses === undefined
+          ? []
+          : SIDES.map((side): WantedName => ({ sdk, kind: "use", side, name: uses, segments: segmentsOf(uses), language: undefined })),
+      ),
+      ...needs.flatMap((need) =>
         SIDES.filter((side) => need.on === side || need.on === "both").flatMap((side) =>
           (NEEDS[need.kind].names?.(need, side) ?? []).flatMap(({ name, language }): WantedName[] => {
             const segments = segmentsOf(name);
@@ -31,7 +37,7 @@ export function wantedNames(app: App, sheets: readonly Sheet[]): WantedName[] {
           }),
         ),
       ),
-    );
+    ]);
 }
 
 /** Entries of settings assets that sheets ask for: `NAME.PATH`. */

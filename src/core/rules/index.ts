@@ -68,6 +68,8 @@ import { frameworkApart } from "./level/framework-apart.js";
 import { toolsApart } from "./level/tools-apart.js";
 import { fileOutsideTarget } from "./project/file-outside-target.js";
 import { handlerMissing } from "./project/handler-missing.js";
+import { pluginUnlisted } from "./native/plugin-unlisted.js";
+import { setupMissing } from "./project/setup-missing.js";
 import { settingsRule } from "./project/settings.js";
 import { unreadable } from "./project/unreadable.js";
 import type { ProjectRule, Rule } from "./rule.js";
@@ -174,6 +176,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   configApart,
   unreadable,
   handlerMissing,
+  setupMissing,
+  pluginUnlisted,
   fileOutsideTarget,
   settingsRule,
 ];

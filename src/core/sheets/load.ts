@@ -170,6 +170,7 @@ function readNeed(item: Data, problems: InputProblem[]): SheetNeed | undefined {
     frameworks: textsOf(at(item, "framework")),
     variant: textAt(item, "variant"),
     with: textAt(item, "with"),
+    ...(textAt(item, "uses") === undefined ? {} : { uses: textAt(item, "uses") as string }),
     why: textAt(item, "why"),
     ...(textAt(item, "optional") === "true" ? { optional: true } : {}),
     at: item.source.place(item.entries.get(kind)?.start ?? item.start),

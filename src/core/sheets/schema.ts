@@ -27,7 +27,8 @@ function schemaOf(shape: Shape): Schema {
     } else if (name === "isString" || name === "isNotEmpty" || name === "isSpan") {
       schema.type = "string";
       if (name === "isNotEmpty") schema.minLength = 1;
-    } else if (name === "isBoolean") schema.type = "boolean";
+    } else if (name === "isValue") schema.type = ["string", "number", "boolean"];
+    else if (name === "isBoolean") schema.type = "boolean";
     else if (name === "isArray") schema.type = "array";
     else if (name === "isIn") schema.enum = args?.[0];
     else if (name === "matches") {

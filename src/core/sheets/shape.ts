@@ -12,6 +12,13 @@ function IsSpan(): PropertyDecorator {
   );
 }
 
+function IsValue(): PropertyDecorator {
+  return ValidateBy(
+    { name: "isValue", validator: { validate: (value) => ["string", "number", "boolean"].includes(typeof value) } },
+    { message: (args) => `${args?.property ?? ""} must be a text, a number, true or false` },
+  );
+}
+
 /** Versions are written as texts or numbers; both are read as text. */
 function IsVersion(): PropertyDecorator {
   return Matches(/^\d+(\.\d+)*([-.][A-Za-z].*)?$/, { message: (args) => `${args.property} must be a version such as 24 or "15.1"` });
@@ -41,6 +48,8 @@ function conditionsOf(key: string, form: Form): PropertyDecorator[] {
           : [IsString()];
     case "word":
       return [IsIn([...form.of], { message: `${key} must be ${listed(form.of)}` })];
+    case "value":
+      return [IsValue()];
     case "flag":
       return [IsBoolean()];
     case "version":
@@ -85,6 +94,10 @@ export class NeedShape {
   /** Only where this other package or SDK is in. */
   @Optional(IsString())
   with?: string;
+
+  /** Only where the app's own code calls this. */
+  @Optional(IsString())
+  uses?: string;
 
   @Optional(IsString())
   why?: string;

@@ -1,6 +1,7 @@
 import type { NeedKind, SheetNeed } from "../../model/sheet.js";
 import { mainText } from "../../model/sheet.js";
 import type { NeedDefinition } from "../definition.js";
+import { SETTING_NEEDS } from "../settings.js";
 import { backgroundMode } from "./background-mode.js";
 import { buildPlugin } from "./build-plugin.js";
 import { companion } from "./companion.js";
@@ -55,6 +56,7 @@ export const NEEDS: Readonly<Record<NeedKind, NeedDefinition>> = {
   searchPath,
   keepRule,
   packaging,
+  ...SETTING_NEEDS,
   import: importNeed,
   start,
   registration,

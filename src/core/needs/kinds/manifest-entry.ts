@@ -3,7 +3,8 @@ import { possibleTexts } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { entriesFor, scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
-import { TEXT, WORDS, optional, table, words } from "../form.js";
+import { sameValue } from "../settings.js";
+import { VALUE, WORDS, optional, table, words } from "../form.js";
 
 export const manifestEntry: NeedDefinition = {
   title: "manifest entry",
@@ -12,7 +13,7 @@ export const manifestEntry: NeedDefinition = {
   form: table({
     element: words("meta-data", "activity", "service", "receiver", "provider", "uses-feature", "uses-library"),
     name: WORDS,
-    value: optional(TEXT),
+    value: optional(VALUE),
   }),
   home: { android: "manifest" },
   rules: ["permit/entry-missing"],
@@ -36,7 +37,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     if (isUnseen(app, "android")) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${homeOf(app, side, "manifest")}` };
   }
-  if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).includes(value))) {
+  if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).some((text) => sameValue(text, value)))) {
     if (here.some((entry) => entry.value?.kind === "unknown"))
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
     return { state: "loose", wanted, found: possibleTexts(first.value).join(" or "), fix: `set it to ${value}`, places: placesOf([first]) };

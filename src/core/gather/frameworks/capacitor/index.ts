@@ -19,6 +19,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
+import { readOptions } from "../options.js";
 import { readExportedObject } from "../script-config.js";
 
 const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
@@ -45,6 +46,14 @@ function tellWebFolder({ project, index }: Discovery, detected: DetectedApp, app
     });
     return;
   }
+}
+
+/** What the configuration hands to plugins. Source: capacitorjs.com, "Capacitor Configuration", plugins. */
+function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: FactSink): void {
+  const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
+  if (!config) return;
+  app.optionsIn = join(detected.path, config.name);
+  for (const [name, { value }] of entriesOf(at(readExportedObject(project, app.optionsIn), "plugins"))) readOptions(app, name, value);
 }
 
 /** Apps made with Capacitor. Source: capacitorjs.com, "Capacitor Configuration" and "Workflow" (sync). */
@@ -80,6 +89,7 @@ export const capacitor: Framework = {
     if (!manifest) return;
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
     tellWebFolder(discovery, detected, app);
+    readPluginOptions(discovery, detected, app);
     app.hybrid({
       folder: detected.path,
       framework: {

@@ -380,10 +380,11 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
       }
       app.dependency(dependency);
     }
+    app.optionsIn ??= plugin.at.file;
+    noteVariables(app, plugin, description);
     if (!description) continue;
     notePlugin(app, description, sdkOfPlugin(plugin.id));
     noteGradleReferences(project, app, description);
-    noteVariables(app, plugin, description);
     noteLinking(app, plugin, description, lists);
     for (const { name, side, at: place } of orphanClasses(project, description))
       app.linkage({
@@ -505,20 +506,12 @@ function noteLinking(
 }
 
 /** Variables without a default have to be given. */
-function noteVariables(app: FactSink, plugin: Declared, description: CordovaPlugin): void {
-  for (const { name, fallback } of description.variables) {
-    const given = plugin.variables.get(name);
-    if (given)
-      app.entry({
-        kind: "variable",
-        side: "shared",
-        name: `${plugin.id} ${name}`,
-        value: known(given.value, given.at),
-        at: given.at,
-      });
-    else if (fallback === undefined)
-      app.entry({ kind: "variable", side: "shared", name: `${plugin.id} ${name}`, value: known("", plugin.at), at: plugin.at });
-  }
+function noteVariables(app: FactSink, { id, at: place, variables }: Declared, description: CordovaPlugin | undefined): void {
+  const variable = (name: string, value: string, where: Place): void =>
+    app.entry({ kind: "variable", side: "shared", name: `${id} ${name}`, value: known(value, where), at: where });
+  for (const [name, given] of variables) variable(name, given.value, given.at);
+  for (const { name, fallback } of description?.variables ?? [])
+    if (fallback === undefined && !variables.has(name)) variable(name, "", place);
 }
 
 /** A plugin's native files that stand in the project a second time. */

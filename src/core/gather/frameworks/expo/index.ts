@@ -4,16 +4,19 @@ import type { Entry, LevelName, SideName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
+import { sdkIdOf } from "../../../model/sdk-id.js";
 import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
+import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
 import { EXPO_PLUGINS, type ExpoPlugin } from "../../../knowledge/expo-plugins.js";
 import { readGeneratedLevels } from "./defaults.js";
 import { readLocalModules } from "./modules.js";
 import { compareEntries, readTemplateLines } from "./native-folders.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
+import { readOptions } from "../options.js";
 import { readExportedObject } from "../script-config.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 
@@ -65,6 +68,7 @@ export const expo: Framework = {
       const configured = entriesOfConfig(config.root);
       tellOpen(app, config);
       readPlugins(project, detected, app, config.root);
+      app.optionsIn = config.file;
       for (const side of ["android", "ios"] as const) {
         const own = configured.filter((entry) => entry.side === side);
         if (!app[side]) continue;
@@ -76,6 +80,7 @@ export const expo: Framework = {
         }
       }
       if (detected.generated) {
+        noteUnlisted(project, detected, app, config);
         if (framework) readGeneratedLevels(project, detected, app, framework.folder);
         generatedBlindSpots(app, config);
       } else {
@@ -254,7 +259,24 @@ function readPlugins(project: ProjectFiles, detected: DetectedApp, app: FactSink
       ? ["", ".js", ".ts", ".cjs", ".mjs", "/index.js"].some((suffix) => project.tree.isFile(join(detected.path, name) + suffix))
       : (manifest?.declarations.some((declaration) => declaration.name === package_) ?? false) ||
         findInstalled(project, detected.path, package_) !== undefined;
+    app.entry({ kind: "configPlugin", side: "shared", name, value: undefined, at: placeOf(named) });
+    readOptions(app, name, item.kind === "list" ? at(item, 1) : undefined);
     app.configPlugin({ name, found, writes: EXPO_PLUGINS[name] ? "known" : "unknown", at: placeOf(named) });
+  }
+}
+
+/**
+ * A config plugin of a package is run where the configuration lists it. Those of the framework's own packages are left out: of them some are run
+ * anyway, and most have defaults. Source: docs.expo.dev, "Config plugins" (`app.plugin.js` at the root of a package).
+ */
+function noteUnlisted(project: ProjectFiles, detected: DetectedApp, app: FactSink, { root, file }: Config): void {
+  if (app.openConfig.length > 0) return;
+  const listed = new Set(app.configPlugins.map(({ name }) => name.replace(/^((?:@[^/]+\/)?[^/]+).*$/, "$1")));
+  for (const { name, section, at: declared } of readManifest(project, detected.path)?.declarations ?? []) {
+    if (section !== "dependencies" || listed.has(name) || /^(@expo\/|expo(-|$))/.test(name) || isPlatformPackage("npm", name)) continue;
+    const folder = findInstalled(project, detected.path, name)?.folder;
+    if (folder === undefined || !project.tree.isFile(join(folder, "app.plugin.js"))) continue;
+    app.unlistedPlugin({ package: name, sdk: sdkIdOf("npm", name), config: file, at: [placeOf(at(root, "plugins") ?? root), declared] });
   }
 }
 

@@ -6,6 +6,7 @@ import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
+import { entriesOf, valueAt } from "../../../syntax/data.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
@@ -31,6 +32,9 @@ export function readManifests(project: ProjectFiles, app: FactSink, side: Androi
     }
   }
   readBuildEntries(app, side);
+  const properties = join(side.build.folder, "gradle.properties");
+  for (const [name, { value, start }] of entriesOf(project.tree.isFile(properties) ? project.properties(properties) : undefined))
+    app.entry({ kind: "gradleProperty", side: "android", name, value: valueAt(value), at: value.source.place(start) });
 }
 
 interface ManifestContext {
@@ -128,6 +132,8 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
     if (removed(element)) entry.removed = true;
     const limits = kind === "permission" ? limitsOf(element) : undefined;
     if (limits) entry.limits = limits;
+    const flags = kind === "permission" ? element.attributes.get("android:usesPermissionFlags")?.value : undefined;
+    if (flags !== undefined) entry.flags = flags;
     app.entry(entry);
   };
   const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;

@@ -37,6 +37,8 @@ export interface Podfile {
   usesFrameworks: boolean;
   /** Helpers of frameworks that bring pods of their own (`use_react_native!`). */
   helpers: { name: string; at: Place }[];
+  /** Calls that set something up, with what each is given as texts. */
+  calls: { name: string; given: string[]; at: Place }[];
   projects: string[];
   /** What was not understood, in a place that can declare pods: what it could have given, why it did not, where. */
   unread: { what: string; why: string; at: Place }[];
@@ -64,6 +66,19 @@ const SILENT = new Set([
   "current_target_definition",
 ]);
 
+/** Commands that say what the app is made of; the others set something up. */
+const OWN_COMMANDS = new Set([
+  "platform",
+  "target",
+  "abstract_target",
+  "pod",
+  "source",
+  "project",
+  "xcodeproj",
+  "require",
+  "require_relative",
+]);
+
 /** Reads a Podfile. Source: CocoaPods, "Podfile Syntax Reference". */
 export function readPodfile(project: ProjectFiles, file: string, helpers: HelperScripts): Podfile | undefined {
   const script = project.script(file, "ruby");
@@ -77,6 +92,7 @@ export function readPodfile(project: ProjectFiles, file: string, helpers: Helper
     hookTargets: [],
     usesFrameworks: false,
     helpers: [],
+    calls: [],
     projects: [],
     unread: [],
     source: script.source,
@@ -122,7 +138,19 @@ class PodfileHost extends RubyHost {
   }
 
   override call(call: CallPart): Result | undefined {
+    this.note(call);
     return this.command(call) ?? super.call(call) ?? this.unknownCommand(call);
+  }
+
+  /** Every call by a plain name, with what it is given. */
+  private note(call: CallPart): void {
+    const { name, path, place, isStatement } = call;
+    if (!isStatement || path?.length !== 1 || OWN_COMMANDS.has(name)) return;
+    const given = [
+      ...call.positional().flatMap(({ result }) => textIn(result) ?? []),
+      ...[...call.named()].flatMap(([key, { result }]) => (textIn(result) === undefined ? [] : [`${key}: ${textIn(result) ?? ""}`])),
+    ];
+    this.reading.podfile.calls.push({ name, given, at: place });
   }
 
   /** A command of Podfiles, on its own or on `self`. */

@@ -181,6 +181,8 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
     usesFrameworks: podfile.usesFrameworks,
     targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
   };
+  for (const { name, given, at } of podfile.calls)
+    app.entry({ kind: "podfileCall", side: "ios", name, value: given.length === 0 ? undefined : known(given.join(", "), at), at });
   noteLostTargets(context, app, podfile);
   for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();
