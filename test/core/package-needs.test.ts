@@ -36,6 +36,31 @@ describe("a page says what to do", () => {
       ["android permission android.permission.CAMERA :5"],
     ],
     [
+      "with the attributes of a permission",
+      `## Android\n\n${fence("xml", '<uses-permission android:name="android.permission.BLUETOOTH" android:maxSdkVersion="30" />')}`,
+      ['android permission {"name":"android.permission.BLUETOOTH","maxSdkVersion":"30"} :4'],
+    ],
+    [
+      "in the list of config plugins",
+      `## Expo\n\n${fence("json", "{", `  "expo": { "plugins": [["${NAME}", { "tiles": true }]] }`, "}")}${fence("json", '{ "plugins": ["other"] }')}`,
+      [`shared configPlugin ${NAME} :5`],
+    ],
+    [
+      "in the properties of the build",
+      `## Android setup\n\n${fence("properties", "# tiles", "quaymap.tiles=true", "quaymap.name=Harbour")}`,
+      ['android gradleProperty {"name":"quaymap.tiles","value":"true"} :5', 'android gradleProperty {"name":"quaymap.name"} :6'],
+    ],
+    [
+      "with variables of a plugin",
+      `## Installation\n\n${fence("bash", `cordova plugin add ${NAME} --variable MAP_KEY="..."`)}`,
+      [`shared option {"of":"${NAME}","name":"MAP_KEY"} :4`],
+    ],
+    [
+      "in string resources",
+      `## Android setup\n\n${fence("xml", "<resources>", '  <string name="quaymap_channel">Berths</string>', "</resources>")}`,
+      ["android resource quaymap_channel :5"],
+    ],
+    [
       "in lists of the property list",
       `## Setup\n\n${fence("", "<key>UIBackgroundModes</key>", "<array><string>audio</string></array>", "<key>LSApplicationQueriesSchemes</key>", "<array>", "<string>pay</string>", "</array>")}`,
       ["ios backgroundMode audio :4", "ios queriedScheme pay :6"],

@@ -173,7 +173,8 @@ function fromCode(block: PageBlock & { kind: "code" }, own: string): Draft[] {
     ...fromGradle(shown),
     ...fromPodfile(shown),
     ...fromKeepRules(shown),
-    ...fromConfiguration(shown, block.language),
+    ...fromConfiguration(shown, block.language, own),
+    ...fromProperties(shown, block.language),
     ...fromCommands(block, own),
   ];
   return found.map(({ at, ...draft }) => ({
@@ -214,8 +215,23 @@ function withoutComments(text: string): { shown: string; optional: [from: number
 
 function fromManifest(text: string): Found[] {
   const found: Found[] = [];
-  for (const match of text.matchAll(/<uses-permission(?:-sdk-23)?\b[^<>]*?android:name\s*=\s*["']([\w.]+)["']/g))
-    found.push({ on: "android", kind: "permission", value: match[1] ?? "", at: match.index });
+  for (const { 0: tag, index } of text.matchAll(/<uses-permission(?:-sdk-23)?\b[^<>]*/g)) {
+    const of = (attribute: string): string | undefined => new RegExp(`\\bandroid:${attribute}\\s*=\\s*["']([\\w.|]+)["']`).exec(tag)?.[1];
+    const name = of("name");
+    if (name === undefined) continue;
+    const attributes = Object.entries({ maxSdkVersion: of("maxSdkVersion"), flags: of("usesPermissionFlags") }).filter(
+      ([, value]) => value !== undefined,
+    );
+    found.push({
+      on: "android",
+      kind: "permission",
+      value: attributes.length === 0 ? name : { name, ...(Object.fromEntries(attributes) as Record<string, string>) },
+      at: index,
+    });
+  }
+  if (text.includes("<resources"))
+    for (const match of text.matchAll(/<string\s[^<>]*?name\s*=\s*["'](\w+)["']/g))
+      found.push({ on: "android", kind: "resource", value: match[1] ?? "", at: match.index });
   for (const match of text.matchAll(/<(activity|service|receiver|provider|meta-data)\b[^<>]*?android:name\s*=\s*["']([\w.$]+)["']/g))
     // The app's own screen is what such a block is put into.
     if (!/^\.?Main\w*$/.test(match[2] ?? "")) found.push({ on: "android", kind: "manifestEntry", value: match[2] ?? "", at: match.index });
@@ -278,6 +294,17 @@ function fromPodfile(text: string): Found[] {
   }));
 }
 
+/** Entries of a file of properties: those of the Gradle build. */
+function fromProperties(text: string, language: string): Found[] {
+  if (language !== "properties") return [];
+  return [...text.matchAll(/^[ \t]*([A-Za-z][\w.-]{0,99})[ \t]*=[ \t]*(\S{1,99})[ \t]*$/gm)].map((match) => ({
+    on: "android" as const,
+    kind: "gradleProperty" as const,
+    value: { name: match[1] ?? "", ...(/^(true|false|\d[\d.]*)$/.test(match[2] ?? "") ? { value: match[2] ?? "" } : {}) },
+    at: match.index,
+  }));
+}
+
 function fromKeepRules(text: string): Found[] {
   return [...text.matchAll(/^[ \t]*(-keep\w*[ \t]+[^\n{]+(?:\{[^}]{0,2000}\})?)/gm)].map((match) => ({
     on: "android" as const,
@@ -288,9 +315,12 @@ function fromKeepRules(text: string): Found[] {
 }
 
 /** Purpose texts, permissions and the like in a framework's configuration. */
-function fromConfiguration(text: string, language: string): Found[] {
+function fromConfiguration(text: string, language: string, own: string): Found[] {
   if (!/^(json5?|jsonc|js|javascript|ts|typescript|)$/.test(language)) return [];
   const found: Found[] = [];
+  const plugins = /["']?\bplugins["']?\s*:\s*\[/.exec(text);
+  if (plugins && [`"${own}"`, `'${own}'`].some((name) => text.includes(name, plugins.index)))
+    found.push({ on: "shared", kind: "configPlugin", value: own, at: plugins.index });
   for (const match of text.matchAll(/["']?\b((?:NS\w+|NFCReader)UsageDescription)\b["']?\s*:/g))
     if (PURPOSE_KEYS.includes(match[1] ?? "")) found.push({ on: "ios", kind: "purposeText", value: match[1] ?? "", at: match.index });
   for (const match of text.matchAll(/["']permissions["']\s*:\s*\[([^\][]{0,2000})\]/g))
@@ -306,6 +336,10 @@ function fromConfiguration(text: string, language: string): Found[] {
 function fromCommands({ text, language }: PageBlock & { kind: "code" }, own: string): Found[] {
   if (language !== "" && !/^(bash|sh|shell|console|zsh|terminal)$/.test(language)) return [];
   const found: Found[] = [];
+  for (const { 0: command, index } of text.matchAll(/^[ \t$>]*(?:cordova|ionic cordova|phonegap) plugins? add\b[^\n]*/gm))
+    if (command.includes(own))
+      for (const [, name = ""] of command.matchAll(/--variable\s+(\w+)=/g))
+        found.push({ on: "shared", kind: "option", value: { of: own, name }, at: index });
   for (const match of text.matchAll(
     /^[ \t$>]*(?:npm (?:install|i|add)|yarn add|pnpm add|bun add|npx expo install|expo install)\b([^\n]*)/gm,
   )) {
