@@ -47,7 +47,7 @@ function memory(args) {
 
 /** What the check lists and reads, by a tree that writes it down. */
 async function footprint(root) {
-  const { survey, DiskTree } = await import(pathToFileURL(path.join(here, "../dist/core/index.js")).href);
+  const { survey, DiskTree } = await import(pathToFileURL(path.join(here, "../dist/core.cjs")).href);
   const folders = new Set();
   const files = new Set();
   class Recorder extends DiskTree {

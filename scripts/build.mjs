@@ -1,8 +1,9 @@
 // Bundles the program and the core, so that starting up reads few files, and writes the type declarations of the core.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import path from "node:path";
+import { brotliCompressSync, constants } from "node:zlib";
 import { build } from "esbuild";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
@@ -14,9 +15,8 @@ const common = {
   mainFields: ["module", "main"],
   target: "node20",
   sourcemap: false,
-  // Less text to read at every start; names stay, for readable stack traces.
-  minifyWhitespace: true,
-  minifySyntax: true,
+  // Less text to read at every start, and to fetch.
+  minify: true,
   logLevel: "warning",
   legalComments: "none",
 };
@@ -38,21 +38,46 @@ const plainOrder = {
 };
 
 rmSync(path.join(root, "dist"), { recursive: true, force: true });
-/** The core is loaded from the bundle beside the program's. */
-const coreApart = {
-  name: "core-apart",
+/** The engine for patterns is a file of its own: the core, the program and the door share it. */
+const engineApart = {
+  name: "engine-apart",
   setup(bundler) {
-    bundler.onLoad({ filter: /src[\\/]commands[\\/]core\.ts$/ }, () => ({
-      contents: 'export const core = async () => require("./core.cjs");',
+    bundler.onLoad({ filter: /src[\\/]core[\\/]sheets[\\/]re2\.ts$/ }, () => ({
+      contents: 'export const { RE2JS } = require("./re2.cjs");',
     }));
-    bundler.onResolve({ filter: /^\.\/core\.cjs$/ }, () => ({ path: "./core.cjs", external: true }));
+    bundler.onResolve({ filter: /^\.\/re2\.cjs$/ }, ({ path: file }) => ({ path: file, external: true }));
+  },
+};
+/** What the program loads from bundles beside its own: the core, and forms of output whose libraries few runs need. */
+const apart = {
+  name: "apart",
+  setup(bundler) {
+    for (const [file, name] of [
+      ["commands[\\\\/]core", "core"],
+      ["core[\\\\/]project[\\\\/]lazily", "answers"],
+    ])
+      bundler.onLoad({ filter: new RegExp(`src[\\\\/]${file}\\.ts$`) }, () => ({
+        contents: `export const ${name} = async () => require("./core.cjs");`,
+      }));
+    for (const [file, name] of [
+      ["junit", "junitXml"],
+      ["cyclonedx", "cycloneDx"],
+    ])
+      bundler.onLoad({ filter: new RegExp(`src[\\\\/]views[\\\\/]\\w+[\\\\/]${file}\\.ts$`) }, () => ({
+        contents: `export const ${name} = (...args) => require("./${file}.cjs").${name}(...args);`,
+      }));
+    bundler.onResolve({ filter: /^\.\/(core|junit|cyclonedx)\.cjs$/ }, ({ path: file }) => ({ path: file, external: true }));
   },
 };
 
-// The program: two files, the commands with oclif and the core, whose compiled code is kept between runs (bin/load.js).
+// The program: the commands with oclif and the core, whose compiled code is kept between runs (bin/load.js). The core is for other programs too.
 for (const [entry, file, plugins] of [
-  ["src/program.ts", "program.cjs", [plainOrder, coreApart]],
-  ["src/core/index.ts", "core.cjs", []],
+  ["src/program.ts", "program.cjs", [plainOrder, apart, engineApart]],
+  ["src/core/internal.ts", "core.cjs", [engineApart]],
+  ["src/core/sheets/re2.ts", "re2.cjs", []],
+  ["src/core/index.ts", "index.cjs", [apart, engineApart]],
+  ["src/views/ci/junit.ts", "junit.cjs", []],
+  ["src/views/json/cyclonedx.ts", "cyclonedx.cjs", []],
 ])
   await build({
     ...common,
@@ -61,8 +86,8 @@ for (const [entry, file, plugins] of [
     format: "cjs",
     define: { "import.meta.url": "bundleUrl" },
     banner: { js: 'const bundleUrl = require("node:url").pathToFileURL(__filename).href;' },
-    // Rarely needed, or only where a command is not built (TypeScript).
-    external: ["@cyclonedx/cyclonedx-library", "junit-report-builder", "typescript"],
+    // Only where a command is not built, and for forms of output that are not written.
+    external: ["typescript", "xmlbuilder2", "libxmljs2", "ajv", "ajv-formats", "ajv-formats-draft2019"],
     plugins,
   });
 // The process that parses source code: beside the grammars that it loads.
@@ -74,18 +99,10 @@ await build({
   define: { "import.meta.url": "bundleUrl" },
   banner: { js: 'const bundleUrl = require("node:url").pathToFileURL(__filename).href;' },
 });
-// The core for other programs, and what the scripts of the docs need.
-await build({
-  ...common,
-  entryPoints: ["src/core/index.ts", "src/docs.ts"],
-  outdir: "dist",
-  outbase: "src",
-  splitting: true,
-  format: "esm",
-  banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
-  chunkNames: "chunks/[name]-[hash]",
-});
-// The grammars of the languages whose source code is read, and their engine: just the compiled files, not the packages around them.
+// The grammars of the languages whose source code is read, and their engine: just the
+// compiled files, not the packages around them, and those packed: of 22 MB a twentieth is left.
+/** Packed as small as it goes where the package is made, else fast. */
+const quality = process.argv.includes("--small") ? 11 : 9;
 const grammars = path.join(root, "dist/grammars");
 mkdirSync(grammars, { recursive: true });
 for (const file of [
@@ -100,14 +117,40 @@ for (const file of [
   "@repomix/tree-sitter-wasms/out/tree-sitter-swift.wasm",
   "@repomix/tree-sitter-wasms/out/tree-sitter-dart.wasm",
 ])
-  copyFileSync(path.join(root, "node_modules", file), path.join(grammars, path.basename(file)));
-const engine = readFileSync(path.join(root, "node_modules/web-tree-sitter/web-tree-sitter.cjs"), "utf8");
-writeFileSync(path.join(grammars, "web-tree-sitter.cjs"), engine.replace(/^\/\/# sourceMappingURL=.*$/m, ""));
+  writeFileSync(
+    path.join(grammars, `${path.basename(file)}.br`),
+    brotliCompressSync(readFileSync(path.join(root, "node_modules", file)), {
+      params: { [constants.BROTLI_PARAM_LGWIN]: 24, [constants.BROTLI_PARAM_QUALITY]: quality },
+    }),
+  );
+await build({
+  ...common,
+  bundle: false,
+  entryPoints: ["node_modules/web-tree-sitter/web-tree-sitter.cjs"],
+  outfile: "dist/grammars/web-tree-sitter.cjs",
+});
 const node = process.execPath;
 execFileSync(node, [path.join(root, "node_modules/typescript/bin/tsc"), "-p", path.join(root, "tsconfig.build.json")], {
   stdio: "inherit",
 });
+keepReachable(path.join(root, "dist/core"), "index.d.ts");
 execFileSync(node, [path.join(root, "node_modules/oclif/bin/run.js"), "manifest", root], {
   stdio: ["ignore", "ignore", "inherit"],
   cwd: root,
 });
+
+/** Removes the declarations that those of the door do not lead to. */
+function keepReachable(folder, entry) {
+  const reached = new Set();
+  const open = [path.join(folder, entry)];
+  for (let file = open.pop(); file !== undefined; file = open.pop()) {
+    if (reached.has(file)) continue;
+    reached.add(file);
+    for (const [, from] of readFileSync(file, "utf8").matchAll(/(?:from |import\()"(\.[^"]+)\.js"/g))
+      open.push(`${path.resolve(path.dirname(file), from)}.d.ts`);
+  }
+  for (const name of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    const file = path.join(name.parentPath, name.name);
+    if (name.isFile() && !reached.has(file)) rmSync(file);
+  }
+}

@@ -1,10 +1,23 @@
 // Writes what is generated from the code: the pages of the rules, and the JSON Schema of sheets. Run after a build.
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { fileURLToPath } from "node:url";
-import { RULES, ruleMarkdown, sheetSchema } from "../dist/docs.js";
+import { fileURLToPath, pathToFileURL } from "node:url";
+import { build } from "esbuild";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
+const bundle = path.join(root, ".build/docs.mjs");
+await build({
+  absWorkingDir: root,
+  entryPoints: ["src/docs.ts"],
+  outfile: bundle,
+  bundle: true,
+  platform: "node",
+  mainFields: ["module", "main"],
+  format: "esm",
+  logLevel: "warning",
+  banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
+});
+const { RULES, ruleMarkdown, sheetSchema } = await import(pathToFileURL(bundle).href);
 const rules = path.join(root, "docs/rules");
 mkdirSync(rules, { recursive: true });
 for (const name of readdirSync(rules)) rmSync(path.join(rules, name), { recursive: true });

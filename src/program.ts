@@ -1,5 +1,6 @@
 /** The program as one bundle: oclif, and every command by its id. The core is another one. */
 import { execute } from "@oclif/core";
+import { autocomplete, autocompleteCreate, autocompleteScript, help } from "./commands/plugins.js";
 import check from "./commands/check.js";
 import compare from "./commands/compare.js";
 import confirm from "./commands/confirm.js";
@@ -19,7 +20,7 @@ import sheetNew from "./commands/sheet/new.js";
 import startup from "./commands/startup.js";
 import survey from "./commands/survey.js";
 import trace from "./commands/trace.js";
-import { keepReadingsIn, type CachePlace } from "./commands/snapshot-cache.js";
+import { keepReadingsIn, type CachePlace } from "./commands/readings-place.js";
 
 export { notFound } from "./commands/not-found.js";
 export { run } from "@oclif/core";
@@ -32,12 +33,16 @@ export async function start({ root, args, cache }: { root: string; args: string[
 }
 
 export const COMMANDS = {
+  autocomplete,
+  "autocomplete:create": autocompleteCreate,
+  "autocomplete:script": autocompleteScript,
   check,
   compare,
   confirm,
   demo,
   diff,
   explain,
+  help,
   levels,
   needs,
   next,

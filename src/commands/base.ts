@@ -1,28 +1,32 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { homedir } from "node:os";
 import { pathToFileURL } from "node:url";
 import { Args, Command, Flags } from "@oclif/core";
 import type { Report, ReportOutline } from "../core/project/check.js";
-import { outlineOf, type Survey } from "../core/model/app.js";
+import type { Survey } from "../core/model/app.js";
 import type { SideName } from "../core/model/facts.js";
-import type { SnapshotCache } from "../core/project/cache/snapshot-cache.js";
 import { DiskTree } from "../core/files/disk.js";
 import type { FileTree } from "../core/files/tree.js";
-import type { mavenStoreAt, MavenStore } from "../core/gather/packages/maven-store.js";
+import { openProject, sheetsIn, type Project } from "../core/project/open.js";
+import { isProjectProblem, type ProjectProblem } from "../core/project/problem.js";
 import type { LoadedSettings } from "../core/settings/load.js";
-import type { LoadedSheets, SheetFile } from "../core/sheets/load.js";
+import type { LoadedSheets } from "../core/sheets/load.js";
 import { safeAddresses } from "../core/model/address.js";
-import { choices, suggestion } from "../core/model/suggest.js";
-import { withoutPatterns, withPatterns } from "../core/sheets/patterns.js";
+import { suggestion } from "../core/model/suggest.js";
 import { createSupportsHyperlinks } from "supports-hyperlinks";
 import { clean, forStream, styleFor, type Style } from "../views/text/style.js";
 import { core } from "./core.js";
-import { earlyParser } from "./early-parser.js";
-import { readingCache } from "./snapshot-cache.js";
+import { readingsPlace } from "./readings-place.js";
 
 /** A failure that the reader can do something about; ends with exit code 2. */
-export class UsageProblem extends Error {}
+export class UsageProblem extends Error {
+  readonly code = "usage";
+}
+
+/** Whether an error is one that the reader can do something about, with words for it. */
+export function isTold(error: unknown): error is UsageProblem | ProjectProblem {
+  return error instanceof UsageProblem || isProjectProblem(error);
+}
 
 /** Text in a format that is read by programs: it is written as it is. */
 export class Exact {
@@ -67,32 +71,9 @@ export interface CommonFlags {
   verbose?: boolean;
 }
 
-/**
- * Folders in which fetched packages lie, as absolute paths: those that are given, else the home of Gradle.
- * Source: docs.gradle.org, "The Directories and Files Gradle Uses".
- */
-function packageFolders(given: readonly string[] | undefined): string[] {
-  if (given) {
-    for (const folder of given)
-      if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder of packages ${folder}`);
-    return given.map((folder) => path.resolve(folder));
-  }
-  const home = process.env.GRADLE_USER_HOME || path.join(homedir(), ".gradle");
-  return existsSync(path.join(home, "caches", "modules-2", "files-2.1")) ? [path.resolve(home)] : [];
-}
-
-/** The same folders as a tree of the project reaches them; what lies on another drive is not reached. */
-function storesOf(tree: FileTree, folders: readonly string[], storeAt: typeof mavenStoreAt): MavenStore[] {
-  if (tree.place === undefined || !path.isAbsolute(tree.place)) return [];
-  const from = tree.place;
-  return folders.flatMap((folder) => {
-    const relative = path.relative(from, folder);
-    return path.isAbsolute(relative) ? [] : (storeAt(tree, relative.split(path.sep).join("/")) ?? []);
-  });
-}
-
 /** A project that was read, with the settings and sheets that hold for it. */
 export interface Loaded {
+  project: Project;
   survey: Survey;
   loaded: LoadedSettings;
   sheets: LoadedSheets;
@@ -125,99 +106,39 @@ export abstract class EnredoCommand extends Command {
     };
   }
 
-  /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
-  protected async load(dir: string, flags: CommonFlags): Promise<Loaded> {
-    return onlyApp(await ready(await this.open(dir, flags, await this.cacheOf(dir, flags))), flags);
-  }
-
-  /** The same for files that lie somewhere else than in a folder. */
-  protected async loadTree(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    return onlyApp(await this.read(tree, flags), flags);
-  }
-
-  /** What earlier runs kept of a folder; `undefined` where nothing is to be kept. */
-  private async cacheOf(dir: string, flags: CommonFlags): Promise<SnapshotCache<Loaded> | undefined> {
+  /** A folder, or files that lie somewhere else, with the options that all commands have. */
+  protected project(from: string | FileTree, flags: CommonFlags): Project {
     this.wantsTrace = flags.verbose ?? false;
-    return flags["no-cache"] ? undefined : readingCache<Loaded>(this.treeOf(dir, flags), this.dependsOn(flags));
+    if (typeof from === "string") this.root = path.resolve(from);
+    const place = flags["no-cache"] ? undefined : readingsPlace();
+    return openProject(from, {
+      settings: flags.config,
+      sheets: flags.sheets,
+      packages: flags.packages,
+      app: flags.app,
+      cache: place && { folder: place.folder, build: `${place.build} ${this.config.version}` },
+    });
   }
 
-  private treeOf(dir: string, flags: CommonFlags): DiskTree {
-    const root = path.resolve(dir);
-    const stat = statSync(root, { throwIfNoEntry: false });
-    if (!stat) throw new UsageProblem(`there is no folder ${dir}`);
-    if (!stat.isDirectory()) throw new UsageProblem(`${dir} is a file; give the folder of the project`);
-    const tree = new DiskTree(root, packageFolders(flags.packages));
-    tree.list("");
-    if (tree.unreadable.has("")) throw new UsageProblem(`the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
-    this.root = root;
-    return tree;
+  /** Reads the settings and surveys the folder; an app or a folder that is not there ends the command. */
+  protected async load(from: string | FileTree, flags: CommonFlags): Promise<Loaded> {
+    const project = this.project(from, flags);
+    const survey = await this.atWork(flags, project.survey());
+    return { project, survey, loaded: await project.settings(), sheets: await project.sheets() };
   }
 
-  /** What is known of a folder: as an earlier run kept it, when nothing changed since, else read now. Its sheets have no patterns yet. */
-  private async open(dir: string, flags: CommonFlags, cache: SnapshotCache<Loaded> | undefined): Promise<Loaded> {
-    const kept = cache?.kept();
-    if (kept) return kept;
-    const read = await this.read(cache?.tree ?? this.treeOf(dir, flags), flags);
-    const loaded = { ...read, sheets: { ...read.sheets, sheets: withoutPatterns(read.sheets.sheets) } };
-    if (!loaded.survey.cutShort) cache?.keep(loaded);
-    return loaded;
-  }
-
-  /** What an answer depends on besides the project's files. */
-  private dependsOn(flags: CommonFlags): string[] {
-    const config = flags.config === undefined ? [] : ["settings", flags.config, settingsText(flags.config)];
-    const sheets = this.sheetFolders(flags.sheets ?? []).flatMap(({ file, text }) => ["sheet", file, text]);
-    return [this.config.version, ...config, ...sheets, ...packageFolders(flags.packages)];
-  }
-
-  private async read(tree: FileTree, flags: CommonFlags): Promise<Loaded> {
-    const { root } = tree;
-    const parser = earlyParser(root);
-    const { adoptParser, survey, ProjectFiles, loadSettings, noSettings, findSettings, findSheets, folderIndex, mavenStoreAt, ...rest } =
-      await core();
-    const { loadSheets, prepareParser, RULE_NAMES } = rest;
-    adoptParser(parser);
-    let loaded: LoadedSettings = { settings: noSettings(), problems: [] };
-    const own = findSettings(tree);
-    if (flags.config !== undefined) {
-      loaded = await loadSettings(flags.config, settingsText(flags.config), RULE_NAMES);
-    } else if (own !== undefined) {
-      const read = tree.read(own);
-      if (!read.ok) throw new UsageProblem(`${own} cannot be read: ${read.why}`);
-      loaded = await loadSettings(own, Buffer.from(read.bytes).toString("utf8"), RULE_NAMES);
-    }
-    // A long run says that it is at work; a short one is over before.
+  /** A long run says that it is at work; a short one is over before. */
+  private async atWork<Answer>(flags: CommonFlags, work: Promise<Answer>): Promise<Answer> {
     const progress =
       process.stderr.isTTY && !flags.quiet && !flags.json ? setTimeout(() => process.stderr.write("enredo: reading …\r"), 800) : undefined;
-    const project = new ProjectFiles(tree, storesOf(tree, packageFolders(flags.packages), mavenStoreAt));
-    prepareParser(project, loaded.settings);
-    const sheets = await loadSheets([
-      ...this.sheetFolders(flags.sheets ?? []),
-      ...findSheets(project, folderIndex(project, loaded.settings)),
-    ]);
-    const found = await survey(project, loaded.settings, sheets.sheets);
-    clearTimeout(progress);
-    if (found.apps.length === 0) {
-      const [first] = found.unreadable;
-      const unread = first ? `; ${first.file}:${first.place.line} could not be read: ${first.message}` : "";
-      const [bare] = found.withoutNative;
-      const shared = bare ? `; ${await withoutNativeText(bare)}` : "";
-      const seen = found.noApps
-        .slice(0, 5)
-        .map(({ file, why }) => `; ${file} is none: ${why}`)
-        .join("");
-      throw new UsageProblem(
-        `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`,
-      );
-    }
-    return { survey: found, loaded, sheets };
+    return work.finally(() => clearTimeout(progress));
   }
 
   /** The sheets of a folder, without a look at its apps. */
   protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
     const { ProjectFiles, findSheets, folderIndex, loadSheets, noSettings } = await core();
     const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
-    const files = [...this.sheetFolders(folders), ...findSheets(project, folderIndex(project, noSettings()))];
+    const files = [...sheetsIn(folders), ...findSheets(project, folderIndex(project, noSettings()))];
     return { loaded: await loadSheets(files), count: files.length };
   }
 
@@ -227,42 +148,13 @@ export abstract class EnredoCommand extends Command {
     if (problems.length > 5) this.say(`enredo: and ${problems.length - 5} more; see \`enredo sheet check\``);
   }
 
-  /** The sheets in folders outside the project. */
-  protected sheetFolders(folders: readonly string[]): SheetFile[] {
-    return folders.flatMap((folder) => {
-      if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder of sheets ${folder}`);
-      return readdirSync(folder)
-        .filter((name) => /\.sdk\.ya?ml$/.test(name))
-        .sort()
-        .map((name) => ({ file: path.join(folder, name).split(path.sep).join("/"), text: readText(path.join(folder, name)) }));
-    });
-  }
-
   /** The findings of a folder. */
   protected async checkReport(dir: string, flags: CommonFlags): Promise<ReportOutline> {
-    const cache = await this.cacheOf(dir, flags);
-    // What is judged depends on the day, as acceptances end.
-    const judged = flags.app === undefined ? (cache?.made("report") as Judged | undefined) : undefined;
-    if (judged?.day === today()) return onlySide(judged.report, flags);
-    const report = await this.judge(onlyApp(await ready(await this.open(dir, flags, cache)), flags));
-    const outline: ReportOutline = { ...report, survey: outlineOf(report.survey) };
-    if (flags.app === undefined) cache?.keepMade("report", { day: today(), report: outline });
-    return onlySide(outline, flags);
+    return onlySide(await this.atWork(flags, this.project(dir, flags).findings()), flags);
   }
 
-  protected async reportOf(loaded: Loaded, flags: CommonFlags): Promise<Report> {
-    return onlySide(await this.judge(loaded), flags);
-  }
-
-  private async judge({ survey, loaded, sheets }: Loaded): Promise<Report> {
-    const { check } = await core();
-    return check(survey, {
-      settings: loaded.settings,
-      settingsProblems: loaded.problems,
-      sheets: sheets.sheets,
-      sheetProblems: sheets.problems,
-      today: today(),
-    });
+  protected async reportOf({ project }: Loaded, flags: CommonFlags): Promise<Report> {
+    return onlySide(await project.check(), flags);
   }
 
   /**
@@ -298,7 +190,7 @@ export abstract class EnredoCommand extends Command {
   }
 
   protected override async catch(error: Error & { exitCode?: number; oclif?: { exit?: number } }): Promise<void> {
-    if (error instanceof UsageProblem) {
+    if (isTold(error)) {
       this.say(`enredo: ${error.message}`);
       if (this.wantsTrace) process.stderr.write(`${error.stack ?? ""}\n`);
       this.exit(2);
@@ -329,31 +221,6 @@ function isUsageError(error: Error): boolean {
   );
 }
 
-/** Findings as they are kept. */
-interface Judged {
-  day: string;
-  report: ReportOutline;
-}
-
-function today(): string {
-  return new Date().toISOString().slice(0, 10);
-}
-
-/** With the patterns of its sheets, as rules and traces need it. */
-async function ready(loaded: Loaded): Promise<Loaded> {
-  return { ...loaded, sheets: { ...loaded.sheets, sheets: await withPatterns(loaded.sheets.sheets) } };
-}
-
-function onlyApp(read: Loaded, flags: CommonFlags): Loaded {
-  if (flags.app === undefined) return read;
-  const apps = read.survey.apps.filter(({ name }) => name.toLowerCase() === flags.app?.toLowerCase());
-  if (apps.length === 0) {
-    const names = read.survey.apps.map(({ name }) => name);
-    throw new UsageProblem(`no app is called "${flags.app}"; ${choices(flags.app, names, "app")}`);
-  }
-  return { ...read, survey: { ...read.survey, apps } };
-}
-
 function onlySide<Kind extends ReportOutline>(report: Kind, flags: CommonFlags): Kind {
   const side = flags.side as SideName | undefined;
   if (side === undefined) return report;
@@ -375,16 +242,6 @@ export function readText(file: string): string {
   } catch (error) {
     throw new UsageProblem(`${file} cannot be read: ${(error as Error).message}`);
   }
-}
-
-async function withoutNativeText({ folder, kind }: Survey["withoutNative"][number]): Promise<string> {
-  const { KIND_TITLES } = await import("../views/text/check.js");
-  return `${folder === "" ? "this folder" : folder} holds a ${KIND_TITLES[kind]} app without a native project: add its platforms first`;
-}
-
-function settingsText(file: string): string {
-  if (!existsSync(file)) throw new UsageProblem(`there is no settings file ${file}`);
-  return readText(file);
 }
 
 const RANK: Record<string, number> = { error: 0, warning: 1, note: 2 };

@@ -2,7 +2,7 @@ import { existsSync, watch } from "node:fs";
 import { Flags } from "@oclif/core";
 import type { ReportOutline } from "../core/project/check.js";
 import { SEVERITIES } from "../core/model/finding.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, isTold, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 
 const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
@@ -70,7 +70,7 @@ export default class CheckCommand extends EnredoCommand {
         const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
         this.output(await this.rendered(shown, flags.json ? "json" : flags.format, flags));
       } catch (error) {
-        if (!(error instanceof UsageProblem)) throw error;
+        if (!isTold(error)) throw error;
         this.say(`enredo: ${error.message}`);
       }
       this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes`);

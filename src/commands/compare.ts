@@ -1,5 +1,6 @@
 import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import type { CompareRow } from "../core/project/compare.js";
 import { core } from "./core.js";
 
 export default class CompareCommand extends EnredoCommand {
@@ -14,13 +15,13 @@ export default class CompareCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CompareCommand);
-    const { survey, sheets } = await this.load(args.dir, flags);
+    const { project, survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { compareApps, compareSides } = await core();
+    const { compareApps } = await core();
     const { appLine } = await import("../views/text/check.js");
     const { clean } = await import("../views/text/style.js");
     const style = this.style(flags);
-    const comparisons: { app: string; title: string; left: string; right: string; rows: ReturnType<typeof compareSides> }[] = [];
+    const comparisons: { app: string; title: string; left: string; right: string; rows: CompareRow[] }[] = [];
     if (flags.with !== undefined) {
       const other = await this.load(flags.with, { ...flags, app: undefined, config: undefined });
       const [left, ...moreLeft] = survey.apps;
@@ -42,13 +43,13 @@ export default class CompareCommand extends EnredoCommand {
         });
       }
     } else {
-      for (const app of survey.apps)
+      for (const { app, answer } of await project.compare())
         comparisons.push({
           app: app.name,
           title: appLine(app, style),
           left: "Android",
           right: "iOS",
-          rows: compareSides(app, sheets.sheets),
+          rows: answer,
         });
     }
     if (flags.json) {

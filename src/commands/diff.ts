@@ -64,6 +64,6 @@ export default class DiffCommand extends EnredoCommand {
     const { openRevision } = await core();
     const opened = openRevision(process.cwd(), name);
     if (!opened.ok) throw new UsageProblem(opened.why);
-    return this.loadTree(opened.tree, flags);
+    return this.load(opened.tree, flags);
   }
 }

@@ -1,4 +1,4 @@
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, isTold } from "./base.js";
 import { core } from "./core.js";
 
 /** What `enredo` without a command shows. */
@@ -47,7 +47,7 @@ export default class NextCommand extends EnredoCommand {
       if (bare !== undefined) step(`enredo sheet draft ${bare}`, "writes down what it needs; no sheet does yet");
       step("enredo startup", "what runs at launch, in order");
     } catch (error) {
-      if (!(error instanceof UsageProblem)) throw error;
+      if (!isTold(error)) throw error;
       const { clean } = await import("../views/text/style.js");
       lines.push(`Here: ${clean(error.message.split(":")[0] ?? "")}.`, "");
       step("enredo demo", "lays down sample apps and shows what it finds in them");

@@ -1,5 +1,4 @@
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
-import { core } from "./core.js";
 
 export default class PermitsCommand extends EnredoCommand {
   static override summary =
@@ -16,13 +15,12 @@ export default class PermitsCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(PermitsCommand);
-    const { survey, sheets } = await this.load(args.dir, flags);
+    const { project, survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { permitsOf } = await core();
-    const apps = survey.apps.map((app) => {
-      const permits = permitsOf(app, sheets.sheets);
-      return { ...permits, sides: permits.sides.filter(({ side }) => flags.side === undefined || side === flags.side) };
-    });
+    const apps = (await project.permits()).map(({ answer }) => ({
+      ...answer,
+      sides: answer.sides.filter(({ side }) => flags.side === undefined || side === flags.side),
+    }));
     if (flags.json) {
       const { permitsDocument } = await import("../views/json/permits.js");
       this.output(this.json(permitsDocument(survey.root, apps)));

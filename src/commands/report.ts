@@ -1,5 +1,6 @@
 import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
+import { core } from "./core.js";
 
 export default class ReportCommand extends EnredoCommand {
   static override summary = "One self-contained HTML page of all of it";
@@ -20,7 +21,12 @@ export default class ReportCommand extends EnredoCommand {
       this.output(this.json((await import("../views/json/documents.js")).checkDocument(report)), flags.output);
       return;
     }
-    const { reportPage } = await import("../views/html/report.js");
-    this.output(reportPage(report, loaded.sheets.sheets), flags.output);
+    const [{ reportPage }, { tracedSdks, traceOf, startupOf }] = await Promise.all([import("../views/html/report.js"), core()]);
+    const { sheets } = loaded.sheets;
+    const page = reportPage(report, {
+      tracesOf: (app) => tracedSdks(app).map((sdk) => traceOf(app, sheets, sdk)),
+      startupOf: (app) => startupOf(app, sheets),
+    });
+    this.output(page, flags.output);
   }
 }

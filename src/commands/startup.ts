@@ -1,6 +1,5 @@
 import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
-import { core } from "./core.js";
 
 export default class StartupCommand extends EnredoCommand {
   static override summary = "What runs at launch, in order, per side, and why in that order";
@@ -19,12 +18,11 @@ export default class StartupCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(StartupCommand);
-    const { survey, sheets } = await this.load(args.dir, flags);
+    const { project, survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { startupOf } = await core();
-    const startups = survey.apps.map((app) => ({
+    const startups = (await project.startup()).map(({ app, answer }) => ({
       app,
-      sides: startupOf(app, sheets.sheets).filter(({ side }) => flags.side === undefined || side === flags.side),
+      sides: answer.filter(({ side }) => flags.side === undefined || side === flags.side),
     }));
     if (flags.json || flags.format === "json") {
       const { startupDocument } = await import("../views/json/startup.js");

@@ -1,7 +1,6 @@
 import { Args, Flags } from "@oclif/core";
-import { choices } from "../core/model/suggest.js";
 import type { Wire } from "../core/needs/wire.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
 import { core } from "./core.js";
 
 export default class TraceCommand extends EnredoCommand {
@@ -19,18 +18,14 @@ export default class TraceCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(TraceCommand);
-    const { survey, sheets } = await this.load(args.dir, flags);
+    const { project, survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
-    const { sdkCalled, traceOf, tracedSdks } = await core();
-    const known = [...new Set([...survey.apps.flatMap(tracedSdks), ...sheets.sheets.map(({ sdk }) => sdk)])].sort();
-    const sdk = sdkCalled(args.sdk, known, survey.apps);
-    if (sdk === undefined) throw new UsageProblem(`no SDK is called "${args.sdk}"; ${choices(args.sdk, known, "third-party SDK")}`);
+    const { traceOf } = await core();
+    const wanted = await project.trace(args.sdk, { at: flags.at });
+    const sdk = wanted[0]?.answer.sdk ?? args.sdk;
     const keep = <T extends { side: string }>(sides: T[]): T[] =>
       sides.filter(({ side }) => flags.side === undefined || side === flags.side);
-    const traces = survey.apps.map((app) => {
-      const trace = traceOf(app, sheets.sheets, sdk, { at: flags.at });
-      return { app, trace: { ...trace, sides: keep(trace.sides) } };
-    });
+    const traces = wanted.map(({ app, answer }) => ({ app, trace: { ...answer, sides: keep(answer.sides) } }));
     const present = traces.filter(({ trace }) => trace.sides.length > 0);
     const shown = present.length > 0 ? present : traces.slice(0, 1);
     const additional = (app: (typeof traces)[number]["app"], wires: Wire[]): Wire[] => {

@@ -2,7 +2,6 @@ import { spawn } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
-import type * as Core from "../../src/core/index.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
 import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
@@ -310,13 +309,6 @@ describe("the package", () => {
       expect(enredo(["--help"]).stdout).toContain(command);
       expect(enredo([command, "--help"]).stdout).toContain("USAGE");
     }
-  });
-
-  it("offers the core to other programs", async () => {
-    const core = (await import(path.join(ROOT, "dist/core/index.js"))) as typeof Core;
-    const { apps } = await core.survey(new core.MemoryTree(pilot()));
-    expect(apps.map(({ kind }) => kind)).toEqual(["native"]);
-    expect(existsSync(path.join(ROOT, "dist/core/index.d.ts"))).toBe(true);
   });
 
   it("starts nothing and writes nothing in the project", () => {

@@ -19,6 +19,7 @@ import { RULES } from "../../src/core/rules/index.js";
 import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
+import { traceOf, tracedSdks } from "../../src/core/needs/index.js";
 import { startupOf } from "../../src/core/project/startup.js";
 import { folderIndex } from "../../src/core/project/survey.js";
 import { codeQuality, githubAnnotations } from "../../src/views/ci/annotations.js";
@@ -106,7 +107,10 @@ describe("damaged files", () => {
             checkMarkdown(report),
             githubAnnotations(report),
             junitXml(report, RULES, () => true),
-            reportPage(report, sheets),
+            reportPage(report, {
+              tracesOf: (one) => tracedSdks(one).map((sdk) => traceOf(one, sheets, sdk)),
+              startupOf: (one) => startupOf(one, sheets),
+            }),
           ])
             expect(text).not.toMatch(/\[object Object\]/);
           cycloneDx(report.survey, "0.0.0");

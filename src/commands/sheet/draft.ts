@@ -54,7 +54,7 @@ export default class SheetDraftCommand extends EnredoCommand {
     for (const revision of [from, to]) {
       const opened = openRevision(process.cwd(), revision);
       if (!opened.ok) throw new UsageProblem(opened.why);
-      surveys.push((await this.loadTree(opened.tree, flags)).survey);
+      surveys.push((await this.load(opened.tree, flags)).survey);
     }
     return { before: surveys[0] as Survey, survey: surveys[1] as Survey };
   }

@@ -2,8 +2,8 @@ import { existsSync } from "node:fs";
 import path from "node:path";
 import { createInterface } from "node:readline/promises";
 import { Args, Flags } from "@oclif/core";
-import { stringify } from "yaml";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "../base.js";
+import { core } from "../core.js";
 
 const ECOSYSTEMS = ["maven", "cocoapods", "swiftpm", "npm"] as const;
 const HINTS: Record<(typeof ECOSYSTEMS)[number], string> = {
@@ -52,7 +52,8 @@ export default class SheetNewCommand extends EnredoCommand {
     if (Object.keys(packages).length === 0) throw new UsageProblem("say how the SDK arrives: --maven, --cocoapods, --swiftpm or --npm");
     const file = path.join(flags.output, `${sdk}.sdk.yaml`);
     if (existsSync(file)) throw new UsageProblem(`${file} is there already`);
-    const sheet = stringify({
+    const { yamlOf } = await core();
+    const sheet = yamlOf({
       sdk,
       title: given.title || sdk.charAt(0).toUpperCase() + sdk.slice(1),
       ...(given.docs ? { docs: given.docs } : {}),

@@ -344,6 +344,18 @@ export type AppOutline = Pick<App, "name" | "kind" | "path"> & { android?: objec
 /** Of a survey what lists of findings say. */
 export type SurveyOutline = Pick<Survey, "root" | "repository"> & { apps: readonly AppOutline[] };
 
+/** What kinds of app are called. */
+export const KIND_TITLES: Record<AppKind, string> = {
+  native: "native",
+  "react-native": "React Native",
+  expo: "Expo",
+  flutter: "Flutter",
+  cordova: "Cordova",
+  capacitor: "Capacitor",
+  dotnet: ".NET",
+  unity: "Unity",
+};
+
 export function outlineOf({ root, repository, apps }: Survey): SurveyOutline {
   const mark = (side: object | undefined): object | undefined => side && {};
   return {

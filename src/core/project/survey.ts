@@ -24,18 +24,19 @@ import { startParser } from "../syntax/code/process.js";
 
 /**
  * Finds every app below the root of a tree (or of a project whose files are partly read) and reads its facts; `sheets` tell which
- * further files and names to look for. Never throws on what a project contains: files that cannot be read
+ * further files and names to look for; `onApp` is called before each app is read, and ends the survey where it throws. Never throws on what a project contains: files that cannot be read
  * are listed in `unreadable`, values that cannot be worked out are in the apps' blind spots.
  */
 export async function survey(
   from: FileTree | ProjectFiles,
   settings: Settings = noSettings(),
   sheets: readonly Sheet[] = [],
+  onApp?: () => void,
 ): Promise<Survey> {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
   prepareParser(project, settings);
   const reader = new CodeReader(project, folderIndex(project, settings));
-  const gathered = gatherBuildFiles(project, settings, sheets, reader);
+  const gathered = gatherBuildFiles(project, settings, sheets, reader, onApp);
   const code = await reader.finish();
   await Promise.all(gathered.scripts);
   const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
@@ -111,7 +112,13 @@ interface Gathered {
 }
 
 /** What build files say; `reader` begins with the source code of an app as soon as its packages are known. */
-function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: readonly Sheet[], reader?: CodeReader): Gathered {
+function gatherBuildFiles(
+  project: ProjectFiles,
+  settings: Settings,
+  sheets: readonly Sheet[],
+  reader?: CodeReader,
+  onApp?: () => void,
+): Gathered {
   const discovery = discover(project, settings);
   const found = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected })));
   const unpaired: Survey["unpaired"] = [];
@@ -119,6 +126,7 @@ function gatherBuildFiles(project: ProjectFiles, settings: Settings, sheets: rea
   const scripts: Gathered["scripts"] = [];
   const batch = { stopped: 0 };
   for (const { framework, detected } of paired(found, settings, unpaired)) {
+    onApp?.();
     const sink = gatherApp(discovery, framework, detected);
     gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets)));
     completeApp(discovery, framework, detected, sink);

@@ -5,7 +5,7 @@ export type PatternCompiler = (expression: string, whole: boolean) => Pattern;
 
 /** The engine is slow to load: only where there is a pattern. */
 export async function patternCompiler(): Promise<PatternCompiler> {
-  const { RE2JS } = await import("re2js");
+  const { RE2JS } = await import("./re2.js");
   return (expression, whole) => {
     const compiled = RE2JS.compile(expression);
     return whole ? (text) => compiled.matches(text) : (text) => compiled.matcher(text).find();

@@ -4,19 +4,25 @@ import { levelTable } from "../../core/derive/level-table.js";
 import { sidesOf, type App } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
-import type { Sheet } from "../../core/model/sheet.js";
-import { startupOf } from "../../core/project/startup.js";
-import { tracedSdks, traceOf } from "../../core/needs/index.js";
+import type { SideStartup } from "../../core/project/startup.js";
+import type { Trace } from "../../core/needs/index.js";
 import { WIRE_STATES, type WireState } from "../../core/needs/wire.js";
-import { KIND_TITLES, placeText, SIDE_TITLES } from "../text/check.js";
+import { KIND_TITLES } from "../../core/model/app.js";
+import { placeText, SIDE_TITLES } from "../text/check.js";
 import { plural, SEVERITY_MARKS } from "../text/style.js";
 import { STATE_MARKS } from "../text/trace.js";
 import { levelBars, startDiagram } from "./drawings.js";
 import { markup, Markup } from "./markup.js";
 import { SCRIPT, STYLE } from "./style.js";
 
+/** What the page shows beside the findings. */
+export interface ReportAnswers {
+  tracesOf: (app: App) => readonly Trace[];
+  startupOf: (app: App) => readonly SideStartup[];
+}
+
 /** One self-contained page: nothing is loaded, and nothing but its own style and script may run in it. */
-export function reportPage(report: Report, sheets: readonly Sheet[]): string {
+export function reportPage(report: Report, { tracesOf, startupOf }: ReportAnswers): string {
   const { survey, summary, findings, accepted, blindSpots } = report;
   const policy = `default-src 'none'; style-src '${hash(STYLE)}'; script-src '${hash(SCRIPT)}'; base-uri 'none'; form-action 'none'`;
   const page = markup`<!doctype html>
@@ -59,7 +65,7 @@ export function reportPage(report: Report, sheets: readonly Sheet[]): string {
             <p class="dim">
               Wires of each SDK by state: ${WIRE_STATES.map((state) => `${STATE_MARKS[state].sign} ${STATE_MARKS[state].word}`).join(", ")}.
             </p>
-            ${survey.apps.map((app) => matrix(app, sheets))}
+            ${survey.apps.map((app) => matrix(app, tracesOf(app)))}
           </section>
           <section aria-labelledby="levels">
             <h2 id="levels">Levels</h2>
@@ -68,7 +74,7 @@ export function reportPage(report: Report, sheets: readonly Sheet[]): string {
           </section>
           <section aria-labelledby="start">
             <h2 id="start">Start order</h2>
-            ${survey.apps.map((app, index) => startOrder(app, sheets, index))}
+            ${survey.apps.map((app, index) => startOrder(startupOf(app), app, index))}
           </section>
           <section aria-labelledby="findings">
             <h2 id="findings">Findings</h2>
@@ -146,9 +152,9 @@ function appTable({ survey, findings }: Report): Markup {
 }
 
 /** An SDK a row, a side a column: its version and how many of its wires are in which state. */
-function matrix(app: App, sheets: readonly Sheet[]): Markup {
+function matrix(app: App, traces: readonly Trace[]): Markup {
   const sides = sidesOf(app);
-  const rows = tracedSdks(app).map((sdk) => ({ sdk, trace: traceOf(app, sheets, sdk) }));
+  const rows = traces.map((trace) => ({ sdk: trace.sdk, trace }));
   if (rows.length === 0)
     return markup`<h3>${app.name}</h3>
       <p>No third-party SDK found.</p>`;
@@ -195,8 +201,8 @@ function levels(app: App): Markup | undefined {
   );
 }
 
-function startOrder(app: App, sheets: readonly Sheet[], index: number): Markup | undefined {
-  const drawn = startupOf(app, sheets).flatMap(({ side, steps, others }) => {
+function startOrder(sides: readonly SideStartup[], app: App, index: number): Markup | undefined {
+  const drawn = sides.flatMap(({ side, steps, others }) => {
     const diagram = startDiagram(steps, `Start order of ${app.name} on ${SIDE_TITLES[side]}`, `${index}-${side}`);
     const never = others.filter(({ marks }) => marks.some(({ kind }) => kind === "never"));
     return diagram || never.length > 0

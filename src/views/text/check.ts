@@ -1,5 +1,5 @@
 import type { ReportOutline } from "../../core/project/check.js";
-import { sidesOf, type AppKind, type AppOutline } from "../../core/model/app.js";
+import { KIND_TITLES, sidesOf, type AppOutline } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
 import type { Place } from "../../core/model/place.js";
@@ -13,16 +13,6 @@ export interface CheckTextOptions {
   quiet: boolean;
 }
 
-export const KIND_TITLES: Record<AppKind, string> = {
-  native: "native",
-  "react-native": "React Native",
-  expo: "Expo",
-  flutter: "Flutter",
-  cordova: "Cordova",
-  capacitor: "Capacitor",
-  dotnet: ".NET",
-  unity: "Unity",
-};
 export const SIDE_TITLES: Record<SideName, string> = { android: "Android", ios: "iOS", shared: "Shared code" };
 
 /** The findings, grouped by app and side, the worst first; then what could not be seen, and the count. */

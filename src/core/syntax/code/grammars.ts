@@ -2,6 +2,8 @@ import { existsSync, readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import { promisify } from "node:util";
+import { brotliDecompress } from "node:zlib";
 import type * as WebTreeSitter from "web-tree-sitter";
 import type { Parser } from "web-tree-sitter";
 import { GRAMMAR_FILES, type Language } from "./languages.js";
@@ -45,7 +47,7 @@ export async function loadGrammars(languages: Iterable<Language>): Promise<void>
 }
 
 async function loadGrammar(language: Language): Promise<void> {
-  const bytes = readFileSync(path.join(grammarFolder(), GRAMMAR_FILES[language]));
+  const bytes = await unpacked(GRAMMAR_FILES[language]);
   if (language === "swift") {
     loaded.set(language, await isolated(bytes));
     return;
@@ -112,13 +114,18 @@ function usedBytes(memory: ArrayBuffer): number {
   return end;
 }
 
+/** A compiled file, which the package has packed. Several are unpacked beside each other. */
+async function unpacked(file: string): Promise<Uint8Array> {
+  return promisify(brotliDecompress)(readFileSync(path.join(grammarFolder(), `${file}.br`)));
+}
+
 async function startEngine(options: Record<string, unknown> = {}): Promise<Engine> {
   // A module that is taken out of the cache is loaded anew, as an engine of its own.
   const load = createRequire(import.meta.url);
   const file = path.join(grammarFolder(), "web-tree-sitter.cjs");
   const engine = load(file) as Engine;
   Reflect.deleteProperty(load.cache, load.resolve(file));
-  await engine.Parser.init({ ...options, wasmBinary: readFileSync(path.join(grammarFolder(), "web-tree-sitter.wasm")) });
+  await engine.Parser.init({ ...options, wasmBinary: await unpacked("web-tree-sitter.wasm") });
   return engine;
 }
 

@@ -215,7 +215,8 @@ class PodfileHost extends RubyHost {
       return unknown("no file that was read defines it", place);
     }
     const { target, hook } = this.standing;
-    if (hook || target === undefined || !/(^|_)pods?(_|$|!)/i.test(name)) return undefined;
+    // A name in capitals is a constant of CocoaPods itself.
+    if (hook || target === undefined || !/(^|_)pods?(_|$|!)/i.test(name) || /^[A-Z]/.test(name)) return undefined;
     this.reading.podfile.unread.push({
       what: `what ${name} brings to the target ${target}`,
       why: "no file that was read defines it",

@@ -1,8 +1,8 @@
 import { readdirSync, type Dirent } from "node:fs";
 import { availableParallelism } from "node:os";
 import path from "node:path";
-import { forkParser, type ForkedParser } from "../core/syntax/code/child.js";
-import { languageOf } from "../core/syntax/code/languages.js";
+import { forkParser, type ForkedParser } from "../syntax/code/child.js";
+import { languageOf } from "../syntax/code/languages.js";
 
 /** How many folders are looked through for a file of source code. */
 const MOST_FOLDERS = 60;

@@ -1,0 +1,89 @@
+import path from "node:path";
+import type { FileTree } from "../files/tree.js";
+import { mavenStoreAt, type MavenStore } from "../gather/packages/maven-store.js";
+import { ProjectFiles } from "../gather/project-files.js";
+import { KIND_TITLES, type Survey } from "../model/app.js";
+import { RULE_NAMES } from "../rules/index.js";
+import { findSettings, loadSettings, type LoadedSettings } from "../settings/load.js";
+import { noSettings } from "../settings/settings.js";
+import { loadSheets, type LoadedSheets, type SheetFile } from "../sheets/load.js";
+import { adoptParser } from "../syntax/code/process.js";
+import type { ForkedParser } from "../syntax/code/child.js";
+import { ProjectProblem } from "./problem.js";
+import { findSheets } from "./sheet-files.js";
+import { folderIndex, prepareParser, survey } from "./survey.js";
+
+/** A project that was read, with the settings and sheets that hold for it. */
+export interface ProjectReading {
+  survey: Survey;
+  settings: LoadedSettings;
+  sheets: LoadedSheets;
+}
+
+/** What is read beside the files of the project. */
+export interface ReadingInputs {
+  /** A settings file in place of the project's own: its name and its text. */
+  settings?: { file: string; text: string } | undefined;
+  /** Sheets beside those of the project. */
+  sheets: readonly SheetFile[];
+  /** Folders where fetched packages lie, as absolute paths. */
+  packages: readonly string[];
+  /** A process for source code that was started before. */
+  parser?: ForkedParser | undefined;
+  /** Told before each step, and where it is made up of several; the reading ends with what it throws. */
+  step: (step: ReadingStep) => void;
+}
+
+/** What a reading is at. */
+export type ReadingStep = "settings" | "sheets" | "files" | "rules";
+
+/**
+ * Reads the settings, the sheets and all apps of a tree.
+ * @throws ProjectProblem where settings cannot be read, or no app is found
+ */
+export async function readProject(tree: FileTree, { parser, step, ...inputs }: ReadingInputs): Promise<ProjectReading> {
+  adoptParser(parser);
+  step("settings");
+  const settings = await settingsOf(tree, inputs.settings);
+  const project = new ProjectFiles(tree, storesOf(tree, inputs.packages));
+  prepareParser(project, settings.settings);
+  step("sheets");
+  const sheets = await loadSheets([...inputs.sheets, ...findSheets(project, folderIndex(project, settings.settings))]);
+  step("files");
+  const found = await survey(project, settings.settings, sheets.sheets, () => step("files"));
+  if (found.apps.length === 0) throw new ProjectProblem("no-app", noAppText(found));
+  return { survey: found, settings, sheets };
+}
+
+async function settingsOf(tree: FileTree, given: ReadingInputs["settings"]): Promise<LoadedSettings> {
+  if (given) return loadSettings(given.file, given.text, RULE_NAMES);
+  const own = findSettings(tree);
+  if (own === undefined) return { settings: noSettings(), problems: [] };
+  const read = tree.read(own);
+  if (!read.ok) throw new ProjectProblem("settings-unreadable", `${own} cannot be read: ${read.why}`);
+  return loadSettings(own, Buffer.from(read.bytes).toString("utf8"), RULE_NAMES);
+}
+
+/** Folders of packages as a tree of the project reaches them; what lies on another drive is not reached. */
+function storesOf(tree: FileTree, folders: readonly string[]): MavenStore[] {
+  if (tree.place === undefined || !path.isAbsolute(tree.place)) return [];
+  const from = tree.place;
+  return folders.flatMap((folder) => {
+    const relative = path.relative(from, folder);
+    return path.isAbsolute(relative) ? [] : (mavenStoreAt(tree, relative.split(path.sep).join("/")) ?? []);
+  });
+}
+
+function noAppText({ root, unreadable, withoutNative, noApps }: Survey): string {
+  const [first] = unreadable;
+  const unread = first ? `; ${first.file}:${first.place.line} could not be read: ${first.message}` : "";
+  const [bare] = withoutNative;
+  const shared = bare
+    ? `; ${bare.folder === "" ? "this folder" : bare.folder} holds a ${KIND_TITLES[bare.kind]} app without a native project: add its platforms first`
+    : "";
+  const seen = noApps
+    .slice(0, 5)
+    .map(({ file, why }) => `; ${file} is none: ${why}`)
+    .join("");
+  return `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`;
+}
