@@ -17,7 +17,7 @@ const schemas = path.join(path.dirname(createRequire(import.meta.url).resolve("s
 
 /** Every line of a parsed file that starts the program. */
 function lines(value: unknown): string[] {
-  if (typeof value === "string") return /^npx enredo /.test(value) ? [value] : [];
+  if (typeof value === "string") return /^npx --no enredo /.test(value) ? [value] : [];
   return value !== null && typeof value === "object" ? Object.values(value).flatMap(lines) : [];
 }
 
@@ -74,10 +74,12 @@ describe("the recipes for CI", () => {
   // A shell and a stand-in for npx, which takes packages from a registry.
   it.skipIf(process.platform === "win32").each([...recipes.keys()])("%s finds the mistake of a change, and fails", (file) => {
     const { folder, base } = repository();
-    const bin = temporaryFolder({ npx: `#!/bin/sh\nshift\nexec "${process.execPath}" "${path.join(ROOT, "bin/enredo.js")}" "$@"\n` });
+    const bin = temporaryFolder({
+      npx: `#!/bin/sh\n[ "$1 $2" = "--no enredo" ] || exit 9\nshift 2\nexec "${process.execPath}" "${path.join(ROOT, "bin/enredo.js")}" "$@"\n`,
+    });
     chmodSync(path.join(bin, "npx"), 0o755);
     const text = recipes.get(file) as string;
-    const commands = /\.ya?ml$/.test(file) ? lines(parse(text)) : [/npx enredo [^'\n]*/.exec(text)?.[0] as string];
+    const commands = /\.ya?ml$/.test(file) ? lines(parse(text)) : [/npx --no enredo [^'\n]*/.exec(text)?.[0] as string];
     expect(commands.length).toBeGreaterThan(0);
     const summary = path.join(temporaryFolder(), "summary.md");
     const codes = commands.map((command) => {
