@@ -3,7 +3,7 @@ import { zones } from "./eslint.zones.mjs";
 import importX, { createNodeResolver } from "eslint-plugin-import-x";
 
 export default tseslint.config(
-  { ignores: ["dist/**", "node_modules/**", "demo/**", "coverage/**"] },
+  { ignores: [".build/**", "dist/**", "node_modules/**", "demo/**", "coverage/**"] },
   ...tseslint.configs.strict,
   {
     files: ["**/*.ts"],

@@ -3,6 +3,7 @@ import { mkdirSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { build } from "esbuild";
+import { schemas } from "./schemas.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const bundle = path.join(root, ".build/docs.mjs");
@@ -17,7 +18,7 @@ await build({
   logLevel: "warning",
   banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
 });
-const { RULES, ruleMarkdown, sheetSchema } = await import(pathToFileURL(bundle).href);
+const { RULES, ruleMarkdown, settingsSchema, sheetSchema } = await import(pathToFileURL(bundle).href);
 const rules = path.join(root, "docs/rules");
 mkdirSync(rules, { recursive: true });
 for (const name of readdirSync(rules)) rmSync(path.join(rules, name), { recursive: true });
@@ -36,6 +37,9 @@ for (const rule of RULES) {
 writeFileSync(path.join(rules, "README.md"), `${lines.join("\n").trimEnd()}\n`);
 mkdirSync(path.join(root, "sheets"), { recursive: true });
 writeFileSync(path.join(root, "sheets/sheet.schema.json"), `${JSON.stringify(sheetSchema(), undefined, 2)}\n`);
-console.log(`${RULES.length} rules and the schema of sheets written`);
+mkdirSync(path.join(root, "schemas"), { recursive: true });
+writeFileSync(path.join(root, "schemas/settings.schema.json"), `${JSON.stringify(settingsSchema(), undefined, 2)}\n`);
+for (const [file, text] of Object.entries(schemas())) writeFileSync(path.join(root, "schemas", file), text);
+console.log(`${RULES.length} rules and the schemas of sheets, settings and documents written`);
 
 await import("./guide.mjs");

@@ -1,4 +1,5 @@
 import { getMetadataStorage } from "class-validator";
+import { SettingsShape } from "../settings/shape.js";
 import { partOf, type Shape } from "../settings/validate.js";
 import { NEED_KINDS } from "../model/sheet.js";
 import { NeedShape, SheetShape } from "./shape.js";
@@ -16,6 +17,17 @@ export function sheetSchema(): Schema {
   };
 }
 
+/** The JSON Schema of a settings file, made in the same way. */
+export function settingsSchema(): Schema {
+  return {
+    $schema: "http://json-schema.org/draft-07/schema#",
+    $id: "https://enredo.example/schemas/settings.schema.json",
+    title: "Enredo settings",
+    description: "enredo.yaml: severities, ignored folders, pairs, floors, meant differences, accepted findings.",
+    ...schemaOf(SettingsShape),
+  };
+}
+
 function schemaOf(shape: Shape): Schema {
   const properties: Record<string, Schema> = {};
   const optional = new Set<string>();
@@ -29,6 +41,7 @@ function schemaOf(shape: Shape): Schema {
       if (name === "isNotEmpty") schema.minLength = 1;
     } else if (name === "isValue") schema.type = ["string", "number", "boolean"];
     else if (name === "isBoolean") schema.type = "boolean";
+    else if (name === "isObject") schema.type = "object";
     else if (name === "isArray") schema.type = "array";
     else if (name === "isIn") schema.enum = args?.[0];
     else if (name === "matches") {

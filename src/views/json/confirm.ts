@@ -1,10 +1,11 @@
 import type { App } from "../../core/model/app.js";
 import { severityOf, type SideConfirmation } from "../../core/project/confirm/confirm.js";
 import type { Log, LogEntry } from "../../core/project/confirm/read-log.js";
+import type { ConfirmDocument, LogEntryDocument } from "./types.js";
 
 /** `confirm --json`. */
-export function confirmDocument(root: string, file: string, log: Log, results: { app: App; sides: SideConfirmation[] }[]): unknown {
-  const entry = ({ line, time, level, tag, message }: LogEntry): Record<string, unknown> => ({
+export function confirmDocument(root: string, file: string, log: Log, results: { app: App; sides: SideConfirmation[] }[]): ConfirmDocument {
+  const entry = ({ line, time, level, tag, message }: LogEntry): LogEntryDocument => ({
     line,
     time: time ?? null,
     level,

@@ -1,9 +1,10 @@
 import type { AppDiff } from "../../core/project/diff.js";
 
 import { withoutQuickFix } from "./documents.js";
+import type { DiffDocument } from "./types.js";
 
 /** `diff --json`. */
-export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): unknown {
+export function diffDocument(diffs: readonly AppDiff[], before: string, after: string): DiffDocument {
   return {
     schema: "enredo.diff/1",
     before,

@@ -1,12 +1,13 @@
 import type { ReportOutline } from "../../core/project/check.js";
 import { levelTable } from "../../core/derive/level-table.js";
 import { sidesOf, type App, type Survey } from "../../core/model/app.js";
-import type { LevelFact } from "../../core/model/facts.js";
+import type { LevelFact, SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
 import { possibleTexts, type Value } from "../../core/model/value.js";
+import type { CheckDocument, FindingDocument, LevelDocument, LevelsDocument, ValueFields } from "./types.js";
 
 /** `check --json`: see docs/architecture.md, "JSON documents". */
-export function checkDocument(report: ReportOutline): unknown {
+export function checkDocument(report: ReportOutline): CheckDocument {
   return {
     schema: "enredo.check/1",
     root: report.survey.root,
@@ -19,12 +20,12 @@ export function checkDocument(report: ReportOutline): unknown {
 }
 
 /** A finding as documents show it: how it would be mended is the business of `patch`. */
-export function withoutQuickFix(finding: Finding): Record<string, unknown> {
-  return Object.fromEntries(Object.entries(finding).filter(([key]) => key !== "quickFix"));
+export function withoutQuickFix(finding: Finding): FindingDocument {
+  return Object.fromEntries(Object.entries(finding).filter(([key]) => key !== "quickFix")) as unknown as FindingDocument;
 }
 
 /** A value, `null` with the reason, or `null` with all the values that it may have. */
-export function valueFields(value: Value | undefined): { value: string | null; why?: string; either?: string[] } {
+export function valueFields(value: Value | undefined): ValueFields {
   if (!value) return { value: null };
   if (value.kind === "known") return { value: value.text };
   if (value.kind === "unknown") return { value: null, why: value.why };
@@ -32,7 +33,7 @@ export function valueFields(value: Value | undefined): { value: string | null; w
 }
 
 /** `levels --json`. */
-export function levelsDocument(survey: Survey): unknown {
+export function levelsDocument(survey: Survey): LevelsDocument {
   return {
     schema: "enredo.levels/1",
     root: survey.root,
@@ -40,8 +41,8 @@ export function levelsDocument(survey: Survey): unknown {
   };
 }
 
-function sideLevels(app: App): Record<string, unknown[]> {
-  const sides: Record<string, unknown[]> = {};
+function sideLevels(app: App): Partial<Record<SideName, LevelDocument[]>> {
+  const sides: Partial<Record<SideName, LevelDocument[]>> = {};
   for (const line of levelTable(app)) {
     (sides[line.side] ??= []).push({
       level: line.level,

@@ -1,8 +1,9 @@
 import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
 import { wireDocument } from "./trace.js";
+import type { NeedsDocument } from "./types.js";
 
 /** `needs --json`. */
-export function needsDocument(root: string, name: string, all: readonly PackageNeeds[], page: PackagePage | undefined): unknown {
+export function needsDocument(root: string, name: string, all: readonly PackageNeeds[], page: PackagePage | undefined): NeedsDocument {
   return {
     schema: "enredo.needs/1",
     root,

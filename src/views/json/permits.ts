@@ -1,7 +1,8 @@
 import type { AppPermits } from "../../core/project/permits.js";
+import type { PermitsDocument } from "./types.js";
 
 /** `permits --json`. */
-export function permitsDocument(root: string, apps: readonly AppPermits[]): unknown {
+export function permitsDocument(root: string, apps: readonly AppPermits[]): PermitsDocument {
   return {
     schema: "enredo.permits/1",
     root,

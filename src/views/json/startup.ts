@@ -1,8 +1,9 @@
 import type { App } from "../../core/model/app.js";
 import type { SideStartup, StartupStep } from "../../core/project/startup.js";
+import type { StartupDocument, StepDocument } from "./types.js";
 
 /** `startup --json`. */
-export function startupDocument(root: string, startups: { app: App; sides: SideStartup[] }[]): unknown {
+export function startupDocument(root: string, startups: { app: App; sides: SideStartup[] }[]): StartupDocument {
   return {
     schema: "enredo.startup/1",
     root,
@@ -17,7 +18,7 @@ export function startupDocument(root: string, startups: { app: App; sides: SideS
   };
 }
 
-function stepDocument(step: StartupStep): Record<string, unknown> {
+function stepDocument(step: StartupStep): StepDocument {
   return {
     number: step.number ?? null,
     kind: step.kind,

@@ -5,9 +5,10 @@ import type { Dependency } from "../../core/model/facts.js";
 import { textOf } from "../../core/model/value.js";
 import { packageIdentity } from "../../core/model/sdk-id.js";
 import { valueFields } from "./documents.js";
+import type { SurveyDocument, SdkDocument, SideDocument } from "./types.js";
 
 /** `survey --json`. */
-export function surveyDocument(survey: Survey): unknown {
+export function surveyDocument(survey: Survey): SurveyDocument {
   return {
     schema: "enredo.survey/1",
     root: survey.root,
@@ -46,7 +47,7 @@ export function surveyDocument(survey: Survey): unknown {
   };
 }
 
-function sideDocument(side: Side): unknown {
+function sideDocument(side: Side): SideDocument {
   const first = ofRelease(side.ids);
   return {
     id: textOf(first?.value) ?? null,
@@ -58,7 +59,7 @@ function sideDocument(side: Side): unknown {
   };
 }
 
-function dependencyDocument(dependency: Dependency): unknown {
+function dependencyDocument(dependency: Dependency): SdkDocument {
   return {
     sdk: dependency.sdk,
     side: dependency.side,

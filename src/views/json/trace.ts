@@ -2,8 +2,9 @@ import type { CompareRow } from "../../core/project/compare.js";
 import type { App } from "../../core/model/app.js";
 import type { Trace } from "../../core/needs/index.js";
 import type { Wire } from "../../core/needs/wire.js";
+import type { CompareDocument, TraceDocument, WireDocument } from "./types.js";
 
-export function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): Record<string, unknown> {
+export function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): WireDocument {
   return {
     need: need.what,
     kind: need.kind,
@@ -28,7 +29,7 @@ export function traceDocument(
   sdk: string,
   traces: { app: App; trace: Trace }[],
   upgrade: { at: string; additional(app: App, wires: Wire[]): Wire[] } | undefined,
-): unknown {
+): TraceDocument {
   return {
     schema: "enredo.trace/1",
     root,
@@ -61,7 +62,10 @@ export function traceDocument(
 }
 
 /** `compare --json`. */
-export function compareDocument(root: string, comparisons: { app: string; left: string; right: string; rows: CompareRow[] }[]): unknown {
+export function compareDocument(
+  root: string,
+  comparisons: { app: string; left: string; right: string; rows: CompareRow[] }[],
+): CompareDocument {
   return {
     schema: "enredo.compare/1",
     root,

@@ -1,0 +1,1 @@
+export function schemas(): Record<string, string>;

@@ -1,0 +1,277 @@
+/**
+ * The JSON documents of the commands, as other programs read them. Their JSON Schemas in `schemas/` are made of these types. Fields may be added;
+ * none is renamed or taken away while the number in `schema` stays the same. `null` stands where something is not known or not there.
+ */
+import type { AppKind, FrameworkFact } from "../../core/model/app.js";
+import type { BlindSpot, LevelName, SideName } from "../../core/model/facts.js";
+import type { Severity } from "../../core/model/finding.js";
+import type { Place } from "../../core/model/place.js";
+import type { WireProblem, WireState } from "../../core/needs/wire.js";
+
+/** An app: its name, its kind, and its folder below the root (`.` for the root itself). */
+export interface AppHead {
+  name: string;
+  kind: AppKind;
+  path: string;
+}
+
+/** A value; `null` where it is not known, with the reason, and with all values that it may have where it depends on the build. */
+export interface ValueFields {
+  value: string | null;
+  why?: string;
+  either?: string[];
+}
+
+type BySide<Answer> = Partial<Record<SideName, Answer>>;
+
+/** A finding. `fingerprint` stays the same when lines move and words change. */
+export interface FindingDocument {
+  rule: string;
+  severity: Severity;
+  /** The app's name; empty for the whole folder. */
+  app: string;
+  side?: SideName;
+  sdk?: string;
+  message: string;
+  fix: string;
+  places: Place[];
+  fingerprint: string;
+  accepted?: { reason: string; until?: string };
+  about?: unknown;
+}
+
+/** `check --json`, `report --json` */
+export interface CheckDocument {
+  schema: "enredo.check/1";
+  root: string;
+  apps: (AppHead & { sides: SideName[] })[];
+  findings: FindingDocument[];
+  accepted: FindingDocument[];
+  blindSpots: { app: string; side: SideName; what: string; why: string; places: Place[] }[];
+  summary: { errors: number; warnings: number; notes: number; files: number; sdks: number };
+}
+
+/** `levels --json` */
+export interface LevelsDocument {
+  schema: "enredo.levels/1";
+  root: string;
+  apps: (AppHead & { sides: BySide<LevelDocument[]> })[];
+}
+
+export interface LevelDocument {
+  level: LevelName;
+  declared: (ValueFields & { by: string; owner: string; variant?: string; places: Place[] })[];
+  effective: string | null;
+  why?: string;
+  effectiveFrom?: unknown;
+  demands: (ValueFields & { by: string; from: string; places: Place[] })[];
+  headroom: unknown;
+  tooLowIn?: unknown[];
+}
+
+/** A need of an SDK on a side, and whether it is met. */
+export interface WireDocument {
+  need: string;
+  kind: string;
+  step: number;
+  state: WireState;
+  problem: WireProblem | null;
+  found: string | null;
+  wanted: string;
+  why: string | null;
+  fix: string | null;
+  derived: string | null;
+  optional?: true;
+  target?: string;
+  places: Place[];
+  /** Where it is asked for. */
+  asked: Place;
+  /** With `--at`: the installed version does not ask for it. */
+  additional?: boolean;
+}
+
+/** `trace --json` */
+export interface TraceDocument {
+  schema: "enredo.trace/1";
+  root: string;
+  sdk: string;
+  at?: string;
+  apps: (AppHead & { sheet: string | null; sides: BySide<WireDocument[]>; versions: BySide<string | null> })[];
+}
+
+export interface CellDocument {
+  version?: string;
+  packages: string[];
+  known: boolean;
+  states: Record<WireState, number>;
+}
+
+/** `compare --json` */
+export interface CompareDocument {
+  schema: "enredo.compare/1";
+  root: string;
+  comparisons: {
+    app: string;
+    left: string;
+    right: string;
+    rows: {
+      sdk: string;
+      left: CellDocument | null;
+      right: CellDocument | null;
+      differences: string[];
+      agreement: "alike" | "open" | "partly" | "version" | "untold";
+      only: string | null;
+    }[];
+  }[];
+}
+
+export interface PermitDocument {
+  kind: string;
+  name: string;
+  asked: boolean;
+  values: string[];
+  variants: string[];
+  by: { name: string | null; place: Place }[];
+  removed: Place | null;
+  limit: { level: string; by: string | null; place: Place } | null;
+  counterpart: { capability: string; names: string[]; there: string[] } | null;
+  neededBy: string[];
+  usedBy: (string | null)[];
+  inCode: boolean | null;
+}
+
+/** `permits --json` */
+export interface PermitsDocument {
+  schema: "enredo.permits/1";
+  root: string;
+  apps: (AppHead & { packages: { known: number; unknown: number }; sides: BySide<{ permits: PermitDocument[]; open: string[] }> })[];
+}
+
+/** `needs --json` */
+export interface NeedsDocument {
+  schema: "enredo.needs/1";
+  root: string;
+  package: string;
+  page: string | null;
+  apps: (AppHead & { sdk: string; isIn: boolean; sides: BySide<WireDocument[]> })[];
+  byHand: { file: string; section: string; line: number; optional: boolean; text: string }[];
+  elsewhere: { to: string; line: number }[];
+}
+
+export interface StepDocument {
+  number: number | null;
+  kind: string;
+  sdk: string | null;
+  what: string;
+  moment: string | null;
+  within: string | null;
+  why: string | null;
+  guards: unknown[];
+  thread: string | null;
+  side: SideName;
+  marks: unknown[];
+  needs: unknown;
+  place: Place;
+}
+
+/** `startup --json` */
+export interface StartupDocument {
+  schema: "enredo.startup/1";
+  root: string;
+  apps: (AppHead & { sides: BySide<{ steps: StepDocument[]; others: StepDocument[] }> })[];
+}
+
+export interface LogEntryDocument {
+  line: number;
+  time: string | null;
+  level: string;
+  tag: string | null;
+  message: string;
+}
+
+/** `confirm --json` */
+export interface ConfirmDocument {
+  schema: "enredo.confirm/1";
+  root: string;
+  log: { file: string; form: string; entries: number };
+  apps: (AppHead & {
+    sides: BySide<
+      {
+        sdk: string;
+        state: string;
+        order: number | null;
+        severity: Severity | null;
+        entry: LogEntryDocument | null;
+        wanted: string | null;
+        complaints: LogEntryDocument[];
+        outOfOrder: unknown;
+      }[]
+    >;
+  })[];
+}
+
+/** `diff --json` */
+export interface DiffDocument {
+  schema: "enredo.diff/1";
+  before: string;
+  after: string;
+  apps: (AppHead & {
+    only: "before" | "after" | null;
+    changes: {
+      kind: string;
+      how: string;
+      side: SideName;
+      what: string;
+      before: string | null;
+      after: string | null;
+      sdk: string | null;
+      place: Place | null;
+    }[];
+    findings: { new: FindingDocument[]; gone: FindingDocument[]; still: number };
+  })[];
+}
+
+export interface SideDocument {
+  id: string | null;
+  ids: (ValueFields & { variant: string | null; places: Place[] })[];
+  folder: string;
+  levels: Partial<Record<LevelName, ValueFields & { places: Place[] }>>;
+}
+
+export interface SdkDocument {
+  sdk: string;
+  side: SideName;
+  /** A package URL. */
+  purl: string | null;
+  name: string;
+  ecosystem: string;
+  declared: string | null;
+  why?: string | undefined;
+  locked: string | null;
+  route: string;
+  scope: string;
+  in: string;
+  direct: boolean;
+  test: boolean;
+  platform: boolean;
+  places: Place[];
+}
+
+/** `survey --json` */
+export interface SurveyDocument {
+  schema: "enredo.survey/1";
+  root: string;
+  apps: (AppHead & {
+    sides: {
+      android?: SideDocument;
+      ios?: SideDocument;
+      shared?: { framework: Omit<FrameworkFact, "declared" | "installed"> & { declared: string | null; installed: string | null } };
+    };
+    sdks: SdkDocument[];
+    repositories: (ValueFields & { kind: string; for: string; places: Place[] })[];
+    buildPlugins: { id: string; version: string | null; applied: boolean; module: string; places: Place[] }[];
+    blindSpots: readonly BlindSpot[];
+  })[];
+  passedOver: { file: string; why: string }[];
+  unreadable: { file: string; message: string; places: Place[] }[];
+}

@@ -1,0 +1,72 @@
+import { Ajv, type ValidateFunction } from "ajv";
+import { readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { beforeAll, describe, expect, it } from "vitest";
+import { parse } from "yaml";
+import { settingsSchema } from "../../src/core/sheets/schema.js";
+import { schemas } from "../../scripts/schemas.mjs";
+import { enredo, ROOT, temporaryFolder } from "../helpers/program.js";
+
+/** The published JSON Schemas, against what the program really gives. */
+
+const folder = path.join(ROOT, "schemas");
+const published = new Map(readdirSync(folder).map((name) => [name, readFileSync(path.join(folder, name), "utf8")]));
+
+/** A schema under which a field that no type names is a mistake. */
+function closed(schema: unknown): unknown {
+  if (Array.isArray(schema)) return schema.map(closed);
+  if (schema === null || typeof schema !== "object") return schema;
+  const inner = Object.fromEntries(Object.entries(schema).map(([key, value]) => [key, closed(value)]));
+  return "properties" in inner && inner.type === "object" ? { additionalProperties: false, ...inner } : inner;
+}
+
+describe("the schemas of documents", () => {
+  const demo = temporaryFolder();
+  beforeAll(() => void enredo(["demo", demo]));
+
+  it("are those of the types", () => {
+    expect(Object.fromEntries(published)).toEqual({
+      ...schemas(),
+      "settings.schema.json": `${JSON.stringify(settingsSchema(), undefined, 2)}\n`,
+    });
+  });
+
+  it("take the settings that the README shows, and no others", () => {
+    const readme = readFileSync(path.join(ROOT, "README.md"), "utf8");
+    const shown = [...readme.matchAll(/```yaml\n([\s\S]*?)```/g)]
+      .map((match) => match[1] ?? "")
+      .find((text) => text.startsWith("severity:"));
+    const validate = new Ajv({ strict: false }).compile(JSON.parse(published.get("settings.schema.json") ?? "") as object);
+    expect(validate(parse(shown ?? "")), JSON.stringify(validate.errors)).toBe(true);
+    expect(validate({ floors: { minSdk: "low" } })).toBe(false);
+    expect(validate({ accept: [{ rule: "native/left-out" }] })).toBe(false);
+    expect(validate({ flors: {} })).toBe(false);
+  });
+
+  it.each<[string, string[]]>([
+    ["check", ["check"]],
+    ["survey", ["survey"]],
+    ["levels", ["levels"]],
+    ["trace", ["trace", "quaymap"]],
+    ["trace", ["trace", "quaymap", "--at", "9.0.0"]],
+    ["compare", ["compare"]],
+    ["permits", ["permits"]],
+    ["needs", ["needs", "@quaymap/react-native"]],
+    ["startup", ["startup"]],
+    ["confirm", ["confirm", "LOG"]],
+    ["diff", ["diff", "BEFORE"]],
+  ])("%s fits what `%s` gives", (name, [command = "", ...args]) => {
+    const given = args.map((arg) =>
+      arg.replace("LOG", path.join(demo, "pilot/logs/android-launch.log")).replace("BEFORE", path.join(demo, "deckpass")),
+    );
+    const { stdout, stderr } = enredo([command, ...given, demo, "--json"]);
+    const document = JSON.parse(stdout || "null") as { schema?: string };
+    expect(document?.schema, stderr).toBe(`enredo.${name}/1`);
+    const schema = JSON.parse(published.get(`${name}.schema.json`) ?? "") as object;
+    const ajv = new Ajv({ allErrors: false, strict: false });
+    for (const validate of [ajv.compile(schema), ajv.compile(closed({ ...schema, $id: "closed" }) as object)] as ValidateFunction[]) {
+      expect(validate(document), JSON.stringify(validate.errors)).toBe(true);
+      expect(validate({ ...document, schema: "another" })).toBe(false);
+    }
+  });
+});
