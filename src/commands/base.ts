@@ -35,27 +35,32 @@ export class Exact {
 
 export const DIR_ARG = { dir: Args.string({ description: "folder to look at", default: "." }) };
 
+/** Under which heading of a command's help the options stand that all have. */
+const COMMON = "COMMON";
+
 export const COMMON_FLAGS = {
-  json: Flags.boolean({ description: "print one JSON document and nothing else" }),
-  app: Flags.string({ description: "only this app", helpValue: "NAME" }),
-  side: Flags.string({ description: "only this side", options: ["android", "ios"] }),
+  json: Flags.boolean({ helpGroup: COMMON, description: "print one JSON document and nothing else" }),
+  app: Flags.string({ helpGroup: COMMON, description: "only this app", helpValue: "NAME" }),
+  side: Flags.string({ helpGroup: COMMON, description: "only this side", options: ["android", "ios"] }),
   sheets: Flags.string({
+    helpGroup: COMMON,
     description: "folder with further sheets (may be repeated)",
     multiple: true,
     multipleNonGreedy: true,
     helpValue: "DIR",
   }),
   packages: Flags.string({
+    helpGroup: COMMON,
     description: "folder where fetched Android packages lie: a home of Gradle, or a Maven repository (may be repeated)",
     multiple: true,
     multipleNonGreedy: true,
     helpValue: "DIR",
   }),
-  config: Flags.string({ description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
-  "no-color": Flags.boolean({ description: "print without colours (as the variable NO_COLOR does)" }),
-  "no-cache": Flags.boolean({ description: "read everything anew, whatever earlier runs kept, and keep nothing" }),
-  quiet: Flags.boolean({ description: "print findings and results only" }),
-  verbose: Flags.boolean({ description: "print everything, and stack traces of failures" }),
+  config: Flags.string({ helpGroup: COMMON, description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
+  "no-color": Flags.boolean({ helpGroup: COMMON, description: "print without colours (as the variable NO_COLOR does)" }),
+  "no-cache": Flags.boolean({ helpGroup: COMMON, description: "read everything anew, whatever earlier runs kept, and keep nothing" }),
+  quiet: Flags.boolean({ helpGroup: COMMON, description: "print findings and results only" }),
+  verbose: Flags.boolean({ helpGroup: COMMON, description: "print everything, and stack traces of failures" }),
 };
 
 export interface CommonFlags {

@@ -7,8 +7,8 @@ import { flowing, table, wrapped } from "../../src/views/text/layout.js";
 import { levelsText } from "../../src/views/text/levels.js";
 import { clean, styleFor } from "../../src/views/text/style.js";
 import { surveyText } from "../../src/views/text/survey.js";
-import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
-import { reportOf } from "../helpers/memory.js";
+import { androidBlock, androidExample, iosExample, quaymapIos, reactNativeExample } from "../../src/core/rules/examples.js";
+import { reportOf, surveyOf } from "../helpers/memory.js";
 
 const narrow = styleFor({ color: false, width: 60 });
 const widths = (text: string): number[] => text.split("\n").map((line) => stringWidth(line));
@@ -62,6 +62,47 @@ describe("pages of the rules", () => {
   it("the list names each once", () => {
     const list = ruleListText(RULES, narrow);
     for (const { name } of RULES) expect(list.split(`  ${name} `)).toHaveLength(2);
+  });
+});
+
+describe("the survey", () => {
+  const rows = (files: Record<string, string>) =>
+    surveyText(surveyOf(files), styleFor({ color: false, width: 120 }), { verbose: false, quiet: true })
+      .split("\n")
+      .filter((line) => /package\.json|build\.gradle|Podfile:/.test(line))
+      .map((line) => line.trim().replace(/ {2,}/g, " | "));
+  const native = (name: string) => ({
+    [`node_modules/${name}/package.json`]: `{ "name": "${name}", "version": "4.2.0" }`,
+    [`node_modules/${name}/android/build.gradle`]: "apply plugin: 'com.android.library'\n",
+    [`node_modules/${name}/quaymap.podspec`]: "Pod::Spec.new do |s|\n  s.name = 'quaymap'\n  s.platforms = { :ios => '13.0' }\nend\n",
+  });
+  const hybrid = (more: Record<string, string>) => ({
+    ...reactNativeExample({ "@quaymap/react-native": "4.2.0" }, more),
+    ...Object.fromEntries(Object.entries(iosExample()).map(([file, text]) => [`ios/${file}`, text])),
+  });
+
+  it("has one row for a package of both sides, under its own name", () => {
+    expect(rows(hybrid(native("@quaymap/react-native")))).toEqual([
+      "@quaymap/react-native | Android and iOS | npm | 4.2.0 | – | package.json:5:6",
+    ]);
+  });
+
+  it("lists what is declared where nothing is installed", () => {
+    expect(rows(hybrid({}))).toEqual(["@quaymap/react-native | native part unknown | npm | 4.2.0 | – | package.json:5:6"]);
+  });
+
+  it("names the SDK where several packages are it", () => {
+    const both = {
+      ...androidExample(
+        `${androidBlock()}dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n  implementation 'example.tide:tide-feed:1.0'\n}`,
+      ),
+      ...quaymapIos(),
+    };
+    expect(rows(both)).toEqual([
+      "example.tide:tide-feed | Android | Maven | 1.0 | – | app/build.gradle:13:19",
+      "quaymap | Android | Maven | 4.2.0 | – | app/build.gradle:12:19",
+      "quaymap | iOS | pod | 4.2.0 | – | Podfile:3:8",
+    ]);
   });
 });
 

@@ -2,6 +2,8 @@ import type { App, Side, Survey } from "../../core/model/app.js";
 import { ofRelease } from "../../core/model/app.js";
 import { referenceText, type Dependency, type LevelName, type SideName } from "../../core/model/facts.js";
 import { isOfThirdParty } from "../../core/derive/presence.js";
+import { packageIdentity } from "../../core/model/sdk-id.js";
+import { inWords } from "../../core/model/suggest.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { table, wrapped } from "./layout.js";
@@ -73,13 +75,13 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
   );
   const hidden = wanted.length - shown.length;
   if (shown.length === 0 && hidden === 0) return ["  no third-party packages found"];
-  const rows = merged(shown).map(({ dependency, scopes }) => [
-    clean(dependency.sdk),
-    SIDE_TITLES[dependency.side],
+  const rows = merged(app, shown).map(({ dependency, name, sides, places }) => [
+    clean(name),
+    sidesText(dependency, sides),
     routeText(dependency),
     declaredText(dependency),
     clean(dependency.locked ?? "–"),
-    `${style.place(placeText(dependency.places[0] ?? { file: app.path, line: 1, column: 1 }))}${scopes > 1 ? style.dim(` and ${scopes - 1} more`) : ""}`,
+    `${style.place(placeText(dependency.places[0] ?? { file: app.path, line: 1, column: 1 }))}${places.size > 1 ? style.dim(` and ${places.size - 1} more`) : ""}`,
   ]);
   const lines: string[] = [];
   if (rows.length > 0) lines.push(table(style, ["SDK", "side", "route", "declared", "locked", "where"], rows));
@@ -97,9 +99,14 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
   return lines;
 }
 
-/** Whether a package may have native code, where packages lie outside of the project and nothing in it tells. */
+/** Whether a package may have native code, where packages lie outside of the project or are not installed, so that nothing tells. */
 function mayBeNative({ ecosystem, nativeUnknown }: Dependency): boolean {
-  return ecosystem === "nuget" || (ecosystem === "pub" && nativeUnknown === true);
+  return ecosystem === "nuget" || nativeUnknown === true;
+}
+
+function sidesText({ nativeUnknown }: Dependency, sides: ReadonlySet<SideName>): string {
+  if (nativeUnknown && sides.size === 1 && sides.has("shared")) return "native part unknown";
+  return inWords((["android", "ios", "shared"] as const).filter((side) => sides.has(side)).map((side) => SIDE_TITLES[side]));
 }
 
 /** What is declared; for a Git reference the branch, tag or revision. */
@@ -109,30 +116,37 @@ function declaredText(dependency: Dependency): string {
   return dependency.declared ? valueText(dependency.declared) : (dependency.fixedBy ?? "–");
 }
 
-/** One row for a package that several modules or targets declare alike. */
-function merged(dependencies: Dependency[]): { dependency: Dependency; scopes: number }[] {
-  const rows = new Map<string, { dependency: Dependency; scopes: number }>();
+interface PackageRow {
+  dependency: Dependency;
+  /** The SDK, where a sheet describes it or packages of several names are it; else the package's own name. */
+  name: string;
+  sides: Set<SideName>;
+  places: Set<string>;
+}
+
+/** One row for a package that several modules or targets, or both sides, declare alike. */
+function merged({ sheets }: Partial<Pick<App, "sheets">>, dependencies: readonly Dependency[]): PackageRow[] {
+  const rows = new Map<string, PackageRow>();
+  const names = new Map<string, Set<string>>();
+  for (const { sdk, name } of dependencies) names.set(sdk, (names.get(sdk) ?? new Set()).add(name));
   for (const dependency of dependencies) {
-    const key = [
-      dependency.sdk,
-      dependency.side,
-      dependency.ecosystem,
-      dependency.name,
-      textOf(dependency.declared) ?? "",
-      dependency.locked ?? "",
-    ].join("\0");
-    const row = rows.get(key);
-    if (row) row.scopes++;
-    else rows.set(key, { dependency, scopes: 1 });
+    const isNamed = sheets?.includes(dependency.sdk) === true || (names.get(dependency.sdk)?.size ?? 0) > 1;
+    const name = isNamed ? dependency.sdk : shortName(dependency);
+    const key = [name, dependency.ecosystem, dependency.name, textOf(dependency.declared) ?? "", dependency.locked ?? ""].join("\0");
+    const row = rows.get(key) ?? { dependency, name, sides: new Set(), places: new Set() };
+    row.sides.add(dependency.side);
+    for (const place of dependency.places.slice(0, 1)) row.places.add(placeText(place));
+    rows.set(key, row);
   }
   const order: SideName[] = ["android", "ios", "shared"];
   return [...rows.values()].sort((a, b) =>
-    a.dependency.sdk === b.dependency.sdk
-      ? order.indexOf(a.dependency.side) - order.indexOf(b.dependency.side)
-      : a.dependency.sdk < b.dependency.sdk
-        ? -1
-        : 1,
+    a.name === b.name ? order.indexOf(a.dependency.side) - order.indexOf(b.dependency.side) : a.name < b.name ? -1 : 1,
   );
+}
+
+/** A package's own name; of an address its last part. */
+function shortName({ ecosystem, name }: Dependency): string {
+  return ecosystem === "swiftpm" || ecosystem === "carthage" ? packageIdentity(name) : name;
 }
 
 const ECOSYSTEM_TITLES: Record<Dependency["ecosystem"], string> = {
