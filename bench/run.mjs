@@ -47,7 +47,7 @@ function memory(args) {
 
 /** What the check lists and reads, by a tree that writes it down. */
 async function footprint(root) {
-  const { survey, DiskTree } = await import(pathToFileURL(path.join(here, "../dist/core.cjs")).href);
+  const { openProject, DiskTree } = await import(pathToFileURL(path.join(here, "../dist/index.cjs")).href);
   const folders = new Set();
   const files = new Set();
   class Recorder extends DiskTree {
@@ -60,7 +60,7 @@ async function footprint(root) {
       return super.read(file);
     }
   }
-  await survey(new Recorder(root));
+  await openProject(new Recorder(root), { packages: [] }).survey();
   return { root, folders: [...folders], files: [...files] };
 }
 

@@ -36,37 +36,16 @@ export default class PatchCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(PatchCommand);
-    const { DiskTree, RULE_NAMES, acceptEntries, planPatch, secretsOf, withoutSecrets } = await core();
+    const { DiskTree, RULE_NAMES, acceptEntries, secretsOf, withoutSecrets } = await core();
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
       if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
     const report = await this.reportOf(loaded, flags);
-    const wanted =
-      flags.rule === undefined
-        ? report
-        : {
-            ...report,
-            findings: report.findings.map((finding) =>
-              flags.rule?.includes(finding.rule) ? finding : { ...finding, quickFix: undefined },
-            ),
-          };
     const tree = new DiskTree(path.resolve(args.dir));
     const plan =
       flags.accept !== undefined && flags.rule === undefined
         ? { files: [], mended: [], left: [] }
-        : await planPatch({
-            tree,
-            report: wanted,
-            sheets: loaded.sheets.sheets,
-            settings: loaded.loaded.settings,
-            options: {
-              settings: loaded.loaded.settings,
-              settingsProblems: loaded.loaded.problems,
-              sheets: loaded.sheets.sheets,
-              sheetProblems: loaded.sheets.problems,
-              today: new Date().toISOString().slice(0, 10),
-            },
-          });
+        : await loaded.project.patch({ rules: flags.rule });
     const files = [...plan.files];
     if (flags.accept !== undefined) {
       const accepted = acceptEntries(

@@ -5,7 +5,7 @@
  * const project = openProject("apps/deckpass");
  * for (const { rule, message, places } of (await project.check()).findings) console.log(rule, message, places[0]?.file);
  */
-export { openProject, Project, type OfApp, type ProjectOptions } from "./project/open.js";
+export { openProject, type OfApp, type Project, type ProjectOptions } from "./project/open.js";
 export { ProjectProblem, isProjectProblem, type ProblemCode } from "./project/problem.js";
 export { MemoryTree } from "./files/memory.js";
 export { OverlayTree } from "./files/overlay.js";

@@ -29,6 +29,7 @@ describe("the app's own code", () => {
     ["the time of a file in C", objc("struct stat st; stat(path, &st);"), "the times of files"],
     ["the time since the start", swift("let t = ProcessInfo.processInfo.systemUptime"), "the time since the system started"],
     ["the time since the start in Objective-C", objc("[NSProcessInfo processInfo].systemUptime;"), "the time since the system started"],
+    ["an attribute of a file", swift("_ = attributes[.modificationDate]"), "the times of files"],
     ["the disk", swift("_ = try url.resourceValues(forKeys: [.volumeAvailableCapacityForImportantUsageKey])"), "the space on the disk"],
     ["the keyboards", swift("_ = UITextInputMode.activeInputModes"), "the keyboards in use"],
   ])("that uses %s wants a reason", async (_, files, title) => {
@@ -50,6 +51,7 @@ describe("the app's own code", () => {
     ["that names it in a text", swift('print("UserDefaults")')],
     ["of debug builds", swift(`#if DEBUG\n  ${DEFAULTS}\n  #endif`)],
     ["with names of its own", swift("let creationDate = asset.creationDate; let stat = table.stat(a, b)")],
+    ["with names of its own for a time", swift("let fileModificationDate = 1; let shown: [Field] = [.creationDate]")],
   ])("%s is quiet", async (_, files) => {
     expect(await told(app(files))).toEqual([]);
   });
@@ -81,6 +83,26 @@ describe("a privacy manifest", () => {
       "error: the app's own code uses the user defaults, and no privacy manifest in the app gives a reason for it",
       `warning: ${MANIFEST} is in no target: what it says is not in the app`,
     ]);
+  });
+
+  it.each<[string, Files]>([
+    ["of a kind that came later", app({ [MANIFEST]: privacyManifest("Sensors", "AAAA.1") })],
+    [
+      "of a package in the tree",
+      app({
+        "Modules/Feed/Package.swift": "// swift-tools-version:5.9\n",
+        "Modules/Feed/Sources/Feed/PrivacyInfo.xcprivacy": privacyManifest("UserDefaults", "CA92.1"),
+      }),
+    ],
+    [
+      "of another project in the tree",
+      app({
+        "Libs/Tide/Tide.xcodeproj/project.pbxproj": "// !$*UTF8*$!\n{ objects = { }; }\n",
+        "Libs/Tide/Tide/PrivacyInfo.xcprivacy": privacyManifest("UserDefaults", "CA92.1"),
+      }),
+    ],
+  ])("%s is quiet", async (_, files) => {
+    expect(await told(files)).toEqual([]);
   });
 
   it("under another name is told", async () => {
@@ -128,6 +150,15 @@ describe("the code of a package", () => {
     expect(
       await told(hybrid(MERGED.replace("installer)", "installer, :privacy_file_aggregation_enabled => false)"), defaults)),
     ).toHaveLength(1);
+  });
+
+  it("has none of the framework's in an edition before it merged", async () => {
+    const defaults = { [`${folder}/ios/Quaymap.m`]: "void a(void) { [[NSUserDefaults standardUserDefaults] b]; }\n" };
+    const files = hybrid(MERGED, defaults);
+    const manifest = files["package.json"] ?? "";
+    const at = (version: string) => ({ ...files, "package.json": manifest.replace(/("react-native": ")[^"]*/, `$1${version}`) });
+    expect(await told(at("^0.72.4"))).toHaveLength(1);
+    expect(await told(at("^0.76.0"))).toEqual([]);
   });
 
   it("is in the ledger", async () => {

@@ -19,7 +19,7 @@ export const RESTRICTED_INTERFACES: readonly RestrictedInterface[] = [
     category: "NSPrivacyAccessedAPICategoryFileTimestamp",
     title: "the times of files",
     pattern:
-      /\.(?:contentModificationDateKey|creationDateKey)\b|\bNSURL(?:ContentModification|Creation)DateKey\b|\bNSFile(?:Creation|Modification)Date\b|\bFileAttributeKey\.(?:creation|modification)Date\b|\[\s*\.(?:creation|modification)Date\s*\]|\bfileModificationDate\b|\b[fl]?stat\s*\(\s*[^,;(){}]{1,80},\s*&|\bf?getattrlist(?:bulk|at)?\s*\(/,
+      /\.(?:contentModificationDateKey|creationDateKey)\b|\bNSURL(?:ContentModification|Creation)DateKey\b|\bNSFile(?:Creation|Modification)Date\b|\bFileAttributeKey\.(?:creation|modification)Date\b|\battr\w*[?!]?\[\s*\.(?:creation|modification)Date\s*\]|\b[fl]?stat\s*\(\s*[^,;(){}]{1,80},\s*&|\bf?getattrlist(?:bulk|at)?\s*\(/,
     reasons: ["DDA9.1", "C617.1", "3B52.1", "0A2A.1"],
   },
   {
@@ -32,7 +32,7 @@ export const RESTRICTED_INTERFACES: readonly RestrictedInterface[] = [
     category: "NSPrivacyAccessedAPICategoryDiskSpace",
     title: "the space on the disk",
     pattern:
-      /\.volume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSURLVolume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSFileSystem(?:Free)?Size\b|\bFileAttributeKey\.system(?:Free)?Size\b|\[\s*\.system(?:Free)?Size\s*\]|\bf?statv?fs\s*\(/,
+      /\.volume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSURLVolume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSFileSystem(?:Free)?Size\b|\bFileAttributeKey\.system(?:Free)?Size\b|\battr\w*[?!]?\[\s*\.system(?:Free)?Size\s*\]|\bf?statv?fs\s*\(/,
     reasons: ["85F4.1", "E174.1", "7D9E.1", "B728.1"],
   },
   {
@@ -59,6 +59,7 @@ export const ANY_RESTRICTED = new RegExp(RESTRICTED_INTERFACES.map(({ pattern })
  */
 export const MERGED_BY_PODS = {
   by: "react-native",
+  from: "0.74.0",
   call: /\breact_native_post_install\b/,
   off: /\bprivacy_file_aggregation_enabled(?:\s*=>|:)\s*false\b/,
   reasons: [

@@ -241,7 +241,7 @@ export type EntryKind =
   | "option"
   | "configPlugin"
   | "gradleProperty"
-  /** A call in the Podfile, with what it is given as texts: `a`, `linkage: static`. */
+  /** A call in the Podfile, an entry for each thing that it is given: `a`, `linkage: static`. */
   | "podfileCall"
   | "asset"
   | "code";

@@ -20,11 +20,16 @@ export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "en
     if (kind === "plist" && isUnseen(app, "ios")) return { state: "unknown", wanted, why: "the app's property list is not in the files" };
     return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
   }
-  if (value !== undefined && !here.some((entry) => sameValue(textOf(entry.value) ?? "", value))) {
+  if (value !== undefined && !here.some((entry) => sameValue(switchText(textOf(entry.value) ?? ""), switchText(value)))) {
     if (here.some((entry) => entry.value?.kind !== "known"))
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
     return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };
   }
   const partly = onlyInSomeVariants(app, side, here, wanted, "add it for all configurations");
   return partly ?? { state: "connected", wanted, found: "there", places: placesOf(here) };
+}
+
+/** Source: developer.apple.com, "Information Property List" and "Build settings reference": YES and NO. */
+function switchText(text: string): string {
+  return /^yes$/i.test(text) ? "true" : /^no$/i.test(text) ? "false" : text;
 }

@@ -86,23 +86,16 @@ function openIn(open: readonly SideName[], side: SideName): boolean {
   return side === "shared" ? open.length > 0 : open.includes(side);
 }
 
-/** Texts, but numbers as numbers (`1.0` is `1`) and switches as switches (`YES` is `true`). */
+/** Texts, but whole numbers as such (`1.0` is `1`; `1.10` is not `1.1`, as it may be a version), and switches whatever their case. */
 export function sameValue(found: string, wanted: string): boolean {
-  if (found === wanted) return true;
-  const [a, b] = [found, wanted].map((text) => text.trim().toLowerCase()) as [string, string];
-  const [x, y] = [SWITCHES.get(a), SWITCHES.get(b)];
-  if (x !== undefined && y !== undefined) return x === y;
-  return NUMBER.test(a) && NUMBER.test(b) && Number(a) === Number(b);
+  return plainValue(found) === plainValue(wanted);
 }
 
-/** Source: developer.apple.com, "Information Property List" and "Build settings reference" (YES and NO). */
-const SWITCHES = new Map([
-  ["true", true],
-  ["yes", true],
-  ["false", false],
-  ["no", false],
-]);
-const NUMBER = /^-?\d+(\.\d+)?$/;
+function plainValue(text: string): string {
+  const plain = text.trim();
+  if (/^(true|false)$/i.test(plain)) return plain.toLowerCase();
+  return plain.replace(/^(-?\d+)\.0+$/, "$1");
+}
 
 /** Kinds of need that are settings. */
 export const SETTING_NEEDS = {

@@ -4,7 +4,6 @@ export { sdkCalled, traceOf, tracedSdks } from "../needs/index.js";
 export { check } from "./check.js";
 export { compareApps, compareSides } from "./compare.js";
 export { diffStates } from "./diff.js";
-export { packageNeeds, pageOfPackage, pagesBeside, readPage } from "./package-needs/index.js";
 export { planPatch } from "./patch/plan.js";
 export { permitsOf } from "./permits.js";
 export { readProject } from "./read.js";

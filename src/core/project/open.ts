@@ -19,7 +19,7 @@ import { answers } from "./lazily.js";
 import type { PatchPlan } from "./patch/plan.js";
 import type { AppPermits } from "./permits.js";
 import { ProjectProblem } from "./problem.js";
-import type { ProjectReading, ReadingStep } from "./read.js";
+import type { ProjectReading, ReadingInputs, ReadingStep } from "./read.js";
 import type { SideStartup } from "./startup.js";
 
 /** How a project is read. All of it may be left out. */
@@ -60,15 +60,20 @@ export interface OfApp<Answer> {
  * @throws ProjectProblem where the folder, or one of the files and folders in the options, is not there or cannot be read
  */
 export function openProject(from: string | FileTree, options: ProjectOptions = {}): Project {
-  return new Project(typeof from === "string" ? diskTree(from, options) : from, options);
+  const inputs = {
+    settings: settingsFile(options.settings),
+    sheets: sheetsIn(options.sheets ?? []),
+    packages: packageFolders(options.packages),
+  };
+  return new Project(typeof from === "string" ? diskTree(from, inputs.packages) : from, options, inputs);
 }
 
-function diskTree(dir: string, options: ProjectOptions): DiskTree {
+function diskTree(dir: string, packages: readonly string[]): DiskTree {
   const root = path.resolve(dir);
   const stat = statSync(root, { throwIfNoEntry: false });
   if (!stat) throw new ProjectProblem("folder-missing", `there is no folder ${dir}`);
   if (!stat.isDirectory()) throw new ProjectProblem("not-a-folder", `${dir} is a file; give the folder of the project`);
-  const tree = new DiskTree(root, packageFolders(options.packages));
+  const tree = new DiskTree(root, packages);
   tree.list("");
   if (tree.unreadable.has(""))
     throw new ProjectProblem("folder-unreadable", `the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
@@ -77,19 +82,19 @@ function diskTree(dir: string, options: ProjectOptions): DiskTree {
 
 /** A project that was opened. Its answers are the program's. */
 export class Project {
-  private readonly files: FileTree;
   private readonly cache: SnapshotCache<ProjectReading> | undefined;
   private reading: Promise<ProjectReading> | undefined;
   private report: Promise<Report> | undefined;
 
   /** @see openProject */
   constructor(
-    from: FileTree,
+    private readonly files: FileTree,
     private readonly options: ProjectOptions,
+    private readonly inputs: Pick<ReadingInputs, "settings" | "sheets" | "packages">,
   ) {
     const { cache } = options;
-    this.cache = cache && from instanceof DiskTree ? new SnapshotCache(cache.folder, [cache.build, ...this.dependsOn()], from) : undefined;
-    this.files = from;
+    this.cache =
+      cache && files instanceof DiskTree ? new SnapshotCache(cache.folder, [cache.build, ...this.dependsOn()], files) : undefined;
   }
 
   /** The folder of the project, an absolute path. */
@@ -114,7 +119,11 @@ export class Project {
 
   /** The findings, with the survey that they are about. */
   async check(): Promise<Report> {
-    return (this.report ??= this.judge());
+    this.report ??= this.judge().catch((error: unknown) => {
+      this.report = undefined;
+      throw error;
+    });
+    return this.report;
   }
 
   /**
@@ -245,9 +254,7 @@ export class Project {
       const parser = this.files instanceof DiskTree ? earlyParser(this.root) : undefined;
       const { readProject } = await answers();
       const read = await readProject(cache?.tree ?? this.files, {
-        settings: settingsFile(options.settings),
-        sheets: sheetsIn(options.sheets ?? []),
-        packages: packageFolders(options.packages),
+        ...this.inputs,
         parser,
         step: (step) => this.step(step),
       });
@@ -261,12 +268,11 @@ export class Project {
 
   /** What an answer depends on besides the project's files. */
   private dependsOn(): string[] {
-    const { options } = this;
-    const settings = settingsFile(options.settings);
+    const { settings, sheets, packages } = this.inputs;
     return [
       ...(settings ? ["settings", settings.file, settings.text] : []),
-      ...sheetsIn(options.sheets ?? []).flatMap(({ file, text }) => ["sheet", file, text]),
-      ...packageFolders(options.packages),
+      ...sheets.flatMap(({ file, text }) => ["sheet", file, text]),
+      ...packages,
     ];
   }
 }

@@ -16,8 +16,8 @@ interface Owner {
 }
 
 /**
- * The interfaces that the system guards, or for which the store wants a reason, and that the source files of a pod use. Only files that its specification certainly takes in; of its
- * parts those that the lock has, where there is one.
+ * The interfaces that the system guards, or for which the store wants a reason, and that the source files of a pod use. Only files that its
+ * specification certainly takes in; of its parts those that the lock has, where there is one.
  */
 export function readGuardedPod(project: ProjectFiles, app: FactSink, spec: Podspec, owner: Owner & { by: string }): void {
   const locked = app.ios?.pods?.locked;

@@ -1,9 +1,11 @@
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { MERGED_BY_PODS, PRIVACY_MANIFEST } from "../../knowledge/restricted-interfaces.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
-import { known } from "../../model/value.js";
+import type { Place } from "../../model/place.js";
+import { known, textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, itemsOf, placeOf, textAt, type Data } from "../../syntax/data.js";
+import { compareIn } from "../../versions/ecosystem.js";
 import { filesMatching } from "../globbing.js";
 import type { Podspec } from "../platforms/ios/podspec.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -19,25 +21,36 @@ export function readPrivacyManifests(project: ProjectFiles, index: FolderIndex, 
   const takes = (file: string) => (target: (typeof ios.allTargets)[number]) =>
     target.resources.includes(file) || target.synchronized.some((folder) => isWithin(file, folder));
   const merged = ios.pods !== undefined && mergesWithPods(project, app, ios.pods.file);
-  for (const [folder, { files }] of foldersBelow(index, ios.folder)) {
+  // A package, a pod or a project of its own takes in what lies in its folder.
+  const others: string[] = [];
+  for (const [folder, { files, folders }] of foldersBelow(index, ios.folder)) {
+    if (isOther(folders, files) && (folder !== ios.folder || files.includes("Package.swift"))) others.push(folder);
     if (NOT_OWN.test(folder.slice(ios.folder.length))) continue;
     for (const name of files) {
       if (!name.endsWith(".xcprivacy")) continue;
       const file = join(folder, name);
       const taken = takes(file)(ios.target) || merged;
       // One of an extension, a framework or a watch app is theirs.
-      if (!taken && ios.allTargets.some(takes(file))) continue;
+      if (!taken && (ios.allTargets.some(takes(file)) || others.some((other) => isWithin(file, other)))) continue;
       readPrivacyManifest(project, app, file, { by: undefined, taken: taken && name === PRIVACY_MANIFEST });
     }
   }
 }
 
-/** What a framework's own step adds when pods are installed. */
+function isOther(folders: readonly string[], files: readonly string[]): boolean {
+  return folders.some((name) => name.endsWith(".xcodeproj")) || files.some((name) => name === "Package.swift" || name.endsWith(".podspec"));
+}
+
+/** What a framework's own step adds when pods are installed; editions before do not. */
 function mergesWithPods(project: ProjectFiles, app: FactSink, podfile: string): boolean {
   const script = project.tree.isFile(podfile) ? withoutComments(project.text(podfile)?.text ?? "", "hash") : "";
-  const { by, call, off, reasons } = MERGED_BY_PODS;
+  const { by, from, call, off, reasons } = MERGED_BY_PODS;
   const found = call.exec(script);
-  if (!found || off.test(script)) return false;
+  const version = app.dependencies
+    .filter(({ ecosystem, name }) => ecosystem === "npm" && name === by)
+    .map(({ locked, declared }) => locked ?? textOf(declared)?.replace(/^[^\d]+/, ""))
+    .find((text) => text !== undefined && /^\d/.test(text));
+  if (!found || off.test(script) || (version !== undefined && compareIn("npm", version, from) < 0)) return false;
   const place = { file: podfile, line: script.slice(0, found.index).split("\n").length, column: 1 };
   app.privacyManifest({ file: podfile, by, taken: true, merges: true, reasons: reasons.map((reason) => ({ ...reason, at: place })) });
   for (const { category, reasons: codes } of reasons)
@@ -74,8 +87,7 @@ export function readPrivacyManifest(
   }));
   app.privacyManifest({ file, by, taken, reasons });
   if (!taken) return;
-  const entry = (kind: "accessReason" | "collectedData" | "trackingDomain", name: string, values: readonly string[], data: Data): void => {
-    const place = placeOf(data);
+  const entry = (kind: "accessReason" | "collectedData" | "trackingDomain", name: string, values: readonly string[], place: Place): void =>
     app.entry({
       kind,
       side: "ios",
@@ -84,10 +96,13 @@ export function readPrivacyManifest(
       ...(by === undefined ? {} : { by }),
       at: place,
     });
-  };
-  for (const item of itemsOf(at(root, "NSPrivacyAccessedAPITypes")))
-    entry("accessReason", textAt(item, "NSPrivacyAccessedAPIType") ?? "", texts(at(item, "NSPrivacyAccessedAPITypeReasons")), item);
+  for (const { category, reasons: codes, at: place } of reasons) entry("accessReason", category, codes, place);
   for (const item of itemsOf(at(root, "NSPrivacyCollectedDataTypes")))
-    entry("collectedData", textAt(item, "NSPrivacyCollectedDataType") ?? "", texts(at(item, "NSPrivacyCollectedDataTypePurposes")), item);
-  for (const item of itemsOf(at(root, "NSPrivacyTrackingDomains"))) entry("trackingDomain", textAt(item) ?? "", [], item);
+    entry(
+      "collectedData",
+      textAt(item, "NSPrivacyCollectedDataType") ?? "",
+      texts(at(item, "NSPrivacyCollectedDataTypePurposes")),
+      placeOf(item),
+    );
+  for (const item of itemsOf(at(root, "NSPrivacyTrackingDomains"))) entry("trackingDomain", textAt(item) ?? "", [], placeOf(item));
 }

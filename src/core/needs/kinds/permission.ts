@@ -56,12 +56,13 @@ function attributesApart(here: readonly Entry[], value: NeedValue, wanted: strin
   const flags = textIn(value, "flags");
   const places = placesOf([first]);
   const limit = own.every(({ limits }) => limits?.highest !== undefined) ? first.limits?.highest : undefined;
-  if (limit !== undefined && (until === undefined || Number(limit) < Number(until)))
+  // A sheet that states no level says nothing of limits: some permissions are rightly stated for old systems alone.
+  if (limit !== undefined && until !== undefined && Number(limit) < Number(until))
     return {
       state: "loose",
-      wanted: until === undefined ? wanted : `${wanted} up to level ${until}`,
+      wanted: `${wanted} up to level ${until}`,
       found: `there up to level ${limit} only`,
-      fix: until === undefined ? "take android:maxSdkVersion out" : `set android:maxSdkVersion to ${until}`,
+      fix: `set android:maxSdkVersion to ${until}`,
       places,
     };
   if (flags !== undefined && !own.some((entry) => entry.flags?.split("|").includes(flags)))

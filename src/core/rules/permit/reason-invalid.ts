@@ -6,6 +6,9 @@ import { defineRule } from "../rule.js";
 const xcode = { synchronized: ["Pilot"] };
 const file = `Pilot/${PRIVACY_MANIFEST}`;
 
+/** What tells kinds apart: all of their names begin alike. */
+const endOf = (category: string): string => category.replace(/^NSPrivacyAccessedAPICategory/, "");
+
 export const reasonInvalid = defineRule({
   name: "permit/reason-invalid",
   severity: "error",
@@ -27,10 +30,11 @@ export const reasonInvalid = defineRule({
         ];
         const kind = RESTRICTED_INTERFACES.find((known) => known.category === category);
         if (!kind) {
-          const meant = nearest(
-            category,
-            RESTRICTED_INTERFACES.map((known) => known.category),
+          const near = nearest(
+            endOf(category),
+            RESTRICTED_INTERFACES.map((known) => endOf(known.category)),
           );
+          const meant = RESTRICTED_INTERFACES.find((known) => endOf(known.category) === near)?.category;
           return meant === undefined ? [] : finding(`${category} is no kind of interface; ${meant} is meant`, `name it ${meant}`, category);
         }
         if (reasons.length === 0)

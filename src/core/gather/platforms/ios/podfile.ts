@@ -37,8 +37,8 @@ export interface Podfile {
   usesFrameworks: boolean;
   /** Helpers of frameworks that bring pods of their own (`use_react_native!`). */
   helpers: { name: string; at: Place }[];
-  /** Calls that set something up, with what each is given as texts. */
-  calls: { name: string; given: string[]; at: Place }[];
+  /** Calls that set something up, with what each is given: `a`, `linkage: static`. */
+  calls: { name: string; given: Value[]; at: Place }[];
   projects: string[];
   /** What was not understood, in a place that can declare pods: what it could have given, why it did not, where. */
   unread: { what: string; why: string; at: Place }[];
@@ -146,10 +146,11 @@ class PodfileHost extends RubyHost {
   private note(call: CallPart): void {
     const { name, path, place, isStatement } = call;
     if (!isStatement || path?.length !== 1 || OWN_COMMANDS.has(name)) return;
-    const given = [
-      ...call.positional().flatMap(({ result }) => textIn(result) ?? []),
-      ...[...call.named()].flatMap(([key, { result }]) => (textIn(result) === undefined ? [] : [`${key}: ${textIn(result) ?? ""}`])),
-    ];
+    const named = [...call.named()].map(([key, { result }]): Value => {
+      const value = toValue(result, place);
+      return value.kind === "known" ? known(`${key}: ${value.text}`, value.place) : unknown(`${key} depends on the build`, place);
+    });
+    const given = [...call.positional().map(({ result }) => toValue(result, place)), ...named];
     this.reading.podfile.calls.push({ name, given, at: place });
   }
 

@@ -182,7 +182,7 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
     targets: podfile.targets.map(({ name, parent }) => ({ name, parent })),
   };
   for (const { name, given, at } of podfile.calls)
-    app.entry({ kind: "podfileCall", side: "ios", name, value: given.length === 0 ? undefined : known(given.join(", "), at), at });
+    for (const value of given.length === 0 ? [undefined] : given) app.entry({ kind: "podfileCall", side: "ios", name, value, at });
   noteLostTargets(context, app, podfile);
   for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
   const declared = new Set<string>();
