@@ -94,7 +94,7 @@ function missingText(count: number, revision: string): string | undefined {
 }
 
 /** The files of one revision, read from the object store without a checkout. */
-export class GitTree implements FileTree {
+class GitTree implements FileTree {
   readonly root: string;
   readonly place: string;
   readonly unreadable = new Map<string, string>();
