@@ -15,6 +15,7 @@ const ROOMS = [
   ["sheets"],
   ["rules"],
   ["project"],
+  ["fleet"],
 ];
 
 /** Beyond their order: what a room must not see although it stands left of it. */

@@ -3,6 +3,7 @@ import { mkdirSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { build } from "esbuild";
+import { Application } from "typedoc";
 import { schemas } from "./schemas.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
@@ -41,5 +42,9 @@ mkdirSync(path.join(root, "schemas"), { recursive: true });
 writeFileSync(path.join(root, "schemas/settings.schema.json"), `${JSON.stringify(settingsSchema(), undefined, 2)}\n`);
 for (const [file, text] of Object.entries(schemas())) writeFileSync(path.join(root, "schemas", file), text);
 console.log(`${RULES.length} rules and the schemas of sheets, settings and documents written`);
+
+const api = await Application.bootstrapWithPlugins({ options: path.join(root, "typedoc.json"), logLevel: "Error" });
+await api.generateOutputs(await api.convert());
+console.log("the reference of the door written");
 
 await import("./guide.mjs");

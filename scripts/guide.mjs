@@ -10,13 +10,16 @@ const root = fileURLToPath(new URL("..", import.meta.url));
 const scratch = mkdtempSync(path.join(tmpdir(), "enredo-guide-"));
 const pages = ["docs/guide.md", ...readdirSync(path.join(root, "docs/how-to")).map((name) => `docs/how-to/${name}`)];
 
+/** When the answers of the pages were made: the same each time. */
+const DAY = String(Date.UTC(2026, 10, 28) / 1000);
+
 /** What a command prints, stdout first, with the first lines only where the page asks for it. */
 function run(command, most) {
   const words = command.match(/"[^"]*"|\S+/g).slice(1);
   const { stdout, stderr, status } = spawnSync(
     process.execPath,
     [path.join(root, "bin/enredo.js"), ...words.map((word) => word.replaceAll('"', ""))],
-    { cwd: scratch, encoding: "utf8", env: { ...process.env, NO_COLOR: "1", FORCE_COLOR: "", COLUMNS: "100" } },
+    { cwd: scratch, encoding: "utf8", env: { ...process.env, NO_COLOR: "1", FORCE_COLOR: "", COLUMNS: "100", SOURCE_DATE_EPOCH: DAY } },
   );
   if (status === 2 || status === null) throw new Error(`${command}: ${stderr}`);
   const lines = `${stdout}${stderr}`.trimEnd().split("\n");
@@ -25,6 +28,8 @@ function run(command, most) {
 
 try {
   run("enredo demo apps", 1);
+  for (const { name } of readdirSync(path.join(scratch, "apps"), { withFileTypes: true }).filter((entry) => entry.isDirectory()))
+    if (!/^(\.|enredo$)/.test(name)) run(`enredo check apps/${name} --format ndjson --output answers/${name}.ndjson`, 1);
   let stale = 0;
   for (const page of pages) {
     const before = readFileSync(path.join(root, page), "utf8");

@@ -11,6 +11,7 @@ const DOCUMENTS = {
   compare: "CompareDocument",
   confirm: "ConfirmDocument",
   diff: "DiffDocument",
+  fleet: "FleetDocument",
   levels: "LevelsDocument",
   needs: "NeedsDocument",
   permits: "PermitsDocument",
@@ -21,18 +22,23 @@ const DOCUMENTS = {
 
 /** The schemas by the names of their files. */
 export function schemas() {
-  const generator = createGenerator({
-    path: path.join(root, "src/views/json/types.ts"),
+  const documents = generatorOf("src/views/json/types.ts");
+  const written = Object.entries(DOCUMENTS).map(([name, type]) => schemaFile(name, documents, type));
+  return Object.fromEntries([...written, schemaFile("line", generatorOf("src/core/fleet/lines.ts"), "Line")]);
+}
+
+function generatorOf(file) {
+  return createGenerator({
+    path: path.join(root, file),
     tsconfig: path.join(root, "tsconfig.json"),
     topRef: false,
     // Fields may be added: a reader must not fail at one.
     additionalProperties: true,
     skipTypeCheck: true,
   });
-  return Object.fromEntries(
-    Object.entries(DOCUMENTS).map(([name, type]) => [
-      `${name}.schema.json`,
-      `${JSON.stringify({ $id: `https://enredo.example/schemas/${name}.schema.json`, title: `enredo.${name}/1`, ...generator.createSchema(type) }, undefined, 2)}\n`,
-    ]),
-  );
+}
+
+function schemaFile(name, generator, type) {
+  const head = { $id: `https://enredo.example/schemas/${name}.schema.json`, title: `enredo.${name}/1` };
+  return [`${name}.schema.json`, `${JSON.stringify({ ...head, ...generator.createSchema(type) }, undefined, 2)}\n`];
 }

@@ -7,6 +7,7 @@ import confirm from "./commands/confirm.js";
 import demo from "./commands/demo.js";
 import diff from "./commands/diff.js";
 import explain from "./commands/explain.js";
+import fleet from "./commands/fleet.js";
 import levels from "./commands/levels.js";
 import needs from "./commands/needs.js";
 import next from "./commands/next.js";
@@ -42,6 +43,7 @@ export const COMMANDS = {
   demo,
   diff,
   explain,
+  fleet,
   help,
   levels,
   needs,

@@ -153,12 +153,12 @@ export abstract class EnredoCommand extends Command {
     if (problems.length > 5) this.say(`enredo: and ${problems.length - 5} more; see \`enredo sheet check\``);
   }
 
-  /** The findings of a folder. */
-  protected async checkReport(dir: string, flags: CommonFlags): Promise<ReportOutline> {
-    return onlySide(await this.atWork(flags, this.project(dir, flags).findings()), flags);
+  /** The findings of a project. */
+  protected async findingsOf(project: Project, flags: CommonFlags): Promise<ReportOutline> {
+    return onlySide(await this.atWork(flags, project.findings()), flags);
   }
 
-  protected async reportOf({ project }: Loaded, flags: CommonFlags): Promise<Report> {
+  protected async reportOf(project: Project, flags: CommonFlags): Promise<Report> {
     return onlySide(await project.check(), flags);
   }
 
@@ -182,11 +182,19 @@ export abstract class EnredoCommand extends Command {
 
   /** A document as text: signs that a terminal would not show stand in it as `\\u`; `safe` says that no address in it has to be looked at. */
   protected json(document: unknown, safe = false): Exact {
-    const text = JSON.stringify(document, undefined, 2).replace(
-      /[\u007f-\u009f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff]/g,
-      (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`,
-    );
+    const text = visible(JSON.stringify(document, undefined, 2));
     return new Exact(`${safe ? text : safeAddresses(text)}\n`);
+  }
+
+  /** A document as one line. */
+  protected line(document: unknown): string {
+    return `${safeAddresses(visible(JSON.stringify(document)))}\n`;
+  }
+
+  /** The time of the answer. Source of the variable: reproducible-builds.org, "SOURCE_DATE_EPOCH". */
+  protected now(): Date {
+    const epoch = process.env.SOURCE_DATE_EPOCH;
+    return epoch !== undefined && /^\d{1,11}$/.test(epoch) ? new Date(Number(epoch) * 1000) : new Date();
   }
 
   /** One line on stderr for each text. */
@@ -201,7 +209,9 @@ export abstract class EnredoCommand extends Command {
       this.exit(2);
     }
     if (error.oclif?.exit !== undefined && !isUsageError(error)) throw error;
-    const [first = ""] = error.message.split("\n");
+    const [head = "", next = ""] = error.message.split("\n");
+    // What is missing stands in the next line.
+    const first = head.endsWith(":") ? `${head} ${next.trim().replace(/\s{2,}/g, ": ")}` : head;
     this.say(`enredo: ${first}`);
     if (isUsageError(error)) process.stderr.write(`${this.flagHint(first)}See \`enredo ${this.id ?? ""} --help\`.\n`);
     if (this.wantsTrace || process.argv.includes("--verbose")) process.stderr.write(`${error.stack ?? ""}\n`);
@@ -218,6 +228,14 @@ export abstract class EnredoCommand extends Command {
     );
     return near ? `${near}\n` : "";
   }
+}
+
+/** JSON in which signs that a terminal would not show stand as `\\u`. */
+function visible(json: string): string {
+  return json.replace(
+    /[\u007f-\u009f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff]/g,
+    (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`,
+  );
 }
 
 function isUsageError(error: Error): boolean {

@@ -1,11 +1,13 @@
 import { existsSync, watch } from "node:fs";
+import path from "node:path";
 import { Flags } from "@oclif/core";
 import type { ReportOutline } from "../core/project/check.js";
+import type { Project } from "../core/project/open.js";
 import { SEVERITIES } from "../core/model/finding.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, isTold, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 
-const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab"];
+const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab", "ndjson"];
 
 interface CheckFlags extends CommonFlags {
   format: string;
@@ -13,6 +15,7 @@ interface CheckFlags extends CommonFlags {
   "min-severity": string;
   output?: string;
   baseline?: string;
+  project?: string;
 }
 
 export default class CheckCommand extends EnredoCommand {
@@ -23,6 +26,7 @@ export default class CheckCommand extends EnredoCommand {
     "<%= config.bin %> check --fail-on warning",
     "<%= config.bin %> check --format sarif --output enredo.sarif",
     "<%= config.bin %> check --baseline enredo-baseline.json",
+    "<%= config.bin %> check --format ndjson --output answers/deckpass.ndjson",
   ];
   static override args = DIR_ARG;
   static override flags = {
@@ -37,13 +41,17 @@ export default class CheckCommand extends EnredoCommand {
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
     baseline: Flags.string({ description: "report only what is new since this file was written", helpValue: "FILE" }),
     watch: Flags.boolean({ description: "check again whenever a file changes, until Ctrl-C", exclusive: ["output", "write-baseline"] }),
+    project: Flags.string({ description: "name in the lines of --format ndjson; the folder's name otherwise", helpValue: "NAME" }),
     "write-baseline": Flags.boolean({ description: "write the findings of now to the file of --baseline", dependsOn: ["baseline"] }),
   };
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CheckCommand);
     if (flags.watch) return this.watch(args.dir, flags);
-    let report = await this.checkReport(args.dir, flags);
+    const project = this.project(args.dir, flags);
+    const format = flags.json ? "json" : flags.format;
+    // Lines say more than findings: all is read for them.
+    let report: ReportOutline = format === "ndjson" ? await this.reportOf(project, flags) : await this.findingsOf(project, flags);
     if (flags.baseline !== undefined) {
       if (flags["write-baseline"]) {
         const { baselineOf } = await core();
@@ -55,8 +63,7 @@ export default class CheckCommand extends EnredoCommand {
     }
     const failing = flags["fail-on"] !== "never" && report.findings.some(({ severity }) => rank(severity) <= rank(flags["fail-on"]));
     const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-    const format = flags.json ? "json" : flags.format;
-    this.output(await this.rendered(shown, format, flags), flags.output);
+    this.output(format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(shown, format, flags), flags.output);
     process.exitCode = failing ? 1 : 0;
   }
 
@@ -65,7 +72,7 @@ export default class CheckCommand extends EnredoCommand {
     const answer = async (): Promise<void> => {
       const started = performance.now();
       try {
-        let report = await this.checkReport(dir, flags);
+        let report = await this.findingsOf(this.project(dir, flags), flags);
         if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
         const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
         this.output(await this.rendered(shown, flags.json ? "json" : flags.format, flags));
@@ -76,7 +83,7 @@ export default class CheckCommand extends EnredoCommand {
       this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes`);
     };
     // Nothing to watch: told as without it.
-    if (!existsSync(dir)) return void (await this.checkReport(dir, flags));
+    if (!existsSync(dir)) return void (await this.findingsOf(this.project(dir, flags), flags));
     const passedOver = /(^|[/\\])(node_modules|\.git|build|Pods|DerivedData|\.gradle|\.dart_tool)([/\\]|$)/;
     // Before the first answer: what changes while it is looked for is not lost.
     const changes = watch(dir, { recursive: true });
@@ -112,6 +119,17 @@ export default class CheckCommand extends EnredoCommand {
       );
     }
     return fresh;
+  }
+
+  /** The answer as flat lines, for `enredo fleet` and databases. */
+  private async lines(project: Project, shown: ReportOutline, flags: CheckFlags): Promise<Exact> {
+    const [survey, permits, { answerLines }] = await Promise.all([project.survey(), project.permits(), import("../views/json/lines.js")]);
+    const lines = answerLines(
+      { ...shown, survey },
+      permits.map(({ answer }) => answer),
+      { project: flags.project ?? path.basename(project.root), at: this.now().toISOString(), tool: this.config.version },
+    );
+    return new Exact(lines.map((line) => this.line(line)).join(""));
   }
 
   private async rendered(report: ReportOutline, format: string, flags: CheckFlags): Promise<string | Exact> {

@@ -37,8 +37,8 @@ export default class DiffCommand extends EnredoCommand {
     const after = await this.state(to, flags);
     const { diffStates } = await core();
     const diffs = diffStates(
-      { report: await this.reportOf(before, flags), sheets: before.sheets.sheets },
-      { report: await this.reportOf(after, flags), sheets: after.sheets.sheets },
+      { report: await this.reportOf(before.project, flags), sheets: before.sheets.sheets },
+      { report: await this.reportOf(after.project, flags), sheets: after.sheets.sheets },
     );
     if (flags.side !== undefined) for (const diff of diffs) diff.changes = diff.changes.filter(({ side }) => side === flags.side);
     const names = [from, to === "." ? "the files here" : to] as const;

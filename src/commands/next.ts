@@ -19,7 +19,7 @@ export default class NextCommand extends EnredoCommand {
     const step = (command: string, why: string): void => void steps.push([command, why]);
     try {
       const loaded = await this.load(args.dir, flags);
-      const report = await this.reportOf(loaded, flags);
+      const report = await this.reportOf(loaded.project, flags);
       const { tracedSdks } = await core();
       const { clean, plural } = await import("../views/text/style.js");
       const { apps } = report.survey;

@@ -40,7 +40,7 @@ export default class PatchCommand extends EnredoCommand {
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
       if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
-    const report = await this.reportOf(loaded, flags);
+    const report = await this.reportOf(loaded.project, flags);
     const tree = new DiskTree(path.resolve(args.dir));
     const plan =
       flags.accept !== undefined && flags.rule === undefined

@@ -2,6 +2,9 @@
 export * from "./project/answers.js";
 export { DiskTree } from "./files/disk.js";
 export { openRevision } from "./files/git.js";
+export { fleetOf } from "./fleet/merge.js";
+export { unusedSdks } from "./fleet/policy.js";
+export { FleetTally } from "./fleet/tally.js";
 export { ProjectFiles } from "./gather/project-files.js";
 export { draftSheet } from "./needs/draft.js";
 export { secretsOf, withoutSecrets } from "./needs/secrets.js";
@@ -14,6 +17,7 @@ export { acceptEntries } from "./project/patch/accept.js";
 export { findSheets } from "./project/sheet-files.js";
 export { folderIndex } from "./project/survey.js";
 export { findRule, RULE_NAMES, RULES } from "./rules/index.js";
+export { loadSettings } from "./settings/load.js";
 export { noSettings } from "./settings/settings.js";
 export { loadSheets } from "./sheets/load.js";
 export { stringify as yamlOf } from "yaml";

@@ -173,3 +173,25 @@ try {
     expect(run("help", "check")).toContain("USAGE");
   });
 });
+
+it("the reference pages say what the doc comments say", async () => {
+  const { Application } = await import("typedoc");
+  const fresh = temporaryFolder();
+  const reference = await Application.bootstrapWithPlugins({
+    options: path.join(ROOT, "typedoc.json"),
+    out: fresh,
+    outputs: [{ name: "markdown", path: fresh }],
+    logLevel: "Error",
+  } as object);
+  const model = await reference.convert();
+  expect(model).toBeDefined();
+  if (model) await reference.generateOutputs(model);
+  const pages = (folder: string): Record<string, string> =>
+    Object.fromEntries(
+      readdirSync(folder, { recursive: true, encoding: "utf8" })
+        .filter((name) => name.endsWith(".md"))
+        .sort()
+        .map((name) => [name.replaceAll("\\", "/"), readFileSync(path.join(folder, name), "utf8").replaceAll("\r\n", "\n")]),
+    );
+  expect(pages(fresh)).toEqual(pages(path.join(ROOT, "docs/api")));
+});

@@ -5,5 +5,5 @@ import { ROOT } from "../helpers/program.js";
 
 it("every command in the guide and the how-to pages gives what the page shows", () => {
   const stdout = execFileSync(process.execPath, [path.join(ROOT, "scripts/guide.mjs"), "--check"], { encoding: "utf8" });
-  expect(stdout).toMatch(/^[7-9] pages run, 0 stale$/m);
+  expect(stdout).toMatch(/^([7-9]|1\d) pages run, 0 stale$/m);
 });

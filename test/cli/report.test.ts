@@ -55,14 +55,14 @@ describe("report", () => {
 describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
   let browser: Browser;
   const problems: string[] = [];
-  const open = async (): Promise<Page> => {
+  const open = async (hash = ""): Promise<Page> => {
     const tab = await browser.newPage();
     tab.on("console", (message) => problems.push(message.text()));
     tab.on("pageerror", (error) => problems.push(String(error)));
     tab.on("request", (request) => {
       if (!request.url().startsWith("file:")) problems.push(`request ${request.url()}`);
     });
-    await tab.goto(pathToFileURL(page).href);
+    await tab.goto(pathToFileURL(page).href + hash);
     return tab;
   };
   const shown = (tab: Page): Promise<number> =>
@@ -80,15 +80,17 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
 
   it("loads without an error and without asking for anything", async () => {
     const tab = await open();
-    expect(await tab.title()).toBe("Enredo: how the SDKs are wired");
+    expect(await tab.title()).toBe("SDK wiring of the apps");
     expect(await tab.$$eval("svg", (all) => all.length)).toBeGreaterThan(10);
     expect(problems).toEqual([]);
     await tab.close();
   });
 
-  it("filters by app, side, SDK and severity, says how many are left, and shows all again", async () => {
+  it("filters by app, side, SDK, severity and words, says how many are left, and shows all again", async () => {
     const tab = await open();
-    const all = await shown(tab);
+    const left = (): Promise<string | null> => tab.$eval("#count", (element) => element.textContent);
+    const all = await tab.$$eval("article", (items) => items.length);
+    expect(await left()).toBe(`${all} of ${all} shown`);
     await tab.select("select[name=app]", "Pilot");
     const pilot = await shown(tab);
     await tab.select("select[name=severity]", "error");
@@ -96,20 +98,70 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
     await tab.select("select[name=sdk]", "moorid");
     const moorid = await shown(tab);
     expect(all > pilot && pilot > errors && errors > moorid && moorid > 0).toBe(true);
-    expect(await tab.$eval("#count", (element) => element.textContent)).toBe(`${moorid} of ${all} shown`);
-    await tab.select("select[name=side]", "shared");
+    expect(await left()).toBe(`${moorid} of ${all} shown`);
+    await tab.type("input[name=q]", "no such words");
     expect(await shown(tab)).toBe(0);
     await tab.click("button[type=reset]");
     await tab.waitForFunction((count: number) => document.getElementById("count")?.textContent === `${count} of ${count} shown`, {}, all);
-    expect(await shown(tab)).toBe(all);
+    await tab.keyboard.press("/");
+    await tab.keyboard.type("level/below-need");
+    expect(await tab.$$eval("article:not([hidden])", (items) => items.every((item) => item.textContent.includes("level/below-need")))).toBe(
+      true,
+    );
     expect(problems).toEqual([]);
+    await tab.close();
+  });
+
+  it("keeps the filter in its address, and opens what an address leads to", async () => {
+    const tab = await open();
+    await tab.select("select[name=app]", "Pilot");
+    const address = tab.url();
+    const pilot = await shown(tab);
+    await tab.close();
+    const again = await open(new URL(address).hash);
+    expect(await again.$eval("select[name=app]", (field) => (field as HTMLSelectElement).value)).toBe("Pilot");
+    expect(await shown(again)).toBe(pilot);
+    // From an SDK to its findings, from a finding to its SDK.
+    await again.evaluate(() => document.querySelector<HTMLElement>("#app-pilot-sdk-quaymap a[data-filter]")?.click());
+    await again.waitForFunction(() => location.hash.includes("sdk=quaymap"));
+    expect(await shown(again)).toBeGreaterThan(0);
+    expect(
+      await again.$$eval("article:not([hidden])", (items) => items.every((item) => (item as HTMLElement).dataset.sdk === "quaymap")),
+    ).toBe(true);
+    await again.evaluate(() => document.querySelector<HTMLElement>('article:not([hidden]) a[href="#app-pilot-sdk-quaymap"]')?.click());
+    await again.waitForFunction(() => document.querySelector<HTMLDetailsElement>("#app-pilot-sdk-quaymap")?.open === true);
+    const isSeen = await again.$eval("#app-pilot-sdk-quaymap", (element) => (element as HTMLElement).offsetParent !== null);
+    expect(isSeen).toBe(true);
+    await again.close();
+  });
+
+  it("leads nowhere that is not there", async () => {
+    const tab = await open();
+    const lost = await tab.$$eval("a[href^='#']", (links) =>
+      links
+        .map((link) => (link.getAttribute("href") ?? "").slice(1).split("?")[0] ?? "")
+        .filter((id) => document.getElementById(id) === null),
+    );
+    expect(lost).toEqual([]);
+    const ids = await tab.$$eval("[id]", (all) => all.map(({ id }) => id));
+    expect(ids.length).toBe(new Set(ids).size);
+    await tab.close();
+  });
+
+  it("shows all of it in print", async () => {
+    const tab = await open();
+    await tab.emulateMediaType("print");
+    await tab.evaluate(() => dispatchEvent(new Event("beforeprint")));
+    const all = await tab.$$eval("article", (items) => items.length);
+    expect(await shown(tab)).toBe(all);
+    expect(await tab.$$eval("details", (items) => items.filter((item) => !item.open).length)).toBe(0);
     await tab.close();
   });
 
   it("can be used by the keyboard, and names its parts for screen readers", async () => {
     const tab = await open();
     await tab.keyboard.press("Tab");
-    expect(await tab.evaluate(() => document.activeElement?.textContent)).toBe("To the findings");
+    expect(await tab.evaluate(() => document.activeElement?.textContent)).toBe("Skip to the content");
     const unnamed = await tab.$$eval(
       "svg[role=img], [role=group], form, nav, section",
       (all) => all.filter((item) => !item.getAttribute("aria-label") && !item.getAttribute("aria-labelledby")).length,

@@ -43,6 +43,23 @@ describe("the schemas of documents", () => {
     expect(validate({ flors: {} })).toBe(false);
   });
 
+  it("line fits each line of an answer, and fleet what is made of answers", () => {
+    const answer = path.join(temporaryFolder(), "demo.ndjson");
+    enredo(["check", demo, "--format", "ndjson", "--output", answer]);
+    const lines = readFileSync(answer, "utf8").trimEnd().split("\n");
+    const schema = JSON.parse(published.get("line.schema.json") ?? "") as { definitions: Record<string, object>; anyOf: object[] };
+    const ajv = new Ajv({ strict: false, discriminator: false });
+    for (const validate of [ajv.compile(schema), ajv.compile(closed({ ...schema, $id: "closed" }) as object)])
+      for (const line of lines) expect(validate(JSON.parse(line)), `${line} ${JSON.stringify(validate.errors)}`).toBe(true);
+    expect(ajv.compile({ ...schema, $id: "other" })({ ...(JSON.parse(lines[0] ?? "") as object), record: "none" })).toBe(false);
+    expect(new Set(lines.map((line) => (JSON.parse(line) as { record: string }).record))).toEqual(
+      new Set(["run", "app", "side", "level", "sdk", "permit", "finding", "blindSpot", "end"]),
+    );
+    const document = JSON.parse(enredo(["fleet", answer, "--json"]).stdout) as object;
+    const fleet = new Ajv({ strict: false }).compile(closed(JSON.parse(published.get("fleet.schema.json") ?? "")) as object);
+    expect(fleet(document), JSON.stringify(fleet.errors)).toBe(true);
+  });
+
   it.each<[string, string[]]>([
     ["check", ["check"]],
     ["survey", ["survey"]],

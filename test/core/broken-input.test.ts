@@ -20,6 +20,7 @@ import { noSettings } from "../../src/core/settings/settings.js";
 import { findSheets } from "../../src/core/project/sheet-files.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
 import { traceOf, tracedSdks } from "../../src/core/needs/index.js";
+import { permitsOf } from "../../src/core/project/permits.js";
 import { startupOf } from "../../src/core/project/startup.js";
 import { folderIndex } from "../../src/core/project/survey.js";
 import { codeQuality, githubAnnotations } from "../../src/views/ci/annotations.js";
@@ -110,6 +111,7 @@ describe("damaged files", () => {
             reportPage(report, {
               tracesOf: (one) => tracedSdks(one).map((sdk) => traceOf(one, sheets, sdk)),
               startupOf: (one) => startupOf(one, sheets),
+              permitsOf: (one) => permitsOf(one, sheets),
             }),
           ])
             expect(text).not.toMatch(/\[object Object\]/);

@@ -103,6 +103,13 @@ export function partOn(
   return { version, packages: ordered, known: here.length > 0 };
 }
 
+/** The version that is in the app, where one is certain: the locked one, or else a declared one that is no range and no reference. */
+export function exactVersion({ locked, declared }: Dependency): string | undefined {
+  if (locked !== undefined) return locked;
+  const text = textOf(declared);
+  return text !== undefined && /^v?\d+(?:\.\d+)*(?:[-+.][\w.+-]*)?$/.test(text) && !text.endsWith("+") ? text : undefined;
+}
+
 export function versionOf(dependency: Dependency): string | undefined {
   return dependency.locked ?? baseVersion(textOf(dependency.declared));
 }

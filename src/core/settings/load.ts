@@ -5,7 +5,7 @@ import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } 
 import { Source } from "../syntax/source.js";
 import { readYaml } from "../syntax/yaml.js";
 import type { Severity } from "../model/finding.js";
-import { noSettings, type Settings } from "./settings.js";
+import { noSettings, type Policy, type Settings } from "./settings.js";
 import type { InputProblem } from "./validate.js";
 
 const SETTINGS_FILES = ["enredo.yaml", "enredo.yml"];
@@ -73,6 +73,7 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
   settings.versionsMayDiffer = textsOf(at(root, "mayDiffer", "versions"));
   settings.oneSided = textsOf(at(root, "mayDiffer", "oneSided"));
   readAccept(root, ruleNames, settings, problems);
+  settings.policy = readPolicy(at(root, "policy"), ruleNames, problems);
   return { settings, problems };
 }
 
@@ -129,4 +130,42 @@ function readAccept(root: Data, ruleNames: readonly string[], settings: Settings
       place: placeOf(item),
     });
   }
+}
+
+function readPolicy(policy: Data | undefined, ruleNames: readonly string[], problems: SettingsProblem[]): Policy | undefined {
+  if (policy?.kind !== "map") return undefined;
+  const versions = (part: string): Map<string, string> => {
+    const known = new Map<string, string>();
+    for (const [name, { value }] of entriesOf(at(policy, part))) {
+      const version = value.kind === "scalar" && value.value !== null ? String(value.value) : "";
+      if (/^v?\d[\w.+-]*$/.test(version)) known.set(name, version);
+      // Of levels the validator says it.
+      else if (part === "sdks")
+        problems.push({
+          message: `the lowest version of ${name} is none: "${version}"`,
+          fix: "write one such as 4.2.0",
+          place: placeOf(value),
+        });
+    }
+    return known;
+  };
+  const concerns = ruleNames.map((name) => name.split("/")[0] as string);
+  const rules = itemsOf(at(policy, "rules")).flatMap((item) => {
+    const name = textAt(item);
+    if (name !== undefined && (ruleNames.includes(name) || concerns.includes(name))) return [name];
+    problems.push({
+      message: `no rule or concern is called "${name ?? ""}"`,
+      fix: suggestion(name ?? "", [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules",
+      place: placeOf(item),
+    });
+    return [];
+  });
+  const maxAge = textAt(policy, "maxAge");
+  return {
+    sdks: versions("sdks"),
+    levels: versions("levels"),
+    rules,
+    projects: textsOf(at(policy, "projects")),
+    maxAge: maxAge !== undefined && /^\d+$/.test(maxAge) ? Number(maxAge) : undefined,
+  };
 }

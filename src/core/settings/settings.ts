@@ -21,6 +21,20 @@ export interface Pairing {
   at: { android: Place; ios: Place };
 }
 
+/** What a fleet of apps has agreed on: `enredo fleet` holds the answers of all projects against it. */
+export interface Policy {
+  /** SDK → version that every app which has it must have at least. */
+  sdks: ReadonlyMap<string, string>;
+  /** Level → value that every app must have at least. */
+  levels: ReadonlyMap<string, string>;
+  /** Rules, or concerns of rules, that no app may break. */
+  rules: readonly string[];
+  /** Projects that must have answered. */
+  projects: readonly string[];
+  /** How many days old an answer may be. */
+  maxAge: number | undefined;
+}
+
 /** The tool's settings for a project, as read from `enredo.yaml`. */
 export interface Settings {
   file: string | undefined;
@@ -34,6 +48,8 @@ export interface Settings {
   versionsMayDiffer: string[];
   oneSided: string[];
   accept: Acceptance[];
+  /** For `enredo fleet` alone. */
+  policy: Policy | undefined;
 }
 
 export function noSettings(): Settings {
@@ -47,5 +63,6 @@ export function noSettings(): Settings {
     versionsMayDiffer: [],
     oneSided: [],
     accept: [],
+    policy: undefined,
   };
 }

@@ -61,6 +61,28 @@ class DifferShape {
   oneSided?: string[];
 }
 
+/** What `enredo fleet` holds all apps against. */
+class PolicyShape {
+  /** SDK → version that every app which has it must have at least. */
+  @Optional(IsObject())
+  sdks?: Record<string, string>;
+
+  @Optional(Part(LevelsShape))
+  levels?: LevelsShape;
+
+  /** Rules or concerns that no app may break. */
+  @Optional(IsArray(), IsString({ each: true }))
+  rules?: string[];
+
+  /** Projects that must have answered. */
+  @Optional(IsArray(), IsString({ each: true }))
+  projects?: string[];
+
+  /** In days. */
+  @Optional(Matches(/^\d+$/, { message: "maxAge must be a number of days such as 14" }))
+  maxAge?: string;
+}
+
 /** The settings file `enredo.yaml`. */
 export class SettingsShape {
   /** Rule or concern → error, warning, note or off. */
@@ -81,4 +103,7 @@ export class SettingsShape {
 
   @Optional(IsArray(), Part(AcceptShape, { list: true }))
   accept?: AcceptShape[];
+
+  @Optional(Part(PolicyShape))
+  policy?: PolicyShape;
 }

@@ -1,3 +1,5 @@
+import type { Place } from "../../core/model/place.js";
+import { placeText } from "../text/check.js";
 import { clean } from "../text/style.js";
 
 /** Markup that may go into a page as it is. */
@@ -21,4 +23,11 @@ function shown(part: Part): string {
 
 function escaped(text: string): string {
   return clean(text).replace(/[&<>"']/g, (char) => `&#${char.charCodeAt(0)};`);
+}
+
+/** A place in a file; where it is broken over lines, after a folder. */
+export function placeMarkup(place: Place): Markup {
+  return markup`<code>${placeText(place)
+    .split("/")
+    .map((part, index) => (index === 0 ? part : markup`/<wbr />${part}`))}</code>`;
 }

@@ -1,3 +1,4 @@
+import { exactVersion } from "../../core/derive/presence.js";
 import { ofRelease } from "../../core/model/app.js";
 import { PackageURL } from "packageurl-js";
 import type { Side, Survey } from "../../core/model/app.js";
@@ -82,9 +83,7 @@ function dependencyDocument(dependency: Dependency): SdkDocument {
 /** The package URL, with the locked version or else the exact declared one; `null` for a binary. */
 export function purlOf(dependency: Dependency): string | null {
   const { ecosystem, name } = dependency;
-  const declared = textOf(dependency.declared);
-  const version =
-    dependency.locked ?? (declared !== undefined && /^v?\d[\w.+-]*$/.test(declared) && !declared.endsWith("+") ? declared : undefined);
+  const version = exactVersion(dependency);
   const make = (type: string, namespace: string | undefined, plain: string, subpath?: string): string =>
     new PackageURL(type, namespace, plain, version, undefined, subpath).toString();
   try {

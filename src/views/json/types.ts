@@ -275,3 +275,32 @@ export interface SurveyDocument {
   passedOver: { file: string; why: string }[];
   unreadable: { file: string; message: string; places: Place[] }[];
 }
+
+/** `fleet --json` */
+export interface FleetDocument {
+  schema: "enredo.fleet/1";
+  /** The day of the question, `YYYY-MM-DD`. */
+  day: string;
+  /** How many projects have an answer that counts. */
+  projects: number;
+  apps: {
+    name: string;
+    project: string;
+    kind: string;
+    at: string;
+    age: number;
+    errors: number;
+    warnings: number;
+    notes: number;
+    blindSpots: number;
+  }[];
+  sdks: { sdk: string; side: string; packages: string[]; versions: { version: string | null; apps: string[] }[]; behind: number }[];
+  levels: { side: string; level: string; values: { value: string | null; apps: string[] }[] }[];
+  rules: { rule: string; severity: Severity; findings: number; apps: string[] }[];
+  permits: { side: string; kind: string; name: string; apps: string[]; by: (string | null)[] }[];
+  unanswered: { project: string; why: string }[];
+  superseded: { project: string; answers: number }[];
+  problems: { at: string; message: string }[];
+  violations: { app: string; what: "sdk" | "level" | "rule" | "answer"; subject: string; wanted: string; found: string | null }[];
+  linesRead: number;
+}

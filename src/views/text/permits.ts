@@ -4,7 +4,7 @@ import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 
-const KIND_HEADS: Record<PermitKind, string> = {
+export const KIND_HEADS: Record<PermitKind, string> = {
   permission: "permission",
   purposeText: "purpose text",
   entitlement: "entitlement",
@@ -61,8 +61,14 @@ function placeOf({ removed, by }: Permit): string {
   return at ? clean(placeText(at)) : "";
 }
 
-function nameText({ kind, name, values, removed, asked, variants, limit }: Permit, style: Style): string {
-  const short = clean(shortName(name));
+function nameText(permit: Permit, style: Style): string {
+  const note = noteOf(permit);
+  const sign = permit.asked && !permit.removed ? "• " : "  ";
+  return `${sign}${clean(shortName(permit.name))}${note === "" ? "" : style.dim(` (${note})`)}`;
+}
+
+/** What is to be known of an entry beside its name; empty where there is nothing. */
+export function noteOf({ kind, values, removed, variants, limit }: Permit): string {
   const notes = [
     kind === "accessReason" || kind === "collectedData"
       ? clean([...new Set(values.flatMap((value) => value.split(", ")).map(shortName))].join(", "))
@@ -71,16 +77,20 @@ function nameText({ kind, name, values, removed, asked, variants, limit }: Permi
     limit ? `up to level ${clean(limit.level)}${limit.by === undefined ? "" : ` by ${clean(limit.by)}`}` : "",
     variants.length > 0 ? `in ${clean(variants.join(", "))}` : "",
   ].filter(Boolean);
-  const sign = asked && !removed ? "• " : "  ";
-  return `${sign}${short}${notes.length > 0 ? style.dim(` (${notes.join("; ")})`) : ""}`;
+  return notes.join("; ");
 }
 
-function bringersText({ by, neededBy, usedBy, inCode, removed }: Permit, style: Style): string {
+/** The app's own entry that no sheet asks for and no code names. */
+export function isNamedByNothing({ by, neededBy, inCode, removed }: Permit): boolean {
+  return !removed && by.every(({ name }) => name === undefined) && neededBy.length === 0 && inCode === false;
+}
+
+function bringersText(permit: Permit, style: Style): string {
+  const { by, neededBy, usedBy } = permit;
   if (by.length === 0 && usedBy.length > 0) return style.error(`✗ missing, used by ${someNames(usedBy)}`);
   const shown = someNames(by.map(({ name }) => name));
   const needed = neededBy.length > 0 ? style.dim(` for ${clean(neededBy.join(", "))}`) : "";
-  const unused = !removed && by.every(({ name }) => name === undefined) && neededBy.length === 0 && inCode === false;
-  return `${shown || "–"}${needed}${unused ? style.warning(", nothing names it") : ""}`;
+  return `${shown || "–"}${needed}${isNamedByNothing(permit) ? style.warning(", nothing names it") : ""}`;
 }
 
 function someNames(all: readonly (string | undefined)[]): string {
@@ -103,7 +113,8 @@ const PREFIXES = [
   "NSPrivacyCollectedDataType",
 ];
 
-function shortName(name: string): string {
+/** A name without what all names of its kind begin with. */
+export function shortName(name: string): string {
   const prefix = PREFIXES.find((one) => name.startsWith(one));
   return prefix === undefined ? name : name.slice(prefix.length);
 }

@@ -5,7 +5,7 @@ import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 
-const PHASE_HEADS: Record<LifeCyclePhase, string> = {
+export const PHASE_HEADS: Record<LifeCyclePhase, string> = {
   beforeLaunch: "Before launch",
   provider: "Providers and initializers",
   launch: "At launch",
@@ -58,7 +58,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
 }
 
 /** Marks that only describe a step. */
-const DESCRIBING = new Set(["debugOnly", "conditional", "removed"]);
+export const DESCRIBING = new Set(["debugOnly", "conditional", "removed"]);
 
 export function isWrong(step: StartupStep): boolean {
   return step.marks.some(({ kind }) => !DESCRIBING.has(kind));

@@ -1,0 +1,15 @@
+import { readdirSync } from "node:fs";
+import path from "node:path";
+import { enredo, temporaryFolder } from "./program.js";
+
+/** The answers of the sample apps, each as the CI of its repository would write it, in a folder `answers`. */
+export function demoAnswers(): string {
+  const folder = temporaryFolder();
+  const demo = path.join(folder, "demo");
+  enredo(["demo", demo]);
+  for (const { name } of readdirSync(demo, { withFileTypes: true }).filter(
+    (entry) => entry.isDirectory() && !/^(\.|enredo)/.test(entry.name),
+  ))
+    enredo(["check", path.join(demo, name), "--format", "ndjson", "--output", path.join(folder, `answers/${name}.ndjson`)]);
+  return folder;
+}
