@@ -4,9 +4,11 @@ import { Flags } from "@oclif/core";
 import type { ReportOutline } from "../core/project/check.js";
 import type { Project } from "../core/project/open.js";
 import { SEVERITIES } from "../core/model/finding.js";
+import type { Grouping } from "../views/text/check.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, isTold, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 
+const GROUPINGS: Grouping[] = ["app", "rule", "sdk"];
 const FORMATS = ["text", "json", "sarif", "junit", "markdown", "github", "gitlab", "ndjson"];
 
 interface CheckFlags extends CommonFlags {
@@ -16,6 +18,7 @@ interface CheckFlags extends CommonFlags {
   output?: string;
   baseline?: string;
   project?: string;
+  "group-by": string;
 }
 
 export default class CheckCommand extends EnredoCommand {
@@ -24,6 +27,7 @@ export default class CheckCommand extends EnredoCommand {
   static override examples = [
     "<%= config.bin %> check",
     "<%= config.bin %> check --fail-on warning",
+    "<%= config.bin %> check --group-by rule",
     "<%= config.bin %> check --format sarif --output enredo.sarif",
     "<%= config.bin %> check --baseline enredo-baseline.json",
     "<%= config.bin %> check --format ndjson --output answers/deckpass.ndjson",
@@ -41,6 +45,7 @@ export default class CheckCommand extends EnredoCommand {
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
     baseline: Flags.string({ description: "report only what is new since this file was written", helpValue: "FILE" }),
     watch: Flags.boolean({ description: "check again whenever a file changes, until Ctrl-C", exclusive: ["output", "write-baseline"] }),
+    "group-by": Flags.string({ description: "what findings stand together by, in text", options: GROUPINGS, default: "app" }),
     project: Flags.string({ description: "name in the lines of --format ndjson; the folder's name otherwise", helpValue: "NAME" }),
     "write-baseline": Flags.boolean({ description: "write the findings of now to the file of --baseline", dependsOn: ["baseline"] }),
   };
@@ -63,7 +68,10 @@ export default class CheckCommand extends EnredoCommand {
     }
     const failing = flags["fail-on"] !== "never" && report.findings.some(({ severity }) => rank(severity) <= rank(flags["fail-on"]));
     const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-    this.output(format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(shown, format, flags), flags.output);
+    this.output(
+      format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(args.dir, shown, format, flags),
+      flags.output,
+    );
     process.exitCode = failing ? 1 : 0;
   }
 
@@ -75,7 +83,7 @@ export default class CheckCommand extends EnredoCommand {
         let report = await this.findingsOf(this.project(dir, flags), flags);
         if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
         const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-        this.output(await this.rendered(shown, flags.json ? "json" : flags.format, flags));
+        this.output(await this.rendered(dir, shown, flags.json ? "json" : flags.format, flags));
       } catch (error) {
         if (!isTold(error)) throw error;
         this.say(`enredo: ${error.message}`);
@@ -132,7 +140,7 @@ export default class CheckCommand extends EnredoCommand {
     return new Exact(lines.map((line) => this.line(line)).join(""));
   }
 
-  private async rendered(report: ReportOutline, format: string, flags: CheckFlags): Promise<string | Exact> {
+  private async rendered(dir: string, report: ReportOutline, format: string, flags: CheckFlags): Promise<string | Exact> {
     switch (format) {
       case "json":
         return this.json((await import("../views/json/documents.js")).checkDocument(report));
@@ -155,6 +163,8 @@ export default class CheckCommand extends EnredoCommand {
         return checkText(report, this.style(flags, flags.output !== undefined), {
           verbose: flags.verbose ?? false,
           quiet: flags.quiet ?? false,
+          groupBy: flags["group-by"] as Grouping,
+          dir,
         });
       }
     }

@@ -1,10 +1,14 @@
 import { cpSync, existsSync, mkdirSync, readdirSync } from "node:fs";
 import path from "node:path";
 import { Args, Flags } from "@oclif/core";
+import type { Finding } from "../core/model/finding.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 
 const MARK = ".enredo-demo";
+
+/** So many lines are a screen, with what stands around them. */
+const SCREEN = 26;
 
 export default class DemoCommand extends EnredoCommand {
   static override summary = "Lay down the sample apps and run the full example on them";
@@ -23,50 +27,73 @@ export default class DemoCommand extends EnredoCommand {
     const target = path.resolve(args.dir);
     this.layDown(target, flags.clean);
     const style = this.style(flags);
-    const step = (number: number, command: string, shows: string): void =>
-      this.output(`\n${style.bold(`${number}. enredo ${command}`)}\n${style.dim(shows)}\n\n`);
     const shown = path.relative(process.cwd(), target) || ".";
-    this.output(`The apps of Maresia Lines, a made-up ferry company, are in ${shown}.\n`);
-
-    const { survey, loaded, sheets } = await this.load(target, {});
-    const { check, traceOf } = await core();
-    const { surveyText } = await import("../views/text/survey.js");
-    const { levelsText } = await import("../views/text/levels.js");
-    const { checkText } = await import("../views/text/check.js");
-    step(1, `survey ${shown}`, "What is in here: every SDK with its route, the version that is declared and the one that is locked.");
-    this.output(surveyText(survey, style, { verbose: flags.verbose, quiet: true }));
-    step(2, `levels ${shown}`, "Who states each level, and who asks for how much.");
-    this.output(levelsText(survey, style, { verbose: flags.verbose }));
-    step(3, `check ${shown}`, "Does it hold together: what is wrong, where, and what to do.");
+    const { survey, project, sheets } = await this.load(target, {});
+    const report = await project.check();
+    const { traceOf } = await core();
+    const [{ surveyText }, { levelsText }, { checkText }, { traceText }, { plural }] = await Promise.all([
+      import("../views/text/survey.js"),
+      import("../views/text/levels.js"),
+      import("../views/text/check.js"),
+      import("../views/text/trace.js"),
+      import("../views/text/style.js"),
+    ]);
+    let number = 0;
+    /** One screen of what a command gives, and how to see the rest. */
+    const step = (command: string, shows: string, text: string, whole = plural(text.trimEnd().split("\n").length, "line")): void => {
+      const lines = text.trimEnd().split("\n");
+      const cut = flags.verbose || lines.length <= SCREEN ? undefined : lastBlank(lines, SCREEN);
+      const rest = cut === undefined ? "" : `\n  ${style.dim(`… ${whole} in all:`)} ${style.bold(`enredo ${command}`)}\n`;
+      this.output(
+        `\n${style.bold(`${++number}. enredo ${command}`)}\n${style.dim(shows)}\n\n${lines.slice(0, cut).join("\n").trimEnd()}\n${rest}`,
+      );
+    };
     this.output(
-      checkText(
-        check(survey, {
-          settings: loaded.settings,
-          settingsProblems: loaded.problems,
-          sheets: sheets.sheets,
-          sheetProblems: sheets.problems,
-        }),
-        style,
-        {
-          verbose: flags.verbose,
-          quiet: false,
-        },
-      ),
+      `The ${survey.apps.length} apps of Maresia Lines, a made-up ferry company, are in ${shown}. What Enredo says of them, a screen for each question:\n`,
+    );
+
+    const first = survey.apps.find(({ name }) => name === "deckpass") ?? survey.apps[0];
+    if (!first) return;
+    const one = { ...survey, apps: [first] };
+    step(
+      `survey ${shown} --app ${first.name}`,
+      "What is in here: every SDK with its route, the version that is declared and the one that is locked.",
+      surveyText(one, style, { verbose: flags.verbose, quiet: true }),
+    );
+    const examples = flags.verbose ? report.findings : oneOfEach(report.findings, first.name);
+    step(
+      `check ${shown}`,
+      "Does it hold together: what is wrong, where, and what to do. Here one finding of each kind:",
+      checkText({ ...report, findings: [...examples].sort((a, b) => Number(b.app === first.name) - Number(a.app === first.name)) }, style, {
+        verbose: flags.verbose,
+        quiet: true,
+      }),
+      plural(report.findings.length, "finding"),
+    );
+    step(
+      `levels ${shown} --app ${first.name}`,
+      "Who sets each level, and who asks for how much.",
+      levelsText(one, style, { verbose: flags.verbose }),
     );
     const traces = survey.apps.flatMap((app) => app.sheets.map((sdk) => ({ app, trace: traceOf(app, sheets.sheets, sdk) })));
     const open = ({ trace }: (typeof traces)[number]): number =>
       trace.sides.reduce((sum, { wires }) => sum + wires.filter(({ state }) => state === "loose" || state === "missing").length, 0);
     const [worst] = traces.sort((a, b) => open(b) - open(a));
-    if (worst) {
-      const { traceText } = await import("../views/text/trace.js");
+    if (worst)
       step(
-        4,
         `trace ${worst.trace.sdk} ${shown} --app ${worst.app.name}`,
-        "The SDK with the most loose wires, held against its sheet, in the vendor's order.",
+        "All that one SDK needs, by its sheet, in the order in which its vendor tells people to work.",
+        traceText([worst], style, { verbose: flags.verbose }),
       );
-      this.output(traceText([worst], style, { verbose: flags.verbose }));
-    }
-    this.output(`\nNext: enredo compare ${shown}, enredo explain level/below-need, or enredo check in a project of your own.\n`);
+    const next: [string, string][] = [
+      [`enredo report ${shown} --output report.html`, "all of it as one page"],
+      [`enredo patch ${shown}`, "what can be fixed safely, as a diff"],
+      ["enredo explain level/below-need", "what a rule looks at, and why"],
+      ["enredo check", "in a project of your own: nothing has to be set up"],
+      ["enredo needs PACKAGE", "there: what a package asks for, and what of it is done"],
+    ];
+    const width = Math.max(...next.map(([command]) => command.length)) + 2;
+    this.output(`\nNext:\n${next.map(([command, why]) => `  ${style.bold(command.padEnd(width))}${why}`).join("\n")}\n`);
   }
 
   /** Copies the apps, with what is installed in them; never into a folder that holds something else. */
@@ -95,4 +122,23 @@ export default class DemoCommand extends EnredoCommand {
       throw new UsageProblem(`the sample apps cannot be laid into ${target}: ${(error as Error).message}`);
     }
   }
+}
+
+/** Of each concern the first error, else its first finding: of one app as far as it has some, then of the others. */
+function oneOfEach(findings: readonly Finding[], app: string): Finding[] {
+  const first = new Map<string, Finding>();
+  const weight = (finding: Finding): number => Number(finding.app === app) * 2 + Number(finding.severity === "error");
+  for (const finding of findings) {
+    const concern = finding.rule.split("/")[0] as string;
+    const known = first.get(concern);
+    if (!known || weight(known) < weight(finding)) first.set(concern, finding);
+  }
+  const chosen = new Set(first.values());
+  return findings.filter((finding) => chosen.has(finding));
+}
+
+/** Where to cut so that a paragraph stays whole: after the last blank line of the first `most`. */
+function lastBlank(lines: readonly string[], most: number): number {
+  const blank = lines.slice(0, most).lastIndexOf("");
+  return blank < most / 2 ? most : blank;
 }

@@ -75,6 +75,7 @@ function dependencyDocument(dependency: Dependency): SdkDocument {
     in: dependency.in,
     direct: dependency.direct,
     test: dependency.test,
+    ...(dependency.conditional ? { conditional: true } : {}),
     platform: dependency.platform,
     places: dependency.places,
   };

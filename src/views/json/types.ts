@@ -253,6 +253,8 @@ export interface SdkDocument {
   in: string;
   direct: boolean;
   test: boolean;
+  /** Whether the app has it depends on a condition that is not known. */
+  conditional?: true;
   platform: boolean;
   places: Place[];
 }

@@ -1,35 +1,43 @@
 import type { ReportOutline } from "../../core/project/check.js";
 import { KIND_TITLES, sidesOf, type AppOutline } from "../../core/model/app.js";
 import type { SideName } from "../../core/model/facts.js";
-import type { Finding } from "../../core/model/finding.js";
+import { SEVERITIES, type Finding } from "../../core/model/finding.js";
 import type { Place } from "../../core/model/place.js";
-import { flowing, wrapped } from "./layout.js";
+import { flowing, table, wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";
+
+export type Grouping = "app" | "rule" | "sdk";
 
 export interface CheckTextOptions {
   /** Lists every place and every blind spot. */
   verbose: boolean;
-  /** Findings only, without the closing lines. */
+  /** Findings only, without the opening and the closing lines. */
   quiet: boolean;
+  /** What the findings stand together by; the app where it is left out. */
+  groupBy?: Grouping;
+  /** The folder as it was given, for commands that a reader may run next; absent where none is to be named. */
+  dir?: string | undefined;
 }
 
 export const SIDE_TITLES: Record<SideName, string> = { android: "Android", ios: "iOS", shared: "Shared code" };
 
-/** The findings, grouped by app and side, the worst first; then what could not be seen, and the count. */
+/**
+ * The findings in groups, the worst first; what could not be seen, and the count. Of several apps it begins with the answer: how many findings
+ * each has.
+ */
 export function checkText(report: ReportOutline, style: Style, options: CheckTextOptions): string {
+  const { survey, findings } = report;
   const lines: string[] = [];
-  const groups = new Map<string, Finding[]>();
-  for (const finding of report.findings) groups.set(finding.app, [...(groups.get(finding.app) ?? []), finding]);
-  const order = report.survey.apps.map(({ name }) => name);
-  for (const [name, findings] of [...groups].sort(([a], [b]) => order.indexOf(a) - order.indexOf(b))) {
-    const app = report.survey.apps.find((candidate) => candidate.name === name);
-    lines.push(app ? appLine(app, style) : style.bold("This folder"), "");
-    let side: SideName | undefined | null = null;
-    for (const [finding, ...alike] of folded(bySide(findings), options)) {
-      // What is said about the folder itself is about no side.
-      if (finding.side !== side && (finding.side !== undefined || app))
-        lines.push(`  ${style.bold(finding.side === undefined ? "Both sides" : SIDE_TITLES[finding.side])}`);
-      side = finding.side;
+  if (!options.quiet && survey.apps.length > 1 && findings.length > 0) lines.push(...countsOfApps(report, style), "");
+  for (const group of options.groupBy === undefined || options.groupBy === "app"
+    ? groupsByApp(report, style)
+    : groupsBy(options.groupBy, report, style)) {
+    lines.push(group.head, "");
+    let title: string | undefined;
+    for (const [finding, ...alike] of folded(group.findings, options)) {
+      const next = group.titleOf(finding);
+      if (next !== title && next !== "") lines.push(`  ${style.bold(next)}`);
+      title = next;
       lines.push(findingText(finding, alike, style, options), "");
     }
   }
@@ -37,18 +45,94 @@ export function checkText(report: ReportOutline, style: Style, options: CheckTex
   return `${lines.join("\n").trimEnd()}\n`;
 }
 
+/** Findings that stand together. */
+interface Group {
+  head: string;
+  findings: Finding[];
+  /** Under which title a finding stands in its group; empty for none. */
+  titleOf: (finding: Finding) => string;
+}
+
+/** By app, in each by side. */
+function groupsByApp({ survey, findings }: ReportOutline, style: Style): Group[] {
+  const order = survey.apps.map(({ name }) => name);
+  return [...grouped(findings, ({ app }) => app)]
+    .sort(([a], [b]) => order.indexOf(a) - order.indexOf(b))
+    .map(([name, own]) => {
+      const app = survey.apps.find((candidate) => candidate.name === name);
+      return {
+        head: app ? appLine(app, style) : style.bold("This folder"),
+        findings: [...grouped(own, ({ side }) => side ?? "").values()].flat(),
+        // What is said about the folder itself is about no side.
+        titleOf: ({ side }) => (side === undefined ? (app ? "Both sides" : "") : SIDE_TITLES[side]),
+      };
+    });
+}
+
+/** By rule or SDK, in each by app and side: those with most errors first. */
+function groupsBy(what: "rule" | "sdk", { survey, findings }: ReportOutline, style: Style): Group[] {
+  const weight = (own: readonly Finding[]): number =>
+    own.reduce((sum, { severity }) => sum + (severity === "error" ? 1_000_000 : severity === "warning" ? 1_000 : 1), 0);
+  const whole = survey.apps.length < 2;
+  return [...grouped(findings, (finding) => (what === "rule" ? finding.rule : (finding.sdk ?? "")))]
+    .sort(([nameA, a], [nameB, b]) => Number(nameA === "") - Number(nameB === "") || weight(b) - weight(a) || (nameA < nameB ? -1 : 1))
+    .map(([name, own]) => ({
+      head: `${style.bold(name === "" ? "No SDK of its own" : clean(name))}  ${style.dim(countsText(own))}`,
+      findings: [...grouped(own, ({ app, side }) => `${app}\0${side ?? ""}`).values()].flat(),
+      titleOf: ({ app, side }) =>
+        [whole ? "" : app === "" ? "This folder" : clean(app), side === undefined ? (app === "" ? "" : "both sides") : SIDE_TITLES[side]]
+          .filter(Boolean)
+          .join(", "),
+    }));
+}
+
+function grouped(findings: readonly Finding[], keyOf: (finding: Finding) => string): Map<string, Finding[]> {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) {
+    const key = keyOf(finding);
+    const group = groups.get(key);
+    if (group) group.push(finding);
+    else groups.set(key, [finding]);
+  }
+  return groups;
+}
+
+/** `2 errors, 1 note`: what there is none of is not named. */
+function countsText(findings: readonly Finding[]): string {
+  return SEVERITIES.flatMap((severity) => {
+    const count = findings.filter((finding) => finding.severity === severity).length;
+    return count === 0 ? [] : [plural(count, SEVERITY_MARKS[severity].word)];
+  }).join(", ");
+}
+
+/** Each app with how much was found in it. */
+function countsOfApps({ survey, findings }: ReportOutline, style: Style): string[] {
+  const byApp = grouped(findings, ({ app }) => app);
+  const rows = [
+    ...survey.apps.map(({ name, kind }) => ({ name, kind: KIND_TITLES[kind] as string })),
+    ...(byApp.has("") ? [{ name: "", kind: "" }] : []),
+  ];
+  const cell = (own: readonly Finding[], severity: Finding["severity"]): string => {
+    const count = own.filter((finding) => finding.severity === severity).length;
+    return count === 0 ? style.dim("–") : colored(style, severity, `${SEVERITY_MARKS[severity].sign} ${count}`);
+  };
+  return [
+    table(
+      style,
+      ["app", "kind", "errors", "warnings", "notes"],
+      rows.map(({ name, kind }) => {
+        const own = byApp.get(name) ?? [];
+        return [name === "" ? "this folder" : style.bold(clean(name)), kind, ...SEVERITIES.map((severity) => cell(own, severity))];
+      }),
+    ),
+  ];
+}
+
 export function appLine(app: AppOutline, style: Style): string {
   const sides = sidesOf(app)
     .filter((side) => side !== "shared")
     .map((side) => SIDE_TITLES[side]);
   return `${style.bold(clean(app.name))}  ${style.dim(`${KIND_TITLES[app.kind]}, ${sides.join(" and ")}${app.path ? `, in ${clean(app.path)}` : ""}`)}`;
-}
-
-/** Keeps the order inside a side; sides follow each other by their worst finding. */
-function bySide(findings: Finding[]): Finding[] {
-  const sides = new Map<SideName | undefined, Finding[]>();
-  for (const finding of findings) sides.set(finding.side, [...(sides.get(finding.side) ?? []), finding]);
-  return [...sides.values()].flat();
 }
 
 /** So many findings that say the same of different packages are shown as one. */
@@ -128,13 +212,30 @@ function closing(report: ReportOutline, style: Style, options: CheckTextOptions)
     lines.push(
       style.dim(`${plural(accepted.length, "finding")} accepted in ${report.survey.apps.length > 0 ? "the settings" : "enredo.yaml"}`),
     );
+  const patched = report.findings.filter(({ quickFix }) => quickFix !== undefined && quickFix.length > 0).length;
+  if (patched > 0 && options.dir !== undefined)
+    lines.push(
+      wrapped(
+        style,
+        `→ ${plural(patched, "finding")} can be fixed by a patch: ${style.bold(`enredo patch ${shellWord(options.dir)}`.trimEnd())}`,
+        0,
+      ),
+      "",
+    );
   const clear = summary.errors + summary.warnings + summary.notes === 0;
   const counts = [
-    summary.errors > 0 ? style.error(plural(summary.errors, "error")) : plural(summary.errors, "error"),
-    summary.warnings > 0 ? style.warning(plural(summary.warnings, "warning")) : plural(summary.warnings, "warning"),
-    plural(summary.notes, "note"),
-  ].join(", ");
+    summary.errors > 0 ? style.error(plural(summary.errors, "error")) : "",
+    summary.warnings > 0 ? style.warning(plural(summary.warnings, "warning")) : "",
+    summary.notes > 0 ? plural(summary.notes, "note") : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
   const base = `${plural(report.survey.apps.length, "app")}, ${plural(summary.sdks, "SDK")}, ${plural(summary.files, "file")} read`;
   lines.push(clear ? `${style.good("✓ nothing to report")} ${style.dim(`in ${base}`)}` : `${counts} ${style.dim(`in ${base}`)}`);
   return lines;
+}
+
+/** A folder as a shell takes it; nothing for the current one. */
+function shellWord(dir: string): string {
+  return dir === "." ? "" : /^[\w./:@%+=~-]+$/.test(dir) ? dir : JSON.stringify(clean(dir));
 }

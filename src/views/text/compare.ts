@@ -44,7 +44,16 @@ export function compareText(comparisons: Comparison[], style: Style): string {
       "",
       wrapped(
         style,
-        `${plural(rows.length, "SDK")}: ${same} alike, ${apart} that ${apart === 1 ? "differs" : "differ"}, ${one("left")} only ${left}, ${one("right")} only ${right}${open > 0 ? `, ${open} open` : ""}${untold > 0 ? `, ${untold} not known` : ""}`,
+        `${plural(rows.length, "SDK")}: ${[
+          same > 0 ? `${same} alike` : "",
+          apart > 0 ? `${apart} that ${apart === 1 ? "differs" : "differ"}` : "",
+          one("left") > 0 ? `${one("left")} only ${left}` : "",
+          one("right") > 0 ? `${one("right")} only ${right}` : "",
+          open > 0 ? `${open} open` : "",
+          untold > 0 ? `${untold} not known` : "",
+        ]
+          .filter(Boolean)
+          .join(", ")}`,
         2,
       ),
       "",

@@ -81,18 +81,20 @@ function sdkLines(app: App, style: Style, options: { verbose: boolean; side?: Si
     routeText(dependency),
     declaredText(dependency),
     clean(dependency.locked ?? "–"),
-    `${style.place(placeText(dependency.places[0] ?? { file: app.path, line: 1, column: 1 }))}${places.size > 1 ? style.dim(` and ${places.size - 1} more`) : ""}`,
+    `${style.place(placeText(dependency.places[0] ?? { file: app.path, line: 1, column: 1 }))}${places.size > 1 ? style.dim(` and ${places.size - 1} more`) : ""}${dependency.conditional ? style.dim(", under a condition") : ""}${dependency.variant === undefined ? "" : style.dim(`, in ${clean(dependency.variant)}`)}`,
   ]);
   const lines: string[] = [];
   if (rows.length > 0) lines.push(table(style, ["SDK", "side", "route", "declared", "locked", "where"], rows));
   if (hidden > 0) {
     const platform = wanted.filter((dependency) => !shown.includes(dependency) && dependency.platform).length;
     const indirect = wanted.filter((dependency) => !shown.includes(dependency) && !dependency.platform && !dependency.direct).length;
-    const rest = hidden - platform - indirect;
+    const tests = wanted.filter((one) => !shown.includes(one) && !one.platform && one.direct && one.test).length;
+    const rest = hidden - platform - indirect - tests;
     const parts = [
       platform > 0 ? `${platform} of the platform` : "",
       indirect > 0 ? `${indirect} that others bring` : "",
-      rest > 0 ? `${rest} for tests, or code of one language for both sides` : "",
+      tests > 0 ? `${tests} for tests` : "",
+      rest > 0 ? `${rest} without native code` : "",
     ].filter(Boolean);
     lines.push(wrapped(style, style.dim(`and ${parts.join(", ")}; --verbose lists them`), 2));
   }
