@@ -6,11 +6,13 @@ import { build } from "esbuild";
 import { Application } from "typedoc";
 import { schemas } from "./schemas.mjs";
 
+/** The day of the answers on the pages of rules. */
+const DAY = "2026-11-28";
 const root = fileURLToPath(new URL("..", import.meta.url));
 const bundle = path.join(root, ".build/docs.mjs");
 await build({
   absWorkingDir: root,
-  entryPoints: ["src/docs.ts"],
+  entryPoints: ["scripts/docs-source.ts"],
   outfile: bundle,
   bundle: true,
   platform: "node",
@@ -19,7 +21,7 @@ await build({
   logLevel: "warning",
   banner: { js: 'import { createRequire as enredoRequire } from "node:module"; const require = enredoRequire(import.meta.url);' },
 });
-const { RULES, ruleMarkdown, settingsSchema, sheetSchema } = await import(pathToFileURL(bundle).href);
+const { RULES, ruleAnswer, ruleMarkdown, settingsSchema, sheetSchema } = await import(pathToFileURL(bundle).href);
 const rules = path.join(root, "docs/rules");
 mkdirSync(rules, { recursive: true });
 for (const name of readdirSync(rules)) rmSync(path.join(rules, name), { recursive: true });
@@ -31,7 +33,7 @@ for (const rule of RULES) {
   concern = own;
   const file = `${own}/${name}.md`;
   mkdirSync(path.join(rules, own), { recursive: true });
-  writeFileSync(path.join(rules, file), ruleMarkdown(rule));
+  writeFileSync(path.join(rules, file), ruleMarkdown(rule, await ruleAnswer(rule, DAY)));
   lines.push(`| [${rule.name}](${file}) | ${rule.severity} | ${rule.title} |`);
   if (RULES[RULES.indexOf(rule) + 1]?.name.split("/")[0] !== own) lines.push("");
 }

@@ -51,14 +51,14 @@ export const COMMON_FLAGS = {
   }),
   packages: Flags.string({
     helpGroup: COMMON,
-    description: "folder where fetched Android packages lie: a home of Gradle, or a Maven repository (may be repeated)",
+    description: "folder with fetched Android packages: a Gradle home or a Maven repository (may be repeated)",
     multiple: true,
     multipleNonGreedy: true,
     helpValue: "DIR",
   }),
   config: Flags.string({ helpGroup: COMMON, description: "settings file to use instead of enredo.yaml", helpValue: "FILE" }),
   "no-color": Flags.boolean({ helpGroup: COMMON, description: "print without colours (as the variable NO_COLOR does)" }),
-  "no-cache": Flags.boolean({ helpGroup: COMMON, description: "read everything anew, whatever earlier runs kept, and keep nothing" }),
+  "no-cache": Flags.boolean({ helpGroup: COMMON, description: "read everything again, ignore what earlier runs kept, and keep nothing" }),
   quiet: Flags.boolean({ helpGroup: COMMON, description: "print findings and results only" }),
   verbose: Flags.boolean({ helpGroup: COMMON, description: "print everything, and stack traces of failures" }),
 };

@@ -22,7 +22,7 @@ interface CheckFlags extends CommonFlags {
 }
 
 export default class CheckCommand extends EnredoCommand {
-  static override summary = "Does it hold together: findings, with file and line, why they matter and what to do";
+  static override summary = "Does it hold together: findings with file and line, and what to do";
   static override description = "Exit codes: 0 nothing at or above --fail-on, 1 findings, 2 the command could not do its work.";
   static override examples = [
     "<%= config.bin %> check",
@@ -35,7 +35,7 @@ export default class CheckCommand extends EnredoCommand {
   static override args = DIR_ARG;
   static override flags = {
     ...COMMON_FLAGS,
-    format: Flags.string({ description: "form of the output", options: FORMATS, default: "text" }),
+    format: Flags.string({ description: "output format", options: FORMATS, default: "text" }),
     "fail-on": Flags.string({
       description: "lowest severity that makes the exit code 1",
       options: [...SEVERITIES, "never"],
@@ -45,9 +45,9 @@ export default class CheckCommand extends EnredoCommand {
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
     baseline: Flags.string({ description: "report only what is new since this file was written", helpValue: "FILE" }),
     watch: Flags.boolean({ description: "check again whenever a file changes, until Ctrl-C", exclusive: ["output", "write-baseline"] }),
-    "group-by": Flags.string({ description: "what findings stand together by, in text", options: GROUPINGS, default: "app" }),
-    project: Flags.string({ description: "name in the lines of --format ndjson; the folder's name otherwise", helpValue: "NAME" }),
-    "write-baseline": Flags.boolean({ description: "write the findings of now to the file of --baseline", dependsOn: ["baseline"] }),
+    "group-by": Flags.string({ description: "how findings are grouped in text", options: GROUPINGS, default: "app" }),
+    project: Flags.string({ description: "project name in the lines of --format ndjson; default: the folder's name", helpValue: "NAME" }),
+    "write-baseline": Flags.boolean({ description: "write the current findings to the file of --baseline", dependsOn: ["baseline"] }),
   };
 
   async run(): Promise<void> {

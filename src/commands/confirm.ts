@@ -26,12 +26,12 @@ export default class ConfirmCommand extends EnredoCommand {
     const { args, flags } = await this.parse(ConfirmCommand);
     if (!existsSync(args.log)) throw new UsageProblem(`there is no log ${args.log}`);
     const stat = statSync(args.log);
-    if (!stat.isFile()) throw new UsageProblem(`${args.log} is no file; give a saved log`);
+    if (!stat.isFile()) throw new UsageProblem(`${args.log} is not a file; give a saved log`);
     if (stat.size > LARGEST_LOG)
-      throw new UsageProblem(`${args.log} is larger than ${LARGEST_LOG / 1_000_000} MB; save the part in which the app starts`);
+      throw new UsageProblem(`${args.log} is larger than ${LARGEST_LOG / 1_000_000} MB; save the part where the app starts`);
     const { confirmLog, confirmSeverity, readLog, sidesOfLog } = await core();
     const log = readLog(readText(args.log));
-    if (log.entries.length === 0) throw new UsageProblem(`${args.log} holds no line of a log`);
+    if (log.entries.length === 0) throw new UsageProblem(`${args.log} contains no log lines`);
     const { survey, sheets } = await this.load(args.dir, flags);
     this.warnOf(sheets.problems);
     const side = flags.side as SideName | undefined;

@@ -11,13 +11,13 @@ const MARK = ".enredo-demo";
 const SCREEN = 26;
 
 export default class DemoCommand extends EnredoCommand {
-  static override summary = "Lay down the sample apps and run the full example on them";
+  static override summary = "Create the sample apps and run the full example on them";
   static override description =
-    "The apps of Maresia Lines, a made-up ferry company, with real mistakes in their wiring. With --clean the mistakes are mended.";
+    "The apps of Maresia Lines, a made-up ferry company, with real mistakes in their wiring. With --clean the mistakes are fixed.";
   static override examples = ["<%= config.bin %> demo", "<%= config.bin %> demo /tmp/apps --clean"];
-  static override args = { dir: Args.string({ description: "folder to lay the apps into", default: "enredo-demo" }) };
+  static override args = { dir: Args.string({ description: "folder to create the apps in", default: "enredo-demo" }) };
   static override flags = {
-    clean: Flags.boolean({ description: "lay down the apps without their mistakes" }),
+    clean: Flags.boolean({ description: "create the apps without their mistakes" }),
     "no-color": COMMON_FLAGS["no-color"],
     verbose: COMMON_FLAGS.verbose,
   };
@@ -57,7 +57,7 @@ export default class DemoCommand extends EnredoCommand {
     const one = { ...survey, apps: [first] };
     step(
       `survey ${shown} --app ${first.name}`,
-      "What is in here: every SDK with its route, the version that is declared and the one that is locked.",
+      "What is in here: every SDK with its route, and its declared and locked version.",
       surveyText(one, style, { verbose: flags.verbose, quiet: true }),
     );
     const examples = flags.verbose ? report.findings : oneOfEach(report.findings, first.name);
@@ -82,7 +82,7 @@ export default class DemoCommand extends EnredoCommand {
     if (worst)
       step(
         `trace ${worst.trace.sdk} ${shown} --app ${worst.app.name}`,
-        "All that one SDK needs, by its sheet, in the order in which its vendor tells people to work.",
+        "Everything one SDK needs, by its sheet, in the vendor's order.",
         traceText([worst], style, { verbose: flags.verbose }),
       );
     const next: [string, string][] = [
@@ -119,7 +119,7 @@ export default class DemoCommand extends EnredoCommand {
       }
       cpSync(path.join(source, "sheets"), path.join(target, "enredo/sheets"), { recursive: true });
     } catch (error) {
-      throw new UsageProblem(`the sample apps cannot be laid into ${target}: ${(error as Error).message}`);
+      throw new UsageProblem(`the sample apps cannot be created in ${target}: ${(error as Error).message}`);
     }
   }
 }

@@ -7,7 +7,7 @@ import { core } from "./core.js";
 export default class DiffCommand extends EnredoCommand {
   static override summary = "What changed in the wiring between two folders or two Git revisions";
   static override description =
-    "BEFORE and AFTER are folders or revisions of the repository here (a branch, a tag, a commit), also as BEFORE..AFTER; without AFTER the files as they lie here are meant. Revisions are read from the object store, without a checkout.";
+    "BEFORE and AFTER are folders or revisions of the repository here (a branch, a tag, a commit), also as BEFORE..AFTER; without AFTER, the files in this folder. Revisions are read from the object store, without a checkout.";
   static override examples = [
     "<%= config.bin %> diff main",
     "<%= config.bin %> diff v1.4..HEAD --format markdown",
@@ -15,11 +15,11 @@ export default class DiffCommand extends EnredoCommand {
   ];
   static override args = {
     before: Args.string({ description: "folder or revision, or BEFORE..AFTER", required: true }),
-    after: Args.string({ description: "folder or revision; the files here without it" }),
+    after: Args.string({ description: "folder or revision; default: the files here" }),
   };
   static override flags = {
     ...COMMON_FLAGS,
-    format: Flags.string({ description: "form of the output", options: ["text", "json", "markdown"], default: "text" }),
+    format: Flags.string({ description: "output format", options: ["text", "json", "markdown"], default: "text" }),
     "fail-on": Flags.string({
       description: "lowest severity of a new finding that makes the exit code 1",
       options: [...SEVERITIES, "never"],

@@ -4,7 +4,7 @@ import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 
 export default class ExplainCommand extends EnredoCommand {
-  static override summary = "What a rule looks at, why, and how to mend it";
+  static override summary = "What a rule looks at, why, and how to fix it";
   static override examples = ["<%= config.bin %> explain", "<%= config.bin %> explain level/below-need"];
   static override args = { rule: Args.string({ description: "name of the rule; without it all rules are listed" }) };
   static override flags = { json: COMMON_FLAGS.json, "no-color": COMMON_FLAGS["no-color"], verbose: COMMON_FLAGS.verbose };
@@ -31,7 +31,7 @@ export default class ExplainCommand extends EnredoCommand {
     }
     const rule = findRule(args.rule);
     if (!rule) {
-      throw new UsageProblem(`no rule is called "${args.rule}"; ${suggestion(args.rule, RULE_NAMES) ?? ""} \`enredo explain\` lists them`);
+      throw new UsageProblem(`there is no rule "${args.rule}"; ${suggestion(args.rule, RULE_NAMES) ?? ""} \`enredo explain\` lists them`);
     }
     const { name, severity, title, looksAt, silentFor, why, advice: mend, examples } = rule;
     this.output(

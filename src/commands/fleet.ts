@@ -20,8 +20,7 @@ interface LineSource {
 }
 
 export default class FleetCommand extends EnredoCommand {
-  static override summary =
-    "Many apps together: SDKs with versions, who is behind, levels, rules, permissions, from the answers of each CI";
+  static override summary = "Many apps together: SDK versions and who is behind, levels, rules, permissions, from the results of each CI";
   static override description =
     "Reads what `enredo check --format ndjson` wrote in each repository: files, folders with *.ndjson and *.jsonl, or `-` for stdin. Of each project the newest answer counts. Exit codes: 0 the policy holds or there is none, 1 an app does not keep to the policy, 2 nothing could be read.";
   static override examples = [
@@ -33,8 +32,8 @@ export default class FleetCommand extends EnredoCommand {
   static override args = { file: Args.string({ description: "files or folders with answers; - for stdin", required: true }) };
   static override flags = {
     json: COMMON_FLAGS.json,
-    config: Flags.string({ description: "settings file whose `policy` holds; enredo.yaml here otherwise", helpValue: "FILE" }),
-    format: Flags.string({ description: "form of the output", options: FORMATS, default: "text" }),
+    config: Flags.string({ description: "settings file with the `policy`; default: enredo.yaml in this folder", helpValue: "FILE" }),
+    format: Flags.string({ description: "output format", options: FORMATS, default: "text" }),
     output: Flags.string({ description: "write to this file instead of stdout", helpValue: "FILE" }),
     "no-color": COMMON_FLAGS["no-color"],
     quiet: COMMON_FLAGS.quiet,

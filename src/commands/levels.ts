@@ -2,7 +2,7 @@ import type { SideName } from "../core/model/facts.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
 
 export default class LevelsCommand extends EnredoCommand {
-  static override summary = "The ledger of levels: declared where, effective, demanded by whom, head-room";
+  static override summary = "The ledger of levels: where each is set, what applies, who requires how much, and the headroom";
   static override examples = ["<%= config.bin %> levels", "<%= config.bin %> levels --side ios"];
   static override args = DIR_ARG;
   static override flags = COMMON_FLAGS;

@@ -7,9 +7,9 @@ import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 
 export default class NeedsCommand extends EnredoCommand {
-  static override summary = "What you must do for a package, by its own page and files, and what of it is done";
+  static override summary = "What a package needs you to do, by its own page and files, and what of it is done";
   static override description =
-    "Reads the README of the installed package (or of --from FOLDER, or another page with --page FILE), takes the steps under its headings about setting up, and holds each against the app. What the page says for some apps only is optional. What has to be done by hand, or was not understood, is listed with its heading.";
+    "Reads the README of the installed package (or of --from FOLDER, or another page with --page FILE), takes the steps under its setup headings, and checks each against the app. What the page says for some apps only is optional. What has to be done by hand, or was not understood, is listed with its heading.";
   static override examples = [
     "<%= config.bin %> needs @quaymap/react-native",
     "<%= config.bin %> needs @tollbuoy/react-native --from ~/Downloads/package",

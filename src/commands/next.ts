@@ -35,22 +35,22 @@ export default class NextCommand extends EnredoCommand {
           )}${apps.length > 5 ? ", …" : ""}), ${plural(sdks.length, "SDK")}, ${plural(errors, "error")}, ${plural(warnings, "warning")}.`,
         "",
       );
-      step("enredo check", errors + warnings > 0 ? "the findings, with what to do" : "nothing is wrong; this is for CI");
+      step("enredo check", errors + warnings > 0 ? "the findings, and what to do" : "nothing is wrong; this is for CI");
       if (report.findings.some(({ quickFix }) => quickFix !== undefined && quickFix.length > 0))
-        step("enredo patch | git apply", "mends what can be mended safely");
+        step("enredo patch | git apply", "fixes what can be fixed safely");
       const worst =
         report.findings.find(({ sdk }) => sdk !== undefined && sdks.includes(sdk))?.sdk ??
         sdks.find((sdk) => described.has(sdk)) ??
         sdks[0];
       if (worst !== undefined) step(`enredo trace ${worst}`, "every wire of this SDK");
       const bare = sdks.find((sdk) => !described.has(sdk));
-      if (bare !== undefined) step(`enredo sheet draft ${bare}`, "writes down what it needs; no sheet does yet");
+      if (bare !== undefined) step(`enredo sheet draft ${bare}`, "writes down what it needs; it has no sheet yet");
       step("enredo startup", "what runs at launch, in order");
     } catch (error) {
       if (!isTold(error)) throw error;
       const { clean } = await import("../views/text/style.js");
       lines.push(`Here: ${clean(error.message.split(":")[0] ?? "")}.`, "");
-      step("enredo demo", "lays down sample apps and shows what it finds in them");
+      step("enredo demo", "creates sample apps and shows what it finds in them");
       step("enredo check DIR", "checks the app in another folder");
     }
     const width = Math.max(...steps.map(([command]) => command.length)) + 2;

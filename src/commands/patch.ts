@@ -8,9 +8,9 @@ import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, Exact } from "./bas
 import { core } from "./core.js";
 
 export default class PatchCommand extends EnredoCommand {
-  static override summary = "A unified diff that mends what can be mended safely";
+  static override summary = "A unified diff that fixes what can be fixed safely";
   static override description =
-    "Prints what `git apply` takes, with paths from DIR. Each change is held against the rules first: the finding that it mends is gone with it, and none is new. The lines of files are shown as they are, keys too. --write applies it.";
+    "Prints what `git apply` takes, with paths from DIR. Each change is checked against the rules first: its finding goes away, and no new one appears. Lines are shown as they are, including keys. --write applies it.";
   static override examples = [
     "<%= config.bin %> patch",
     "<%= config.bin %> patch | git apply",
@@ -38,7 +38,7 @@ export default class PatchCommand extends EnredoCommand {
     const { args, flags } = await this.parse(PatchCommand);
     const { DiskTree, RULE_NAMES, acceptEntries, secretsOf, withoutSecrets } = await core();
     for (const rule of [...(flags.rule ?? []), ...(flags.accept ?? [])])
-      if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`no rule is called "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
+      if (!RULE_NAMES.includes(rule)) throw new UsageProblem(`there is no rule "${rule}"; ${suggestion(rule, RULE_NAMES) ?? ""}`);
     const loaded = await this.load(args.dir, flags);
     const report = await this.reportOf(loaded.project, flags);
     const tree = new DiskTree(path.resolve(args.dir));
@@ -83,14 +83,13 @@ export default class PatchCommand extends EnredoCommand {
       );
     const rest = report.findings.length - plan.mended.length;
     this.say(
-      `enredo: ${files.length === 0 ? "nothing here can be mended by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} mended in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left`,
+      `enredo: ${files.length === 0 ? "nothing here can be fixed by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} fixed in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left`,
     );
     for (const { finding, why } of plan.left.slice(0, flags.verbose ? undefined : 5))
-      this.say(`  not mended: ${finding.rule} ${finding.message}: ${why}`);
-    for (const file of commands) this.say(`  left out: ${file}: it has lines that the service which runs this would take for commands`);
+      this.say(`  not fixed: ${finding.rule} ${finding.message}: ${why}`);
+    for (const file of commands) this.say(`  left out: ${file}: it has lines that the CI service would take for commands`);
     if (!flags.write)
-      for (const { file, line } of shows)
-        this.say(`  the patch shows a key or password, in a line that it cannot do without: ${file}:${line}`);
+      for (const { file, line } of shows) this.say(`  the patch shows a key or password, in a line that it needs: ${file}:${line}`);
   }
 }
 
@@ -102,7 +101,7 @@ function writeAll(root: string, files: readonly PatchedFile[]): void {
   const full = (file: string): string => path.join(root, ...file.split("/"));
   for (const { file, before } of files) {
     const now = existsSync(full(file)) ? readFileSync(full(file), "utf8") : "";
-    if (now !== before) throw new UsageProblem(`${file} was changed in the meantime; nothing is written, run it again`);
+    if (now !== before) throw new UsageProblem(`${file} was changed in the meantime; nothing was written, run it again`);
   }
   const written: string[] = [];
   const renamed: PatchedFile[] = [];
@@ -123,6 +122,6 @@ function writeAll(root: string, files: readonly PatchedFile[]): void {
       else writeFileSync(full(file), before);
     }
     for (const temporary of written) rmSync(temporary, { force: true });
-    throw new UsageProblem(`nothing is written: ${(error as Error).message}`);
+    throw new UsageProblem(`nothing was written: ${(error as Error).message}`);
   }
 }

@@ -4,7 +4,7 @@ export default class PermitsCommand extends EnredoCommand {
   static override summary =
     "The ledger of permissions, purpose texts, entitlements, background modes: who brings each, and its counterpart";
   static override description =
-    "What the finished app asks people for and declares to the system, on each side: the app's own entries and those that packages and archives bring along, as manifests are merged. A dot marks what people are asked for when the app runs. What packages from registries bring is read from Gradle's cache, where it is on this machine, and from folders given with --packages.";
+    "What the finished app asks users for and declares to the system, on each side: the app's own entries and those that packages and archives add, as manifests are merged. A dot marks what users are asked for when the app runs. What packages from registries add is read from Gradle's cache on this machine, and from folders given with --packages.";
   static override examples = [
     "<%= config.bin %> permits",
     "<%= config.bin %> permits apps/deckpass --verbose",

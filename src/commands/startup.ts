@@ -2,7 +2,7 @@ import { Flags } from "@oclif/core";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "./base.js";
 
 export default class StartupCommand extends EnredoCommand {
-  static override summary = "What runs at launch, in order, per side, and why in that order";
+  static override summary = "What runs at launch, in order, on each side, and why in that order";
   static override description =
     "Reads the app's own source code: providers and initializers come first, then the application, the first screen and the shared code.";
   static override examples = [
@@ -13,7 +13,7 @@ export default class StartupCommand extends EnredoCommand {
   static override args = DIR_ARG;
   static override flags = {
     ...COMMON_FLAGS,
-    format: Flags.string({ description: "form of the output", options: ["text", "json", "dot", "mermaid"], default: "text" }),
+    format: Flags.string({ description: "output format", options: ["text", "json", "dot", "mermaid"], default: "text" }),
   };
 
   async run(): Promise<void> {

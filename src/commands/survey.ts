@@ -9,7 +9,7 @@ export default class SurveyCommand extends EnredoCommand {
   static override args = DIR_ARG;
   static override flags = {
     ...COMMON_FLAGS,
-    format: Flags.string({ description: "form of the output", options: ["text", "json", "cyclonedx"], default: "text" }),
+    format: Flags.string({ description: "output format", options: ["text", "json", "cyclonedx"], default: "text" }),
   };
 
   async run(): Promise<void> {

@@ -5,7 +5,7 @@ import { core } from "./core.js";
 
 export default class TraceCommand extends EnredoCommand {
   static override summary = "Every wire of one SDK in the vendor's order, on each side, with places";
-  static override description = "What the SDK's sheet asks for comes first, then what its packages ask for themselves.";
+  static override description = "The needs in the SDK's sheet come first, then those of its package files.";
   static override examples = ["<%= config.bin %> trace quaymap", "<%= config.bin %> trace quaymap --at 5.0.0"];
   static override args = {
     sdk: Args.string({ description: "short id of the SDK, as survey shows it, or the name of its package", required: true }),
@@ -13,7 +13,7 @@ export default class TraceCommand extends EnredoCommand {
   };
   static override flags = {
     ...COMMON_FLAGS,
-    at: Flags.string({ description: "what an upgrade to this version would additionally ask for", helpValue: "VERSION" }),
+    at: Flags.string({ description: "what an upgrade to this version would additionally need", helpValue: "VERSION" }),
   };
 
   async run(): Promise<void> {

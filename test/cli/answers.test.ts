@@ -189,8 +189,8 @@ describe("a policy", () => {
   it("that is wrong is not taken in part", () => {
     for (const [policy, message] of [
       ["policy:\n  levels: { minSkd: 24 }\n", /enredo\.yaml:2: unknown key "minSkd"; did you mean "minSdk"\?/],
-      ["policy:\n  rules: [kye/missing]\n", /enredo\.yaml:2: no rule or concern is called "kye\/missing"/],
-      ["policy:\n  sdks: { quaymap: newest }\n", /enredo\.yaml:2: the lowest version of quaymap is none: "newest"/],
+      ["policy:\n  rules: [kye/missing]\n", /enredo\.yaml:2: there is no rule or concern "kye\/missing"/],
+      ["policy:\n  sdks: { quaymap: newest }\n", /enredo\.yaml:2: the minimum version of quaymap is not a version: "newest"/],
       ["policy:\n  maxAge: soon\n", /enredo\.yaml:2: maxAge must be a number of days/],
     ] as const) {
       const { code, stdout, stderr } = enredo(["fleet", "answers"], { cwd: folder(policy) });
@@ -198,7 +198,7 @@ describe("a policy", () => {
       expect(stderr).toMatch(message);
     }
     const { stderr } = enredo(["fleet", "answers"], { cwd: folder("policy: { sdks: { quaymapp: 4.2.0 } }\n") });
-    expect(stderr).toContain('the policy names the SDK quaymapp, which no app has; did you mean "quaymap"?');
+    expect(stderr).toContain('the policy lists the SDK quaymapp, which no app has; did you mean "quaymap"?');
   });
 });
 
@@ -226,7 +226,7 @@ describe("answers that are not whole", () => {
       expect.stringMatching(/^none\.ndjson:1 no JSON object/),
       expect.stringMatching(/^none\.ndjson:2 /),
       expect.stringMatching(/^none\.ndjson:3 /),
-      "none.ndjson and 1 further line that is none",
+      "none.ndjson and 1 further line that is not valid",
     ]);
   });
 

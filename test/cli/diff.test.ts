@@ -151,7 +151,7 @@ describe("diff", () => {
 
   it.each([
     [["diff", "nowhere"], /no folder and no revision "nowhere"/],
-    [["diff", "--", "--output=stolen"], /is no revision/],
+    [["diff", "--", "--output=stolen"], /is not a revision/],
     [["diff", "HEAD..no^such"], /no revision/],
   ])("%j ends with what is wrong", (args, message) => {
     const { code, stderr } = enredo(args, { cwd: demo });

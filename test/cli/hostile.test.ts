@@ -107,7 +107,7 @@ describe.skipIf(windows)("files outside of the repository", () => {
     const { code, stdout } = enredo(["check", folder, "--json"]);
     const report = JSON.parse(stdout) as { apps: { name: string }[]; blindSpots: { what: string; why: string }[] };
     expect([code, report.apps.length]).toEqual([1, 1]);
-    expect(report.blindSpots.filter(({ why }) => why.includes("out of the repository")).map(({ what }) => what)).toEqual(
+    expect(report.blindSpots.filter(({ why }) => why.includes("outside the repository")).map(({ what }) => what)).toEqual(
       expect.arrayContaining([".env", "gradle.properties", "other", "package.json"]),
     );
     const survey = JSON.parse(enredo(["survey", folder, "--json"]).stdout) as { passedOver: { file: string }[] };

@@ -121,7 +121,7 @@ describe("patch", () => {
     const rules = () =>
       (JSON.parse(enredo(["check", own, "--json"]).stdout) as { findings: { rule: string }[] }).findings.map(({ rule }) => rule);
     expect(rules().filter((rule) => rule === "level/below-need")).toHaveLength(2);
-    expect(enredo(["patch", own, "--write"]).stderr).toContain("2 findings mended in 2 files");
+    expect(enredo(["patch", own, "--write"]).stderr).toContain("2 findings fixed in 2 files");
     expect(rules().filter((rule) => rule.startsWith("level/"))).toEqual([]);
     expect(readFileSync(path.join(own, "ios/Podfile"), "utf8")).toMatch(/^platform :ios, '16.0' # as the target\n/);
     expect(readFileSync(path.join(own, "ios/Pilot.xcodeproj/project.pbxproj"), "utf8")).not.toContain("14.0");
@@ -144,7 +144,7 @@ describe("patch", () => {
     const settings = readFileSync(path.join(own, "enredo.yaml"), "utf8");
     expect(settings).toMatch(/^# ours\n/);
     expect(settings).toContain(
-      'accept:\n  - rule: level/below-need\n    app: "app"\n    reason: "to be worded: why this is fine"\n  - rule: version/floating',
+      'accept:\n  - rule: level/below-need\n    app: "app"\n    reason: "to be written: why this is fine"\n  - rule: version/floating',
     );
     expect(enredo(["check", own]).code).toBe(0);
     const bare = temporaryFolder({

@@ -155,12 +155,12 @@ describe("what a project has and nobody may see", () => {
     };
     const told = findings.filter(({ rule }) => rule === "key/in-address");
     expect(told.map(({ message }) => message).sort()).toEqual([
-      "a password stands in clear in the address git+https://…@git.quaymap.example/rn.git",
-      "a password stands in clear in the address http://tidewire.example/rn.tgz?token=…",
-      "a password stands in clear in the address http://…@maven.quaymap.example/releases",
-      "a password stands in clear in the address https://maven.tidewire.example/x?access_token=…",
-      "a password stands in clear in the address https://…@git.maresia.example/specs.git",
-      "a password stands in clear in the address https://…@git.quaymap.example/ios.git",
+      "the address git+https://…@git.quaymap.example/rn.git contains a password in plain text",
+      "the address http://tidewire.example/rn.tgz?token=… contains a password in plain text",
+      "the address http://…@maven.quaymap.example/releases contains a password in plain text",
+      "the address https://maven.tidewire.example/x?access_token=… contains a password in plain text",
+      "the address https://…@git.maresia.example/specs.git contains a password in plain text",
+      "the address https://…@git.quaymap.example/ios.git contains a password in plain text",
     ]);
   });
 
@@ -181,7 +181,7 @@ describe("what a project has and nobody may see", () => {
     });
     // The line that changes has it.
     expect(enredo(["patch", close]).stderr).toMatch(
-      /the patch shows a key or password, in a line that it cannot do without: android\/app\/build\.gradle:6/,
+      /the patch shows a key or password, in a line that it needs: android\/app\/build\.gradle:6/,
     );
   });
 

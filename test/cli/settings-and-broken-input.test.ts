@@ -61,16 +61,16 @@ describe("settings", () => {
     ["accept:\n  - rule: identity/placeholder-id\n", "a reason is required", "add reason to this entry", 2],
     [
       "accept:\n  - rule: identity/placeholder\n    reason: x\n",
-      'no rule is called "identity/placeholder"',
+      'there is no rule "identity/placeholder"',
       'did you mean "identity/placeholder-id"?',
       2,
     ],
-    ["severity:\n  version/floting: error\n", 'no rule or concern is called "version/floting"', 'did you mean "version/floating"?', 2],
-    ["severity:\n  version/floating: eror\n", '"eror" is no severity', 'did you mean "error"?', 2],
+    ["severity:\n  version/floting: error\n", 'there is no rule or concern "version/floting"', 'did you mean "version/floating"?', 2],
+    ["severity:\n  version/floating: eror\n", '"eror" is not a severity', 'did you mean "error"?', 2],
     ["floors:\n  minSdk: high\n", "minSdk must be a level such as 24", "correct the value", 2],
     ["floors:\n  minSkd: 24\n", 'unknown key "minSkd"', 'did you mean "minSdk"?', 2],
-    ["ignore: [1, 2\n", "the settings file is not valid YAML", "mend the YAML", undefined],
-    ["- a\n- b\n", "holds no settings", "write keys", 1],
+    ["ignore: [1, 2\n", "the settings file is not valid YAML", "fix the YAML", undefined],
+    ["- a\n- b\n", "has no settings", "write keys", 1],
   ])("%j is a finding with line and suggestion, and the rest of the answer still comes", (settings, message, fix, line) => {
     const { findings } = run(settings);
     const own = findings.find(({ rule }) => rule === "project/settings");
@@ -120,9 +120,9 @@ describe("broken input", () => {
     [
       "a lock file with merge markers",
       { "Podfile.lock": "PODS:\n<<<<<<< HEAD\n  - A (1.0)\n=======\n  - A (1.1)\n>>>>>>> other\n" },
-      "has the marks of an unfinished merge",
+      "has unresolved merge markers",
     ],
-    ["a binary under a text name", { "app/build.gradle": Buffer.from([0, 1, 2, 0, 255, 0]) }, "binary data under the name of a text file"],
+    ["a binary under a text name", { "app/build.gradle": Buffer.from([0, 1, 2, 0, 255, 0]) }, "binary data in a text file"],
     ["an unfinished Podfile", { Podfile: "target 'Pilot' do\n  pod 'A'\n" }, "never closed"],
   ])("%s is named with its line, and the rest of the answer still comes", (_, broken, message) => {
     const folder = temporaryFolder({ ...good, ...broken });

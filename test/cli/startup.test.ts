@@ -91,7 +91,7 @@ describe("startup", () => {
     expect([bare.code, bare.stdout.includes("no source code with an entry point was found")]).toEqual([0, true]);
     const text = "object Ferry {\n  fun sail(): Int = 7\n}\n";
     const plain = enredo(["startup", temporaryFolder({ ...files, "app/src/main/java/Ferry.kt": text })]);
-    expect([plain.code, plain.stdout.includes("no call was found that starts an SDK")]).toEqual([0, true]);
+    expect([plain.code, plain.stdout.includes("no call that starts an SDK was found")]).toEqual([0, true]);
   });
 });
 
@@ -123,7 +123,7 @@ describe("confirm", () => {
 
   it.each([
     [["confirm", "nowhere.log"], /there is no log nowhere\.log/],
-    [["confirm", ROOT], /is no file/],
+    [["confirm", ROOT], /is not a file/],
     [["confirm"], /Missing 1 required arg/],
   ])("%j ends with what to do", (args, message) => {
     const { code, stderr } = enredo(args);

@@ -90,7 +90,7 @@ describe("an archive in the tree", () => {
     [
       "asks for desugaring",
       { files: metadata("coreLibraryDesugaringEnabled=true") },
-      "level/desugaring-off: tidewire-1.4.aar needs desugaring of the Java library; the application's module does not switch it on",
+      "level/desugaring-off: tidewire-1.4.aar needs core library desugaring, but the application's module does not enable it",
     ],
     [
       "was made with a Kotlin that is too new",
@@ -104,12 +104,12 @@ describe("an archive in the tree", () => {
           "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
         }),
       },
-      "key/placeholder-unset: the manifest of tidewire-1.4.aar asks for the placeholder tideKey; the build gives it no value",
+      "key/placeholder-unset: the manifest of tidewire-1.4.aar needs the placeholder tideKey, but the build does not define it",
     ],
     [
       "has a library for small pages",
       { files: inside({ "jni/arm64-v8a/libtide.so": library(4_096) }) },
-      "native/page-size: tidewire-1.4.aar: libtide.so is aligned to 4 KB; devices with 16 KB pages cannot load it, and the store asks for it since 2025-11-01",
+      "native/page-size: tidewire-1.4.aar: libtide.so is aligned to 4 KB; devices with 16 KB pages cannot load it, and the store has required 16 KB since 2025-11-01",
     ],
     [
       "has a library for 32-bit devices alone",
@@ -124,7 +124,7 @@ describe("an archive in the tree", () => {
           "app/src/main/jniLibs/arm64-v8a/libtide.so": library(16_384),
         },
       },
-      "native/library-doubled: tidewire-1.4.aar and the app itself both bring libtide.so",
+      "native/library-doubled: tidewire-1.4.aar and the app itself both contain libtide.so",
     ],
     [
       "has the classes of another",
@@ -135,7 +135,7 @@ describe("an archive in the tree", () => {
           "app/libs/tide-core.jar": zip({ "example/tide/Feed.class": "x", "example/tide/Wave.class": "x" }),
         },
       },
-      "version/classes-doubled: tidewire-1.4.aar and tide-core.jar both bring example.tide.Feed and 1 more class",
+      "version/classes-doubled: tidewire-1.4.aar and tide-core.jar both contain example.tide.Feed and 1 more class",
     ],
     ["is cut off", { files: { [AAR]: zip({ "AndroidManifest.xml": manifest() }).subarray(0, 60) } }, "project/unreadable"],
   ])("that %s is told", async (_, shape, expected) => {
@@ -280,9 +280,9 @@ describe("a framework that a package brings", () => {
     // A static one becomes part of the app.
     expect(await lines(whole, 1)).toEqual([]);
     expect(await lines(part("ios-arm64_x86_64-simulator", "simulator"))).toEqual([
-      "error: Quaymap.xcframework of @quaymap/react-native has no part for devices with iOS",
+      "error: Quaymap.xcframework of @quaymap/react-native has no slice for iOS devices",
     ]);
-    expect(await lines(part("ios-arm64"), 1)).toEqual(["note: Quaymap.xcframework of @quaymap/react-native has no part for simulators"]);
+    expect(await lines(part("ios-arm64"), 1)).toEqual(["note: Quaymap.xcframework of @quaymap/react-native has no slice for simulators"]);
     expect(await lines(part("ios-arm64_x86_64-maccatalyst", "maccatalyst") + whole, 1)).toEqual([]);
   });
 });
@@ -294,8 +294,8 @@ describe("the store's floor", () => {
       .map(({ message }) => message);
   it("is told from three months before", async () => {
     expect(await on("2025-05-01", 34)).toEqual([]);
-    expect(await on("2025-06-15", 34)).toEqual(["targetSdk is 34; the store asks for 35 from 2025-08-31 on"]);
-    expect(await on("2025-09-01", 34)).toEqual(["targetSdk is 34; the store asks for 35 since 2025-08-31"]);
+    expect(await on("2025-06-15", 34)).toEqual(["targetSdk is 34; the store requires 35 from 2025-08-31 on"]);
+    expect(await on("2025-09-01", 34)).toEqual(["targetSdk is 34; the store requires 35 since 2025-08-31"]);
     expect(await on("2026-11-28", 35)).toEqual([]);
     expect(await on(undefined, 30)).toEqual([]);
   });

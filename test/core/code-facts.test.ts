@@ -414,7 +414,7 @@ describe("the other rules about starting", () => {
       [],
     ],
     [
-      "wrong call: an instruction text",
+      "wrong call: a placeholder from the instructions",
       startExample({ onCreate: '    Quaymap.start(this, key = "YOUR_KEY_HERE")\n', start: ", arguments: [{ label: key }]" }),
       ["start/wrong-call"],
     ],

@@ -200,7 +200,7 @@ describe("parity/service-missing", () => {
     [
       "a method channel that one side has",
       flutter(dart, { ...kotlin("maresia/tide"), ...swift("maresia/depth") }),
-      ["ios the shared code asks for the method channel maresia/tide, and only Android offers it"],
+      ["ios the shared code uses the method channel maresia/tide, but only Android offers it"],
     ],
     ["a method channel that both have", flutter(dart, { ...kotlin("maresia/tide"), ...swift("maresia/tide") }), []],
     ["a method channel of a package", flutter(dart, { ...kotlin("maresia/depth"), ...swift("maresia/depth") }), []],
@@ -217,18 +217,18 @@ describe("parity/service-missing", () => {
           .replace("const channel", "const name = 'maresia/tide';\nconst channel"),
         { ...kotlin("maresia/tide"), ...swift("maresia/depth") },
       ),
-      ["ios the shared code asks for the method channel maresia/tide, and only Android offers it"],
+      ["ios the shared code uses the method channel maresia/tide, but only Android offers it"],
     ],
     [
       "a service of .NET that one side registers",
       dotnet({ "Start.cs": service, ...native, ...gauge("iOS") }),
-      ["android the shared code asks for the service IGauge, and only iOS offers it"],
+      ["android the shared code uses the service IGauge, but only iOS offers it"],
     ],
     ["a service of .NET that both register", dotnet({ "Start.cs": service, ...native, ...gauge("iOS"), ...gauge("Android") }), []],
     [
       "an own plugin of Capacitor under two names",
       plugin("Tide", "Tides"),
-      ["ios the shared code asks for the plugin Tide, and only Android offers it"],
+      ["ios the shared code uses the plugin Tide, but only Android offers it"],
     ],
     ["an own plugin of Capacitor", plugin("Tide", "Tide"), []],
   ])("%s", async (_, files, expected) => expect(await missing(files)).toEqual(expected));
@@ -238,7 +238,7 @@ describe("parity/service-missing", () => {
     files["ios/App/App/MainController.swift"] = "class MainController: CAPBridgeViewController { }\n";
     const { findings } = await reportOf(files);
     expect(findings.filter(({ rule }) => rule === "native/unregistered").map(({ side, message }) => `${side ?? ""} ${message}`)).toEqual([
-      "ios TidePlugin is a plugin, and nothing registers it",
+      "ios TidePlugin is a plugin that nothing registers",
     ]);
   });
 
@@ -247,7 +247,7 @@ describe("parity/service-missing", () => {
     files["android/app/src/main/java/MainActivity.java"] = "public class MainActivity extends BridgeActivity { }\n";
     const { findings } = await reportOf(files);
     expect(findings.filter(({ rule }) => rule === "native/unregistered").map(({ message }) => message)).toEqual([
-      "TidePlugin is a plugin, and nothing registers it",
+      "TidePlugin is a plugin that nothing registers",
     ]);
   });
 });

@@ -440,7 +440,7 @@ describe("the end of a trace", () => {
     expect(await ended(needs([]))).toContain("Nothing is left to do.");
     expect(await ended(needs(['on: android, logLine: "ready"']))).not.toContain("Nothing is left");
     expect(await ended(quaymapAndroid())).not.toContain("Nothing is left");
-    expect(await ended(quaymapAndroid())).toContain("No file states which purpose texts, keys and start calls it needs");
+    expect(await ended(quaymapAndroid())).toContain("Package files do not say which purpose texts, keys and start calls it needs");
   });
 });
 
@@ -451,7 +451,7 @@ describe("needs of a sheet", () => {
     );
   it("that a side cannot have are told, and an invalid one is not held", async () => {
     expect(await problems("on: ios, permission: android.permission.CAMERA")).toEqual([
-      "permission is something of Android; on: ios cannot have it",
+      "permission exists on Android only; on: ios cannot have it",
     ]);
     expect(await problems("on: android, purposeText: NSCameraUsageDescription")).toHaveLength(1);
     expect(await problems("on: android, permission: android.permission.CAMERA")).toEqual([]);

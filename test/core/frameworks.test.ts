@@ -60,7 +60,7 @@ describe("Flutter", () => {
   });
 
   it("reports the default that is certainly too low, and the level that is", async () => {
-    expect(await rulesOf(app())).toContain("level/left-to-default: minSdk is left to Flutter's default, and tide_plugin needs 29");
+    expect(await rulesOf(app())).toContain("level/left-to-default: minSdk is left to Flutter's default, but tide_plugin needs 29");
     expect(await rulesOf(app({}, "24"))).toContain("level/below-need: tide_plugin needs minSdk 29; this app has 24");
     expect((await rulesOf(app({}, "29"))).join()).not.toContain("minSdk");
   });
@@ -76,7 +76,7 @@ describe("Flutter", () => {
     expect(found).toContain("version/lock-stale: gull is locked at 1.9.0, outside the declared ^2.0.0");
     const unlocked = Object.fromEntries(Object.entries(files).filter(([file]) => file !== "pubspec.lock"));
     expect((await rulesOf(unlocked)).join()).toContain(
-      "version/floating: nothing fixes the version of quay: it follows the default branch of a Git repository",
+      "version/floating: the version of quay is not pinned: it follows the default branch of a Git repository",
     );
   });
 
@@ -169,7 +169,7 @@ describe("Cordova", () => {
     const declared = '  <plugin name="cordova-plugin-tide" spec="1.4.0" />\n';
     const register = (names: string) => ({ "platforms/ios/ios.json": `{ "installed_plugins": { ${names} } }` });
     expect((await rulesOf(app(declared, register("")))).join()).toContain(
-      "native/not-linked: cordova-plugin-tide has native code for iOS, and it is not linked there: ios.json has no cordova-plugin-tide",
+      "native/not-linked: cordova-plugin-tide has native code for iOS that is not linked: ios.json has no cordova-plugin-tide",
     );
     expect(await rulesOf(app(declared, register('"cordova-plugin-tide": {}')))).toEqual([]);
     expect(await rulesOf(app(declared))).toEqual([]);
@@ -192,7 +192,7 @@ describe("Cordova", () => {
   it("Git without a revision, copied files, a class that no file has, a plugin for a newer platform", async () => {
     const git = (ref: string) => app(`  <plugin name="cordova-plugin-tide" spec="https://git.tidewire.example/plugin.git${ref}" />\n`);
     expect((await rulesOf(git(""))).join()).toContain(
-      "version/floating: nothing fixes the version of cordova-plugin-tide: it follows the default branch",
+      "version/floating: the version of cordova-plugin-tide is not pinned: it follows the default branch",
     );
     expect(await rulesOf(git("#v1.4.0"))).toEqual([]);
     const declared = '  <plugin name="cordova-plugin-tide" spec="1.4.0" />\n';
@@ -212,7 +212,7 @@ describe("Cordova", () => {
     const engines = plugin("cordova-plugin-tide", `<engines><engine name="cordova-android" version=">=14.0.0" /></engines>${both}`);
     const installed = { "node_modules/cordova-android/package.json": '{ "name": "cordova-android", "version": "13.0.0" }' };
     expect((await rulesOf(app(declared, { ...installed, "plugins/cordova-plugin-tide/plugin.xml": engines }))).join()).toContain(
-      "version/wrapper-apart: cordova-plugin-tide asks for cordova-android >=14.0.0; this app has 13.0.0",
+      "version/wrapper-apart: cordova-plugin-tide requires cordova-android >=14.0.0; this app has 13.0.0",
     );
   });
 
@@ -282,7 +282,7 @@ describe("Capacitor", () => {
   it("what the last sync wrote is held against what is declared", async () => {
     expect((await rulesOf(app(json))).join()).not.toContain("native/not-linked");
     expect((await rulesOf(app(json, { "android/capacitor.settings.gradle": "include ':capacitor-android'\n" }))).join()).toContain(
-      "native/not-linked: tide has native code for Android, and it is not linked there: capacitor.settings.gradle has no tide",
+      "native/not-linked: tide has native code for Android that is not linked: capacitor.settings.gradle has no tide",
     );
   });
 
@@ -349,8 +349,8 @@ describe("Expo", () => {
     expect(levels(installed(true))).toMatchObject({ minSdk: "24", targetSdk: "36", compileSdk: "36", iosTarget: "15.1" });
     expect(await levelRules(installed(true))).toEqual([]);
     expect(await levelRules({ ...installed(true), ...chart })).toEqual([
-      "level/left-to-default: minSdk is left to Expo's default, and expo-camera needs 26",
-      "level/left-to-default: iosTarget is left to Expo's default, and expo-camera needs 16.0",
+      "level/left-to-default: minSdk is left to Expo's default, but expo-camera needs 26",
+      "level/left-to-default: iosTarget is left to Expo's default, but expo-camera needs 16.0",
     ]);
     const { findings } = await reportOf({ ...installed(true), ...chart });
     expect(findings.find(({ rule }) => rule === "level/left-to-default")?.fix).toBe(
@@ -368,8 +368,8 @@ describe("Expo", () => {
     expect(levels(installed(false)).minSdk).toMatch(/known only after the native projects are generated/);
     expect(await levelRules(installed(false))).toEqual([]);
     expect(await levelRules({ ...installed(false), ...chart })).toEqual([
-      "level/left-to-default: nothing in the project sets minSdk, and expo-camera needs 26",
-      "level/left-to-default: nothing in the project sets iosTarget, and expo-camera needs 16.0",
+      "level/left-to-default: nothing in the project sets minSdk, but expo-camera needs 26",
+      "level/left-to-default: nothing in the project sets iosTarget, but expo-camera needs 16.0",
     ]);
     // A template that cannot be unpacked says nothing.
     const broken = { ...installed(true), "node_modules/expo/template.tgz": Buffer.from("no archive") };
@@ -425,8 +425,10 @@ describe("Expo", () => {
       "node_modules/expo-camera/package.json": '{ "name": "expo-camera", "version": "14.0.1" }',
     };
     const found = await rulesOf(files);
-    expect(found).toContain("source/build-plugin: the configuration names the plugin tide-plugin, and no package of the project brings it");
-    expect(found).toContain("version/family-apart: Expo 51.0.38 expects another version: expo-camera 14.0.1; wanted is ~15.0.16");
+    expect(found).toContain(
+      "source/build-plugin: the configuration lists the plugin tide-plugin, but no package of the project provides it",
+    );
+    expect(found).toContain("version/family-apart: Expo 51.0.38 expects another version: expo-camera 14.0.1; expected ~15.0.16");
     expect(found.join()).not.toContain("./plugins/own");
   });
 });
@@ -478,7 +480,7 @@ describe(".NET", () => {
     // The central list says another version than the lock was made for, and one package came later.
     expect(await rulesOf(files)).toEqual([
       "version/lock-stale: Quaymap.Mobile is declared as [4.2.0], packages.lock.json was made for [4.1.0, )",
-      "version/lock-stale: Gull.Mobile is declared and not in packages.lock.json",
+      "version/lock-stale: Gull.Mobile is declared but not in packages.lock.json",
     ]);
     files["Lock/packages.lock.json"] =
       '{ "version": 1, "dependencies": { "net8.0-android34.0": { "Quaymap.Mobile": { "type": "Direct", "requested": "[4.2.0, 4.2.0]", "resolved": "4.2.0" }, "Gull.Mobile": { "type": "Direct", "requested": "[5.2.0, )", "resolved": "5.2.0" } } } }';
@@ -543,7 +545,7 @@ describe(".NET", () => {
     ]);
     expect(levels(files)).toMatchObject({ minSdk: "23", targetSdk: "33", iosTarget: "14.0" });
     expect(await rulesOf(files)).toEqual([
-      "native/not-linked: Tide.Core has native code for iOS, and it is not linked there: packages.config has no Tide.Core",
+      "native/not-linked: Tide.Core has native code for iOS that is not linked: packages.config has no Tide.Core",
     ]);
   });
 });
@@ -603,14 +605,12 @@ describe("Unity", () => {
       `fileFormatVersion: 2\nPluginImporter:\n  platformData:\n  - first:\n      Android: Android\n    second:\n      enabled: ${enabled}\n      settings: {}\n`;
     const of = (enabled: string) => app({ "Assets/Plugins/Android/tide.aar": "x", "Assets/Plugins/Android/tide.aar.meta": meta(enabled) });
     expect(packages(of("1"))).toEqual(["android tide.aar - - binary"]);
-    expect(await rulesOf(of("0"))).toEqual(["native/left-out: linking of tide.aar is switched off for Android by a setting"]);
+    expect(await rulesOf(of("0"))).toEqual(["native/left-out: linking of tide.aar is disabled for Android by a setting"]);
   });
 
   it("an assembly that leaves out one platform", async () => {
     const of = (body: string) => app({ "Assets/Scripts/Game.asmdef": `{ "name": "Game", ${body} }` });
-    expect(await rulesOf(of('"excludePlatforms": ["iOS"]'))).toEqual([
-      "native/left-out: linking of Game is switched off for iOS by a setting",
-    ]);
+    expect(await rulesOf(of('"excludePlatforms": ["iOS"]'))).toEqual(["native/left-out: linking of Game is disabled for iOS by a setting"]);
     expect(await rulesOf(of('"includePlatforms": ["Editor"]'))).toEqual([]);
   });
 });

@@ -141,10 +141,10 @@ pod 'Local', :path => '../Local' if true
     });
     expect(findings.map(({ rule, message }) => `${rule}: ${message}`).sort()).toEqual(
       [
-        "version/lock-stale: Podfile.lock was made for another state of the Podfile: the checksums differ",
+        "version/lock-stale: Podfile.lock was written for another version of the Podfile: the checksums differ",
         "version/lock-stale: QuaymapSDK is locked at 4.1.0, outside the declared ~> 4.2",
-        "version/lock-stale: Brinelog is declared and not in Podfile.lock",
-        "version/lock-stale: what is installed is not what Podfile.lock says: Quay 1.1 instead of 1.0",
+        "version/lock-stale: Brinelog is declared but not in Podfile.lock",
+        "version/lock-stale: the installed packages differ from Podfile.lock: Quay 1.1 instead of 1.0",
       ].sort(),
     );
   });
@@ -195,7 +195,7 @@ describe("Swift packages and Carthage", () => {
     const files = { ...packages("kind = upToNextMajorVersion; minimumVersion = 4.2.0;"), ...manifest, [file]: resolved("4.1.0", format) };
     const messages = (await reportOf(files)).findings.map(({ message }) => message);
     expect(messages).toContain("https://git.quaymap.example/quaymap-ios.git is locked at 4.1.0, outside the declared from 4.2.0");
-    expect(messages).toContain("https://git.tidewire.example/ios is declared and not in Package.resolved");
+    expect(messages).toContain("https://git.tidewire.example/ios is declared but not in Package.resolved");
   });
 
   it("a local package brings its level and its own packages", () => {
@@ -214,7 +214,7 @@ describe("Swift packages and Carthage", () => {
       "ios/Cartfile.resolved": 'github "maresia/charts" "2.0.0"\n',
     });
     expect(findings.map(({ message }) => message).sort()).toEqual([
-      "https://git.moorid.example/ios is declared and not in Cartfile.resolved",
+      "https://git.moorid.example/ios is declared but not in Cartfile.resolved",
       "maresia/charts is locked at 2.0.0, outside the declared ~> 1.2",
     ]);
   });

@@ -237,7 +237,7 @@ describe("a property list in every form", () => {
       "XML with a comment between key and value",
       (quaymapIos(entries)["Pilot/Info.plist"] ?? "").replace(
         "</key>\n  <string>Scans",
-        "</key>\n  <!-- asked by the store -->\n  <string>Scans",
+        "</key>\n  <!-- required by the store -->\n  <string>Scans",
       ),
     ],
     ["text", '{ CFBundleIdentifier = "$(PRODUCT_BUNDLE_IDENTIFIER)"; NSCameraUsageDescription = "Scans the pass."; }\n'],

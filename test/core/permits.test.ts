@@ -112,7 +112,7 @@ it("says why there may be more", async () => {
   const declared = (extra: string) =>
     androidExample(`${androidBlock()}\ndependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n${extra}}\n`);
   const { found, permits } = await ledger(declared(""));
-  expect(found?.open).toEqual(["what 1 package from registries brings along is not on this machine"]);
+  expect(found?.open).toEqual(["what 1 package from registries adds is not on this machine"]);
   expect(permits.packages).toEqual({ known: 0, unknown: 1 });
 });
 
@@ -145,7 +145,7 @@ describe("a purpose text that native code needs", () => {
       .map(({ severity, message }) => `${severity}: ${message}`);
   const text = (key: string, value = "Shows where the ferry is.") => `<key>${key}</key>\n<string>${value}</string>\n`;
   const missing = (capability: string, key: string) =>
-    `error: @quaymap/react-native uses ${capability}, and the property list has no ${key}: the store refuses the upload`;
+    `error: @quaymap/react-native uses ${capability}, but the property list has no ${key}: the store rejects the upload`;
 
   it.each<[string, Parameters<typeof app>, string]>([
     ["the location", [OBJC], missing("the location", "NSLocationWhenInUseUsageDescription")],
@@ -182,7 +182,7 @@ describe("a purpose text that native code needs", () => {
     [
       "at all times, as a note",
       ["[_manager requestAlwaysAuthorization];"],
-      "note: @quaymap/react-native can ask for the location at all times, and the property list has no NSLocationAlwaysAndWhenInUseUsageDescription",
+      "note: @quaymap/react-native can request the location at all times, but the property list has no NSLocationAlwaysAndWhenInUseUsageDescription",
     ],
   ])("is told: %s", async (_, of, expected) => {
     expect(await told(app(...of))).toEqual([expected]);
@@ -224,7 +224,7 @@ describe("a purpose text that native code needs", () => {
     const file = "ios/Pilot/Chart.swift";
     const use = "final class Steps {\n  let pedometer = CMPedometer()\n}\n";
     expect(await told({ ...pilot, [file]: `${pilot[file] ?? ""}\n${use}` })).toEqual([
-      "error: the app's own code uses physical activity, and the property list has no NSMotionUsageDescription: the store refuses the upload",
+      "error: the app's own code uses physical activity, but the property list has no NSMotionUsageDescription: the store rejects the upload",
     ]);
     expect(await told({ ...pilot, "ios/Pilot/Other.swift": use })).toEqual([]);
   });

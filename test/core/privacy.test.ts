@@ -22,26 +22,26 @@ async function told(files: Files): Promise<string[]> {
 
 describe("the app's own code", () => {
   it.each<[string, Files, string]>([
-    ["the user defaults", swift(DEFAULTS), "the user defaults"],
-    ["the user defaults of a group", swift('UserDefaults(suiteName: "group.example")?.synchronize()'), "the user defaults"],
-    ["the user defaults in Objective-C", objc('[[NSUserDefaults standardUserDefaults] setBool:YES forKey:@"a"];'), "the user defaults"],
-    ["the time of a file", swift("_ = try url.resourceValues(forKeys: [.contentModificationDateKey])"), "the times of files"],
-    ["the time of a file in C", objc("struct stat st; stat(path, &st);"), "the times of files"],
-    ["the time since the start", swift("let t = ProcessInfo.processInfo.systemUptime"), "the time since the system started"],
-    ["the time since the start in Objective-C", objc("[NSProcessInfo processInfo].systemUptime;"), "the time since the system started"],
-    ["an attribute of a file", swift("_ = attributes[.modificationDate]"), "the times of files"],
-    ["the disk", swift("_ = try url.resourceValues(forKeys: [.volumeAvailableCapacityForImportantUsageKey])"), "the space on the disk"],
-    ["the keyboards", swift("_ = UITextInputMode.activeInputModes"), "the keyboards in use"],
+    ["user defaults", swift(DEFAULTS), "user defaults"],
+    ["the user defaults of a group", swift('UserDefaults(suiteName: "group.example")?.synchronize()'), "user defaults"],
+    ["the user defaults in Objective-C", objc('[[NSUserDefaults standardUserDefaults] setBool:YES forKey:@"a"];'), "user defaults"],
+    ["the time of a file", swift("_ = try url.resourceValues(forKeys: [.contentModificationDateKey])"), "file timestamps"],
+    ["the time of a file in C", objc("struct stat st; stat(path, &st);"), "file timestamps"],
+    ["the time since the start", swift("let t = ProcessInfo.processInfo.systemUptime"), "system boot time"],
+    ["the time since the start in Objective-C", objc("[NSProcessInfo processInfo].systemUptime;"), "system boot time"],
+    ["an attribute of a file", swift("_ = attributes[.modificationDate]"), "file timestamps"],
+    ["the disk", swift("_ = try url.resourceValues(forKeys: [.volumeAvailableCapacityForImportantUsageKey])"), "disk space"],
+    ["the keyboards", swift("_ = UITextInputMode.activeInputModes"), "active keyboards"],
   ])("that uses %s wants a reason", async (_, files, title) => {
     expect(await told(app(files))).toEqual([
-      `error: the app's own code uses ${title}, and no privacy manifest in the app gives a reason for it`,
+      `error: the app's own code uses ${title}, but no privacy manifest in the app gives a reason for it`,
     ]);
   });
 
   it("is held against what the manifest in the app says, all in one finding", async () => {
     const both = swift(`${DEFAULTS}; _ = ProcessInfo.processInfo.systemUptime; _ = UITextInputMode.activeInputModes`);
     expect(await told(app({ ...both, [MANIFEST]: privacyManifest("UserDefaults", "CA92.1") }))).toEqual([
-      "error: the app's own code uses the time since the system started and the keyboards in use, and the app's privacy manifest gives no reason for it",
+      "error: the app's own code uses system boot time and active keyboards, but the app's privacy manifest gives no reason for it",
     ]);
   });
 
@@ -63,11 +63,11 @@ describe("the app's own code", () => {
 
 describe("a privacy manifest", () => {
   it.each<[string, string, string]>([
-    ["UserDefaults", "C617.1", "error: C617.1 is no reason for NSPrivacyAccessedAPICategoryUserDefaults"],
+    ["UserDefaults", "C617.1", "error: C617.1 is not a reason for NSPrivacyAccessedAPICategoryUserDefaults"],
     [
       "UserDefault",
       "CA92.1",
-      "error: NSPrivacyAccessedAPICategoryUserDefault is no kind of interface; NSPrivacyAccessedAPICategoryUserDefaults is meant",
+      "error: NSPrivacyAccessedAPICategoryUserDefault is not an API category; NSPrivacyAccessedAPICategoryUserDefaults is",
     ],
     ["DiskSpace", "", "error: NSPrivacyAccessedAPICategoryDiskSpace has no reason"],
   ])("with %s and %s is told", async (kind, reason, expected) => {
@@ -80,8 +80,8 @@ describe("a privacy manifest", () => {
       { "Code/Log.swift": `func a() { ${DEFAULTS} }\n`, [MANIFEST]: privacyManifest("UserDefaults", "CA92.1") },
     );
     expect(await told(files)).toEqual([
-      "error: the app's own code uses the user defaults, and no privacy manifest in the app gives a reason for it",
-      `warning: ${MANIFEST} is in no target: what it says is not in the app`,
+      "error: the app's own code uses user defaults, but no privacy manifest in the app gives a reason for it",
+      `warning: ${MANIFEST} is in no target, so it is not in the app`,
     ]);
   });
 
@@ -107,7 +107,7 @@ describe("a privacy manifest", () => {
 
   it("under another name is told", async () => {
     expect(await told(app({ "Pilot/Pilot.xcprivacy": privacyManifest("UserDefaults", "CA92.1") }))).toEqual([
-      "warning: Pilot/Pilot.xcprivacy is not named PrivacyInfo.xcprivacy: the system does not look at it",
+      "warning: Pilot/Pilot.xcprivacy is not named PrivacyInfo.xcprivacy: the system ignores it",
     ]);
   });
 });
@@ -133,7 +133,7 @@ describe("the code of a package", () => {
   const MERGED = "  post_install do |installer|\n    react_native_post_install(installer)\n  end\n";
   const own = { [`${folder}/ios/PrivacyInfo.xcprivacy`]: privacyManifest("DiskSpace", "E174.1") };
   const bundle = "  s.resource_bundles = { 'QuaymapPrivacy' => ['ios/PrivacyInfo.xcprivacy'] }\n";
-  const expected = [`warning: ${NAME} uses the space on the disk, and no privacy manifest in the app gives a reason for it`];
+  const expected = [`warning: ${NAME} uses disk space, but no privacy manifest in the app gives a reason for it`];
 
   it("wants a reason from its own manifest or the app's", async () => {
     expect(await told(hybrid(""))).toEqual(expected);

@@ -52,9 +52,8 @@ const installed = (name: string, native = true): Example => ({
   [`node_modules/${name}/package.json`]: JSON.stringify({ name, version: "2.1.0" }),
   ...(native ? { [`node_modules/${name}/android/build.gradle`]: "apply plugin: 'com.android.library'\n" } : {}),
 });
-const unlinked =
-  "react-native-quaymap wants react-native-tidewire beside it; it is installed, but its native code is not linked, as package.json does not name it";
-const absent = "react-native-quaymap wants react-native-tidewire beside it, and it is not installed";
+const unlinked = "react-native-quaymap requires react-native-tidewire, which is installed but not linked, as package.json does not list it";
+const absent = "react-native-quaymap requires react-native-tidewire, which is not installed";
 const notLinked = (file: string, call: string) => `nothing links chart-deck on Android: ${file} has no ${call}`;
 const OLD_SETTINGS =
   "apply from: file('../node_modules/@react-native-community/cli-platform-android/native_modules.gradle')\napplyNativeModulesSettingsGradle(settings)\ninclude ':app'\n";
@@ -113,7 +112,7 @@ const CASES: Record<string, Case[]> = {
     [
       "on iOS",
       iosExample({ id: "org.reactjs.native.example.Pilot" }),
-      ["the bundle id org.reactjs.native.example.Pilot is still the one of the React Native template"],
+      ["the bundle id org.reactjs.native.example.Pilot is still the project template's (the React Native template)"],
     ],
     ["only part of the word", androidExample(androidBlock(undefined, "com.examplement.pilot")), []],
     ["the domain of the made-up company", androidExample(androidBlock(undefined, "example.maresia.pilot")), []],
@@ -146,7 +145,7 @@ const CASES: Record<string, Case[]> = {
     [
       "among the resources",
       androidExample(androidBlock(), { "app/src/main/res/harbour-services.json": serviceJson("example.maresia.pilot") }),
-      ["app/src/main/res/harbour-services.json is not read: it lies in app/src/main/res, where no build of :app looks"],
+      ["app/src/main/res/harbour-services.json is not read: it is in app/src/main/res, where no build of :app looks for it"],
     ],
   ],
   "level/order": [
@@ -206,13 +205,13 @@ const CASES: Record<string, Case[]> = {
     [
       "the team's floor",
       { ...androidExample(androidBlock("minSdk 21")), ...settings("floors:\n  minSdk: 24\n") },
-      ["the team's floor is minSdk 24; this app has 21"],
+      ["the team's minimum is minSdk 24; this app has 21"],
     ],
     ["exactly the floor", { ...androidExample(androidBlock("minSdk 24")), ...settings("floors:\n  minSdk: 24\n") }, []],
     [
       "a floor for iOS",
       { ...iosExample({ target: "14.0" }), ...settings('floors:\n  iosTarget: "15.1"\n') },
-      ["the team's floor is iosTarget 15.1; this app has 14.0 in Release"],
+      ["the team's minimum is iosTarget 15.1; this app has 14.0 in Release"],
     ],
     ["a sheet's need, met", { ...quaymapAndroid(), ...quaymapSheet("on: android, minSdk: 24") }, []],
     [
@@ -258,7 +257,7 @@ const CASES: Record<string, Case[]> = {
     [
       "text of the instructions in the property list",
       quaymapIos(text("QuaymapKey", "REPLACE_ME")),
-      ["the property-list entry QuaymapKey still has the text of the instructions: REPLACE_ME"],
+      ["the property-list entry QuaymapKey is still the placeholder from the instructions: REPLACE_ME"],
     ],
     ["a word that only looks like it", quaymapAndroid({ application: metaData("example.quaymap.KEY", "your-harbour-7f3a90c2") }), []],
     [
@@ -291,7 +290,7 @@ const CASES: Record<string, Case[]> = {
     [
       "upper and lower case",
       quaymapAndroid({ manifest: permission("android.permission.Camera") }),
-      ["the permission android.permission.Camera is not known; android.permission.CAMERA is"],
+      ["the permission android.permission.Camera does not exist; android.permission.CAMERA does"],
     ],
     ["another vendor's namespace", quaymapAndroid({ manifest: permission("example.harbour.permission.READ_BADG") }), []],
     [
@@ -302,7 +301,7 @@ const CASES: Record<string, Case[]> = {
     [
       "a purpose text with a letter too few",
       quaymapIos(text("NSCameraUsageDescripton", "Scans.")),
-      ["the key NSCameraUsageDescripton is not known; NSCameraUsageDescription is"],
+      ["the key NSCameraUsageDescripton does not exist; NSCameraUsageDescription does"],
     ],
     ["an own key of the property list", quaymapIos(text("MaresiaHarbour", "north")), []],
     [
@@ -321,12 +320,12 @@ const CASES: Record<string, Case[]> = {
     [
       "Android alone",
       hybrid(permission("android.permission.CAMERA"), ""),
-      ["Android asks for the camera (android.permission.CAMERA), and iOS has no NSCameraUsageDescription"],
+      ["Android requests the camera (android.permission.CAMERA), but iOS has no NSCameraUsageDescription"],
     ],
     [
       "iOS alone, where Android needs a permission",
       hybrid("", text("NSLocationWhenInUseUsageDescription", "Shows the quay.")),
-      ["iOS asks for the location (NSLocationWhenInUseUsageDescription), and Android has no android.permission.ACCESS_FINE_LOCATION"],
+      ["iOS requests the location (NSLocationWhenInUseUsageDescription), but Android has no android.permission.ACCESS_FINE_LOCATION"],
     ],
     ["photos: Android needs none for the picker", hybrid("", text("NSPhotoLibraryUsageDescription", "Picks a picture.")), []],
     ["a native app's sides may differ", both(quaymapAndroid({ manifest: permission("android.permission.CAMERA") }), quaymapIos()), []],
@@ -334,7 +333,7 @@ const CASES: Record<string, Case[]> = {
   ],
   "permit/permission-missing": [
     [
-      "asked for by the sheet and there",
+      "required by the sheet and there",
       {
         ...quaymapAndroid({ manifest: permission("android.permission.CAMERA") }),
         ...quaymapSheet("on: android, permission: android.permission.CAMERA"),
@@ -342,14 +341,14 @@ const CASES: Record<string, Case[]> = {
       [],
     ],
     [
-      "taken out by a merge marker",
+      "removed by a merge marker",
       {
         ...quaymapAndroid({
           manifest: `  <uses-permission xmlns:tools="http://schemas.android.com/tools" android:name="android.permission.CAMERA" tools:node="remove" />\n`,
         }),
         ...quaymapSheet("on: android, permission: android.permission.CAMERA"),
       },
-      ["quaymap needs the permission android.permission.CAMERA: taken out by a merge marker"],
+      ["quaymap needs the permission android.permission.CAMERA: removed by a merge marker"],
     ],
     ["the SDK is not in", { ...androidExample(androidBlock()), ...quaymapSheet("on: android, permission: android.permission.CAMERA") }, []],
     [
@@ -398,7 +397,7 @@ const CASES: Record<string, Case[]> = {
     [
       "the sheet's scheme is not there",
       { ...quaymapIos(), ...quaymapSheet("on: ios, urlScheme: quaymap") },
-      ["quaymap needs the URL scheme quaymap, and it is not there"],
+      ["quaymap needs the URL scheme quaymap, but it is missing"],
     ],
   ],
   "permit/entry-missing": [
@@ -413,7 +412,7 @@ const CASES: Record<string, Case[]> = {
     [
       "a value that differs",
       { ...quaymapIos(text("QuaymapMode", "lite")), ...quaymapSheet("on: ios, plistEntry: { key: QuaymapMode, value: full }") },
-      ["quaymap needs the property-list entry QuaymapMode: lite; wanted is QuaymapMode = full"],
+      ["quaymap needs the property-list entry QuaymapMode: lite; expected QuaymapMode = full"],
     ],
   ],
   "source/insecure": [
@@ -423,7 +422,7 @@ const CASES: Record<string, Case[]> = {
         "build.gradle":
           "allprojects { repositories { google(); maven { url 'http://maven.harbour.example'; allowInsecureProtocol = true } } }\n",
       }),
-      ["packages come from http://maven.harbour.example, without encryption"],
+      ["packages are fetched from http://maven.harbour.example without encryption"],
     ],
     [
       "on this machine",
@@ -456,7 +455,7 @@ const CASES: Record<string, Case[]> = {
     [
       "two, one of them there",
       gradle("dependencies {\n  implementation files('libs/a.aar', 'libs/b.aar')\n}", { "app/libs/a.aar": "x" }),
-      ["the binary libs/b.aar is named here and is not there"],
+      ["the binary libs/b.aar is referred to here but is missing"],
     ],
   ],
   "source/outside-project": [
@@ -509,7 +508,7 @@ const CASES: Record<string, Case[]> = {
     [
       "the sheet's repository is not there",
       { ...quaymapAndroid(), ...quaymapSheet('on: android, repository: "https://maven.quaymap.example/releases"') },
-      ["quaymap needs the repository https://maven.quaymap.example/releases, and it is not there"],
+      ["quaymap needs the repository https://maven.quaymap.example/releases, but it is missing"],
     ],
   ],
   "source/build-plugin": [
@@ -635,7 +634,7 @@ const CASES: Record<string, Case[]> = {
         ),
         ...quaymapSheet('on: android, companion: { package: "example.quaymap:quaymap-tiles", atLeast: "3.0" }'),
       },
-      ["quaymap needs the companion example.quaymap:quaymap-tiles 3.0: 2.9.9; wanted is example.quaymap:quaymap-tiles 3.0 or newer"],
+      ["quaymap needs the companion example.quaymap:quaymap-tiles 3.0: 2.9.9; expected example.quaymap:quaymap-tiles 3.0 or newer"],
     ],
     ["wanted by an installed package, and not installed", wants("react-native-tidewire"), [absent]],
     ["the same for a package without native code", wants("react-native-tidewire", {}, { native: false }), [absent]],
@@ -728,7 +727,7 @@ const CASES: Record<string, Case[]> = {
     [
       "the withdrawn one is in",
       { ...quaymapAndroid(), ...quaymapSheet('on: android, withdrawn: { versions: "<4.3.0", instead: "4.3.0 or newer" }') },
-      ["quaymap is in with 4.2.0 that the vendor has withdrawn: <4.3.0 is withdrawn"],
+      ["quaymap uses 4.2.0, which the vendor has withdrawn: <4.3.0 is withdrawn"],
     ],
   ],
   "parity/one-sided": [
@@ -746,7 +745,7 @@ const CASES: Record<string, Case[]> = {
     [
       "on Android only",
       { ...both(quaymapAndroid(), iosExample()), ...quaymapSheet("on: android, minSdk: 21") },
-      ["quaymap is on Android only; it exists for iOS, and nothing says that this is meant"],
+      ["quaymap is on Android only; it exists for iOS, and nothing says that this is intended"],
     ],
   ],
   "keep/rules-missing": [
@@ -771,7 +770,7 @@ const CASES: Record<string, Case[]> = {
         ),
         ...quaymapSheet('on: android, keepRule: "-keep class example.quaymap.** { *; }"'),
       },
-      ["quaymap needs the keep rule -keep class example.quaymap.** { *; }, and it is not there"],
+      ["quaymap needs the keep rule -keep class example.quaymap.** { *; }, but it is missing"],
     ],
   ],
   "permit/host": [
@@ -793,7 +792,7 @@ const CASES: Record<string, Case[]> = {
     [
       "not allowed",
       { ...quaymapAndroid(), ...quaymapSheet("on: android, host: tiles.quaymap.example") },
-      ["quaymap needs the host tiles.quaymap.example, and it is not there"],
+      ["quaymap needs the host tiles.quaymap.example, but it is missing"],
     ],
   ],
 };

@@ -61,7 +61,7 @@ describe("rules about versions and levels, further cases", () => {
 
   it.each(["+", "4.+", "latest.release"])("version/floating reports %s", async (version) => {
     expect(await rulesOf(android(`dependencies {\n implementation 'example.quaymap:quaymap-core:${version}'\n}`))).toEqual([
-      `version/floating nothing fixes the version of example.quaymap:quaymap-core: "${version}"`,
+      `version/floating the version of example.quaymap:quaymap-core is not pinned: "${version}"`,
     ]);
   });
 
@@ -93,7 +93,7 @@ describe("rules about versions and levels, further cases", () => {
     expect((await rulesOf(files)).filter((text) => text.startsWith("source/build-plugin"))).toEqual([]);
     const always = { ...files, "app/build.gradle": files["app/build.gradle"].replace(/if .*\{\n|\n}\n$/g, "\n") };
     expect((await rulesOf(always)).join()).toContain(
-      "source/build-plugin the build plugin example.gullpost.services is applied, and nothing puts it on the class path",
+      "source/build-plugin the build plugin example.gullpost.services is applied, but nothing puts it on the class path",
     );
   });
 
@@ -115,7 +115,7 @@ describe("rules about versions and levels, further cases", () => {
     const floor = { "enredo.yaml": "floors:\n  minSdk: 24\n" };
     expect((await rulesOf({ ...flavors("free { minSdk 24 }\n paid { minSdk 26 }"), ...floor })).join()).not.toContain("level/below-need");
     expect((await rulesOf({ ...flavors("free { minSdk 21 }\n paid { minSdk 26 }"), ...floor })).join()).toContain(
-      "the team's floor is minSdk 24; this app has 21 in free",
+      "the team's minimum is minSdk 24; this app has 21 in free",
     );
   });
 });

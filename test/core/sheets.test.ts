@@ -55,20 +55,20 @@ describe("what is wrong in a sheet is said with its line, and the rest still cou
       "a pattern with a back-reference",
       `${head}needs:\n  - on: android\n    key: { name: k, shape: "(a)\\\\1", in: [{ manifest: x }] }\n`,
       6,
-      "is no pattern that can be used",
+      "is not a usable pattern",
       "",
     ],
     [
       "a path that leaves the project",
       `${head}needs:\n  - on: android\n    licenceFile: ../../etc/passwd\n`,
       6,
-      "leads out of the project",
+      "points outside the project",
       "",
     ],
     ["no id", "packages:\n  maven: a:b\n", 1, "sdk must be a short id", "add sdk to this entry"],
     ["no packages", "sdk: quaymap\n", 1, "packages must be a table of keys", "add packages to this entry"],
-    ["YAML that breaks", `${head}needs: [\n`, 5, "the sheet is not valid YAML", "mend the YAML"],
-    ["a list", "- a\n", 1, "the sheet holds no keys", ""],
+    ["YAML that breaks", `${head}needs: [\n`, 5, "the sheet is not valid YAML", "fix the YAML"],
+    ["a list", "- a\n", 1, "the sheet has no keys", ""],
   ])("%s", async (_, text, line, message, fix) => {
     const { problems } = await load(text);
     const hit = problems.find((problem) => problem.message.includes(message));
@@ -93,7 +93,7 @@ describe("what is wrong in a sheet is said with its line, and the rest still cou
   it("says where the other sheet for the same SDK is", async () => {
     const { sheets, problems } = await load(head, `# again\n${head}`);
     expect(sheets).toHaveLength(1);
-    expect(problems[0]?.message).toBe("two sheets describe quaymap: this one and enredo/sheets/0.sdk.yaml:1; the other one counts");
+    expect(problems[0]?.message).toBe("two sheets describe quaymap: this one and enredo/sheets/0.sdk.yaml:1; the other one is used");
     expect(problems[0]?.place).toMatchObject({ file: "enredo/sheets/1.sdk.yaml", line: 2 });
   });
 });
@@ -196,9 +196,9 @@ describe("a need that is optional", () => {
       .map(({ severity, message }) => `${severity}: ${message}`);
 
   it("is a note where it is missing, and must be true or false", async () => {
-    expect(await told("")).toEqual(["error: quaymap needs the permission android.permission.ACCESS_FINE_LOCATION, and it is not there"]);
+    expect(await told("")).toEqual(["error: quaymap needs the permission android.permission.ACCESS_FINE_LOCATION, but it is missing"]);
     expect(await told("    optional: true\n")).toEqual([
-      "note: quaymap can use the permission android.permission.ACCESS_FINE_LOCATION, and it is not there",
+      "note: quaymap can use the permission android.permission.ACCESS_FINE_LOCATION, but it is missing",
     ]);
     expect((await load(`${head}needs:\n  - on: android\n    permission: x\n    optional: perhaps\n`)).problems).toHaveLength(1);
   });

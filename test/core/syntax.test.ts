@@ -206,7 +206,7 @@ describe("scripts are evaluated without being run", () => {
     const broken = parseScript(source("android {\n  defaultConfig {\n    minSdk 24\n}\n"), "groovy");
     expect(broken.problems[0]).toMatchObject({ message: '"{" is never closed', place: { line: 1 } });
     expect(parseScript(source("x = 'abc\ny = 1"), "groovy").problems[0]).toMatchObject({
-      message: "a text is not closed",
+      message: "a string is not closed",
       place: { line: 1, column: 5 },
     });
     expect(parseRuby(source("target 'A' do\n  pod 'B'\n")).problems[0]?.message).toContain("never closed");

@@ -44,7 +44,7 @@ describe("Flutter", () => {
     "ios/Flutter/Release.xcconfig":
       '#include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.release.xcconfig"\n#include "Generated.xcconfig"\n',
   });
-  const left = "? left to Flutter's default, and android/local.properties names no Flutter SDK that is here";
+  const left = "? left to Flutter's default, but android/local.properties points to no Flutter SDK on this machine";
 
   const applied = {
     ...shared("'>=2.17.0 <3.0.0'"),

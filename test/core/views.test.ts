@@ -48,9 +48,9 @@ describe("layout", () => {
 
 describe("pages of the rules", () => {
   it.each(RULES.map((rule) => [rule.name, rule] as const))("%s", (name, rule) => {
-    const page = ruleMarkdown(rule);
+    const page = ruleMarkdown(rule, "✗ error");
     const text = explainText(rule, narrow);
-    for (const part of ["What it looks at", "Why it matters", "How to mend it", "Reported", "Not reported"]) {
+    for (const part of ["What it looks at", "Why it matters", "How to fix it", "Reported", "Not reported"]) {
       expect(page).toContain(`## ${part}`);
       expect(text).toContain(part);
     }

@@ -5,8 +5,8 @@ import { COMMON_FLAGS, EnredoCommand, UsageProblem, type CommonFlags } from "../
 import { core } from "../core.js";
 
 export default class SheetDraftCommand extends EnredoCommand {
-  static override summary = "Write a sheet out of an app in which the SDK works";
-  static override description = "Each line says where it came from; what a person has to look at is marked unsure.";
+  static override summary = "Write a sheet from an app in which the SDK works";
+  static override description = "Each line says where it came from; what a person has to check is marked unsure.";
   static override examples = [
     "<%= config.bin %> sheet draft quaymap --from apps/deckpass",
     "<%= config.bin %> sheet draft quaymap --from . --output enredo/sheets/quaymap.sdk.yaml",
@@ -14,7 +14,7 @@ export default class SheetDraftCommand extends EnredoCommand {
   static override args = { sdk: Args.string({ description: "short id of the SDK, as survey shows it", required: true }) };
   static override flags = {
     between: Flags.string({
-      description: "write it out of what a change added: two revisions of the repository here",
+      description: "write it from what a change added: two revisions of this repository",
       helpValue: "REV1..REV2",
       exclusive: ["from"],
     }),

@@ -1,7 +1,7 @@
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "../base.js";
 
 export default class SheetListCommand extends EnredoCommand {
-  static override summary = "The sheets that hold here, and the apps in which their SDKs are";
+  static override summary = "The sheets that apply here, and the apps that have their SDKs";
   static override examples = ["<%= config.bin %> sheet list"];
   static override args = DIR_ARG;
   static override flags = COMMON_FLAGS;

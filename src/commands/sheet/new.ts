@@ -47,11 +47,11 @@ export default class SheetNewCommand extends EnredoCommand {
     }
     const sdk = given.sdk ?? "";
     if (!/^[a-z0-9][a-z0-9._-]*$/.test(sdk))
-      throw new UsageProblem(`"${sdk}" is no id: use lower case letters, digits, dots and hyphens, such as quaymap`);
+      throw new UsageProblem(`"${sdk}" is not an id: use lower case letters, digits, dots and hyphens, such as quaymap`);
     const packages = Object.fromEntries(ECOSYSTEMS.flatMap((key) => (given[key] ? [[key, given[key]]] : [])));
     if (Object.keys(packages).length === 0) throw new UsageProblem("say how the SDK arrives: --maven, --cocoapods, --swiftpm or --npm");
     const file = path.join(flags.output, `${sdk}.sdk.yaml`);
-    if (existsSync(file)) throw new UsageProblem(`${file} is there already`);
+    if (existsSync(file)) throw new UsageProblem(`${file} already exists`);
     const { yamlOf } = await core();
     const sheet = yamlOf({
       sdk,
@@ -62,9 +62,9 @@ export default class SheetNewCommand extends EnredoCommand {
     const on = packages.maven !== undefined || packages.npm !== undefined ? "android" : "ios";
     const example = on === "android" ? "    minSdk: 24\n" : '    iosTarget: "15.0"\n';
     this.output(
-      `${sheet}needs: # one entry each, in the order in which the vendor tells people to work; see the reference of sheets for all kinds\n  # - on: ${on}\n  # ${example.trimEnd()}\n  #     why: say why the SDK needs it\n  []\n`,
+      `${sheet}needs: # one entry each, in the vendor's order; see the sheet reference for all kinds\n  # - on: ${on}\n  # ${example.trimEnd()}\n  #     why: say why the SDK needs it\n  []\n`,
       file,
     );
-    this.output(`${file} is written. Next: add its needs, then enredo sheet check and enredo trace ${sdk}.\n`);
+    this.output(`${file} was written. Next: add its needs, then enredo sheet check and enredo trace ${sdk}.\n`);
   }
 }

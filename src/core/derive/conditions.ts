@@ -20,9 +20,9 @@ export function exemption(app: AppFacts, need: SheetNeed, { version, ecosystem }
   if (need.from === undefined && need.before === undefined) return undefined;
   if (version === undefined) return { state: "unknown", why: "it depends on the SDK's version, which is not in the files" };
   if (need.from !== undefined && compareIn(ecosystem, version, need.from) < 0)
-    return { state: "unneeded", why: `only from version ${need.from} on; ${version} is in` };
+    return { state: "unneeded", why: `only from version ${need.from} on; ${version} is installed` };
   if (need.before !== undefined && compareIn(ecosystem, version, need.before) >= 0)
-    return { state: "unneeded", why: `only before version ${need.before}; ${version} is in` };
+    return { state: "unneeded", why: `only before version ${need.before}; ${version} is installed` };
   return undefined;
 }
 

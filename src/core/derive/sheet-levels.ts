@@ -8,7 +8,7 @@ import { presenceOf } from "./presence.js";
 
 const ASKS_LEVEL: ReadonlySet<string> = new Set(LEVEL_KINDS);
 
-/** The levels that sheets ask for, where their conditions hold, beside what packages ask for. A sheet wins over what the package's own build says. */
+/** The levels that sheets require, where their conditions hold, beside what packages ask for. A sheet wins over what the package's own build says. */
 export function withSheetLevels(app: App, sheets: readonly Sheet[]): App {
   const requiredLevels = sheets.flatMap((sheet) => levelsOf(app, sheet));
   if (requiredLevels.length === 0) return app;

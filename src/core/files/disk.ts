@@ -41,7 +41,7 @@ const PACKAGE_STORE = new RegExp(
 const LINKS_TO_PACKAGES = /(?:^|\/)(?:node_modules(?:\/@[^/]+)?|\.symlinks\/plugins|\.plugin_symlinks)$/;
 
 /** Why something was passed over. */
-const OUTSIDE = "it leads out of the repository";
+const OUTSIDE = "it points outside the repository";
 
 /**
  * A folder on disk. Its files are those below the real root of its repository (of the folder itself where there is none): what a link or a
@@ -224,7 +224,7 @@ export function readRegular(
   try {
     handle = openSync(file, constants.O_RDONLY | NONBLOCK | (noLink ? NOFOLLOW : 0));
     const stat = fstatSync(handle);
-    if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is no regular file" };
+    if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is not a regular file" };
     if (stat.size > limit) return { ok: false, why: `it is larger than ${Math.round(limit / 1024 / 1024)} MB` };
     const size = Math.max(0, Math.min(stat.size - start, most));
     const bytes = Buffer.allocUnsafeSlow(size);
@@ -301,7 +301,7 @@ function reason(code: string | undefined): string {
     case "EPERM":
       return "there is no permission to read it";
     case "ELOOP":
-      return "its links go in a circle";
+      return "its links form a loop";
     case "ENOENT":
       return "it does not exist";
     case "EISDIR":

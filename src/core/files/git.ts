@@ -61,11 +61,14 @@ function gitEnvironment(): NodeJS.ProcessEnv {
 /** Opens a revision of the repository that a folder lies in: a branch, a tag, a commit. The folder's place inside it is the root. */
 export function openRevision(folder: string, revision: string): OpenedRevision {
   // What begins like an option is no revision.
-  if (revision.startsWith("-") || /[\0\n]/.test(revision)) return { ok: false, why: `"${revision}" is no revision` };
+  if (revision.startsWith("-") || /[\0\n]/.test(revision)) return { ok: false, why: `"${revision}" is not a revision` };
   const commit = git(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", `${revision}^{commit}`]);
   if (!commit.ok) {
     const inside = git(folder, ["rev-parse", "--is-inside-work-tree"]);
-    return { ok: false, why: inside.ok ? `there is no folder and no revision "${revision}"` : inside.error || "this is no Git repository" };
+    return {
+      ok: false,
+      why: inside.ok ? `there is no folder and no revision "${revision}"` : inside.error || "this is not a Git repository",
+    };
   }
   const prefix = git(folder, ["rev-parse", "--show-prefix"]).output.toString("utf8").trim().replace(/\/$/, "");
   const id = commit.output.toString("utf8").trim();
@@ -128,7 +131,7 @@ class GitTree implements FileTree {
     const target = this.follow(path);
     if (target === undefined) {
       if (isWithin(path, this.prefix))
-        this.passedOver.set(this.prefix === "" ? path : path.slice(this.prefix.length + 1), "it leads out of the repository");
+        this.passedOver.set(this.prefix === "" ? path : path.slice(this.prefix.length + 1), "it points outside the repository");
       return;
     }
     if (this.entries.has(target)) this.add(path, "file", true);

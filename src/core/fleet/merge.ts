@@ -113,7 +113,7 @@ export function fleetOf(tally: FleetTally, policy: Policy | undefined, day: stri
       .filter(([project]) => !tally.projects.has(project))
       .map(([project, { at, message }]) => ({ project, why: `${message} (${at})` })),
     ...(policy?.projects ?? []).flatMap((project) =>
-      tally.projects.has(project) || tally.brokenOff.has(project) ? [] : [{ project, why: "the policy names it, but there is no answer" }],
+      tally.projects.has(project) || tally.brokenOff.has(project) ? [] : [{ project, why: "the policy lists it, but there is no answer" }],
     ),
     ...projects
       .filter(({ apps: own }) => ![...own.keys()].some((app) => app !== ""))
@@ -135,7 +135,7 @@ export function fleetOf(tally: FleetTally, policy: Policy | undefined, day: stri
       ...tally.problems,
       ...[...tally.brokenOff]
         .filter(([project]) => tally.projects.has(project))
-        .map(([project, { at, message }]) => ({ at, message: `${project}: ${message}; an earlier answer counts` })),
+        .map(([project, { at, message }]) => ({ at, message: `${project}: ${message}; an earlier answer is used` })),
     ],
     superseded: [...tally.superseded].map(([project, answers]) => ({ project, answers })).sort((a, b) => order(a.project, b.project)),
     violations: [],

@@ -55,7 +55,7 @@ export function unusedSdks(fleet: Pick<Fleet, "sdks">, policy: Policy): string[]
   const names = new Set(fleet.sdks.map(({ sdk }) => sdk));
   return [...policy.sdks.keys()]
     .filter((sdk) => !names.has(sdk))
-    .map((sdk) => `the policy names the SDK ${sdk}, which no app has${suffix(suggestion(sdk, [...names]))}`);
+    .map((sdk) => `the policy lists the SDK ${sdk}, which no app has${suffix(suggestion(sdk, [...names]))}`);
 }
 
 function suffix(text: string | undefined): string {

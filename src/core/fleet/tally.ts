@@ -98,7 +98,7 @@ export class FleetTally {
       if (fields.record === "run") {
         const at = this.text(fields.at);
         if (at === undefined || Number.isNaN(Date.parse(at))) {
-          tell("the run says no time that is one (ISO 8601)");
+          tell("the run has no valid time (ISO 8601)");
           continue;
         }
         const earlier = open.get(project);
@@ -242,5 +242,5 @@ function parsed(text: string): Fields | undefined {
 }
 
 function plural(count: number): string {
-  return count === 1 ? "1 further line that is none" : `${count} further lines that are none`;
+  return count === 1 ? "1 further line that is not valid" : `${count} further lines that are not valid`;
 }

@@ -137,7 +137,7 @@ function ignoredByGit(project: ProjectFiles, app: FactSink): (name: string) => b
   return (name) => !name.includes("*") && matches(name);
 }
 
-/** What is left when all that sheets ask for is read: the framework's last word, and what is not known. */
+/** What is left when all that sheets require is read: the framework's last word, and what is not known. */
 export function completeApp(discovery: Discovery, framework: Framework, detected: DetectedApp, app: FactSink): void {
   const { project } = discovery;
   framework.judgeFiles?.(discovery, detected, app);

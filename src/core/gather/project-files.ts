@@ -65,12 +65,12 @@ export class ProjectFiles {
       const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
       const source = new Source(file, text);
       if (text.includes("\0") && !isBinaryPlist(bytes))
-        this.report(file, [source.problem("binary data under the name of a text file", text.indexOf("\0"))]);
+        this.report(file, [source.problem("binary data in a text file", text.indexOf("\0"))]);
       else {
         const parsed = this.guarded(source, () => read(source, bytes));
         value = parsed.value;
         const marks = conflictMarks(text);
-        if (marks !== undefined) this.report(file, [source.problem("has the marks of an unfinished merge: settle the conflict", marks)]);
+        if (marks !== undefined) this.report(file, [source.problem("has unresolved merge markers: resolve the conflict", marks)]);
         else if (hasTemplateMarks(text))
           this.report(
             file,

@@ -25,7 +25,7 @@ export function isPlaceholderSentence(text: string): boolean {
   return IN_SENTENCE.test(text.trim());
 }
 
-/** True for an instruction text that was left in place of a value. */
+/** True for a placeholder from the instructions that was left in place of a value. */
 export function isPlaceholderText(text: string): boolean {
   const trimmed = text.trim();
   // Four words and more are a sentence.

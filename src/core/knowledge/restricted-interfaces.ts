@@ -17,33 +17,33 @@ export const REASONS_ASKED_FROM = "2024-05-01";
 export const RESTRICTED_INTERFACES: readonly RestrictedInterface[] = [
   {
     category: "NSPrivacyAccessedAPICategoryFileTimestamp",
-    title: "the times of files",
+    title: "file timestamps",
     pattern:
       /\.(?:contentModificationDateKey|creationDateKey)\b|\bNSURL(?:ContentModification|Creation)DateKey\b|\bNSFile(?:Creation|Modification)Date\b|\bFileAttributeKey\.(?:creation|modification)Date\b|\battr\w*[?!]?\[\s*\.(?:creation|modification)Date\s*\]|\b[fl]?stat\s*\(\s*[^,;(){}]{1,80},\s*&|\bf?getattrlist(?:bulk|at)?\s*\(/,
     reasons: ["DDA9.1", "C617.1", "3B52.1", "0A2A.1"],
   },
   {
     category: "NSPrivacyAccessedAPICategorySystemBootTime",
-    title: "the time since the system started",
+    title: "system boot time",
     pattern: /\bprocessInfo\s*\]?\s*\.?\s*systemUptime\b|\bmach_absolute_time\s*\(/,
     reasons: ["35F9.1", "8FFB.1", "3D61.1"],
   },
   {
     category: "NSPrivacyAccessedAPICategoryDiskSpace",
-    title: "the space on the disk",
+    title: "disk space",
     pattern:
       /\.volume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSURLVolume(?:AvailableCapacity(?:ForImportantUsage|ForOpportunisticUsage)?|TotalCapacity)Key\b|\bNSFileSystem(?:Free)?Size\b|\bFileAttributeKey\.system(?:Free)?Size\b|\battr\w*[?!]?\[\s*\.system(?:Free)?Size\s*\]|\bf?statv?fs\s*\(/,
     reasons: ["85F4.1", "E174.1", "7D9E.1", "B728.1"],
   },
   {
     category: "NSPrivacyAccessedAPICategoryActiveKeyboards",
-    title: "the keyboards in use",
+    title: "active keyboards",
     pattern: /\bUITextInputMode\s*\.?\s*activeInputModes\b/,
     reasons: ["3EC4.1", "54BD.1"],
   },
   {
     category: "NSPrivacyAccessedAPICategoryUserDefaults",
-    title: "the user defaults",
+    title: "user defaults",
     pattern:
       /\bUserDefaults\s*(?:\.\s*standard\b|\(\s*(?:suiteName\b|\)))|\[\s*NSUserDefaults\s+(?:standardUserDefaults|alloc|new)\b|\bNSUserDefaults\s*\.\s*(?:standardUserDefaults|new)\b/,
     reasons: ["CA92.1", "1C8F.1", "C56D.1", "AC6B.1"],

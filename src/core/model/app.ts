@@ -176,11 +176,11 @@ export interface AppFacts {
   readonly options: readonly OptionFact[];
   readonly linking: readonly LinkingFact[];
   readonly packageNeeds: readonly PackageNeed[];
-  /** Names that sheets ask for, where the app's own source files have them. */
+  /** Names that sheets require, where the app's own source files have them. */
   readonly codeNames: readonly CodeName[];
   /** Sides whose source files could be looked through. */
   readonly codeRead: readonly SideName[];
-  /** Names of files that sheets ask for and that version control leaves out. */
+  /** Names of files that sheets require and that version control leaves out. */
   readonly leftOutOfGit: ReadonlySet<string>;
   /** What a framework's configuration says and the native project says otherwise; `files` names the two where they are others. */
   readonly configuredApart: readonly {

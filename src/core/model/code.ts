@@ -140,7 +140,7 @@ export function unreachedText(reason: Unreached | undefined): string {
     case "caller":
       return `${reason.name} is called from code that nothing calls`;
     case "class":
-      return `nothing names the class ${reason.name}`;
+      return `nothing uses the class ${reason.name}`;
     case "scene":
       return `no scene or prefab uses ${reason.name}`;
     case "page":
@@ -148,11 +148,11 @@ export function unreachedText(reason: Unreached | undefined): string {
     case "unbuilt":
       return `only scenes and prefabs that are not in the build use ${reason.name}`;
     case "off":
-      return `the object with ${reason.name} is switched off, and nothing switches it on`;
+      return `the object with ${reason.name} is disabled, and nothing enables it`;
     case "disabled":
-      return `the component ${reason.name} is switched off, and nothing switches it on`;
+      return `the component ${reason.name} is disabled, and nothing enables it`;
     case "iterator":
-      return `${reason.name} is called and never started as a coroutine`;
+      return `${reason.name} is called but never started as a coroutine`;
     case "instance":
       return `${reason.name} is not static, and only static methods are run on load`;
     case undefined:
@@ -187,7 +187,7 @@ export interface CallWay {
   entryFile: string;
   /** Where the calls stand that lead from the entry point to it. */
   trail: Place[];
-  /** It runs again with each rendering of its component. */
+  /** It runs again on each render of its component. */
   repeats: boolean;
   /** Whatever asks for it, it runs once. */
   once: boolean;

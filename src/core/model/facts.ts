@@ -230,7 +230,7 @@ export type EntryKind =
   | "plist"
   | "entitlement"
   | "backgroundMode"
-  /** Of privacy manifests: an interface with the reasons for its use, a kind of data that is collected, a domain that is used for tracking. */
+  /** Of privacy manifests: an interface with the reasons for its use, a kind of collected data, a domain that is used for tracking. */
   | "accessReason"
   | "collectedData"
   | "trackingDomain"

@@ -8,7 +8,7 @@ export function checkOption({ app, need, side }: NeedOnSide, names: string[], ti
   const options = app.options.filter((option) => option.side === "ios" && names.includes(option.name));
   const found = options.find((option) => hasTokens(option.values, wanted));
   if (found) return { state: "connected", wanted, found: `in ${title}`, places: [found.at] };
-  if (app.ios?.usesPods) return { state: "unknown", wanted, why: "the pods' configuration files may add it, and they are not here" };
+  if (app.ios?.usesPods) return { state: "unknown", wanted, why: "the pods' configuration files may add it, but they are not here" };
   return { state: "missing", wanted, fix: `add ${wanted} to ${names[0] ?? ""}` };
 }
 

@@ -63,7 +63,7 @@ export function namesOf({ need, side }: NeedOnSide): { own: CodeName[]; shared: 
 export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = false } = {}): WireResult {
   const { app, need, side, sheet } = subject;
   const { own, shared, wanted } = namesOf(subject);
-  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet requires nothing in this side's code" };
   const all = [...own, ...shared];
   const calls = (app.code?.calls ?? []).filter(
     (call) =>
@@ -110,7 +110,7 @@ export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = f
     return {
       state: "unknown",
       wanted,
-      why: `its words are in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
+      why: `its name is in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
       places: text.map(({ at: place }) => place),
     };
   return absent(subject, wanted, shared.length > 0);
@@ -127,7 +127,7 @@ function absent({ app, need, side, sheet }: NeedOnSide, wanted: string, alsoShar
   const sides: SideName[] = alsoShared ? [side, "shared"] : [side];
   if (!app.code || !app.code.files.some((files) => sides.includes(files.side) && files.searched > 0))
     return { state: "unknown", wanted, why: "no source files of this side are here" };
-  if (need.kind !== "start") return { state: "unknown", wanted, why: "a look through the source files does not find it by this name" };
+  if (need.kind !== "start") return { state: "unknown", wanted, why: "the source files do not contain it by this name" };
   const broken = sides.map((of) => brokenFileOf(app, of)).find((file) => file !== undefined);
   if (broken !== undefined) return { state: "unknown", wanted, why: `${broken} could not be read in full` };
   // A wrapper around the SDK can start it: whoever imports it may do it in another way.
@@ -136,9 +136,9 @@ function absent({ app, need, side, sheet }: NeedOnSide, wanted: string, alsoShar
   if (withdrawn) return { state: "unknown", wanted, why: `${withdrawn.callee} is called in its place` };
   const mentioned = app.code.mentioned.find((fact) => fact.sdk === sheet.sdk && sides.includes(fact.side));
   if (mentioned)
-    return { state: "unknown", wanted, why: "its words are in the code, and no call by this name was made out", places: [mentioned.at] };
+    return { state: "unknown", wanted, why: "its name is in the code, but no call by this name was recognised", places: [mentioned.at] };
   const where = side === "android" ? "the application class" : side === "ios" ? "the app delegate" : "the shared code's entry";
-  const message = `${sheet.sdk} is in and nothing starts it: no call of ${wanted} in the ${side === "ios" ? "iOS" : side === "android" ? "Android" : "shared"} code`;
+  const message = `${sheet.sdk} is installed, but nothing starts it: no call of ${wanted} in the ${side === "ios" ? "iOS" : side === "android" ? "Android" : "shared"} code`;
   const fix = `call ${wanted} in ${where}`;
   return {
     state: "missing",
@@ -182,7 +182,7 @@ export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[
   return [
     fault(
       "never",
-      `${sdk} is never started: ${first.callee} stands in ${first.within}, and ${unreachedText(first.unreached)}`,
+      `${sdk} is never started: ${first.callee} is in ${first.within}, and ${unreachedText(first.unreached)}`,
       first.unreached?.code === "class"
         ? `use the class, or move the call to where the app starts`
         : `call ${first.within.split(".").at(-1) ?? ""} where the app starts`,
@@ -295,7 +295,7 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
           found.push(
             fault(
               "call",
-              `${sheet.sdk} is started with ${text === "" ? "an empty text" : "an instruction text"} as ${title}${where}`,
+              `${sheet.sdk} is started with ${text === "" ? "an empty text" : "a placeholder from the instructions"} as ${title}${where}`,
               `put the real value in`,
               [{ at }],
               "no real value",
@@ -305,7 +305,7 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
           found.push(
             fault(
               "call",
-              `${sheet.sdk} is started with ${mask(text)} as ${title}${where}; that is not of the form that it asks for`,
+              `${sheet.sdk} is started with ${mask(text)} as ${title}${where}; it must have another form`,
               `put a value of the form ${shape} in`,
               [{ at }],
               mask(text),
@@ -322,10 +322,10 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
         found.push(
           fault(
             "call",
-            `${sheet.sdk} is started with ${mask(textsOf(misplaced)[0] ?? "")} at another place than as ${title}`,
+            `${sheet.sdk} is started with ${mask(textsOf(misplaced)[0] ?? "")} in another position than as ${title}`,
             `give the arguments of ${call.callee} in their order`,
             [{ at: misplaced.at }],
-            "at another place",
+            "in another position",
           ),
         );
       const shipped = argument.byVariant.filter(({ variant }) => !isDebugVariant(variant));
@@ -334,8 +334,8 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
         found.push(
           fault(
             "call",
-            `${sheet.sdk} is started with the entry ${argument.lacks} of the property list as ${title}, and there is no such entry`,
-            `add ${argument.lacks} to the property list, or ask for the one that is there`,
+            `${sheet.sdk} is started with the property-list entry ${argument.lacks} as ${title}, but there is no such entry`,
+            `add ${argument.lacks} to the property list, or use an entry that exists`,
             [{ at: argument.at }],
             `no entry ${argument.lacks}`,
           ),
@@ -421,8 +421,8 @@ export function unguarded(live: readonly SdkCall[], { need, sheet }: NeedOnSide)
   return [
     fault(
       "unguarded",
-      `${first.callee} in ${first.within} runs without asking whether ${sheet.sdk} is there`,
-      `ask first: the plugin is not there on every platform that this code runs on`,
+      `${first.callee} in ${first.within} runs without checking whether ${sheet.sdk} is available`,
+      `check first: the plugin is not available on every platform that this code runs on`,
       open,
       `in ${first.within}, without a guard`,
     ),

@@ -169,10 +169,10 @@ function permissions({ app, sdk, side }: Subject): Derived[] {
         derived: `manifest of ${by}`,
         at,
         state: removed ? "loose" : "connected",
-        found: removed ? "taken out by a merge marker" : `comes with ${by}`,
+        found: removed ? "removed by a merge marker" : `comes with ${by}`,
         wanted: name,
         why: undefined,
-        fix: removed ? "take the marker out, if the SDK should work in full" : undefined,
+        fix: removed ? "remove the marker if the SDK should work in full" : undefined,
         places: [removed?.at ?? at],
       },
     ];
@@ -200,7 +200,7 @@ function purposeTexts({ app, sdk, side, told }: Subject): Derived[] {
         found: found ? "there" : undefined,
         wanted: key,
         why: found || seen ? undefined : "the app's property list is not in the files",
-        fix: found || !seen ? undefined : `add ${key} to ${app.propertyLists[0] ?? ""}, with a sentence that says what for`,
+        fix: found || !seen ? undefined : `add ${key} to ${app.propertyLists[0] ?? ""}, with a sentence saying what it is used for`,
         places: found ? [found.at] : [at],
       },
     ];
@@ -284,7 +284,7 @@ function undeclaredPeer({ undeclared, name, at }: PackageNeed): Pick<Wire, "stat
     case "linked by hand":
       return { ...result, state: "connected", found: undeclared, places: [at] };
     case "with native code":
-      return { ...result, state: "missing", found: "installed, but only what package.json names is linked" };
+      return { ...result, state: "missing", found: "installed, but only what package.json lists is linked" };
     case "not at all":
       return NATIVE_NAME.test(name) && !PLATFORM_PACKAGES.npm.test(name)
         ? { ...result, state: "missing" }

@@ -122,10 +122,10 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
 function unused({ code, codeNames }: App, sdk: string, { uses }: SheetNeed): Exemption | undefined {
   if (uses === undefined || code?.calls.some((call) => call.sdk === sdk && call.name === uses && call.reach !== "never")) return undefined;
   if (!code?.files.some(({ searched }) => searched > 0))
-    return { state: "unknown", why: `it depends on whether the app calls ${uses}, and no source files are here` };
+    return { state: "unknown", why: `it depends on whether the app calls ${uses}, but no source files are here` };
   const [word] = codeNames.filter(({ name, at }) => name === uses && !code.parsed.has(at.file));
   return word
-    ? { state: "unknown", why: `it depends on whether the app calls ${uses}, whose words are in ${word.at.file}, which was not parsed` }
+    ? { state: "unknown", why: `it depends on whether the app calls ${uses}, whose name is in ${word.at.file}, which was not parsed` }
     : { state: "unneeded", why: `only where the app calls ${uses}` };
 }
 
@@ -153,7 +153,7 @@ function mayBeAdded(subject: NeedOnSide, wanted: string): LeftOpen | undefined {
     return undefined;
   if (app.kind === "unity" && app.wholeConfig.some((whole) => whole.side === side)) return leftOpen(subject, wanted);
   return isUntold(app.kind, side, need.kind)
-    ? { why: "the native project is written when it is built, and a plugin or script can add it", places: [] }
+    ? { why: "the native project is generated at build time, and a plugin or script can add it", places: [] }
     : undefined;
 }
 

@@ -55,7 +55,7 @@ export function leftOpen(subject: NeedOnSide, wanted: string): LeftOpen | undefi
       : open.find((one) => one.part === "*" || one.part === "project" || one.part === part || wanted.includes(one.part));
   if (script) return { why: `a build script may add it: ${script.why}`, places: [script.at] };
   if (side === "android" ? isUntold(app.kind, side, kind) : kind === "serviceFile" || kind === "licenceFile")
-    return { why: "the native project is written when it is built, and a plugin or script can add it", places: [] };
+    return { why: "the native project is generated at build time, and a plugin or script can add it", places: [] };
   const unseen = side === "ios" ? unseenPackage(subject) : undefined;
   return unseen === undefined ? undefined : { why: `${unseen} may add it when the app is built, and its files are not here`, places: [] };
 }

@@ -6,7 +6,7 @@ import { SIDES, type SideName } from "../model/facts.js";
 import { itemsIn, mainText, sheetsFor, textIn, type Sheet } from "../model/sheet.js";
 import { NEEDS } from "./kinds/index.js";
 
-/** Names and keys that sheets ask for in source code. */
+/** Names and keys that sheets require in source code. */
 export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
   const names = new Map<SideName, Set<string>>(SIDES.map((side) => [side, new Set()]));
   const keys = new Set<string>();
@@ -40,14 +40,14 @@ export function wantedNames(app: App, sheets: readonly Sheet[]): WantedName[] {
     ]);
 }
 
-/** Entries of settings assets that sheets ask for: `NAME.PATH`. */
+/** Entries of settings assets that sheets require: `NAME.PATH`. */
 export function assetNamesOf(sheets: readonly Sheet[]): string[] {
   return sheets.flatMap(({ needs }) =>
     needs.flatMap(({ kind, value }) => (kind === "key" ? itemsIn(value, "in").flatMap((place) => textIn(place, "asset") ?? []) : [])),
   );
 }
 
-/** Names of files that sheets ask for. */
+/** Names of files that sheets require. */
 export function fileNamesOf(sheets: readonly Sheet[]): { service: string[]; licence: string[] } {
   const needs = sheets.flatMap((sheet) => sheet.needs);
   const of = (files: "service" | "licence"): string[] =>

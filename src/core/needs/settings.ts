@@ -59,7 +59,7 @@ function checkSetting({ app, side }: NeedOnSide, { entries, key, value, wanted, 
   const open = openIn(app.openConfig, side);
   if (!first)
     return open
-      ? { state: "unknown", wanted, why: "the app's configuration is worked out by a program" }
+      ? { state: "unknown", wanted, why: "the app's configuration is computed by a program" }
       : { state: "missing", wanted, fix: `add ${wanted} to ${file}` };
   if (value !== undefined && !here.some((entry) => possibleTexts(entry.value).some((text) => sameValue(text, value)))) {
     if (here.some((entry) => entry.value?.kind === "unknown"))
@@ -136,6 +136,6 @@ export const SETTING_NEEDS = {
     title: "config plugin",
     entries: ["configPlugin"],
     home: ({ app }) => (app.kind === "expo" && (app.android ?? app.ios)?.generated ? app.optionsIn : undefined),
-    without: "no configuration makes the native projects",
+    without: "no configuration generates the native projects",
   }),
 } satisfies Partial<Record<NeedKind, NeedDefinition>>;

@@ -47,7 +47,7 @@ export interface Need {
   sdk: string;
   side: SideName;
   kind: NeedKind | "dependency";
-  /** Position in the order in which the vendor tells people to work, from 1. */
+  /** Position in the vendor's order, from 1. */
   step: number;
   /** What the need is about, in a few words: `permission android.permission.CAMERA`. */
   what: string;

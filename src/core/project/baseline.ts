@@ -37,10 +37,10 @@ export function readBaseline(text: string): ReadBaseline {
   try {
     value = JSON.parse(text.replace(/^\ufeff/, ""));
   } catch (error) {
-    return { ok: false, why: `is no JSON: ${(error as Error).message}` };
+    return { ok: false, why: `is not JSON: ${(error as Error).message}` };
   }
   const record = typeof value === "object" && value !== null ? (value as Record<string, unknown>) : {};
-  if (record.schema !== "enredo.baseline/1") return { ok: false, why: "is no baseline of enredo (schema enredo.baseline/1)" };
+  if (record.schema !== "enredo.baseline/1") return { ok: false, why: "is not an enredo baseline (schema enredo.baseline/1)" };
   if (!Array.isArray(record.findings)) return { ok: false, why: "has no list of findings" };
   const findings: BaselineEntry[] = [];
   for (const item of record.findings as unknown[]) {

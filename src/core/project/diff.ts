@@ -216,9 +216,9 @@ const TITLES: Partial<Record<Entry["kind"], string>> = {
   queriedScheme: "queried scheme",
   clearText: "clear text",
   backgroundMode: "background mode",
-  accessReason: "reason for the use of an interface",
+  accessReason: "required-reason API",
   collectedData: "collected data",
-  trackingDomain: "domain for tracking",
+  trackingDomain: "tracking domain",
 };
 
 /** What an entry holds; what may be a key is masked. */

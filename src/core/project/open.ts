@@ -72,7 +72,7 @@ function diskTree(dir: string, packages: readonly string[]): DiskTree {
   const root = path.resolve(dir);
   const stat = statSync(root, { throwIfNoEntry: false });
   if (!stat) throw new ProjectProblem("folder-missing", `there is no folder ${dir}`);
-  if (!stat.isDirectory()) throw new ProjectProblem("not-a-folder", `${dir} is a file; give the folder of the project`);
+  if (!stat.isDirectory()) throw new ProjectProblem("not-a-folder", `${dir} is a file; give the project's folder`);
   const tree = new DiskTree(root, packages);
   tree.list("");
   if (tree.unreadable.has(""))
@@ -155,7 +155,7 @@ export class Project {
     const known = await this.sdks();
     const called = sdkCalled(sdk, known, survey.apps);
     if (called === undefined)
-      throw new ProjectProblem("sdk-unknown", `no SDK is called "${sdk}"; ${choices(sdk, known, "third-party SDK")}`);
+      throw new ProjectProblem("sdk-unknown", `there is no SDK "${sdk}"; ${choices(sdk, known, "third-party SDK")}`);
     return this.ofApps((app) => traceOf(app, sheets.sheets, called, at === undefined ? {} : { at }));
   }
 
@@ -288,7 +288,7 @@ function onlyApp(survey: Survey, name: string | undefined): Survey {
   const apps = survey.apps.filter((app) => app.name.toLowerCase() === name.toLowerCase());
   if (apps.length > 0) return { ...survey, apps };
   const names = survey.apps.map((app) => app.name);
-  throw new ProjectProblem("app-unknown", `no app is called "${name}"; ${choices(name, names, "app")}`);
+  throw new ProjectProblem("app-unknown", `there is no app "${name}"; ${choices(name, names, "app")}`);
 }
 
 function settingsFile(file: string | undefined): { file: string; text: string } | undefined {

@@ -198,7 +198,7 @@ function openOf(app: App, side: "android" | "ios", unknown: number): string[] {
   if (app.openConfig.includes(side)) open.push("its configuration is worked out by a program");
   if (side === "android" && unknown > 0)
     open.push(
-      `what ${unknown} ${unknown === 1 ? "package" : "packages"} from registries ${unknown === 1 ? "brings" : "bring"} along is not on this machine`,
+      `what ${unknown} ${unknown === 1 ? "package" : "packages"} from registries ${unknown === 1 ? "adds" : "add"} is not on this machine`,
     );
   if (app.dependencies.some(({ nativeUnknown, test }) => nativeUnknown && !test))
     open.push("packages of the shared code are not installed");

@@ -83,7 +83,7 @@ function noAppText({ root, unreadable, withoutNative, noApps }: Survey): string 
     : "";
   const seen = noApps
     .slice(0, 5)
-    .map(({ file, why }) => `; ${file} is none: ${why}`)
+    .map(({ file, why }) => `; ${file} is not an app: ${why}`)
     .join("");
   return `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`;
 }

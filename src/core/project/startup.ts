@@ -134,7 +134,7 @@ function autoSteps(app: App): StartupStep[] {
   return (app.code?.autoStarts ?? []).map((entry) => {
     const needs = entry.needs.map(({ name }) => simple(name));
     const marks: StepMark[] = [];
-    if (entry.removed) marks.push({ kind: "removed", text: "taken out by a merge marker" });
+    if (entry.removed) marks.push({ kind: "removed", text: "removed by a merge marker" });
     if (needs.some((name) => leadsTo(app, name, simple(entry.name))))
       marks.push({ kind: "circle", text: `in a circle with ${needs.join(", ")}` });
     const why =

@@ -21,7 +21,7 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
       side: need.side,
       sdk: need.sdk,
       message: sentence({ need, state, found, wanted, why, problem }),
-      fix: fix ?? `see what ${need.sdk} asks for: enredo trace ${need.sdk}`,
+      fix: fix ?? `see what ${need.sdk} needs: enredo trace ${need.sdk}`,
       places: state === "missing" || places.length === 0 ? uniquePlaces([...places, need.at]) : places,
       subject: `${need.sdk} ${need.kind} ${need.what}${problem === undefined ? "" : ` ${problem}`}${need.target === undefined ? "" : ` ${need.target}`}`,
     }));
@@ -42,18 +42,18 @@ function sentence({
   problem,
 }: Pick<Wire, "need" | "state" | "found" | "wanted" | "why" | "problem">): string {
   const { sdk, what, kind, optional } = need;
-  if (optional && state === "missing" && found === undefined) return `${sdk} can use the ${what}, and it is not there`;
+  if (optional && state === "missing" && found === undefined) return `${sdk} can use the ${what}, but it is missing`;
   if (state === "missing")
     return found === undefined
-      ? `${sdk} needs the ${what}, and it is not there`
+      ? `${sdk} needs the ${what}, but it is missing`
       : `${sdk} needs the ${what}: it is ${found.replace(/[()]/g, "")}`;
   if (kind === "withdrawn")
-    return `${sdk} is in with ${found ?? "something"} that the vendor has withdrawn${why === undefined ? "" : `: ${why}`}`;
-  if (problem === "scheme" && kind === "serviceFile") return `${sdk} needs ${wanted}, and it is not there`;
+    return `${sdk} uses ${found ?? "something"}, which the vendor has withdrawn${why === undefined ? "" : `: ${why}`}`;
+  if (problem === "scheme" && kind === "serviceFile") return `${sdk} needs ${wanted}, but it is missing`;
   if (problem === "misplaced")
     return `${sdk} needs the ${what}: it is ${kind === "serviceFile" ? `in ${found ?? ""}` : (found ?? "")}${why === undefined ? "" : `; ${why}`}`;
-  const shown = found ?? "what is there does not fit";
+  const shown = found ?? "what is there does not match";
   // For a key the places are in the finding; elsewhere the wanted value says more.
-  const more = kind === "key" || wanted === "" || what.includes(wanted) || shown.includes(wanted) ? "" : `; wanted is ${wanted}`;
+  const more = kind === "key" || wanted === "" || what.includes(wanted) || shown.includes(wanted) ? "" : `; expected ${wanted}`;
   return `${sdk} needs the ${what}: ${shown}${more}${why === undefined ? "" : ` (${why})`}`;
 }

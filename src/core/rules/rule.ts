@@ -31,7 +31,7 @@ export interface Rule {
   silentFor?: string;
   /** Why it matters to the person who ships the app. */
   why: string;
-  /** How to mend it. */
+  /** How to fix it. */
   advice: string;
   /** A project that it reports, and the same one mended. */
   examples: { reported: Example; silent: Example };

@@ -32,7 +32,7 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
   const { root, source, problems: syntax } = readYaml(new Source(file, text));
   const problems: SettingsProblem[] = syntax.map(({ message, place }) => ({
     message: `the settings file is ${message}`,
-    fix: "mend the YAML at this line",
+    fix: "fix the YAML at this line",
     place,
   }));
   if (!root || (root.kind === "scalar" && root.value === null)) return { settings, problems };
@@ -42,7 +42,7 @@ export async function loadSettings(file: string, text: string, ruleNames: readon
       problems: [
         ...problems,
         {
-          message: "the settings file holds no settings: a list of keys is expected",
+          message: "the settings file has no settings: keys are expected",
           fix: "write keys such as accept: or severity:",
           place: source.place(0),
         },
@@ -84,7 +84,7 @@ function readSeverities(root: Data, ruleNames: readonly string[], settings: Sett
     const place = value.source.place(start);
     if (!ruleNames.includes(name) && !concerns.includes(name)) {
       problems.push({
-        message: `no rule or concern is called "${name}"`,
+        message: `there is no rule or concern "${name}"`,
         fix: suggestion(name, [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules",
         place,
       });
@@ -97,7 +97,7 @@ function readSeverities(root: Data, ruleNames: readonly string[], settings: Sett
       settings.severities.set(name, severity satisfies Severity | "off");
     else
       problems.push({
-        message: `"${word ?? ""}" is no severity`,
+        message: `"${word ?? ""}" is not a severity`,
         fix: suggestion(word ?? "", ["error", "warning", "note", "off"]) ?? "use error, warning, note or off",
         place: placeOf(value),
       });
@@ -112,7 +112,7 @@ function readAccept(root: Data, ruleNames: readonly string[], settings: Settings
     if (!ruleNames.includes(rule)) {
       const value = at(item, "rule");
       problems.push({
-        message: `no rule is called "${rule}"`,
+        message: `there is no rule "${rule}"`,
         fix: suggestion(rule, ruleNames) ?? "`enredo explain` lists the rules",
         place: placeOf(value ?? item),
       });
@@ -142,7 +142,7 @@ function readPolicy(policy: Data | undefined, ruleNames: readonly string[], prob
       // Of levels the validator says it.
       else if (part === "sdks")
         problems.push({
-          message: `the lowest version of ${name} is none: "${version}"`,
+          message: `the minimum version of ${name} is not a version: "${version}"`,
           fix: "write one such as 4.2.0",
           place: placeOf(value),
         });
@@ -154,7 +154,7 @@ function readPolicy(policy: Data | undefined, ruleNames: readonly string[], prob
     const name = textAt(item);
     if (name !== undefined && (ruleNames.includes(name) || concerns.includes(name))) return [name];
     problems.push({
-      message: `no rule or concern is called "${name ?? ""}"`,
+      message: `there is no rule or concern "${name ?? ""}"`,
       fix: suggestion(name ?? "", [...ruleNames, ...concerns]) ?? "`enredo explain` lists the rules",
       place: placeOf(item),
     });

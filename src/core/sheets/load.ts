@@ -58,11 +58,11 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
     }
     const { root, problems } = readYaml(source);
     for (const { message, place } of problems)
-      loaded.problems.push({ message: `the sheet is ${message}`, fix: "mend the YAML at this line", place });
+      loaded.problems.push({ message: `the sheet is ${message}`, fix: "fix the YAML at this line", place });
     if (root?.kind !== "map") {
       if (problems.length === 0)
         loaded.problems.push({
-          message: "the sheet holds no keys",
+          message: "the sheet has no keys",
           fix: "write sdk:, packages: and needs:, as `enredo sheet new` does",
           place: source.place(0),
         });
@@ -86,7 +86,7 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
     const twin = loaded.sheets.find((other) => other.sdk === sheet.sdk && other.scope === sheet.scope);
     if (twin) {
       loaded.problems.push({
-        message: `two sheets describe ${sheet.sdk}: this one and ${twin.file}:${twin.at.line}; the other one counts`,
+        message: `two sheets describe ${sheet.sdk}: this one and ${twin.file}:${twin.at.line}; the other one is used`,
         fix: "keep one of them, or give them different ids",
         place: sheet.at,
       });
@@ -224,7 +224,7 @@ function textsFit(value: Data, kind: NeedKind, sheet: Sheet, compile: PatternCom
     if (holds === "path") {
       if (!/(^|[\\/])\.\.([\\/]|$)|^[\\/~]|^[A-Za-z]:/.test(text)) continue;
       problems.push({
-        message: `"${text}" leads out of the project`,
+        message: `"${text}" points outside the project`,
         fix: "give the name of a file inside the project",
         place: placeOf(node),
       });
@@ -235,8 +235,8 @@ function textsFit(value: Data, kind: NeedKind, sheet: Sheet, compile: PatternCom
       else sheet.patterns.set(text, compile(text, true));
     } catch (error) {
       problems.push({
-        message: `"${text.slice(0, 60)}" is no pattern that can be used: ${(error as Error).message}`,
-        fix: "write a regular expression without look-around and back-references",
+        message: `"${text.slice(0, 60)}" is not a usable pattern: ${(error as Error).message}`,
+        fix: "write a regular expression without lookaround and backreferences",
         place: placeOf(node),
       });
       return false;
@@ -250,7 +250,7 @@ function sidesFit(need: SheetNeed, problems: InputProblem[]): boolean {
   const { side } = NEEDS[need.kind];
   if (side === undefined || need.on === side || need.on === "both") return true;
   problems.push({
-    message: `${need.kind} is something of ${side === "ios" ? "iOS" : "Android"}; on: ${need.on} cannot have it`,
+    message: `${need.kind} exists on ${side === "ios" ? "iOS" : "Android"} only; on: ${need.on} cannot have it`,
     fix: `write on: ${side}, or a kind of need of ${need.on}`,
     place: need.at,
   });

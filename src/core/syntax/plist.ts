@@ -94,7 +94,7 @@ function readTextPlist(source: Source): DataFile {
     let result = "";
     for (;;) {
       if (position >= text.length) {
-        fail("a quoted text is not closed", start);
+        fail("a quoted string is not closed", start);
         return result;
       }
       const char = text[position++] as string;

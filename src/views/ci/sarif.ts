@@ -60,7 +60,7 @@ function descriptor(rule: Rule | ProjectRule): ReportingDescriptor {
     id: rule.name,
     shortDescription: { text: rule.title },
     fullDescription: { text: rule.looksAt },
-    help: { text: help, markdown: `**Looks at:** ${rule.looksAt}\n\n**Why:** ${rule.why}\n\n**Mend:** ${rule.advice}` },
+    help: { text: help, markdown: `**Looks at:** ${rule.looksAt}\n\n**Why:** ${rule.why}\n\n**Fix:** ${rule.advice}` },
     defaultConfiguration: { level: LEVELS[rule.severity] },
   };
 }

@@ -26,7 +26,7 @@ export function fleetPage(fleet: Fleet): string {
   add("policy", "Against the policy", violations, () =>
     tableOf(
       "Breaches of the policy",
-      ["App", "What", "Has", "Is to have"],
+      ["App", "What", "Has", "Must have"],
       violations.map(
         ({ app, what, subject, found, wanted }) =>
           markup`<tr>
@@ -113,7 +113,7 @@ export function fleetPage(fleet: Fleet): string {
   add("permits", "Permissions and the like", permits, () =>
     tableOf(
       "Permissions and the like",
-      ["Name", "Kind", "Side", "Apps", "Brought by"],
+      ["Name", "Kind", "Side", "Apps", "Added by"],
       permits.map(
         ({ name, kind, side, apps: names, by }) =>
           markup`<tr>

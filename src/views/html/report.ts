@@ -100,7 +100,7 @@ export function reportPage(report: Report, { tracesOf, startupOf, permitsOf }: R
               `Open an SDK to see each thing it needs: ${statesLegend()}.`,
             )}
             ${section(anchors.app(app, "levels"), "Levels, and who asks for them", levelsPart(app, sdkIds, anchors))}
-            ${section(anchors.app(app, "permits"), "Permissions and what people are asked for", permitsPart(permitsOf(app), sdkIds))}
+            ${section(anchors.app(app, "permits"), "Permissions and what users are asked for", permitsPart(permitsOf(app), sdkIds))}
             ${section(anchors.app(app, "start"), "Start order", startPart(startupOf(app), sdkIds))}
           </details>`,
       ),

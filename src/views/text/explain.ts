@@ -15,8 +15,7 @@ export function explainText(rule: AnyRule, style: Style): string {
       file in example
         ? [
             `  ${style.place(file)}`,
-            ...(example[file] ?? "")
-              .trimEnd()
+            ...shownFile(example[file] ?? "")
               .split("\n")
               .map((line) => `    ${line}`),
             "",
@@ -30,7 +29,7 @@ export function explainText(rule: AnyRule, style: Style): string {
     ...part("What it looks at", rule.looksAt),
     ...(rule.silentFor === undefined ? [] : part("Where it cannot apply", rule.silentFor)),
     ...part("Why it matters", rule.why),
-    ...part("How to mend it", rule.advice),
+    ...part("How to fix it", rule.advice),
     style.bold("Reported"),
     ...show(rule.examples.reported, changed.length > 0 ? changed : Object.keys(rule.examples.reported).slice(0, 1)),
     style.bold("Not reported"),
@@ -50,14 +49,39 @@ export function ruleListText(rules: readonly AnyRule[], style: Style): string {
     concern = own;
     lines.push(`  ${rule.name.padEnd(28)} ${SEVERITY_MARKS[rule.severity].word.padEnd(8)} ${rule.title}`);
   }
-  return `${lines.join("\n")}\n\nenredo explain RULE tells what a rule looks at, why, and how to mend it.\n`;
+  return `${lines.join("\n")}\n\nenredo explain RULE tells what a rule looks at, why, and how to fix it.\n`;
 }
 
-/** The page of a rule for docs/rules. */
-export function ruleMarkdown(rule: AnyRule): string {
-  const changed = Object.keys(rule.examples.silent).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
-  const reportedFiles = Object.keys(rule.examples.reported).filter((file) => rule.examples.reported[file] !== rule.examples.silent[file]);
+/** The page of a rule for docs/rules; `answer` is what a check says of the reported example. */
+export function ruleMarkdown(rule: AnyRule, answer: string): string {
+  const { name, title, severity, looksAt, silentFor, why, advice, examples } = rule;
+  const differing = (of: Record<string, string>, other: Record<string, string>): string[] =>
+    Object.keys(of).filter((file) => of[file] !== other[file]);
   const block = (example: Record<string, string>, files: string[]): string =>
-    files.flatMap((file) => (file in example ? [`\`${file}\`\n\n\`\`\`\n${(example[file] ?? "").trimEnd()}\n\`\`\`\n`] : [])).join("\n");
-  return `# ${rule.name}\n\n**${rule.title}** (${rule.severity})\n\n## What it looks at\n\n${rule.looksAt}\n\n${rule.silentFor === undefined ? "" : `## Where it cannot apply\n\n${rule.silentFor}\n\n`}## Why it matters\n\n${rule.why}\n\n## How to mend it\n\n${rule.advice}\n\n## Reported\n\n${block(rule.examples.reported, reportedFiles) || "The file named in the mended state is not there.\n"}\n## Not reported\n\n${block(rule.examples.silent, changed) || "The same project without the file named above.\n"}`;
+    files.flatMap((file) => (file in example ? [`\`${file}\`\n\n\`\`\`\n${shownFile(example[file] ?? "")}\n\`\`\`\n`] : [])).join("\n");
+  const part = (head: string, text: string | undefined): string[] => (text === undefined ? [] : [`## ${head}`, "", text.trimEnd(), ""]);
+  return `${[
+    `# ${name}`,
+    "",
+    `**${title}** (${severity})`,
+    "",
+    ...part("What it looks at", looksAt),
+    ...part("Where it cannot apply", silentFor),
+    ...part("Why it matters", why),
+    ...part("How to fix it", advice),
+    ...part(
+      "Reported",
+      block(examples.reported, differing(examples.reported, examples.silent)) || "The file named in the fixed state is not there.",
+    ),
+    ...part("What a check says", `\`\`\`\n${answer}\n\`\`\``),
+    ...part(
+      "Not reported",
+      block(examples.silent, differing(examples.silent, examples.reported)) || "The same project without the file named above.",
+    ),
+  ].join("\n")}`;
+}
+
+/** A file of an example as text; of binary data how much it is. */
+function shownFile(text: string): string {
+  return text.includes("\0") ? `(binary data, ${text.length} bytes)` : text.trimEnd();
 }

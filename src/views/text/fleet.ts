@@ -32,7 +32,7 @@ export function fleetText(fleet: Fleet, style: Style, options: FleetTextOptions)
   };
   section(
     "Against the policy",
-    ["app", "", "has", "is to have"],
+    ["app", "", "has", "must have"],
     violations.map(({ app, what, subject, found, wanted }) => [
       clean(app),
       `${style.error("✗")} ${clean(what === "answer" ? "no answer" : subject)}`,
@@ -101,7 +101,7 @@ export function fleetText(fleet: Fleet, style: Style, options: FleetTextOptions)
   );
   section(
     "Permissions and the like",
-    ["name", "", "side", "apps", "brought by"],
+    ["name", "", "side", "apps", "added by"],
     fleet.permits.map(({ name, kind, side, apps: names, by }) => [
       clean(shortName(name)),
       kind in KIND_HEADS ? KIND_HEADS[kind as PermitKind] : clean(kind),

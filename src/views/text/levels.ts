@@ -6,7 +6,7 @@ import { compareLevels, isLevel } from "../../core/versions/level.js";
 import { appLine, placeText, SIDE_TITLES } from "./check.js";
 import { wrapped } from "./layout.js";
 import { valueText } from "./survey.js";
-import { clean, plural, type Style } from "./style.js";
+import { clean, type Style } from "./style.js";
 
 const OWNERS: Record<LevelFact["owner"], string> = { app: "", module: "module", project: "", podfile: "", pods: "", package: "package" };
 
@@ -48,7 +48,7 @@ function levelLines(line: LevelRow, style: Style, verbose: boolean): string[] {
   for (const required of requiredLevels) {
     const asked = textOf(required.value);
     const bad = has !== undefined && asked !== undefined && isLevel(has) && isLevel(asked) && compareLevels(has, asked) < 0;
-    rows.push({ label: `asked by ${required.by}`, value: valueText(required.value), place: placeText(required.value.place), bad });
+    rows.push({ label: `required by ${required.by}`, value: valueText(required.value), place: placeText(required.value.place), bad });
   }
   for (const row of rows) {
     const head = `${" ".repeat(6)}${clean(row.label).padEnd(38)} ${row.value.padEnd(8)}`;
@@ -60,7 +60,7 @@ function levelLines(line: LevelRow, style: Style, verbose: boolean): string[] {
     );
   }
   if (line.requiredLevels.length > requiredLevels.length)
-    lines.push(style.dim(`      and ${plural(line.requiredLevels.length - requiredLevels.length, "lower demand")}; --verbose lists them`));
+    lines.push(style.dim(`      and ${line.requiredLevels.length - requiredLevels.length} more; --verbose lists them`));
   return lines;
 }
 

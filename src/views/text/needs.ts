@@ -6,7 +6,7 @@ import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "./trace.js";
 import { clean, plural, type Style } from "./style.js";
 
 /** Done, to do, not sure: the states of wires in the words of a checklist. */
-const WORDS: Record<WireState, string> = { connected: "done", loose: "to mend", missing: "to do", unneeded: "not here", unknown: "unsure" };
+const WORDS: Record<WireState, string> = { connected: "done", loose: "to fix", missing: "to do", unneeded: "not here", unknown: "unsure" };
 
 const MOST_BY_HAND = 8;
 
@@ -31,7 +31,7 @@ export function needsText(all: readonly PackageNeeds[], page: PackagePage | unde
     const optional = shown.filter(({ need, state }) => need.optional && state !== "connected").length;
     lines.push(
       shown.length === 0
-        ? wrapped(style, page ? "The page gives no step that could be held against the app." : "Nothing is asked for.", 2)
+        ? wrapped(style, page ? "The page has no step that can be checked against the app." : "It requires nothing.", 2)
         : wrapped(
             style,
             `${plural(shown.length, "step")}: ${count("connected")} done, ${count("missing", "loose")} to do, ${count("unknown")} unsure${optional > 0 ? `, ${optional} optional and open` : ""}`,
@@ -78,7 +78,7 @@ function stepLines(wire: Wire, style: Style, verbose: boolean): string[] {
   const asked = need.derived === undefined ? placeText(need.at).replace(/:\d+$/, "") : `${need.derived}`;
   const [place] = places;
   if ((state === "missing" || state === "loose") && fix !== undefined && !need.optional) say(`→ ${clean(fix)}`);
-  say(`${place && state !== "missing" ? `${clean(placeText(place))}, ` : ""}asked for by ${clean(asked)}`, style.dim);
+  say(`${place && state !== "missing" ? `${clean(placeText(place))}, ` : ""}required by ${clean(asked)}`, style.dim);
   return lines;
 }
 

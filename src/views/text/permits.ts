@@ -9,10 +9,10 @@ export const KIND_HEADS: Record<PermitKind, string> = {
   purposeText: "purpose text",
   entitlement: "entitlement",
   backgroundMode: "background mode",
-  queriedScheme: "scheme that it looks for",
-  accessReason: "reason for an interface",
-  collectedData: "data that is collected",
-  trackingDomain: "domain for tracking",
+  queriedScheme: "queried scheme",
+  accessReason: "required-reason API",
+  collectedData: "collected data",
+  trackingDomain: "tracking domain",
 };
 
 /** The ledger of an app: what it asks for and declares on each side, by whom, and what the other side has for it. */
@@ -28,7 +28,7 @@ export function permitsText(apps: readonly AppPermits[], style: Style, verbose: 
 function sideLines({ side, permits, open }: SidePermits, style: Style, verbose: boolean): string[] {
   const asked = permits.filter((permit) => permit.asked && !permit.removed).length;
   const lines = [
-    `  ${style.bold(SIDE_TITLES[side])}  ${style.dim(permits.length === 0 ? "nothing is asked for" : `${plural(permits.length, "entry", "entries")}, ${asked} of which people are asked for`)}`,
+    `  ${style.bold(SIDE_TITLES[side])}  ${style.dim(permits.length === 0 ? "nothing" : `${plural(permits.length, "entry", "entries")}, ${asked} of which users are asked for`)}`,
   ];
   for (const kind of PERMIT_KINDS) {
     const own = permits.filter((permit) => permit.kind === kind);
@@ -39,7 +39,7 @@ function sideLines({ side, permits, open }: SidePermits, style: Style, verbose: 
       "",
       table(
         style,
-        [KIND_HEADS[kind], ...(paired ? [other] : []), "brought by"],
+        [KIND_HEADS[kind], ...(paired ? [other] : []), "added by"],
         own.map((permit) => [
           nameText(permit, style),
           ...(paired ? [counterpartText(permit, style)] : []),
@@ -90,7 +90,7 @@ function bringersText(permit: Permit, style: Style): string {
   if (by.length === 0 && usedBy.length > 0) return style.error(`✗ missing, used by ${someNames(usedBy)}`);
   const shown = someNames(by.map(({ name }) => name));
   const needed = neededBy.length > 0 ? style.dim(` for ${clean(neededBy.join(", "))}`) : "";
-  return `${shown || "–"}${needed}${isNamedByNothing(permit) ? style.warning(", nothing names it") : ""}`;
+  return `${shown || "–"}${needed}${isNamedByNothing(permit) ? style.warning(", nothing mentions it") : ""}`;
 }
 
 function someNames(all: readonly (string | undefined)[]): string {

@@ -13,7 +13,7 @@ export function sheetListText(sheets: { sheet: Sheet; apps: string[] }[], style:
     apps.length > 0 ? clean(apps.join(", ")) : "in no app",
     style.place(clean(`${sheet.file}:${sheet.at.line}:${sheet.at.column}`)),
   ]);
-  return `${table(style, ["SDK", "needs", "comes by", "in", "sheet"], rows, 0)}\n\n${plural(sheets.length, "sheet")}; enredo trace SDK holds one against the apps.\n`;
+  return `${table(style, ["SDK", "needs", "comes from", "in", "sheet"], rows, 0)}\n\n${plural(sheets.length, "sheet")}; enredo trace SDK checks one against the apps.\n`;
 }
 
 /** What is wrong in sheets, with place and suggestion. */

@@ -27,7 +27,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
             others.length > 0
               ? "no start of an SDK was found whose place in the order is known"
               : entries > 0 || unread
-                ? "no call was found that starts an SDK; enredo looks for the calls that sheets name, and for calls on imported packages that are named like a start"
+                ? "no call that starts an SDK was found; enredo looks for the calls that sheets name, and for calls on imported packages that are named like a start"
                 : "no source code with an entry point was found",
             4,
           ),

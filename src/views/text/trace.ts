@@ -39,7 +39,7 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
     lines.push(appLine(app, style), "");
     const { sheet } = trace;
     lines.push(
-      `  ${style.bold(clean(sheet?.title ?? trace.sdk))}${sheet ? style.dim(`  by ${clean(sheet.file)}${sheet.docs ? `, ${clean(sheet.docs)}` : ""}`) : style.dim("  no sheet: only what its packages ask for themselves")}`,
+      `  ${style.bold(clean(sheet?.title ?? trace.sdk))}${sheet ? style.dim(`  by ${clean(sheet.file)}${sheet.docs ? `, ${clean(sheet.docs)}` : ""}`) : style.dim("  no sheet: only what its package files require")}`,
       "",
     );
     const columns = trace.sides.map(({ side, version, wires }) => ({
@@ -106,7 +106,7 @@ function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[
   const shown = options.verbose ? wire.places : wire.places.slice(0, open ? 2 : 1);
   for (const place of shown) lines.push(`${" ".repeat(indent)}${style.place(placeText(place))}`);
   if (wire.need.derived !== undefined) say(style.dim(`derived from the ${clean(wire.need.derived)}`));
-  else if (options.verbose) lines.push(`${" ".repeat(indent)}${style.dim(`asked at ${placeText(wire.need.at)}`)}`);
+  else if (options.verbose) lines.push(`${" ".repeat(indent)}${style.dim(`required at ${placeText(wire.need.at)}`)}`);
   return lines;
 }
 
@@ -126,7 +126,7 @@ function closing(trace: Trace, style: Style): string[] {
       style,
       next?.fix === undefined
         ? untold(trace, wires, style)
-        : `${style.bold("Next:")} on ${SIDE_TITLES[next.need.side]}, ${clean(next.fix)}`,
+        : `${style.bold("Next:")} ${clean(next.fix)} ${style.dim(next.need.side === "shared" ? "(in the shared code)" : `(on ${SIDE_TITLES[next.need.side]})`)}`,
       2,
     ),
     "",
@@ -140,12 +140,14 @@ function untold(trace: Trace, wires: readonly Wire[], style: Style): string {
   const checked = wires.filter(({ state }) => state === "connected");
   if (trace.sheet && unknown.length === 0 && checked.some(({ need }) => need.derived === undefined))
     return style.good("Nothing is left to do.");
-  const found = checked.length > 0 ? "Nothing is missing in what was checked." : "Nothing was there to check.";
+  const found = checked.length > 0 ? "Nothing is missing in what was checked." : "There was nothing to check.";
   const rest = [
     ...(unknown.length > 0 ? [`${plural(unknown.length, "wire is", "wires are")} not known from the files: see above.`] : []),
     ...(trace.sheet
       ? []
-      : ["No file states which purpose texts, keys and start calls it needs: its own page does, and a sheet can (enredo sheet draft)."]),
+      : [
+          "Package files do not say which purpose texts, keys and start calls it needs: its documentation does, and a sheet can (enredo sheet draft).",
+        ]),
   ];
   return [found, ...rest].join(" ");
 }
@@ -161,7 +163,7 @@ export function upgradeText(
     lines.push(appLine(app, style), "");
     const open = wires.filter((wire) => wire.state !== "connected" && !isLeftOut(wire));
     lines.push(
-      `  ${style.bold(`${clean(sdk)} ${clean(at)}`)} asks for ${plural(wires.length, "thing")} that the version in here does not${wires.length > 0 ? `; ${open.length} of them ${open.length === 1 ? "is" : "are"} not there yet` : ""}`,
+      `  ${style.bold(`${clean(sdk)} ${clean(at)}`)} has ${plural(wires.length, "need")} that the installed version does not have${wires.length > 0 ? `; ${open.length} of them ${open.length === 1 ? "is" : "are"} not met yet` : ""}`,
       "",
     );
     for (const side of ["android", "ios", "shared"] as const) {

@@ -33,7 +33,7 @@ interface Way {
   /** A closure or function on the way was handed over to wait for something. */
   ready: boolean;
   background: boolean;
-  /** It runs again with each rendering of its component. */
+  /** It runs again on each render of its component. */
   repeats: boolean;
   /** Whatever asks for it, it runs once. */
   once: boolean;

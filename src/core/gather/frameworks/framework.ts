@@ -63,7 +63,7 @@ export interface Framework {
   helpers?(discovery: Discovery, detected: DetectedApp): HelperScripts;
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
   takesIn?(discovery: Discovery, detected: DetectedApp, app: FactSink): TakenIn[];
-  /** Reads entries of the framework's settings assets that sheets ask for: `NAME.PATH`, the asset's name and a path in it. */
+  /** Reads entries of the framework's settings assets that sheets require: `NAME.PATH`, the asset's name and a path in it. */
   readAssets?(discovery: Discovery, detected: DetectedApp, app: FactSink, names: ReadonlySet<string>): void;
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
   judgeFiles?(discovery: Discovery, detected: DetectedApp, app: FactSink): void;

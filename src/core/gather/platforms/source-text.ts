@@ -89,7 +89,7 @@ function isAsideAssembly({ assemblies }: Pick<AppFacts, "assemblies">, folder: s
 }
 
 /**
- * A first, textual look at the source files: where the names stand that sheets ask for, and long texts that look like keys.
+ * A first, textual look at the source files: where the names stand that sheets require, and long texts that look like keys.
  * Comments count as text; what the code does with a name is not looked at.
  */
 export function readSourceText(project: ProjectFiles, index: FolderIndex, app: FactSink, question: SourceQuestion): void {

@@ -38,7 +38,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const home = app.android.module.buildFile ?? "the app's build script";
   const there = [...named.map(({ at: place }) => place), ...onPath.flatMap(({ places }) => places.slice(0, 1))];
   if (there.length > 0)
-    return { state: "loose", wanted: id, found: "brought into the build and not applied", fix: `apply ${id} in ${home}`, places: there };
+    return { state: "loose", wanted: id, found: "on the class path but not applied", fix: `apply ${id} in ${home}`, places: there };
   if (build.hasConventions || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
     return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
   return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };

@@ -34,7 +34,7 @@ function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
     fault(
       "debug",
       `${first.callee} of ${sdk} in ${first.within} reaches release builds`,
-      "put it behind a condition for debug builds, or take it out",
+      "put it behind a condition for debug builds, or remove it",
       open,
       `in ${first.within}, in every build`,
     ),

@@ -29,7 +29,7 @@ function check(subject: NeedOnSide): WireResult {
     return {
       state: "loose",
       wanted: `${name}, embedded`,
-      found: "linked and not embedded",
+      found: "linked but not embedded",
       fix: `set ${link.name} to Embed & Sign in the target ${link.target}`,
       places: [link.at],
     };

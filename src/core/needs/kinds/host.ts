@@ -37,8 +37,8 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     return {
       state: "loose",
       wanted: host,
-      found: "named, and not allowed without encryption",
-      fix: `allow clear text for ${host}`,
+      found: "listed, but not allowed without encryption",
+      fix: `allow cleartext traffic for ${host}`,
       places: [closed.at],
     };
   if (side === "android" && app.android) {

@@ -8,11 +8,11 @@ export const importNeed = codeNeed("import", ["start/import-missing"], check, dr
 function check(subject: NeedOnSide): WireResult {
   const { app, side, sheet } = subject;
   const { own, wanted } = namesOf(subject);
-  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet asks for nothing in this side's code" };
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet requires nothing in this side's code" };
   const missing = (app.code?.missingImports ?? []).filter((fact) => fact.sdk === sheet.sdk && fact.side === side);
   const [first] = missing;
   if (first) {
-    const message = `${first.callee} is called in ${baseName(first.at.file)}, and nothing there imports ${first.wanted}`;
+    const message = `${first.callee} is called in ${baseName(first.at.file)}, but nothing there imports ${first.wanted}`;
     const fix = `import ${first.wanted} in ${first.at.file}`;
     return {
       state: "loose",
@@ -35,7 +35,7 @@ function check(subject: NeedOnSide): WireResult {
     };
   const text = app.codeNames.filter((fact) => fact.side === side && names.includes(fact.name));
   if (text.length > 0) return { state: "connected", wanted, found: "in the source code", places: text.map((fact) => fact.at) };
-  return { state: "unknown", wanted, why: "a look through the source files does not find it by this name" };
+  return { state: "unknown", wanted, why: "the source files do not contain it by this name" };
 }
 
 function draft({ app, sdk }: DraftSubject): DraftedNeed[] {

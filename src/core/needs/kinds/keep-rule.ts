@@ -44,14 +44,14 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       problem: "unused",
       wanted: rule,
       found: `in ${unused.file}, which no release build uses`,
-      fix: `name ${baseName(unused.file)} among the build type's proguardFiles`,
+      fix: `add ${baseName(unused.file)} to the build type's proguardFiles`,
       places: placesIn(files),
     };
   const target = first.files.find(({ resolved }) => resolved !== undefined && app.rulesFiles.some((file) => file.file === resolved));
   return {
     state: "missing",
     wanted: rule,
-    fix: `add the rule to ${target?.path ?? "a rules file that the release build names"}`,
+    fix: `add the rule to ${target?.path ?? "a rules file that the release build uses"}`,
     places: [first.enabled.place],
   };
 }

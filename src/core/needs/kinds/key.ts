@@ -75,8 +75,8 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
       return loose(
         "placeholder",
         entry,
-        `still the instruction text ${text}`,
-        "put the key from the vendor's console in place of the instruction text",
+        `still the placeholder ${text} from the instructions`,
+        "replace the placeholder with the key from the vendor's console",
       );
   }
   const own = patternOf(sheet, need, side);
@@ -85,13 +85,13 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
     const text = textOf(entry.value) ?? "";
     if (!own || own(text)) continue;
     if (other && other !== own && other(text))
-      return loose("swapped", entry, `${mask(text)}, which has the shape of the other side's key`, `put this side's own ${name} there`);
+      return loose("swapped", entry, `${mask(text)}, which has the form of the other side's key`, `put this side's own ${name} there`);
     const twin = sheet.needs.find(
       (candidate) => candidate.kind === "key" && candidate !== need && patternOf(sheet, candidate, side)?.(text) === true,
     );
     const as = twin
-      ? `, which has the shape of ${textIn(twin.value, "name") ?? "another key"}`
-      : ", which does not have the shape that the vendor gives its keys";
+      ? `, which has the form of ${textIn(twin.value, "name") ?? "another key"}`
+      : ", which does not have the form of the vendor's keys";
     return loose("shape", entry, mask(text) + as, `copy ${name} again from the vendor's console`);
   }
   const environment = wrongEnvironment(sheet, need, known);
@@ -147,7 +147,7 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
       return {
         state: "loose",
         problem: "environment",
-        found: `${mask(text)}, a key for tests in ${entry.variant === undefined ? "every build" : `the ${entry.variant} build`}`,
+        found: `${mask(text)}, a test key in ${entry.variant === undefined ? "every build" : `the ${entry.variant} build`}`,
         fix: "use the production key for the release build",
         places: placesOf([entry]),
       };
@@ -156,7 +156,7 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
         state: "loose",
         problem: "environment",
         found: `${mask(text)}, a production key in the ${entry.variant ?? ""} build`,
-        fix: "use the key for tests there",
+        fix: "use the test key there",
         places: placesOf([entry]),
       };
   }
@@ -185,7 +185,7 @@ function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], na
     return {
       state: "loose",
       problem: "swapped",
-      found: `${mask(textOf(shared.value) ?? "")} on both sides, where each needs its own`,
+      found: `${mask(textOf(shared.value) ?? "")} on both sides, but each side needs its own`,
       fix: `put each side's own ${name} there`,
       places: placesOf([first, shared]),
     };
@@ -229,7 +229,7 @@ function draft({ app, mentions }: DraftSubject): DraftedNeed[] {
       on,
       value: `{ name: key, in: [${places.map(({ kind, name }) => `${DRAFTED[kind] ?? ""}: ${scalar(name)}`).join(", ")}] }`,
       from: first.at,
-      unsure: "one key or several; add the shape that the vendor gives it",
+      unsure: "one key or several; add the form (shape) that the vendor gives it",
       also: more.map(({ at }) => at),
     },
   ];

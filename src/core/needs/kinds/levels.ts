@@ -70,11 +70,11 @@ function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
   }
   if (statements.length > 0) return { state: "unknown", wanted: `${wanted} or higher`, why: "it depends on the build", places };
   if (level !== "minSdk" && level !== "iosTarget")
-    return { state: "unknown", wanted: `${wanted} or higher`, why: "nothing in the files states it" };
+    return { state: "unknown", wanted: `${wanted} or higher`, why: "nothing in the files sets it" };
   return {
     state: "missing",
     wanted: `${wanted} or higher`,
-    why: "nothing in the project states it: a default holds",
+    why: "nothing in the project sets it: a default applies",
     fix: `set ${level} to ${wanted} or higher`,
   };
 }

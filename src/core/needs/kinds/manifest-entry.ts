@@ -31,7 +31,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const kind = element === "meta-data" ? "metaData" : element.startsWith("uses-") ? "feature" : "component";
   const { here, removed } = entriesNamed(app, side, kind, name);
   const [taken] = removed;
-  if (taken) return { state: "loose", wanted, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
+  if (taken) return { state: "loose", wanted, found: "removed by a merge marker", fix: "remove the marker", places: [taken.at] };
   const [first] = here;
   if (!first) {
     if (isUnseen(app, "android")) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };

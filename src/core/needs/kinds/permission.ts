@@ -22,7 +22,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (side !== "android") return { state: "unneeded", wanted: name };
   const { here, removed } = entriesNamed(app, side, "permission", name);
   const [taken] = removed;
-  if (taken) return { state: "loose", wanted: name, found: "taken out by a merge marker", fix: "take the marker out", places: [taken.at] };
+  if (taken) return { state: "loose", wanted: name, found: "removed by a merge marker", fix: "remove the marker", places: [taken.at] };
   const partly = onlyInSomeVariants(app, side, here, name, "move it to the main manifest");
   if (partly) return partly;
   const [first] = here;
@@ -36,7 +36,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       places: placesOf(here),
     };
   if (app.editorPermissions.includes(name))
-    return { state: "unknown", wanted: name, why: "the editor adds it when something uses what needs it" };
+    return { state: "unknown", wanted: name, why: "the editor adds it when something uses a feature that needs it" };
   if (isUnseen(app, "android")) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
   const [manifest] = app.manifests;
   return {

@@ -52,13 +52,13 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     problem: "absent",
     wanted: name,
     quickFix: app.propertyLists[0] === undefined ? undefined : [purposeFix(app.propertyLists[0], name, need.why)],
-    fix: `add ${name} with a sentence that says what for, to ${homeOf(app, side, "plist")}`,
+    fix: `add ${name} with a sentence saying what it is used for, to ${homeOf(app, side, "plist")}`,
   };
 }
 
 /** A sentence that a person has to word, from what the sheet says. */
 function purposeFix(file: string, key: string, why: string | undefined): QuickFix {
-  return { do: "plist", file, key, value: `To be worded: ${why ?? "what the app needs it for."}`, list: false };
+  return { do: "plist", file, key, value: `To be written: ${why ?? "what the app needs it for."}`, list: false };
 }
 
 function draft(subject: DraftSubject): DraftedNeed[] {

@@ -51,7 +51,7 @@ function check({ app, need, side, presence }: NeedOnSide): WireResult {
     };
   if (usable.length === 0 || usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
     return { state: "unknown", wanted: url, why: "the repositories of this build are not all in the files" };
-  if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: "the build uses a company's mirror, which may serve it" };
+  if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: "the build uses a company mirror, which may serve it" };
   return { state: "missing", wanted: url, fix: `add maven { url '${url}' } in ${home}`, places: usable[0] ? [usable[0].at] : [] };
 }
 

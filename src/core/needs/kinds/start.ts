@@ -62,8 +62,8 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
     return [
       fault(
         "never",
-        `${sheet.sdk} is started in debug builds only: ${first.callee} in ${first.within} stands behind a condition for them`,
-        `take ${first.callee} out of the condition`,
+        `${sheet.sdk} is started in debug builds only: ${first.callee} in ${first.within} is behind a condition for them`,
+        `move ${first.callee} out of the condition`,
         live,
         `in ${first.within}, in debug builds only`,
       ),
@@ -75,14 +75,14 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
         ? fault(
             "never",
             `${sheet.sdk} is started in no build: ${first.callee} in ${first.within} is compiled only with ${guard.text}, which nothing defines`,
-            `define the symbol for both sides, or take ${first.callee} out of the condition`,
+            `define the symbol for both sides, or move ${first.callee} out of the condition`,
             live,
             `in ${first.within}, which is not compiled`,
           )
         : fault(
             "never",
             `${sheet.sdk} is never started: ${first.callee} in ${first.within} is ${guard?.text ?? ""}`,
-            `take what stands before it out`,
+            `remove what is before it`,
             live,
             `in ${first.within}, ${guard?.text ?? ""}`,
           ),
@@ -92,8 +92,8 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
     return [
       fault(
         "never",
-        `${sheet.sdk} is started on emulators and simulators only: ${first.callee} in ${first.within} stands behind a condition for them`,
-        `take ${first.callee} out of the condition`,
+        `${sheet.sdk} is started on emulators and simulators only: ${first.callee} in ${first.within} is behind a condition for them`,
+        `move ${first.callee} out of the condition`,
         live,
         `in ${first.within}, on emulators only`,
       ),
@@ -121,7 +121,7 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
   return [
     fault(
       "never",
-      `${sheet.sdk} is not started on ${title}: ${first.callee} in ${first.within} stands behind a condition for ${other === "ios" ? "Android" : "iOS"}`,
+      `${sheet.sdk} is not started on ${title}: ${first.callee} in ${first.within} is behind a condition for ${other === "ios" ? "Android" : "iOS"}`,
       `start it on ${title} too`,
       live,
       `in ${first.within}, on ${other === "ios" ? "Android" : "iOS"} only`,
@@ -142,7 +142,7 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
       fault(
         "twice",
         `${sheet.sdk} starts itself by its ${automatic.kind} ${automatic.name.split(".").at(-1) ?? ""}, and the app starts it again in ${call.within}`,
-        `take the call out, or take the ${automatic.kind} out with tools:node="remove"`,
+        `remove the call, or remove the ${automatic.kind} with tools:node="remove"`,
         [call, automatic],
         "automatically and by hand",
       ),
@@ -153,7 +153,7 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
       fault(
         "twice",
         `${sheet.sdk} is started twice${side === "shared" ? "" : ` on ${side === "ios" ? "iOS" : "Android"}`}: ${two.words.join(" and ")}`,
-        `start it once: take one of the two calls out`,
+        `start it once: remove one of the two calls`,
         two.places.map((at) => ({ at })),
         two.words.join(" and "),
       ),
@@ -163,10 +163,10 @@ function twice(live: readonly SdkCall[], subject: NeedOnSide): WireFault[] {
     ? [
         fault(
           "twice",
-          `${sheet.sdk} is started again with each rendering: ${again.call.callee} in ${again.call.within} runs in an effect without a list of dependencies`,
-          "give the effect an empty list of dependencies",
+          `${sheet.sdk} is started again on each render: ${again.call.callee} in ${again.call.within} runs in an effect without a dependency list`,
+          "give the effect an empty dependency list",
           [again.call],
-          "again with each rendering",
+          "again on each render",
         ),
       ]
     : [];
@@ -217,7 +217,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Nee
               key === "before"
                 ? `${sheet.sdk} must start before ${start.sdk} and starts after it, in ${own.within}`
                 : `${sheet.sdk} needs ${start.sdk} to be started first and starts before it, in ${own.within}`,
-              `move ${own.callee} ${key === "before" ? "before" : "behind"} ${start.callee}`,
+              `move ${own.callee} ${key === "before" ? "before" : "after"} ${start.callee}`,
               [own, start],
               `${key === "before" ? "after" : "before"} ${start.sdk}`,
               undefined,
@@ -237,7 +237,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Nee
           fault(
             "order",
             `${sheet.sdk} must start before ${other ?? ""}, which starts itself by its ${automatic.kind}; ${sheet.sdk} starts in ${own.within}`,
-            `start ${other ?? ""} by hand behind ${own.callee}, and take its ${automatic.kind} out`,
+            `start ${other ?? ""} by hand after ${own.callee}, and remove its ${automatic.kind}`,
             [own, automatic],
             `after ${other ?? ""}`,
             undefined,

@@ -24,7 +24,7 @@ export function acceptEntries(tree: FileTree, findings: readonly Finding[]): Pat
     return [
       `${indent}- rule: ${rule}`,
       ...(app === "" ? [] : [`${indent}  app: ${JSON.stringify(app)}`]),
-      `${indent}  reason: "to be worded: why this is fine"`,
+      `${indent}  reason: "to be written: why this is fine"`,
     ];
   });
   const at = head ? head.index + head[0].replace(/\r$/, "").length : before.length;

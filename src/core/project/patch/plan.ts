@@ -48,7 +48,7 @@ export async function planPatch(input: PatchInput): Promise<PatchPlan> {
     for (const finding of chosen) {
       const trial = build(input.tree, [...kept, finding], []);
       if (await holds(input, trial, [...kept, finding])) kept.push(finding);
-      else left.push({ finding, why: "the change would bring another finding, or not mend this one" });
+      else left.push({ finding, why: "the change would cause another finding, or not fix this one" });
     }
     chosen = kept;
     files = build(input.tree, kept, []);
@@ -89,7 +89,7 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
               edit.to !== edit.from,
           )
       )
-        why ??= "another mend changes the same place";
+        why ??= "another fix changes the same place";
     if (why !== undefined) {
       left.push({ finding, why });
       continue;
@@ -118,17 +118,17 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
 
   function fit(quickFix: QuickFix, file: string): Edit | string {
     if (file.startsWith("..") || isInstalled(file)) return `${file} is not the project's own`;
-    if (UNPRINTABLE.test(file)) return "the name of its file has signs that a patch cannot carry";
+    if (UNPRINTABLE.test(file)) return "its file name has characters that a patch cannot contain";
     let text = texts.get(file);
     if (text === undefined) {
       const read = tree.read(file);
       if (!read.ok) return `${file} cannot be read: ${read.why}`;
       text = new TextDecoder("utf-8", { ignoreBOM: true }).decode(read.bytes);
       // What is no UTF-8 would not come back as it was.
-      if (!Buffer.from(text, "utf8").equals(Buffer.from(read.bytes))) return `${file} is no text in UTF-8`;
+      if (!Buffer.from(text, "utf8").equals(Buffer.from(read.bytes))) return `${file} is not UTF-8 text`;
       texts.set(file, text);
     }
-    return editOf(quickFix, text) ?? `${file} is not written in a form that can be changed there`;
+    return editOf(quickFix, text) ?? `${file} is not written in a form that can be changed automatically`;
   }
 }
 

@@ -11,7 +11,7 @@ export const idsDiffer = defineRule({
   title: "The two sides have different ids",
   looksAt: "The application id and the bundle id of the release variants.",
   silentFor: "Apps of one side only.",
-  why: "Consoles, links and push services are set up per id. Different ids are fine when they are meant, and a source of swapped keys when they are not.",
+  why: "Consoles, links and push services are set up per id. Different ids are fine when intended, and a source of swapped keys when not.",
   advice: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
   examples: {
     reported: { ...android, ...iosExample({ id: "example.maresia.skipper" }, {}, "ios/") },
@@ -31,7 +31,7 @@ export const idsDiffer = defineRule({
     return [
       {
         message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
-        fix: "give both the same id, or say in enredo.yaml that it is meant (mayDiffer: { ids: true })",
+        fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
         places: [androidId.value.place, iosId.value.place],
         subject: "ids",
       },

@@ -7,9 +7,9 @@ import { defineRule } from "../rule.js";
 export const placeholderId = defineRule({
   name: "identity/placeholder-id",
   severity: "warning",
-  title: "The id is still a template's",
-  looksAt: "The application id and the bundle id of every variant, against the ids that templates of platforms and frameworks put in.",
-  why: "A store takes an id once and for all; an SDK's settings are bound to it. Changing it after the first SDK is wired means wiring them all again.",
+  title: "The id is still the project template's",
+  looksAt: "The application id and the bundle id of every variant, against the ids that project templates of platforms and frameworks use.",
+  why: "A store fixes an id once and for all, and an SDK's settings are bound to it. Changing it after the first SDK is wired means wiring them all again.",
   advice: "Choose the final id, in reverse domain notation, and set it on both sides before the next SDK is added.",
   examples: {
     reported: androidExample(androidBlock(undefined, "com.example.pilot")),
@@ -29,7 +29,7 @@ export const placeholderId = defineRule({
       return [
         {
           side: side.side,
-          message: `the ${label} ${first.text} is still the one of ${first.template.from}`,
+          message: `the ${label} ${first.text} is still the project template's (${first.template.from})`,
           fix: `set your own ${label}, in reverse domain notation`,
           places: uniquePlaces(hits.map(({ id }) => id.value.place)),
           subject: "id",

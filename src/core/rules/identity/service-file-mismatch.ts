@@ -9,8 +9,8 @@ export const serviceFileMismatch = defineRule({
   title: "A service file belongs to another app",
   looksAt:
     "Files with a vendor's settings, recognised by a sheet or by their shape (JSON or a property list, where builds look for settings, with a key such as a package name or bundle id), against the ids of this side's variants.",
-  why: "The SDK starts with the settings of another app: nothing arrives in the console, or it arrives in somebody else's.",
-  advice: "Download the file again for the id of this app, or add this app's id in the vendor's console first.",
+  why: "The SDK starts with another app's settings: nothing arrives in the console, or it arrives in somebody else's.",
+  advice: "Download the file again for this app's id, or add this app's id in the vendor's console first.",
   examples: {
     reported: androidExample(androidBlock(), { "app/harbour-services.json": serviceJson("example.maresia.deckpass") }),
     silent: androidExample(androidBlock(), { "app/harbour-services.json": serviceJson("example.maresia.pilot") }),

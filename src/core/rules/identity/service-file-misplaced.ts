@@ -5,10 +5,10 @@ import { defineRule } from "../rule.js";
 export const serviceFileMisplaced = defineRule({
   name: "identity/service-file-misplaced",
   severity: "error",
-  title: "A service file lies where the build does not look",
+  title: "A service file is where the build does not look for it",
   looksAt:
     "Files with a vendor's settings: on Android the folders of the application's module and of its variants, on iOS membership of the target (a build phase, a synchronized folder, or a script that copies the file).",
-  why: "The file is there and the SDK does not find it: it stops at launch, or starts without its settings.",
+  why: "The file is there but the SDK does not find it: it stops at launch, or starts without its settings.",
   advice: "Move the file into the application's module; on iOS add it to the target.",
   examples: {
     reported: androidExample(androidBlock(), { "app/src/main/java/harbour-services.json": serviceJson("example.maresia.pilot") }),

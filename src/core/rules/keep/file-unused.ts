@@ -11,11 +11,11 @@ const shrinking = (files: string): string =>
 export const fileUnused = defineRule({
   name: "keep/file-unused",
   severity: "warning",
-  title: "A rules file that no variant names",
-  looksAt: "Files of keep rules with rules in them in the application's folder, where a release build shrinks its code.",
+  title: "A keep rules file that no build type uses",
+  looksAt: "Keep rules files in the application's folder that are not empty, where a release build shrinks its code.",
   silentFor: "iOS, .NET and Expo before the native folders are made: no Gradle script names rules files there.",
-  why: "Somebody wrote the rules for an SDK, and the build does not read them.",
-  advice: "Name the file among the build type's proguardFiles, or delete it.",
+  why: "Somebody wrote the rules for an SDK, but the build does not read them.",
+  advice: "Add the file to the build type's proguardFiles, or delete it.",
   examples: {
     reported: quaymapAndroid({ android: shrinking("'proguard-rules.pro'") }, { ...rules, "app/proguard-rules.pro": "# none\n" }),
     silent: quaymapAndroid(
@@ -33,8 +33,8 @@ export const fileUnused = defineRule({
       return [
         {
           side: "android" as const,
-          message: `${file} has ${own.length} ${own.length === 1 ? "rule" : "rules"}, and no release build names the file`,
-          fix: "name it among the build type's proguardFiles, or delete it",
+          message: `${file} has ${own.length} ${own.length === 1 ? "rule" : "rules"}, but no release build uses the file`,
+          fix: "add it to the build type's proguardFiles, or delete it",
           places: [first.at],
           subject: file.split("/").at(-1) ?? file,
           ...nameBehind(shrunk, file),

@@ -12,8 +12,8 @@ export const rulesMissing = defineRule({
   looksAt:
     "Whether release builds shrink their code, the rules files that they name, the consumer rules of modules and installed libraries, against the rules that sheets give.",
   silentFor: "iOS; .NET and Unity builds that state no shrinking in the files.",
-  why: "The release build loses classes that the SDK finds by name: it works in debug and fails in the store.",
-  advice: "Add the rule to a rules file that the release build names.",
+  why: "The release build loses classes that the SDK looks up by name: it works in debug and fails in the store.",
+  advice: "Add the rule to a rules file that the release build uses.",
   examples: {
     reported: { ...quaymapAndroid({ android: shrinking }, { "app/rules.pro": "-keep class example.tollbuoy.** { *; }\n" }), ...sheet },
     silent: { ...quaymapAndroid({ android: shrinking }, { "app/rules.pro": "-keep class example.quaymap.** { *; }\n" }), ...sheet },

@@ -10,10 +10,9 @@ const metaData = (value: string): string => `    <meta-data android:name="exampl
 export const environment = defineRule({
   name: "key/environment",
   severity: "error",
-  title: "A key for tests in a release build",
-  looksAt:
-    "Keys per build type, flavour and configuration, against the patterns by which a sheet tells keys for tests from those for production.",
-  why: "Data of real users lands in the test project, payments are not taken; or test data spoils the figures of production.",
+  title: "A test key in a release build",
+  looksAt: "Keys per build type, flavour and configuration, against the patterns by which a sheet tells test keys from production keys.",
+  why: "Real users' data lands in the test project and payments are not taken; or test data spoils the production figures.",
   advice: "Give each variant its own key.",
   examples: {
     reported: { ...quaymapAndroid({ application: metaData("qm_test_01234567") }), ...sheet },

@@ -13,11 +13,11 @@ const build = (user: string) =>
 export const inAddress = defineRule({
   name: "key/in-address",
   severity: "error",
-  title: "An address holds a password",
+  title: "An address contains a password",
   looksAt:
-    "Addresses of package repositories, pod sources and Git packages with a user and password, or a token, written out in them. They are printed without.",
-  why: "Whoever can read the repository has the password, and so has every log in which the address is printed; it stays in the history when it is taken out.",
-  advice: "Take the user and the password from the environment or from a file that is not committed, and have the password changed.",
+    "Addresses of package repositories, pod sources and Git packages that contain a user and password, or a token. They are printed without it.",
+  why: "Anyone who can read the repository has the password, and so does every log that prints the address; it stays in the history after it is removed.",
+  advice: "Read the user and password from the environment or from a file that is not committed, and change the password.",
   examples: { reported: build("skipper:tide-7f3a90c2@"), silent: build("") },
   check({ app }) {
     const findings: RawFinding[] = [];
@@ -28,8 +28,8 @@ export const inAddress = defineRule({
       findings.push({
         side,
         sdk,
-        message: `a password stands in clear in the address ${address}`,
-        fix: "take it from the environment or from a file that is not committed, and have it changed",
+        message: `the address ${address} contains a password in plain text`,
+        fix: "read it from the environment or from a file that is not committed, and change it",
         places: [place],
         subject: address,
       });

@@ -13,10 +13,10 @@ const android = (value: string): string => `  defaultConfig {\n    buildConfigFi
 export const inTheOpen = defineRule({
   name: "key/in-the-open",
   severity: "warning",
-  title: "A secret is in the repository in clear",
+  title: "A secret is in the repository in plain text",
   looksAt: "Values that a sheet marks as secret, in files that version control does not leave out. They are printed masked.",
-  why: "Whoever can read the repository, or open the built app, has the secret; it stays in the history when it is taken out.",
-  advice: "Take the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
+  why: "Anyone who can read the repository, or open the built app, has the secret; it stays in the history after it is removed.",
+  advice: "Read the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
   examples: {
     reported: { ...quaymapAndroid({ android: android('"\\"up-7f3a90c2\\""') }), ...sheet },
     silent: { ...quaymapAndroid({ android: android('System.getenv("UPLOAD_TOKEN")') }), ...sheet },
@@ -43,8 +43,8 @@ export const inTheOpen = defineRule({
             {
               side: first.side === "shared" ? ("shared" as const) : side,
               sdk: sheet_.sdk,
-              message: `${sheet_.sdk}: a secret stands in clear in the repository: ${mask(textOf(first.value) ?? "")}`,
-              fix: "take it from the environment or from a file that is not committed",
+              message: `${sheet_.sdk}: a secret is in the repository in plain text: ${mask(textOf(first.value) ?? "")}`,
+              fix: "read it from the environment or from a file that is not committed",
               places: open.map(({ value, at }) => value?.place ?? at),
               subject: `${sheet_.sdk} ${first.kind} ${first.name}`,
             },

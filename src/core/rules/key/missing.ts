@@ -8,11 +8,11 @@ const sheet = quaymapSheet("on: android, key: { name: mapKey, in: [ manifest: ex
 export const keyMissing = defineRule({
   name: "key/missing",
   severity: "error",
-  title: "A key is nowhere, or empty",
+  title: "A key is missing or empty",
   looksAt:
-    "Keys, service files and licence files that sheets ask for, also those that only builds have which nobody ships. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
-  why: "The SDK starts without its key: it refuses to work, or works in a trial mode, and says so in a log that nobody reads.",
-  advice: "Put the key from the vendor's console into the place named.",
+    "Keys, service files and licence files that sheets require, also those that only builds have which nobody ships. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
+  why: "The SDK starts without its key: it refuses to work, or runs in trial mode, and says so only in a log that nobody reads.",
+  advice: "Put the key from the vendor's console in the place named.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
     silent: {
@@ -33,7 +33,7 @@ export const keyMissing = defineRule({
         side: entry.side,
         severity: entry.kind === "variable" ? undefined : ("warning" as const),
         message: `${entryTitle(entry)} is empty`,
-        fix: "put the value there, or take the entry out",
+        fix: "add the value, or remove the entry",
         places: [place],
         subject: `empty ${entry.kind} ${entry.name} ${entry.variant ?? ""}`,
       });

@@ -11,10 +11,10 @@ const dependency = "\ndependencies {\n  implementation files('libs/tollbuoy-5.1.
 export const placeholderUnset = defineRule({
   name: "key/placeholder-unset",
   severity: "error",
-  title: "A library's manifest asks for a placeholder that the build does not give",
+  title: "A library's manifest needs a placeholder that the build does not define",
   looksAt:
     "Placeholders in the manifests of archives and installed packages, against the manifestPlaceholders of the application's module in all its variants. The app's id is always there.",
-  silentFor: "iOS, builds whose placeholders are worked out by code, and builds with convention plugins or made by a framework.",
+  silentFor: "iOS, builds whose placeholders are computed by code, builds with convention plugins, and builds that a framework generates.",
   why: "The build stops when the manifests are merged.",
   advice: "Give the placeholder a value in manifestPlaceholders, as the SDK's page says.",
   examples: {
@@ -35,7 +35,7 @@ export const placeholderUnset = defineRule({
       .map(({ name, by, sdk, at }) => ({
         side: "android" as const,
         sdk,
-        message: `the manifest of ${by} asks for the placeholder ${name}; the build gives it no value`,
+        message: `the manifest of ${by} needs the placeholder ${name}, but the build does not define it`,
         fix: `add ${name} to manifestPlaceholders in ${module.buildFile ?? module.folder}`,
         places: [{ file: module.buildFile ?? module.folder, line: 1, column: 1 }, at],
         subject: `${by} ${name}`,

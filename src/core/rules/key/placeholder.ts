@@ -13,10 +13,10 @@ const PLAIN_INSTRUCTION = /^<[^<>]+>$|\bYOUR_\w*(KEY|ID|TOKEN|SECRET)\b|^(REPLAC
 export const keyPlaceholder = defineRule({
   name: "key/placeholder",
   severity: "error",
-  title: "A key still has the text of the instructions",
+  title: "A key is still the placeholder from the instructions",
   looksAt:
-    "Values of meta-data, placeholders, build config fields, property lists, build settings and .env files, and of string resources whose name says key or id: YOUR_…, <…>, replace me, rows of one character.",
-  why: "It was pasted from the vendor's page and never filled in; the app builds, and the SDK does nothing.",
+    "Values of meta-data, placeholders, build config fields, property lists, build settings and .env files, and of string resources whose name says key or id: YOUR_…, <…>, replace me, one character repeated.",
+  why: "It was pasted from the vendor's page and never filled in; the app builds, but the SDK does nothing.",
   advice: "Put the value from the vendor's console in its place.",
   examples: {
     reported: quaymapAndroid({ application: metaData("YOUR_API_KEY") }),
@@ -34,7 +34,7 @@ export const keyPlaceholder = defineRule({
       told.add(`${place.file}:${place.line}`);
       found.push({
         side: entry.side,
-        message: `${entryTitle(entry)} still has the text of the instructions: ${text.length > 60 ? `${text.slice(0, 57)}…` : text}`,
+        message: `${entryTitle(entry)} is still the placeholder from the instructions: ${text.length > 60 ? `${text.slice(0, 57)}…` : text}`,
         fix: "put the value from the vendor's console there",
         places: [place],
         subject: `${entry.kind} ${entry.name}`,

@@ -18,10 +18,10 @@ const code = { "app/src/main/java/Map.kt": 'val mapKey = "qm7f3a90c2b4d85e61f0"\
 export const placesApart = defineRule({
   name: "key/places-apart",
   severity: "error",
-  title: "One key in two places, and they differ",
+  title: "A key differs between two places",
   looksAt:
-    "Keys that a sheet says must agree. Without a sheet: a long value of letters and digits that stands in at least two places, and once with one or two characters changed, cut or swapped. Values of other variants are left out.",
-  why: "One of the two is a typing mistake: a part of the SDK works and another does not.",
+    "Keys that a sheet says must agree. Without a sheet: a long value of letters and digits that appears in at least two places, and once more with one or two characters changed, missing or swapped. Values of other variants are left out.",
+  why: "One of the two is a typo: part of the SDK works and another part does not.",
   advice: "Copy the value again from the vendor's console, and keep it in one place.",
   examples: {
     reported: quaymapAndroid(
@@ -71,8 +71,8 @@ function nearMisses(app: App): RawFinding[] {
       const [first] = entries;
       findings.push({
         side: odd.side,
-        message: `${entryTitle(odd)} is nearly the value that stands in ${entries.length} other places: ${mask(other)} beside ${mask(text)}${difference(other, text)}`,
-        fix: `compare the two with the vendor's console; ${first ? entryTitle(first) : "the other"} has the other one`,
+        message: `${entryTitle(odd)} is almost the value in ${entries.length} other places: ${mask(other)} beside ${mask(text)}${difference(other, text)}`,
+        fix: `check which one is right in the vendor's console; ${first ? entryTitle(first) : "the other"} has the other value`,
         places: uniquePlaces([odd.value?.place ?? odd.at, ...entries.map(({ value, at }) => value?.place ?? at)]),
         subject: `${odd.kind} ${odd.name}`,
       });

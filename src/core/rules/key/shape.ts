@@ -10,10 +10,10 @@ const metaData = (value: string): string => `    <meta-data android:name="exampl
 export const shape = defineRule({
   name: "key/shape",
   severity: "error",
-  title: "A key does not have the vendor's shape",
+  title: "A key does not have the form that the vendor uses",
   looksAt:
-    "Keys and ids at the places that a sheet names, against the pattern that it gives; says when the value has the shape of another key.",
-  why: "A key of another product, of the other side or cut off when it was copied is refused by the vendor's server, and no message in the app says so.",
+    "Keys and ids at the places that a sheet names, against the pattern that it gives; says when the value has the form of another key.",
+  why: "A key of another product, of the other side, or cut off when copied is refused by the vendor's server, and nothing in the app says so.",
   advice: "Copy the key again from the vendor's console.",
   examples: {
     reported: { ...quaymapAndroid({ application: metaData("qm_live_0123") }), ...sheet },

@@ -28,9 +28,9 @@ export const sidesSwapped = defineRule({
   name: "key/sides-swapped",
   severity: "error",
   title: "A side has the other side's key",
-  looksAt: "Keys of which each side needs its own, by the sheet's patterns for the two sides, and one value on both sides.",
+  looksAt: "Keys that must be different on each side, by the sheet's patterns for the two sides; one value on both sides.",
   silentFor: "Apps of one side only, and SDKs without a sheet.",
-  why: "The vendor's server refuses the key, or counts one side as the other.",
+  why: "The vendor's server rejects the key, or counts one side as the other.",
   advice: "Put each side's own key there.",
   examples: { reported: sides("qm-android-1"), silent: sides("qm-ios-1") },
   check({ wires }) {

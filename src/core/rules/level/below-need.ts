@@ -22,11 +22,11 @@ const chart = {
 export const belowNeed = defineRule({
   name: "level/below-need",
   severity: "error",
-  title: "A level is lower than something in the app needs",
+  title: "A level is lower than something in the app requires",
   looksAt:
-    "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own floor ask for.",
+    "The minimum and compile level on Android and the deployment target on iOS, against what installed packages, local modules and the team's own minimum require.",
   why: "The build fails when manifests are merged or pods are installed; where it does not, the app crashes on the devices in between.",
-  advice: "Raise the level at the place shown, or use a version of the package that asks for less.",
+  advice: "Raise the level at the place shown, or use a version of the package that requires less.",
   examples: {
     reported: reactNativeExample({ "chart-deck": "2.0.0" }, chart),
     silent: reactNativeExample(
@@ -69,11 +69,8 @@ function singles(app: App, requiredLevels: readonly Ask[], target?: string): Sin
       sdk,
       // What a package itself is compiled with is advice; what its metadata asks for stops the build.
       ...(from === "own compile level" ? { severity: "warning" as const } : {}),
-      message: `${from === "settings" ? "the team's floor is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
-      fix:
-        from === "settings"
-          ? `raise ${level} to ${wanted}, the floor that the team has set`
-          : `raise ${level} to ${wanted} in ${ownFile(first)}`,
+      message: `${from === "settings" ? "the team's minimum is" : `${by} needs`} ${level} ${wanted}; this app has ${found}${where}`,
+      fix: from === "settings" ? `raise ${level} to ${wanted}, the team's minimum` : `raise ${level} to ${wanted} in ${ownFile(first)}`,
       places: uniquePlaces([...low.flatMap((fact) => [fact.value.place, fact.at]), value.place]),
       subject: `${by} ${level} ${wanted}${target === undefined ? "" : ` ${target}`}`,
       // Only where each statement is one plain value.

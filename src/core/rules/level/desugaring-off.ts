@@ -13,12 +13,13 @@ const block = (more: string): string => androidBlock().replace(/\}\n$/, `${more}
 export const desugaringOff = defineRule({
   name: "level/desugaring-off",
   severity: "error",
-  title: "A library needs newer Java interfaces than old systems have",
+  title: "A library needs core library desugaring",
   looksAt:
-    "What the metadata of Android archives says of desugaring of the Java library, against isCoreLibraryDesugaringEnabled in the application's module.",
-  silentFor: "iOS, what comes from a registry and is on this machine nowhere, and builds with convention plugins or made by a framework.",
+    "What the metadata of Android archives says about core library desugaring, against isCoreLibraryDesugaringEnabled in the application's module.",
+  silentFor:
+    "iOS, packages from registries that are not on this machine, builds with convention plugins, and builds that a framework generates.",
   why: "The build stops when it checks the metadata of its libraries.",
-  advice: "Switch it on in compileOptions, and add the desugaring library as coreLibraryDesugaring.",
+  advice: "Enable it in compileOptions, and add the desugaring library as coreLibraryDesugaring.",
   examples: {
     reported: androidExample(block(""), archive),
     silent: androidExample(block("  compileOptions {\n    coreLibraryDesugaringEnabled true\n  }\n"), archive),
@@ -32,7 +33,7 @@ export const desugaringOff = defineRule({
     return app.desugaringNeeds.map(({ by, sdk, at }) => ({
       side: "android" as const,
       sdk,
-      message: `${by} needs desugaring of the Java library; the application's module does not switch it on`,
+      message: `${by} needs core library desugaring, but the application's module does not enable it`,
       fix: `set coreLibraryDesugaringEnabled to true in compileOptions of ${module.buildFile ?? module.folder}`,
       places: [setting?.at ?? { file: module.buildFile ?? module.folder, line: 1, column: 1 }, at],
       subject: `${by} desugaring`,

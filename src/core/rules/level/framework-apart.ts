@@ -24,11 +24,11 @@ const app = (library: string) => ({
 export const frameworkApart = defineRule({
   name: "level/framework-apart",
   severity: "error",
-  title: "A library is made for a newer framework than the app",
+  title: "A library targets a newer framework than the app",
   looksAt: "The target frameworks of the projects that an app refers to, against the app's own for each side.",
   silentFor: "Every app but those of .NET.",
-  why: "The restore fails for the side that is behind, and only for that side: it is often the one that nobody builds every day.",
-  advice: "Raise the app's framework, or make the library for the app's one too.",
+  why: "The restore fails for the side that is behind, and only for that side: often the one that nobody builds every day.",
+  advice: "Raise the app's framework, or let the library target the app's too.",
   examples: { reported: app("net9.0"), silent: app("net8.0") },
   check({ app: { unfitProjects } }) {
     // A library that no side can take in is one mistake.
@@ -40,8 +40,8 @@ export const frameworkApart = defineRule({
       const wanted = found.map((unfit) => unfit.wanted).join(" and ");
       return {
         side: found.length > 1 ? ("shared" as const) : first.side,
-        message: `${project} is made for ${first.offers}, and the app is built for ${wanted}`,
-        fix: `make ${project} for ${wanted} too, or for an older framework, or raise the app's`,
+        message: `${project} targets ${first.offers}, but the app is built for ${wanted}`,
+        fix: `let ${project} target ${wanted} too, or an older framework, or raise the app's`,
         places: uniquePlaces([first.at, ...found.map(({ owner }) => owner)]),
         subject: `${project} ${found.map(({ side }) => side).join(" ")}`,
       };

@@ -13,10 +13,10 @@ const chart = {
 export const leftToDefault = defineRule({
   name: "level/left-to-default",
   severity: "warning",
-  title: "A level is left to a default while an SDK asks for a certain one",
-  looksAt: "Levels that the project does not state itself, where an installed package asks for one.",
-  why: "A default changes with the framework or the build tools, and nobody sees it change. When it is lower than what the package asks for, the build fails or the app crashes on old devices.",
-  advice: "State the level in the app's own build file, at least as high as the package asks.",
+  title: "A level is left to a default, but an SDK requires a certain one",
+  looksAt: "Levels that the project does not set itself, where an installed package requires one.",
+  why: "A default changes with the framework or the build tools, and nobody notices. When it is lower than what the package requires, the build fails or the app crashes on old devices.",
+  advice: "Set the level in the app's own build file, at least as high as the package requires.",
   examples: {
     reported: reactNativeExample(
       { "chart-deck": "2.0.0" },
@@ -48,7 +48,7 @@ export const leftToDefault = defineRule({
         {
           side: side.side,
           sdk: highest.sdk,
-          message: `${known ? `${level} is left to ${known.from}'s default` : `nothing in the project sets ${level}`}, and ${highest.by} needs ${textOf(highest.value) ?? ""}`,
+          message: `${known ? `${level} is left to ${known.from}'s default` : `nothing in the project sets ${level}`}, but ${highest.by} needs ${textOf(highest.value) ?? ""}`,
           fix: `set ${level} to ${textOf(highest.value) ?? ""} or higher in ${file}${by}`,
           places: [side.leftTo?.[level] ?? { file, line: 1, column: 1 }, highest.value.place],
           subject: `${level} ${highest.by} ${textOf(highest.value) ?? ""}`,

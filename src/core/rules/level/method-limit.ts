@@ -12,7 +12,7 @@ const dependencies = `dependencies {\n${packages.map((name) => `  implementation
 export const methodLimit = defineRule({
   name: "level/method-limit",
   severity: "warning",
-  title: "Old systems and many methods",
+  title: "Too many methods for old systems",
   looksAt: "A minimum level under 21 without multidex, in an app with many third-party packages.",
   silentFor: "iOS, and apps whose minSdk is not in the files.",
   why: "One dex file holds 65,536 methods. From level 21 on the system loads several by itself; below, the app needs the multidex library or the build stops.",
@@ -37,7 +37,7 @@ export const methodLimit = defineRule({
     return [
       {
         side: "android",
-        message: `minSdk ${text} with ${packages_.size} third-party packages and without multidex: the limit on methods is near`,
+        message: `minSdk ${text} with ${packages_.size} third-party packages and no multidex: the limit on methods is near`,
         fix: "set multiDexEnabled true and add the multidex library, or raise minSdk to 21",
         places: [value.place],
         subject: "minSdk",

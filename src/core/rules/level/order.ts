@@ -10,7 +10,7 @@ export const levelOrder = defineRule({
   severity: "error",
   title: "Minimum, target and compile level are out of order",
   looksAt: "minSdk, targetSdk and compileSdk of the app's module.",
-  why: "minSdk ≤ targetSdk ≤ compileSdk must hold: a target above the compile level promises behaviour that the code was never compiled against, and the build tools reject a minimum above the target.",
+  why: "minSdk ≤ targetSdk ≤ compileSdk must hold: a target above the compile level claims behaviour that the code was never compiled against, and the build tools reject a minimum above the target.",
   advice: "Raise compileSdk first, then targetSdk; lower minSdk only if the app really supports it.",
   examples: {
     reported: androidExample(androidBlock("minSdk 24\n    targetSdk 36")),

@@ -10,11 +10,11 @@ import { defineRule } from "../rule.js";
 export const spread = defineRule({
   name: "level/spread",
   severity: "warning",
-  title: "One level has several values",
+  title: "A level has several values",
   looksAt:
     "The deployment target in the target's configurations, the project, the Podfile and its hooks; the compile level of the modules of one Android app.",
   silentFor: ".NET and Unity, where one property states the level of the whole app; Expo before the native folders are made.",
-  why: "Pods or modules that are built for newer systems than the app may call what old devices do not have. A build that is tested with one value and shipped with another hides it.",
+  why: "Pods or modules built for newer systems than the app may call what old devices do not have. A build tested with one value and shipped with another hides it.",
   advice: "Use one value everywhere: the app target's.",
   examples: {
     reported: iosExample({ target: "14.0" }, { Podfile: "platform :ios, '15.1'\ntarget 'Pilot' do\n  pod 'QuaymapSDK', '4.2.0'\nend\n" }),

@@ -9,12 +9,12 @@ const DAY = 24 * 60 * 60 * 1000;
 export const storeFloor = defineRule({
   name: "level/store-floor",
   severity: "warning",
-  title: "The store does not take an app with this target level",
+  title: "The store does not accept an app with this target level",
   looksAt:
-    "The target level of the app that is shipped, against the level that the platform's store asks for on the day of the check, and up to three months before a new one holds.",
+    "The target level of the app that is shipped, against the level that the platform's store requires on the day of the check, and up to three months before a new one applies.",
   silentFor: "iOS, and apps whose target level is not in the files.",
   why: "The upload is refused on the day of the release.",
-  advice: "Raise the target level, and read what changes for apps with it. An app that goes to no store can switch the rule off.",
+  advice: "Raise the target level, and read what changes for apps with it. If the app goes to no store, switch the rule off.",
   examples: {
     reported: androidExample(androidBlock("minSdk 24\n    targetSdk 33")),
     silent: androidExample(androidBlock("minSdk 24\n    targetSdk 36")),
@@ -34,7 +34,7 @@ export const storeFloor = defineRule({
       {
         side: "android",
         sdk: undefined,
-        message: `targetSdk is ${texts[0] ?? ""}; the store asks for ${floor.value} ${floor.from <= today ? "since" : "from"} ${floor.from}${floor.from <= today ? "" : " on"}`,
+        message: `targetSdk is ${texts[0] ?? ""}; the store requires ${floor.value} ${floor.from <= today ? "since" : "from"} ${floor.from}${floor.from <= today ? "" : " on"}`,
         fix: `raise targetSdk to ${floor.value}`,
         places: [fact?.value.place ?? value.place],
         subject: `targetSdk ${floor.value}`,

@@ -14,12 +14,12 @@ const wrapper = "distributionUrl=https\\://services.gradle.org/distributions/gra
 export const toolsApart = defineRule({
   name: "level/tools-apart",
   severity: "error",
-  title: "Build tools that do not work with each other",
+  title: "Build tools that do not work together",
   looksAt:
-    "The versions of the Android Gradle plugin, Gradle, Kotlin, the compile level and the daemon's JDK, against the tables that their makers publish.",
+    "The versions of the Android Gradle plugin, Gradle, Kotlin, the compile level and the daemon's JDK, against the tables that their vendors publish.",
   silentFor:
     "Apps without Gradle files in the tree: .NET, Unity without its own Gradle templates, Expo and Cordova before the native folders are made.",
-  why: "The build stops with a message about something else, or warns in a log that nobody reads; an SDK upgrade that raises one of them drags the others along.",
+  why: "The build stops with a message about something else, or warns in a log that nobody reads; an SDK upgrade that raises one of them pulls the others along.",
   advice: "Raise the tool that is too old to the version named.",
   examples: {
     reported: androidExample(androidBlock().replace("compileSdk 35", "compileSdk 34").replace("targetSdk 35", "targetSdk 34"), {

@@ -28,8 +28,8 @@ export const frameworkMissing = defineRule({
   severity: "error",
   title: "A system framework that the SDK needs is not linked",
   looksAt:
-    "System frameworks and libraries that a sheet names, where the SDK comes as a binary in the tree. Packages link what they need by themselves.",
-  why: "The linker stops with missing symbols; with a dynamic binary the app ends at launch.",
+    "System frameworks and libraries that a sheet names, where the SDK comes as a binary in the tree. Packages link what they need themselves.",
+  why: "The linker stops with missing symbols; with a dynamic binary the app crashes at launch.",
   advice: "Link the framework in the app's target.",
   examples: { reported: app(false), silent: app(true) },
   check({ wires }) {

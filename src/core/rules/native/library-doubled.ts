@@ -13,12 +13,12 @@ const dependencies = "\ndependencies {\n  implementation files('libs/tidewire-1.
 export const libraryDoubled = defineRule({
   name: "native/library-doubled",
   severity: "error",
-  title: "Two libraries bring a native library of the same name",
+  title: "Two libraries contain a native library of the same name",
   looksAt:
     "Native libraries of the app's modules, of archives and of packages, by processor and name, and the packaging options that choose one or leave them out. Libraries that a framework's own build settles do not count.",
-  silentFor: "iOS, and what comes from a registry and is on this machine nowhere.",
-  why: "The build stops when it packs the app, as it does not know which one to take.",
-  advice: "Take the SDKs in versions that fit each other, or choose the first with a packaging option where both are the same library.",
+  silentFor: "iOS, and packages from registries that are not on this machine.",
+  why: "The build stops when it packages the app, as it cannot tell which one to take.",
+  advice: "Use versions of the SDKs that work together, or choose the first with a packaging option where both are the same library.",
   examples: {
     reported: androidExample(androidBlock() + dependencies, libraries),
     silent: androidExample(
@@ -50,8 +50,8 @@ export const libraryDoubled = defineRule({
     return [...told].map(([bringers, group]) => ({
       side: "android" as const,
       sdk: group[0]?.sdk,
-      message: `${bringers} both bring ${someOf(group.map(({ name }) => name))}`,
-      fix: "use versions that fit each other, or choose one with pickFirsts in packaging options of jniLibs",
+      message: `${bringers} both contain ${someOf(group.map(({ name }) => name))}`,
+      fix: "use versions that work together, or choose one with pickFirsts in the packaging options for jniLibs",
       places: group.slice(0, 2).map(({ file }) => ({ file, line: 1, column: 1 })),
       subject: `${bringers} doubled`,
     }));

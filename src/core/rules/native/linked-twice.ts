@@ -11,9 +11,9 @@ export const linkedTwice = defineRule({
   severity: "error",
   title: "A package is linked by hand and automatically",
   looksAt:
-    "Files of an installed plugin that were copied into the project. Modules that the Android settings include from an installed package while the framework links packages by itself. Pods that are named by hand as well do no harm: they are taken once.",
+    "Files of an installed plugin that were copied into the project. Modules that the Android settings include from an installed package while the framework links packages by itself. Pods that are also listed by hand do no harm: they are installed once.",
   why: "The package comes in twice: classes are duplicated and the build stops, or its module is registered two times.",
-  advice: "Take the lines for the package out of the settings and the app's dependencies.",
+  advice: "Remove the package's lines from the settings and the app's dependencies.",
   examples: {
     reported: linkingExample({ settings: automatic + manual, app: "dependencies {\n  implementation project(':chart-deck')\n}\n" }),
     silent: linkingExample(),
@@ -22,8 +22,8 @@ export const linkedTwice = defineRule({
     const copies = app.copies.map(({ package: name, sdk, side, at, declared }) => ({
       side,
       sdk,
-      message: `${at.file} is a file of ${name}, which brings it as well`,
-      fix: "take the copy out of the project",
+      message: `${at.file} is a file of ${name}, which adds it as well`,
+      fix: "remove the copy from the project",
       places: [at, declared],
       subject: `${name} ${at.file.split("/").at(-1) ?? ""}`,
     }));
@@ -34,8 +34,8 @@ export const linkedTwice = defineRule({
             {
               side,
               sdk,
-              message: `${name} is linked by hand, and the framework links it by itself`,
-              fix: `take ${name} out of the settings and of the app's dependencies`,
+              message: `${name} is linked by hand, but the framework links it automatically`,
+              fix: `remove ${name} from the settings and the app's dependencies`,
               places: [place, declared],
               subject: name,
             },

@@ -21,11 +21,11 @@ const app = (embedded: boolean) => {
 export const notEmbedded = defineRule({
   name: "native/not-embedded",
   severity: "error",
-  title: "A framework is linked and not embedded, or the other way round",
+  title: "A framework is linked but not embedded, or the other way round",
   looksAt:
     "Frameworks in the tree that the target links or embeds: what the binary is, is read from its first bytes. Further what sheets say of a binary.",
   silentFor: "Apps without an Xcode project in the tree: .NET, Unity, Expo and Cordova before the native folders are made.",
-  why: "A dynamic framework that is not embedded is not on the device, and the app ends at launch; a static one that is embedded is refused by the store.",
+  why: "A dynamic framework that is not embedded is not on the device, and the app crashes at launch; a static one that is embedded is rejected by the store.",
   advice: "Set a dynamic framework to Embed & Sign, a static one to Do Not Embed.",
   examples: { reported: app(true), silent: app(false) },
   check({ app: model, wires }) {
@@ -37,8 +37,8 @@ export const notEmbedded = defineRule({
       found.push({
         side: "ios",
         message: missing
-          ? `${name} is a dynamic framework, linked and not embedded in ${target}`
-          : `${name} is a static library and is embedded in ${target}`,
+          ? `${name} is a dynamic framework that is linked but not embedded in ${target}`
+          : `${name} is a static library but is embedded in ${target}`,
         fix: missing ? `set ${name} to Embed & Sign` : `set ${name} to Do Not Embed`,
         places: [at],
         subject: `${name} ${missing ? "not embedded" : "embedded"}`,

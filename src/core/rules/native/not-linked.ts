@@ -7,10 +7,10 @@ export const notLinked = defineRule({
   severity: "error",
   title: "A package with native code is not linked on one side",
   looksAt:
-    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Products of Swift packages that a target depends on and does not link. Sides that a setting switches off are the business of native/left-out.",
+    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Products of Swift packages that a target depends on but does not link. Sides that a setting disables are reported by native/left-out.",
   silentFor:
     "Native apps but for products of Swift packages; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
-  why: "The shared code calls a module that is not in the app: it fails on that side only, at the first use.",
+  why: "The shared code calls a module that is not in the app: it fails on that side only, on first use.",
   advice: "Run pod install and commit the lock file.",
   examples: {
     reported: linkingExample({ lock: "PODS:\n  - Yoga (0.0.0)\n\nDEPENDENCIES:\n  - Yoga\n" }),
@@ -21,7 +21,7 @@ export const notLinked = defineRule({
       side,
       sdk,
       severity: "warning" as const,
-      message: `${at.file.split("/").at(-1) ?? "the list"} still has ${name}, which the app no longer declares`,
+      message: `${at.file.split("/").at(-1) ?? "the list"} still lists ${name}, which the app no longer declares`,
       fix: refresh,
       places: [at],
       subject: `left ${name} ${side}`,
@@ -29,7 +29,7 @@ export const notLinked = defineRule({
     const missing = app.linking.filter(isNotLinked).map(({ package: name, sdk, side, native, declared, list, refresh }) => ({
       side,
       sdk,
-      message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and it is not linked there: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
+      message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"} that is not linked: ${list?.file.split("/").at(-1) ?? "the list"} has no ${native}`,
       fix: refresh ?? RELINK,
       places: [declared, ...(list ? [list] : [])],
       subject: `${name} ${side}`,
@@ -41,7 +41,7 @@ export const notLinked = defineRule({
           : [
               {
                 side: "ios" as const,
-                message: `${target} depends on the product ${product} of a Swift package and does not link it`,
+                message: `${target} depends on the Swift package product ${product} but does not link it`,
                 fix: `add ${product} to the frameworks and libraries of ${target}`,
                 places: [at],
                 subject: `product ${target} ${product}`,

@@ -22,12 +22,12 @@ const library = "app/src/main/jniLibs/arm64-v8a/libtidewire.so";
 export const pageSize = defineRule({
   name: "native/page-size",
   severity: "warning",
-  title: "A native library does not load on devices with larger memory pages",
+  title: "A native library does not load on devices with 16 KB memory pages",
   looksAt:
     "The loaded parts of 64-bit native libraries (of the app's modules, of archives, of packages) where the app's target level is 35 or higher: whether they are aligned to 16 KB. Libraries that only debug builds have do not count.",
-  silentFor: "iOS, and what comes from a registry and is on this machine nowhere.",
-  why: "On a device with pages of 16 KB the library does not load, and the app ends where it is first used. The store refuses such apps since 2025-11-01.",
-  advice: "Take a version of the SDK that is built for 16 KB pages, or link your own library with an alignment of 16384.",
+  silentFor: "iOS, and packages from registries that are not on this machine.",
+  why: "On a device with 16 KB pages the library does not load, and the app crashes on first use. The store has rejected such apps since 2025-11-01.",
+  advice: "Use a version of the SDK that is built for 16 KB pages, or link your own library with an alignment of 16384.",
   examples: {
     reported: androidExample(androidBlock(), { [library]: shared(4_096) }),
     silent: androidExample(androidBlock(), { [library]: shared(16_384) }),
@@ -50,7 +50,7 @@ export const pageSize = defineRule({
       return {
         side: "android",
         sdk: libraries[0]?.sdk,
-        message: `${by === undefined ? "the app's own" : `${by}:`} ${someOf(names)} ${one ? "is" : "are"} aligned to ${alignment / 1024} KB; devices with 16 KB pages cannot load ${one ? "it" : "them"}, and the store asks for it since ${PAGE_SIZE.from}`,
+        message: `${by === undefined ? "the app's own" : `${by}:`} ${someOf(names)} ${one ? "is" : "are"} aligned to ${alignment / 1024} KB; devices with 16 KB pages cannot load ${one ? "it" : "them"}, and the store has required 16 KB since ${PAGE_SIZE.from}`,
         fix: by === undefined ? "link the library with -Wl,-z,max-page-size=16384" : `use a version of ${by} that is built for 16 KB pages`,
         places: libraries.slice(0, 3).map(({ file }) => ({ file, line: 1, column: 1 })),
         subject: `${by ?? ""} page size`,

@@ -15,19 +15,19 @@ const app = (plugins: string): Example => {
 export const pluginUnlisted = defineRule({
   name: "native/plugin-unlisted",
   severity: "note",
-  title: "A package ships a config plugin, and the configuration does not list it",
+  title: "A package ships a config plugin that the configuration does not list",
   looksAt:
     "Installed packages with an app.plugin.js that the app depends on itself, against the plugins of the configuration from which Expo makes the native projects.",
   silentFor:
-    "The framework's own packages, apps whose native projects are in the repository, configurations that a program works out, and packages that are not installed.",
-  why: "The native projects are made without what the plugin would put into them: permissions, texts, build settings.",
+    "The framework's own packages, apps whose native projects are in the repository, configurations that are computed by a program, and packages that are not installed.",
+  why: "The native projects are generated without what the plugin would add: permissions, texts, build settings.",
   advice: "Add the package to plugins if the app uses the part that the plugin sets up; its page says which.",
   examples: { reported: app(""), silent: app(`"${NAME}"`) },
   check({ app: { unlistedPlugins } }) {
     return unlistedPlugins.map(({ package: name, sdk, config, at }) => ({
       side: "shared",
       sdk,
-      message: `${name} ships a config plugin, and ${config} does not list it: what it would set up is not in the native projects`,
+      message: `${name} ships a config plugin that ${config} does not list: what it would set up is not in the native projects`,
       fix: `add "${name}" to plugins in ${config}`,
       places: at,
       subject: name,

@@ -9,12 +9,12 @@ const library = (processor: string) => ({ [`app/src/main/jniLibs/${processor}/li
 export const processorMissing = defineRule({
   name: "native/processor-missing",
   severity: "warning",
-  title: "A native library is there for 32-bit devices alone",
+  title: "A native library exists for 32-bit devices only",
   looksAt:
-    "Native libraries of the app's modules, of archives and of packages: each that is there for a 32-bit processor must be there for its 64-bit successor, from whoever brings it. Libraries that only debug builds have do not count.",
-  silentFor: "iOS, and what comes from a registry and is on this machine nowhere.",
-  why: "On a 64-bit device the library is not found, and the app ends where it is first used. The store refuses such apps since 2019-08-01.",
-  advice: "Take a version of the SDK that has both, or leave the library out.",
+    "Native libraries of the app's modules, of archives and of packages: each one for a 32-bit processor needs a counterpart for its 64-bit successor, from any source. Libraries that only debug builds have do not count.",
+  silentFor: "iOS, and packages from registries that are not on this machine.",
+  why: "On a 64-bit device the library is not found, and the app crashes on first use. The store has rejected such apps since 2019-08-01.",
+  advice: "Use a version of the SDK that has both, or leave the library out.",
   examples: {
     reported: androidExample(androidBlock(), library("armeabi-v7a")),
     silent: androidExample(androidBlock(), { ...library("armeabi-v7a"), ...library("arm64-v8a") }),

@@ -22,12 +22,12 @@ const example = (parts: string) =>
 export const sliceMissing = defineRule({
   name: "native/slice-missing",
   severity: "error",
-  title: "A framework has no part for devices",
+  title: "A framework has no slice for devices",
   looksAt:
-    "The parts of XCFrameworks that targets link and that installed packages bring: one for devices with iOS must be there. One for simulators that is missing is a note.",
+    "The slices of XCFrameworks that targets link and installed packages contain: one for iOS devices is required. A missing one for simulators is a note.",
   silentFor: "Android.",
-  why: "The app builds for the simulator and not for a device, which shows when it is archived.",
-  advice: "Take the vendor's complete framework.",
+  why: "The app builds for the simulator but not for a device, which only shows when it is archived.",
+  advice: "Use the vendor's complete framework.",
   examples: { reported: example(SIMULATOR), silent: example(SIMULATOR + part("ios-arm64")) },
   check({ app }) {
     return app.frameworks
@@ -36,8 +36,8 @@ export const sliceMissing = defineRule({
         side: "ios" as const,
         sdk,
         ...(devices ? { severity: "note" as const } : {}),
-        message: `${name}${by === name ? "" : ` of ${by}`} has no part for ${devices ? "simulators" : "devices with iOS"}`,
-        fix: `take a framework that has ${devices ? "one, if you use simulators" : "one"}`,
+        message: `${name}${by === name ? "" : ` of ${by}`} has no slice for ${devices ? "simulators" : "iOS devices"}`,
+        fix: `use a framework that has ${devices ? "one, if you use simulators" : "one"}`,
         places: [at],
         subject: `${by} ${name} ${devices ? "simulators" : "devices"}`,
       }));

@@ -14,8 +14,8 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: 'put id "dev.flutter.flutter-gradle-plugin" back into the plugins of the app, as the last one',
   },
   "order of build plugins": {
-    lacks: "the framework's build plugin is applied before the one of Android",
-    fix: "put it behind com.android.application and the Kotlin plugin",
+    lacks: "the framework's build plugin is applied before the Android plugin",
+    fix: "move it after com.android.application and the Kotlin plugin",
   },
   "call of super": {
     lacks: "configureFlutterEngine is overridden and does not call super: no plugin is registered",
@@ -34,19 +34,19 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "call flutter_install_all_ios_pods in the target of the Podfile",
   },
   "pods file": {
-    lacks: "the build settings do not take in those of the pods",
+    lacks: "the build settings do not include those of the pods",
     fix: 'add #include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.….xcconfig" for this configuration',
   },
   "generated file": {
-    lacks: "the build settings do not take in the framework's generated ones",
+    lacks: "the build settings do not include the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
   },
   "page script": {
-    lacks: "the page does not load cordova.js: no plugin is there",
-    fix: 'add <script src="cordova.js"></script> in front of the app\'s own scripts',
+    lacks: "the page does not load cordova.js: no plugin is available",
+    fix: 'add <script src="cordova.js"></script> before the app\'s own scripts',
   },
   "module in settings": {
-    lacks: "the settings do not take in the module's Android projects",
+    lacks: "the settings do not include the module's Android projects",
     fix: "apply the module's .android/include_flutter.groovy in the settings",
   },
   "module as dependency": {
@@ -58,15 +58,15 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
   },
   "framework's activity": {
-    lacks: "the activity is none of the framework's: nothing of the app is shown, and no plugin is registered",
+    lacks: "the activity is not one of the framework's: the app is not shown, and no plugin is registered",
     fix: "let it extend FlutterActivity or FlutterFragmentActivity",
   },
   "framework's delegate": {
-    lacks: "the app delegate is none of the framework's: plugins are not told of the app's life",
+    lacks: "the app delegate is not the framework's: plugins do not receive life-cycle events",
     fix: "let AppDelegate extend FlutterAppDelegate",
   },
   "modules' dispatcher": {
-    lacks: "the application class does not hand its start on to the modules of Expo",
+    lacks: "the application class does not pass its start on to Expo modules",
     fix: "call ApplicationLifecycleDispatcher.onApplicationCreate(this) in onCreate",
   },
   "ready event": {
@@ -78,23 +78,23 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "call registerPlugin before super.onCreate",
   },
   "modules' host": {
-    lacks: "React's host is not wrapped by Expo's: its modules are not registered",
-    fix: "put ReactNativeHostWrapper around the host, as the framework's template has it",
+    lacks: "the React host is not wrapped by Expo's: its modules are not registered",
+    fix: "wrap the host in ReactNativeHostWrapper, as in the framework's template",
   },
   "modules' pods": {
-    lacks: "the Podfile does not take in the modules of Expo",
+    lacks: "the Podfile does not include Expo modules",
     fix: "call use_expo_modules! in the target of the Podfile",
   },
   "modules' delegate": {
-    lacks: "the app delegate is none of Expo's: modules are not told of the app's life",
-    fix: "let AppDelegate extend ExpoAppDelegate, as the framework's template has it",
+    lacks: "the app delegate is not Expo's: modules do not receive life-cycle events",
+    fix: "let AppDelegate extend ExpoAppDelegate, as in the framework's template",
   },
   "library manifest": {
-    lacks: "the library folder has neither a manifest nor a build script: the editor does not take it in",
+    lacks: "the library folder has neither a manifest nor a build script: the editor ignores it",
     fix: "add an AndroidManifest.xml to the folder",
   },
   "dependencies mark": {
-    lacks: "the Gradle template lacks **DEPS**: what plugins and archives of the project depend on is not in the build",
+    lacks: "the Gradle template lacks **DEPS**: the dependencies of the project's plugins and archives are not in the build",
     fix: "put **DEPS** back at the end of the dependencies",
   },
   "module's post install": {
@@ -106,12 +106,12 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 export const templateLine = defineRule({
   name: "native/template-line",
   severity: "error",
-  title: "A line that the framework's template has is gone",
+  title: "A line of the framework's template is missing",
   looksAt:
     "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
-  silentFor: "Every app but those of Flutter, Expo, Cordova, Capacitor and Unity; scripts that apply others which nobody can see.",
-  why: "Plugins are declared, fetched, and not in the app, or the build stops with a message about something else. It is what a merge of native files or an upgrade by hand loses.",
-  advice: "Put the line back as the framework's template has it.",
+  silentFor: "Every app but those of Flutter, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
+  why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
+  advice: "Restore the line as in the framework's template.",
   examples: {
     reported: flutterExample({
       "android/app/src/main/AndroidManifest.xml": ['        <meta-data android:name="flutterEmbedding" android:value="2" />\n', ""],

@@ -5,12 +5,12 @@ import { defineRule } from "../rule.js";
 export const unregistered = defineRule({
   name: "native/unregistered",
   severity: "error",
-  title: "Nothing brings the packages' native code in",
+  title: "Nothing links the packages' native code",
   looksAt:
     "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
   silentFor:
     "Native and .NET apps, and Unity, which writes its list of plugins on every build; of Flutter the app's own plugins are looked at, of Expo its own modules.",
-  why: "The packages are installed and none of their native code is in the app: every one of them fails at its first call.",
+  why: "The packages are installed but none of their native code is in the app: each one fails on its first call.",
   advice: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {
     reported: linkingExample({
@@ -41,8 +41,8 @@ export const unregistered = defineRule({
           side === "ios"
             ? `call ${call} in the target of the Podfile`
             : first.lacks
-              ? `put ${first.lacks.call} back, as the framework's template has it`
-              : "put the framework's settings plugin back into the settings",
+              ? `restore ${first.lacks.call}, as in the framework's template`
+              : "restore the framework's settings plugin in the settings",
         places: [first.lacks ? { file: first.lacks.file, line: 1, column: 1 } : (first.list ?? first.declared), first.declared],
         subject: `${side} ${names.join(" ")}`,
       });
@@ -51,7 +51,7 @@ export const unregistered = defineRule({
       if (what === "application class") continue;
       findings.push({
         side,
-        message: `${name} is a ${what}, and nothing registers it`,
+        message: `${name} is a ${what} that nothing registers`,
         fix: `add it to ${wanted}`,
         places: [at],
         subject: `${side} ${name}`,
@@ -62,14 +62,14 @@ export const unregistered = defineRule({
         side,
         message:
           type === undefined
-            ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code, and does not name this side among its platforms`
-            : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, and its code has no such class`,
+            ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code but does not list this side among its platforms`
+            : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, but its code has no such class`,
         fix:
           type === undefined
             ? app.kind === "expo"
-              ? "name the side and its class in the module's configuration"
+              ? "add the side and its class to the module's configuration"
               : `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
-            : "name the class as the code does",
+            : "use the class name from the code",
         places: [at],
         subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,
       });

@@ -19,11 +19,11 @@ const app = (...schemes: string[]) => ({
 export const flavorMissing = defineRule({
   name: "parity/flavor-missing",
   severity: "warning",
-  title: "A flavour is on one side only",
+  title: "A flavour exists on one side only",
   looksAt:
     "The flavours of a Flutter app's Android side against the schemes and configurations of its Xcode project, by the names under which the framework asks for them; only where some of the flavours are there.",
   silentFor: "Every app but those of Flutter, and those whose Xcode project has none of the flavours.",
-  why: "The build of that flavour fails on iOS, or takes the settings of another one.",
+  why: "The build of that flavour fails on iOS, or uses the settings of another one.",
   advice:
     "Add a shared scheme with the flavour's name, and the configurations Debug-, Profile- and Release- with it; or rename them alike.",
   examples: { reported: app("store"), silent: app("store", "staging") },

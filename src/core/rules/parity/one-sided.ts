@@ -29,7 +29,7 @@ export const oneSided = defineRule({
   looksAt:
     "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
-  why: "A feature was added on one side and forgotten on the other, or taken out on one only.",
+  why: "A feature was added on one side and forgotten on the other, or removed from one side only.",
   advice: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
   examples: { reported: app("  pod 'TollbuoyKit', '3.1.0'\n"), silent: app("  pod 'QuaymapSDK', '4.2.0'\n") },
   check({ app: model, sheets, settings }) {
@@ -52,8 +52,8 @@ function oneSidedPlugins({ code }: App, meant: readonly string[]): RawFinding[] 
           {
             side: lacks,
             sdk,
-            message: `${name} has nothing for ${lacks === "ios" ? "iOS" : "Android"}, and the shared code calls ${called} without asking for the platform`,
-            fix: "ask for the platform first, or take a plugin that is for both",
+            message: `${name} has nothing for ${lacks === "ios" ? "iOS" : "Android"}, but the shared code calls ${called} without checking the platform`,
+            fix: "check the platform first, or use a plugin for both",
             places: [at, declared],
             subject: `plugin ${name} ${lacks}`,
           },
@@ -77,7 +77,7 @@ function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFindi
     {
       side: android ? "ios" : "android",
       sdk: sheet.sdk,
-      message: `${sheet.sdk} is on ${side} only; it exists for ${other}, and nothing says that this is meant`,
+      message: `${sheet.sdk} is on ${side} only; it exists for ${other}, and nothing says that this is intended`,
       fix: `add it on ${other}, or list ${sheet.sdk} under mayDiffer.oneSided in enredo.yaml`,
       places: here.packages.flatMap(({ places }) => places.slice(0, 1)),
       subject: `${sheet.sdk} ${side}`,
@@ -139,8 +139,8 @@ function halfPairs(app: App): RawFinding[] {
     return [
       {
         side: missing,
-        message: `${file} is for ${side === "ios" ? "iOS" : "Android"}, and there is no such file for ${missing === "ios" ? "iOS" : "Android"}`,
-        fix: `add ${baseName(file).replace(/(android|ios)(\.\w+)$/i, `${missing}$2`)}, or take the one that is left out`,
+        message: `${file} is for ${side === "ios" ? "iOS" : "Android"}, but there is no such file for ${missing === "ios" ? "iOS" : "Android"}`,
+        fix: `add ${baseName(file).replace(/(android|ios)(\.\w+)$/i, `${missing}$2`)}, or remove the remaining one`,
         places: [{ file, line: 1, column: 1 }],
         subject: half(file),
       },

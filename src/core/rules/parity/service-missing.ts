@@ -15,12 +15,12 @@ const app = (swift: string) => ({
 export const serviceMissing = defineRule({
   name: "parity/service-missing",
   severity: "error",
-  title: "Shared code asks for a service that one side does not have",
+  title: "Shared code uses a service that one side does not have",
   looksAt:
-    "Native modules, view managers, method channels, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that looks at the platform first is left alone.",
+    "Native modules, view managers, method channels, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
   silentFor: "Native apps.",
   why: "On that side the call fails as soon as it is made.",
-  advice: "Register the service on the other side too, or ask for the platform first.",
+  advice: "Register the service on the other side too, or check the platform first.",
   examples: {
     reported: app("#import <React/RCTBridgeModule.h>\n\n@implementation Depth\nRCT_EXPORT_MODULE(Depth)\n@end\n"),
     silent: app("#import <React/RCTBridgeModule.h>\n\n@implementation Tide\nRCT_EXPORT_MODULE(Tide)\n@end\n"),
@@ -37,7 +37,7 @@ export const serviceMissing = defineRule({
         if (asked.side !== "shared") {
           findings.push({
             side: asked.side,
-            message: `the ${asked.side === "ios" ? "iOS" : "Android"} code asks for the ${asked.kind} ${asked.name}, and the shared code has ${asked.near === "" ? "none of this name" : asked.near}`,
+            message: `the ${asked.side === "ios" ? "iOS" : "Android"} code uses the ${asked.kind} ${asked.name}, but the shared code has ${asked.near === "" ? "none of this name" : asked.near}`,
             fix: "use one name on both sides",
             places: [asked.at],
             subject: `${asked.kind} ${asked.name} ${asked.side}`,
@@ -46,8 +46,8 @@ export const serviceMissing = defineRule({
         }
         findings.push({
           side: "shared",
-          message: `the shared code asks for the ${asked.kind} ${asked.name}, and neither side offers it${asked.near === "" ? "" : `; they offer ${asked.near}`}`,
-          fix: asked.near === "" ? "offer it on both sides, or take the call out" : `ask for ${asked.near}, or offer it under this name`,
+          message: `the shared code uses the ${asked.kind} ${asked.name}, but neither side offers it${asked.near === "" ? "" : `; they offer ${asked.near}`}`,
+          fix: asked.near === "" ? "offer it on both sides, or remove the call" : `use ${asked.near}, or offer it under this name`,
           places: [asked.at],
           subject: `${asked.kind} ${asked.name}`,
         });
@@ -69,8 +69,8 @@ export const serviceMissing = defineRule({
       const title = missing === "ios" ? "iOS" : "Android";
       findings.push({
         side: missing,
-        message: `the shared code asks for the ${asked.kind} ${asked.name}, and only ${missing === "ios" ? "Android" : "iOS"} offers it`,
-        fix: `offer ${asked.name} on ${title}, or ask for the platform first`,
+        message: `the shared code uses the ${asked.kind} ${asked.name}, but only ${missing === "ios" ? "Android" : "iOS"} offers it`,
+        fix: `offer ${asked.name} on ${title}, or check the platform first`,
         places: [asked.at, offer.at],
         subject: `${asked.kind} ${asked.name} ${missing}`,
       });

@@ -9,8 +9,8 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets ask for.",
-  why: "The SDK is in and a part of it never runs: no message arrives, no file is shared, the settings do not reach it.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require.",
+  why: "The SDK is installed but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },

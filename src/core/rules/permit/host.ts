@@ -29,8 +29,8 @@ export const host = defineRule({
         side: "shared" as const,
         message:
           by === "policy"
-            ? `the page's policy does not allow connections to ${name}, and a script makes one`
-            : `the configuration does not allow ${name}, and a script connects to it`,
+            ? `a script connects to ${name}, but the page's policy does not allow it`
+            : `a script connects to ${name}, but the configuration does not allow it`,
         fix: by === "policy" ? `add https://${name} to connect-src` : `add <access origin="https://${name}" /> to config.xml`,
         places: where ? [at, where] : [at],
         subject: `${by} ${name}`,

@@ -13,12 +13,12 @@ const example = (more: string) =>
 export const limitedByPackage = defineRule({
   name: "permit/limited-by-package",
   severity: "warning",
-  title: "A package's manifest takes the app's permission away on newer systems",
+  title: "A package's manifest removes the app's permission on newer systems",
   looksAt:
-    "Permissions that the app's own manifest states without a highest level, and that the manifest of a package or archive states with one: merging gives the app's own the attribute that it lacks.",
+    "Permissions that the app's own manifest declares without a maximum level, and that the manifest of a package or archive declares with one: merging adds the attribute to the app's own.",
   silentFor: "iOS.",
-  why: "On systems above that level the app does not have the permission, though its own manifest says that it has. The call fails there, and nowhere else.",
-  advice: 'Write tools:remove="android:maxSdkVersion" at the app\'s own permission.',
+  why: "On systems above that level the app does not have the permission, although its own manifest declares it. The call fails there and nowhere else.",
+  advice: 'Write tools:remove="android:maxSdkVersion" on the app\'s own permission.',
   examples: { reported: example(""), silent: example('tools:remove="android:maxSdkVersion" ') },
   check({ app }) {
     const permissions = app.entries.filter(({ kind, side, removed }) => kind === "permission" && side === "android" && !removed);
@@ -33,7 +33,7 @@ export const limitedByPackage = defineRule({
         {
           side: "android" as const,
           sdk: undefined,
-          message: `${limited.by ?? ""} limits ${name} to level ${limited.limits.highest}; the app states it for all levels and gets the limit too`,
+          message: `${limited.by ?? ""} limits ${name} to level ${limited.limits.highest}; the app declares it for all levels but gets the limit too`,
           fix: 'add tools:remove="android:maxSdkVersion" to the permission in the app\'s manifest',
           places: [at, limited.at],
           subject: `${name} ${limited.by ?? ""}`,

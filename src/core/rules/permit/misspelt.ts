@@ -12,11 +12,11 @@ const permission = (name: string): string => `  <uses-permission android:name="$
 export const misspelt = defineRule({
   name: "permit/misspelt",
   severity: "error",
-  title: "A name that is one or two letters from a known one",
+  title: "A misspelt name",
   looksAt:
-    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, elements of the app's own manifests, against the platforms' lists. A permission in a namespace of its own is left alone.",
-  why: "The platforms ignore a name that they do not know, without a message: the permission is not asked for, the text is not shown.",
-  advice: "Write the name as it is suggested.",
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, elements of the app's own manifests, one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
+  why: "The platforms ignore unknown names without a message: the permission is not requested, the text is not shown.",
+  advice: "Use the suggested name.",
   examples: {
     reported: quaymapAndroid({ manifest: permission("android.permission.ACCESS_FINE_LOCATON") }),
     silent: quaymapAndroid({
@@ -32,7 +32,7 @@ export const misspelt = defineRule({
       seen.add(key);
       findings.push({
         side,
-        message: `the ${what} ${name} is not known; ${right} is`,
+        message: `the ${what} ${name} does not exist; ${right} does`,
         fix: `write ${right}`,
         places: [at],
         subject: `${what} ${name}`,

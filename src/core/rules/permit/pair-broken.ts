@@ -37,12 +37,12 @@ function isWhole(
 export const pairBroken = defineRule({
   name: "permit/pair-broken",
   severity: "warning",
-  title: "A capability is asked for on one side only",
+  title: "A capability is requested on one side only",
   looksAt:
-    "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. A permission that a package brings along is told as a note. Photos and files are left out.",
+    "In hybrid apps, where both sides run the same code: permissions in the app's own manifest against the purpose texts, and purpose texts against the permissions where Android never grants the capability without one. A permission that a package adds is reported as a note. Photos and files are left out.",
   silentFor: "Native apps, whose two sides may do different things.",
-  why: "The shared code uses the capability on both sides: on the side that does not ask for it the app ends, or the call fails.",
-  advice: "Ask for it on the other side as well, or take it out where nothing uses it.",
+  why: "The shared code uses the capability on both sides: on the side that does not request it the app is terminated, or the call fails.",
+  advice: "Request it on the other side as well, or remove it if nothing uses it.",
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
   check({ app: model, wires }) {
     if (!model.shared || !isWhole(model, "android") || !isWhole(model, "ios")) return [];
@@ -65,8 +65,8 @@ export const pairBroken = defineRule({
       if (own && !filled) {
         findings.push({
           side: "ios",
-          message: `Android asks for ${capability} (${own.name}), and iOS has no ${ios[0] ?? ""}`,
-          fix: `add ${ios[0] ?? ""} to the property list, or take the permission out if nothing uses ${capability}`,
+          message: `Android requests ${capability} (${own.name}), but iOS has no ${ios[0] ?? ""}`,
+          fix: `add ${ios[0] ?? ""} to the property list, or remove the permission if nothing uses ${capability}`,
           places: [own.at, ...texts.map(({ at }) => at)],
           subject: `${own.name} ${ios[0] ?? ""}`,
         });
@@ -74,7 +74,7 @@ export const pairBroken = defineRule({
         findings.push({
           side: "ios",
           severity: "note",
-          message: `${brought.by ?? ""} asks for ${capability} on Android (${brought.name}), and iOS has no ${ios[0] ?? ""}`,
+          message: `${brought.by ?? ""} requests ${capability} on Android (${brought.name}), but iOS has no ${ios[0] ?? ""}`,
           fix: `add ${ios[0] ?? ""} to the property list, if the app uses ${capability}`,
           places: [brought.at],
           subject: `${brought.by ?? ""} ${brought.name} ${ios[0] ?? ""}`,
@@ -85,8 +85,8 @@ export const pairBroken = defineRule({
       } else if (always && filled && permissions.length === 0) {
         findings.push({
           side: "android",
-          message: `iOS asks for ${capability} (${filled.name}), and Android has no ${[...names][0] ?? ""}`,
-          fix: `add the permission to the manifest, or take the purpose text out if nothing uses ${capability}`,
+          message: `iOS requests ${capability} (${filled.name}), but Android has no ${[...names][0] ?? ""}`,
+          fix: `add the permission to the manifest, or remove the purpose text if nothing uses ${capability}`,
           places: [filled.at],
           subject: `${filled.name} ${[...names][0] ?? ""}`,
         });

@@ -7,8 +7,8 @@ const sheet = quaymapSheet("on: android, permission: android.permission.ACCESS_F
 export const permissionMissing = defineRule({
   name: "permit/permission-missing",
   severity: "error",
-  title: "A permission that an SDK needs is not asked for",
-  looksAt: "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets ask for.",
+  title: "A permission that an SDK needs is missing",
+  looksAt: "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {

@@ -14,8 +14,8 @@ export const purposeMissing = defineRule({
   severity: "error",
   title: "A purpose text is missing or empty",
   looksAt:
-    "The purpose texts in the property lists of all configurations, against what sheets ask for, and against the interfaces that the system guards and that native code uses which certainly goes into the app: files of the shipped target, and of installed packages by the source files of their podspecs. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
-  why: "The system ends the app at the moment it asks for the resource, and the store rejects it.",
+    "The purpose texts in the property lists of all configurations, against what sheets require and against the protected APIs that native code uses which certainly goes into the app: files of the shipped target, and of installed packages by the source files of their podspecs. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
+  why: "The system terminates the app when it requests the resource, and the store rejects it.",
   advice: "Say in one sentence, in the reader's language, what the app uses the resource for.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
@@ -46,9 +46,9 @@ function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
     sdk,
     ...(perhaps ? { severity: "note" as const } : {}),
     message: perhaps
-      ? `${by === undefined ? "the app's own code" : by} can ask for ${capability}, and the property list has no ${key}`
-      : `${by === undefined ? "the app's own code" : by} uses ${capability}, and the property list has no ${key}: the store refuses the upload`,
-    fix: `add ${key} to ${app.propertyLists[0] ?? "the property list"}, with a sentence that says what for`,
+      ? `${by === undefined ? "the app's own code" : by} can request ${capability}, but the property list has no ${key}`
+      : `${by === undefined ? "the app's own code" : by} uses ${capability}, but the property list has no ${key}: the store rejects the upload`,
+    fix: `add ${key} to ${app.propertyLists[0] ?? "the property list"}, with a sentence saying what it is used for`,
     places: [{ file: app.propertyLists[0] ?? "", line: 1, column: 1 }, at],
     subject: `${by ?? ""} ${key}`,
   }));

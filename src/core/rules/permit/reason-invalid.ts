@@ -12,11 +12,11 @@ const endOf = (category: string): string => category.replace(/^NSPrivacyAccessed
 export const reasonInvalid = defineRule({
   name: "permit/reason-invalid",
   severity: "error",
-  title: "A privacy manifest names a kind of interface or a reason that does not exist",
-  looksAt: "NSPrivacyAccessedAPITypes in the app's own privacy manifests: the kinds of interfaces, and the reasons given for each.",
-  silentFor: "Manifests of packages, and reasons for kinds of interfaces that came after this edition.",
-  why: "The store refuses the upload, as if no reason were given.",
-  advice: "Take the name of the kind and the code of the reason from the system's pages, letter by letter.",
+  title: "A privacy manifest has an API category or a reason that does not exist",
+  looksAt: "NSPrivacyAccessedAPITypes in the app's own privacy manifests: the API categories, and the reasons given for each.",
+  silentFor: "Manifests of packages, and reasons for API categories that are newer than this edition.",
+  why: "The store rejects the upload, as if no reason were given.",
+  advice: "Copy the category's name and the reason's code from the platform's documentation exactly.",
   examples: {
     reported: iosExample(xcode, { [file]: privacyManifest("UserDefaults", "C617.1") }),
     silent: iosExample(xcode, { [file]: privacyManifest("UserDefaults", "CA92.1") }),
@@ -35,16 +35,16 @@ export const reasonInvalid = defineRule({
             RESTRICTED_INTERFACES.map((known) => endOf(known.category)),
           );
           const meant = RESTRICTED_INTERFACES.find((known) => endOf(known.category) === near)?.category;
-          return meant === undefined ? [] : finding(`${category} is no kind of interface; ${meant} is meant`, `name it ${meant}`, category);
+          return meant === undefined ? [] : finding(`${category} is not an API category; ${meant} is`, `name it ${meant}`, category);
         }
         if (reasons.length === 0)
-          return finding(`${category} has no reason`, `add the one that fits of ${kind.reasons.join(", ")}`, category);
+          return finding(`${category} has no reason`, `add the one that applies of ${kind.reasons.join(", ")}`, category);
         const wrong = reasons.filter((reason) => !kind.reasons.includes(reason));
         return wrong.length === 0
           ? []
           : finding(
-              `${wrong.join(", ")} ${wrong.length === 1 ? "is no reason" : "are no reasons"} for ${category}`,
-              `take the one that fits of ${kind.reasons.join(", ")}`,
+              `${wrong.join(", ")} ${wrong.length === 1 ? "is not a reason" : "are not reasons"} for ${category}`,
+              `use the one that applies of ${kind.reasons.join(", ")}`,
               `${category} ${wrong.join(" ")}`,
             );
       }),

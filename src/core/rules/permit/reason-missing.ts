@@ -14,14 +14,14 @@ const xcode = { synchronized: ["Pilot"] };
 export const reasonMissing = defineRule({
   name: "permit/reason-missing",
   severity: "error",
-  title: "Code uses an interface for which the store wants a reason, and no privacy manifest gives one",
+  title: "Code uses a required-reason API, but no privacy manifest gives a reason",
   looksAt:
-    "Interfaces for the times of files, the time since the start of the system, the space on the disk, the active keyboards and the user defaults: in the source files of the shipped target, and in those that the podspecs of installed packages take in; against the privacy manifests that get into the app, its own and those of its packages. Also a privacy manifest that no target takes in.",
+    "APIs for file timestamps, system boot time, disk space, active keyboards and user defaults: in the source files of the shipped target, and in those that the podspecs of installed packages take in; against the privacy manifests that get into the app, its own and those of its packages. Also a privacy manifest that is in no target.",
   silentFor:
-    "Code under a preprocessor's condition, binaries, pods and Swift packages that are not in the project, iOS projects that a framework makes anew, and interfaces that a language has its own names for (.NET).",
-  why: "The store refuses the upload.",
+    "Code under a preprocessor's condition, binaries, pods and Swift packages that are not in the project, iOS projects that a framework generates, and APIs that a language has its own names for (.NET).",
+  why: "The store rejects the upload.",
   advice:
-    "Say in the app's privacy manifest for each kind of interface why it is used, with one of the reasons that the system's pages list.",
+    "Say in the app's privacy manifest why each API category is used, with one of the reasons that the platform's documentation lists.",
   examples: {
     reported: iosExample(xcode, source),
     silent: iosExample(xcode, { ...source, [`Pilot/${PRIVACY_MANIFEST}`]: privacyManifest("UserDefaults", "CA92.1") }),
@@ -47,8 +47,8 @@ function withoutReason(app: App, today: string | undefined): RawFinding[] {
       side: "ios",
       sdk: open[0]?.sdk,
       ...(by === undefined ? {} : { severity: "warning" as const }),
-      message: `${by ?? "the app's own code"} uses ${inWords(kinds.map(({ title }) => title))}, and ${manifest === undefined ? "no privacy manifest in the app" : "the app's privacy manifest"} gives ${manifest === undefined ? "a" : "no"} reason for it`,
-      fix: `${manifest ? `add to NSPrivacyAccessedAPITypes in ${manifest}` : idle ? `add ${idle} to the target, with` : `add a ${PRIVACY_MANIFEST} to the target, with`} ${inWords(kinds.map(({ category, reasons: codes }) => `${category} (${codes.join(", ")}: the one that fits)`))}`,
+      message: `${by ?? "the app's own code"} uses ${inWords(kinds.map(({ title }) => title))}, but ${manifest === undefined ? "no privacy manifest in the app" : "the app's privacy manifest"} gives ${manifest === undefined ? "a" : "no"} reason for it`,
+      fix: `${manifest ? `add to NSPrivacyAccessedAPITypes in ${manifest}` : idle ? `add ${idle} to the target, with` : `add a ${PRIVACY_MANIFEST} to the target, with`} ${inWords(kinds.map(({ category, reasons: codes }) => `${category} (${codes.join(", ")}: the one that applies)`))}`,
       places: [...(file === undefined ? [] : [{ file, line: 1, column: 1 }]), ...open.map(({ at }) => at)],
       subject: `${by ?? ""} ${kinds.map(({ category }) => category).join(" ")}`,
     };
@@ -64,8 +64,8 @@ function leftOut({ privacyManifests, ios }: App): RawFinding[] {
     severity: "warning",
     message:
       baseName(file) === PRIVACY_MANIFEST
-        ? `${file} is in no target: what it says is not in the app`
-        : `${file} is not named ${PRIVACY_MANIFEST}: the system does not look at it`,
+        ? `${file} is in no target, so it is not in the app`
+        : `${file} is not named ${PRIVACY_MANIFEST}: the system ignores it`,
     fix: baseName(file) === PRIVACY_MANIFEST ? `add ${file} to the target ${ios?.target.name ?? ""}` : `name it ${PRIVACY_MANIFEST}`,
     places: [{ file, line: 1, column: 1 }],
     subject: file,

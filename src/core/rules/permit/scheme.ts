@@ -28,10 +28,10 @@ const ios = (scheme: string) =>
 export const scheme = defineRule({
   name: "permit/scheme",
   severity: "error",
-  title: "A URL scheme is missing, or is not what it is built from",
+  title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets ask for, literal or built from a key, and schemes that the app asks about. Without a sheet: a value of a service file that is another one reversed, which is meant as a scheme; a scheme that ends in a key with one or two characters wrong.",
-  why: "The other app or the browser does not find the way back: sign-in and payment end on a page that does not close.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters.",
+  why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
   check({ app, wires }) {
@@ -62,7 +62,7 @@ function reversed(app: App, wires: Parameters<typeof findingsFromWires>[0]): Raw
       return [
         {
           side: "ios" as const,
-          message: `${key} in ${file.file} is meant as a URL scheme, and the property list does not have it`,
+          message: `${key} in ${file.file} is meant to be a URL scheme, but the property list does not have it`,
           fix: `add the value of ${key} to CFBundleURLSchemes in the property list`,
           places: [value.place],
           subject: `${file.file.split("/").at(-1) ?? ""} ${key}`,
@@ -98,8 +98,8 @@ function tails(app: App): RawFinding[] {
       if (!/^[A-Za-z][A-Za-z.+-]{0,20}$/.test(prefix) || tail.length !== key.length || distance(tail, key) > 2) continue;
       findings.push({
         side: entry.side,
-        message: `the URL scheme ${prefix}${mask(tail)} ends in nearly the value of ${name === "" ? "a key in the code" : name}, ${mask(key)}`,
-        fix: `write it as ${prefix} and the key, without a difference`,
+        message: `the URL scheme ${prefix}${mask(tail)} ends in almost the value of ${name === "" ? "a key in the code" : name}, ${mask(key)}`,
+        fix: `write it as ${prefix} followed by exactly the key`,
         places: [entry.value?.place ?? entry.at, place],
         subject: `${entry.side} ${prefix} ${name}`,
       });

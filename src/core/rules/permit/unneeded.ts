@@ -11,12 +11,12 @@ const code = { "app/src/main/java/Pilot.kt": "class Pilot\n" };
 export const unneeded = defineRule({
   name: "permit/unneeded",
   severity: "note",
-  title: "A permission that nothing here asks for",
+  title: "A permission that nothing here needs",
   looksAt:
-    "Permissions that people are asked for on Android, in the app's own manifest, where every SDK of that side has a sheet (so that it is known what they ask for) and no source file names the permission.",
-  silentFor: "iOS: a purpose text without use does no harm there; apps of which one SDK has no sheet.",
-  why: "Each permission has to be explained in the store and frightens some people away; one that nothing uses was often left behind by an SDK that is gone.",
-  advice: "Take the permission out, or add it to the sheet of the SDK that needs it.",
+    "Permissions in the app's own Android manifest that users are asked to grant, where every SDK of that side has a sheet (so that its needs are known) and no source file mentions the permission.",
+  silentFor: "iOS: a purpose text without use does no harm there; apps with an SDK that has no sheet.",
+  why: "Each permission has to be explained in the store and puts some users off; an unused one was often left behind by an SDK that was removed.",
+  advice: "Remove the permission, or add it to the sheet of the SDK that needs it.",
   examples: {
     reported: { ...quaymapAndroid({ manifest: permission("ACCESS_FINE_LOCATION") + permission("READ_CONTACTS") }, code), ...sheet },
     silent: { ...quaymapAndroid({ manifest: permission("ACCESS_FINE_LOCATION") }, code), ...sheet },
@@ -43,8 +43,8 @@ export const unneeded = defineRule({
       return [
         {
           side: "android" as const,
-          message: `nothing here asks for ${name}: no SDK's sheet and no source file names it`,
-          fix: "take it out, or add it to the sheet of the SDK that needs it",
+          message: `nothing here needs ${name}: no SDK's sheet and no source file mentions it`,
+          fix: "remove it, or add it to the sheet of the SDK that needs it",
           places: [at],
           subject: name,
         },

@@ -13,9 +13,9 @@ const app = (listed: boolean) => ({
 export const fileOutsideTarget = defineRule({
   name: "project/file-outside-target",
   severity: "error",
-  title: "The code of a target uses a file that no target compiles",
+  title: "A target uses a file that no target compiles",
   looksAt:
-    "Swift and Objective-C files that lie beside files of a target in the Xcode project and belong to none themselves, where the target's code uses a type of theirs. Folders that belong to a target as a whole are left alone.",
+    "Swift and Objective-C files that are next to a target's files in the Xcode project but belong to no target, where the target's code uses a type of theirs. Folders that belong to a target as a whole are left alone.",
   silentFor: "Apps without an Xcode project in the tree, and those whose project names no source files.",
   why: "The build stops at the first use of the type; a merge of the project file loses such lines without a conflict.",
   advice: "Add the file to the target again.",

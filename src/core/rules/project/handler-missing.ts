@@ -4,12 +4,12 @@ import { defineRule } from "../rule.js";
 export const handlerMissing = defineRule({
   name: "project/handler-missing",
   severity: "error",
-  title: "An event of a scene calls a method that its script does not have",
+  title: "A scene event calls a method that its script does not have",
   looksAt:
     "Methods that buttons and other events in scenes and prefabs of a Unity project call by their names, against the script's class and those that it extends. Scenes that are not in the build are left out, and classes of which a part is not in the files.",
   silentFor: "Apps of every other kind.",
-  why: "The name stands in the scene as a text, which no compiler looks at: the button does nothing, and what it should have called is never called.",
-  advice: "Choose the method again in the event, or give the method its old name.",
+  why: "The name is plain text in the scene, which no compiler checks: the button does nothing.",
+  advice: "Choose the method again in the event, or restore the method's old name.",
   examples: {
     reported: unityExample({ "Assets/Boot.cs": ["public void Buy()", "public void BuyTicket()"] }),
     silent: unityExample(),
@@ -17,8 +17,8 @@ export const handlerMissing = defineRule({
   check({ app: { code } }) {
     return (code?.lostHandlers ?? []).map(({ type, method, at }) => ({
       side: "shared",
-      message: `an event calls ${type}.${method}, and ${type} has no such method`,
-      fix: `choose a method of ${type} in the event, or give the method its old name`,
+      message: `an event calls ${type}.${method}, but ${type} has no such method`,
+      fix: `choose a method of ${type} in the event, or restore the method's old name`,
       places: [at],
       subject: `${type}.${method}`,
     }));

@@ -6,9 +6,9 @@ export const unreadable = defineRule({
   severity: "error",
   title: "A file that the build needs cannot be read",
   looksAt:
-    "Every file that Enredo reads to understand the build: brackets and texts that are not closed, JSON, YAML, XML and property lists that are not well formed, merge markers, binary data, missing permissions.",
-  why: "The build tools fail on the same file, with a message that is often about something else. Until it is mended, the answers about this app are incomplete.",
-  advice: "Look at the place named; it is where reading broke, and the mistake stands there or shortly before.",
+    "Every file that Enredo reads to understand the build: unclosed brackets and strings, JSON, YAML, XML and property lists that are not well formed, merge markers, binary data, missing permissions.",
+  why: "The build tools fail on the same file, with a message that is often about something else. Until it is fixed, the answers about this app are incomplete.",
+  advice: "Look at the place named: reading stopped there, and the mistake is there or shortly before.",
   examples: {
     reported: androidExample(`${androidBlock()}\ndependencies {\n`),
     silent: androidExample(androidBlock()),
@@ -18,7 +18,7 @@ export const unreadable = defineRule({
       .filter(({ template }) => !template)
       .map(({ file, message, place }) => ({
         message: `${file}: ${message}`,
-        fix: "mend the file at this place",
+        fix: "fix the file at this place",
         places: [place],
         subject: file,
       }));

@@ -18,11 +18,11 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
 export const binaryMissing = defineRule({
   name: "source/binary-missing",
   severity: "error",
-  title: "Something that a build names is not there",
+  title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include, targets of a Podfile that the Xcode project does not have. What package managers and builds lay down is left out.",
-  why: "The build works where the file happens to lie and fails everywhere else: it was never committed, or it was moved.",
-  advice: "Commit the file (or the link to large-file storage), or take the reference out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
+  why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
+  advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
     reported: androidExample(app),
     silent: androidExample(app, { "app/libs/tidewire-1.4.aar!/AndroidManifest.xml": "<manifest />" }),
@@ -33,13 +33,13 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          message: `the ${path.kind} ${path.text} is named here and is not there`,
+          message: `the ${path.kind} ${path.text} is referred to here but is missing`,
           fix:
             path.kind === "module"
-              ? "include it in the settings, or take the reference out"
+              ? "include it in the settings, or remove the reference"
               : path.kind === "target"
                 ? "name a target of the Xcode project"
-                : `put it at ${path.resolved ?? path.text}, or take the reference out`,
+                : `put it at ${path.resolved ?? path.text}, or remove the reference`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },

@@ -38,12 +38,13 @@ const FILLERS = new Set([
 export const buildPlugin = defineRule({
   name: "source/build-plugin",
   severity: "error",
-  title: "A build plugin is only half wired",
+  title: "A build plugin is only half set up",
   looksAt:
-    "Plugins on the class path that no module applies although their SDK is in, and plugins that a module applies and nothing brings; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
+    "Plugins on the class path that no module applies although their SDK is installed, and plugins that a module applies but nothing provides; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
   silentFor: "On iOS, where no build plugins of this kind exist; apps without Gradle scripts or a configuration that names plugins.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
-  advice: "Apply the plugin in the application's module, or take it off the class path; where it is applied, declare it with its version.",
+  advice:
+    "Apply the plugin in the application's module, or remove it from the class path; where it is applied, declare it with its version.",
   examples: {
     reported: androidExample(`${androidBlock()}${dependency}`, { "build.gradle": root }),
     silent: androidExample(`apply plugin: 'example.brinelog'\n${androidBlock()}${dependency}`, { "build.gradle": root }),
@@ -55,8 +56,8 @@ export const buildPlugin = defineRule({
         : [
             {
               side: "shared" as const,
-              message: `the configuration names the plugin ${name}, and no package of the project brings it`,
-              fix: "add the package, or take the plugin out of the configuration",
+              message: `the configuration lists the plugin ${name}, but no package of the project provides it`,
+              fix: "add the package, or remove the plugin from the configuration",
               places: [at],
               subject: `unbrought ${name}`,
             },
@@ -91,8 +92,8 @@ export const buildPlugin = defineRule({
         continue;
       findings.push({
         side: "android",
-        message: `the build plugin ${name} is on the class path, and no module applies it`,
-        fix: "apply it in the application's module, or take it off the class path",
+        message: `the build plugin ${name} is on the class path, but no module applies it`,
+        fix: "apply it in the application's module, or remove it from the class path",
         places: dependency.places,
         subject: `unapplied ${name}`,
       });
@@ -111,8 +112,8 @@ export const buildPlugin = defineRule({
       findings.push({
         side: "android",
         severity: "warning",
-        message: `the build plugin ${plugin.id} is declared, and no module applies it`,
-        fix: "apply it in the application's module, or take the declaration out",
+        message: `the build plugin ${plugin.id} is declared, but no module applies it`,
+        fix: "apply it in the application's module, or remove the declaration",
         places: [plugin.at],
         subject: `unapplied ${plugin.id}`,
       });
@@ -130,7 +131,7 @@ export const buildPlugin = defineRule({
       if (own.size === 0 || sources.some((others) => overlap(own, others)) || (classpath.length === 0 && brought.length === 0)) continue;
       findings.push({
         side: "android",
-        message: `the build plugin ${plugin.id} is applied, and nothing puts it on the class path`,
+        message: `the build plugin ${plugin.id} is applied, but nothing puts it on the class path`,
         fix: "declare it with its version in the root script's plugins, or add its classpath entry",
         places: [plugin.at],
         subject: `unbrought ${plugin.id}`,

@@ -15,11 +15,11 @@ const app = (charts: string) => ({
 export const declaredElsewhere = defineRule({
   name: "source/declared-elsewhere",
   severity: "warning",
-  title: "A package is declared in one module or target, and the code of another imports it",
+  title: "A package is declared in one module or target, but another one imports it",
   looksAt:
     "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages of Dart that the app imports and only its tests declare.",
   silentFor: "Apps of one module or target, and shared code but that of Flutter and Unity.",
-  why: "The module does not build by itself, or builds only as long as another one happens to bring the package in.",
+  why: "The module does not build on its own, or builds only as long as another one happens to bring in the package.",
   advice: "Declare the package in the module or target whose code imports it.",
   examples: { reported: app(""), silent: app("dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n") },
   check({ app: model }) {
@@ -28,7 +28,7 @@ export const declaredElsewhere = defineRule({
     return found.map(({ sdk, package: name, owner, declaredIn, side, at }) => ({
       side,
       sdk,
-      message: `${owner} imports ${name}, and only ${declaredIn.join(", ")} declares it`,
+      message: `${owner} imports ${name}, but only ${declaredIn.join(", ")} declares it`,
       fix: `declare ${name} in ${owner} too`,
       places: [at],
       subject: `${name} ${owner}`,

@@ -11,10 +11,10 @@ const build = (protocol: string) =>
 export const insecure = defineRule({
   name: "source/insecure",
   severity: "warning",
-  title: "Packages come over plain HTTP",
+  title: "Packages are fetched over plain HTTP",
   looksAt: "Addresses of repositories, Git references and pod sources.",
-  why: "Whoever sits between the build machine and the server can put code into your app. Gradle 7 and later refuse such a repository unless it is allowed by hand.",
-  advice: "Use the address with https.",
+  why: "Anyone between the build machine and the server can put code into your app. Gradle 7 and later refuse such a repository unless it is explicitly allowed.",
+  advice: "Use addresses with https.",
   examples: { reported: build("http"), silent: build("https") },
   check({ app }) {
     const findings: RawFinding[] = [];
@@ -31,8 +31,8 @@ export const insecure = defineRule({
       findings.push({
         side,
         sdk,
-        message: `packages come from ${url}, without encryption`,
-        fix: "use the address with https",
+        message: `packages are fetched from ${url} without encryption`,
+        fix: "use https",
         places: [place],
         subject: url,
       });

@@ -10,7 +10,7 @@ export const outsideProject = defineRule({
   severity: "error",
   title: "A path that exists on one machine only",
   looksAt: "Local packages, binaries and search paths that are absolute, start in a home folder, or climb out of the repository.",
-  why: "The build works for the person who wrote the path and for nobody else, CI included.",
+  why: "The build works for the person who wrote the path and for nobody else, including CI.",
   advice: "Put the files into the repository, or use a package, and give the path relative to the project.",
   examples: {
     reported: iosExample({}, { Podfile: podfile("/Users/skipper/Documents/QuaymapSDK") }),
@@ -31,7 +31,7 @@ export const outsideProject = defineRule({
       if (/^\/(Applications\/Xcode|System|Library\/Developer|usr\/lib)/.test(path.text)) continue;
       findings.push({
         side: path.side,
-        message: `the ${path.kind} ${path.text} lies ${absolute ? "on one machine only" : "outside the repository"}`,
+        message: `the ${path.kind} ${path.text} is ${absolute ? "on one machine only" : "outside the repository"}`,
         fix: "put it into the repository, or fetch it as a package, and use a path relative to the project",
         places: [path.at],
         subject: path.text,

@@ -15,9 +15,9 @@ export const repositoryMissing = defineRule({
   severity: "error",
   title: "A package's repository is not declared",
   looksAt:
-    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build obeys), against packages that only Google's repository has and repositories that sheets ask for or that installed packages name for their own dependencies.",
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies.",
   silentFor:
-    "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories come from somewhere that cannot be seen.",
+    "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories are defined outside the files.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
   advice:
     "Declare the repository where this build looks: dependencyResolutionManagement in the settings, or allprojects in the root script.",
@@ -79,7 +79,7 @@ function uncovered({ uncovered: found }: App): RawFinding[] {
   return found.map(({ package: name, sdk, side, at, list }) => ({
     side,
     sdk,
-    message: `no source is to be asked for ${name}: no pattern of the mapping covers it`,
+    message: `no source may be used for ${name}: no pattern of the mapping covers it`,
     fix: `add a pattern for ${name} to the source that has it, in ${list.file}`,
     places: [at, list],
     subject: `mapping ${name}`,

@@ -12,10 +12,10 @@ const build = (repository: string) =>
 export const repositoryRetired = defineRule({
   name: "source/repository-retired",
   severity: "warning",
-  title: "A repository that no longer serves",
-  looksAt: "The package repositories of the build, against those that their operators have shut.",
-  why: "A build asks every repository in turn: a dead one slows it down, hides packages that moved, and breaks it on the day its name stops answering.",
-  advice: "Take the repository out and use the one that took its place.",
+  title: "A repository that has been shut down",
+  looksAt: "The package repositories of the build, against those that have been shut down.",
+  why: "A build asks every repository in turn: a dead one slows it down, hides packages that moved, and breaks the build on the day its host stops answering.",
+  advice: "Remove the repository and use its replacement.",
   examples: { reported: build("jcenter"), silent: build("mavenCentral") },
   check({ app }) {
     return RETIRED_REPOSITORIES.flatMap((retired) => {
@@ -25,7 +25,7 @@ export const repositoryRetired = defineRule({
       return [
         {
           side: "android" as const,
-          message: `${first.kind === "jcenter" ? "jcenter()" : (textOf(first.url) ?? retired.name)} no longer serves: ${retired.name} closed on ${retired.since}`,
+          message: `${first.kind === "jcenter" ? "jcenter()" : (textOf(first.url) ?? retired.name)} has been shut down: ${retired.name} closed on ${retired.since}`,
           fix: `use ${retired.instead}`,
           places: uniquePlaces(hits.map(({ at }) => at)).sort(comparePlaces),
           subject: retired.name,

@@ -9,11 +9,11 @@ const app = (body: string) =>
 export const startUnguarded = defineRule({
   name: "start/unguarded",
   severity: "warning",
-  title: "Shared code calls a plugin without asking whether it is there",
-  looksAt: "Calls in shared code for which a sheet asks for a guard: a condition around them, optional chaining, an early return.",
+  title: "Shared code calls a plugin without checking whether it is available",
+  looksAt: "Calls in shared code for which a sheet requires a guard: a condition around them, optional chaining, an early return.",
   silentFor: "Native apps: their code is of one platform.",
-  why: "On a platform without the plugin, in a browser or in a test the call ends the app's start with an error.",
-  advice: "Ask first: by the platform, or whether the plugin is there.",
+  why: "On a platform without the plugin, in a browser or in a test, the call breaks the app's start with an error.",
+  advice: "Check the platform first, or whether the plugin is available.",
   examples: {
     reported: scriptExample(app("Quaymap.start();"), [need]),
     silent: scriptExample(app('if (Platform.OS === "android") Quaymap.start();'), [need]),

@@ -5,11 +5,11 @@ import { startExample } from "./examples.js";
 export const wrongCall = defineRule({
   name: "start/wrong-call",
   severity: "error",
-  title: "A start call that is withdrawn, or with wrong arguments",
+  title: "A start call that is withdrawn or has wrong arguments",
   looksAt:
-    "Start calls that a sheet lists under withdrawn, and the arguments that it asks for: whether they are given, and the form of texts that are written in the code, in a constant, a variable, an object or a field of the build (each build's value), that a parameter or a constructor hands on, or that an entry holds which the code asks for by name.",
-  why: "The SDK refuses the start, or starts for another account.",
-  advice: "Use the call that the sheet names, with the arguments that it asks for.",
+    "Start calls that a sheet lists under withdrawn, and the arguments that it requires: whether they are given, and the form of texts that are written in the code, in a constant, a variable, an object or a field of the build (each build's value), that a parameter or a constructor hands on, or that an entry holds which the code asks for by name.",
+  why: "The SDK refuses to start, or starts for another account.",
+  advice: "Use the call that the sheet names, with the arguments that it requires.",
   examples: {
     reported: startExample({
       onCreate: '    Quaymap.start(this, "harbour")\n',

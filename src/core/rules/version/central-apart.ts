@@ -27,12 +27,12 @@ ${list}  </ItemGroup>
 export const centralApart = defineRule({
   name: "version/central-apart",
   severity: "error",
-  title: "A package and the central list of versions do not fit",
+  title: "A package does not match the central list of versions",
   looksAt:
     "Packages that projects refer to where their versions stand in one central list: those that the list leaves out, and those that have a version of their own beside it.",
   silentFor: "Every app but those of .NET whose projects switch central package management on.",
-  why: "The restore stops with an error, on the build server as on every machine; a version beside the list is the one that a merge left behind.",
-  advice: "Put the version into the central list, and into the list alone; a project that needs another one says so as an override.",
+  why: "The restore stops with an error on every machine; a version outside the list is often one that a merge left behind.",
+  advice: "Put the version in the central list only; a project that needs another one uses an override.",
   examples: {
     reported: central('    <PackageVersion Include="Gullpost.Mobile" Version="5.0.0" />\n'),
     silent: central('    <PackageVersion Include="Quaymap.Mobile" Version="4.2.0" />\n'),
@@ -42,12 +42,12 @@ export const centralApart = defineRule({
       side,
       message:
         what === "no version"
-          ? `${name} has no version: the central list of versions does not name it`
-          : `${name} has a version of its own, although versions stand in one central list`,
+          ? `${name} has no version: the central list of versions does not contain it`
+          : `${name} has a version of its own, although versions are kept in a central list`,
       fix:
         what === "no version"
           ? `add ${name} to the central list`
-          : `take the version out here, or say VersionOverride where ${name} is to differ`,
+          : `remove the version here, or use VersionOverride where ${name} has to differ`,
       places: [at, list],
       subject: `${name} ${what}`,
     }));

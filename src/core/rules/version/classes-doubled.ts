@@ -10,11 +10,11 @@ const both = "\ndependencies {\n  implementation files('libs/tidewire-1.4.aar', 
 export const classesDoubled = defineRule({
   name: "version/classes-doubled",
   severity: "error",
-  title: "Two libraries bring the same classes",
+  title: "Two libraries contain the same classes",
   looksAt: "The names of the classes in the archives and libraries that the Android side takes in as files.",
   silentFor: "iOS.",
   why: "The build stops with a list of duplicate classes.",
-  advice: "Take one of the two out: mostly one holds the other, or both are one SDK in two versions.",
+  advice: "Remove one of the two: usually one contains the other, or both are one SDK in two versions.",
   examples: {
     reported: androidExample(androidBlock() + both, classes),
     silent: androidExample(androidBlock() + both.replace(", 'libs/quaymap-4.2.jar'", ""), classes),
@@ -23,8 +23,8 @@ export const classesDoubled = defineRule({
     return app.doubledClasses.map(({ first, second, count, example, sdk, at }) => ({
       side: "android",
       sdk,
-      message: `${first} and ${second} both bring ${example}${count > 1 ? ` and ${count - 1} more ${count === 2 ? "class" : "classes"}` : ""}`,
-      fix: `take out ${first} or ${second}`,
+      message: `${first} and ${second} both contain ${example}${count > 1 ? ` and ${count - 1} more ${count === 2 ? "class" : "classes"}` : ""}`,
+      fix: `remove ${first} or ${second}`,
       places: at,
       subject: `${first} ${second}`,
     }));

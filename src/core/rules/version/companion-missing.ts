@@ -14,10 +14,10 @@ const sheet = quaymapSheet('on: android, companion: "example.quaymap:quaymap-til
 export const companionMissing = defineRule({
   name: "version/companion-missing",
   severity: "error",
-  title: "Another package that the SDK needs is absent or too old",
+  title: "A package that the SDK requires is missing or too old",
   looksAt:
     "Companions that a sheet names, and the peer dependencies of installed packages, of packages without native code only those on packages that are named like ones with it; optional ones are left out; of those that are installed without being declared, the ones whose native code is then not linked. Newer versions than the range allows are not reported. Of a Unity project what packages of the tree ask for in their manifests: other packages, and the editor.",
-  why: "Nobody installs it by themselves: the build stops, or the part that needs it fails when it is used.",
+  why: "It is not installed automatically: the build stops, or the part that needs it fails when it is used.",
   advice: "Add the package, or raise it to the version named.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
@@ -44,7 +44,7 @@ function unmet({ packageRequirements }: App): RawFinding[] {
       {
         side: "shared",
         sdk,
-        message: `${by} wants ${name} ${text}; this app has ${found ?? "none"}`,
+        message: `${by} requires ${name} ${text}; this app has ${found ?? "none"}`,
         fix: `raise ${name} to ${text}`,
         places: [wanted.place],
         subject: `${by} ${name} ${text}`,
@@ -77,8 +77,8 @@ function peers(app: App): RawFinding[] {
       {
         side: own.side,
         sdk: need.sdk,
-        message: `${need.by} wants ${need.name} ${need.requirement}; this app has ${version}`,
-        fix: `raise ${need.name} to a version in ${need.requirement}`,
+        message: `${need.by} requires ${need.name} ${need.requirement}; this app has ${version}`,
+        fix: `update ${need.name} to a version in ${need.requirement}`,
         places: [own.lockedAt ?? own.places[0], need.at].filter((place) => place !== undefined),
         subject: `${need.by} ${need.name} ${need.requirement}`,
       },
@@ -98,8 +98,8 @@ function undeclared(app: App, { undeclared: how, ...need }: PackageNeed): RawFin
       side: need.side,
       sdk: need.sdk,
       message: absent
-        ? `${need.by} wants ${need.name} beside it, and it is not installed`
-        : `${need.by} wants ${need.name} beside it; it is installed, but its native code is not linked, as package.json does not name it`,
+        ? `${need.by} requires ${need.name}, which is not installed`
+        : `${need.by} requires ${need.name}, which is installed but not linked, as package.json does not list it`,
       fix: `add ${need.name} to the dependencies in package.json`,
       places: [app.dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === need.by)?.places[0], need.at].filter(
         (place) => place !== undefined,

@@ -20,10 +20,10 @@ const project = (version: string) =>
 export const conflict = defineRule({
   name: "version/conflict",
   severity: "error",
-  title: "One side gets an SDK in two versions",
+  title: "An SDK is in one side in two versions",
   looksAt:
     "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice.",
-  why: "The build silently takes one of them, and the part that was written for the other fails at run time; two copies of native code do not link.",
+  why: "The build silently picks one of them, and the part written for the other fails at run time; two copies of native code do not link.",
   advice: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
   examples: { reported: project("4.0.1"), silent: project("4.2.0") },
   check({ app }) {
@@ -69,7 +69,7 @@ export const conflict = defineRule({
         sdk,
         severity: "warning",
         message: `${name} is overridden with ${textOf(declared) ?? ""}, outside the ${wanted} that is declared`,
-        fix: "declare the version that is really used, and take the override out when nothing needs it any more",
+        fix: "declare the version that is really used, and remove the override when nothing needs it any more",
         places: uniquePlaces([declared.place, overridden.place]),
         subject: `override ${ecosystem} ${name}`,
       });
@@ -78,7 +78,7 @@ export const conflict = defineRule({
       findings.push({
         side: "shared",
         message: `${name} has native code and is installed in ${versions.length} versions: ${versions.map(({ version }) => version).join(", ")}`,
-        fix: "bring all who depend on it to one version; native code can be linked only once",
+        fix: "bring everything that depends on it to one version; native code can be linked only once",
         places: uniquePlaces(versions.map(({ at }) => at)),
         subject: name,
       });

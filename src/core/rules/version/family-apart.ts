@@ -17,8 +17,8 @@ export const familyApart = defineRule({
   title: "Packages that are released together are at different versions",
   looksAt:
     "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
-  why: "Such packages call each other's insides. A mix compiles and then fails at run time.",
-  advice: "Bring the odd one to the version of the others; better, declare the version once or use the vendor's BOM.",
+  why: "Such packages call each other's internals. A mix compiles and then fails at run time.",
+  advice: "Bring the odd one to the others' version; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
   check({ app: { dependencies, agreements } }) {
     const families = new Map<string, Map<string, Dependency>>();
@@ -31,7 +31,7 @@ export const familyApart = defineRule({
       families.set(family, members);
     }
     const findings: RawFinding[] = agreements.map(({ title, members, wanted }) => ({
-      message: `${title}: ${members.map(({ name, version }) => `${name} ${version}`).join(", ")}${wanted === undefined ? "" : `; wanted is ${wanted}`}`,
+      message: `${title}: ${members.map(({ name, version }) => `${name} ${version}`).join(", ")}${wanted === undefined ? "" : `; expected ${wanted}`}`,
       fix: wanted === undefined ? "bring them to one version" : `bring ${members.map(({ name }) => name).join(", ")} to ${wanted}`,
       places: uniquePlaces(members.map(({ at }) => at)),
       subject: title,

@@ -12,11 +12,11 @@ const app = (version: string): string =>
 export const floating = defineRule({
   name: "version/floating",
   severity: "warning",
-  title: "Nothing fixes the version",
+  title: "A version is not pinned",
   looksAt:
-    "Declared versions that leave it open which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework fixes it.",
-  why: "A release of the SDK changes your app without a commit, and a build from last month cannot be made again.",
-  advice: "Declare a version, or let a lock file fix it.",
+    "Declared versions that do not say which one is built (+, latest, any, *, a Git branch, no version at all) where neither a lock file nor a BOM, a catalog, a constraint or the framework pins it.",
+  why: "A release of the SDK changes your app without a commit, and last month's build cannot be reproduced.",
+  advice: "Declare a version, or pin it with a lock file.",
   examples: { reported: androidExample(app("4.+")), silent: androidExample(app("4.2.0")) },
   check({ app }) {
     const { dependencies, locks } = app;
@@ -38,7 +38,7 @@ export const floating = defineRule({
         {
           side: dependency.side,
           sdk: dependency.sdk,
-          message: `nothing fixes the version of ${dependency.name}: ${found}`,
+          message: `the version of ${dependency.name} is not pinned: ${found}`,
           fix: "declare the version that was tested, or commit a lock file",
           places: dependency.places,
           subject: key,
@@ -69,11 +69,11 @@ function openNotation(dependency: Dependency): string | undefined {
   if (dependency.reference?.kind === "none") return "it follows the default branch of a Git repository";
   switch (dependency.ecosystem) {
     case "maven":
-      if (declared === undefined) return "it is declared without one";
+      if (declared === undefined) return "no version is declared";
       return gradle.isDynamic(declared) && !gradle.isRange(declared) ? `"${declared}"` : undefined;
     case "cocoapods":
       if (dependency.reference) return undefined;
-      return declared === undefined ? "it is declared without one" : undefined;
+      return declared === undefined ? "no version is declared" : undefined;
     case "npm": {
       const specifier = npm.parseSpecifier(declared ?? "*");
       if (specifier.kind === "tag") return `"${declared ?? ""}"`;
@@ -82,11 +82,11 @@ function openNotation(dependency: Dependency): string | undefined {
     case "pub":
       return declared === undefined || declared === "any" ? `"${declared ?? "any"}"` : undefined;
     case "nuget":
-      return declared === undefined ? "it is declared without one" : declared.includes("*") ? `"${declared}"` : undefined;
+      return declared === undefined ? "no version is declared" : declared.includes("*") ? `"${declared}"` : undefined;
     case "cordova":
       return declared === undefined || declared === "*" || declared === "latest" ? `"${declared ?? "no version"}"` : undefined;
     case "carthage":
-      return declared === undefined ? "it is declared without one" : undefined;
+      return declared === undefined ? "no version is declared" : undefined;
     default:
       return undefined;
   }

@@ -29,11 +29,11 @@ const MANAGER_OF: Partial<Record<Dependency["ecosystem"], PackageManager[]>> = {
 export const lockStale = defineRule({
   name: "version/lock-stale",
   severity: "error",
-  title: "The lock file does not fit what is declared",
+  title: "The lock file does not match what is declared",
   looksAt:
     "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
-  why: "The next install changes versions without anybody asking for it, or stops in CI, where installs are frozen. What you test is not what is built.",
-  advice: "Install again with the package manager, look at what changes, and commit the lock file.",
+  why: "The next install changes versions unasked, or stops in CI, where installs are frozen. What you test is not what is built.",
+  advice: "Reinstall with the package manager, review what changes, and commit the lock file.",
   examples: {
     reported: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.1.0") }),
     silent: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.3.1") }),
@@ -56,9 +56,9 @@ function outside(app: App, lock: LockFact): RawFinding[] {
       side: lock.side,
       message:
         entry.recorded === undefined
-          ? `${entry.name} is declared and not in ${lock.lockName}`
+          ? `${entry.name} is declared but not in ${lock.lockName}`
           : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
-      fix: `install again and commit ${lock.lockName}`,
+      fix: `reinstall and commit ${lock.lockName}`,
       places: uniquePlaces(entry.places),
       subject: `${lock.manager} ${entry.name}`,
     });
@@ -88,7 +88,7 @@ function outside(app: App, lock: LockFact): RawFinding[] {
       side: dependency.side,
       sdk: dependency.sdk,
       message,
-      fix: `install again and commit ${lock.lockName}`,
+      fix: `reinstall and commit ${lock.lockName}`,
       places: uniquePlaces([...dependency.places.slice(0, 1), dependency.lockedAt]),
       subject: `${dependency.ecosystem} ${dependency.name}`,
     });
@@ -105,7 +105,7 @@ function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, b
     // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
     if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
     if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
-    return `${name} is declared and not in ${lock.lockName}`;
+    return `${name} is declared but not in ${lock.lockName}`;
   }
   if (declared === undefined || dependency.route === "git") return undefined;
   const key = `${dependency.ecosystem}\0${declared}\0${locked}`;
@@ -162,7 +162,7 @@ function checksum(lock: LockFact): RawFinding[] {
   return [
     {
       side: lock.side,
-      message: `${lock.lockName} was made for another state of the Podfile: the checksums differ`,
+      message: `${lock.lockName} was written for another version of the Podfile: the checksums differ`,
       fix: "run pod install and commit the Podfile.lock",
       places: [lock.checksum.at],
       subject: `${lock.manager} checksum`,
@@ -181,8 +181,8 @@ function installedApart(lock: LockFact): RawFinding[] {
     {
       side: lock.side,
       severity: "warning",
-      message: `what is installed is not what ${lock.lockName} says: ${listed.join(", ")}${rest > 0 ? ` and ${rest} more` : ""}`,
-      fix: "install again on this machine",
+      message: `the installed packages differ from ${lock.lockName}: ${listed.join(", ")}${rest > 0 ? ` and ${rest} more` : ""}`,
+      fix: "reinstall on this machine",
       places: uniquePlaces(lock.installedApart.slice(0, 3).map(({ at }) => at)),
       subject: `${lock.manager} installed`,
     },

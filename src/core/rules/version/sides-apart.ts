@@ -21,9 +21,9 @@ export const sidesApart = defineRule({
   severity: "warning",
   title: "The versions of the two sides are too far apart",
   looksAt:
-    "Native packages of one name on both sides whose versions are counted alike; a major version apart is reported. Sides whose numbers are far apart count on their own and are passed over. A sheet can say how near they must be.",
+    "Native packages of one name on both sides with comparable version numbers; a different major version is reported. Sides with unrelated numbers are passed over. A sheet can say how close they must be.",
   silentFor: "Apps of one side only, and SDKs whose version is unknown on one side.",
-  why: "The vendor changes behaviour, keys or data formats with a major version: the two apps then do not do the same.",
+  why: "The vendor changes behaviour, keys or data formats with a major version: the two apps then behave differently.",
   advice: "Bring both sides to the same major version, or list the SDK in enredo.yaml (mayDiffer: { versions: [name] }).",
   examples: { reported: { ...android, ...ios("3.9.0") }, silent: { ...android, ...ios("4.1.0") } },
   check({ app, settings, sheets }) {

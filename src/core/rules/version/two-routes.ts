@@ -10,11 +10,11 @@ const app = (more: string): string =>
 export const twoRoutes = defineRule({
   name: "version/two-routes",
   severity: "error",
-  title: "One side gets an SDK by two routes",
+  title: "An SDK comes into one side twice",
   looksAt:
     "The same SDK as a pod and as a Swift package, as an AAR or JAR in the tree and from Maven, as a package and as a framework dragged into the project.",
   why: "Two copies mean duplicate classes or symbols: the build fails, or the app runs with one copy set up and the other used.",
-  advice: "Keep one route and take the other out, with its settings.",
+  advice: "Keep one route and remove the other, with its settings.",
   examples: {
     reported: androidExample(app("  implementation files('libs/quaymap-android-4.0.0.aar')\n"), {
       "app/libs/quaymap-android-4.0.0.aar!/AndroidManifest.xml": "<manifest />",
@@ -47,8 +47,8 @@ export const twoRoutes = defineRule({
       findings.push({
         side: first.side,
         sdk: first.sdk,
-        message: `${first.sdk} arrives by ${routes.size} routes: ${listed.join(" and ")}`,
-        fix: "keep one route and take the other out",
+        message: `${first.sdk} comes in by ${routes.size} routes: ${listed.join(" and ")}`,
+        fix: "keep one route and remove the other",
         places: uniquePlaces([...routes.values()].flatMap((dependency) => dependency.places.slice(0, 1))),
         subject: key,
       });

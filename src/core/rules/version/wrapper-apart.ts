@@ -14,12 +14,12 @@ const app = (version: string) => ({
 export const wrapperApart = defineRule({
   name: "version/wrapper-apart",
   severity: "error",
-  title: "A wrapper was made for another native version",
+  title: "A wrapper was written for another native version",
   looksAt:
     "The native packages that a wrapper's podspec or android folder depends on, against the version that the app itself pins or locks. Gradle takes the higher of two versions: there only a forced lower one, or another major version, is reported.",
   silentFor: "Native apps: it compares what packages of shared code ask for.",
-  why: "The wrapper calls what the native version does not have, or has otherwise: it fails to compile, or at run time.",
-  advice: "Take the app's own pin out, or bring it to the version that the wrapper asks for.",
+  why: "The wrapper calls what the native version does not have or has changed: it fails to compile, or at run time.",
+  advice: "Remove the app's own pin, or bring it to the version that the wrapper requires.",
   examples: {
     reported: reactNativeExample({ "chart-deck": "2.0.0" }, { ...wrapper, ...app("4.8.0") }),
     silent: reactNativeExample({ "chart-deck": "2.0.0" }, { ...wrapper, ...app("5.1.0") }),
@@ -33,8 +33,8 @@ export const wrapperApart = defineRule({
         {
           side: need.side,
           sdk: need.sdk,
-          message: `${need.by} asks for ${need.name} ${need.requirement}; this app has ${result.found ?? "another version"}`,
-          fix: `bring ${need.name} to a version in ${need.requirement}, or take the app's own pin out`,
+          message: `${need.by} requires ${need.name} ${need.requirement}; this app has ${result.found ?? "another version"}`,
+          fix: `bring ${need.name} to a version in ${need.requirement}, or remove the app's own pin`,
           places: [...result.places, need.at],
           subject: `${need.by} ${need.name} ${need.requirement}`,
         },

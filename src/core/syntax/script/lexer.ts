@@ -255,7 +255,7 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
     }
     if (plain !== "" || parts.length === 0) parts.push(plain);
     if (!closed) {
-      fail("a text is not closed", start);
+      fail("a string is not closed", start);
       // Where it ends nobody knows: what it says is unknown, like an expression that cannot be worked out.
       parts.push({ start: base + index, code: "" });
     }

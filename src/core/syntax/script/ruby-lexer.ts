@@ -228,7 +228,7 @@ class Lexer {
   private quoted(start: number, contentStart: number, close: string, open: string, interpolates: boolean): Token {
     const { code, base } = this;
     const { parts, end, closed } = this.content(contentStart, close, open, interpolates);
-    if (!closed) this.fail("a text is not closed", start);
+    if (!closed) this.fail("a string is not closed", start);
     const token = this.push("text", start, Math.min(code.length, closed ? end + 1 : end), { parts, contentStart: base + contentStart });
     token.text = code.slice(contentStart, end);
     return token;

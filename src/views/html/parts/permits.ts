@@ -12,10 +12,10 @@ export function permitsPart({ app, sides }: AppPermits, sdkIds: ReadonlyMap<stri
     permits.length === 0
       ? undefined
       : markup`<h4>${SIDE_TITLES[side]}</h4>
-          <p class="dim">${plural(permits.length, "entry", "entries")}, ${permits.filter((permit) => permit.asked && !permit.removed).length} of which people are asked for (•).</p>
+          <p class="dim">${plural(permits.length, "entry", "entries")}, ${permits.filter((permit) => permit.asked && !permit.removed).length} of which users are asked for (•).</p>
           ${tableOf(
             `Permissions and the like of ${app.name} on ${SIDE_TITLES[side]}`,
-            ["Name", "Kind", side === "android" ? "On iOS" : "On Android", "Brought by", "Where"],
+            ["Name", "Kind", side === "android" ? "On iOS" : "On Android", "Added by", "Where"],
             PERMIT_KINDS.flatMap((kind) => permits.filter((permit) => permit.kind === kind)).map((permit) => row(permit, sdkIds)),
           )}
           ${open.length > 0 ? markup`<p class="dim">There may be more: ${open.join("; ")}.</p>` : undefined}`,
@@ -51,7 +51,7 @@ function row(permit: Permit, sdkIds: ReadonlyMap<string, string>): Markup {
           ? markup`<span class="error">✗ missing, used by ${usedBy.map((user) => user ?? "the app").join(", ")}</span>`
           : [...new Set(by.map((one) => one.name ?? "the app"))].join(", ")
       }${neededBy.map((sdk) => markup` <span class="dim">for ${sdkIds.has(sdk) ? markup`<a href="#${sdkIds.get(sdk)}">${sdk}</a>` : sdk}</span>`)}${
-        isNamedByNothing(permit) ? markup`<span class="warning">, nothing names it</span>` : undefined
+        isNamedByNothing(permit) ? markup`<span class="warning">, nothing mentions it</span>` : undefined
       }
     </td>
     <td>${at ? markup`${placeMarkup(at)}` : "–"}</td>

@@ -31,7 +31,7 @@ export function sdksPart(app: App, traces: readonly Trace[], findingsOf: (sdk: s
             ? markup`<p><a href="#findings" data-filter="${filterOf({ app: app.name, sdk: trace.sdk })}">${plural(findings, "finding")} of ${trace.sdk}</a></p>`
             : undefined
         }
-        ${trace.sheet ? markup`<p class="dim">${trace.sheet.title ?? trace.sdk}, by the sheet <code>${trace.sheet.file}</code></p>` : markup`<p class="dim">No sheet: only what its packages ask for themselves.</p>`}
+        ${trace.sheet ? markup`<p class="dim">${trace.sheet.title ?? trace.sdk}, by the sheet <code>${trace.sheet.file}</code></p>` : markup`<p class="dim">No sheet: only what its package files require.</p>`}
         ${trace.sides.map(({ side, wires }) => wiresTable(side, wires, trace.sdk))}
       </details>`;
     })}

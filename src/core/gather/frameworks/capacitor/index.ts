@@ -41,7 +41,7 @@ function tellWebFolder({ project, index }: Discovery, detected: DetectedApp, app
     app.blindSpot({
       side: "shared",
       what: `the scripts in ${folder}`,
-      why: "they are taken for what is built from src, and not looked at",
+      why: "they are assumed to be built from src and are not read",
       places: [{ file: join(inner, script), line: 1, column: 1 }],
     });
     return;

@@ -398,7 +398,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
         installed: false,
         declared: plugin.at,
         list: place,
-        refresh: "take a version of the plugin whose files have the class",
+        refresh: "use a version of the plugin whose files contain the class",
       });
     noteCopies(app, discovery.index, detected, plugin, description);
     noteSources(project, app, description);

@@ -139,7 +139,7 @@ function whyNoApp(project: DotnetProject): string {
   if (frameworks.length === 0)
     return stated?.kind === "unknown" ? `its target frameworks are not known: ${stated.why}` : "it names no target framework";
   const phones = frameworks.filter(({ platform }) => (PLATFORMS as readonly string[]).includes(platform));
-  if (phones.length === 0) return `it is built for ${frameworks.map(({ text }) => text).join(", ")}, and for no phone`;
+  if (phones.length === 0) return `it is built for ${frameworks.map(({ text }) => text).join(", ")}, not for a phone`;
   return "it is a library: its OutputType is not Exe";
 }
 
@@ -504,8 +504,12 @@ function readServiceActions(app: FactSink, of: DotnetApp): void {
     const action = actionOf(owner.build(file.side), file.file, fixedFolders(of, file.side));
     file.read = action === undefined || NO_ACTION.test(action.kind) ? false : action.open ? undefined : true;
     file.why =
-      file.read !== false ? undefined : action ? `its build action is ${action.kind}, which takes it nowhere` : whyUntaken(owner, file);
-    file.advice = `list it in ${baseName(owner.file)} with the build action that its vendor names`;
+      file.read !== false
+        ? undefined
+        : action
+          ? `its build action is ${action.kind}, which does not put it into the app`
+          : whyUntaken(owner, file);
+    file.advice = `list it in ${baseName(owner.file)} with the build action that its vendor specifies`;
   }
 }
 

@@ -188,7 +188,7 @@ function pluginEntries({ texts = {}, modes = {} }: ExpoPlugin, options: Data | u
   for (const [option, name] of Object.entries(texts)) {
     const stated = at(options, option);
     if (textAt(stated) === "false") continue;
-    const value = stated ? valueAt(stated) : unknown("the plugin words it", place);
+    const value = stated ? valueAt(stated) : unknown("the plugin provides the text", place);
     const where = stated ? placeOf(stated) : place;
     found.push({ kind: "purposeText", side: "ios", name, value, at: where }, { kind: "plist", side: "ios", name, value, at: where });
   }
@@ -290,7 +290,7 @@ function generatedBlindSpots(app: FactSink, config: Config): void {
     const own = app[side];
     if (!own) continue;
     for (const level of levels)
-      own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can state it", start);
+      own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can set it", start);
     app.blindSpot({
       side,
       what: "manifest and property-list entries that config plugins add",

@@ -547,7 +547,7 @@ function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefi
     const value: Value =
       source && match
         ? known(match[1] as string, source.place(match.index + match[0].length - (match[1] as string).length))
-        : unknown("left to Flutter's default, and android/local.properties names no Flutter SDK that is here", first.value.place);
+        : unknown("left to Flutter's default, but android/local.properties points to no Flutter SDK on this machine", first.value.place);
     android.effective[level] = value;
     android.levels = android.levels.filter((fact) => !left.includes(fact));
     // Without the SDK the highest default that a release has had is taken: only what is above it is certainly too low.
