@@ -7,6 +7,7 @@ const root = fileURLToPath(new URL("..", import.meta.url));
 
 /** The documents by the name in their `schema`. */
 const DOCUMENTS = {
+  baseline: "BaselineDocument",
   check: "CheckDocument",
   compare: "CompareDocument",
   confirm: "ConfirmDocument",
@@ -14,7 +15,12 @@ const DOCUMENTS = {
   fleet: "FleetDocument",
   levels: "LevelsDocument",
   needs: "NeedsDocument",
+  patch: "PatchDocument",
   permits: "PermitsDocument",
+  rule: "RuleDocument",
+  rules: "RulesDocument",
+  "sheet-check": "SheetCheckDocument",
+  sheets: "SheetsDocument",
   startup: "StartupDocument",
   survey: "SurveyDocument",
   trace: "TraceDocument",

@@ -5,6 +5,7 @@ import type { ReportOutline } from "../core/project/check.js";
 import type { Project } from "../core/project/open.js";
 import { SEVERITIES } from "../core/model/finding.js";
 import type { Grouping } from "../views/text/check.js";
+import type { BaselineDocument } from "../views/json/types.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, isTold, readText, UsageProblem, type CommonFlags, Exact } from "./base.js";
 import { core } from "./core.js";
 
@@ -60,7 +61,7 @@ export default class CheckCommand extends EnredoCommand {
     if (flags.baseline !== undefined) {
       if (flags["write-baseline"]) {
         const { baselineOf } = await core();
-        this.output(this.json(baselineOf(report)), flags.baseline);
+        this.output(this.json(baselineOf(report) satisfies BaselineDocument), flags.baseline);
         this.say(`enredo: ${report.findings.length} findings written to ${flags.baseline}`);
         return;
       }

@@ -1,5 +1,6 @@
 import { Args } from "@oclif/core";
 import { suggestion } from "../core/model/suggest.js";
+import type { RuleDocument, RulesDocument } from "../views/json/types.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 
@@ -14,7 +15,7 @@ export default class ExplainCommand extends EnredoCommand {
     const { RULES, RULE_NAMES, findRule } = await core();
     const { explainText, ruleListText } = await import("../views/text/explain.js");
     if (args.rule === undefined) {
-      const document = {
+      const document: RulesDocument = {
         schema: "enredo.rules/1",
         rules: RULES.map(({ name, severity, title, looksAt, silentFor, why, advice: mend }) => ({
           name,
@@ -36,7 +37,7 @@ export default class ExplainCommand extends EnredoCommand {
     const { name, severity, title, looksAt, silentFor, why, advice: mend, examples } = rule;
     this.output(
       flags.json
-        ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, silentFor, why, mend, examples })
+        ? this.json({ schema: "enredo.rule/1", name, severity, title, looksAt, silentFor, why, mend, examples } satisfies RuleDocument)
         : explainText(rule, this.style(flags)),
     );
   }

@@ -4,6 +4,7 @@ import { Flags } from "@oclif/core";
 import type { PatchedFile } from "../core/project/patch/plan.js";
 import { suggestion } from "../core/model/suggest.js";
 import { holdsPassword } from "../core/model/address.js";
+import type { PatchDocument } from "../views/json/types.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, Exact } from "./base.js";
 import { core } from "./core.js";
 
@@ -72,12 +73,12 @@ export default class PatchCommand extends EnredoCommand {
           {
             schema: "enredo.patch/1",
             root: loaded.survey.root,
-            written: flags.write,
+            written: flags.write ?? false,
             diff,
             mended: plan.mended.map(({ rule, app, message, fingerprint }) => ({ rule, app, message, fingerprint })),
             left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({ rule, app, message, fingerprint, why })),
             shows,
-          },
+          } satisfies PatchDocument,
           true,
         ),
       );

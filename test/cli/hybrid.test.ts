@@ -46,7 +46,7 @@ describe("a fleet", () => {
     expect([gullpost?.agreement, gullpost?.right.states.missing]).toEqual(["open", 1]);
     const { stdout } = enredo(["trace", "gullpost", app]);
     expect(stdout).toContain("Podfile.lock has no gullpost_flutter");
-    expect(stdout).toContain("Next: run flutter pub get and pod install");
+    expect(stdout).toContain("Next, on iOS: run flutter pub get and pod install");
     expect(enredo(["trace", "gullpost", path.join(clean, "crewboard")]).stdout).not.toContain("missing   ");
   });
 

@@ -1,5 +1,5 @@
 import { Ajv, type ValidateFunction } from "ajv";
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { parse } from "yaml";
@@ -72,12 +72,20 @@ describe("the schemas of documents", () => {
     ["startup", ["startup"]],
     ["confirm", ["confirm", "LOG"]],
     ["diff", ["diff", "BEFORE"]],
+    ["patch", ["patch"]],
+    ["baseline", ["check", "--baseline", "BASELINE", "--write-baseline"]],
+    ["sheets", ["sheet", "list"]],
+    ["sheet-check", ["sheet", "check"]],
+    ["rules", ["explain"]],
+    ["rule", ["explain", "level/below-need"]],
   ])("%s fits what `%s` gives", (name, [command = "", ...args]) => {
     const given = args.map((arg) =>
       arg.replace("LOG", path.join(demo, "pilot/logs/android-launch.log")).replace("BEFORE", path.join(demo, "deckpass")),
     );
-    const { stdout, stderr } = enredo([command, ...given, demo, "--json"]);
-    const document = JSON.parse(stdout || "null") as { schema?: string };
+    const baseline = path.join(temporaryFolder(), "baseline.json");
+    const withFile = given.map((arg) => (arg === "BASELINE" ? baseline : arg));
+    const { stdout, stderr } = enredo([command, ...withFile, ...(command === "explain" ? [] : [demo]), "--json"]);
+    const document = JSON.parse((existsSync(baseline) ? readFileSync(baseline, "utf8") : stdout) || "null") as { schema?: string };
     expect(document?.schema, stderr).toBe(`enredo.${name}/1`);
     const schema = JSON.parse(published.get(`${name}.schema.json`) ?? "") as object;
     const ajv = new Ajv({ allErrors: false, strict: false });

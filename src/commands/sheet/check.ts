@@ -1,3 +1,4 @@
+import type { SheetCheckDocument } from "../../views/json/types.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "../base.js";
 
 export default class SheetCheckCommand extends EnredoCommand {
@@ -25,7 +26,7 @@ export default class SheetCheckCommand extends EnredoCommand {
           schema: "enredo.sheet-check/1",
           sheets: loaded.sheets.map(({ sdk, file }) => ({ sdk, file })),
           problems: loaded.problems,
-        }),
+        } satisfies SheetCheckDocument),
       );
     else {
       const { sheetProblemsText } = await import("../../views/text/sheets.js");

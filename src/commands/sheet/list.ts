@@ -1,3 +1,4 @@
+import type { SheetsDocument } from "../../views/json/types.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand } from "../base.js";
 
 export default class SheetListCommand extends EnredoCommand {
@@ -28,7 +29,7 @@ export default class SheetListCommand extends EnredoCommand {
             places: [sheet.at],
           })),
           problems: sheets.problems,
-        }),
+        } satisfies SheetsDocument),
       );
       return;
     }

@@ -306,3 +306,81 @@ export interface FleetDocument {
   violations: { app: string; what: "sdk" | "level" | "rule" | "answer"; subject: string; wanted: string; found: string | null }[];
   linesRead: number;
 }
+
+/** A finding by what is needed to know it again. */
+export interface KnownFinding {
+  rule: string;
+  app: string;
+  message: string;
+  fingerprint: string;
+}
+
+/** `patch --json` */
+export interface PatchDocument {
+  schema: "enredo.patch/1";
+  root: string;
+  /** Whether the files were changed. */
+  written: boolean;
+  /** A unified diff, with paths from `root`. */
+  diff: string;
+  /** The findings that it fixes. */
+  mended: KnownFinding[];
+  /** Findings that could be fixed by a change, and why they are not. */
+  left: (KnownFinding & { why: string })[];
+  /** Lines of the diff that show a key or password and that it cannot do without. */
+  shows: { file: string; line: number }[];
+}
+
+/** What `check --baseline FILE --write-baseline` writes. */
+export interface BaselineDocument {
+  schema: "enredo.baseline/1";
+  /** How the fingerprints are made; a file without it is of an earlier edition. */
+  fingerprints?: 2;
+  findings: KnownFinding[];
+}
+
+/** Something that is wrong in a sheet. */
+export interface SheetProblemDocument {
+  message: string;
+  fix: string;
+  place: Place;
+}
+
+/** `sheet list --json` */
+export interface SheetsDocument {
+  schema: "enredo.sheets/1";
+  root: string;
+  sheets: { sdk: string; title?: string; needs: number; packages: Record<string, string[]>; apps: string[]; places: Place[] }[];
+  problems: SheetProblemDocument[];
+}
+
+/** `sheet check --json` */
+export interface SheetCheckDocument {
+  schema: "enredo.sheet-check/1";
+  sheets: { sdk: string; file: string }[];
+  problems: SheetProblemDocument[];
+}
+
+/** What a rule says of itself. */
+export interface RuleFields {
+  name: string;
+  severity: Severity;
+  title: string;
+  looksAt: string;
+  silentFor?: string;
+  why: string;
+  mend: string;
+}
+
+/** `explain --json` */
+export interface RulesDocument {
+  schema: "enredo.rules/1";
+  rules: RuleFields[];
+}
+
+/** `explain RULE --json` */
+export interface RuleDocument extends RuleFields {
+  schema: "enredo.rule/1";
+  /** Files of a small project that the rule reports, and of one that it does not. */
+  examples: { reported: Record<string, string>; silent: Record<string, string> };
+}

@@ -126,7 +126,7 @@ function closing(trace: Trace, style: Style): string[] {
       style,
       next?.fix === undefined
         ? untold(trace, wires, style)
-        : `${style.bold("Next:")} ${clean(next.fix)} ${style.dim(next.need.side === "shared" ? "(in the shared code)" : `(on ${SIDE_TITLES[next.need.side]})`)}`,
+        : `${style.bold(`Next, ${next.need.side === "shared" ? "in the shared code" : `on ${SIDE_TITLES[next.need.side]}`}:`)} ${clean(next.fix)}`,
       2,
     ),
     "",
