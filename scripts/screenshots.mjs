@@ -67,6 +67,8 @@ try {
   draw("compare", ["compare", "apps"]);
   draw("needs", ["needs", "@quaymap/react-native", "apps/deckpass"]);
   draw("permits", ["permits", "apps", "--app", "deckpass"]);
+  for (const name of ["crewboard", "deckpass", "kiosk", "lockkeeper", "pilot", "quayside", "tidegame"])
+    run(["check", `apps/${name}`, "--format", "ndjson", "--output", `answers/${name}.ndjson`]);
   draw("sheet-list", ["sheet", "list", "apps"]);
   draw("patch", ["patch", "apps"]);
   run(["demo", "mended", "--clean"]);
@@ -76,17 +78,25 @@ try {
     headless: true,
     args: ["--no-sandbox"],
   });
-  const html = path.join(scratch, "report.html");
-  writeFileSync(html, run(["report", "apps"]));
-  for (const [name, width, scheme, at] of [
-    ["report", 1280, "light", "apps"],
-    ["report-dark", 1280, "dark", "findings"],
-    ["report-narrow", 420, "light", "levels"],
+  const html = (name, args) => {
+    const file = path.join(scratch, `${name}.html`);
+    writeFileSync(file, run(args));
+    return file;
+  };
+  const all = html("report", ["report", "apps"]);
+  const one = html("report-of-one", ["report", "apps/deckpass", "--sheets", "apps/enredo/sheets"]);
+  const fleet = html("fleet", ["fleet", "answers", "--format", "html"]);
+  for (const [name, file, width, scheme, at] of [
+    ["report", one, 1280, "light", ""],
+    ["report-apps", all, 1280, "light", ""],
+    ["report-dark", one, 1280, "dark", "app-deckpass-sdk-quaymap"],
+    ["report-narrow", one, 420, "light", "app-deckpass-levels"],
+    ["fleet-page", fleet, 1280, "light", "sdks"],
   ]) {
     const tab = await browser.newPage();
     await tab.setViewport({ width, height: 800 });
     await tab.emulateMediaFeatures([{ name: "prefers-color-scheme", value: scheme }]);
-    await tab.goto(`${pathToFileURL(html).href}#${at}`);
+    await tab.goto(`${pathToFileURL(file).href}#${at}`);
     await tab.screenshot({ path: path.join(target, `${name}.png`) });
     console.log(`docs/screenshots/${name}.png`);
   }

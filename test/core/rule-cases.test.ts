@@ -145,7 +145,7 @@ const CASES: Record<string, Case[]> = {
     [
       "among the resources",
       androidExample(androidBlock(), { "app/src/main/res/harbour-services.json": serviceJson("example.maresia.pilot") }),
-      ["app/src/main/res/harbour-services.json is not read: it is in app/src/main/res, where no build of :app looks for it"],
+      ["app/src/main/res/harbour-services.json is not read: no build of :app looks in app/src/main/res"],
     ],
   ],
   "level/order": [

@@ -80,9 +80,12 @@ function hash(text: string): string {
   return `sha256-${createHash("sha256").update(text).digest("base64")}`;
 }
 
-/** A table that scrolls by itself where it is wider than the page. */
-export function tableOf(label: string, head: readonly (string | Markup)[], rows: readonly Markup[]): Markup {
-  return markup`<div class="scroll" tabindex="0" role="group" aria-label="${label}">
+/**
+ * A table that scrolls by itself where it is wider than the page. One that `stacks` has its cells below each other on a narrow screen, each with
+ * its `data-label`.
+ */
+export function tableOf(label: string, head: readonly (string | Markup)[], rows: readonly Markup[], stacks = false): Markup {
+  return markup`<div class="${stacks ? "scroll stacks" : "scroll"}" tabindex="0" role="group" aria-label="${label}">
     <table>
       <thead>
         <tr>

@@ -99,7 +99,7 @@ export function reportPage(report: Report, { tracesOf, startupOf, permitsOf }: R
               sdksPart(app, traces, (sdk) => findings.filter((finding) => finding.app === app.name && finding.sdk === sdk).length, anchors),
               `Open an SDK to see each thing it needs: ${statesLegend()}.`,
             )}
-            ${section(anchors.app(app, "levels"), "Levels, and who asks for them", levelsPart(app, sdkIds, anchors))}
+            ${section(anchors.app(app, "levels"), "Levels, and who requires them", levelsPart(app, sdkIds, anchors))}
             ${section(anchors.app(app, "permits"), "Permissions and what users are asked for", permitsPart(permitsOf(app), sdkIds))}
             ${section(anchors.app(app, "start"), "Start order", startPart(startupOf(app), sdkIds))}
           </details>`,

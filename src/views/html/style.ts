@@ -56,7 +56,7 @@ article h4{margin:0;font-size:.98rem;font-weight:600}
 article:target,details:target{outline:2px solid var(--accent)}
 .places{display:flex;flex-wrap:wrap;gap:0 1rem;margin:.15rem 0}
 code{font:.85rem/1.4 ui-monospace,"DejaVu Sans Mono",monospace;overflow-wrap:anywhere}
-td code{overflow-wrap:anywhere}td:last-child{min-width:11rem}th .dim{font-weight:400}.plain li{white-space:nowrap}
+td code{overflow-wrap:anywhere}.stacks td{overflow-wrap:anywhere;min-width:5.5rem}.stacks td:nth-child(2){min-width:9rem}td:last-child{min-width:11rem}th .dim{font-weight:400}.plain li{white-space:nowrap}
 form{display:none;flex-wrap:wrap;gap:.5rem .8rem;align-items:end;margin:.5rem 0}
 .js form{display:flex}
 label{display:grid;font-size:.85rem;color:var(--dim);gap:.1rem}
@@ -76,6 +76,6 @@ svg{display:block;max-width:100%;margin-top:.2rem}
 svg .track{fill:var(--track)}svg .bar{fill:var(--bar)}svg .need{stroke:var(--bad);stroke-width:3}svg .met{stroke:var(--ink);stroke-width:1.5}
 [hidden]{display:none!important}
 footer{padding:2rem 0;color:var(--dim);font-size:.9rem}
-@media (max-width:40rem){.matrix thead{display:none}.matrix tr{display:block;border-bottom:1px solid var(--line);padding:.3rem 0}.matrix td{display:block;border:0;min-width:0;padding:.1rem .3rem;overflow-wrap:anywhere}.matrix td::before{content:attr(data-label) ": ";color:var(--dim)}h1{font-size:1.3rem}th,td{padding:.3rem .4rem}.row.head{display:none}.matrix .row{grid-template-columns:1fr!important}.matrix .unseen{position:static;width:auto;height:auto;clip-path:none;color:var(--dim)}}
+@media (max-width:40rem){.stacks thead{display:none}.stacks tr{display:block;border-bottom:1px solid var(--line);padding:.3rem 0}.stacks :is(td,tbody th){display:block;border:0;min-width:0;padding:.1rem .3rem;overflow-wrap:anywhere}.stacks td::before{content:attr(data-label) ": ";color:var(--dim)}h1{font-size:1.3rem}th,td{padding:.3rem .4rem}.row.head{display:none}.matrix .row{grid-template-columns:1fr!important}.matrix .unseen{position:static;width:auto;height:auto;clip-path:none;color:var(--dim)}}
 @media print{body{display:block;background:#fff;color:#000;font-size:12px}.scroll{overflow:visible}th,td,td:last-child{overflow-wrap:anywhere;min-width:0}form,nav,.skip{display:none!important}article,tr,.card,.line li{break-inside:avoid}h2,h3,h4{break-after:avoid}details::details-content{content-visibility:visible;display:block}a{color:inherit}}
 `.trim();

@@ -96,7 +96,7 @@ function readAndroidFiles(project: ProjectFiles, app: FactSink, side: AndroidSid
         files.push({
           ...file,
           read,
-          why: read === false ? `it is in ${folder}, where no build of ${module.path} looks for it` : undefined,
+          why: read === false ? `no build of ${module.path} looks in ${folder}` : undefined,
           advice: `move it to ${module.folder || "the app's module"}`,
         });
     }

@@ -22,7 +22,7 @@ export const importMissing = defineRule({
     return (app.code?.missingImports ?? []).map(({ sdk, callee, wanted, side, at }) => ({
       side,
       sdk,
-      message: `${callee} is called in ${baseName(at.file)}, and nothing there imports ${wanted}`,
+      message: `${callee} is called in ${baseName(at.file)}, but nothing there imports ${wanted}`,
       fix: `import ${wanted} in ${at.file}`,
       places: [at],
       subject: `${sdk} import ${wanted} ${at.file}`,

@@ -18,24 +18,25 @@ export function levelsPart(app: App, sdkIds: ReadonlyMap<string, string>, anchor
   if (rows.length === 0) return markup`<p>No levels found.</p>`;
   return tableOf(
     `Levels of ${app.name}`,
-    ["Level", "Side", "This app", "Asked for by", "Set at"],
+    ["Level", "Side", "This app", "Required by", "Set at"],
     rows.map((row) => {
       const places = uniquePlaces(row.declared.map(({ value }) => value.place));
       return markup`<tr id="${anchors.app(app, `level-${row.level}`)}">
         <th scope="row">${row.level}</th>
-        <td>${SIDE_TITLES[row.side]}</td>
-        <td>
+        <td data-label="Side">${SIDE_TITLES[row.side]}</td>
+        <td data-label="This app">
           <strong class="${(row.headroom ?? 0) < 0 ? "error" : undefined}">${valueText(row.effective)}</strong>${(row.headroom ?? 0) < 0 ? markup` <span class="error">✗ too low</span>` : undefined}
           ${bar(row)}
         </td>
-        <td>${askers(row, sdkIds)}</td>
-        <td>
+        <td data-label="Required by">${askers(row, sdkIds)}</td>
+        <td data-label="Set at">
           ${places.slice(0, 3).map((place) => markup`${placeMarkup(place)}<br />`)}${
             row.effectiveFrom === undefined ? undefined : markup`<span class="dim">${row.effectiveFrom}</span>`
           }
         </td>
       </tr>`;
     }),
+    true,
   );
 }
 

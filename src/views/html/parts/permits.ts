@@ -17,6 +17,7 @@ export function permitsPart({ app, sides }: AppPermits, sdkIds: ReadonlyMap<stri
             `Permissions and the like of ${app.name} on ${SIDE_TITLES[side]}`,
             ["Name", "Kind", side === "android" ? "On iOS" : "On Android", "Added by", "Where"],
             PERMIT_KINDS.flatMap((kind) => permits.filter((permit) => permit.kind === kind)).map((permit) => row(permit, sdkIds)),
+            true,
           )}
           ${open.length > 0 ? markup`<p class="dim">There may be more: ${open.join("; ")}.</p>` : undefined}`,
   )}`;
@@ -35,8 +36,8 @@ function row(permit: Permit, sdkIds: ReadonlyMap<string, string>): Markup {
           : undefined
       }
     </th>
-    <td>${KIND_HEADS[kind]}</td>
-    <td>
+    <td data-label="Kind">${KIND_HEADS[kind]}</td>
+    <td data-label="Other side">
       ${
         !counterpart || removed
           ? "–"
@@ -45,7 +46,7 @@ function row(permit: Permit, sdkIds: ReadonlyMap<string, string>): Markup {
             : markup`<span class="good">✓ ${shortName(there)}</span>`
       }
     </td>
-    <td>
+    <td data-label="Added by">
       ${
         by.length === 0 && usedBy.length > 0
           ? markup`<span class="error">✗ missing, used by ${usedBy.map((user) => user ?? "the app").join(", ")}</span>`
@@ -54,6 +55,6 @@ function row(permit: Permit, sdkIds: ReadonlyMap<string, string>): Markup {
         isNamedByNothing(permit) ? markup`<span class="warning">, nothing mentions it</span>` : undefined
       }
     </td>
-    <td>${at ? markup`${placeMarkup(at)}` : "–"}</td>
+    <td data-label="Where">${at ? markup`${placeMarkup(at)}` : "–"}</td>
   </tr>`;
 }

@@ -77,6 +77,7 @@ function wiresTable(side: SideName, wires: readonly Wire[], sdk: string): Markup
                 <td data-label="Where">${wire.places.length === 0 ? "–" : wire.places.slice(0, 3).map((place) => markup`${placeMarkup(place)}<br />`)}</td>
               </tr>`;
             }),
+            true,
           )
     }
     ${passed > 0 ? markup`<p class="dim">${plural(passed, "need")} that ${passed === 1 ? "does" : "do"} not apply here.</p>` : undefined}`;
