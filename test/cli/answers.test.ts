@@ -173,6 +173,7 @@ describe("a policy", () => {
     expect(broken("policy: { sdks: { quaymap: 4.10 } }\n")).toEqual(
       ["harbor: quaymap (android) 4.9.0", expect.stringMatching(/^ferry: answer/)].reverse(),
     );
+    expect(broken("policy: { sdks: { 'example.quaymap:quaymap': 4.10 }, maxAge: 9999 }\n")).toEqual(["harbor: quaymap (android) 4.9.0"]);
     expect(broken("policy: { sdks: { tidewire: 9.0.0 }, maxAge: 9999 }\n")).toEqual([]);
     expect(broken("policy: { levels: { minSdk: 24 }, maxAge: 9999 }\n")).toEqual(["harbor: minSdk 21"]);
     expect(broken("policy: { rules: [key], maxAge: 9999 }\n")).toEqual(["harbor: key/missing 1"]);

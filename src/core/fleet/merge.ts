@@ -197,6 +197,12 @@ function sdksOf(apps: { name: string; sdks: Iterable<SdkTally> }[]): FleetSdk[] 
     .sort((a, b) => count(b) - count(a) || order(a.sdk, b.sdk) || order(a.side, b.side));
 }
 
+/** What an SDK is called: its id; by its package's own name where one package alone is it, and the id is a part of that name. */
+export function titleOfSdk({ sdk, packages }: Pick<FleetSdk, "sdk" | "packages">): string {
+  const [own = ""] = packages;
+  return packages.length === 1 && own.endsWith(sdk) ? own : sdk;
+}
+
 function count({ versions }: FleetSdk): number {
   return versions.reduce((sum, { apps }) => sum + apps.length, 0);
 }

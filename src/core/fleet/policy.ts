@@ -30,8 +30,8 @@ export function violationsOf(
     found: why,
   }));
   for (const { name, app } of apps) {
-    for (const { sdk, side, version, ecosystem } of app.sdks.values()) {
-      const wanted = policy.sdks.get(sdk);
+    for (const { sdk, package: name_, side, version, ecosystem } of app.sdks.values()) {
+      const wanted = policy.sdks.get(sdk) ?? policy.sdks.get(name_);
       if (wanted !== undefined && version !== null && compareIn(ecosystem, version, wanted) < 0)
         violations.push({ app: name, what: "sdk", subject: `${sdk} (${side})`, wanted: `${wanted} or newer`, found: version });
     }
@@ -52,7 +52,7 @@ export function violationsOf(
 
 /** SDKs of the policy that no app has, each with the name that was perhaps meant. */
 export function unusedSdks(fleet: Pick<Fleet, "sdks">, policy: Policy): string[] {
-  const names = new Set(fleet.sdks.map(({ sdk }) => sdk));
+  const names = new Set(fleet.sdks.flatMap(({ sdk, packages }) => [sdk, ...packages]));
   return [...policy.sdks.keys()]
     .filter((sdk) => !names.has(sdk))
     .map((sdk) => `the policy lists the SDK ${sdk}, which no app has${suffix(suggestion(sdk, [...names]))}`);

@@ -23,7 +23,7 @@ export interface Pairing {
 
 /** What a fleet of apps has agreed on: `enredo fleet` holds the answers of all projects against it. */
 export interface Policy {
-  /** SDK → version that every app which has it must have at least. */
+  /** SDK, by its id or one of its packages → version that every app which has it must have at least. */
   sdks: ReadonlyMap<string, string>;
   /** Level → value that every app must have at least. */
   levels: ReadonlyMap<string, string>;

@@ -1,5 +1,5 @@
 import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
-import type { Fleet, FleetSdk } from "../../core/fleet/merge.js";
+import { titleOfSdk, type Fleet, type FleetSdk } from "../../core/fleet/merge.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { PermitKind } from "../../core/project/permits.js";
 import { SIDE_TITLES } from "../text/check.js";
@@ -154,8 +154,8 @@ function namesOf(names: readonly string[]): string {
 }
 
 function versionRows(sdks: readonly FleetSdk[]): Parameters<typeof versionsTable>[0] {
-  return sdks.map(({ sdk, side, versions }) => ({
-    sdk,
+  return sdks.map(({ sdk, packages, side, versions }) => ({
+    sdk: titleOfSdk({ sdk, packages }),
     side,
     newest: versions[0]?.version ?? null,
     versions: new Map(versions.flatMap(({ version, apps }) => apps.map((app) => [app, version]))),
@@ -166,10 +166,10 @@ function versionList(sdks: readonly FleetSdk[]): Markup {
   return tableOf(
     "Versions of SDKs",
     ["SDK", "Side", "Apps", "Behind", "Versions, the newest first"],
-    sdks.map(({ sdk, side, versions, behind }) => {
+    sdks.map(({ sdk, packages, side, versions, behind }) => {
       const count = versions.reduce((sum, { apps }) => sum + apps.length, 0);
       return markup`<tr>
-        <th scope="row">${sdk}</th>
+        <th scope="row">${titleOfSdk({ sdk, packages })}</th>
         <td>${titleOf(side)}</td>
         <td class="number">${count}</td>
         <td class="number ${behind > 0 ? "warning" : "dim"}">${behind > 0 ? "! " : ""}${behind}</td>

@@ -1,4 +1,4 @@
-import type { Fleet, FleetApp, FleetSdk } from "../../core/fleet/merge.js";
+import { titleOfSdk, type Fleet, type FleetApp, type FleetSdk } from "../../core/fleet/merge.js";
 import type { SideName } from "../../core/model/facts.js";
 import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
 import { SIDE_TITLES } from "./check.js";
@@ -67,7 +67,7 @@ export function fleetText(fleet: Fleet, style: Style, options: FleetTextOptions)
     "SDKs",
     ["SDK", "side", "apps", "behind", "versions, the newest first"],
     fleet.sdks.map((sdk) => [
-      clean(sdk.sdk),
+      clean(titleOfSdk(sdk)),
       sideOf(sdk.side),
       String(appsOf(sdk)),
       sdk.behind > 0 ? style.warning(`! ${sdk.behind}`) : style.dim("0"),
