@@ -3,7 +3,7 @@ import path from "node:path";
 import { pipeline, type Readable } from "node:stream";
 import { Args, Flags } from "@oclif/core";
 import split from "split2";
-import type { Fleet } from "../core/fleet/merge.js";
+import type { Fleet } from "../core/fleet/fleet.js";
 import type { Policy } from "../core/settings/settings.js";
 import { COMMON_FLAGS, EnredoCommand, Exact, readText, UsageProblem } from "./base.js";
 import { core } from "./core.js";

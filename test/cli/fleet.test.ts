@@ -1,6 +1,5 @@
-import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
-import { enredo, temporaryFolder } from "../helpers/program.js";
+import { beforeAll, describe, expect, inject, it } from "vitest";
+import { enredo } from "../helpers/program.js";
 
 /** What is true of the sample apps, written down by reading their files: every finding, fact and wire, and nothing else. */
 
@@ -32,12 +31,10 @@ interface TraceDocument {
   apps: { name: string; sides: Record<string, { need: string; state: string; wanted: string; derived: string | null }[]> }[];
 }
 
-let demo: string;
+const { demo } = inject("sampleApps");
 let checked: CheckDocument;
 let surveyed: SurveyDocument;
 beforeAll(() => {
-  demo = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", demo]).code).toBe(0);
   checked = JSON.parse(enredo(["check", demo, "--json"]).stdout) as CheckDocument;
   surveyed = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
 });

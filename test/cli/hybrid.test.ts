@@ -1,5 +1,5 @@
 import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { enredo, temporaryFolder, write } from "../helpers/program.js";
 
 /** One monorepo with an app of each kind: every command answers for each, and none is mixed up with another. */
@@ -9,14 +9,7 @@ interface Named {
   kind: string;
 }
 
-let fleet: string;
-let clean: string;
-beforeAll(() => {
-  fleet = path.join(temporaryFolder(), "fleet");
-  clean = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", fleet]).code).toBe(0);
-  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
-});
+const { demo: fleet, clean } = inject("sampleApps");
 
 const json = <T>(args: string[]): T => JSON.parse(enredo([...args, "--json"]).stdout) as T;
 

@@ -1,6 +1,6 @@
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { binaryForm } from "../../src/core/gather/platforms/ios/binary.js";
 import { DiskTree } from "../../src/core/files/disk.js";
 import { enredo, temporaryFolder, write } from "../helpers/program.js";
@@ -27,14 +27,7 @@ interface TraceDocument {
   }[];
 }
 
-let demo: string;
-let clean: string;
-beforeAll(() => {
-  demo = path.join(temporaryFolder(), "demo");
-  clean = path.join(temporaryFolder(), "demo");
-  expect(enredo(["demo", demo]).code).toBe(0);
-  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
-});
+const { demo, clean } = inject("sampleApps");
 
 describe("trace", () => {
   it("prints every wire in the vendor's order, on each side, and the next thing to do", () => {

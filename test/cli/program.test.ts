@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
 import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
@@ -49,14 +49,7 @@ interface SurveyDocument {
 const checkJson = (folder: string, ...more: string[]) => JSON.parse(enredo(["check", folder, "--json", ...more]).stdout) as CheckDocument;
 const pilot = (more: Record<string, string> = {}) => androidExample(androidBlock(), more);
 
-let demo: string;
-let clean: string;
-beforeAll(() => {
-  demo = path.join(temporaryFolder(), "demo");
-  clean = path.join(temporaryFolder(), "demo");
-  expect(enredo(["demo", demo]).code).toBe(0);
-  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
-});
+const { demo, clean } = inject("sampleApps");
 
 describe("the demo", () => {
   it("has no finding and no blind spot once it is mended", () => {

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { enredo, temporaryFolder, write } from "../helpers/program.js";
 
 const CHROMIUM = [
@@ -15,11 +15,9 @@ const CHROMIUM = [
 ].find((file) => file !== undefined && existsSync(file));
 
 let page: string;
-let demo: string;
+const { demo } = inject("sampleApps");
 beforeAll(() => {
-  demo = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", demo]).code).toBe(0);
-  page = path.join(demo, "report.html");
+  page = path.join(temporaryFolder(), "report.html");
   expect(enredo(["report", demo, "--output", page])).toMatchObject({ code: 0, stdout: "" });
 });
 

@@ -1,7 +1,7 @@
 import { Ajv, type ValidateFunction } from "ajv";
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { parse } from "yaml";
 import { settingsSchema } from "../../src/core/sheets/schema.js";
 import { schemas } from "../../scripts/schemas.mjs";
@@ -21,8 +21,7 @@ function closed(schema: unknown): unknown {
 }
 
 describe("the schemas of documents", () => {
-  const demo = temporaryFolder();
-  beforeAll(() => void enredo(["demo", demo]));
+  const { demo } = inject("sampleApps");
 
   it("are those of the types", () => {
     expect(Object.fromEntries(published)).toEqual({

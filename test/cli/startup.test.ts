@@ -1,17 +1,10 @@
 import { execFileSync } from "node:child_process";
 import { readdirSync, renameSync } from "node:fs";
 import path from "node:path";
-import { beforeAll, describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
 
-let demo: string;
-let clean: string;
-beforeAll(() => {
-  demo = path.join(temporaryFolder(), "fleet");
-  clean = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", demo]).code).toBe(0);
-  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
-});
+const { demo, clean } = inject("sampleApps");
 
 interface StartupDocument {
   schema: string;

@@ -1,20 +1,8 @@
 import { suggestion } from "../model/suggest.js";
 import type { Policy } from "../settings/settings.js";
 import { compareIn } from "../versions/ecosystem.js";
-import { order, type Fleet } from "./merge.js";
+import { order, type Fleet, type Violation } from "./fleet.js";
 import type { AppTally, ProjectTally } from "./tally.js";
-
-/** One way in which an app does not keep to the policy. */
-export interface Violation {
-  /** The app, or the project where it is about all of it. */
-  app: string;
-  what: "sdk" | "level" | "rule" | "answer";
-  /** The SDK with its side, the level, the rule. */
-  subject: string;
-  wanted: string;
-  /** `null` where it is not known. */
-  found: string | null;
-}
 
 /** Where the apps do not keep to the policy, by app. What is not known is none. */
 export function violationsOf(

@@ -1,5 +1,5 @@
 import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
-import { titleOfSdk, type Fleet, type FleetSdk } from "../../core/fleet/merge.js";
+import { titleOfSdk, type Fleet, type FleetSdk } from "../../core/fleet/fleet.js";
 import type { SideName } from "../../core/model/facts.js";
 import type { PermitKind } from "../../core/project/permits.js";
 import { SIDE_TITLES } from "../text/check.js";

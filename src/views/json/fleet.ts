@@ -1,5 +1,5 @@
 import { stringify } from "csv-stringify/sync";
-import type { Fleet } from "../../core/fleet/merge.js";
+import type { Fleet } from "../../core/fleet/fleet.js";
 import { clean } from "../text/style.js";
 import type { FleetDocument } from "./types.js";
 

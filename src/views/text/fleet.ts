@@ -1,4 +1,4 @@
-import { titleOfSdk, type Fleet, type FleetApp, type FleetSdk } from "../../core/fleet/merge.js";
+import { titleOfSdk, type Fleet, type FleetApp, type FleetSdk } from "../../core/fleet/fleet.js";
 import type { SideName } from "../../core/model/facts.js";
 import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
 import { SIDE_TITLES } from "./check.js";
