@@ -54,26 +54,28 @@ export default class CheckCommand extends EnredoCommand {
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CheckCommand);
     if (flags.watch) return this.watch(args.dir, flags);
-    const project = this.project(args.dir, flags);
+    if (flags["write-baseline"] && flags.baseline !== undefined) {
+      const { baselineOf } = await core();
+      const report = await this.findingsOf(this.project(args.dir, flags), flags);
+      this.output(this.json(baselineOf(report) satisfies BaselineDocument), flags.baseline);
+      this.say(`enredo: ${report.findings.length} findings written to ${flags.baseline}`);
+      return;
+    }
+    const { report, text } = await this.answer(args.dir, flags);
+    this.output(text, flags.output);
+    const failing = flags["fail-on"] !== "never" && report.findings.some(({ severity }) => rank(severity) <= rank(flags["fail-on"]));
+    process.exitCode = failing ? 1 : 0;
+  }
+
+  /** The findings that are not known by the baseline, and those of them that are shown in the form that is asked for. */
+  private async answer(dir: string, flags: CheckFlags): Promise<{ report: ReportOutline; text: string | Exact }> {
+    const project = this.project(dir, flags);
     const format = flags.json ? "json" : flags.format;
     // Lines say more than findings: all is read for them.
     let report: ReportOutline = format === "ndjson" ? await this.reportOf(project, flags) : await this.findingsOf(project, flags);
-    if (flags.baseline !== undefined) {
-      if (flags["write-baseline"]) {
-        const { baselineOf } = await core();
-        this.output(this.json(baselineOf(report) satisfies BaselineDocument), flags.baseline);
-        this.say(`enredo: ${report.findings.length} findings written to ${flags.baseline}`);
-        return;
-      }
-      report = await this.sinceBaseline(report, flags.baseline);
-    }
-    const failing = flags["fail-on"] !== "never" && report.findings.some(({ severity }) => rank(severity) <= rank(flags["fail-on"]));
+    if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
     const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-    this.output(
-      format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(args.dir, shown, format, flags),
-      flags.output,
-    );
-    process.exitCode = failing ? 1 : 0;
+    return { report, text: format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(dir, shown, format, flags) };
   }
 
   /** Checks at once, and again when files changed; a failure is told and the next change tries again. */
@@ -81,10 +83,7 @@ export default class CheckCommand extends EnredoCommand {
     const answer = async (): Promise<void> => {
       const started = performance.now();
       try {
-        let report = await this.findingsOf(this.project(dir, flags), flags);
-        if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
-        const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-        this.output(await this.rendered(dir, shown, flags.json ? "json" : flags.format, flags));
+        this.output((await this.answer(dir, flags)).text);
       } catch (error) {
         if (!isTold(error)) throw error;
         this.say(`enredo: ${error.message}`);

@@ -237,5 +237,5 @@ function closing(report: ReportOutline, style: Style, options: CheckTextOptions)
 
 /** A folder as a shell takes it; nothing for the current one. */
 function shellWord(dir: string): string {
-  return dir === "." ? "" : /^[\w./:@%+=~-]+$/.test(dir) ? dir : JSON.stringify(clean(dir));
+  return dir === "." ? "" : /^[\w./\\:@%+=~-]+$/.test(dir) ? dir : `"${clean(dir)}"`;
 }
