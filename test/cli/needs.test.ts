@@ -36,7 +36,9 @@ describe("trace", () => {
     expect(stdout.indexOf("Android")).toBeLessThan(stdout.indexOf("  iOS"));
     expect(stdout).toMatch(/1 ✗ missing {3}repository https:\/\/maven\.quaymap\.example\/releases/);
     expect(stdout).toMatch(/~ loose {5}key mapKey/);
-    expect(stdout).toMatch(/– unneeded {2}minSdk 23\n\s+only before version 4\.0; 4\.2\.0 is installed/);
+    expect(stdout).toContain("– 5 needs that do not apply here; --verbose lists them");
+    const all = enredo(["trace", "quaymap", demo, "--app", "deckpass", "--verbose"], { env: { COLUMNS: "80" } }).stdout;
+    expect(all).toMatch(/– unneeded {2}minSdk 23\n\s+only before version 4\.0; 4\.2\.0 is installed/);
     expect(stdout).toMatch(/Next, on Android: add maven/);
     for (const line of stdout.split("\n")) if (!/[\w-]\/|https:/.test(line)) expect(line.length).toBeLessThanOrEqual(80);
   });

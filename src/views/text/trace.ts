@@ -42,16 +42,22 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
       `  ${style.bold(clean(sheet?.title ?? trace.sdk))}${sheet ? style.dim(`  by ${clean(sheet.file)}${sheet.docs ? `, ${clean(sheet.docs)}` : ""}`) : style.dim("  no sheet: only what its package files require")}`,
       "",
     );
-    const columns = trace.sides.map(({ side, version, wires }) => ({
-      title: `${style.bold(SIDE_TITLES[side])}${version === undefined ? "" : style.dim(`  ${clean(version)}`)}`,
-      wires: options.at === undefined ? wires : wires.filter(({ need }) => need.derived === undefined),
-    }));
+    const columns = trace.sides.map(({ side, version, wires }) => {
+      const own = options.at === undefined ? wires : wires.filter(({ need }) => need.derived === undefined);
+      const shown = options.verbose ? own : own.filter(({ state }) => state !== "unneeded");
+      return {
+        title: `${style.bold(SIDE_TITLES[side])}${version === undefined ? "" : style.dim(`  ${clean(version)}`)}`,
+        wires: shown,
+        folded: own.length - shown.length,
+      };
+    });
     if (columns.length === 0) lines.push(`  ${trace.sdk} is not in this app`, "");
     const width = Math.floor((style.width - 6) / 2);
-    const [left, right] = columns.map(({ title, wires }) => [
+    const [left, right] = columns.map(({ title, wires, folded }) => [
       title,
       "",
       ...wires.flatMap((wire) => wireLines(wire, { ...style, width }, options)),
+      ...foldedLines(folded, style),
     ]);
     // A path is never cut: where one does not fit, the sides follow each other.
     if (columns.length === 2 && style.width >= TWO_COLUMNS && left?.every((line) => stringWidth(line) <= width)) {
@@ -61,18 +67,32 @@ export function traceText(traces: { app: App; trace: Trace }[], style: Style, op
       }
       lines.push("");
     } else {
-      for (const { title, wires } of columns) {
+      for (const { title, wires, folded } of columns) {
         lines.push(
           `  ${title}`,
-          ...wires.flatMap((wire) => wireLines(wire, { ...style, width: style.width - 2 }, options)).map((line) => `  ${line}`),
+          ...[
+            ...wires.flatMap((wire) => wireLines(wire, { ...style, width: style.width - 2 }, options)),
+            ...foldedLines(folded, style),
+          ].map((line) => `  ${line}`),
         );
-        if (wires.length === 0) lines.push("    its package files state no requirements");
+        if (wires.length + folded === 0) lines.push("    its package files state no requirements");
         lines.push("");
       }
     }
     lines.push(...closing(trace, style));
   }
   return `${lines.join("\n").trimEnd()}\n`;
+}
+
+/** Needs that do not apply here, as one line. */
+function foldedLines(count: number, style: Style): string[] {
+  return count === 0
+    ? []
+    : [
+        style.dim(
+          `   – ${plural(count, "need")} that ${count === 1 ? "does" : "do"} not apply here; --verbose lists ${count === 1 ? "it" : "them"}`,
+        ),
+      ];
 }
 
 function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[] {
