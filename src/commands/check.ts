@@ -53,6 +53,14 @@ export default class CheckCommand extends EnredoCommand {
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(CheckCommand);
+    const part = (["side", "baseline", "min-severity", "app"] as const).find((name) =>
+      name === "app" ? flags.app !== undefined && flags.project === undefined : flags[name] !== undefined && flags[name] !== "note",
+    );
+    // A part would stand for the whole in a fleet.
+    if (!flags.json && flags.format === "ndjson" && part !== undefined)
+      throw new UsageProblem(
+        `--format ndjson writes a whole answer; leave out --${part}${part === "app" ? ", or give the app a --project of its own" : ""}`,
+      );
     if (flags.watch) return this.watch(args.dir, flags);
     if (flags["write-baseline"] && flags.baseline !== undefined) {
       const { baselineOf } = await core();

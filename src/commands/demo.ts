@@ -64,7 +64,7 @@ export default class DemoCommand extends EnredoCommand {
     step(
       `check ${shown}`,
       "Does it hold together: what is wrong, where, and what to do. Here one finding of each kind:",
-      checkText({ ...report, findings: [...examples].sort((a, b) => Number(b.app === first.name) - Number(a.app === first.name)) }, style, {
+      checkText({ ...report, findings: examples }, style, {
         verbose: flags.verbose,
         quiet: true,
       }),

@@ -65,7 +65,7 @@ export default class FleetCommand extends EnredoCommand {
     }
     if (policy) this.say(...unusedSdks(fleet, policy).map((text) => `enredo: ${text}`));
     const format = flags.json ? "json" : flags.format;
-    if (format !== "text" && format !== "json") this.say(...fleet.problems.map(({ at, message }) => `enredo: ${at}: ${message}`));
+    if (format !== "json") this.say(...fleet.problems.map(({ at, message }) => `enredo: ${at}: ${message}`));
     this.output(await this.rendered(fleet, format, flags), flags.output);
     process.exitCode = fleet.violations.length > 0 ? 1 : 0;
   }

@@ -91,6 +91,21 @@ describe("answers of the sample apps", () => {
     expect(lines.filter(({ record }) => record === "app")).toHaveLength(7);
   });
 
+  it("are whole: what is left out of one is not taken for fine", () => {
+    const pilot = path.join(folder, "demo/pilot");
+    for (const [option, name] of [
+      [["--side", "ios"], "--side"],
+      [["--min-severity", "error"], "--min-severity"],
+      [["--baseline", "known.json"], "--baseline"],
+      [["--app", "Pilot"], "--app"],
+    ] as const) {
+      const { code, stdout, stderr } = enredo(["check", pilot, "--format", "ndjson", ...option]);
+      expect({ code, stdout }).toEqual({ code: 2, stdout: "" });
+      expect(stderr).toContain(`leave out ${name}`);
+    }
+    expect(enredo(["check", pilot, "--format", "ndjson", "--app", "Pilot", "--project", "pilot-app"]).code).toBe(1);
+  });
+
   it("are put together: versions, who is behind, levels, rules, permissions", () => {
     const { apps, sdks, levels, rules, permits, problems, unanswered, code } = fleet(answers);
     expect({ code, problems, unanswered }).toEqual({ code: 0, problems: [], unanswered: [] });
@@ -244,6 +259,30 @@ describe("answers that are not whole", () => {
       expect(sdks[0]?.versions).toEqual([{ version: "4.1.0", apps: ["harbor"] }]);
       expect(superseded).toEqual([{ project: "harbor", answers: 1 }]);
     }
+  });
+
+  it("with words and versions that nobody knows are shown as they are", () => {
+    const odd = answer("harbor", { sdks: { quaymap: "main", constructor: "1.0" } }).map((one) =>
+      one
+        .replace('"kind":"native"', '"kind":"constructor"')
+        .replaceAll('"side":"android"', '"side":"toString"')
+        .replaceAll('"maven"', '"npm"'),
+    );
+    const folder = temporaryFolder({
+      "a.ndjson": text(odd, answer("pilot", { sdks: { quaymap: "4.2.0" } })),
+      "enredo.yaml": "policy: { sdks: { quaymap: 4.2.0 } }\n",
+    });
+    for (const format of ["text", "html", "csv", "json"]) {
+      const { code, stdout, stderr } = enredo(["fleet", "a.ndjson", "--format", format], { cwd: folder });
+      expect([format, code, stderr]).toEqual([format, expect.any(Number), ""]);
+      expect(stdout).not.toContain("native code");
+      expect(stdout).toContain(format === "text" || format === "html" ? "constructor" : "toString");
+    }
+  });
+
+  it("are told where only results are asked for", () => {
+    const folder = temporaryFolder({ "a.ndjson": text(whole), "b.ndjson": "no line\n" });
+    expect(enredo(["fleet", folder, "--quiet"]).stderr).toContain("b.ndjson:1: no JSON object");
   });
 
   it("of which none is one end the command with what to do", () => {

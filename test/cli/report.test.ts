@@ -184,6 +184,28 @@ describe.skipIf(CHROMIUM === undefined)("report in a browser", () => {
   });
 });
 
+describe("report of one app", () => {
+  const shared = {
+    "settings.gradle": "include ':app'\n",
+    "app/build.gradle":
+      "apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n    targetSdk 35\n  }\n}\n",
+  };
+
+  it("has no ✓ where something about the whole folder is wrong, and names no part that is not there", () => {
+    const fine = enredo(["report", temporaryFolder(shared)]).stdout;
+    expect(fine).toContain("✓ Nothing in the files stands in the way");
+    const wrong = enredo(["report", temporaryFolder({ ...shared, "enredo.yaml": "flors: {}\n" })]).stdout;
+    expect(wrong).not.toContain("✓ Nothing in the files");
+    expect(wrong).toContain("about the whole folder");
+    for (const page of [fine, wrong]) for (const [, id] of page.matchAll(/href="#([^"?]+)"/g)) expect(page).toContain(`id="${id ?? ""}"`);
+  });
+
+  it("is not ready on a side whose shared code is not", () => {
+    const text = enredo(["report", path.join(demo, "tidegame"), "--sheets", path.join(demo, "enredo/sheets")]).stdout;
+    expect(text).toMatch(/<h3>iOS<\/h3>\s*<p class="verdict">\s*<strong class="error">✗ Not ready: \d+ errors in the shared code/);
+  });
+});
+
 describe("report of a project with broken input", () => {
   it("still comes", () => {
     const folder = temporaryFolder();

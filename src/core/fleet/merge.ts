@@ -1,4 +1,4 @@
-import { compareIn } from "../versions/ecosystem.js";
+import { compareAny } from "../versions/ecosystem.js";
 import { SEVERITIES, type Severity } from "../model/finding.js";
 import type { FleetTally, ProjectTally, SdkTally } from "./tally.js";
 import type { Policy } from "../settings/settings.js";
@@ -66,7 +66,7 @@ export function fleetOf(tally: FleetTally, policy: Policy | undefined, day: stri
       ...tally.problems,
       ...[...tally.brokenOff]
         .filter(([project]) => tally.projects.has(project))
-        .map(([project, { at, message }]) => ({ at, message: `${project}: ${message}; an earlier answer is used` })),
+        .map(([project, { at, message }]) => ({ at, message: `${project}: ${message}; another answer is used` })),
     ],
     superseded: [...tally.superseded].map(([project, answers]) => ({ project, answers })).sort((a, b) => order(a.project, b.project)),
     violations: [],
@@ -104,7 +104,7 @@ function sdksOf(apps: { name: string; sdks: Iterable<SdkTally> }[]): FleetSdk[] 
             ? 1
             : b.version === null
               ? -1
-              : compareIn(ecosystemOf.get(b.version), b.version, a.version) || order(a.version, b.version),
+              : compareAny(ecosystemOf.get(b.version), b.version, a.version) || order(a.version, b.version),
         );
       const [newest] = sorted;
       return [
@@ -143,7 +143,7 @@ function levelsOf(apps: { name: string; levels: ReadonlyMap<string, string | nul
         level,
         values: [...values]
           .map(([value, names]) => ({ value, apps: names }))
-          .sort((a, b) => (a.value === null ? 1 : b.value === null ? -1 : compareIn(undefined, a.value, b.value))),
+          .sort((a, b) => (a.value === null ? 1 : b.value === null ? -1 : compareAny(undefined, a.value, b.value))),
       };
     });
 }

@@ -1,6 +1,6 @@
 import { suggestion } from "../model/suggest.js";
 import type { Policy } from "../settings/settings.js";
-import { compareIn } from "../versions/ecosystem.js";
+import { compareAny } from "../versions/ecosystem.js";
 import { order, type Fleet, type Violation } from "./fleet.js";
 import type { AppTally, ProjectTally } from "./tally.js";
 
@@ -20,13 +20,13 @@ export function violationsOf(
   for (const { name, app } of apps) {
     for (const { sdk, package: name_, side, version, ecosystem } of app.sdks.values()) {
       const wanted = policy.sdks.get(sdk) ?? policy.sdks.get(name_);
-      if (wanted !== undefined && version !== null && compareIn(ecosystem, version, wanted) < 0)
+      if (wanted !== undefined && version !== null && compareAny(ecosystem, version, wanted) < 0)
         violations.push({ app: name, what: "sdk", subject: `${sdk} (${side})`, wanted: `${wanted} or newer`, found: version });
     }
     for (const [key, value] of app.levels) {
       const level = key.split(" ")[1] ?? "";
       const wanted = policy.levels.get(level);
-      if (wanted !== undefined && value !== null && compareIn(undefined, value, wanted) < 0)
+      if (wanted !== undefined && value !== null && compareAny(undefined, value, wanted) < 0)
         violations.push({ app: name, what: "level", subject: level, wanted: `${wanted} or higher`, found: value });
     }
     for (const [rule, counts] of app.rules)

@@ -7,6 +7,15 @@ import * as rubygems from "./rubygems.js";
 import * as swiftpm from "./swiftpm.js";
 import * as unity from "./unity.js";
 
+/** Orders two texts as the ecosystem orders versions; those that are none for it as Gradle does, which takes any text. */
+export function compareAny(ecosystem: Ecosystem | undefined, a: string, b: string): number {
+  try {
+    return compareIn(ecosystem, a, b);
+  } catch {
+    return gradle.compare(a, b);
+  }
+}
+
 /** Orders two versions as the ecosystem does. */
 export function compareIn(ecosystem: Ecosystem | undefined, a: string, b: string): number {
   switch (ecosystem) {

@@ -1,8 +1,6 @@
-import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
+import { KIND_TITLES } from "../../core/model/app.js";
 import { titleOfSdk, type Fleet, type FleetSdk } from "../../core/fleet/fleet.js";
-import type { SideName } from "../../core/model/facts.js";
-import type { PermitKind } from "../../core/project/permits.js";
-import { SIDE_TITLES } from "../text/check.js";
+import { sideOf, titleIn } from "../text/fleet.js";
 import { KIND_HEADS, shortName } from "../text/permits.js";
 import { plural, SEVERITY_MARKS } from "../text/style.js";
 import { markup, type Markup } from "./markup.js";
@@ -62,7 +60,7 @@ export function fleetPage(fleet: Fleet): string {
             markup`<tr>
               <th scope="row">${app.name}</th>
               <td>${app.project}</td>
-              <td>${KIND_TITLES[app.kind as AppKind] ?? app.kind}</td>
+              <td>${titleIn(KIND_TITLES, app.kind)}</td>
               <td class="nowrap">${app.at.slice(0, 10)}</td>
               ${(["error", "warning", "note"] as const).map(
                 (severity) =>
@@ -89,7 +87,7 @@ export function fleetPage(fleet: Fleet): string {
         ({ level, side, values }) =>
           markup`<tr>
             <th scope="row">${level}</th>
-            <td>${titleOf(side)}</td>
+            <td>${sideOf(side)}</td>
             <td>${values.map(({ value, apps: names }) => markup`<strong>${value ?? "not known"}</strong> <span class="dim">${namesOf(names)}</span><br />`)}</td>
           </tr>`,
       ),
@@ -118,8 +116,8 @@ export function fleetPage(fleet: Fleet): string {
         ({ name, kind, side, apps: names, by }) =>
           markup`<tr>
             <th scope="row">${shortName(name)}</th>
-            <td>${KIND_HEADS[kind as PermitKind] ?? kind}</td>
-            <td>${titleOf(side)}</td>
+            <td>${titleIn(KIND_HEADS, kind)}</td>
+            <td>${sideOf(side)}</td>
             <td>${namesOf(names)}</td>
             <td>${by.map((one) => one || "the app").join(", ")}</td>
           </tr>`,
@@ -136,17 +134,13 @@ export function fleetPage(fleet: Fleet): string {
     title: "The fleet: SDK wiring",
     dim: `${plural(apps.length, "app")} of ${plural(projects, "project")}, on ${fleet.day}`,
     head: markup`<p class="totals">
-      ${failing > 0 ? markup`<strong class="error">✗ ${failing} with errors</strong> ` : markup`<strong class="good">✓ None with errors</strong> `}
+      ${apps.length === 0 ? undefined : failing > 0 ? markup`<strong class="error">✗ ${failing} with errors</strong> ` : markup`<strong class="good">✓ None with errors</strong> `}
       ${violations.length > 0 ? markup`<strong class="error">✗ ${plural(violations.length, "breach", "breaches")} of the policy</strong> ` : undefined}
       ${unanswered.length > 0 ? markup`<strong class="warning">! ${unanswered.length} without a fresh answer</strong> ` : undefined}
     </p>`,
     parts,
     foot: `Made by Enredo from ${plural(linesRead, "line")} of answers.`,
   });
-}
-
-function titleOf(side: string): string {
-  return SIDE_TITLES[side as SideName] ?? side;
 }
 
 function namesOf(names: readonly string[]): string {
@@ -170,7 +164,7 @@ function versionList(sdks: readonly FleetSdk[]): Markup {
       const count = versions.reduce((sum, { apps }) => sum + apps.length, 0);
       return markup`<tr>
         <th scope="row">${titleOfSdk({ sdk, packages })}</th>
-        <td>${titleOf(side)}</td>
+        <td>${sideOf(side)}</td>
         <td class="number">${count}</td>
         <td class="number ${behind > 0 ? "warning" : "dim"}">${behind > 0 ? "! " : ""}${behind}</td>
         <td>

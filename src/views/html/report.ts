@@ -1,4 +1,4 @@
-import { compareIn } from "../../core/versions/ecosystem.js";
+import { compareAny } from "../../core/versions/ecosystem.js";
 import type { Report } from "../../core/project/check.js";
 import type { AppPermits } from "../../core/project/permits.js";
 import { exactVersion, isOfThirdParty } from "../../core/derive/presence.js";
@@ -24,14 +24,6 @@ export interface ReportAnswers {
   startupOf: (app: App) => readonly SideStartup[];
   permitsOf: (app: App) => AppPermits;
 }
-
-/** What is shown of an app, and what it is called in the list of contents. */
-const APP_PARTS = [
-  { part: "sdks", short: "SDKs" },
-  { part: "levels", short: "Levels" },
-  { part: "permits", short: "Permissions" },
-  { part: "start", short: "Start order" },
-];
 
 /** So many apps are laid open at once; of more, each on request. */
 const OPEN_APPS = 1;
@@ -81,29 +73,47 @@ export function reportPage(report: Report, { tracesOf, startupOf, permitsOf }: R
       apps.map(({ name }) => name),
     ),
   });
+  const full = judged.map(({ app, traces, sdkIds, verdicts }) => {
+    const findingsOf = (sdk: string): number => findings.filter((finding) => finding.app === app.name && finding.sdk === sdk).length;
+    const sections: { part: string; short: string; title: string; body: Markup | undefined }[] = [
+      {
+        part: "sdks",
+        short: "SDKs",
+        title: "SDKs on each side",
+        body: markup`<p class="dim">Open an SDK to see each thing it needs: ${statesLegend()}.</p>
+          ${sdksPart(app, traces, findingsOf, anchors)}`,
+      },
+      { part: "levels", short: "Levels", title: "Levels, and who requires them", body: levelsPart(app, sdkIds, anchors) },
+      {
+        part: "permits",
+        short: "Permissions",
+        title: "Permissions and what users are asked for",
+        body: permitsPart(permitsOf(app), sdkIds),
+      },
+      { part: "start", short: "Start order", title: "Start order", body: startPart(startupOf(app), sdkIds) },
+    ];
+    const shown = sections.filter(({ body }) => body !== undefined);
+    return {
+      contents: shown.map(({ part, short }) => ({ id: anchors.app(app, part), title: short })),
+      body: markup`<details class="app" ${apps.length <= OPEN_APPS ? "open" : undefined}>
+        <summary id="${anchors.app(app)}"><h3>${app.name}</h3> <span class="dim">${KIND_TITLES[app.kind]}${app.path ? `, in ${app.path}` : ""}</span></summary>
+        ${single ? undefined : sideCards(app, verdicts, "findings")}
+        ${shown.map(
+          ({ part, title, body }) =>
+            markup`<section aria-labelledby="${anchors.app(app, part)}">
+              <h4 class="part" id="${anchors.app(app, part)}">${title}</h4>
+              ${body}
+            </section>`,
+        )}
+      </details>`,
+    };
+  });
   if (apps.length > 0)
     parts.push({
       id: "apps",
       title: single ? "The app" : "The apps",
-      inner: single
-        ? APP_PARTS.map(({ part, short }) => ({ id: anchors.app(single.app, part), title: short }))
-        : apps.map((app) => ({ id: anchors.app(app), title: app.name })),
-      body: judged.map(
-        ({ app, traces, sdkIds, verdicts }) =>
-          markup`<details class="app" ${apps.length <= OPEN_APPS ? "open" : undefined}>
-            <summary id="${anchors.app(app)}"><h3>${app.name}</h3> <span class="dim">${KIND_TITLES[app.kind]}${app.path ? `, in ${app.path}` : ""}</span></summary>
-            ${single ? undefined : sideCards(app, verdicts, "findings")}
-            ${section(
-              anchors.app(app, "sdks"),
-              "SDKs on each side",
-              sdksPart(app, traces, (sdk) => findings.filter((finding) => finding.app === app.name && finding.sdk === sdk).length, anchors),
-              `Open an SDK to see each thing it needs: ${statesLegend()}.`,
-            )}
-            ${section(anchors.app(app, "levels"), "Levels, and who requires them", levelsPart(app, sdkIds, anchors))}
-            ${section(anchors.app(app, "permits"), "Permissions and what users are asked for", permitsPart(permitsOf(app), sdkIds))}
-            ${section(anchors.app(app, "start"), "Start order", startPart(startupOf(app), sdkIds))}
-          </details>`,
-      ),
+      inner: single ? full[0]?.contents : apps.map((app) => ({ id: anchors.app(app), title: app.name })),
+      body: full.map(({ body }) => body),
     });
   parts.push({
     id: "unseen",
@@ -141,16 +151,6 @@ function totals({ survey, summary }: Report): Markup {
   </p>`;
 }
 
-function section(id: string, title: string, body: Markup | undefined, legend?: string): Markup | undefined {
-  return (
-    body &&
-    markup`<section aria-labelledby="${id}">
-      <h4 class="part" id="${id}">${title}</h4>
-      ${legend === undefined ? undefined : markup`<p class="dim">${legend}</p>`} ${body}
-    </section>`
-  );
-}
-
 /** SDKs that stand in more than one app, by side, those in most apps first. */
 function versionRows(apps: readonly App[]): VersionRow[] {
   const rows = new Map<string, { sdk: string; side: string; ecosystem: Ecosystem; versions: Map<string, string | null> }>();
@@ -168,7 +168,7 @@ function versionRows(apps: readonly App[]): VersionRow[] {
     .filter(({ versions }) => versions.size > 1)
     .map((row) => {
       const known = [...row.versions.values()].filter((version) => version !== null);
-      return { ...row, newest: known.sort((a, b) => compareIn(row.ecosystem, b, a))[0] ?? null };
+      return { ...row, newest: known.sort((a, b) => compareAny(row.ecosystem, b, a))[0] ?? null };
     })
     .sort((a, b) => b.versions.size - a.versions.size || (a.sdk < b.sdk ? -1 : a.sdk > b.sdk ? 1 : a.side < b.side ? -1 : 1));
 }

@@ -45,8 +45,8 @@ export const SCRIPT = `
   const lead = () => {
     if (location.hash === own) return;
     own = "";
-    const [id, query] = decodeURIComponent(location.hash.slice(1)).split(/\\?(.*)/s);
-    if (query !== undefined) filterBy(location.hash.slice(location.hash.indexOf("?") + 1));
+    const [id, query] = location.hash.slice(1).split(/\\?(.*)/s);
+    if (query !== undefined) filterBy(query);
     const target = id && document.getElementById(id);
     if (!target) return;
     if (target.hidden) filterBy("");

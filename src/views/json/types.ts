@@ -5,6 +5,11 @@
 import type { AppKind, FrameworkFact } from "../../core/model/app.js";
 import type { BlindSpot, LevelName, SideName } from "../../core/model/facts.js";
 import type { Severity } from "../../core/model/finding.js";
+import type { FleetLevel, FleetPermit, FleetRule, FleetSdk, Unanswered, Violation } from "../../core/fleet/fleet.js";
+import type { LineProblem } from "../../core/fleet/tally.js";
+import type { Baseline, BaselineEntry } from "../../core/project/baseline.js";
+import type { Rule } from "../../core/rules/rule.js";
+import type { SettingsProblem } from "../../core/settings/load.js";
 import type { Place } from "../../core/model/place.js";
 import type { WireProblem, WireState } from "../../core/needs/wire.js";
 
@@ -296,23 +301,15 @@ export interface FleetDocument {
     notes: number;
     blindSpots: number;
   }[];
-  sdks: { sdk: string; side: string; packages: string[]; versions: { version: string | null; apps: string[] }[]; behind: number }[];
-  levels: { side: string; level: string; values: { value: string | null; apps: string[] }[] }[];
-  rules: { rule: string; severity: Severity; findings: number; apps: string[] }[];
-  permits: { side: string; kind: string; name: string; apps: string[]; by: (string | null)[] }[];
-  unanswered: { project: string; why: string }[];
+  sdks: FleetSdk[];
+  levels: FleetLevel[];
+  rules: FleetRule[];
+  permits: (Omit<FleetPermit, "by"> & { by: (string | null)[] })[];
+  unanswered: Unanswered[];
   superseded: { project: string; answers: number }[];
-  problems: { at: string; message: string }[];
-  violations: { app: string; what: "sdk" | "level" | "rule" | "answer"; subject: string; wanted: string; found: string | null }[];
+  problems: LineProblem[];
+  violations: Violation[];
   linesRead: number;
-}
-
-/** A finding by what is needed to know it again. */
-export interface KnownFinding {
-  rule: string;
-  app: string;
-  message: string;
-  fingerprint: string;
 }
 
 /** `patch --json` */
@@ -324,51 +321,33 @@ export interface PatchDocument {
   /** A unified diff, with paths from `root`. */
   diff: string;
   /** The findings that it fixes. */
-  mended: KnownFinding[];
+  mended: BaselineEntry[];
   /** Findings that could be fixed by a change, and why they are not. */
-  left: (KnownFinding & { why: string })[];
+  left: (BaselineEntry & { why: string })[];
   /** Lines of the diff that show a key or password and that it cannot do without. */
   shows: { file: string; line: number }[];
 }
 
 /** What `check --baseline FILE --write-baseline` writes. */
-export interface BaselineDocument {
-  schema: "enredo.baseline/1";
-  /** How the fingerprints are made; a file without it is of an earlier edition. */
-  fingerprints?: 2;
-  findings: KnownFinding[];
-}
-
-/** Something that is wrong in a sheet. */
-export interface SheetProblemDocument {
-  message: string;
-  fix: string;
-  place: Place;
-}
+export type BaselineDocument = Baseline;
 
 /** `sheet list --json` */
 export interface SheetsDocument {
   schema: "enredo.sheets/1";
   root: string;
   sheets: { sdk: string; title?: string; needs: number; packages: Record<string, string[]>; apps: string[]; places: Place[] }[];
-  problems: SheetProblemDocument[];
+  problems: SettingsProblem[];
 }
 
 /** `sheet check --json` */
 export interface SheetCheckDocument {
   schema: "enredo.sheet-check/1";
   sheets: { sdk: string; file: string }[];
-  problems: SheetProblemDocument[];
+  problems: SettingsProblem[];
 }
 
-/** What a rule says of itself. */
-export interface RuleFields {
-  name: string;
-  severity: Severity;
-  title: string;
-  looksAt: string;
-  silentFor?: string;
-  why: string;
+/** What a rule says of itself; `mend` is its advice. */
+export interface RuleFields extends Pick<Rule, "name" | "severity" | "title" | "looksAt" | "silentFor" | "why"> {
   mend: string;
 }
 

@@ -217,7 +217,7 @@ function closing(report: ReportOutline, style: Style, options: CheckTextOptions)
     lines.push(
       wrapped(
         style,
-        `→ ${plural(patched, "finding")} can be fixed by a patch: ${style.bold(`enredo patch ${shellWord(options.dir)}`.trimEnd())}`,
+        `→ ${style.bold(`enredo patch ${shellWord(options.dir)}`.trimEnd())} has fixes for up to ${plural(patched, "finding")}`,
         0,
       ),
       "",

@@ -1,8 +1,6 @@
 import { titleOfSdk, type Fleet, type FleetApp, type FleetSdk } from "../../core/fleet/fleet.js";
-import type { SideName } from "../../core/model/facts.js";
-import { KIND_TITLES, type AppKind } from "../../core/model/app.js";
+import { KIND_TITLES } from "../../core/model/app.js";
 import { SIDE_TITLES } from "./check.js";
-import type { PermitKind } from "../../core/project/permits.js";
 import { KIND_HEADS, shortName } from "./permits.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, SEVERITY_MARKS, type Style } from "./style.js";
@@ -104,14 +102,13 @@ export function fleetText(fleet: Fleet, style: Style, options: FleetTextOptions)
     ["name", "", "side", "apps", "added by"],
     fleet.permits.map(({ name, kind, side, apps: names, by }) => [
       clean(shortName(name)),
-      kind in KIND_HEADS ? KIND_HEADS[kind as PermitKind] : clean(kind),
+      titleIn(KIND_HEADS, kind),
       sideOf(side),
       options.verbose ? namesText(names, options) : String(names.length),
       by.map((one) => clean(one === "" ? "the app" : one)).join(", "),
     ]),
   );
   if (options.quiet) return `${lines.join("\n").trimEnd()}\n`;
-  for (const { at, message } of fleet.problems) lines.push(wrapped(style, `${style.warning("!")} ${clean(at)}: ${clean(message)}`, 0));
   if (fleet.superseded.length > 0)
     lines.push(
       style.dim(
@@ -140,11 +137,16 @@ function headText({ apps, projects, sdks, violations, unanswered }: Fleet, style
 }
 
 function kindOf({ kind }: FleetApp): string {
-  return kind in KIND_TITLES ? KIND_TITLES[kind as AppKind] : clean(kind);
+  return titleIn(KIND_TITLES, kind);
 }
 
-function sideOf(side: string): string {
-  return side in SIDE_TITLES ? SIDE_TITLES[side as SideName] : clean(side);
+export function sideOf(side: string): string {
+  return titleIn(SIDE_TITLES, side);
+}
+
+/** A title by a word that a line brought along; the word itself where it has none. */
+export function titleIn(titles: Readonly<Record<string, string>>, word: string): string {
+  return Object.hasOwn(titles, word) ? (titles[word] as string) : clean(word);
 }
 
 function appsOf({ versions }: FleetSdk): number {

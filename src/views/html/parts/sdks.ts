@@ -3,6 +3,7 @@ import type { SideName } from "../../../core/model/facts.js";
 import type { Trace } from "../../../core/needs/index.js";
 import { WIRE_STATES, type Wire, type WireState } from "../../../core/needs/wire.js";
 import { SIDE_TITLES } from "../../text/check.js";
+import { titleIn } from "../../text/fleet.js";
 import { plural } from "../../text/style.js";
 import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "../../text/trace.js";
 import type { Anchors } from "../anchors.js";
@@ -109,7 +110,7 @@ export function versionsTable(rows: readonly VersionRow[], apps: readonly { name
       ({ sdk, side, versions, newest }) =>
         markup`<tr>
           <th scope="row">${sdk}</th>
-          <td>${SIDE_TITLES[side as SideName] ?? side}</td>
+          <td>${titleIn(SIDE_TITLES, side)}</td>
           ${apps.map(({ name }) => {
             const version = versions.get(name);
             if (version === undefined) return markup`<td class="dim">–</td>`;

@@ -11,6 +11,8 @@ import { filterOf, type PlacedFinding } from "./findings.js";
 /** What stands in the way of one side. */
 export interface SideVerdict {
   errors: PlacedFinding[];
+  /** Errors elsewhere that are in its way too: in the shared code, about the whole folder. */
+  elsewhere: { shared: number; folder: number };
   warnings: number;
   blindSpots: number;
 }
@@ -19,12 +21,16 @@ export type Verdicts = ReadonlyMap<SideName, SideVerdict>;
 
 /** What the files say of each side of an app; what is about both sides counts for each. */
 export function verdictsOf(app: App, findings: readonly PlacedFinding[]): Verdicts {
+  const errorsOf = (name: string, side?: SideName): number =>
+    findings.filter(({ finding }) => finding.severity === "error" && finding.app === name && (side === undefined || finding.side === side))
+      .length;
   return new Map(
     sidesOf(app).map((side) => {
       const own = findings.filter(({ finding }) => finding.app === app.name && (finding.side === undefined || finding.side === side));
       return [
         side,
         {
+          elsewhere: { shared: side === "shared" ? 0 : errorsOf(app.name, "shared"), folder: errorsOf("") },
           errors: own.filter(({ finding }) => finding.severity === "error"),
           warnings: own.filter(({ finding }) => finding.severity === "warning").length,
           blindSpots: app.blindSpots.filter((spot) => spot.side === side).length,
@@ -73,12 +79,19 @@ export function sideCards(app: App, verdicts: Verdicts, findingsId: string): Mar
 }
 
 /** In a few words; what the files do not tell is said beside. */
-function verdictText({ errors, warnings, blindSpots }: SideVerdict): Markup {
+function verdictText({ errors, elsewhere, warnings, blindSpots }: SideVerdict): Markup {
   if (errors.length > 0) return markup`<strong class="error">✗ Not ready: ${plural(errors.length, "error")}</strong>`;
+  const other = elsewhereText(elsewhere);
+  if (other !== undefined) return markup`<strong class="error">✗ Not ready: ${other}</strong>`;
   if (warnings > 0) return markup`<strong class="warning">! ${plural(warnings, "warning")}, no error</strong>`;
   return blindSpots > 0
     ? markup`<strong class="dim">? Nothing wrong in what could be read</strong>`
     : markup`<strong class="good">✓ Nothing in the files stands in the way</strong>`;
+}
+
+function elsewhereText({ shared, folder }: SideVerdict["elsewhere"]): string | undefined {
+  if (shared > 0) return `${plural(shared, "error")} in the shared code`;
+  return folder > 0 ? `${plural(folder, "error")} about the whole folder` : undefined;
 }
 
 /** An app a row, with the verdict of each side. */
@@ -101,8 +114,10 @@ export function appsTable(apps: readonly { app: App; verdicts: Verdicts }[], anc
 
 function verdictCell(verdict: SideVerdict | undefined): Markup {
   if (!verdict) return markup`<span class="dim">–</span>`;
-  const { errors, warnings, blindSpots } = verdict;
+  const { errors, elsewhere, warnings, blindSpots } = verdict;
+  const other = errors.length > 0 ? undefined : elsewhereText(elsewhere);
   const parts = [
+    other === undefined ? undefined : markup`<span class="error">✗ ${other}</span> `,
     errors.length > 0 ? markup`<span class="error">✗ ${plural(errors.length, "error")}</span> ` : undefined,
     warnings > 0 ? markup`<span class="warning">! ${warnings}</span> ` : undefined,
     blindSpots > 0 ? markup`<span class="dim">? ${blindSpots}</span> ` : undefined,
