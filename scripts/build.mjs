@@ -37,6 +37,33 @@ const plainOrder = {
   },
 };
 
+/** What oclif loads for plugins and commands that are looked for by patterns, and here are listed by name; and its moving signs, but for those it takes. */
+const unusedInOclif = {
+  name: "unused-in-oclif",
+  setup(bundler) {
+    bundler.onResolve({ filter: /^(tinyglobby|minimatch)$/ }, ({ path: name, importer }) =>
+      /@oclif[\\/]core[\\/]/.test(importer) ? { path: name, namespace: "unused" } : undefined,
+    );
+    bundler.onLoad({ filter: /.*/, namespace: "unused" }, () => ({ contents: "" }));
+    bundler.onLoad({ filter: /cli-spinners[\\/]spinners\.json$/ }, ({ path: file }) => {
+      const { line, dots2 } = JSON.parse(readFileSync(file, "utf8"));
+      return { contents: JSON.stringify({ line, dots2 }), loader: "json" };
+    });
+  },
+};
+
+/** Of the list of licences, their names: what each is about is of no use in a bill of materials. */
+const onlyNames = {
+  name: "only-names",
+  setup(bundler) {
+    bundler.onLoad({ filter: /spdx\.SNAPSHOT\.schema\.json$/ }, ({ path: file }) => {
+      const names = JSON.parse(readFileSync(file, "utf8"));
+      delete names["meta:enum"];
+      return { contents: JSON.stringify(names), loader: "json" };
+    });
+  },
+};
+
 rmSync(path.join(root, "dist"), { recursive: true, force: true });
 /** The engine for patterns is a file of its own: the core, the program and the door share it. */
 const engineApart = {
@@ -70,14 +97,32 @@ const apart = {
   },
 };
 
+/**
+ * Of the readers of pages: parts of that of HTML that change nothing when they are loaded (the file that says so lies where the bundler
+ * does not look), and one table of entities for both, in place of a copy each.
+ */
+const readersOfPages = {
+  name: "readers-of-pages",
+  setup(bundler) {
+    bundler.onResolve({ filter: /^(domutils|dom-serializer)$/ }, async ({ path: name, pluginData, ...from }) =>
+      pluginData === "asked" ? undefined : { ...(await bundler.resolve(name, { ...from, pluginData: "asked" })), sideEffects: false },
+    );
+    bundler.onResolve({ filter: /^entities(\/|$)/ }, ({ path: name, pluginData, kind }) =>
+      pluginData === "asked"
+        ? undefined
+        : bundler.resolve(name, { kind, resolveDir: path.join(root, "node_modules/markdown-it"), pluginData: "asked" }),
+    );
+  },
+};
+
 // The program: the commands with oclif and the core, whose compiled code is kept between runs (bin/load.js). The core is for other programs too.
 for (const [entry, file, plugins] of [
-  ["src/program.ts", "program.cjs", [plainOrder, apart, engineApart]],
-  ["src/core/internal.ts", "core.cjs", [engineApart]],
+  ["src/program.ts", "program.cjs", [plainOrder, unusedInOclif, apart, engineApart]],
+  ["src/core/internal.ts", "core.cjs", [engineApart, readersOfPages]],
   ["src/core/sheets/re2.ts", "re2.cjs", []],
   ["src/core/index.ts", "index.cjs", [apart, engineApart]],
   ["src/views/ci/junit.ts", "junit.cjs", []],
-  ["src/views/json/cyclonedx.ts", "cyclonedx.cjs", []],
+  ["src/views/json/cyclonedx.ts", "cyclonedx.cjs", [onlyNames]],
 ])
   await build({
     ...common,
@@ -111,7 +156,6 @@ for (const file of [
   "tree-sitter-java/tree-sitter-java.wasm",
   "tree-sitter-objc/tree-sitter-objc.wasm",
   "tree-sitter-c-sharp/tree-sitter-c_sharp.wasm",
-  "tree-sitter-javascript/tree-sitter-javascript.wasm",
   "tree-sitter-typescript/tree-sitter-typescript.wasm",
   "tree-sitter-typescript/tree-sitter-tsx.wasm",
   "@repomix/tree-sitter-wasms/out/tree-sitter-swift.wasm",

@@ -49,4 +49,4 @@ const api = await Application.bootstrapWithPlugins({ options: path.join(root, "t
 await api.generateOutputs(await api.convert());
 console.log("the reference of the door written");
 
-await import("./guide.mjs");
+await (await import("./guide.mjs")).renewPages();

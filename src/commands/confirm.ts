@@ -2,6 +2,7 @@ import { existsSync, statSync } from "node:fs";
 import { Args, Flags } from "@oclif/core";
 import type { SideName } from "../core/model/facts.js";
 import { SEVERITIES } from "../core/model/finding.js";
+import { severityOf } from "../core/project/confirm/severity.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, rank, readText, UsageProblem } from "./base.js";
 import { core } from "./core.js";
 
@@ -29,7 +30,7 @@ export default class ConfirmCommand extends EnredoCommand {
     if (!stat.isFile()) throw new UsageProblem(`${args.log} is not a file; give a saved log`);
     if (stat.size > LARGEST_LOG)
       throw new UsageProblem(`${args.log} is larger than ${LARGEST_LOG / 1_000_000} MB; save the part where the app starts`);
-    const { confirmLog, confirmSeverity, readLog, sidesOfLog } = await core();
+    const { confirmLog, readLog, sidesOfLog } = await core();
     const log = readLog(readText(args.log));
     if (log.entries.length === 0) throw new UsageProblem(`${args.log} contains no log lines`);
     const { survey, sheets } = await this.load(args.dir, flags);
@@ -54,7 +55,7 @@ export default class ConfirmCommand extends EnredoCommand {
       const { confirmText } = await import("../views/text/confirm.js");
       this.output(confirmText(log, shown, this.style(flags), { file: args.log, verbose: flags.verbose }));
     }
-    const worst = shown.flatMap(({ sides }) => sides.flatMap(({ sdks }) => sdks.map(confirmSeverity)));
+    const worst = shown.flatMap(({ sides }) => sides.flatMap(({ sdks }) => sdks.map(severityOf)));
     const failing =
       flags["fail-on"] !== "never" && worst.some((severity) => severity !== undefined && rank(severity) <= rank(flags["fail-on"]));
     process.exitCode = failing ? 1 : 0;

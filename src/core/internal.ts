@@ -9,7 +9,7 @@ export { ProjectFiles } from "./gather/project-files.js";
 export { draftSheet } from "./needs/draft.js";
 export { secretsOf, withoutSecrets } from "./needs/secrets.js";
 export { againstBaseline, baselineOf, readBaseline } from "./project/baseline.js";
-export { confirmLog, severityOf as confirmSeverity, sidesOfLog } from "./project/confirm/confirm.js";
+export { confirmLog, sidesOfLog } from "./project/confirm/confirm.js";
 export { readLog } from "./project/confirm/read-log.js";
 export { broughtIn } from "./project/diff.js";
 export { packageNeeds, pageIn, pageOfPackage, pagesBeside, readPage, sheetFromPage } from "./project/package-needs/index.js";

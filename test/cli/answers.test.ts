@@ -5,7 +5,8 @@ import { beforeAll, describe, expect, it } from "vitest";
 import type { Line } from "../../src/core/fleet/lines.js";
 import type { FleetDocument } from "../../src/views/json/types.js";
 import { demoAnswers } from "../helpers/answers.js";
-import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { ROOT, temporaryFolder, write } from "../helpers/program.js";
 
 /** Answers of many repositories, put together. */
 
@@ -49,8 +50,8 @@ const text = (...answers: string[][]): string =>
     .flat()
     .map((one) => `${one}\n`)
     .join("");
-const fleet = (folder: string, ...args: string[]): FleetDocument & { code: number | null } => {
-  const { stdout, stderr, code } = enredo(["fleet", folder, "--json", ...args], { cwd: folder });
+const fleet = async (folder: string, ...args: string[]): Promise<FleetDocument & { code: number | null }> => {
+  const { stdout, stderr, code } = await enredo(["fleet", folder, "--json", ...args], { cwd: folder });
   expect(stdout, stderr).not.toBe("");
   return { ...(JSON.parse(stdout) as FleetDocument), code };
 };
@@ -58,8 +59,8 @@ const fleet = (folder: string, ...args: string[]): FleetDocument & { code: numbe
 describe("answers of the sample apps", () => {
   let folder: string;
   let answers: string;
-  beforeAll(() => {
-    folder = demoAnswers();
+  beforeAll(async () => {
+    folder = await demoAnswers();
     answers = path.join(folder, "answers");
   });
   const linesOf = (name: string): Line[] =>
@@ -68,11 +69,11 @@ describe("answers of the sample apps", () => {
       .split("\n")
       .map((one) => JSON.parse(one) as Line);
 
-  it("say what the other forms say, one fact or finding a line", () => {
+  it("say what the other forms say, one fact or finding a line", async () => {
     const lines = linesOf("pilot");
     const pilot = path.join(folder, "demo/pilot");
-    const check = JSON.parse(enredo(["check", pilot, "--json"]).stdout) as { findings: { fingerprint: string }[]; summary: object };
-    const survey = JSON.parse(enredo(["survey", pilot, "--json"]).stdout) as { apps: { sdks: { name: string; side: string }[] }[] };
+    const check = JSON.parse((await enredo(["check", pilot, "--json"])).stdout) as { findings: { fingerprint: string }[]; summary: object };
+    const survey = JSON.parse((await enredo(["survey", pilot, "--json"])).stdout) as { apps: { sdks: { name: string; side: string }[] }[] };
     const of = <R extends Line["record"]>(record: R) => lines.filter((one): one is Extract<Line, { record: R }> => one.record === record);
     expect(of("finding").map(({ fingerprint }) => fingerprint)).toEqual(check.findings.map(({ fingerprint }) => fingerprint));
     expect(of("sdk").map((one) => `${one.side} ${one.package}`)).toEqual(survey.apps[0]?.sdks.map(({ side, name }) => `${side} ${name}`));
@@ -81,8 +82,8 @@ describe("answers of the sample apps", () => {
     for (const one of lines) for (const value of Object.values(one)) expect(typeof value === "object" && value !== null).toBe(false);
   });
 
-  it("are named as asked, and are the whole fleet in one run", () => {
-    const { stdout } = enredo(["check", path.join(folder, "demo"), "--format", "ndjson", "--project", "maresia"]);
+  it("are named as asked, and are the whole fleet in one run", async () => {
+    const { stdout } = await enredo(["check", path.join(folder, "demo"), "--format", "ndjson", "--project", "maresia"]);
     const lines = stdout
       .trimEnd()
       .split("\n")
@@ -91,7 +92,7 @@ describe("answers of the sample apps", () => {
     expect(lines.filter(({ record }) => record === "app")).toHaveLength(7);
   });
 
-  it("are whole: what is left out of one is not taken for fine", () => {
+  it("are whole: what is left out of one is not taken for fine", async () => {
     const pilot = path.join(folder, "demo/pilot");
     for (const [option, name] of [
       [["--side", "ios"], "--side"],
@@ -99,15 +100,15 @@ describe("answers of the sample apps", () => {
       [["--baseline", "known.json"], "--baseline"],
       [["--app", "Pilot"], "--app"],
     ] as const) {
-      const { code, stdout, stderr } = enredo(["check", pilot, "--format", "ndjson", ...option]);
+      const { code, stdout, stderr } = await enredo(["check", pilot, "--format", "ndjson", ...option]);
       expect({ code, stdout }).toEqual({ code: 2, stdout: "" });
       expect(stderr).toContain(`leave out ${name}`);
     }
-    expect(enredo(["check", pilot, "--format", "ndjson", "--app", "Pilot", "--project", "pilot-app"]).code).toBe(1);
+    expect((await enredo(["check", pilot, "--format", "ndjson", "--app", "Pilot", "--project", "pilot-app"])).code).toBe(1);
   });
 
-  it("are put together: versions, who is behind, levels, rules, permissions", () => {
-    const { apps, sdks, levels, rules, permits, problems, unanswered, code } = fleet(answers);
+  it("are put together: versions, who is behind, levels, rules, permissions", async () => {
+    const { apps, sdks, levels, rules, permits, problems, unanswered, code } = await fleet(answers);
     expect({ code, problems, unanswered }).toEqual({ code: 0, problems: [], unanswered: [] });
     expect(apps.map(({ name }) => name)).toEqual(["crewboard", "deckpass", "kiosk", "Lockkeeper", "Pilot", "Quayside", "Tidegame"]);
     for (const { project, errors } of apps)
@@ -127,22 +128,22 @@ describe("answers of the sample apps", () => {
     expect(permits.find(({ name }) => name === "android.permission.POST_NOTIFICATIONS")?.by).toContain("cordova-plugin-gullpost");
   });
 
-  it("are read from a stream, with Windows line ends and a byte order mark, as from files", () => {
+  it("are read from a stream, with Windows line ends and a byte order mark, as from files", async () => {
     const all = readdirSync(answers)
       .map((name) => readFileSync(path.join(answers, name), "utf8"))
       .join("");
     const other = temporaryFolder({ "all.jsonl": `\ufeff${all.replaceAll("\n", "\r\n")}` });
-    expect(fleet(other)).toEqual(fleet(answers));
+    expect(await fleet(other)).toEqual(await fleet(answers));
   });
 
   it("make a page, a table and a text that fits", async () => {
-    const page = enredo(["fleet", answers, "--format", "html"]).stdout;
+    const page = (await enredo(["fleet", answers, "--format", "html"])).stdout;
     expect(page).toContain('<h2 id="sdks">');
     expect(page).not.toMatch(/(?:src|href)="(?!#)/);
-    const table = enredo(["fleet", answers, "--format", "csv"]).stdout.split("\r\n");
+    const table = (await enredo(["fleet", answers, "--format", "csv"])).stdout.split("\r\n");
     expect(table[0]).toBe("project,app,kind,of,sdk,side,version,newest,behind");
     expect(table.find((row) => row.startsWith("tidegame,") && row.includes(",quaymap,android,"))).toMatch(/,4\.0\.1,4\.2\.1,yes$/);
-    const { stdout } = enredo(["fleet", answers], { env: { COLUMNS: "80" } });
+    const { stdout } = await enredo(["fleet", answers], { env: { COLUMNS: "80" } });
     expect(stdout.split("\n")[0]).toBe("7 apps of 7 projects: ✗ 7 with errors, ! 4 SDKs in several versions");
     for (const row of stdout.split("\n")) expect(row.length, row).toBeLessThanOrEqual(84);
   });
@@ -156,7 +157,7 @@ describe("answers of the sample apps", () => {
     for (const query of queries)
       rows.push((await connection.runAndReadAll(query.replaceAll("answers/", `${answers.replaceAll("\\", "/")}/`))).getRowObjectsJson());
     connection.closeSync();
-    const { sdks, levels } = fleet(answers);
+    const { sdks, levels } = await fleet(answers);
     const quaymap = sdks.find(({ sdk, side }) => sdk === "quaymap" && side === "android")?.versions ?? [];
     // A version that another package of the SDK says stands in the lines too.
     for (const { version, apps } of quaymap)
@@ -181,39 +182,41 @@ describe("a policy", () => {
       "answers/b.ndjson": text(answer("pilot", { sdks: { quaymap: "4.10.0", tidewire: null }, minSdk: null })),
       "answers/c.ndjson": text(answer("ferry", { at: "2020-01-01T08:00:00Z" })),
     });
-  const broken = (policy: string): string[] =>
-    fleet(folder(policy)).violations.map(({ app, subject, found }) => `${app}: ${subject} ${found ?? ""}`);
+  const broken = async (policy: string): Promise<string[]> =>
+    (await fleet(folder(policy))).violations.map(({ app, subject, found }) => `${app}: ${subject} ${found ?? ""}`);
 
-  it("holds versions, levels, rules, projects and age against each app; what is not known breaks none", () => {
-    expect(broken("policy: { sdks: { quaymap: 4.10 } }\n")).toEqual(
+  it("holds versions, levels, rules, projects and age against each app; what is not known breaks none", async () => {
+    expect(await broken("policy: { sdks: { quaymap: 4.10 } }\n")).toEqual(
       ["harbor: quaymap (android) 4.9.0", expect.stringMatching(/^ferry: answer/)].reverse(),
     );
-    expect(broken("policy: { sdks: { 'example.quaymap:quaymap': 4.10 }, maxAge: 9999 }\n")).toEqual(["harbor: quaymap (android) 4.9.0"]);
-    expect(broken("policy: { sdks: { tidewire: 9.0.0 }, maxAge: 9999 }\n")).toEqual([]);
-    expect(broken("policy: { levels: { minSdk: 24 }, maxAge: 9999 }\n")).toEqual(["harbor: minSdk 21"]);
-    expect(broken("policy: { rules: [key], maxAge: 9999 }\n")).toEqual(["harbor: key/missing 1"]);
-    expect(broken("policy: { rules: [key/shape], maxAge: 9999 }\n")).toEqual([]);
-    expect(broken("policy: { projects: [harbor, lantern], maxAge: 9999 }\n")).toEqual([expect.stringMatching(/^lantern: answer/)]);
+    expect(await broken("policy: { sdks: { 'example.quaymap:quaymap': 4.10 }, maxAge: 9999 }\n")).toEqual([
+      "harbor: quaymap (android) 4.9.0",
+    ]);
+    expect(await broken("policy: { sdks: { tidewire: 9.0.0 }, maxAge: 9999 }\n")).toEqual([]);
+    expect(await broken("policy: { levels: { minSdk: 24 }, maxAge: 9999 }\n")).toEqual(["harbor: minSdk 21"]);
+    expect(await broken("policy: { rules: [key], maxAge: 9999 }\n")).toEqual(["harbor: key/missing 1"]);
+    expect(await broken("policy: { rules: [key/shape], maxAge: 9999 }\n")).toEqual([]);
+    expect(await broken("policy: { projects: [harbor, lantern], maxAge: 9999 }\n")).toEqual([expect.stringMatching(/^lantern: answer/)]);
   });
 
-  it("gives the exit code", () => {
-    expect(fleet(folder("policy: { levels: { minSdk: 24 }, maxAge: 9999 }\n")).code).toBe(1);
-    expect(fleet(folder("policy: { levels: { minSdk: 21 }, maxAge: 9999 }\n")).code).toBe(0);
-    expect(fleet(folder("severity: {}\n")).code).toBe(0);
+  it("gives the exit code", async () => {
+    expect((await fleet(folder("policy: { levels: { minSdk: 24 }, maxAge: 9999 }\n"))).code).toBe(1);
+    expect((await fleet(folder("policy: { levels: { minSdk: 21 }, maxAge: 9999 }\n"))).code).toBe(0);
+    expect((await fleet(folder("severity: {}\n"))).code).toBe(0);
   });
 
-  it("that is wrong is not taken in part", () => {
+  it("that is wrong is not taken in part", async () => {
     for (const [policy, message] of [
       ["policy:\n  levels: { minSkd: 24 }\n", /enredo\.yaml:2: unknown key "minSkd"; did you mean "minSdk"\?/],
       ["policy:\n  rules: [kye/missing]\n", /enredo\.yaml:2: there is no rule or concern "kye\/missing"/],
       ["policy:\n  sdks: { quaymap: newest }\n", /enredo\.yaml:2: the minimum version of quaymap is not a version: "newest"/],
       ["policy:\n  maxAge: soon\n", /enredo\.yaml:2: maxAge must be a number of days/],
     ] as const) {
-      const { code, stdout, stderr } = enredo(["fleet", "answers"], { cwd: folder(policy) });
+      const { code, stdout, stderr } = await enredo(["fleet", "answers"], { cwd: folder(policy) });
       expect({ code, stdout }).toEqual({ code: 2, stdout: "" });
       expect(stderr).toMatch(message);
     }
-    const { stderr } = enredo(["fleet", "answers"], { cwd: folder("policy: { sdks: { quaymapp: 4.2.0 } }\n") });
+    const { stderr } = await enredo(["fleet", "answers"], { cwd: folder("policy: { sdks: { quaymapp: 4.2.0 } }\n") });
     expect(stderr).toContain('the policy lists the SDK quaymapp, which no app has; did you mean "quaymap"?');
   });
 });
@@ -221,7 +224,7 @@ describe("a policy", () => {
 describe("answers that are not whole", () => {
   const whole = answer("harbor", { sdks: { quaymap: "4.2.0" } });
 
-  it("are told, and the others count", () => {
+  it("are told, and the others count", async () => {
     const folder = temporaryFolder({
       "a.ndjson": text(whole),
       "broken-off.ndjson": text(answer("pilot").slice(0, -1)),
@@ -231,7 +234,7 @@ describe("answers that are not whole", () => {
       "none.ndjson": "no lines\nof this kind\nat all\nnor here\n",
       "newer.ndjson": '{"schema":"enredo.line/2","project":"keel","record":"run"}\n',
     });
-    const { apps, unanswered, problems, code } = fleet(folder);
+    const { apps, unanswered, problems, code } = await fleet(folder);
     expect(code).toBe(0);
     expect(apps.map(({ name }) => name)).toEqual(["harbor"]);
     expect(unanswered.map(({ project }) => project)).toEqual(["ferry", "lantern", "pilot"]);
@@ -246,7 +249,7 @@ describe("answers that are not whole", () => {
     ]);
   });
 
-  it("give way to the newest whole one, in whatever order they are read", () => {
+  it("give way to the newest whole one, in whatever order they are read", async () => {
     const older = answer("harbor", { at: "2026-01-01T00:00:00Z", sdks: { quaymap: "4.0.0" } });
     const newer = answer("harbor", { at: "2026-02-01T00:00:00+02:00", sdks: { quaymap: "4.1.0" } });
     const begun = answer("harbor", { at: "2026-03-01T00:00:00Z", sdks: { quaymap: "4.2.0" } }).slice(0, -1);
@@ -255,13 +258,13 @@ describe("answers that are not whole", () => {
       [newer, older, begun],
       [begun, newer, older],
     ]) {
-      const { sdks, superseded } = fleet(temporaryFolder({ "all.ndjson": text(...order) }));
+      const { sdks, superseded } = await fleet(temporaryFolder({ "all.ndjson": text(...order) }));
       expect(sdks[0]?.versions).toEqual([{ version: "4.1.0", apps: ["harbor"] }]);
       expect(superseded).toEqual([{ project: "harbor", answers: 1 }]);
     }
   });
 
-  it("with words and versions that nobody knows are shown as they are", () => {
+  it("with words and versions that nobody knows are shown as they are", async () => {
     const odd = answer("harbor", { sdks: { quaymap: "main", constructor: "1.0" } }).map((one) =>
       one
         .replace('"kind":"native"', '"kind":"constructor"')
@@ -273,38 +276,38 @@ describe("answers that are not whole", () => {
       "enredo.yaml": "policy: { sdks: { quaymap: 4.2.0 } }\n",
     });
     for (const format of ["text", "html", "csv", "json"]) {
-      const { code, stdout, stderr } = enredo(["fleet", "a.ndjson", "--format", format], { cwd: folder });
+      const { code, stdout, stderr } = await enredo(["fleet", "a.ndjson", "--format", format], { cwd: folder });
       expect([format, code, stderr]).toEqual([format, expect.any(Number), ""]);
       expect(stdout).not.toContain("native code");
       expect(stdout).toContain(format === "text" || format === "html" ? "constructor" : "toString");
     }
   });
 
-  it("are told where only results are asked for", () => {
+  it("are told where only results are asked for", async () => {
     const folder = temporaryFolder({ "a.ndjson": text(whole), "b.ndjson": "no line\n" });
-    expect(enredo(["fleet", folder, "--quiet"]).stderr).toContain("b.ndjson:1: no JSON object");
+    expect((await enredo(["fleet", folder, "--quiet"])).stderr).toContain("b.ndjson:1: no JSON object");
   });
 
-  it("of which none is one end the command with what to do", () => {
+  it("of which none is one end the command with what to do", async () => {
     const folder = temporaryFolder({ "a.ndjson": "{}\n", "b/c.txt": "" });
-    const { code, stdout, stderr } = enredo(["fleet", folder]);
+    const { code, stdout, stderr } = await enredo(["fleet", folder]);
     expect({ code, stdout }).toEqual({ code: 2, stdout: "" });
     expect(stderr).toContain("enredo check --format ndjson --output FILE");
-    expect(enredo(["fleet", path.join(folder, "b")]).stderr).toContain("no *.ndjson and no *.jsonl file lies in");
-    expect(enredo(["fleet", path.join(folder, "nowhere")])).toMatchObject({
+    expect((await enredo(["fleet", path.join(folder, "b")])).stderr).toContain("no *.ndjson and no *.jsonl file lies in");
+    expect(await enredo(["fleet", path.join(folder, "nowhere")])).toMatchObject({
       code: 2,
       stderr: expect.stringContaining("there is no file") as string,
     });
   });
 
-  it("with a line without end, or names that are markup, commands or formulas, do nothing", () => {
+  it("with a line without end, or names that are markup, commands or formulas, do nothing", async () => {
     const name = "=1+1<script>alert(1)</script>\u001b[31m::error::x\u202e";
     const folder = temporaryFolder({
       "a.ndjson": text(answer(name, { sdks: { [name]: name } }), whole),
       "long.ndjson": `{"a":"${"x".repeat(3_000_000)}"}\n`,
     });
     for (const format of ["text", "csv", "html", "json"]) {
-      const { code, stdout, stderr } = enredo(["fleet", folder, "--format", format]);
+      const { code, stdout, stderr } = await enredo(["fleet", folder, "--format", format]);
       expect(code).toBe(0);
       expect(stdout + stderr).not.toMatch(/\u001b|\u202e|^::error/m);
       if (format === "html") expect(stdout.match(/<script/g)).toHaveLength(1);
@@ -314,7 +317,7 @@ describe("answers that are not whole", () => {
   });
 });
 
-it("a policy in the folder of a project is no mistake for the other commands", () => {
+it("a policy in the folder of a project is no mistake for the other commands", async () => {
   const folder = temporaryFolder();
   write(folder, {
     "settings.gradle": "include ':app'\n",
@@ -322,6 +325,6 @@ it("a policy in the folder of a project is no mistake for the other commands", (
       "apply plugin: 'com.android.application'\nandroid { compileSdk 35\n defaultConfig { applicationId 'a.b'\n minSdk 24 } }\n",
   });
   writeFileSync(path.join(folder, "enredo.yaml"), "policy: { levels: { minSdk: 24 } }\n");
-  const { findings } = JSON.parse(enredo(["check", folder, "--json"]).stdout) as { findings: { rule: string }[] };
+  const { findings } = JSON.parse((await enredo(["check", folder, "--json"])).stdout) as { findings: { rule: string }[] };
   expect(findings.filter(({ rule }) => rule === "project/settings")).toEqual([]);
 });

@@ -3,7 +3,7 @@ import { chmodSync, existsSync, readdirSync, readFileSync, writeFileSync } from 
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { styleFor } from "../../src/views/text/style.js";
-import { enredo, ROOT, temporaryFolder } from "../helpers/program.js";
+import { enredoProcess, ROOT, temporaryFolder } from "../helpers/program.js";
 
 const script = (level: number): string =>
   `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk ${level}\n  }\n}\n`;
@@ -11,14 +11,14 @@ const files = { "settings.gradle": "include ':app'\n", "app/build.gradle": scrip
 
 describe("enredo without a command", () => {
   it("says what to do next in this folder", () => {
-    const { code, stdout } = enredo([], { cwd: temporaryFolder(files) });
+    const { code, stdout } = enredoProcess([], { cwd: temporaryFolder(files) });
     expect(code).toBe(0);
     expect(stdout).toContain("Here: 1 app (app), 0 SDKs, 1 error, 0 warnings.");
     expect(stdout).toContain("enredo patch | git apply");
   });
 
   it("points to the demo where there is no app", () => {
-    const { code, stdout } = enredo([], { cwd: temporaryFolder({ "a.txt": "" }) });
+    const { code, stdout } = enredoProcess([], { cwd: temporaryFolder({ "a.txt": "" }) });
     expect([code, stdout.includes("enredo demo")]).toEqual([0, true]);
   });
 });
@@ -62,7 +62,7 @@ describe("places as links", () => {
     expect(styleFor({ color: true, width: 80, link }).place("a.gradle:1:2")).toContain("<a.gradle:1:2>");
     expect(styleFor({ color: false, width: 80 }).place("a.gradle:1:2")).toBe("a.gradle:1:2");
     expect(
-      enredo(["check", temporaryFolder(files)], { env: { FORCE_HYPERLINK: "1", FORCE_COLOR: "1", NO_COLOR: "" } }).stdout,
+      enredoProcess(["check", temporaryFolder(files)], { env: { FORCE_HYPERLINK: "1", FORCE_COLOR: "1", NO_COLOR: "" } }).stdout,
     ).not.toContain("\u001b]8;;");
   });
 });
@@ -70,7 +70,7 @@ describe("places as links", () => {
 describe("completion", () => {
   it("is written for the shells", () => {
     const home = temporaryFolder();
-    const { code, stdout } = enredo(["autocomplete", "bash"], {
+    const { code, stdout } = enredoProcess(["autocomplete", "bash"], {
       env: { HOME: home, XDG_CACHE_HOME: path.join(home, "cache"), SHELL: "/bin/bash" },
     });
     expect([code, stdout.includes("enredo")]).toEqual([0, true]);
@@ -85,7 +85,7 @@ describe("compiled code that is kept between runs", () => {
     const folder = temporaryFolder(files);
     const cache = temporaryFolder();
     const check = (env: Record<string, string>): [number | null, string, string] => {
-      const { code, stdout, stderr } = enredo(["check", folder], { env });
+      const { code, stdout, stderr } = enredoProcess(["check", folder], { env });
       return [code, stdout, stderr];
     };
     const wanted = check({ NODE_DISABLE_COMPILE_CACHE: "1", NODE_COMPILE_CACHE: cache });
@@ -114,7 +114,7 @@ describe("compiled code that is kept between runs", () => {
 
   it("is not kept of a run that failed", () => {
     const cache = temporaryFolder();
-    expect(enredo(["check", path.join(cache, "none")], { env: { NODE_COMPILE_CACHE: cache } }).code).toBe(2);
+    expect(enredoProcess(["check", path.join(cache, "none")], { env: { NODE_COMPILE_CACHE: cache } }).code).toBe(2);
     expect(kept(cache)).toEqual([]);
   });
 });

@@ -4,7 +4,8 @@ import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { openRevision } from "../../src/core/files/git.js";
 import { apps } from "../helpers/apps.js";
-import { enredo, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
 
 const git = (folder: string, ...args: string[]): void =>
   void execFileSync("git", ["-c", "user.email=skipper@maresia.example", "-c", "user.name=Skipper", ...args], {
@@ -16,13 +17,13 @@ let folder: string;
 let demo: string;
 let clean: string;
 /** A repository: first the app with its mistakes, then without. */
-beforeAll(() => {
+beforeAll(async () => {
   folder = temporaryFolder();
   demo = path.join(folder, "apps");
   clean = path.join(temporaryFolder(), "apps");
   git(folder, "init", "-q");
-  expect(enredo(["demo", demo]).code).toBe(0);
-  expect(enredo(["demo", clean, "--clean"]).code).toBe(0);
+  expect((await enredo(["demo", demo])).code).toBe(0);
+  expect((await enredo(["demo", clean, "--clean"])).code).toBe(0);
   git(folder, "add", "-A");
   git(folder, "commit", "-qm", "first");
   git(folder, "tag", "v1");
@@ -46,8 +47,8 @@ const changesOf = (document: DiffDocument, app: string) =>
     ?.changes.map(({ kind, how, side, what, before, after }) => `${side} ${kind} ${what} ${how}: ${before ?? ""} > ${after ?? ""}`) ?? [];
 
 describe("diff", () => {
-  it("between two revisions: SDKs, levels, permissions, settings, starts and findings", () => {
-    const { code, stdout } = enredo(["diff", "v1..HEAD", "--json"], { cwd: demo });
+  it("between two revisions: SDKs, levels, permissions, settings, starts and findings", async () => {
+    const { code, stdout } = await enredo(["diff", "v1..HEAD", "--json"], { cwd: demo });
     expect(code).toBe(0);
     const document = JSON.parse(stdout) as DiffDocument;
     expect(document.schema).toBe("enredo.diff/1");
@@ -62,38 +63,38 @@ describe("diff", () => {
     expect(findings.reduce((sum, found) => sum + found.gone.length, 0)).toBeGreaterThan(80);
   });
 
-  it("the same from folders, from a revision and a folder, and from a revision and the files here", () => {
-    const of = (...args: string[]) => {
-      const document = JSON.parse(enredo(["diff", ...args, "--json"], { cwd: demo }).stdout) as DiffDocument;
+  it("the same from folders, from a revision and a folder, and from a revision and the files here", async () => {
+    const of = async (...args: string[]) => {
+      const document = JSON.parse((await enredo(["diff", ...args, "--json"], { cwd: demo })).stdout) as DiffDocument;
       return changesOf(document, "Pilot");
     };
-    const revisions = of("v1..HEAD");
+    const revisions = await of("v1..HEAD");
     expect(revisions.length).toBeGreaterThan(20);
-    expect(of("v1")).toEqual(revisions);
-    expect(of("v1", clean)).toEqual(revisions);
-    expect(of("HEAD", ".")).toEqual([]);
-    expect(of("HEAD..v1").length).toBe(revisions.length);
+    expect(await of("v1")).toEqual(revisions);
+    expect(await of("v1", clean)).toEqual(revisions);
+    expect(await of("HEAD", ".")).toEqual([]);
+    expect((await of("HEAD..v1")).length).toBe(revisions.length);
   });
 
-  it("a folder inside of the repository is compared with that folder", () => {
-    const { apps } = JSON.parse(enredo(["diff", "v1", "--json"], { cwd: path.join(demo, "pilot") }).stdout) as DiffDocument;
+  it("a folder inside of the repository is compared with that folder", async () => {
+    const { apps } = JSON.parse((await enredo(["diff", "v1", "--json"], { cwd: path.join(demo, "pilot") })).stdout) as DiffDocument;
     expect(apps.map(({ name }) => name)).toEqual(["Pilot"]);
   });
 
-  it("as Markdown and text, and with an exit code for new findings", () => {
-    const { stdout } = enredo(["diff", "HEAD..v1", "--format", "markdown"], { cwd: demo });
+  it("as Markdown and text, and with an exit code for new findings", async () => {
+    const { stdout } = await enredo(["diff", "HEAD..v1", "--format", "markdown"], { cwd: demo });
     expect(stdout).toMatch(/^## Enredo: what changed in the wiring\n/);
     expect(stdout).toContain("| ✏️ changed | Android | level targetSdk | 35 → 36 |");
     expect(stdout).toContain("**New findings**");
-    expect(enredo(["diff", "HEAD..v1", "--fail-on", "error"], { cwd: demo }).code).toBe(1);
-    expect(enredo(["diff", "v1..HEAD", "--fail-on", "error"], { cwd: demo }).code).toBe(0);
-    const text = enredo(["diff", "HEAD..v1", "--app", "pilot"], { cwd: demo, env: { COLUMNS: "80" } }).stdout;
+    expect((await enredo(["diff", "HEAD..v1", "--fail-on", "error"], { cwd: demo })).code).toBe(1);
+    expect((await enredo(["diff", "v1..HEAD", "--fail-on", "error"], { cwd: demo })).code).toBe(0);
+    const text = (await enredo(["diff", "HEAD..v1", "--app", "pilot"], { cwd: demo, env: { COLUMNS: "80" } })).stdout;
     expect(text).toMatch(/changes; findings: \d+ new, 0 gone/);
     for (const line of text.split("\n")) if (!/[/:]\S{20}/.test(line)) expect(line.length).toBeLessThanOrEqual(80);
-    expect(enredo(["diff", "HEAD"], { cwd: demo }).stdout).toContain("nothing changed in the wiring");
+    expect((await enredo(["diff", "HEAD"], { cwd: demo })).stdout).toContain("nothing changed in the wiring");
   });
 
-  it("a start that comes in between moves no other; one that changes its place is told", () => {
+  it("a start that comes in between moves no other; one that changes its place is told", async () => {
     const sdks = ["quaymap", "gullpost", "moorid"] as const;
     const starts = (...names: string[]): Record<string, string> => ({
       "settings.gradle": "include ':app'\n",
@@ -108,35 +109,35 @@ describe("diff", () => {
         ]),
       ),
     });
-    const of = (before: string[], after: string[]): string[] => {
-      const { stdout } = enredo(["diff", temporaryFolder(starts(...before)), temporaryFolder(starts(...after)), "--json"]);
+    const of = async (before: string[], after: string[]): Promise<string[]> => {
+      const { stdout } = await enredo(["diff", temporaryFolder(starts(...before)), temporaryFolder(starts(...after)), "--json"]);
       return changesOf(JSON.parse(stdout) as DiffDocument, "app");
     };
-    expect(of(["quaymap", "moorid"], ["quaymap", "gullpost", "moorid"])).toEqual([
+    expect(await of(["quaymap", "moorid"], ["quaymap", "gullpost", "moorid"])).toEqual([
       "android start gullpost gullpost.start(…) added:  > at launch, after quaymap",
     ]);
-    expect(of(["quaymap", "gullpost", "moorid"], ["gullpost", "moorid", "quaymap"])).toEqual([
+    expect(await of(["quaymap", "gullpost", "moorid"], ["gullpost", "moorid", "quaymap"])).toEqual([
       "android start quaymap quaymap.start(…) changed: at launch, first > at launch, after moorid",
     ]);
-    expect(of(["quaymap", "moorid"], ["quaymap", "moorid", "quaymap"])).toEqual([
+    expect(await of(["quaymap", "moorid"], ["quaymap", "moorid", "quaymap"])).toEqual([
       "android start quaymap quaymap.start(…) changed: at launch, first > at launch, first and at launch, after moorid",
     ]);
-    expect(of(["gullpost", "quaymap", "moorid"], ["quaymap", "moorid"])).toEqual([
+    expect(await of(["gullpost", "quaymap", "moorid"], ["quaymap", "moorid"])).toEqual([
       "android start gullpost gullpost.start(…) removed: at launch, first > ",
     ]);
   });
 
-  it("a plugin that asks for more in the second state", () => {
+  it("a plugin that asks for more in the second state", async () => {
     const files = apps.find(({ name }) => name === "crewboard")?.files ?? {};
     const spec = Object.keys(files).find((file) => file.endsWith("gullpost_flutter.podspec")) as string;
     const raised = (files[spec] as string).replace(/s\.platform = .*/, "s.platform = :ios, '99.0'");
     expect(raised).not.toBe(files[spec]);
-    const { stdout } = enredo(["diff", temporaryFolder(files), temporaryFolder({ ...files, [spec]: raised }), "--json"]);
+    const { stdout } = await enredo(["diff", temporaryFolder(files), temporaryFolder({ ...files, [spec]: raised }), "--json"]);
     const fresh = (JSON.parse(stdout) as DiffDocument).apps.flatMap(({ findings }) => findings.new);
     expect(fresh.map(({ rule }) => rule)).toContain("level/below-need");
   });
 
-  it("an app that is new, and one that is gone", () => {
+  it("an app that is new, and one that is gone", async () => {
     const before = temporaryFolder();
     const after = temporaryFolder();
     const app = (id: string) => ({
@@ -145,7 +146,7 @@ describe("diff", () => {
     });
     write(before, { ...app("kept"), ...app("old") });
     write(after, { ...app("kept"), ...app("fresh") });
-    const { apps } = JSON.parse(enredo(["diff", before, after, "--json"]).stdout) as DiffDocument;
+    const { apps } = JSON.parse((await enredo(["diff", before, after, "--json"])).stdout) as DiffDocument;
     expect(apps.map(({ name, only }) => `${name} ${only ?? "-"}`).sort()).toEqual(["fresh after", "kept -", "old before"]);
   });
 
@@ -153,22 +154,22 @@ describe("diff", () => {
     [["diff", "nowhere"], /no folder and no revision "nowhere"/],
     [["diff", "--", "--output=stolen"], /is not a revision/],
     [["diff", "HEAD..no^such"], /no revision/],
-  ])("%j ends with what is wrong", (args, message) => {
-    const { code, stderr } = enredo(args, { cwd: demo });
+  ])("%j ends with what is wrong", async (args, message) => {
+    const { code, stderr } = await enredo(args, { cwd: demo });
     expect([code, message.test(stderr)]).toEqual([2, true]);
   });
 
-  it("outside of a repository", () =>
-    expect(enredo(["diff", "main"], { cwd: temporaryFolder({ "a.txt": "" }) })).toMatchObject({ code: 2 }));
+  it("outside of a repository", async () =>
+    expect(await enredo(["diff", "main"], { cwd: temporaryFolder({ "a.txt": "" }) })).toMatchObject({ code: 2 }));
 
-  it("writes a sheet out of what a change added", () => {
-    const { code, stdout } = enredo(["sheet", "draft", "brinelog", "--between", "v1..HEAD", "--app", "pilot"], { cwd: demo });
+  it("writes a sheet out of what a change added", async () => {
+    const { code, stdout } = await enredo(["sheet", "draft", "brinelog", "--between", "v1..HEAD", "--app", "pilot"], { cwd: demo });
     expect(code).toBe(0);
     expect(stdout).toContain("maven: example.brinelog:brinelog-android");
     expect(stdout).toContain("buildPlugin: example.brinelog.symbols");
     expect(stdout).toContain("serviceFile: brinelog-services.json");
     expect(stdout).not.toContain("ACCESS_FINE_LOCATION");
-    expect(enredo(["sheet", "draft", "brinelog", "--between", "v1"], { cwd: demo }).code).toBe(2);
+    expect((await enredo(["sheet", "draft", "brinelog", "--between", "v1"], { cwd: demo })).code).toBe(2);
   });
 });
 

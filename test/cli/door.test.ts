@@ -4,7 +4,7 @@ import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { describe, expect, it } from "vitest";
 import type * as Door from "../../src/core/index.js";
-import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+import { enredoProcess, ROOT, temporaryFolder, write } from "../helpers/program.js";
 
 /** What other programs get: the door, as the package holds it. */
 
@@ -19,7 +19,7 @@ describe("the door", () => {
   it.each(APPS)("finds in %s what the program finds", async (folder) => {
     const { openProject } = await door();
     const { findings, accepted } = await openProject(folder, { packages: [] }).check();
-    const { stdout } = enredo(["check", folder, "--json", "--no-cache"]);
+    const { stdout } = enredoProcess(["check", folder, "--json", "--no-cache"]);
     const told = JSON.parse(stdout) as { findings: { fingerprint: string }[]; accepted?: unknown[] };
     expect(findings.map(({ fingerprint }) => fingerprint)).toEqual(told.findings.map(({ fingerprint }) => fingerprint));
     expect(findings.length + accepted.length).toBeGreaterThan(0);

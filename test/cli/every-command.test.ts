@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { apps } from "../helpers/apps.js";
 import { damage, damaged } from "../helpers/damage.js";
-import { enredoHere } from "../helpers/in-process.js";
+import { enredo } from "../helpers/in-process.js";
 import { temporaryFolder, write } from "../helpers/program.js";
 
 const out = temporaryFolder();
@@ -90,7 +90,7 @@ describe("every command on damaged files", () => {
           write(folder, broken);
           const places: Record<string, string> = { "": folder, whole, out, log: path.join(ownLog ? folder : out, ownLog ?? "startup.log") };
           const args = command.split(" ").map((word) => word.replace(/\{(\w*)\}/, (_, name: string) => places[name] as string));
-          const { code, stderr } = await enredoHere(args);
+          const { code, stderr } = await enredo(args, { cache: null, traces: true });
           for (const name of Object.keys(broken)) write(folder, { [name]: files[name] as string });
           const said = `${command}: ${stderr}`;
           expect([0, 1, 2], said).toContain(code);

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, inject, it } from "vitest";
-import { enredo } from "../helpers/program.js";
+import { enredoProcess } from "../helpers/program.js";
 
 /** What is true of the sample apps, written down by reading their files: every finding, fact and wire, and nothing else. */
 
@@ -35,8 +35,8 @@ const { demo } = inject("sampleApps");
 let checked: CheckDocument;
 let surveyed: SurveyDocument;
 beforeAll(() => {
-  checked = JSON.parse(enredo(["check", demo, "--json"]).stdout) as CheckDocument;
-  surveyed = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+  checked = JSON.parse(enredoProcess(["check", demo, "--json"]).stdout) as CheckDocument;
+  surveyed = JSON.parse(enredoProcess(["survey", demo, "--json"]).stdout) as SurveyDocument;
 });
 
 const FINDINGS: Record<string, string[]> = {
@@ -495,7 +495,7 @@ const WIRES: Record<string, Record<string, string[]>> = {
 
 describe("every wire that a sheet of the sample apps asks for", () => {
   it.each(Object.entries(WIRES))("%s", (sdk, expected) => {
-    const { apps } = JSON.parse(enredo(["trace", sdk, demo, "--json"]).stdout) as TraceDocument;
+    const { apps } = JSON.parse(enredoProcess(["trace", sdk, demo, "--json"]).stdout) as TraceDocument;
     const found: Record<string, string[]> = {};
     for (const { name, sides } of apps)
       for (const [side, wires] of Object.entries(sides)) {

@@ -8,13 +8,14 @@ import addFormatsModule from "ajv-formats";
 import type { Log } from "sarif";
 import { SaxesParser } from "saxes";
 import { beforeAll, describe, expect, it } from "vitest";
-import { enredo, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
 
 const require = createRequire(import.meta.url);
 let demo: string;
-beforeAll(() => {
+beforeAll(async () => {
   demo = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", demo]).code).toBe(0);
+  expect((await enredo(["demo", demo])).code).toBe(0);
 });
 
 /** A tree of elements, or the error that the parser found. */
@@ -35,9 +36,9 @@ function elements(xml: string): { name: string; attributes: Record<string, strin
 }
 
 describe("check --format", () => {
-  it("sarif is valid by the standard's schema, with rules, regions, fingerprints and suppressions", () => {
+  it("sarif is valid by the standard's schema, with rules, regions, fingerprints and suppressions", async () => {
     write(demo, { "enredo.yaml": "accept:\n  - rule: version/floating\n    reason: the harbour wants the newest\n" });
-    const { stdout, code } = enredo(["check", demo, "--format", "sarif"]);
+    const { stdout, code } = await enredo(["check", demo, "--format", "sarif"]);
     write(demo, { "enredo.yaml": "" });
     expect(code).toBe(1);
     const log = JSON.parse(stdout) as Log;
@@ -67,9 +68,9 @@ describe("check --format", () => {
     ).toBe(true);
   });
 
-  it("junit is well formed; a finding is a case that fails as --fail-on says", () => {
-    const count = (failOn: string) => {
-      const found = elements(enredo(["check", demo, "--format", "junit", "--fail-on", failOn]).stdout);
+  it("junit is well formed; a finding is a case that fails as --fail-on says", async () => {
+    const count = async (failOn: string) => {
+      const found = elements((await enredo(["check", demo, "--format", "junit", "--fail-on", failOn])).stdout);
       const of = (name: string) => found.filter((element) => element.name === name);
       const suites = of("testsuite");
       const sum = (key: string) => suites.reduce((total, { attributes }) => total + Number(attributes[key]), 0);
@@ -79,27 +80,27 @@ describe("check --format", () => {
       for (const { attributes } of of("testcase")) expect(attributes.name !== "" && attributes.classname !== "").toBe(true);
       return of("failure").length;
     };
-    const { summary } = JSON.parse(enredo(["check", demo, "--json"]).stdout) as {
+    const { summary } = JSON.parse((await enredo(["check", demo, "--json"])).stdout) as {
       summary: { errors: number; warnings: number; notes: number };
     };
-    expect(count("error")).toBe(summary.errors);
-    expect(count("note")).toBe(summary.errors + summary.warnings + summary.notes);
-    expect(count("never")).toBe(0);
+    expect(await count("error")).toBe(summary.errors);
+    expect(await count("note")).toBe(summary.errors + summary.warnings + summary.notes);
+    expect(await count("never")).toBe(0);
   });
 
-  it("github is one workflow command a finding, with paths from the root of the repository", () => {
+  it("github is one workflow command a finding, with paths from the root of the repository", async () => {
     const folder = temporaryFolder();
     execFileSync("git", ["init", "-q"], { cwd: folder });
-    expect(enredo(["demo", path.join(folder, "apps")]).code).toBe(0);
-    const { stdout } = enredo(["check", path.join(folder, "apps/crewboard"), "--format", "github"]);
+    expect((await enredo(["demo", path.join(folder, "apps")])).code).toBe(0);
+    const { stdout } = await enredo(["check", path.join(folder, "apps/crewboard"), "--format", "github"]);
     const lines = stdout.trimEnd().split("\n");
     expect(lines.length).toBeGreaterThan(5);
     for (const line of lines)
       expect(line).toMatch(/^::(error|warning|notice) file=apps\/crewboard\/[^:,]+,line=\d+,col=\d+,title=[a-z]+\/[a-z-]+::.+%0A.+$/);
   });
 
-  it("gitlab is a list with one fingerprint each", () => {
-    const list = JSON.parse(enredo(["check", demo, "--format", "gitlab"]).stdout) as {
+  it("gitlab is a list with one fingerprint each", async () => {
+    const list = JSON.parse((await enredo(["check", demo, "--format", "gitlab"])).stdout) as {
       description: string;
       check_name: string;
       fingerprint: string;
@@ -114,13 +115,13 @@ describe("check --format", () => {
     }
   });
 
-  it("markdown takes nothing from files as markup", () => {
+  it("markdown takes nothing from files as markup", async () => {
     const folder = temporaryFolder({
       "settings.gradle": "include ':app'\n",
       "app/build.gradle":
         "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n  }\n}\ndependencies {\n  implementation 'example.<b>x</b>*:map_*y*:+'\n}\n",
     });
-    const { stdout } = enredo(["check", folder, "--format", "markdown"]);
+    const { stdout } = await enredo(["check", folder, "--format", "markdown"]);
     expect(stdout).toMatch(/^## Enredo: how the SDKs are wired\n/);
     expect(stdout).toContain("&lt;b&gt;");
     expect(stdout).not.toContain("<b>");
@@ -130,7 +131,7 @@ describe("check --format", () => {
 
 describe("survey --format cyclonedx", () => {
   it("is valid by the standard's schema, and names every third-party package of each side", async () => {
-    const { stdout } = enredo(["survey", demo, "--format", "cyclonedx"]);
+    const { stdout } = await enredo(["survey", demo, "--format", "cyclonedx"]);
     const problem = await new Validation.JsonStrictValidator(Spec.Version.v1dot6).validate(stdout);
     expect(problem).toBeNull();
     const bom = JSON.parse(stdout) as {
@@ -141,47 +142,49 @@ describe("survey --format cyclonedx", () => {
     expect(quaymap.map(({ purl }) => purl)).toContain("pkg:maven/example.quaymap/quaymap-android@4.2.0");
     expect(quaymap[0]?.properties?.some(({ name, value }) => name === "enredo:side" && value === "android")).toBe(true);
     expect(bom.dependencies.find(({ ref }) => ref === "app:pilot#Pilot")?.dependsOn?.length).toBeGreaterThan(5);
-    expect(enredo(["survey", demo, "--format", "cyclonedx"]).stdout).toBe(stdout);
+    expect((await enredo(["survey", demo, "--format", "cyclonedx"])).stdout).toBe(stdout);
   });
 });
 
 describe("a baseline", () => {
-  it("leaves out what is known, tells what is gone, and fails on what is new", () => {
+  it("leaves out what is known, tells what is gone, and fails on what is new", async () => {
     const folder = path.join(temporaryFolder(), "fleet");
-    enredo(["demo", folder]);
+    await enredo(["demo", folder]);
     const file = path.join(temporaryFolder(), "known.json");
     const app = path.join(folder, "crewboard");
-    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file])).toMatchObject({ code: 2 });
-    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--write-baseline"])).toMatchObject({
+    expect(await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file])).toMatchObject({ code: 2 });
+    expect(
+      await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--write-baseline"]),
+    ).toMatchObject({
       code: 0,
       stdout: "",
     });
-    const same = enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]);
+    const same = await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]);
     expect(same.code).toBe(0);
     expect(same.stdout).toContain("nothing to report");
     // Moved lines and comments change nothing; another value does.
     const gradle = path.join(app, "android/app/build.gradle");
     const text = readFileSync(gradle, "utf8");
     write(app, { "android/app/build.gradle": `// moved\n\n\n${text}` });
-    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]).code).toBe(0);
+    expect((await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file])).code).toBe(0);
     write(app, {
       "android/app/build.gradle": `${text}\ndependencies {\n    implementation 'example.tidewire:tidewire-android:+'\n}\n`,
     });
-    const fresh = enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--fail-on", "warning"]);
+    const fresh = await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file, "--fail-on", "warning"]);
     expect(fresh.code).toBe(1);
     expect(fresh.stdout).toContain("version/floating");
     const main = readFileSync(path.join(app, "lib/main.dart"), "utf8");
     write(app, { "android/app/build.gradle": text, "lib/main.dart": main.replace("  Brinelog.setVerbose(true);\n", "") });
-    expect(enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file]).stderr).toContain("1 of ");
+    expect((await enredo(["check", app, "--sheets", path.join(folder, "enredo/sheets"), "--baseline", file])).stderr).toContain("1 of ");
   });
 
   it.each([
     ["no JSON", "{"],
     ["another file", "{}"],
     ["an entry without a fingerprint", '{"schema":"enredo.baseline/1","findings":[{}]}'],
-  ])("that is broken ends with what to do: %s", (_, text) => {
+  ])("that is broken ends with what to do: %s", async (_, text) => {
     const folder = temporaryFolder({ "known.json": text });
-    const { code, stderr } = enredo(["check", demo, "--baseline", path.join(folder, "known.json")]);
+    const { code, stderr } = await enredo(["check", demo, "--baseline", path.join(folder, "known.json")]);
     expect(code).toBe(2);
     expect(stderr).toContain("--write-baseline");
   });

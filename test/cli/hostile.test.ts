@@ -4,11 +4,11 @@ import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, realpathSy
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
-import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+import { enredoProcess, ROOT, temporaryFolder, write } from "../helpers/program.js";
 
 const app = androidExample(androidBlock("minSdk 40\n    targetSdk 35"));
 const windows = process.platform === "win32";
-const check = (folder: string, env: Record<string, string>) => enredo(["check", folder], { env });
+const check = (folder: string, env: Record<string, string>) => enredoProcess(["check", folder], { env });
 const binaries = (folder: string): string[] =>
   readdirSync(folder, { recursive: true, encoding: "utf8" })
     .filter((name) => name.endsWith(".bin"))
@@ -65,7 +65,7 @@ describe("what is kept between runs", () => {
       expect(stderr).toContain(why);
       if (existsSync(cache)) expect(readdirSync(cache)).toEqual([]);
     }
-    expect(enredo(["check", folder, "--quiet"], { env: { ENREDO_CACHE: open } }).stderr).toBe("");
+    expect(enredoProcess(["check", folder, "--quiet"], { env: { ENREDO_CACHE: open } }).stderr).toBe("");
   });
 
   it("removes only files of its own, and leaves no part behind", () => {
@@ -104,13 +104,13 @@ describe.skipIf(windows)("files outside of the repository", () => {
     symlinkSync(outside, path.join(folder, "other"));
     symlinkSync("/proc/kmsg", path.join(folder, ".env"));
     symlinkSync("/proc/self/pagemap", path.join(folder, "package.json"));
-    const { code, stdout } = enredo(["check", folder, "--json"]);
+    const { code, stdout } = enredoProcess(["check", folder, "--json"]);
     const report = JSON.parse(stdout) as { apps: { name: string }[]; blindSpots: { what: string; why: string }[] };
     expect([code, report.apps.length]).toEqual([1, 1]);
     expect(report.blindSpots.filter(({ why }) => why.includes("outside the repository")).map(({ what }) => what)).toEqual(
       expect.arrayContaining([".env", "gradle.properties", "other", "package.json"]),
     );
-    const survey = JSON.parse(enredo(["survey", folder, "--json"]).stdout) as { passedOver: { file: string }[] };
+    const survey = JSON.parse(enredoProcess(["survey", folder, "--json"]).stdout) as { passedOver: { file: string }[] };
     expect(survey.passedOver.map(({ file }) => file)).toContain("gradle.properties");
   });
 
@@ -128,14 +128,14 @@ describe.skipIf(windows)("files outside of the repository", () => {
     const inside = temporaryFolder(files);
     mkdirSync(path.join(inside, ".git"));
     symlinkSync("../shared/real.gradle", path.join(inside, "app/build.gradle"));
-    const mended = enredo(["patch", inside]).stdout;
+    const mended = enredoProcess(["patch", inside]).stdout;
     expect(mended).toContain("+++ b/shared/real.gradle");
     expect(mended).not.toContain("b/app/build.gradle");
     const far = temporaryFolder({ "real.gradle": files["shared/real.gradle"] });
     const linked = temporaryFolder(files);
     mkdirSync(path.join(linked, ".git"));
     symlinkSync(path.join(far, "real.gradle"), path.join(linked, "app/build.gradle"));
-    const { stdout, stderr, code } = enredo(["patch", linked]);
+    const { stdout, stderr, code } = enredoProcess(["patch", linked]);
     expect([code, stdout]).toEqual([2, ""]);
     expect(stderr).toContain("no app found");
   });
@@ -152,8 +152,8 @@ describe.skipIf(windows)("files outside of the repository", () => {
     });
     mkdirSync(path.join(folder, "node_modules/@quaymap"), { recursive: true });
     symlinkSync(path.join(store, "quaymap"), path.join(folder, "node_modules/@quaymap/react-native"));
-    expect(enredo(["check", folder]).stdout).toContain("@quaymap/react-native");
-    expect(enredo(["levels", folder]).stdout).toContain("41");
+    expect(enredoProcess(["check", folder]).stdout).toContain("@quaymap/react-native");
+    expect(enredoProcess(["levels", folder]).stdout).toContain("41");
   });
 });
 
@@ -175,12 +175,12 @@ describe("input that is made to keep a program busy", () => {
     const folder = temporaryFolder({ ...app, "app/build.gradle": `${text}${app["app/build.gradle"] ?? ""}` });
     const elsewhere = temporaryFolder({ ...app, "build.gradle": `${text}${app["build.gradle"] ?? ""}` });
     for (const root of [folder, elsewhere]) {
-      const { code, stdout, stderr } = enredo(["check", root, "--no-cache"]);
+      const { code, stdout, stderr } = enredoProcess(["check", root, "--no-cache"]);
       expect([code === 0 || code === 1, stderr]).toEqual([true, ""]);
       if (told) expect(stdout).toMatch(told);
       if (told) expect(stdout).toContain("project/unreadable");
     }
-    expect(enredo(["check", elsewhere, "--no-cache"]).stdout).toContain("level/order");
+    expect(enredoProcess(["check", elsewhere, "--no-cache"]).stdout).toContain("level/order");
   });
 
   it("200,000 backticks in a configuration of JavaScript", () => {
@@ -189,7 +189,7 @@ describe("input that is made to keep a program busy", () => {
       "package.json": '{ "name": "deckpass", "dependencies": { "expo": "54.0.0" } }',
       "app.config.js": `export default { expo: { name: ${"`".repeat(200_000)} } };\n`,
     });
-    const { code, stdout } = enredo(["check", folder, "--no-cache"]);
+    const { code, stdout } = enredoProcess(["check", folder, "--no-cache"]);
     expect(code).toBe(1);
     expect(stdout).toContain("level/order");
   });
@@ -204,9 +204,11 @@ describe("input that is made to keep a program busy", () => {
       "app/src/main/java/B.swift": `import QuaymapSDK\nfunc x() { Quaymap.start() ${"#".repeat(30_000)} }\n`,
       "enredo/sheets/quaymap.sdk.yaml": sheet,
     });
-    const report = JSON.parse(enredo(["check", folder, "--json", "--no-cache"]).stdout) as { blindSpots: { what: string; why: string }[] };
+    const report = JSON.parse(enredoProcess(["check", folder, "--json", "--no-cache"]).stdout) as {
+      blindSpots: { what: string; why: string }[];
+    };
     expect(report.blindSpots).toContainEqual(expect.objectContaining({ what: "the code of B.swift", why: "it takes too long to parse" }));
-    const trace = enredo(["trace", "quaymap", folder, "--no-cache"]).stdout;
+    const trace = enredoProcess(["trace", "quaymap", folder, "--no-cache"]).stdout;
     expect(trace).toMatch(/Quaymap\.start.*|in A\.onCreate/);
   });
 
@@ -217,7 +219,7 @@ describe("input that is made to keep a program busy", () => {
       "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">${"<a/>\n".repeat(3_000_000)}</manifest>`,
       "enredo/sheets/x.sdk.yaml": `sdk: x\npackages: { maven: "example.x:x" }\nneeds:\n${"  - { on: android, minSdk: 21 }\n".repeat(7_500)}`,
     });
-    const { code, stdout } = enredo(["check", folder, "--no-cache"]);
+    const { code, stdout } = enredoProcess(["check", folder, "--no-cache"]);
     expect(code).toBe(1);
     expect(stdout).toMatch(/libs\.versions\.toml: too large for such a file \(over 1 MB\)/);
     expect(stdout).toMatch(/AndroidManifest\.xml: too large for such a file \(over 8 MB\)/);
@@ -238,7 +240,7 @@ describe("a clone without the contents of its files", () => {
     git(origin, "commit", "-qm", "one");
     const clone = path.join(temporaryFolder(), "clone");
     git(ROOT, "clone", "-q", "--filter=blob:none", "--no-checkout", `file://${origin}`, clone);
-    const { code, stdout, stderr } = enredo(["diff", "HEAD", "HEAD"], { cwd: clone });
+    const { code, stdout, stderr } = enredoProcess(["diff", "HEAD", "HEAD"], { cwd: clone });
     expect([code, stdout]).toEqual([2, ""]);
     expect(stderr).toMatch(/^enredo: 3 files of "HEAD" are not in this clone.*git fetch --refetch --no-filter/);
   });
@@ -256,7 +258,7 @@ describe("streams and surroundings", () => {
   it.skipIf(windows)("a home folder that cannot be read makes no noise", () => {
     const folder = temporaryFolder(app);
     const home = path.join(temporaryFolder(), "none");
-    const { code, stderr } = enredo(["check", folder], { env: { HOME: home, XDG_CACHE_HOME: "", ENREDO_CACHE: "" } });
+    const { code, stderr } = enredoProcess(["check", folder], { env: { HOME: home, XDG_CACHE_HOME: "", ENREDO_CACHE: "" } });
     expect([code, stderr]).toEqual([1, ""]);
   });
 
@@ -265,6 +267,6 @@ describe("streams and surroundings", () => {
     const folder = temporaryFolder(app);
     const link = path.join(realpathSync(temporaryFolder()), "link");
     symlinkSync(folder, link);
-    expect(enredo(["check", link]).code).toBe(1);
+    expect(enredoProcess(["check", link]).code).toBe(1);
   });
 });

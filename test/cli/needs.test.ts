@@ -3,7 +3,8 @@ import path from "node:path";
 import { describe, expect, inject, it } from "vitest";
 import { binaryForm } from "../../src/core/gather/platforms/ios/binary.js";
 import { DiskTree } from "../../src/core/files/disk.js";
-import { enredo, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
 
 interface TraceDocument {
   schema: string;
@@ -30,26 +31,26 @@ interface TraceDocument {
 const { demo, clean } = inject("sampleApps");
 
 describe("trace", () => {
-  it("prints every wire in the vendor's order, on each side, and the next thing to do", () => {
-    const { code, stdout } = enredo(["trace", "quaymap", demo, "--app", "deckpass"], { env: { COLUMNS: "80" } });
+  it("prints every wire in the vendor's order, on each side, and the next thing to do", async () => {
+    const { code, stdout } = await enredo(["trace", "quaymap", demo, "--app", "deckpass"], { env: { COLUMNS: "80" } });
     expect(code).toBe(0);
     expect(stdout.indexOf("Android")).toBeLessThan(stdout.indexOf("  iOS"));
     expect(stdout).toMatch(/1 ✗ missing {3}repository https:\/\/maven\.quaymap\.example\/releases/);
     expect(stdout).toMatch(/~ loose {5}key mapKey/);
     expect(stdout).toContain("– 5 needs that do not apply here; --verbose lists them");
-    const all = enredo(["trace", "quaymap", demo, "--app", "deckpass", "--verbose"], { env: { COLUMNS: "80" } }).stdout;
+    const all = (await enredo(["trace", "quaymap", demo, "--app", "deckpass", "--verbose"], { env: { COLUMNS: "80" } })).stdout;
     expect(all).toMatch(/– unneeded {2}minSdk 23\n\s+only before version 4\.0; 4\.2\.0 is installed/);
     expect(stdout).toMatch(/Next, on Android: add maven/);
     for (const line of stdout.split("\n")) if (!/[\w-]\/|https:/.test(line)) expect(line.length).toBeLessThanOrEqual(80);
   });
 
-  it("sets both sides next to each other where there is room", () => {
-    const { stdout } = enredo(["trace", "moorid", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
+  it("sets both sides next to each other where there is room", async () => {
+    const { stdout } = await enredo(["trace", "moorid", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
     expect(stdout).toMatch(/Android {2}1\.9\.2 +iOS {2}1\.9\.2/);
   });
 
-  it("as JSON: a list of wires for each app and side", () => {
-    const document = JSON.parse(enredo(["trace", "quaymap", demo, "--json"]).stdout) as TraceDocument;
+  it("as JSON: a list of wires for each app and side", async () => {
+    const document = JSON.parse((await enredo(["trace", "quaymap", demo, "--json"])).stdout) as TraceDocument;
     expect(document.schema).toBe("enredo.trace/1");
     const wires = document.apps.find(({ name }) => name === "deckpass")?.sides.android ?? [];
     expect(wires.map(({ step }) => step)).toEqual(wires.map((_, index) => index + 1));
@@ -57,42 +58,44 @@ describe("trace", () => {
     expect(wires.some(({ derived }) => derived?.includes("android folder of @quaymap/react-native"))).toBe(true);
   });
 
-  it("tells what an upgrade asks for beyond today", () => {
-    const document = JSON.parse(enredo(["trace", "quaymap", demo, "--app", "deckpass", "--at", "5.0.0", "--json"]).stdout) as TraceDocument;
+  it("tells what an upgrade asks for beyond today", async () => {
+    const document = JSON.parse(
+      (await enredo(["trace", "quaymap", demo, "--app", "deckpass", "--at", "5.0.0", "--json"])).stdout,
+    ) as TraceDocument;
     const more = Object.values(document.apps[0]?.sides ?? {}).flatMap((wires) =>
       wires.filter(({ additional }) => additional).map(({ need }) => need),
     );
     expect(more.sort()).toEqual(["iosTarget 16.0", "service example.quaymap.OfflineService"]);
-    expect(enredo(["trace", "quaymap", demo, "--at", "5.0.0"]).stdout).toContain(
+    expect((await enredo(["trace", "quaymap", demo, "--at", "5.0.0"])).stdout).toContain(
       "quaymap 5.0.0 has 2 needs that the installed version does not have",
     );
   });
 
-  it("suggests the name of an SDK, and is complete on the mended apps", () => {
-    const { code, stderr } = enredo(["trace", "quaymaps", demo]);
+  it("suggests the name of an SDK, and is complete on the mended apps", async () => {
+    const { code, stderr } = await enredo(["trace", "quaymaps", demo]);
     expect(code).toBe(2);
     expect(stderr).toContain('did you mean "quaymap"?');
-    expect(enredo(["trace", "tollbuoy", clean]).stdout).toContain("Nothing is left to do.");
+    expect((await enredo(["trace", "tollbuoy", clean])).stdout).toContain("Nothing is left to do.");
     // The name of a package is as good as the id.
-    const byId = enredo(["trace", "quaymap", demo]).stdout;
+    const byId = (await enredo(["trace", "quaymap", demo])).stdout;
     for (const name of ["Quaymap", "@quaymap/react-native", "example.quaymap:quaymap-android", "QuaymapSDK"])
-      expect(enredo(["trace", name, demo]).stdout).toBe(byId);
-    expect(enredo(["sheet", "draft", "example.quaymap:quaymap-android", "--from", path.join(demo, "pilot")]).stdout).toMatch(
+      expect((await enredo(["trace", name, demo])).stdout).toBe(byId);
+    expect((await enredo(["sheet", "draft", "example.quaymap:quaymap-android", "--from", path.join(demo, "pilot")])).stdout).toMatch(
       /^sdk: quaymap$/m,
     );
   });
 });
 
 describe("compare", () => {
-  it("an SDK a row, what differs stands out, ends with a count", () => {
-    const { stdout } = enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
+  it("an SDK a row, what differs stands out, ends with a count", async () => {
+    const { stdout } = await enredo(["compare", demo, "--app", "pilot"], { env: { COLUMNS: "200" } });
     expect(stdout).toMatch(/gullpost +5\.2\.0 .* +4\.8\.1 .* +≠ version/);
     expect(stdout).toMatch(/brinelog +– +2\.0\.4 .*! only iOS/);
     expect(stdout).toMatch(/5 SDKs: 3 that differ, 1 only iOS, 1 open/);
   });
 
-  it("this app beside that one", () => {
-    const { code, stdout } = enredo(["compare", path.join(demo, "deckpass"), "--with", path.join(demo, "pilot"), "--json"]);
+  it("this app beside that one", async () => {
+    const { code, stdout } = await enredo(["compare", path.join(demo, "deckpass"), "--with", path.join(demo, "pilot"), "--json"]);
     expect(code).toBe(0);
     const { comparisons } = JSON.parse(stdout) as {
       comparisons: { left: string; right: string; rows: { sdk: string; only: string | null }[] }[];
@@ -106,50 +109,50 @@ describe("compare", () => {
 });
 
 describe("sheet", () => {
-  it("list shows each sheet and where its SDK is", () => {
-    expect(enredo(["sheet", "list", demo]).stdout).toMatch(/tollbuoy +8 +maven, cocoapods, npm +deckpass/);
-    expect(enredo(["sheet", "list", path.join(demo, "pilot")]).stdout).toContain("no sheets");
+  it("list shows each sheet and where its SDK is", async () => {
+    expect((await enredo(["sheet", "list", demo])).stdout).toMatch(/tollbuoy +8 +maven, cocoapods, npm +deckpass/);
+    expect((await enredo(["sheet", "list", path.join(demo, "pilot")])).stdout).toContain("no sheets");
   });
 
-  it("check names file, line and suggestion, and the exit code says it", () => {
+  it("check names file, line and suggestion, and the exit code says it", async () => {
     const folder = temporaryFolder({ "enredo/sheets/a.sdk.yaml": "sdk: quaymap\npackages:\n  mavn: a:b\n" });
-    const { code, stdout } = enredo(["sheet", "check", folder]);
+    const { code, stdout } = await enredo(["sheet", "check", folder]);
     expect(code).toBe(1);
     expect(stdout).toContain("enredo/sheets/a.sdk.yaml:3:3");
     expect(stdout).toContain('did you mean "maven"?');
-    expect(enredo(["sheet", "check", demo]).code).toBe(0);
-    expect(enredo(["sheet", "check", temporaryFolder()]).code).toBe(2);
+    expect((await enredo(["sheet", "check", demo])).code).toBe(0);
+    expect((await enredo(["sheet", "check", temporaryFolder()])).code).toBe(2);
   });
 
-  it("new writes a valid one, and nothing over another", () => {
+  it("new writes a valid one, and nothing over another", async () => {
     const folder = temporaryFolder();
     const args = ["sheet", "new", "quaymap", "--maven", "example.quaymap:quaymap-android", "--npm", "@quaymap/react-native"];
-    expect(enredo(args, { cwd: folder }).code).toBe(0);
+    expect((await enredo(args, { cwd: folder })).code).toBe(0);
     expect(readFileSync(path.join(folder, "enredo/sheets/quaymap.sdk.yaml"), "utf8")).toContain("maven: example.quaymap:quaymap-android");
-    expect(enredo(["sheet", "check", folder]).code).toBe(0);
-    expect(enredo(args, { cwd: folder }).stderr).toContain("already exists");
-    expect(enredo(["sheet", "new"], { cwd: folder }).code).toBe(2);
+    expect((await enredo(["sheet", "check", folder])).code).toBe(0);
+    expect((await enredo(args, { cwd: folder })).stderr).toContain("already exists");
+    expect((await enredo(["sheet", "new"], { cwd: folder })).code).toBe(2);
   });
 
-  it("draft writes a sheet that the app it came from fulfils, with where each line came from", () => {
-    const { code, stdout } = enredo(["sheet", "draft", "tollbuoy", "--from", path.join(clean, "deckpass")]);
+  it("draft writes a sheet that the app it came from fulfils, with where each line came from", async () => {
+    const { code, stdout } = await enredo(["sheet", "draft", "tollbuoy", "--from", path.join(clean, "deckpass")]);
     expect(code).toBe(0);
     expect(stdout).toMatch(/keepRule: -keep class example\.tollbuoy\.\*\* \{ \*; \} {2}# from android\/app\/proguard-tollbuoy\.pro:2/);
     expect(stdout).toContain("unsure:");
     const folder = temporaryFolder({ "tollbuoy.sdk.yaml": stdout });
-    expect(enredo(["sheet", "check", "--sheets", folder, folder]).code).toBe(0);
+    expect((await enredo(["sheet", "check", "--sheets", folder, folder])).code).toBe(0);
     const traced = JSON.parse(
-      enredo(["trace", "tollbuoy", path.join(clean, "deckpass"), "--sheets", folder, "--json"]).stdout,
+      (await enredo(["trace", "tollbuoy", path.join(clean, "deckpass"), "--sheets", folder, "--json"])).stdout,
     ) as TraceDocument;
     const states = Object.values(traced.apps[0]?.sides ?? {}).flatMap((wires) => wires.map(({ state }) => state));
     expect(states.filter((state) => state !== "connected")).toEqual([]);
   });
 
-  it("a broken sheet is a finding, and the other sheets still count", () => {
+  it("a broken sheet is a finding, and the other sheets still count", async () => {
     const folder = temporaryFolder();
-    expect(enredo(["demo", path.join(folder, "demo")]).code).toBe(0);
+    expect((await enredo(["demo", path.join(folder, "demo")])).code).toBe(0);
     write(path.join(folder, "demo"), { "enredo/sheets/broken.sdk.yaml": "sdk: [\n" });
-    const { stdout, code } = enredo(["check", path.join(folder, "demo")]);
+    const { stdout, code } = await enredo(["check", path.join(folder, "demo")]);
     expect(code).toBe(1);
     expect(stdout).toContain("enredo/sheets/broken.sdk.yaml:");
     expect(stdout).toContain("project/settings");
@@ -158,7 +161,7 @@ describe("sheet", () => {
 });
 
 describe("secrets", () => {
-  it("no command prints a key in full, in any form", () => {
+  it("no command prints a key in full, in any form", async () => {
     const keys = [
       "qm_live_a41f7be02c9d8563e0b7f1c4",
       "qm_live_91c0e7d2ab5f4836d0c1e2fb",
@@ -183,7 +186,7 @@ describe("secrets", () => {
     ]);
     runs.push(...sdks.map((sdk) => ["sheet", "draft", sdk, "--from", demo]));
     for (const args of runs) {
-      const { stdout, stderr } = enredo(args);
+      const { stdout, stderr } = await enredo(args);
       for (const key of keys) expect(stdout + stderr, `${args.join(" ")} prints ${key.slice(0, 5)}…`).not.toContain(key);
     }
   });

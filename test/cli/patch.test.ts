@@ -5,15 +5,16 @@ import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { editOf } from "../../src/core/project/patch/edits.js";
 import type { QuickFix } from "../../src/core/model/quick-fix.js";
-import { enredo, temporaryFolder } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder } from "../helpers/program.js";
 
 interface PatchDocument {
   diff: string;
   mended: { rule: string; app: string; fingerprint: string }[];
   left: { rule: string; why: string }[];
 }
-const fingerprints = (folder: string): string[] =>
-  (JSON.parse(enredo(["check", folder, "--json"]).stdout) as { findings: { fingerprint: string }[] }).findings
+const fingerprints = async (folder: string): Promise<string[]> =>
+  (JSON.parse((await enredo(["check", folder, "--json"])).stdout) as { findings: { fingerprint: string }[] }).findings
     .map(({ fingerprint }) => fingerprint)
     .sort();
 /** Every file of a folder with its text. */
@@ -29,10 +30,10 @@ function texts(folder: string, below = ""): Record<string, string> {
 
 let folder: string;
 let document: PatchDocument;
-beforeAll(() => {
+beforeAll(async () => {
   folder = path.join(temporaryFolder(), "fleet");
-  expect(enredo(["demo", folder]).code).toBe(0);
-  document = JSON.parse(enredo(["patch", folder, "--json"]).stdout) as PatchDocument;
+  expect((await enredo(["demo", folder])).code).toBe(0);
+  document = JSON.parse((await enredo(["patch", folder, "--json"])).stdout) as PatchDocument;
 });
 
 describe("patch on the sample apps", () => {
@@ -51,17 +52,17 @@ describe("patch on the sample apps", () => {
     expect(new Set(document.mended.map(({ app }) => app)).size).toBeGreaterThan(5);
   });
 
-  it("git apply takes it, and afterwards exactly these findings are gone", () => {
-    const before = fingerprints(folder);
+  it("git apply takes it, and afterwards exactly these findings are gone", async () => {
+    const before = await fingerprints(folder);
     execFileSync("git", ["init", "-q"], { cwd: folder });
     execFileSync("git", ["apply", "-"], { cwd: folder, input: document.diff });
-    const after = fingerprints(folder);
+    const after = await fingerprints(folder);
     const rest = [...before];
     for (const { fingerprint } of document.mended) rest.splice(rest.indexOf(fingerprint), 1);
     expect(after.filter((fingerprint) => !rest.includes(fingerprint))).toEqual([]);
     for (const { fingerprint } of document.mended)
       expect(after.filter((other) => other === fingerprint).length).toBeLessThan(before.filter((other) => other === fingerprint).length);
-    expect(enredo(["patch", folder]).stdout.match(/^@@/gm)?.length ?? 0).toBe(0);
+    expect((await enredo(["patch", folder])).stdout.match(/^@@/gm)?.length ?? 0).toBe(0);
   });
 
   it("each hunk says what it mends, and only files of the project are touched", () => {
@@ -72,12 +73,12 @@ describe("patch on the sample apps", () => {
 
   it.each(["crewboard", "deckpass", "kiosk", "lockkeeper", "pilot", "quayside", "tidegame"])(
     "%s: --write gives what the diff says, and changes nothing else",
-    (app) => {
+    async (app) => {
       const own = path.join(temporaryFolder(), "fleet");
-      enredo(["demo", own]);
+      await enredo(["demo", own]);
       const before = texts(own);
-      const { diff } = JSON.parse(enredo(["patch", own, "--app", app, "--json"]).stdout) as PatchDocument;
-      expect(enredo(["patch", own, "--app", app, "--write"]).code).toBe(0);
+      const { diff } = JSON.parse((await enredo(["patch", own, "--app", app, "--json"])).stdout) as PatchDocument;
+      expect((await enredo(["patch", own, "--app", app, "--write"])).code).toBe(0);
       const after = texts(own);
       const changed = Object.keys(after).filter((file) => after[file] !== before[file]);
       expect(changed.map((file) => file.split(path.sep).join("/")).sort()).toEqual(
@@ -97,18 +98,18 @@ describe("patch", () => {
   const script =
     "apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 21 // since the old ferry\n  }\n}\n";
 
-  it("keeps Windows line ends, a byte order mark, comments and a missing last line end", () => {
+  it("keeps Windows line ends, a byte order mark, comments and a missing last line end", async () => {
     const text = `\ufeff${script.replaceAll("\n", "\r\n").trimEnd()}`;
     const own = temporaryFolder(android(text));
-    expect(enredo(["patch", own, "--write"]).code).toBe(0);
+    expect((await enredo(["patch", own, "--write"])).code).toBe(0);
     expect(readFileSync(path.join(own, "app/build.gradle"), "utf8")).toBe(text.replace("minSdk 21", "minSdk 24"));
     const fresh = temporaryFolder(android(text));
     execFileSync("git", ["init", "-q"], { cwd: fresh });
-    execFileSync("git", ["apply", "--whitespace=nowarn", "-"], { cwd: fresh, input: enredo(["patch", fresh]).stdout });
+    execFileSync("git", ["apply", "--whitespace=nowarn", "-"], { cwd: fresh, input: (await enredo(["patch", fresh])).stdout });
     expect(readFileSync(path.join(fresh, "app/build.gradle"), "utf8")).toBe(text.replace("minSdk 21", "minSdk 24"));
   });
 
-  it("raises a level to the highest demand, and the Podfile with the target", () => {
+  it("raises a level to the highest demand, and the Podfile with the target", async () => {
     const spec = (name: string, level: string) =>
       `Pod::Spec.new do |s|\n  s.name = '${name}'\n  s.version = '1.0.0'\n  s.platform = :ios, '${level}'\nend\n`;
     const own = temporaryFolder({
@@ -118,51 +119,51 @@ describe("patch", () => {
       "chart/Chart.podspec": spec("Chart", "15.0"),
       "tide/Tide.podspec": spec("Tide", "16.0"),
     });
-    const rules = () =>
-      (JSON.parse(enredo(["check", own, "--json"]).stdout) as { findings: { rule: string }[] }).findings.map(({ rule }) => rule);
-    expect(rules().filter((rule) => rule === "level/below-need")).toHaveLength(2);
-    expect(enredo(["patch", own, "--write"]).stderr).toContain("2 findings fixed in 2 files");
-    expect(rules().filter((rule) => rule.startsWith("level/"))).toEqual([]);
+    const rules = async () =>
+      (JSON.parse((await enredo(["check", own, "--json"])).stdout) as { findings: { rule: string }[] }).findings.map(({ rule }) => rule);
+    expect((await rules()).filter((rule) => rule === "level/below-need")).toHaveLength(2);
+    expect((await enredo(["patch", own, "--write"])).stderr).toContain("2 findings fixed in 2 files");
+    expect((await rules()).filter((rule) => rule.startsWith("level/"))).toEqual([]);
     expect(readFileSync(path.join(own, "ios/Podfile"), "utf8")).toMatch(/^platform :ios, '16.0' # as the target\n/);
     expect(readFileSync(path.join(own, "ios/Pilot.xcodeproj/project.pbxproj"), "utf8")).not.toContain("14.0");
   });
 
-  it("limits itself to a rule, and knows the rules' names", () => {
+  it("limits itself to a rule, and knows the rules' names", async () => {
     const own = temporaryFolder(android(script));
-    expect(enredo(["patch", own, "--rule", "permit/misspelt"])).toMatchObject({ code: 0, stdout: "" });
-    expect(enredo(["patch", own, "--rule", "level/below-need"]).stdout).toContain("+    minSdk 24 // since the old ferry");
-    const wrong = enredo(["patch", own, "--rule", "level/below-ned"]);
+    expect(await enredo(["patch", own, "--rule", "permit/misspelt"])).toMatchObject({ code: 0, stdout: "" });
+    expect((await enredo(["patch", own, "--rule", "level/below-need"])).stdout).toContain("+    minSdk 24 // since the old ferry");
+    const wrong = await enredo(["patch", own, "--rule", "level/below-ned"]);
     expect([wrong.code, wrong.stderr.includes("level/below-need")]).toEqual([2, true]);
   });
 
-  it("writes entries that accept, into new settings and into those that are there", () => {
+  it("writes entries that accept, into new settings and into those that are there", async () => {
     const own = temporaryFolder({
       ...android(script),
       "enredo.yaml": "# ours\nfloors: { minSdk: 24 }\naccept:\n  - rule: version/floating\n    reason: known\n",
     });
-    expect(enredo(["patch", own, "--accept", "level/below-need", "--write"]).code).toBe(0);
+    expect((await enredo(["patch", own, "--accept", "level/below-need", "--write"])).code).toBe(0);
     const settings = readFileSync(path.join(own, "enredo.yaml"), "utf8");
     expect(settings).toMatch(/^# ours\n/);
     expect(settings).toContain(
       'accept:\n  - rule: level/below-need\n    app: "app"\n    reason: "to be written: why this is fine"\n  - rule: version/floating',
     );
-    expect(enredo(["check", own]).code).toBe(0);
+    expect((await enredo(["check", own])).code).toBe(0);
     const bare = temporaryFolder({
       "settings.gradle": "include ':app'\n",
       "app/build.gradle": script.replace("minSdk 21", "minSdk 24\n    targetSdk 36"),
     });
-    const diff = enredo(["patch", bare, "--accept", "level/order"]).stdout;
+    const diff = (await enredo(["patch", bare, "--accept", "level/order"])).stdout;
     expect(diff).toContain("--- /dev/null\n+++ b/enredo.yaml");
     execFileSync("git", ["init", "-q"], { cwd: bare });
     execFileSync("git", ["apply", "-"], { cwd: bare, input: diff });
-    expect(enredo(["check", bare]).code).toBe(0);
+    expect((await enredo(["check", bare])).code).toBe(0);
   });
 
-  it("leaves what it cannot change for certain, and says why", () => {
+  it("leaves what it cannot change for certain, and says why", async () => {
     const own = temporaryFolder(android(script.replace("minSdk 21", "minSdk levels.min + 1")));
-    expect(enredo(["patch", own]).stdout).toBe("");
+    expect((await enredo(["patch", own])).stdout).toBe("");
     const variable = temporaryFolder({ ...android(`def low = 21\n${script.replace("minSdk 21", "minSdk low")}`) });
-    expect(enredo(["patch", variable]).stdout).toContain("+def low = 24");
+    expect((await enredo(["patch", variable])).stdout).toContain("+def low = 24");
   });
 });
 

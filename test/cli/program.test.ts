@@ -4,7 +4,8 @@ import path from "node:path";
 import { describe, expect, inject, it } from "vitest";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
-import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { enredoProcess, ROOT, temporaryFolder, write } from "../helpers/program.js";
 
 interface Place {
   file: string;
@@ -46,21 +47,22 @@ interface SurveyDocument {
   }[];
 }
 
-const checkJson = (folder: string, ...more: string[]) => JSON.parse(enredo(["check", folder, "--json", ...more]).stdout) as CheckDocument;
+const checkJson = async (folder: string, ...more: string[]) =>
+  JSON.parse((await enredo(["check", folder, "--json", ...more])).stdout) as CheckDocument;
 const pilot = (more: Record<string, string> = {}) => androidExample(androidBlock(), more);
 
 const { demo, clean } = inject("sampleApps");
 
 describe("the demo", () => {
-  it("has no finding and no blind spot once it is mended", () => {
-    const { findings, blindSpots } = checkJson(clean);
+  it("has no finding and no blind spot once it is mended", async () => {
+    const { findings, blindSpots } = await checkJson(clean);
     expect(findings).toEqual([]);
     expect(blindSpots).toEqual([]);
-    expect(enredo(["check", clean]).code).toBe(0);
+    expect((await enredo(["check", clean])).code).toBe(0);
   });
 
-  it("every place really holds the value", () => {
-    const { apps } = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+  it("every place really holds the value", async () => {
+    const { apps } = JSON.parse((await enredo(["survey", demo, "--json"])).stdout) as SurveyDocument;
     const lineAt = ({ file, line, column }: Place) =>
       (readFileSync(path.join(demo, file), "utf8").split("\n")[line - 1] ?? "").slice(column - 1);
     let checked = 0;
@@ -81,20 +83,20 @@ describe("the demo", () => {
         checked++;
       }
     }
-    for (const { places } of checkJson(demo).findings) for (const place of places) expect(lineAt(place).trim()).not.toBe("");
+    for (const { places } of (await checkJson(demo)).findings) for (const place of places) expect(lineAt(place).trim()).not.toBe("");
     expect(checked).toBeGreaterThan(40);
   });
 
-  it("is not laid into a folder that holds something else", () => {
+  it("is not laid into a folder that holds something else", async () => {
     const folder = temporaryFolder({ "mine.txt": "mine" });
-    const run = enredo(["demo", folder]);
+    const run = await enredo(["demo", folder]);
     expect(run.code).toBe(2);
     expect(run.stderr).toContain("is not empty");
     expect(readFileSync(path.join(folder, "mine.txt"), "utf8")).toBe("mine");
   });
 
-  it("shows all its steps", () => {
-    const { stdout } = enredo(["demo", path.join(temporaryFolder(), "new")]);
+  it("shows all its steps", async () => {
+    const { stdout } = await enredo(["demo", path.join(temporaryFolder(), "new")]);
     for (const text of ["1. enredo survey", "2. enredo check", "3. enredo levels", "4. enredo trace", "Next:"])
       expect(stdout).toContain(text);
     expect(stdout.split("\n").length).toBeLessThan(140);
@@ -102,8 +104,8 @@ describe("the demo", () => {
 });
 
 describe("output", () => {
-  it("follows the JSON contract", () => {
-    const document = checkJson(demo);
+  it("follows the JSON contract", async () => {
+    const document = await checkJson(demo);
     expect(document.schema).toBe("enredo.check/1");
     expect(path.isAbsolute(document.root)).toBe(true);
     expect(document.apps).toEqual([
@@ -125,7 +127,7 @@ describe("output", () => {
     });
     expect(finding?.places[0]).toEqual({ file: "deckpass/android/build.gradle", line: 4, column: 25 });
     expect(new Set(document.findings.map(({ fingerprint }) => fingerprint)).size).toBe(document.findings.length);
-    const { apps } = JSON.parse(enredo(["survey", demo, "--json"]).stdout) as SurveyDocument;
+    const { apps } = JSON.parse((await enredo(["survey", demo, "--json"])).stdout) as SurveyDocument;
     const purls = apps.flatMap(({ sdks }) => sdks.map(({ purl }) => purl));
     for (const purl of [
       "pkg:maven/example.quaymap/quaymap-android@4.2.0",
@@ -134,7 +136,7 @@ describe("output", () => {
       "pkg:swift/git.brinelog.example/brinelog-ios@2.0.4",
     ])
       expect(purls).toContain(purl);
-    const table = JSON.parse(enredo(["levels", demo, "--json"]).stdout) as {
+    const table = JSON.parse((await enredo(["levels", demo, "--json"])).stdout) as {
       schema: string;
       apps: { name: string; sides: Record<string, { level: string; effective: string; headroom: number; requiredLevels: unknown[] }[]> }[];
     };
@@ -146,10 +148,10 @@ describe("output", () => {
     });
   });
 
-  it("is plain text when piped, fits the width, and cuts no path", () => {
+  it("is plain text when piped, fits the width, and cuts no path", async () => {
     for (const columns of ["80", "120"]) {
       for (const command of ["survey", "levels", "check"]) {
-        const { stdout } = enredo([command, demo], { env: { COLUMNS: columns } });
+        const { stdout } = await enredo([command, demo], { env: { COLUMNS: columns } });
 
         expect(stdout).not.toMatch(/\u001b/);
         for (const line of stdout.split("\n"))
@@ -159,27 +161,27 @@ describe("output", () => {
     }
   });
 
-  it("is coloured when asked, and then too every finding has its word", () => {
-    const { stdout } = enredo(["check", demo], { env: { NO_COLOR: "", FORCE_COLOR: "1" } });
+  it("is coloured when asked, and then too every finding has its word", async () => {
+    const { stdout } = await enredo(["check", demo], { env: { NO_COLOR: "", FORCE_COLOR: "1" } });
 
     expect(stdout).toMatch(/\u001b\[31m✗ error/);
 
-    expect(enredo(["check", demo, "--no-color"], { env: { NO_COLOR: "", FORCE_COLOR: "1" } }).stdout).not.toMatch(/\u001b/);
+    expect((await enredo(["check", demo, "--no-color"], { env: { NO_COLOR: "", FORCE_COLOR: "1" } })).stdout).not.toMatch(/\u001b/);
   });
 
-  it("goes to a file with --output", () => {
+  it("goes to a file with --output", async () => {
     const file = path.join(temporaryFolder(), "deep/report.json");
-    const run = enredo(["check", demo, "--json", "--output", file]);
+    const run = await enredo(["check", demo, "--json", "--output", file]);
     expect(run.stdout).toBe("");
     expect((JSON.parse(readFileSync(file, "utf8")) as CheckDocument).schema).toBe("enredo.check/1");
   });
 
-  it("cleans control characters of names before they reach a terminal", () => {
+  it("cleans control characters of names before they reach a terminal", async () => {
     const folder = temporaryFolder(
       pilot({ "app/build.gradle": pilot()["app/build.gradle"]?.replace("example.maresia.pilot", "com.example.\u001b]0;x\u0007y") ?? "" }),
     );
 
-    expect(enredo(["check", folder]).stdout).not.toMatch(/[\u001b\u0007]/);
+    expect((await enredo(["check", folder])).stdout).not.toMatch(/[\u001b\u0007]/);
   });
 
   it("survives a reader that stops reading", async () => {
@@ -197,18 +199,18 @@ describe("output", () => {
 describe("findings that say the same of different packages", () => {
   const folder = () => path.join(demo, "deckpass");
 
-  it("are shown as one from three on, each alone with --verbose, and all in JSON", () => {
-    const text = (...more: string[]) => enredo(["check", folder(), "--min-severity", "note", ...more]).stdout;
+  it("are shown as one from three on, each alone with --verbose, and all in JSON", async () => {
+    const text = async (...more: string[]) => (await enredo(["check", folder(), "--min-severity", "note", ...more])).stdout;
     const unused = /start\/unused/g;
-    const all = checkJson(folder()).findings.filter(({ rule }) => rule === "start/unused");
+    const all = (await checkJson(folder())).findings.filter(({ rule }) => rule === "start/unused");
     expect(all.length).toBeGreaterThanOrEqual(3);
-    expect(text().match(unused)).toHaveLength(1);
+    expect((await text()).match(unused)).toHaveLength(1);
     const names = all.slice(1).map(({ message }) => /refers to (\S+):/.exec(message)?.[1]);
-    expect(text()).toContain(`likewise ${names.join(", ")}; --verbose shows each`);
-    expect(text("--verbose").match(unused)).toHaveLength(all.length);
-    expect(text("--verbose")).not.toContain("likewise");
+    expect(await text()).toContain(`likewise ${names.join(", ")}; --verbose shows each`);
+    expect((await text("--verbose")).match(unused)).toHaveLength(all.length);
+    expect(await text("--verbose")).not.toContain("likewise");
     // The counts are of all.
-    expect(text()).toContain(`${all.length} notes`);
+    expect(await text()).toContain(`${all.length} notes`);
   });
 });
 
@@ -227,11 +229,11 @@ describe("exit codes and usage", () => {
     [["--fail-on", "sometimes"], 2],
     [["--formt", "json"], 2],
   ])("check %j gives %i on a warning", (args, code) => {
-    expect(enredo(["check", withWarning(), ...args]).code).toBe(code);
+    expect(enredoProcess(["check", withWarning(), ...args]).code).toBe(code);
   });
 
   it("--min-severity hides and does not change the exit code", () => {
-    const run = enredo(["check", withWarning(), "--min-severity", "error", "--fail-on", "warning"]);
+    const run = enredoProcess(["check", withWarning(), "--min-severity", "error", "--fail-on", "warning"]);
     expect(run.code).toBe(1);
     expect(run.stdout).not.toContain("placeholder-id");
   });
@@ -252,7 +254,7 @@ describe("exit codes and usage", () => {
     ["a file", () => path.join(temporaryFolder({ "a.txt": "" }), "a.txt"), "is a file"],
   ])("%s: exit code 2 and a sentence", (_, folder, message) => {
     for (const command of ["check", "survey", "levels"]) {
-      const run = enredo([command, folder()]);
+      const run = enredoProcess([command, folder()]);
       expect(run.code).toBe(2);
       expect(run.stderr).toContain(message);
       expect(run.stderr).not.toContain("    at ");
@@ -260,38 +262,38 @@ describe("exit codes and usage", () => {
     }
   });
 
-  it("suggests what was meant: options, apps, rules", () => {
+  it("suggests what was meant: options, apps, rules", async () => {
     for (const [word, hint] of [
       ["chekc", 'did you mean "check"?'],
       ["sheet lsit", 'did you mean "sheet list"?'],
       ["frobnicate", "see `enredo --help`"],
       [demo, `to check this folder: \`enredo check ${demo}\``],
     ] as const) {
-      const { code, stdout, stderr } = enredo(word.split(" "));
+      const { code, stdout, stderr } = await enredo(word.split(" "));
       expect([code, stdout]).toEqual([2, ""]);
       expect(stderr).toContain(hint);
     }
-    expect(enredo(["check", demo, "--jsn"]).stderr).toContain('did you mean "--json"?');
-    expect(enredo(["check", demo, "--app", "decpass"]).stderr).toContain('did you mean "deckpass"');
-    expect(enredo(["explain", "level/below-ned"]).stderr).toContain('did you mean "level/below-need"');
-    expect(enredo(["explain", "level/below-ned"]).code).toBe(2);
+    expect((await enredo(["check", demo, "--jsn"])).stderr).toContain('did you mean "--json"?');
+    expect((await enredo(["check", demo, "--app", "decpass"])).stderr).toContain('did you mean "deckpass"');
+    expect((await enredo(["explain", "level/below-ned"])).stderr).toContain('did you mean "level/below-need"');
+    expect((await enredo(["explain", "level/below-ned"])).code).toBe(2);
   });
 
-  it("--app and --side narrow the answer", () => {
-    expect(checkJson(demo, "--app", "pilot").findings.every(({ app }) => app === "Pilot")).toBe(true);
-    const sides = new Set(checkJson(demo, "--side", "ios").findings.map(({ side }) => side));
+  it("--app and --side narrow the answer", async () => {
+    expect((await checkJson(demo, "--app", "pilot")).findings.every(({ app }) => app === "Pilot")).toBe(true);
+    const sides = new Set((await checkJson(demo, "--side", "ios")).findings.map(({ side }) => side));
     expect(sides).toEqual(new Set([undefined, "ios"]));
   });
 
-  it("explain prints a rule with its examples", () => {
-    const { code, stdout } = enredo(["explain", "level/below-need"]);
+  it("explain prints a rule with its examples", async () => {
+    const { code, stdout } = await enredo(["explain", "level/below-need"]);
     expect(code).toBe(0);
     for (const title of ["What it looks at", "Why it matters", "How to fix it", "Reported", "Not reported"])
       expect(stdout).toContain(title);
   });
 
-  it("explain lists every rule", () => {
-    const { stdout } = enredo(["explain"]);
+  it("explain lists every rule", async () => {
+    const { stdout } = await enredo(["explain"]);
     for (const rule of RULE_NAMES) expect(stdout).toContain(rule);
   });
 });
@@ -299,18 +301,18 @@ describe("exit codes and usage", () => {
 describe("the package", () => {
   it("answers --version and --help, for the program and for each command", () => {
     const { version } = JSON.parse(readFileSync(path.join(ROOT, "package.json"), "utf8")) as { version: string };
-    expect(enredo(["--version"]).stdout).toContain(version);
+    expect(enredoProcess(["--version"]).stdout).toContain(version);
     for (const command of ["check", "survey", "levels", "explain", "demo"]) {
-      expect(enredo(["--help"]).stdout).toContain(command);
-      expect(enredo([command, "--help"]).stdout).toContain("USAGE");
+      expect(enredoProcess(["--help"]).stdout).toContain(command);
+      expect(enredoProcess([command, "--help"]).stdout).toContain("USAGE");
     }
   });
 
-  it("starts nothing and writes nothing in the project", () => {
+  it("starts nothing and writes nothing in the project", async () => {
     const folder = temporaryFolder(pilot({ "settings.gradle": "'touch pwned'.execute()\ninclude ':app'\n" }));
-    const before = checkJson(folder);
+    const before = await checkJson(folder);
     write(folder, {});
     expect(existsSync(path.join(folder, "pwned"))).toBe(false);
-    expect(checkJson(folder)).toEqual(before);
+    expect(await checkJson(folder)).toEqual(before);
   });
 });

@@ -4,7 +4,8 @@ import path from "node:path";
 import { pathToFileURL } from "node:url";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { enredo, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
 
 const CHROMIUM = [
   process.env.CHROMIUM,
@@ -16,9 +17,9 @@ const CHROMIUM = [
 
 let page: string;
 const { demo } = inject("sampleApps");
-beforeAll(() => {
+beforeAll(async () => {
   page = path.join(temporaryFolder(), "report.html");
-  expect(enredo(["report", demo, "--output", page])).toMatchObject({ code: 0, stdout: "" });
+  expect(await enredo(["report", demo, "--output", page])).toMatchObject({ code: 0, stdout: "" });
 });
 
 describe("report", () => {
@@ -30,21 +31,21 @@ describe("report", () => {
     expect(text).toContain("default-src 'none'");
   });
 
-  it("holds every finding, readable without scripts, and no key in full", () => {
+  it("holds every finding, readable without scripts, and no key in full", async () => {
     const text = readFileSync(page, "utf8");
-    const { findings } = JSON.parse(enredo(["check", demo, "--json"]).stdout) as { findings: unknown[] };
+    const { findings } = JSON.parse((await enredo(["check", demo, "--json"])).stdout) as { findings: unknown[] };
     expect(text.match(/<article\s/g)).toHaveLength(findings.length);
     for (const secret of ["mr-5c0e77d19b2f4a8864", "qm_live_91c0e7d2ab5f4836d0c1e2fb", "tbp92d0c7e1a4b8f3650e9c7d1a4b82"])
       expect(text).not.toContain(secret);
   });
 
-  it("takes nothing of a project as markup", () => {
+  it("takes nothing of a project as markup", async () => {
     const folder = temporaryFolder({
       "settings.gradle": "include ':app'\n",
       "app/build.gradle":
         "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n  }\n}\ndependencies {\n  implementation 'example.x:\"><script>alert(1)</script><img src=x onerror=alert(2)>:+'\n}\n",
     });
-    const text = enredo(["report", folder]).stdout;
+    const text = (await enredo(["report", folder])).stdout;
     expect(text.match(/<script/g)).toHaveLength(1);
     expect(text).not.toContain("<img");
   });
@@ -191,29 +192,29 @@ describe("report of one app", () => {
       "apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n    minSdk 24\n    targetSdk 35\n  }\n}\n",
   };
 
-  it("has no ✓ where something about the whole folder is wrong, and names no part that is not there", () => {
-    const fine = enredo(["report", temporaryFolder(shared)]).stdout;
+  it("has no ✓ where something about the whole folder is wrong, and names no part that is not there", async () => {
+    const fine = (await enredo(["report", temporaryFolder(shared)])).stdout;
     expect(fine).toContain("✓ Nothing in the files stands in the way");
-    const wrong = enredo(["report", temporaryFolder({ ...shared, "enredo.yaml": "flors: {}\n" })]).stdout;
+    const wrong = (await enredo(["report", temporaryFolder({ ...shared, "enredo.yaml": "flors: {}\n" })])).stdout;
     expect(wrong).not.toContain("✓ Nothing in the files");
     expect(wrong).toContain("about the whole folder");
     for (const page of [fine, wrong]) for (const [, id] of page.matchAll(/href="#([^"?]+)"/g)) expect(page).toContain(`id="${id ?? ""}"`);
   });
 
-  it("is not ready on a side whose shared code is not", () => {
-    const text = enredo(["report", path.join(demo, "tidegame"), "--sheets", path.join(demo, "enredo/sheets")]).stdout;
+  it("is not ready on a side whose shared code is not", async () => {
+    const text = (await enredo(["report", path.join(demo, "tidegame"), "--sheets", path.join(demo, "enredo/sheets")])).stdout;
     expect(text).toMatch(/<h3>iOS<\/h3>\s*<p class="verdict">\s*<strong class="error">✗ Not ready: \d+ errors in the shared code/);
   });
 });
 
 describe("report of a project with broken input", () => {
-  it("still comes", () => {
+  it("still comes", async () => {
     const folder = temporaryFolder();
     write(folder, {
       "settings.gradle": "include ':app'\n",
       "app/build.gradle": "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'a.b'\n",
     });
-    const { code, stdout } = enredo(["report", folder]);
+    const { code, stdout } = await enredo(["report", folder]);
     expect(code).toBe(0);
     expect(stdout).toContain("</html>");
   });

@@ -5,7 +5,8 @@ import { describe, expect, inject, it } from "vitest";
 import { parse } from "yaml";
 import { settingsSchema } from "../../src/core/sheets/schema.js";
 import { schemas } from "../../scripts/schemas.mjs";
-import { enredo, ROOT, temporaryFolder } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { ROOT, temporaryFolder } from "../helpers/program.js";
 
 /** The published JSON Schemas, against what the program really gives. */
 
@@ -42,9 +43,9 @@ describe("the schemas of documents", () => {
     expect(validate({ flors: {} })).toBe(false);
   });
 
-  it("line fits each line of an answer, and fleet what is made of answers", () => {
+  it("line fits each line of an answer, and fleet what is made of answers", async () => {
     const answer = path.join(temporaryFolder(), "demo.ndjson");
-    enredo(["check", demo, "--format", "ndjson", "--output", answer]);
+    await enredo(["check", demo, "--format", "ndjson", "--output", answer]);
     const lines = readFileSync(answer, "utf8").trimEnd().split("\n");
     const schema = JSON.parse(published.get("line.schema.json") ?? "") as { definitions: Record<string, object>; anyOf: object[] };
     const ajv = new Ajv({ strict: false, discriminator: false });
@@ -54,7 +55,7 @@ describe("the schemas of documents", () => {
     expect(new Set(lines.map((line) => (JSON.parse(line) as { record: string }).record))).toEqual(
       new Set(["run", "app", "side", "level", "sdk", "permit", "finding", "blindSpot", "end"]),
     );
-    const document = JSON.parse(enredo(["fleet", answer, "--json"]).stdout) as object;
+    const document = JSON.parse((await enredo(["fleet", answer, "--json"])).stdout) as object;
     const fleet = new Ajv({ strict: false }).compile(closed(JSON.parse(published.get("fleet.schema.json") ?? "")) as object);
     expect(fleet(document), JSON.stringify(fleet.errors)).toBe(true);
   });
@@ -77,13 +78,13 @@ describe("the schemas of documents", () => {
     ["sheet-check", ["sheet", "check"]],
     ["rules", ["explain"]],
     ["rule", ["explain", "level/below-need"]],
-  ])("%s fits what `%s` gives", (name, [command = "", ...args]) => {
+  ])("%s fits what `%s` gives", async (name, [command = "", ...args]) => {
     const given = args.map((arg) =>
       arg.replace("LOG", path.join(demo, "pilot/logs/android-launch.log")).replace("BEFORE", path.join(demo, "deckpass")),
     );
     const baseline = path.join(temporaryFolder(), "baseline.json");
     const withFile = given.map((arg) => (arg === "BASELINE" ? baseline : arg));
-    const { stdout, stderr } = enredo([command, ...withFile, ...(command === "explain" ? [] : [demo]), "--json"]);
+    const { stdout, stderr } = await enredo([command, ...withFile, ...(command === "explain" ? [] : [demo]), "--json"]);
     const document = JSON.parse((existsSync(baseline) ? readFileSync(baseline, "utf8") : stdout) || "null") as { schema?: string };
     expect(document?.schema, stderr).toBe(`enredo.${name}/1`);
     const schema = JSON.parse(published.get(`${name}.schema.json`) ?? "") as object;

@@ -3,7 +3,8 @@ import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { xcodeExample } from "../../src/core/rules/examples.js";
-import { enredo, temporaryFolder } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder } from "../helpers/program.js";
 
 /** Everything that must not be shown, in the places where projects have it. */
 const SECRETS = {
@@ -125,14 +126,14 @@ const COMMANDS = (): string[][] => [
 
 describe("what a project has and nobody may see", () => {
   const runs: { args: string[]; code: number | null; stdout: string; stderr: string; written: string }[] = [];
-  beforeAll(() => {
+  beforeAll(async () => {
     for (const args of COMMANDS()) {
       const file = args.includes("--output")
         ? args[args.indexOf("--output") + 1]
         : args.includes("--write-baseline")
           ? path.join(out, "base.json")
           : undefined;
-      runs.push({ args, ...enredo(args), written: file === undefined ? "" : readFileSync(file, "utf8") });
+      runs.push({ args, ...(await enredo(args)), written: file === undefined ? "" : readFileSync(file, "utf8") });
     }
   });
 
@@ -161,8 +162,8 @@ describe("what a project has and nobody may see", () => {
     expect(unclean).toEqual({});
   });
 
-  it("is a finding where it is a password in an address, without being shown", () => {
-    const { findings } = JSON.parse(enredo(["check", folder, "--json"]).stdout) as {
+  it("is a finding where it is a password in an address, without being shown", async () => {
+    const { findings } = JSON.parse((await enredo(["check", folder, "--json"])).stdout) as {
       findings: { rule: string; message: string; side: string }[];
     };
     const told = findings.filter(({ rule }) => rule === "key/in-address");
@@ -176,14 +177,14 @@ describe("what a project has and nobody may see", () => {
     ]);
   });
 
-  it("stays out of the lines around a change, and a patch is one that git applies", () => {
-    const { stdout } = enredo(["patch", folder]);
+  it("stays out of the lines around a change, and a patch is one that git applies", async () => {
+    const { stdout } = await enredo(["patch", folder]);
     expect(stdout).toContain("+    minSdk 24");
     execFileSync("git", ["init", "-q"], { cwd: folder });
     execFileSync("git", ["apply", "--check", "-"], { cwd: folder, input: stdout });
   });
 
-  it("is told where a patch cannot do without it", () => {
+  it("is told where a patch cannot do without it", async () => {
     const close = temporaryFolder({
       ...files(SECRETS.key),
       "android/app/build.gradle": gradle(SECRETS.key).replace(
@@ -192,18 +193,18 @@ describe("what a project has and nobody may see", () => {
       ),
     });
     // The line that changes has it.
-    expect(enredo(["patch", close]).stderr).toMatch(
+    expect((await enredo(["patch", close])).stderr).toMatch(
       /the patch shows a key or password, in a line that it needs: android\/app\/build\.gradle:6/,
     );
   });
 
-  it("is taken for no mark-up and names nobody in a comment on a change", () => {
-    const { stdout } = enredo(["check", folder, "--format", "markdown"]);
+  it("is taken for no mark-up and names nobody in a comment on a change", async () => {
+    const { stdout } = await enredo(["check", folder, "--format", "markdown"]);
     expect(stdout).not.toMatch(/@\w/);
     expect(stdout.replace(/`[^`]*`/g, "")).not.toMatch(/https?:\/\//);
   });
 
-  it("a colour is written for a terminal that has some", () => {
-    expect(enredo(["check", folder], { env: { NO_COLOR: "", FORCE_COLOR: "1" } }).stdout).toContain("\u001b[31m✗ error");
+  it("a colour is written for a terminal that has some", async () => {
+    expect((await enredo(["check", folder], { env: { NO_COLOR: "", FORCE_COLOR: "1" } })).stdout).toContain("\u001b[31m✗ error");
   });
 });

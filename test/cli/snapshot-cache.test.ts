@@ -5,8 +5,8 @@ import path from "node:path";
 import { afterAll, describe, expect, it, vi } from "vitest";
 import { apps } from "../helpers/apps.js";
 import { damage, damaged } from "../helpers/damage.js";
-import { enredoHere } from "../helpers/in-process.js";
-import { enredo, temporaryFolder, write, type Run } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { enredoProcess, temporaryFolder, write, type Run } from "../helpers/program.js";
 
 const made: string[] = [];
 const folderOf = (files: Record<string, string> = {}): string => {
@@ -24,7 +24,7 @@ const readings = (cache: string): Map<string, Buffer> => {
   const names = existsSync(folder) ? readdirSync(folder) : [];
   return new Map(names.map((name) => [name, readFileSync(path.join(folder, name))]));
 };
-const anew = (args: string[]): Run => enredo([...args, "--no-cache"]);
+const anew = (args: string[]): Run => enredoProcess([...args, "--no-cache"]);
 const bytesIn = (folder: string): Map<string, Buffer> =>
   new Map(readdirSync(folder).map((name) => [name, readFileSync(path.join(folder, name))]));
 
@@ -33,7 +33,7 @@ describe("what a run read", () => {
     const folder = folderOf(filesOf(name));
     const cache = folderOf();
     const check = ["check", folder, "--json"];
-    expect(await enredoHere(check, cache)).toEqual(await enredoHere(check));
+    expect(await enredo(check, { cache })).toEqual(await enredo(check, { cache: null }));
     const first = bytesIn(cache);
     expect([...first.keys()].map((file) => path.extname(file)).sort()).toEqual([".reading", ".report"]);
     for (const args of [
@@ -50,7 +50,7 @@ describe("what a run read", () => {
       ["patch", folder],
       ["next", folder],
     ])
-      expect(await enredoHere(args, cache), args.join(" ")).toEqual(await enredoHere(args));
+      expect(await enredo(args, { cache }), args.join(" ")).toEqual(await enredo(args, { cache: null }));
     // What is written is encrypted anew each time: the same bytes were not written again.
     expect(bytesIn(cache)).toEqual(first);
   });
@@ -59,8 +59,8 @@ describe("what a run read", () => {
     const files = filesOf("pilot");
     const folder = folderOf(files);
     const cache = folderOf();
-    const check = async (...more: string[]): Promise<string> => (await enredoHere(["check", folder, "--json", ...more], cache)).stdout;
-    const now = async (...more: string[]): Promise<string> => (await enredoHere(["check", folder, "--json", ...more])).stdout;
+    const check = async (...more: string[]): Promise<string> => (await enredo(["check", folder, "--json", ...more], { cache })).stdout;
+    const now = async (...more: string[]): Promise<string> => (await enredo(["check", folder, "--json", ...more], { cache: null })).stdout;
     const before = await check();
     const script = Object.keys(files).find((file) => file.endsWith("app/build.gradle.kts")) as string;
     const changes: (() => void)[] = [
@@ -99,11 +99,11 @@ describe("what a run read", () => {
     const folder = folderOf(filesOf("pilot"));
     const cache = folderOf();
     const wanted = anew(["check", folder]);
-    expect(enredo(["check", folder, "--no-cache"], { env: { ENREDO_CACHE: cache } })).toEqual(wanted);
-    expect(enredo(["check", folder], { env: { ENREDO_CACHE: "off" } })).toEqual(wanted);
+    expect(enredoProcess(["check", folder, "--no-cache"], { env: { ENREDO_CACHE: cache } })).toEqual(wanted);
+    expect(enredoProcess(["check", folder], { env: { ENREDO_CACHE: "off" } })).toEqual(wanted);
     expect(readings(cache).size).toBe(0);
     const blocked = path.join(folderOf({ file: "" }), "file");
-    const { stdout, stderr, code } = enredo(["check", folder], { env: { ENREDO_CACHE: blocked } });
+    const { stdout, stderr, code } = enredoProcess(["check", folder], { env: { ENREDO_CACHE: blocked } });
     expect([stdout, code, stderr]).toEqual([
       wanted.stdout,
       wanted.code,
@@ -111,19 +111,19 @@ describe("what a run read", () => {
     ]);
   });
 
-  it("is read anew when what is kept is damaged", () => {
+  it("is read anew when what is kept is damaged", async () => {
     const folder = folderOf(filesOf("pilot"));
     const cache = folderOf();
-    const run = (command: string): Run => enredo([command, folder], { env: { ENREDO_CACHE: cache } });
-    const [wanted, levels] = [run("check"), run("levels")];
-    for (const [name, bytes] of readings(cache)) {
+    const run = (command: string): Promise<Run> => enredo([command, folder], { cache });
+    const [wanted, levels] = [await run("check"), await run("levels")];
+    for (const [name, bytes] of bytesIn(cache)) {
       const flipped = Buffer.from(bytes);
       flipped[bytes.length - 5] = (flipped[bytes.length - 5] as number) ^ 1;
       for (const broken of [flipped, bytes.subarray(0, bytes.length / 2), Buffer.alloc(0), Buffer.from("h0:\nhx\nq\n\0\nx")]) {
-        writeFileSync(path.join(cache, "readings", name), broken);
-        expect(run("check")).toEqual(wanted);
-        expect(run("levels")).toEqual(levels);
-        expect(readings(cache).get(name)?.equals(broken)).toBe(false);
+        writeFileSync(path.join(cache, name), broken);
+        expect(await run("check")).toEqual(wanted);
+        expect(await run("levels")).toEqual(levels);
+        expect(bytesIn(cache).get(name)?.equals(broken)).toBe(false);
       }
     }
   });
@@ -132,7 +132,7 @@ describe("what a run read", () => {
     const files = filesOf("pilot");
     const folder = folderOf(files);
     const cache = folderOf();
-    const check = (): Run => enredo(["check", folder], { env: { ENREDO_CACHE: cache } });
+    const check = (): Run => enredoProcess(["check", folder], { env: { ENREDO_CACHE: cache } });
     const first = check();
     const manifest = path.join(folder, Object.keys(files).find((file) => file.endsWith("AndroidManifest.xml")) as string);
     rmSync(manifest);
@@ -148,7 +148,7 @@ describe("what a run read", () => {
     const name = Object.keys(files).find((file) => file.endsWith("PilotApplication.kt")) as string;
     const folder = folderOf({ ...files, [name]: `${files[name] as string}\nval other = start(key = "${secret}")\n` });
     const cache = folderOf();
-    enredo(["check", folder], { env: { ENREDO_CACHE: cache } });
+    enredoProcess(["check", folder], { env: { ENREDO_CACHE: cache } });
     const kept = readings(cache);
     expect(kept.size).toBe(2);
     for (const bytes of kept.values()) {
@@ -165,10 +165,10 @@ describe("what a run read", () => {
         const { files, folder } = laid.get(name) as { files: Record<string, string>; folder: string };
         const file = Object.keys(files)[pick % Object.keys(files).length] as string;
         const check = ["check", folder, "--json"];
-        await enredoHere(check, cache);
+        await enredo(check, { cache });
         write(folder, { [file]: damaged(files[file] as string, one) });
-        const answers = [await enredoHere(check, cache), await enredoHere(check, cache)];
-        const wanted = await enredoHere(check);
+        const answers = [await enredo(check, { cache }), await enredo(check, { cache })];
+        const wanted = await enredo(check, { cache: null });
         write(folder, { [file]: files[file] as string });
         expect(answers).toEqual([wanted, wanted]);
       }),
@@ -180,10 +180,10 @@ describe("what a run read", () => {
     const folder = folderOf(filesOf("pilot"));
     const cache = folderOf();
     const count = async (): Promise<number> => {
-      const { stdout } = await enredoHere(["check", folder, "--json"], cache);
+      const { stdout } = await enredo(["check", folder, "--json"], { cache });
       return (JSON.parse(stdout) as { findings: unknown[] }).findings.length;
     };
-    const { stdout } = await enredoHere(["check", folder, "--json"]);
+    const { stdout } = await enredo(["check", folder, "--json"], { cache: null });
     const [first] = (JSON.parse(stdout) as { findings: { rule: string }[] }).findings;
     const all = await count();
     write(folder, {

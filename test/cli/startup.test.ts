@@ -2,7 +2,8 @@ import { execFileSync } from "node:child_process";
 import { readdirSync, renameSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, inject, it } from "vitest";
-import { enredo, ROOT, temporaryFolder, write } from "../helpers/program.js";
+import { enredo } from "../helpers/in-process.js";
+import { ROOT, temporaryFolder, write } from "../helpers/program.js";
 
 const { demo, clean } = inject("sampleApps");
 
@@ -21,8 +22,8 @@ interface StartupDocument {
 }
 
 describe("startup", () => {
-  it.each([80, 120])("numbers what runs on each side, at %d columns", (width) => {
-    const { code, stdout } = enredo(["startup", demo, "--app", "pilot"], { env: { COLUMNS: String(width) } });
+  it.each([80, 120])("numbers what runs on each side, at %d columns", async (width) => {
+    const { code, stdout } = await enredo(["startup", demo, "--app", "pilot"], { env: { COLUMNS: String(width) } });
     expect(code).toBe(0);
     expect(stdout).toMatch(/Providers and initializers\n +1 ✗ initializer/);
     expect(stdout).toMatch(/At launch\n +3 {3}quaymap {2}Quaymap\.setVerbose/);
@@ -32,8 +33,8 @@ describe("startup", () => {
     for (const line of stdout.split("\n")) if (!line.includes("/")) expect(line.length).toBeLessThanOrEqual(width);
   });
 
-  it("the mended app starts in order", () => {
-    const { stdout } = enredo(["startup", clean, "--app", "pilot", "--side", "ios"]);
+  it("the mended app starts in order", async () => {
+    const { stdout } = await enredo(["startup", clean, "--app", "pilot", "--side", "ios"]);
     expect(stdout).not.toContain("Android\n");
     expect(stdout.match(/^ +\d {3}\w+/gm)?.map((line) => line.trim())).toEqual([
       "1   brinelog",
@@ -45,8 +46,8 @@ describe("startup", () => {
     expect(stdout).toContain("nothing out of order");
   });
 
-  it("as JSON: steps with their moment and marks", () => {
-    const document = JSON.parse(enredo(["startup", demo, "--json"]).stdout) as StartupDocument;
+  it("as JSON: steps with their moment and marks", async () => {
+    const document = JSON.parse((await enredo(["startup", demo, "--json"])).stdout) as StartupDocument;
     expect(document.schema).toBe("enredo.startup/1");
     const pilot = document.apps.find(({ name }) => name === "Pilot");
     expect(pilot?.sides.ios?.steps.map(({ number, sdk, marks }) => [number, sdk, marks.map(({ kind }) => kind).join()])).toEqual([
@@ -63,47 +64,47 @@ describe("startup", () => {
     ]);
   });
 
-  it("as a graph", () => {
-    const dot = enredo(["startup", demo, "--app", "pilot", "--format", "dot"]).stdout;
+  it("as a graph", async () => {
+    const dot = (await enredo(["startup", demo, "--app", "pilot", "--format", "dot"])).stdout;
     expect(dot).toMatch(/^digraph startup \{/);
     expect(dot).toContain('label="Pilot, ios"');
     expect(dot.match(/style=dashed/g)).toHaveLength(2);
     expect(dot.match(/\{/g)?.length).toBe(dot.match(/\}/g)?.length);
-    const mermaid = enredo(["startup", demo, "--app", "pilot", "--format", "mermaid"]).stdout;
+    const mermaid = (await enredo(["startup", demo, "--app", "pilot", "--format", "mermaid"])).stdout;
     expect(mermaid).toMatch(/^flowchart TB\n {2}subgraph g0\["Pilot, android"\]/);
     expect(mermaid).toContain(":::wrong");
   });
 
-  it("an app without source code says so, and so does one whose code names no SDK", () => {
+  it("an app without source code says so, and so does one whose code names no SDK", async () => {
     const files = {
       "settings.gradle": "include ':app'\n",
       "app/build.gradle":
         "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\n",
     };
-    const bare = enredo(["startup", temporaryFolder(files)]);
+    const bare = await enredo(["startup", temporaryFolder(files)]);
     expect([bare.code, bare.stdout.includes("no source code with an entry point was found")]).toEqual([0, true]);
     const text = "object Ferry {\n  fun sail(): Int = 7\n}\n";
-    const plain = enredo(["startup", temporaryFolder({ ...files, "app/src/main/java/Ferry.kt": text })]);
+    const plain = await enredo(["startup", temporaryFolder({ ...files, "app/src/main/java/Ferry.kt": text })]);
     expect([plain.code, plain.stdout.includes("no call that starts an SDK was found")]).toEqual([0, true]);
   });
 });
 
 describe("confirm", () => {
-  it("the good log of the demo, and the one in which an SDK stays silent", () => {
-    const good = enredo(["confirm", path.join(demo, "pilot/logs/android-launch.log"), demo]);
+  it("the good log of the demo, and the one in which an SDK stays silent", async () => {
+    const good = await enredo(["confirm", path.join(demo, "pilot/logs/android-launch.log"), demo]);
     expect(good.code).toBe(0);
     expect(good.stdout).toMatch(/1 ✓ quaymap +came up/);
     expect(good.stdout).toContain("2 came up, 0 stay silent, 2 not known");
-    const silent = enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo], { env: { COLUMNS: "80" } });
+    const silent = await enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo], { env: { COLUMNS: "80" } });
     expect(silent.code).toBe(1);
     expect(silent.stdout).toMatch(/✗ gullpost +silent/);
     expect(silent.stdout).toContain("came up after quaymap, which must come later");
     expect(silent.stdout).toContain("error: Quaymap is started a second time");
-    expect(enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--fail-on", "never"]).code).toBe(0);
+    expect((await enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--fail-on", "never"])).code).toBe(0);
   });
 
-  it("as JSON", () => {
-    const document = JSON.parse(enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--json"]).stdout) as {
+  it("as JSON", async () => {
+    const document = JSON.parse((await enredo(["confirm", path.join(demo, "pilot/logs/ios-launch.log"), demo, "--json"])).stdout) as {
       schema: string;
       log: { form: string };
       apps: { name: string; sides: { ios: { sdk: string; state: string; severity: string | null }[] } }[];
@@ -118,14 +119,14 @@ describe("confirm", () => {
     [["confirm", "nowhere.log"], /there is no log nowhere\.log/],
     [["confirm", ROOT], /is not a file/],
     [["confirm"], /Missing 1 required arg/],
-  ])("%j ends with what to do", (args, message) => {
-    const { code, stderr } = enredo(args);
+  ])("%j ends with what to do", async (args, message) => {
+    const { code, stderr } = await enredo(args);
     expect(code).toBe(2);
     expect(stderr).toMatch(message);
     expect(stderr).not.toMatch(/^ +at /m);
   });
 
-  it("an empty log, and a log of a side that no app has", () => {
+  it("an empty log, and a log of a side that no app has", async () => {
     const folder = temporaryFolder({
       "empty.log": "\n",
       "ios.log": "2026-11-25 09:14:03.482 Pilot[1:4] x\n",
@@ -133,8 +134,8 @@ describe("confirm", () => {
       "app/app/build.gradle":
         "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    applicationId 'example.maresia.pilot'\n  }\n}\n",
     });
-    expect(enredo(["confirm", path.join(folder, "empty.log"), folder])).toMatchObject({ code: 2 });
-    const { code, stderr } = enredo(["confirm", path.join(folder, "ios.log"), folder]);
+    expect(await enredo(["confirm", path.join(folder, "empty.log"), folder])).toMatchObject({ code: 2 });
+    const { code, stderr } = await enredo(["confirm", path.join(folder, "ios.log"), folder]);
     expect([code, stderr.includes("no app here has that side")]).toEqual([2, true]);
   });
 });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { confirmLog, severityOf, sidesOfLog } from "../../src/core/project/confirm/confirm.js";
+import { confirmLog, sidesOfLog } from "../../src/core/project/confirm/confirm.js";
+import { severityOf } from "../../src/core/project/confirm/severity.js";
 import { readLog } from "../../src/core/project/confirm/read-log.js";
 import { quaymapAndroid } from "../../src/core/rules/examples.js";
 import { appWithCode } from "../helpers/code.js";

@@ -5,7 +5,7 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const ROOT = fileURLToPath(new URL("../..", import.meta.url));
-const PROGRAM = path.join(ROOT, "bin/enredo.js");
+export const PROGRAM = path.join(ROOT, "bin/enredo.js");
 
 /** What runs keep is kept here, for all tests together: none may see more of it than that it is faster. */
 const CACHE = path.join(tmpdir(), "enredo-test-cache");
@@ -19,20 +19,15 @@ export interface Run {
   stderr: string;
 }
 
-/** Runs the built program. */
-export function enredo(args: string[], options: { cwd?: string; env?: Record<string, string> } = {}): Run {
+/** The variables of a run: no colours, a width, and nothing that was fetched on the machine. */
+export const ENVIRONMENT = { FORCE_COLOR: "", NO_COLOR: "1", COLUMNS: "100", ENREDO_CACHE: CACHE, GRADLE_USER_HOME: NO_PACKAGES };
+
+/** Runs the built program as a process of its own. */
+export function enredoProcess(args: string[], options: { cwd?: string; env?: Record<string, string> } = {}): Run {
   const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
     cwd: options.cwd ?? ROOT,
     encoding: "utf8",
-    env: {
-      ...process.env,
-      FORCE_COLOR: "",
-      NO_COLOR: "1",
-      COLUMNS: "100",
-      ENREDO_CACHE: CACHE,
-      GRADLE_USER_HOME: NO_PACKAGES,
-      ...options.env,
-    },
+    env: { ...process.env, ...ENVIRONMENT, ...options.env },
     maxBuffer: 64 * 1024 * 1024,
   });
   return { code: status, stdout, stderr };

@@ -1,5 +1,6 @@
-import type { DefaultTreeAdapterTypes } from "parse5";
+import type { ChildNode, Document } from "domhandler";
 import type MarkdownReader from "markdown-it";
+import { Source } from "./source.js";
 
 /** A part of a page, in the order in which people read it. Lines start at 1. */
 export type PageBlock =
@@ -75,41 +76,46 @@ function inlineParts(tokens: readonly Token[]): { words: string; links: { text: 
 
 /** Reads a page in HTML, as a browser saves it. */
 export async function readHtmlPage(text: string): Promise<PageBlock[]> {
-  const { parse } = await import("parse5");
-  type Node = DefaultTreeAdapterTypes.Node;
+  const { parseDocument } = await import("./html.js");
+  const source = new Source("", text);
   const blocks: PageBlock[] = [];
-  const textOf = (node: Node, depth: number): string => {
-    if (node.nodeName === "#text") return (node as DefaultTreeAdapterTypes.TextNode).value;
-    if (node.nodeName === "br") return "\n";
-    return "childNodes" in node && depth < DEEPEST ? node.childNodes.map((child) => textOf(child, depth + 1)).join("") : "";
-  };
-  const visit = (node: Node, depth: number): void => {
-    if (depth > DEEPEST || /^(script|style|nav|head|footer|template|svg)$/.test(node.nodeName)) return;
-    const element = node as DefaultTreeAdapterTypes.Element;
-    const line = element.sourceCodeLocation?.startLine ?? 1;
-    const heading = /^h([1-6])$/.exec(node.nodeName)?.[1] ?? (node.nodeName === "summary" ? "6" : undefined);
-    if (heading !== undefined) blocks.push({ kind: "heading", level: Number(heading), text: textOf(node, 0).trim(), line });
-    else if (node.nodeName === "pre") {
-      const names = [element, ...element.childNodes].flatMap((part) => ("attrs" in part ? part.attrs.map(({ value }) => value) : []));
-      const language = /\b(?:language|lang|highlight(?:-source)?)-(\w+)/.exec(names.join(" "))?.[1] ?? "";
-      blocks.push({ kind: "code", language: language.toLowerCase(), text: textOf(node, 0), line });
-    } else if (node.nodeName === "tr") {
-      const cells = element.childNodes.filter(({ nodeName }) => /^t[dh]$/.test(nodeName)).map((cell) => textOf(cell, 0).trim());
+  const visit = (node: ChildNode | Document, depth: number): void => {
+    const name = "name" in node ? node.name : "";
+    if (depth > DEEPEST || !("children" in node) || /^(script|style|nav|head|footer|template|svg)$/.test(name)) return;
+    const { line } = source.place(node.startIndex ?? 0);
+    const heading = /^h([1-6])$/.exec(name)?.[1] ?? (name === "summary" ? "6" : undefined);
+    if (heading !== undefined) blocks.push({ kind: "heading", level: Number(heading), text: htmlText(node).trim(), line });
+    else if (name === "pre") blocks.push({ kind: "code", language: languageOfHtml(node), text: htmlText(node), line });
+    else if (name === "tr") {
+      const cells = node.children.filter((child) => "name" in child && /^t[dh]$/.test(child.name)).map((cell) => htmlText(cell).trim());
       blocks.push({ kind: "row", cells, line });
-    } else if (node.nodeName === "p") blocks.push({ kind: "text", text: textOf(node, 0).trim(), line, links: [] });
+    } else if (name === "p") blocks.push({ kind: "text", text: htmlText(node).trim(), line, links: [] });
     else {
       // Words that stand in an item or a part itself, beside other elements.
-      if ("childNodes" in node && /^(li|div|section|td|body)$/.test(node.nodeName)) {
-        const own = node.childNodes
-          .filter(({ nodeName }) => /^(#text|code|strong|em|b|i|a|span|kbd)$/.test(nodeName))
-          .map((child) => textOf(child, 0))
+      if (/^(li|div|section|td|body)$/.test(name)) {
+        const own = node.children
+          .filter((child) => ("name" in child ? /^(code|strong|em|b|i|a|span|kbd)$/.test(child.name) : child.type === "text"))
+          .map((child) => htmlText(child))
           .join("")
           .trim();
         if (own !== "") blocks.push({ kind: "text", text: own, line, links: [] });
       }
-      if ("childNodes" in node) for (const child of node.childNodes) visit(child, depth + 1);
+      for (const child of node.children) visit(child, depth + 1);
     }
   };
-  visit(parse(text, { sourceCodeLocationInfo: true }), 0);
+  visit(parseDocument(source.text, { withStartIndices: true }), 0);
   return blocks;
+}
+
+function htmlText(node: ChildNode | Document, depth = 0): string {
+  if (node.type === "text") return node.data;
+  if ("name" in node && node.name === "br") return "\n";
+  return "children" in node && depth < DEEPEST ? node.children.map((child) => htmlText(child, depth + 1)).join("") : "";
+}
+
+/** The language of a listing, as its element or that inside it says in an attribute. */
+function languageOfHtml(listing: ChildNode | Document): string {
+  const parts = "children" in listing ? [listing, ...listing.children] : [listing];
+  const names = parts.flatMap((part) => ("attribs" in part ? Object.values(part.attribs) : []));
+  return (/\b(?:language|lang|highlight(?:-source)?)-(\w+)/.exec(names.join(" "))?.[1] ?? "").toLowerCase();
 }

@@ -1,5 +1,5 @@
 import type { Place } from "../../core/model/place.js";
-import { placeText } from "../text/check.js";
+import { placeText } from "../text/labels.js";
 import { clean } from "../text/style.js";
 
 /** Markup that may go into a page as it is. */

@@ -6,7 +6,7 @@ import type { Ecosystem } from "../../core/model/facts.js";
 import type { SideStartup } from "../../core/project/startup.js";
 import { KIND_TITLES, type App } from "../../core/model/app.js";
 import type { Trace } from "../../core/needs/index.js";
-import { SIDE_TITLES } from "../text/check.js";
+import { SIDE_TITLES } from "../text/labels.js";
 import { plural, SEVERITY_MARKS } from "../text/style.js";
 import { Anchors } from "./anchors.js";
 import { markup, type Markup } from "./markup.js";

@@ -1,5 +1,6 @@
 import type { App } from "../../core/model/app.js";
-import { severityOf, type SideConfirmation } from "../../core/project/confirm/confirm.js";
+import type { SideConfirmation } from "../../core/project/confirm/confirm.js";
+import { severityOf } from "../../core/project/confirm/severity.js";
 import type { Log, LogEntry } from "../../core/project/confirm/read-log.js";
 import type { ConfirmDocument, LogEntryDocument } from "./types.js";
 

@@ -1,7 +1,7 @@
 import type { ReportOutline } from "../../core/project/check.js";
 import type { Finding } from "../../core/model/finding.js";
 import { KIND_TITLES } from "../../core/model/app.js";
-import { placeText, SIDE_TITLES } from "../text/check.js";
+import { placeText, SIDE_TITLES } from "../text/labels.js";
 import { plural } from "../text/style.js";
 import { code, escaped } from "./text.js";
 

@@ -1,6 +1,6 @@
 import type { AppDiff } from "../../core/project/diff.js";
 import { KIND_TITLES } from "../../core/model/app.js";
-import { SIDE_TITLES } from "../text/check.js";
+import { SIDE_TITLES } from "../text/labels.js";
 import { changeText } from "../text/diff.js";
 import { plural } from "../text/style.js";
 import { findingLines } from "./check.js";

@@ -1,8 +1,7 @@
 import type { ReportOutline } from "../../core/project/check.js";
 import { KIND_TITLES, sidesOf, type AppOutline } from "../../core/model/app.js";
-import type { SideName } from "../../core/model/facts.js";
 import { SEVERITIES, type Finding } from "../../core/model/finding.js";
-import type { Place } from "../../core/model/place.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { flowing, table, wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";
 
@@ -18,8 +17,6 @@ export interface CheckTextOptions {
   /** The folder as it was given, for commands that a reader may run next; absent where none is to be named. */
   dir?: string | undefined;
 }
-
-export const SIDE_TITLES: Record<SideName, string> = { android: "Android", ios: "iOS", shared: "Shared code" };
 
 /**
  * The findings in groups, the worst first; what could not be seen, and the count. Of several apps it begins with the answer: how many findings
@@ -188,10 +185,6 @@ function named(findings: readonly Finding[]): string {
   const shown = names.slice(0, NAMED);
   const more = names.length - shown.length;
   return `${shown.join(", ")}${more > 0 ? ` and ${more} more` : ""}; --verbose shows each`;
-}
-
-export function placeText(place: Place): string {
-  return clean(`${place.file}:${place.line}:${place.column}`);
 }
 
 function closing(report: ReportOutline, style: Style, options: CheckTextOptions): string[] {

@@ -1,7 +1,9 @@
 import type { App } from "../../core/model/app.js";
-import { severityOf, type Confirmation, type SideConfirmation } from "../../core/project/confirm/confirm.js";
+import type { Confirmation, SideConfirmation } from "../../core/project/confirm/confirm.js";
+import { severityOf } from "../../core/project/confirm/severity.js";
 import type { Log } from "../../core/project/confirm/read-log.js";
-import { appLine, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, colored, plural, type Style } from "./style.js";
 

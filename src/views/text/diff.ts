@@ -1,5 +1,6 @@
 import type { AppDiff, Change } from "../../core/project/diff.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";
 

@@ -1,6 +1,6 @@
 import { titleOfSdk, type Fleet, type FleetApp, type FleetSdk } from "../../core/fleet/fleet.js";
 import { KIND_TITLES } from "../../core/model/app.js";
-import { SIDE_TITLES } from "./check.js";
+import { SIDE_TITLES } from "./labels.js";
 import { KIND_HEADS, shortName } from "./permits.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, SEVERITY_MARKS, type Style } from "./style.js";

@@ -1,6 +1,7 @@
 import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
 import type { Wire, WireState } from "../../core/needs/wire.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "./trace.js";
 import { clean, plural, type Style } from "./style.js";

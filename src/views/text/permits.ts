@@ -1,6 +1,7 @@
 import { ANDROID_PERMISSION_PREFIX } from "../../core/knowledge/android-permissions.js";
 import { PERMIT_KINDS, type AppPermits, type Permit, type PermitKind, type SidePermits } from "../../core/project/permits.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 

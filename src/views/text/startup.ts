@@ -1,7 +1,8 @@
 import type { App } from "../../core/model/app.js";
 import type { LifeCyclePhase } from "../../core/model/code.js";
 import type { SideStartup, StartupStep } from "../../core/project/startup.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 

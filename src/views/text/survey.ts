@@ -5,7 +5,8 @@ import { isOfThirdParty } from "../../core/derive/presence.js";
 import { packageIdentity } from "../../core/model/sdk-id.js";
 import { inWords } from "../../core/model/suggest.js";
 import { possibleTexts, textOf, type Value } from "../../core/model/value.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 

@@ -2,7 +2,8 @@ import stringWidth from "string-width";
 import type { App } from "../../core/model/app.js";
 import type { Trace } from "../../core/needs/index.js";
 import type { Wire, WireState } from "../../core/needs/wire.js";
-import { appLine, placeText, SIDE_TITLES } from "./check.js";
+import { appLine } from "./check.js";
+import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
 

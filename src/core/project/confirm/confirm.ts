@@ -1,7 +1,6 @@
 import type { App } from "../../model/app.js";
 import { sidesOf } from "../../model/app.js";
 import type { SideName } from "../../model/facts.js";
-import type { Severity } from "../../model/finding.js";
 import { isTable, itemsIn, sheetsFor, textIn, type Sheet } from "../../model/sheet.js";
 import { traceOf } from "../../needs/index.js";
 import { secretsOf, withoutTokens } from "../../needs/secrets.js";
@@ -110,12 +109,4 @@ function complaintsOf(sheet: Sheet, log: Log): LogEntry[] {
         new RegExp(`(^|[^a-z])${name.replace(/[^a-z0-9]/g, "\\$&")}`).test(by) || head.startsWith(name) || head.startsWith(`[${name}`),
     );
   });
-}
-
-/** How bad an answer is: silence, errors and a wrong order are errors. */
-export function severityOf(confirmation: Confirmation): Severity | undefined {
-  const { state, complaints, outOfOrder } = confirmation;
-  if (state === "silent" || outOfOrder.length > 0 || complaints.some(({ level }) => level === "error")) return "error";
-  if (complaints.length > 0) return "warning";
-  return state === "unknown" ? "note" : undefined;
 }

@@ -35,7 +35,8 @@ const ERROR = 65_535;
 /** Stands for everything that has no name of its own. */
 const TOKEN: SyntaxNode = { type: "", field: undefined, from: 0, to: 0, children: [] };
 
-const loaded = new Map<Language, Loaded>();
+/** By grammar file: two languages may share one. */
+const loaded = new Map<string, Loaded>();
 let shared: Promise<Engine> | undefined;
 
 /** How long one file may take, in milliseconds, as long as the engine asks; a longer one is not read. See also `process.ts`. */
@@ -43,20 +44,21 @@ const PARSE_LIMIT = 1_500;
 
 /** Makes the languages ready. Their grammars lie beside the program; nothing is fetched. */
 export async function loadGrammars(languages: Iterable<Language>): Promise<void> {
-  await Promise.all([...languages].filter((language) => !loaded.has(language)).map(loadGrammar));
+  const files = new Set([...languages].map((language) => GRAMMAR_FILES[language]));
+  await Promise.all([...files].filter((file) => !loaded.has(file)).map(loadGrammar));
 }
 
-async function loadGrammar(language: Language): Promise<void> {
-  const bytes = await unpacked(GRAMMAR_FILES[language]);
-  if (language === "swift") {
-    loaded.set(language, await isolated(bytes));
+async function loadGrammar(file: string): Promise<void> {
+  const bytes = await unpacked(file);
+  if (file === GRAMMAR_FILES.swift) {
+    loaded.set(file, await isolated(bytes));
     return;
   }
   const { Language: Grammar, Parser } = await (shared ??= startEngine());
   const grammar = await Grammar.load(bytes);
   const parser = new Parser();
   parser.setLanguage(grammar);
-  loaded.set(language, { parser: () => parser, nameOf: namesOf(grammar), release: () => undefined });
+  loaded.set(file, { parser: () => parser, nameOf: namesOf(grammar), release: () => undefined });
 }
 
 /**
@@ -144,7 +146,7 @@ export function grammarFolder(): string {
 
 /** The tree of a text; `undefined` when its language is not loaded, or the text takes too long. */
 export function parseTree(language: Language, text: string): SyntaxNode | undefined {
-  const ready = loaded.get(language);
+  const ready = loaded.get(GRAMMAR_FILES[language]);
   if (!ready) return undefined;
   const { nameOf } = ready;
   const parser = ready.parser(text);

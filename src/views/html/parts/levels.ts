@@ -3,7 +3,7 @@ import { levelTable, type LevelRow } from "../../../core/derive/level-table.js";
 import type { App } from "../../../core/model/app.js";
 import { textOf } from "../../../core/model/value.js";
 import { compareLevels, isLevel } from "../../../core/versions/level.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { valueText } from "../../text/survey.js";
 import type { Anchors } from "../anchors.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";

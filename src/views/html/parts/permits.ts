@@ -1,5 +1,5 @@
 import { PERMIT_KINDS, type AppPermits, type Permit } from "../../../core/project/permits.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { plural } from "../../text/style.js";
 import { isNamedByNothing, KIND_HEADS, noteOf, shortName } from "../../text/permits.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";

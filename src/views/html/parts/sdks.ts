@@ -2,7 +2,7 @@ import { sidesOf, type App } from "../../../core/model/app.js";
 import type { SideName } from "../../../core/model/facts.js";
 import type { Trace } from "../../../core/needs/index.js";
 import { WIRE_STATES, type Wire, type WireState } from "../../../core/needs/wire.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { titleIn } from "../../text/fleet.js";
 import { plural } from "../../text/style.js";
 import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "../../text/trace.js";

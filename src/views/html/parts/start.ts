@@ -1,5 +1,5 @@
 import type { SideStartup, StartupStep } from "../../../core/project/startup.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { DESCRIBING, isWrong, PHASE_HEADS } from "../../text/startup.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";
 

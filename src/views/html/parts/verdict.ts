@@ -1,7 +1,7 @@
 import { KIND_TITLES, ofRelease, sidesOf, type App } from "../../../core/model/app.js";
 import type { SideName } from "../../../core/model/facts.js";
 import { textOf } from "../../../core/model/value.js";
-import { SIDE_TITLES } from "../../text/check.js";
+import { SIDE_TITLES } from "../../text/labels.js";
 import { plural } from "../../text/style.js";
 import type { Anchors } from "../anchors.js";
 import { markup, type Markup } from "../markup.js";
