@@ -170,7 +170,7 @@ describe("parity/service-missing", () => {
     "android/app/src/main/kotlin/MainActivity.kt": `class MainActivity : FlutterActivity() {\n  override fun configureFlutterEngine(e: FlutterEngine) {\n    MethodChannel(e.dartExecutor.binaryMessenger, "${name}").setMethodCallHandler { c, r -> }\n  }\n}\n`,
   });
   const swift = (name: string) => ({
-    "ios/Runner/AppDelegate.swift": `@main\nclass AppDelegate: FlutterAppDelegate {\n  let tide = FlutterMethodChannel(name: "${name}", binaryMessenger: messenger)\n}\n`,
+    "ios/Runner/AppDelegate.swift": `@main\nclass AppDelegate: FlutterAppDelegate {\n  let tide = FlutterMethodChannel(name: "${name}", binaryMessenger: messenger)\n  func listen() { tide.setMethodCallHandler { _, _ in } }\n}\n`,
   });
   const service =
     "namespace Lock;\npublic static class Start\n{\n    public static void Go() => DependencyService.Get<IGauge>().Read();\n}\n";

@@ -266,12 +266,17 @@ export interface BridgeFact {
     | "native module"
     | "view manager"
     | "method channel"
+    | "event channel"
+    | "message channel"
+    | "generated interface"
     | "channel method"
     | "service"
     | "plugin"
     | "native function"
     | "native class"
     | "module function"
+    | "event"
+    | "view property"
     | "root component";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
@@ -280,6 +285,16 @@ export interface BridgeFact {
   role: "asked" | "offered";
   side: SideName;
   guards: Guard[];
+  at: Place;
+}
+
+/** Something that the native code of one side names, and whose other half is not there. */
+export interface ModuleHalf {
+  what: "swift class" | "swift method" | "listed event" | "generated class" | "generated header" | "code generation";
+  side: SideName;
+  name: string;
+  /** What is there in its place: a like name, or a file; `undefined` where nothing is. */
+  near: string | undefined;
   at: Place;
 }
 
@@ -302,6 +317,8 @@ export interface CodeFacts {
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
+  /** Native modules of which only one half is there. */
+  halves: ModuleHalf[];
   /** Requests of shared scripts whose host is written out. */
   requests: { scheme: string; host: string; at: Place }[];
   /** Calls in shared code of packages that are on one side alone, without a look at the platform. */

@@ -68,6 +68,7 @@ import { frameworkApart } from "./level/framework-apart.js";
 import { toolsApart } from "./level/tools-apart.js";
 import { fileOutsideTarget } from "./project/file-outside-target.js";
 import { handlerMissing } from "./project/handler-missing.js";
+import { halfMissing } from "./native/half-missing.js";
 import { pluginUnlisted } from "./native/plugin-unlisted.js";
 import { setupMissing } from "./project/setup-missing.js";
 import { settingsRule } from "./project/settings.js";
@@ -177,6 +178,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   unreadable,
   handlerMissing,
   setupMissing,
+  halfMissing,
   pluginUnlisted,
   fileOutsideTarget,
   settingsRule,

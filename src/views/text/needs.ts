@@ -30,12 +30,21 @@ export function needsText(all: readonly PackageNeeds[], page: PackagePage | unde
     const count = (...states: Wire["state"][]): number =>
       shown.filter(({ state, need }) => states.includes(state) && !need.optional).length;
     const optional = shown.filter(({ need, state }) => need.optional && state !== "connected").length;
+    const counts: [many: number, what: string][] = [
+      [count("connected"), "done"],
+      [count("missing", "loose"), "to do"],
+      [count("unknown"), "unsure"],
+      [optional, "optional and open"],
+    ];
     lines.push(
       shown.length === 0
         ? wrapped(style, page ? "The page has no step that can be checked against the app." : "It requires nothing.", 2)
         : wrapped(
             style,
-            `${plural(shown.length, "step")}: ${count("connected")} done, ${count("missing", "loose")} to do, ${count("unknown")} unsure${optional > 0 ? `, ${optional} optional and open` : ""}`,
+            `${plural(shown.length, "step")}: ${counts
+              .filter(([many]) => many > 0)
+              .map(([many, what]) => `${many} ${what}`)
+              .join(", ")}`,
             2,
           ),
       "",
@@ -58,7 +67,7 @@ function rankOf({ state, need }: Wire): number {
 function stepLines(wire: Wire, style: Style, verbose: boolean): string[] {
   const { need, state, found, wanted, why, fix, places } = wire;
   const { sign, word } = isLeftOut(wire) ? OPTIONAL_MARK : { sign: STATE_MARKS[state].sign, word: WORDS[state] };
-  const label = `    ${sign} ${word.padEnd(9)}`;
+  const label = `    ${sign} ${word.padEnd(10)}`;
   const paint =
     state === "connected"
       ? style.good

@@ -1,14 +1,17 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
-import type { BridgeFact, CodeFile, Guard } from "../../model/code.js";
-import { readChannels } from "./channels.js";
+import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js";
+import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
+import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
+import { reactNativeModules } from "./react-native-modules.js";
 import { enclosing } from "./reach.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { keptOff } from "../platforms/directives.js";
-import { inComment, type SourceFile } from "./sources.js";
+import { join, parentOf } from "../../model/paths.js";
+import { inComment, isScript, type SourceFile } from "./sources.js";
 
 /** How one mechanism between shared code and native code is written: the first group is the name, or a constant that holds it. */
 interface BridgeForm {
@@ -47,9 +50,13 @@ const NATIVE_FORMS: readonly BridgeForm[] = [
   {
     kind: "native module",
     role: "offered",
-    of: /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*(?:["']([^"'\n]+)["']|(\w+))/g,
+    of: /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*(?:["']([^"'\n]+)["']|([\w.]+))/g,
   },
-  { kind: "native module", role: "offered", of: new RegExp(String.raw`@ReactModule\s*\(\s*(?:name\s*=\s*)?${NAME}`, "g") },
+  { kind: "native module", role: "offered", of: /\+\s*\(NSString \*\)\s*moduleName\s*\{\s*return\s+@"([^"\n]+)"/g },
+  { kind: "native module", role: "offered", of: /\bRCT_EXPORT_MODULE_NO_LOAD\s*\(\s*([A-Za-z_]\w*)/g },
+  { kind: "view manager", role: "offered", of: /\bconcreteComponentDescriptorProvider\s*<\s*(\w+)ComponentDescriptor\s*>/g },
+  { kind: "view manager", role: "offered", of: /\bClass\s*<\s*RCTComponentViewProtocol\s*>\s*(\w+)Cls\s*\(/g },
+  { kind: "native module", role: "offered", of: new RegExp(String.raw`@ReactModule\s*\(\s*(?:name\s*=\s*)?(?:${NAME}|([\w.]+))`, "g") },
   { kind: "native module", role: "offered", of: /\bRCT_EXPORT_MODULE\s*\(\s*([A-Za-z_]\w*)\s*\)/g },
   { kind: "native module", role: "offered", of: /\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*([A-Za-z_]\w*)/g },
   { kind: "native module", role: "offered", of: new RegExp(String.raw`\bName\s*\(\s*${NAME}\s*\)`, "g") },
@@ -63,13 +70,55 @@ const NATIVE_FORMS: readonly BridgeForm[] = [
 ];
 
 /** A class without a name of its own is offered under the class's name. Source: reactnative.dev, "iOS Native Modules". */
-const UNNAMED_MODULE = /@implementation\s+(\w+)[\s\S]{0,2000}?\bRCT_EXPORT_MODULE\s*\(\s*\)/g;
+const UNNAMED_MODULE = /@implementation\s+(\w+)(?:(?!@implementation\b)[\s\S]){0,4000}?\bRCT_EXPORT_MODULE\s*\(\s*\)/g;
 
 const HINT =
-  /NativeModule|TurboModule|NativeComponent|NativeView|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|ViewManager|RCT_EX|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition|\bpartial\s|Add(?:Singleton|Transient|Scoped|Handler)\s*</;
+  /NativeModule|TurboModule|NativeComponent|NativeView|registerPlugin|DependencyService|ReactContextBaseJavaModule|ReactModule|Native\w+Spec|ViewManager|RCT_EX|ComponentDescriptor|RCTComponentViewProtocol|moduleName|CapacitorPlugin|CAP_PLUGIN|jsName|\[assembly:|ModuleDefinition|\bpartial\s|Add(?:Singleton|Transient|Scoped|Handler)\s*</;
+
+/** What shared and native code ask each other for and offer, and what is only half there. */
+export function bridgeFacts(
+  app: App,
+  sources: readonly SourceFile[],
+  program: Program,
+  project: ProjectFiles,
+): Pick<CodeFacts, "bridges" | "halves" | "unnamed"> {
+  const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
+  const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
+  return { bridges: [...readBridges(app, guarded, program), ...bridges], halves, unnamed: [...unnamed, ...unaddedPlugins(app, guarded)] };
+}
+
+/** Scripts of systems that are no phone's. Source: reactnative.dev, "Platform-specific code". */
+const OTHER_SYSTEM = /\.(windows|macos|web|tvos|visionos)\.[cm]?[jt]sx?$/;
+
+/** Scripts that only those of one platform import are that platform's too. */
+function byImporters(sources: readonly SourceFile[]): SourceFile[] {
+  const scripts = sources.filter(({ side, language }) => side === "shared" && isScript(language));
+  if (!scripts.some(({ guards }) => guards.length > 0)) return [...sources];
+  const importers = new Map<string, SourceFile[]>();
+  for (const source of scripts)
+    for (const match of source.text.matchAll(/(?:\bfrom|\bimport|\brequire\s*\(|\bimport\s*\()\s*["'](\.[^"'\n]*)["']/g)) {
+      const target = scriptStem(join(parentOf(source.file), match[1] as string));
+      importers.set(target, [...(importers.get(target) ?? []), source]);
+    }
+  const ofImporters = (source: SourceFile, depth: number): Guard[] => {
+    if (source.guards.length > 0 || depth > 3) return source.guards;
+    const all = (importers.get(scriptStem(source.file)) ?? [])
+      .filter((other) => other !== source)
+      .map((other) => ofImporters(other, depth + 1));
+    return all.length > 0 && all.every((guards) => guards.some(({ kind }) => kind === "android" || kind === "ios")) ? (all[0] ?? []) : [];
+  };
+  return sources.map((source) => {
+    const guards = source.side === "shared" && isScript(source.language) ? ofImporters(source, 0) : source.guards;
+    return guards === source.guards || guards.length === source.guards.length ? source : { ...source, guards };
+  });
+}
+
+function scriptStem(file: string): string {
+  return file.replace(/(?:\.(?:android|ios|native))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
+}
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
-export function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
+function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
   const found: BridgeFact[] = [];
   for (const source of sources) {
     if (!HINT.test(source.text)) continue;
@@ -77,9 +126,11 @@ export function readBridges(app: App, sources: readonly SourceFile[], program: P
     const asking = source.side === "shared";
     for (const { kind, role, of } of asking ? FORMS : NATIVE_FORMS) {
       for (const match of text.matchAll(of)) {
-        const name = match[1] ?? constantIn(source, match[2]);
-        if (name === undefined || inLineComment(text, match.index)) continue;
-        found.push({ kind, name, role, side: source.side, guards: guardsAt(source, match.index), at: source.place(match.index) });
+        const name = match[1] ?? constantIn(source, match[2], sources);
+        // A name that cannot be made out may be any, where it is offered.
+        if ((name === undefined && asking) || inLineComment(text, match.index)) continue;
+        const guards = [...guardsAt(source, match.index), ...excluded(text, match.index + match[0].length)];
+        found.push({ kind, name: name ?? "", role, side: source.side, guards, at: source.place(match.index) });
       }
     }
     if (asking)
@@ -239,10 +290,27 @@ function askedByType(found: readonly BridgeFact[], sources: readonly SourceFile[
   return asked;
 }
 
-/** A constant of the same file that stands where a name is asked for. */
-function constantIn({ text, code }: SourceFile, name: string | undefined): string | undefined {
-  if (name === undefined) return undefined;
-  return code?.constants.get(name)?.text ?? new RegExp(`\\b${name}\\s*(?::\\s*\\w+\\s*)?=\\s*["']([^"'\\n]+)["']`).exec(text)?.[1];
+/** Systems that the definition of a native component leaves out. Source: the code generation's options (excludedPlatforms). */
+function excluded(text: string, end: number): Guard[] {
+  const left = /^\s*,\s*\{[^{}]{0,300}?\bexcludedPlatforms\s*:\s*\[([^\]]*)\]/.exec(text.slice(end, end + 400))?.[1]?.toLowerCase();
+  if (left === undefined) return [];
+  const kind = left.includes("ios") ? "android" : left.includes("android") ? "ios" : undefined;
+  return kind === undefined ? [] : [{ kind, text: "excludedPlatforms" }];
+}
+
+/** A constant that stands where a name is asked for: of the same file, or of another class of its side. */
+function constantIn(source: SourceFile, name: string | undefined, sources: readonly SourceFile[]): string | undefined {
+  const [owner, last] = [name?.split(".").at(-2), name?.split(".").at(-1)];
+  if (last === undefined) return undefined;
+  if (owner !== undefined) {
+    const home = sources.find(
+      ({ side, file, text }) =>
+        side === source.side && file !== source.file && new RegExp(`\\b(?:class|object|interface)\\s+${owner}\\b`).test(text),
+    );
+    if (home) return constantIn(home, last, []);
+  }
+  const { text, code } = source;
+  return code?.constants.get(last)?.text ?? new RegExp(`\\b${last}\\s*(?::\\s*\\w+\\s*)?=\\s*["']([^"'\\n]+)["']`).exec(text)?.[1];
 }
 
 function guardsAt(source: SourceFile, at: number): Guard[] {

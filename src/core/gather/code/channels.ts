@@ -1,6 +1,8 @@
 import { distance } from "fastest-levenshtein";
-import type { BridgeFact } from "../../model/code.js";
+import type { App } from "../../model/app.js";
+import type { BridgeFact, CodeFacts } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
+import { withoutComments } from "../../syntax/comments.js";
 import { inComment, type SourceFile } from "./sources.js";
 
 /** Dart and the native languages, whose constants see each other. */
@@ -20,9 +22,15 @@ const DEEPEST = 6;
 /** A channel that a file makes. */
 interface Channel {
   source: SourceFile;
+  kind: "method channel" | "event channel" | "message channel";
   name: string | undefined;
   offset: number;
+  /** Where the call that makes it ends. */
+  end: number;
 }
+
+/** What generated bindings are called by: the interface that their channels belong to. Source: the generator's output, version 22. */
+const GENERATED = /^dev\.flutter\.pigeon\.[\w.]*?(\w+)\.\w+$/;
 
 /**
  * Channels between Dart and native code: the names that are asked for and offered, worked out through constants of other files, and the
@@ -37,45 +45,182 @@ export function readChannels(
   if (relevant.length === 0) return [];
   const constants = new Constants(sources);
   const made = relevant.flatMap((source) => channelsIn(source, constants));
-  const facts: BridgeFact[] = made.map(({ source, name, offset }) => ({
-    kind: "method channel",
-    name: name ?? "",
-    role: source.language === "dart" ? "asked" : "offered",
-    side: source.language === "dart" ? "shared" : source.side,
-    guards: guardsAt(source, offset),
-    at: source.place(offset),
-  }));
+  const facts: BridgeFact[] = made
+    .filter((channel) => channel.source.language === "dart" || isHandled(channel, sources))
+    .map(({ source, kind, name, offset }) => ({
+      kind,
+      name: name ?? "",
+      role: source.language === "dart" ? "asked" : "offered",
+      side: source.language === "dart" ? "shared" : source.side,
+      guards: guardsAt(source, offset),
+      at: source.place(offset),
+    }));
+  facts.push(...generatedInterfaces(made, sources));
   const asked = new Set(facts.flatMap(({ role, name }) => (role === "asked" ? name : [])));
   const unasked = [...new Set(facts.flatMap(({ role, name }) => (role === "offered" && name !== "" && !asked.has(name) ? name : [])))];
   for (const fact of facts)
-    if (fact.role === "asked" && fact.name !== "" && !facts.some(({ role, name }) => role === "offered" && name === fact.name)) {
+    if (
+      fact.role === "asked" &&
+      fact.name !== "" &&
+      fact.kind !== "generated interface" &&
+      !facts.some(({ role, name }) => role === "offered" && name === fact.name)
+    ) {
       const near = nearest(fact.name, unasked);
       if (near !== undefined) fact.near = near;
     }
   return [...facts.filter(({ role, name }) => role === "offered" || name !== ""), ...methodsOf(made, constants, guardsAt)];
 }
 
+/**
+ * Interfaces of generated bindings: a side offers one where its code sets it up. Source: the generator's output for Kotlin, Java, Swift and
+ * Objective-C (`setUp`, `XSetup`, `SetUpX`).
+ */
+function generatedInterfaces(made: readonly Channel[], sources: readonly SourceFile[]): BridgeFact[] {
+  const facts: BridgeFact[] = [];
+  const seen = new Set<string>();
+  for (const { source, name, offset } of made) {
+    const api = GENERATED.exec(name ?? "")?.[1];
+    if (api === undefined || seen.has(`${api} ${source.side} ${source.language === "dart" ? "dart" : ""}`)) continue;
+    seen.add(`${api} ${source.side} ${source.language === "dart" ? "dart" : ""}`);
+    const others = sources.filter((other) => other !== source && other.side === source.side);
+    const dart = source.language === "dart";
+    const used = dart
+      ? new RegExp(`(?<![\\w$])${api}\\s*\\(`)
+      : new RegExp(
+          `(?<![\\w$])\\w*${api}(?:Setup)?\\s*\\.\\s*(?:Companion\\s*\\.\\s*)?set[uU]p\\s*\\(([^()]|\\([^()]*\\))*?(?<!null|nil)\\s*\\)|\\bSetUp\\w*${api}\\s*\\(|\\b\\w*${api}Setup\\s*\\(`,
+        );
+    const by = others.flatMap((other) => {
+      const match = used.exec(other.text);
+      return match && !inComment(other.text, match.index) ? [other.place(match.index)] : [];
+    })[0];
+    // Generated code that nothing uses asks for nothing, and offers nothing.
+    if (by)
+      facts.push({
+        kind: "generated interface",
+        name: api,
+        role: dart ? "asked" : "offered",
+        side: dart ? "shared" : source.side,
+        guards: [],
+        at: by,
+      });
+    else if (!dart)
+      facts.push({
+        kind: "generated interface",
+        name: `${api} `,
+        role: "offered",
+        side: source.side,
+        guards: [],
+        at: source.place(offset),
+      });
+  }
+  // Set up on neither side, although both have what was generated.
+  for (const fact of facts)
+    if (
+      fact.role === "asked" &&
+      !facts.some(({ role, name }) => role === "offered" && name === fact.name) &&
+      facts.some(({ name }) => name === `${fact.name} `)
+    )
+      fact.near = "";
+  return facts.filter(({ name }) => !name.endsWith(" "));
+}
+
+/**
+ * The app's own plugin classes that nothing adds to the engine: the generated registrant has those of packages only. Source: docs.flutter.dev,
+ * "Plugins in apps" (FlutterEngine.plugins.add, register(with:)).
+ */
+export function unaddedPlugins({ kind }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  if (kind !== "flutter") return [];
+  const found: CodeFacts["unnamed"] = [];
+  for (const source of sources) {
+    const { side, language } = source;
+    if ((side !== "android" && side !== "ios") || !source.text.includes("FlutterPlugin")) continue;
+    const text = withoutComments(source.text);
+    const form =
+      language === "objc"
+        ? /@interface\s+(\w+)\s*:[^\n<]*<[^>\n]*\bFlutterPlugin\b/g
+        : /(?<!abstract\s|open\s)\bclass\s+(\w+)[^{;]*?(?::|\bimplements\b|\bextends\b)[^{;]*\bFlutterPlugin\b(?!\.)/g;
+    for (const match of text.matchAll(form)) {
+      const name = match[1] as string;
+      const added =
+        side === "ios"
+          ? new RegExp(
+              `\\b${name}\\s*\\.\\s*(?:self\\s*\\.\\s*)?register\\s*\\(|\\[\\s*${name}\\s+(?:registerWith|class)|\\b${name}\\.self\\b`,
+            )
+          : new RegExp(`(?<!\\bclass\\s)\\b${name}\\s*\\(|::\\s*${name}\\b|\\b${name}::`);
+      const body = (other: SourceFile): string => withoutComments(other.text);
+      if (sources.some((other) => other !== source && other.side === side && other.text.includes(name) && added.test(body(other))))
+        continue;
+      // An object of Kotlin, and what its own file makes.
+      if (new RegExp(`\\bobject\\s+${name}\\b|\\.plugins\\b[^\\n]*\\b${name}\\b`).test(text)) continue;
+      found.push({
+        name,
+        what: "plugin",
+        side,
+        wanted:
+          side === "ios" ? `the plugins of the engine: ${name}.register(with:)` : "the plugins of the engine, in configureFlutterEngine",
+        at: source.place(match.index + match[0].indexOf(name)),
+      });
+    }
+  }
+  return found;
+}
+
+/** Whether anything answers on a channel of native code: a handler is set, or it goes on to something else. */
+function isHandled({ source, offset, end }: Channel, sources: readonly SourceFile[]): boolean {
+  const { text, side } = source;
+  if (/^\s*[?!]?\s*\.\s*\w/.test(text.slice(end, end + 60))) return true;
+  const before = text.slice(Math.max(0, offset - 160), offset);
+  const variable = /([\w.]+)\s*(?::\s*[\w<>?.!]+\s*)?=\s*\[?$/.exec(before)?.[1]?.split(".").at(-1);
+  // Part of a larger expression, or a statement of its own, which goes nowhere.
+  if (variable === undefined) return !/(^|[;{}\n])\s*$/.test(before);
+  const use = new RegExp(
+    `\\b${variable}\\b\\s*[!?]*\\s*\\.\\s*(?:set\\w*Handler(?!\\s*\\(\\s*(?:null|nil)\\b)|invokeMethod|send|apply|also|let|run)\\b|[(,:]\\s*(?:\\w+\\.)?${variable}\\b\\s*[!?]*\\s*[,)\\]]|channel:\\s*(?:\\w+\\.)?${variable}\\b|\\[\\s*(?:\\w+\\.)?${variable}\\s+(?:set|invoke|send)|\\breturn\\s+${variable}\\b|\\bwith\\s*\\(\\s*${variable}\\b`,
+  );
+  if (use.test(text)) return true;
+  // A member may be used by another file, with its owner before it.
+  const member = new RegExp(`[\\w)\\]?!]\\s*\\.\\s*${variable}\\b`);
+  return sources.some((other) => other.side === side && other.file !== source.file && member.test(other.text));
+}
+
 function channelsIn(source: SourceFile, constants: Constants): Channel[] {
   const { text, language } = source;
   const found: Channel[] = [];
-  const add = (expression: string | undefined, offset: number): void => {
-    if (expression !== undefined && !inComment(text, offset)) found.push({ source, name: constants.textOf(expression, source), offset });
+  const add = (kind: string | undefined, expression: string | undefined, offset: number, end: number): void => {
+    if (expression === undefined || inComment(text, offset)) return;
+    const lower = (kind ?? "").toLowerCase();
+    found.push({
+      source,
+      kind: lower.includes("event") ? "event channel" : lower.includes("message") ? "message channel" : "method channel",
+      name: constants.textOf(expression, source),
+      offset,
+      end,
+    });
   };
   if (language === "objc") {
-    for (const match of text.matchAll(/\b(?:method|event|message)\w*WithName:\s*([\s\S]{1,300}?)\s*binaryMessenger:/g))
-      add(match[1], match.index);
+    for (const match of text.matchAll(/\b(method|event|message)\w*WithName:\s*([\s\S]{1,300}?)\s*binaryMessenger:/g)) {
+      // The variable stands before the class, the end behind the bracket.
+      const open = text.lastIndexOf("[", match.index);
+      const end = text.indexOf("]", match.index + match[0].length);
+      add(match[1], match[2], open < 0 ? match.index : open, end < 0 ? text.length : end + 1);
+    }
     return found;
   }
   const form =
     language === "swift"
-      ? /\bFlutter(?:Method|Event|BasicMessage)Channel\s*\(/g
-      : /\b(?:Optional)?(?:Method|Event|BasicMessage)Channel\s*(?:<[^()]{0,80}?>)?\(/g;
+      ? /\bFlutter(Method|Event|BasicMessage)Channel\s*\(/g
+      : /\b(?:Optional)?(Method|Event|BasicMessage)Channel\s*(?:<[^()]{0,80}?>)?\(/g;
   for (const match of text.matchAll(form)) {
-    const list = argumentsAt(text, match.index + match[0].length - 1);
-    if (language === "dart") add(list[0], match.index);
-    else if (language === "swift") add(list.find((part) => /^name\s*:/.test(part))?.replace(/^name\s*:\s*/, ""), match.index);
+    const open = match.index + match[0].length - 1;
+    const list = argumentsAt(text, open);
+    // Java says `new` before it.
+    const start = /\bnew\s+$/.exec(text.slice(Math.max(0, match.index - 8), match.index))?.[0].length ?? 0;
+    const offset = match.index - start;
+    const end = list.end;
+    if (language === "dart") add(match[1], list.parts[0], offset, end);
+    else if (language === "swift")
+      add(match[1], list.parts.find((part) => /^name\s*:/.test(part))?.replace(/^name\s*:\s*/, ""), offset, end);
     // The messenger comes first; a parameter of that type in a declaration has no second argument.
-    else if (list.length > 1) add(list[1]?.replace(/^name\s*=\s*/, ""), match.index);
+    else if (list.parts.length > 1) add(match[1], list.parts[1]?.replace(/^name\s*=\s*/, ""), offset, end);
   }
   return found;
 }
@@ -103,7 +248,7 @@ function methodsOf(
     if (!sides || sides.size < 2) continue;
     const calls: { method: string; offset: number }[] = [];
     for (const match of source.text.matchAll(/\binvoke(?:List|Map)?Method\s*(?:<[^();]{0,80}>)?\s*\(/g)) {
-      const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1)[0] ?? "", source);
+      const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1).parts[0] ?? "", source);
       if (method !== undefined && !inComment(source.text, match.index)) calls.push({ method, offset: match.index });
     }
     const asked = new Set(calls.map(({ method }) => method));
@@ -164,8 +309,8 @@ function nearest(name: string, others: readonly string[]): string | undefined {
   return others.find((other) => Math.abs(other.length - name.length) <= NEAR && distance(name, other) <= NEAR);
 }
 
-/** The arguments of the call whose bracket opens at `open`. */
-function argumentsAt(text: string, open: number): string[] {
+/** The arguments of the call whose bracket opens at `open`, and where it ends. */
+function argumentsAt(text: string, open: number): { parts: string[]; end: number } {
   const found: string[] = [];
   let depth = 0;
   let start = open + 1;
@@ -177,13 +322,13 @@ function argumentsAt(text: string, open: number): string[] {
     else if (")]}".includes(character)) {
       if (--depth > 0) continue;
       const last = text.slice(start, index).trim();
-      return last === "" ? found : [...found, last];
+      return { parts: last === "" ? found : [...found, last], end: index + 1 };
     } else if (character === "," && depth === 1) {
       found.push(text.slice(start, index).trim());
       start = index + 1;
     }
   }
-  return found;
+  return { parts: found, end: text.length };
 }
 
 const CONSTANT =
@@ -230,7 +375,8 @@ class Constants {
     if (!put) return text;
     let open = false;
     const filled = text.replace(put, (_, a: string | undefined, b: string | undefined) => {
-      const inner = this.textOf(a ?? b ?? "", source, depth + 1);
+      // The suffix of generated bindings is empty where nobody gives one.
+      const inner = this.textOf(a ?? b ?? "", source, depth + 1) ?? (/[cC]hannelSuffix$/.test(a ?? b ?? "") ? "" : undefined);
       if (inner === undefined) open = true;
       return inner ?? "";
     });

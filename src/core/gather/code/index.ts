@@ -11,7 +11,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 import type { AppCode, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
-import { readBridges } from "./bridges.js";
+import { bridgeFacts } from "./bridges.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -115,7 +115,7 @@ export class CodeReader {
         facts.set(sink, {
           ...emptyFacts(code),
           unused: unusedPackages(project, code),
-          bridges: readBridges(code.app, sources, new Program(sources)),
+          ...bridgeFacts(code.app, sources, new Program(sources), project),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
@@ -224,6 +224,7 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     bridges: [],
     unused: [],
     unnamed: [],
+    halves: [],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
@@ -366,11 +367,11 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
     wanted,
     new Set(facts.calls.map(({ sdk, name, at: place }) => `${sdk} ${name} ${place.file}`)),
   );
-  facts.bridges = readBridges(app, sources, program);
   facts.unbound = unboundCalls(app, program, facts.calls);
   facts.unused = unusedPackages(project, code);
   if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
-  facts.unnamed = unnamedClasses(code, program, reach);
+  Object.assign(facts, bridgeFacts(app, sources, program, project));
+  facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))
       code.sink.blindSpot({

@@ -3,6 +3,7 @@ import type { BridgeFact } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { nameOfModule } from "./react-native-modules.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** What every module has, those of the older form included. Source: docs.expo.dev, "Module API reference" (events). */
@@ -113,21 +114,24 @@ function pluginOf(source: SourceFile): { name: string; definition: Definition } 
 
 /** A native module of the older form with its methods. Source: reactnative.dev, "Native Modules" (RCT_EXPORT_METHOD, ReactMethod). */
 function legacyModuleOf(source: SourceFile): { name: string; definition: Definition } | undefined {
-  if (!/RCT_EX|ReactMethod/.test(source.text)) return undefined;
+  if (!/RCT_EX|ReactMethod|ReactContextBaseJavaModule/.test(source.text)) return undefined;
   const text = withoutComments(source.text);
   const name =
-    (/\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*(\w+)/.exec(text) ??
-      /\bRCT_EXPORT_MODULE\s*\(\s*(\w+)\s*\)/.exec(text) ??
-      /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*"([^"\n]+)"/.exec(text))?.[1] ??
+    (/\bRCT_EXTERN_(?:REMAP_)?MODULE\s*\(\s*(\w+)/.exec(text) ?? /\bRCT_EXPORT_MODULE\s*\(\s*(\w+)\s*\)/.exec(text))?.[1] ??
+    nameOfModule(text) ??
     /@implementation\s+(\w+)/.exec(/\bRCT_EXPORT_MODULE\s*\(\s*\)/.test(text) ? text : "")?.[1];
   if (name === undefined) return undefined;
   const functions = new Map<string, number>();
   for (const match of text.matchAll(
-    /@ReactMethod\b(?:\s*\([^()]{0,200}\))?\s*(?:@\w+\s*)*(?:(?:public|open|override|final|synchronized|suspend|void|fun|[A-Z]\w*)\s+)+(\w+)\s*\(|\bRCT_(?:EXPORT|EXTERN)(?:_BLOCKING_SYNCHRONOUS|__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)|\bRCT_(?:EXPORT|EXTERN)_SYNCHRONOUS_TYPED_METHOD\s*\([^,()]{1,80},\s*(\w+)|\bRCT_REMAP_METHOD\s*\(\s*(\w+)/g,
+    /@ReactMethod\b(?:\s*\([^()]{0,200}\))?\s*(?:@\w+\s*)*(?:(?:public|private|protected|internal|open|override|final|synchronized|suspend|void|fun|[A-Z]\w*)\s+)+(\w+)\s*\(|\bRCT_(?:EXPORT|EXTERN)(?:_BLOCKING_SYNCHRONOUS|__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)|\bRCT_(?:EXPORT|EXTERN)_SYNCHRONOUS_TYPED_METHOD\s*\([^,()]{1,80},\s*(\w+)|\bRCT_REMAP_METHOD\s*\(\s*(\w+)/g,
   ))
     functions.set((match[1] ?? match[2] ?? match[3] ?? match[4]) as string, match.index);
-  // What a base class of the team's brings is not seen here.
-  const open = functions.size === 0 || (/@ReactMethod/.test(text) && !/ReactContextBaseJavaModule/.test(text));
+  // What a base class of the team's brings is not seen here, nor what another file of the class has.
+  const open = /RCT_EXTERN_/.test(text)
+    ? false
+    : /\bRCT_EXPORT_MODULE\b/.test(text)
+      ? functions.size === 0
+      : !/\b(?:ReactContextBaseJavaModule|BaseJavaModule)\b/.test(text);
   return { name: name.replace(/^RCT/, ""), definition: { source, side: source.side, functions, open } };
 }
 
@@ -149,7 +153,11 @@ function callsOf(sources: readonly SourceFile[]): Calls[] {
     const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${variable.replace(/[$.]/g, "\\$&")}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
       // What is asked whether it is there may be missing.
       .filter((match) => match[1] === undefined)
-      .map((match) => ({ method: match[2] as string, offset: match.index }));
+      .map((match) => ({ method: match[2] as string, offset: match.index }))
+      .filter(
+        ({ method }) =>
+          !new RegExp(`(?<![\\w$.])${variable.replace(/[$.]/g, "\\$&")}\\??\\.${method}\\s*(?:&&|\\?|\\)|[!=]==?)`).test(text),
+      );
     if (calls.length > 0) found.push({ name, source, calls });
   };
   for (const source of scripts) {

@@ -75,7 +75,7 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
       return loose(
         "placeholder",
         entry,
-        `still the placeholder ${text} from the instructions`,
+        `${text}, the placeholder from the instructions`,
         "replace the placeholder with the key from the vendor's console",
       );
   }

@@ -17,7 +17,7 @@ export const serviceMissing = defineRule({
   severity: "error",
   title: "Shared code uses a service that one side does not have",
   looksAt:
-    "Native modules, view managers, method channels, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
+    "Native modules with their functions and events, view managers with their properties, channels, generated interfaces, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
   silentFor: "Native apps.",
   why: "On that side the call fails as soon as it is made.",
   advice: "Register the service on the other side too, or check the platform first.",

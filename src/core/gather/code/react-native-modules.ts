@@ -1,0 +1,440 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { BridgeFact, CodeFacts, Guard, ModuleHalf } from "../../model/code.js";
+import { isWithin, join } from "../../model/paths.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
+import type { ProjectFiles } from "../project-files.js";
+import { isScript, type SourceFile } from "./sources.js";
+
+/**
+ * The app's own native modules and views of React Native, beyond their names: whether a package makes them, whether the two languages of iOS
+ * name the same class, what the code generation makes, the events and the properties of views. Sources: reactnative.dev, "Android Native
+ * Modules", "iOS Native Modules" (RCT_EXTERN_MODULE, sending events), "Native Components", "Codegen".
+ */
+export interface ReactNativeModules {
+  halves: ModuleHalf[];
+  bridges: BridgeFact[];
+  unnamed: CodeFacts["unnamed"];
+}
+
+/** How far a misspelt name is from the one that is meant, in letters. */
+const NEAR = 2;
+
+type GuardsAt = (source: SourceFile, offset: number) => Guard[];
+
+/** A file of native code without its comments, which stay as blanks. */
+interface Native {
+  source: SourceFile;
+  text: string;
+}
+
+export function reactNativeModules(
+  app: App,
+  sources: readonly SourceFile[],
+  project: ProjectFiles,
+  guardsAt: GuardsAt,
+): ReactNativeModules {
+  const none: ReactNativeModules = { halves: [], bridges: [], unnamed: [] };
+  if (app.kind !== "react-native" && app.kind !== "expo") return none;
+  if (!sources.some(({ side, text }) => side !== "shared" && HINT.test(text))) return none;
+  const natives = (of: "android" | "ios"): Native[] =>
+    sources.flatMap((source) => (source.side === of ? { source, text: withoutComments(source.text) } : []));
+  const android = natives("android");
+  const ios = natives("ios");
+  return {
+    halves: [...externClasses(ios), ...sentEvents(ios), ...generated(app, [...android, ...ios], sources, project)],
+    bridges: [
+      ...bySpecification(android, sources),
+      ...byConfiguration(app, project),
+      ...events(sources, android, ios, guardsAt),
+      ...properties(sources, android, ios, guardsAt),
+    ],
+    unnamed: unmade(android, sources),
+  };
+}
+
+const HINT = /ReactContextBaseJavaModule|BaseJavaModule|ViewManager|Native\w+Spec\b|RCT_EX|RCTEventEmitter/;
+
+const ANDROID_BASE =
+  /\b(ReactContextBaseJavaModule|BaseJavaModule|SimpleViewManager|ViewGroupManager|BaseViewManager|ViewManager|Native\w+Spec)\b/;
+
+interface ModuleClass {
+  name: string;
+  base: string;
+  offset: number;
+}
+
+/** Classes of Java and Kotlin that are modules or view managers, and can be made. */
+function moduleClasses(text: string): ModuleClass[] {
+  return [...text.matchAll(/(\b(?:abstract|open|sealed)\s+)?\bclass\s+(\w+)([^{;]*)/g)].flatMap((match) => {
+    const [, open, name = "", header = ""] = match;
+    // Bounds of type parameters are no base classes; the arguments of a constructor neither.
+    const plain = stripped(stripped(header, "<", ">"), "(", ")");
+    const supers = /(?:\bextends\b|:)([^]*)/.exec(plain)?.[1] ?? "";
+    const base = ANDROID_BASE.exec(supers)?.[1];
+    return open !== undefined || base === undefined ? [] : [{ name, base, offset: match.index + match[0].indexOf(name) }];
+  });
+}
+
+function stripped(text: string, open: string, close: string): string {
+  let depth = 0;
+  let plain = "";
+  for (const character of text)
+    if (character === open) depth++;
+    else if (character === close) depth--;
+    else if (depth <= 0) plain += character;
+  return plain;
+}
+
+/** Classes of modules and views that shared code asks for and that no code makes: no package gives them to the framework. */
+function unmade(android: readonly Native[], sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  // What an injection or a look-up by name makes is not seen.
+  if (android.some(({ text }) => /Class\.forName\s*\(|ServiceLoader/.test(text))) return [];
+  return android.flatMap(({ source, text }) =>
+    moduleClasses(text).flatMap(({ name, base, offset }) => {
+      const called = nameOfModule(text) ?? (base.startsWith("Native") ? nameOfSpecification(base, sources) : undefined);
+      if (called === undefined || /@Inject\b|@AssistedInject\b/.test(text) || !isAskedFor(called, sources)) return [];
+      const elsewhere = new RegExp(`(?<!\\bclass\\s{1,8})\\b${name}\\s*(?:\\(|::|\\.class\\b)|::\\s*${name}\\b`);
+      const here = new RegExp(
+        `\\bnew\\s+${name}\\b|\\b${name}(?:::|\\.class\\b)|(?<![\\w.]|\\b(?:class|public|protected|private|internal)\\s{1,8})${name}\\s*\\(`,
+      );
+      if (android.some((other) => (other.source === source ? here : elsewhere).test(other.text))) return [];
+      const view = base.includes("View");
+      return [
+        {
+          name,
+          what: view ? "view manager" : "native module",
+          side: "android" as const,
+          wanted: view ? "createViewManagers of a package" : "the modules of a package",
+          at: source.place(offset),
+        },
+      ];
+    }),
+  );
+}
+
+function isAskedFor(name: string, sources: readonly SourceFile[]): boolean {
+  const quoted = new RegExp(`["']${name}["']|\\bNativeModules\\b[^;]{0,200}\\b${name}\\b|\\b${name}\\b[^;]{0,200}\\bNativeModules\\b`);
+  return sources.some(({ side, text }) => side === "shared" && text.includes(name) && quoted.test(text));
+}
+
+/** The name under which the specification of a generated class is asked for: the class has it without a line of its own. */
+function nameOfSpecification(spec: string, sources: readonly SourceFile[]): string | undefined {
+  const stem = spec.replace(/Spec$/, "");
+  const file = sources.find(({ side, file: path }) => side === "shared" && new RegExp(`(^|/)${stem}\\.[jt]sx?$`).test(path));
+  return /TurboModuleRegistry\s*\.\s*get(?:Enforcing)?\s*(?:<[^>]*>)?\(\s*["']([^"'\n]+)["']/.exec(file?.text ?? "")?.[1];
+}
+
+/** Modules whose name stands in their specification alone. */
+function bySpecification(android: readonly Native[], sources: readonly SourceFile[]): BridgeFact[] {
+  return android.flatMap(({ source, text }) =>
+    moduleClasses(text).flatMap(({ base, offset }): BridgeFact[] => {
+      const name = base.startsWith("Native") && nameOfModule(text) === undefined ? nameOfSpecification(base, sources) : undefined;
+      return name === undefined
+        ? []
+        : [{ kind: "native module", name, role: "offered", side: "android", guards: [], at: source.place(offset) }];
+    }),
+  );
+}
+
+/** Modules and views of iOS that the configuration of the code generation names. Source: reactnative.dev, "Codegen" (ios.modulesProvider). */
+function byConfiguration(app: App, project: ProjectFiles): BridgeFact[] {
+  const ios = at(project.json(join(app.path, "package.json"))?.root, "codegenConfig", "ios");
+  return (
+    [
+      ["native module", "modulesProvider"],
+      ["native module", "modules"],
+      ["view manager", "componentProvider"],
+      ["view manager", "components"],
+    ] as const
+  ).flatMap(([kind, key]) =>
+    entriesOf(at(ios, key)).map(([name, entry]): BridgeFact => ({
+      kind,
+      name,
+      role: "offered",
+      side: "ios",
+      guards: [],
+      at: placeOf(entry.value),
+    })),
+  );
+}
+
+/** Classes of Swift that Objective-C offers as modules, by the name that Objective-C sees. */
+function externClasses(ios: readonly Native[]): ModuleHalf[] {
+  const named = new Map<string, string>();
+  const unnamed = new Set<string>();
+  for (const { source, text } of ios)
+    if (source.language === "swift")
+      for (const match of text.matchAll(
+        /(@objc\s*(?:\(\s*(\w+)\s*\))?\s*(?:@\w+\s*)*)?(?:\b(?:public|open|final|internal)\s+)*\bclass\s+(\w+)\b/g,
+      ))
+        if (match[2] !== undefined) named.set(match[2], match[3] as string);
+        else unnamed.add(match[3] as string);
+  const declared = new Set(
+    ios.flatMap(({ source, text }) =>
+      source.language === "objc" ? [...text.matchAll(/@(?:implementation|interface)\s+(\w+)/g)].map((match) => match[1] as string) : [],
+    ),
+  );
+  if (named.size === 0 && unnamed.size === 0) return [];
+  return ios.flatMap(({ source, text }) =>
+    source.language !== "objc"
+      ? []
+      : [...text.matchAll(/\bRCT_EXTERN_(REMAP_)?MODULE\s*\(\s*(\w+)\s*,\s*(\w+)/g)].flatMap((match): ModuleHalf[] => {
+          const name = (match[1] === undefined ? match[2] : match[3]) as string;
+          if (named.has(name) || (declared.has(name) && name !== "RCT_EXTERN_MODULE"))
+            return externMethods(ios, text, source, match.index, name);
+          const near = unnamed.has(name) ? name : [...named.keys()].find((other) => distance(other, name) <= NEAR + 2);
+          return [{ what: "swift class", side: "ios", name, near, at: source.place(match.index) }];
+        }),
+  );
+}
+
+/** Methods that Objective-C offers and the class of Swift does not have. */
+function externMethods(ios: readonly Native[], text: string, source: SourceFile, from: number, name: string): ModuleHalf[] {
+  const owner = ios.find(
+    ({ source: { language }, text: other }) => language === "swift" && new RegExp(`@objc\\s*\\(\\s*${name}\\s*\\)`).test(other),
+  );
+  const end = text.indexOf("@end", from);
+  if (!owner || [...owner.text.matchAll(/@objc\s*\(\s*\w+\s*\)/g)].length > 1) return [];
+  const type = new RegExp(`@objc\\s*\\(\\s*${name}\\s*\\)[^{]*?\\bclass\\s+(\\w+)`).exec(owner.text)?.[1] ?? name;
+  // What extensions in other files bring counts too.
+  const all = ios
+    .filter((other) => other === owner || new RegExp(`\\bextension\\s+${type}\\b`).test(other.text))
+    .map((other) => other.text)
+    .join("\n");
+  const members = /\bclass\s+\w+[^{]*@objcMembers|@objcMembers/.test(owner.text);
+  return [...text.slice(from, end < 0 ? undefined : end).matchAll(/\bRCT_EXTERN(?:__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)/g)].flatMap(
+    (match) => {
+      const method = match[1] as string;
+      const plain = new RegExp(`\\bfunc\\s+${method}\\b`).exec(all);
+      const renamed = new RegExp(`@objc\\s*\\(\\s*${method}\\b`).test(all);
+      const marked = plain !== null && (members || new RegExp(`@objc\\b[^{}\\n]*\\n?[^{}\\n]*\\bfunc\\s+${method}\\b`).test(all));
+      if (renamed || marked) return [];
+      const offset = from + match.index;
+      const near = plain
+        ? method
+        : [...all.matchAll(/\bfunc\s+(\w+)/g)].map((other) => other[1] as string).find((other) => distance(other, method) <= NEAR);
+      return [{ what: "swift method" as const, side: "ios" as const, name: `${method} of ${name}`, near, at: source.place(offset) }];
+    },
+  );
+}
+
+/** Events that a module sends and does not list among those it supports, where both are written out. */
+function sentEvents(ios: readonly Native[]): ModuleHalf[] {
+  return ios.flatMap(({ source, text }) => {
+    const list =
+      /\bsupportedEvents\s*\(\s*\)\s*->\s*\[String\]!?\??\s*\{\s*(?:return\s*)?\[([^\]]*)\]\s*\}/.exec(text) ??
+      /\bsupportedEvents\s*\{\s*return\s*@\[([^\]]*)\]\s*;\s*\}/.exec(text);
+    if (!list) return [];
+    const parts = (list[1] ?? "").split(",").flatMap((part) => (part.trim() === "" ? [] : part.trim()));
+    const names = parts.map((part) => /^@?"([^"\n]*)"$/.exec(part)?.[1]);
+    if (names.some((name) => name === undefined) || [...text.matchAll(/\bsupportedEvents\b/g)].length !== 1) return [];
+    return [...text.matchAll(/\bsendEvent\s*\(\s*withName\s*:\s*"([^"\n]+)"|\bsendEventWithName\s*:\s*@"([^"\n]+)"/g)].flatMap((match) => {
+      const name = (match[1] ?? match[2]) as string;
+      return names.includes(name)
+        ? []
+        : [{ what: "listed event" as const, side: "ios" as const, name, near: undefined, at: source.place(match.index) }];
+    });
+  });
+}
+
+/** Classes that native code takes from the code generation, and that it does not make: no specification of that name is where it looks. */
+function generated(app: App, natives: readonly Native[], sources: readonly SourceFile[], project: ProjectFiles): ModuleHalf[] {
+  const own = new Set(
+    natives.flatMap(({ text }) =>
+      [...text.matchAll(/(?:\bclass|@protocol|@interface)\s+(Native\w+Spec)\b/g)].map((match) => match[1] as string),
+    ),
+  );
+  const wanted = natives.flatMap(({ source, text }) => {
+    const form =
+      source.language === "objc"
+        ? /@interface[^\n<]*<[^>\n]*?\b(Native(\w+)Spec)\b|:\s*(Native(\w+)Spec)Base\b/
+        : /(?:\bextends\s+|\)\s*:\s*|\bclass\s+\w+\s*:\s*)(Native(\w+)Spec)\b/;
+    const match = form.exec(text);
+    const name = match?.[1] ?? match?.[3];
+    return match && name !== undefined && !own.has(name)
+      ? [{ source, name, stem: `Native${(match[2] ?? match[4]) as string}`, offset: match.index + match[0].indexOf(name) }]
+      : [];
+  });
+  if (wanted.length === 0) return [];
+  const file = join(app.path, "package.json");
+  const config = at(project.json(file)?.root, "codegenConfig");
+  if (config?.kind === "list") return [];
+  const folder = textAt(config, "jsSrcsDir");
+  const within = join(app.path, folder ?? ".");
+  const found: ModuleHalf[] = [];
+  for (const { source, name, stem, offset } of wanted) {
+    const files = sources.filter(
+      ({ file: path, side, language }) =>
+        side === "shared" &&
+        isScript(language) &&
+        path
+          .split("/")
+          .at(-1)
+          ?.replace(/\.\w+$/, "") === stem,
+    );
+    const reason =
+      config === undefined
+        ? ("no configuration" as const)
+        : files.some(({ file: path }) => isWithin(path, within))
+          ? undefined
+          : ("no specification" as const);
+    // A specification of a package: its code is generated with the package.
+    if (reason === undefined || (reason === "no specification" && files.length === 0 && !asksFor(sources, name))) continue;
+    found.push({
+      what: reason === "no configuration" ? "code generation" : "generated class",
+      side: source.side,
+      name,
+      near: reason === "no specification" ? (files[0]?.file ?? folder ?? "") : file,
+      at: source.place(offset),
+    });
+  }
+  const library = textAt(config, "name");
+  if (library !== undefined)
+    for (const { source, text } of natives) {
+      const match = source.language === "objc" ? /#\s*import\s*<(\w+)\/(\w+)\.h>/.exec(text) : null;
+      if (
+        match &&
+        match[1] === match[2] &&
+        match[1] !== library &&
+        distance(match[1] as string, library) <= 4 &&
+        /Spec$/.test(match[1] as string)
+      )
+        found.push({ what: "generated header", side: "ios", name: match[1] as string, near: library, at: source.place(match.index) });
+    }
+  return found;
+}
+
+/** A specification of the app's own that has another file name: it asks for a module that has the class's name. */
+function asksFor(sources: readonly SourceFile[], spec: string): boolean {
+  const name = spec.replace(/^Native|Spec$/g, "");
+  return sources.some(
+    ({ side, text }) =>
+      side === "shared" && new RegExp(`TurboModuleRegistry\\s*\\.\\s*get(?:Enforcing)?[^("']{0,60}\\(\\s*["']${name}["']`).test(text),
+  );
+}
+
+/** Events that shared code listens to, and that one side's code alone has the name of. */
+function events(sources: readonly SourceFile[], android: readonly Native[], ios: readonly Native[], guardsAt: GuardsAt): BridgeFact[] {
+  const facts: BridgeFact[] = [];
+  const sides = [
+    ["android", android],
+    ["ios", ios],
+  ] as const;
+  for (const source of sources) {
+    if (source.side !== "shared" || !isScript(source.language) || !/NativeEventEmitter|DeviceEventEmitter/.test(source.text)) continue;
+    const text = withoutComments(source.text);
+    const emitters = new Set([
+      "DeviceEventEmitter",
+      ...[...text.matchAll(/\b(\w+)\s*(?::[^=\n]{1,60})?=\s*new\s+NativeEventEmitter\b/g)].map((match) => match[1] as string),
+    ]);
+    for (const match of text.matchAll(/(\w+)(?:\s*\(\s*\w*\s*\))?\s*\.\s*addListener\s*\(\s*["']([^"'\n]+)["']/g)) {
+      if (!emitters.has(match[1] as string)) continue;
+      const name = match[2] as string;
+      facts.push({
+        kind: "event",
+        name,
+        role: "asked",
+        side: "shared",
+        guards: guardsAt(source, match.index),
+        at: source.place(match.index),
+      });
+      for (const [side, natives] of sides)
+        for (const { source: native, text: words } of natives) {
+          const offset = words.indexOf(`"${name}"`);
+          if (offset >= 0) facts.push({ kind: "event", name, role: "offered", side, guards: [], at: native.place(offset) });
+        }
+    }
+  }
+  return facts;
+}
+
+/** Properties of views that shared code gives, and that one side's view manager alone has. */
+function properties(sources: readonly SourceFile[], android: readonly Native[], ios: readonly Native[], guardsAt: GuardsAt): BridgeFact[] {
+  const managers = new Map<string, Map<"android" | "ios", Map<string, [Native, number]>>>();
+  const add = (name: string, side: "android" | "ios", native: Native, form: RegExp): void => {
+    const view = viewName(name);
+    const sides = managers.get(view) ?? new Map<"android" | "ios", Map<string, [Native, number]>>();
+    managers.set(view, sides);
+    const found = sides.get(side) ?? new Map<string, [Native, number]>();
+    sides.set(side, found);
+    for (const match of native.text.matchAll(form)) found.set((match[1] ?? match[2]) as string, [native, match.index]);
+  };
+  for (const native of android) {
+    // A manager of the code generation has the properties of its specification, which the compiler looks at.
+    if (!/ViewManager|ViewGroupManager/.test(native.text) || /ManagerInterface/.test(native.text)) continue;
+    const name = nameOfModule(native.text);
+    if (name !== undefined)
+      add(name, "android", native, /@ReactProp(?:Group)?\s*\(\s*(?:name\s*=\s*)?"(\w+)"|@ReactProp\s*\([^)]*?\bname\s*=\s*"(\w+)"/g);
+  }
+  for (const native of ios) {
+    if (!/RCTViewManager/.test(native.text)) continue;
+    const match = /\bRCT_EXTERN_MODULE\s*\(\s*(\w+)|\bRCT_EXPORT_MODULE\s*\(\s*(\w*)\s*\)/.exec(native.text);
+    const name = match?.[1] ?? (match?.[2] || /@implementation\s+(\w+)/.exec(native.text)?.[1]);
+    if (name !== undefined) add(name, "ios", native, /\bRCT_(?:EXPORT|CUSTOM|REMAP)_VIEW_PROPERTY\s*\(\s*(\w+)/g);
+  }
+  const facts: BridgeFact[] = [];
+  for (const { source, component, view } of componentsOf(sources)) {
+    const sides = managers.get(view);
+    // A side without the view is told as that.
+    if (!sides || sides.size < 2) continue;
+    const text = withoutComments(source.text);
+    for (const tag of text.matchAll(new RegExp(`<${component}\\b([^<>]*)`, "g")))
+      for (const match of (tag[1] ?? "").matchAll(/(?<![\w.{])(\w+)\s*=\s*[{"']/g)) {
+        const name = `${match[1] as string} of ${view}`;
+        const offset = tag.index + tag[0].indexOf(match[0]);
+        const having = [...sides].filter(([, found]) => found.has(match[1] as string));
+        if (having.length === 0) continue;
+        facts.push({
+          kind: "view property",
+          name,
+          role: "asked",
+          side: "shared",
+          guards: guardsAt(source, offset),
+          at: source.place(offset),
+        });
+        for (const [side, found] of having) {
+          const [native, index] = found.get(match[1] as string) as [Native, number];
+          facts.push({ kind: "view property", name, role: "offered", side, guards: [], at: native.source.place(index) });
+        }
+      }
+  }
+  return facts;
+}
+
+const viewName = (name: string): string => name.replace(/^RCT/, "").replace(/Manager$/, "");
+
+/** What a module of Android calls itself: a text, or a constant of the same file. */
+export function nameOfModule(text: string): string | undefined {
+  const match =
+    /\bgetName\s*\(\s*\)\s*(?::\s*String)?\s*(?:\{\s*return|=)\s*(?:"([^"\n]+)"|([\w.]+))/.exec(text) ??
+    /@ReactModule\s*\(\s*(?:name\s*=\s*)?(?:"([^"\n]+)"|([\w.]+))/.exec(text);
+  if (match?.[1] !== undefined) return match[1];
+  const constant = match?.[2]?.split(".").at(-1);
+  return constant === undefined ? undefined : new RegExp(`\\b${constant}\\s*(?::\\s*\\w+\\s*)?=\\s*"([^"\\n]+)"`).exec(text)?.[1];
+}
+
+/** Components of native views with the names under which files use them: where they are made, and where they are imported from there. */
+function componentsOf(sources: readonly SourceFile[]): { source: SourceFile; component: string; view: string }[] {
+  const scripts = sources.filter(({ side, language }) => side === "shared" && isScript(language));
+  const made: { source: SourceFile; component: string; view: string }[] = [];
+  for (const source of scripts)
+    for (const match of source.text.matchAll(
+      /\b(?:const|let|var)\s+([A-Z]\w*)\s*(?::[^=\n]{0,80})?=\s*requireNativeComponent\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']/g,
+    ))
+      made.push({ source, component: match[1] as string, view: viewName(match[2] as string) });
+  const names = new Set(made.map(({ component }) => component));
+  // One name for one view, or the tag does not tell which is meant.
+  if (names.size !== made.length) return made;
+  return [
+    ...made,
+    ...scripts.flatMap((source) =>
+      made.flatMap(({ source: home, component, view }) =>
+        source !== home && new RegExp(`\\bimport\\b[^;'"]*\\b${component}\\b[^;'"]*from\\s*["']\\.`).test(source.text)
+          ? { source, component, view }
+          : [],
+      ),
+    ),
+  ];
+}

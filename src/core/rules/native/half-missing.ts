@@ -1,0 +1,73 @@
+import type { ModuleHalf } from "../../model/code.js";
+import { linkingExample } from "./examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (swift: string) => ({
+  ...linkingExample(),
+  "ios/Pilot/Tide.m":
+    "#import <React/RCTBridgeModule.h>\n\n@interface RCT_EXTERN_MODULE(Tide, NSObject)\nRCT_EXTERN_METHOD(level:(RCTPromiseResolveBlock)resolve rejecter:(RCTPromiseRejectBlock)reject)\n@end\n",
+  "ios/Pilot/Tide.swift": swift,
+});
+
+/** What each half lacks, and what to do about it. */
+const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string; fix: string }> = {
+  "swift class": ({ name, near }) => ({
+    message: `RCT_EXTERN_MODULE names the class ${name}, but no Swift class has this name in Objective-C${near === name ? `: class ${name} has no @objc(${name})` : near === undefined ? "" : `; there is @objc(${near})`}`,
+    fix: `write @objc(${name}) before the class`,
+  }),
+  "swift method": ({ name, near }) => {
+    const method = name.split(" ", 1)[0] ?? name;
+    return near === method
+      ? {
+          message: `the module declares ${name}, but the Swift method is not visible to Objective-C`,
+          fix: `write @objc before func ${method}`,
+        }
+      : {
+          message: `the module declares ${name}, but the Swift class has no such method${near === undefined ? "" : `; it has ${near}`}`,
+          fix: "use one name in both files",
+        };
+  },
+  "listed event": ({ name }) => ({
+    message: `the module sends the event ${name}, but supportedEvents does not list it: sending it fails`,
+    fix: `add ${name} to supportedEvents`,
+  }),
+  "generated class": ({ name, near }) => ({
+    message: `${name} is made by the code generation from ${name.replace(/Spec$/, "")}.ts, which is not in its folder${near === undefined || near === "" ? "" : /\.\w+$/.test(near) ? `; there is ${near}` : ` ${near}`}`,
+    fix: "put the specification in the folder that jsSrcsDir of codegenConfig names, under this name",
+  }),
+  "generated header": ({ name, near }) => ({
+    message: `the header of ${name} is imported, but the code generation makes ${near ?? "another one"}`,
+    fix: `import <${near ?? ""}/${near ?? ""}.h>, or change the name in codegenConfig`,
+  }),
+  "code generation": ({ name, near }) => ({
+    message: `${name} is made by the code generation, but ${near ?? "package.json"} has no codegenConfig`,
+    fix: `add codegenConfig with name, type and jsSrcsDir to ${near ?? "package.json"}`,
+  }),
+};
+
+export const halfMissing = defineRule({
+  name: "native/half-missing",
+  severity: "error",
+  title: "A native module is only half there",
+  looksAt:
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, the classes and headers that React Native's code generation makes and native code takes.",
+  silentFor: "Apps that are not built with React Native, and modules that packages bring.",
+  why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
+  advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",
+  examples: {
+    reported: app(
+      "import React\n\nclass Tide: NSObject {\n  @objc func level(_ resolve: RCTPromiseResolveBlock, rejecter reject: RCTPromiseRejectBlock) { resolve(2) }\n}\n",
+    ),
+    silent: app(
+      "import React\n\n@objc(Tide)\nclass Tide: NSObject {\n  @objc func level(_ resolve: RCTPromiseResolveBlock, rejecter reject: RCTPromiseRejectBlock) { resolve(2) }\n}\n",
+    ),
+  },
+  check({ app: model }) {
+    return (model.code?.halves ?? []).map((half) => ({
+      side: half.side,
+      ...WORDS[half.what](half),
+      places: [half.at],
+      subject: `${half.what} ${half.name} ${half.side}`,
+    }));
+  },
+});
