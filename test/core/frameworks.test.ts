@@ -207,7 +207,7 @@ describe("Cordova", () => {
       ),
     );
     expect((await rulesOf(app(declared, { "plugins/cordova-plugin-tide/plugin.xml": orphan }))).join()).toContain(
-      "has no the class example.tide.Gone",
+      "has no class example.tide.Gone",
     );
     const engines = plugin("cordova-plugin-tide", `<engines><engine name="cordova-android" version=">=14.0.0" /></engines>${both}`);
     const installed = { "node_modules/cordova-android/package.json": '{ "name": "cordova-android", "version": "13.0.0" }' };

@@ -428,6 +428,10 @@ class MainApplication : Application(), ReactApplication {
   "ios.deploymentTarget": "15.1"
 }
 `,
+  "apps/harbour/android/app/src/main/java/example/maresia/harbour/MainActivity.kt": `package example.maresia.harbour
+
+class MainActivity : ReactActivity()
+`,
   "apps/harbour/ios/Harbour.xcodeproj/project.pbxproj": `// !$*UTF8*$!
 {
   objects = {
@@ -436,7 +440,8 @@ class MainApplication : Application(), ReactApplication {
     G2 = { isa = PBXGroup; children = ( A1 ); path = Harbour; sourceTree = "<group>"; };
     G1 = { isa = PBXGroup; children = ( G2 ); sourceTree = "<group>"; };
     SP = { isa = PBXSourcesBuildPhase; files = ( B1 ); };
-    T1 = { isa = PBXNativeTarget; name = Harbour; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP ); };
+    T1 = { isa = PBXNativeTarget; name = Harbour; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, XP ); };
+    XP = { isa = PBXShellScriptBuildPhase; shellScript = "sh ../node_modules/react-native/scripts/react-native-xcode.sh"; };
     PD = { isa = XCBuildConfiguration; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; }; name = Debug; };
     PR = { isa = XCBuildConfiguration; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; }; name = Release; };
     TD = { isa = XCBuildConfiguration; buildSettings = { INFOPLIST_FILE = Harbour/Info.plist; CODE_SIGN_ENTITLEMENTS = Harbour/Harbour.entitlements; PRODUCT_BUNDLE_IDENTIFIER = example.maresia.harbour; PRODUCT_NAME = Harbour; }; name = Debug; };

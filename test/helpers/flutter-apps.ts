@@ -490,6 +490,10 @@ dependencies {
   </application>
 </manifest>
 `,
+  "harbour_android/app/src/main/java/example/maresia/harbour/HarbourApplication.kt": `package example.maresia.harbour
+
+class HarbourApplication : Application()
+`,
   "harbour_android/app/src/main/java/example/maresia/harbour/MainActivity.kt": `package example.maresia.harbour
 class MainActivity : AppCompatActivity() {
   override fun onCreate(state: Bundle?) {

@@ -439,6 +439,10 @@ android {
     }
 }
 `,
+  "android/app/src/main/java/example/maresia/deckpass/MainActivity.kt": `package example.maresia.deckpass
+
+class MainActivity : ReactActivity()
+`,
   "android/app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">
     <uses-permission android:name="android.permission.INTERNET" />
     <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
@@ -516,13 +520,14 @@ end
     F2 = { isa = PBXFileReference; path = Gate.swift; sourceTree = "<group>"; };
     FB2 = { isa = PBXBuildFile; fileRef = F2; };
 
+    XP = { isa = PBXShellScriptBuildPhase; shellScript = "sh ../node_modules/react-native/scripts/react-native-xcode.sh"; };
     GI = { isa = PBXGroup; children = ( F0, F1, F2 ); path = Deckpass; sourceTree = "<group>"; };
     G0 = { isa = PBXGroup; children = ( GI,  ); sourceTree = "<group>"; };
     SP = { isa = PBXSourcesBuildPhase; files = ( FB0, FB1, FB2 ); };
     FP = { isa = PBXFrameworksBuildPhase; files = (  ); };
     RP = { isa = PBXResourcesBuildPhase; files = (  ); };
     EP = { isa = PBXCopyFilesBuildPhase; dstSubfolderSpec = 10; files = (  ); };
-    T1 = { isa = PBXNativeTarget; name = Deckpass; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, FP, RP, EP ); packageProductDependencies = (  ); };
+    T1 = { isa = PBXNativeTarget; name = Deckpass; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, FP, RP, EP, XP ); packageProductDependencies = (  ); };
     P_D = { isa = XCBuildConfiguration; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; SWIFT_VERSION = 5.0; }; name = Debug; };
     P_R = { isa = XCBuildConfiguration; buildSettings = { IPHONEOS_DEPLOYMENT_TARGET = 15.1; SWIFT_VERSION = 5.0; }; name = Release; };
     T_D = { isa = XCBuildConfiguration; buildSettings = { INFOPLIST_FILE = Deckpass/Info.plist; PRODUCT_BUNDLE_IDENTIFIER = example.maresia.deckpass; PRODUCT_NAME = Deckpass;  }; name = Debug; };

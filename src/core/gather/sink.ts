@@ -83,6 +83,7 @@ export class FactSink implements AppFacts {
   readonly centralVersions: AppFacts["centralVersions"] = [];
   readonly uncovered: AppFacts["uncovered"] = [];
   readonly unfitProjects: AppFacts["unfitProjects"] = [];
+  readonly debugOptions: AppFacts["debugOptions"] = [];
   readonly flavorGaps: AppFacts["flavorGaps"] = [];
   readonly pluginGaps: AppFacts["pluginGaps"] = [];
   readonly templateLines: AppFacts["templateLines"] = [];
@@ -293,6 +294,10 @@ export class FactSink implements AppFacts {
 
   repositoryUncovered(...facts: readonly Item<"uncovered">[]): void {
     put(this.uncovered, ...facts);
+  }
+
+  debugOption(...facts: readonly Item<"debugOptions">[]): void {
+    put(this.debugOptions, ...facts);
   }
 
   unfitProject(...facts: readonly Item<"unfitProjects">[]): void {

@@ -121,8 +121,19 @@ export type TemplateLine =
   | "modules' host"
   | "ready event"
   | "order of registration"
+  | "framework's build plugin"
+  | "bundle of scripts"
   | "framework's activity"
   | "framework's delegate";
+
+/** An option that is meant for development, where release builds get it too. */
+export interface DebugOption {
+  what: "debuggable" | "test only" | "development server" | "page inspection";
+  side: SideName;
+  /** As it is written. */
+  text: string;
+  at: Place;
+}
 
 /** A page of an app that is made of pages: the scripts that it loads, and its policy. */
 export interface WebPage {
@@ -203,6 +214,8 @@ export interface AppFacts {
   readonly pluginGaps: readonly { package: string; side: "android" | "ios"; type: string | undefined; at: Place }[];
   /** Lines of the framework's template that the native projects lack. */
   readonly templateLines: readonly { line: TemplateLine; side: "android" | "ios"; at: Place }[];
+  /** What is meant for development alone and is in every build. */
+  readonly debugOptions: readonly DebugOption[];
   /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
   readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
   /** Folders with code of the app that do not lie below its own. */

@@ -288,6 +288,18 @@ export interface BridgeFact {
   at: Place;
 }
 
+/** A component that the system makes by its name, and that cannot start. */
+export interface ComponentFault {
+  what: "class" | "exported" | "service type" | "scene delegate" | "storyboard";
+  side: "android" | "ios";
+  /** The element of a manifest, or the key of a property list. */
+  element: string;
+  name: string;
+  /** What is there in its place, or what is missing beside it. */
+  near: string | undefined;
+  at: Place;
+}
+
 /** Something that the native code of one side names, and whose other half is not there. */
 export interface ModuleHalf {
   what: "swift class" | "swift method" | "listed event" | "generated class" | "generated header" | "code generation";
@@ -317,6 +329,8 @@ export interface CodeFacts {
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */
   unnamed: { name: string; what: string; side: SideName; wanted: string; at: Place }[];
+  /** Components of the system that cannot start. */
+  components: ComponentFault[];
   /** Native modules of which only one half is there. */
   halves: ModuleHalf[];
   /** Requests of shared scripts whose host is written out. */

@@ -128,7 +128,19 @@ export interface PathFact {
   text: string;
   /** Relative to the survey's root; absent when it cannot be worked out. */
   resolved: string | undefined;
-  kind: "package" | "binary" | "search path" | "module" | "repository" | "project" | "product" | "source file" | "target";
+  kind:
+    | "package"
+    | "binary"
+    | "search path"
+    | "module"
+    | "repository"
+    | "project"
+    | "product"
+    | "source file"
+    | "entitlements file"
+    | "bridging header"
+    | "catalog entry"
+    | "target";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */

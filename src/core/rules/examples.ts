@@ -79,11 +79,15 @@ export function iosExample(xcode: XcodeExample = {}, more: Example = {}, folder 
 /** A React Native app with an Android side; `packages` become its dependencies. */
 export function reactNativeExample(packages: Record<string, string>, more: Example = {}): Example {
   const android = androidExample(androidBlock());
-  return {
+  const files: Example = {
     "package.json": JSON.stringify({ name: "deckpass", dependencies: { "react-native": "0.80.0", ...packages } }, undefined, 2),
     ...Object.fromEntries(Object.entries(android).map(([file, text]) => [`android/${file}`, text])),
     ...more,
   };
+  // The framework's build plugin stands in every such app.
+  const script = "android/app/build.gradle";
+  if (files[script]?.includes("com.facebook.react") === false) files[script] += 'apply plugin: "com.facebook.react"\n';
+  return files;
 }
 
 /** An app in Flutter as its template lays it down; `changes` are texts that are replaced in its files. */

@@ -10,6 +10,8 @@ import { startUnguarded } from "./start/unguarded.js";
 import { startUnused } from "./start/unused.js";
 import { wrongCall } from "./start/wrong-call.js";
 import { serviceMissing } from "./parity/service-missing.js";
+import { componentBroken } from "./project/component-broken.js";
+import { debugOption } from "./project/debug-option.js";
 import { configApart } from "./project/config-apart.js";
 import { flavorMissing } from "./parity/flavor-missing.js";
 import { oneSided } from "./parity/one-sided.js";
@@ -174,6 +176,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   oneSided,
   flavorMissing,
   serviceMissing,
+  componentBroken,
+  debugOption,
   configApart,
   unreadable,
   handlerMissing,

@@ -4,9 +4,10 @@ import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
+import { undeclaredComponents } from "./components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
-import { reactNativeModules } from "./react-native-modules.js";
+import { capacitorHalves, reactNativeModules } from "./react-native-modules.js";
 import { enclosing } from "./reach.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { keptOff } from "../platforms/directives.js";
@@ -84,7 +85,11 @@ export function bridgeFacts(
 ): Pick<CodeFacts, "bridges" | "halves" | "unnamed"> {
   const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
-  return { bridges: [...readBridges(app, guarded, program), ...bridges], halves, unnamed: [...unnamed, ...unaddedPlugins(app, guarded)] };
+  return {
+    bridges: [...readBridges(app, guarded, program), ...bridges],
+    halves: [...halves, ...capacitorHalves(app, guarded)],
+    unnamed: [...unnamed, ...unaddedPlugins(app, guarded), ...undeclaredComponents(project, app, guarded)],
+  };
 }
 
 /** Scripts of systems that are no phone's. Source: reactnative.dev, "Platform-specific code". */

@@ -12,6 +12,7 @@ import type { FactSink } from "../sink.js";
 import type { AppCode, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
 import { bridgeFacts } from "./bridges.js";
+import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
@@ -116,6 +117,7 @@ export class CodeReader {
           ...emptyFacts(code),
           unused: unusedPackages(project, code),
           ...bridgeFacts(code.app, sources, new Program(sources), project),
+          components: componentFaults(project, index, code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
@@ -225,6 +227,7 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     unused: [],
     unnamed: [],
     halves: [],
+    components: [],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
@@ -371,6 +374,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.unused = unusedPackages(project, code);
   if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
+  facts.components = componentFaults(project, index, app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))

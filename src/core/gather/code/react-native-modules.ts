@@ -190,6 +190,41 @@ function externClasses(ios: readonly Native[]): ModuleHalf[] {
   );
 }
 
+/**
+ * Methods that a plugin of Capacitor lists and that its Swift class does not show to Objective-C, by which they are called. Source:
+ * capacitorjs.com, "Custom native iOS code" (pluginMethods, CAP_PLUGIN_METHOD).
+ */
+export function capacitorHalves({ kind }: App, sources: readonly SourceFile[]): ModuleHalf[] {
+  if (kind !== "capacitor") return [];
+  const swift = sources
+    .filter(({ side, language }) => side === "ios" && language === "swift")
+    .map((source) => ({ source, text: withoutComments(source.text) }));
+  const listed = (source: SourceFile, text: string, type: string, form: RegExp): ModuleHalf[] => {
+    const own = swift.filter((other) => new RegExp(`\\b(?:class|extension)\\s+${type}\\b`).test(other.text));
+    const all = own.map((other) => other.text).join("\n");
+    if (own.length === 0 || /@objcMembers/.test(all)) return [];
+    return [...text.matchAll(form)].flatMap((match) => {
+      const method = match[1] as string;
+      if (new RegExp(`@objc\\b[^{}]{0,120}?\\bfunc\\s+${method}\\b|@objc\\s*\\(\\s*${method}\\b`).test(all)) return [];
+      const near = new RegExp(`\\bfunc\\s+${method}\\b`).test(all)
+        ? method
+        : [...all.matchAll(/\bfunc\s+(\w+)/g)].map((other) => other[1] as string).find((other) => distance(other, method) <= NEAR);
+      return [{ what: "swift method" as const, side: "ios" as const, name: `${method} of ${type}`, near, at: source.place(match.index) }];
+    });
+  };
+  return [
+    ...swift.flatMap(({ source, text }) => {
+      const types = [...text.matchAll(/\bclass\s+(\w+)\s*:[^{]*\bCAPBridgedPlugin\b/g)];
+      return types.length === 1 ? listed(source, text, types[0]?.[1] as string, /\bCAPPluginMethod\s*\(\s*name\s*:\s*"(\w+)"/g) : [];
+    }),
+    ...sources.flatMap((source) => {
+      const text = source.side === "ios" && source.language === "objc" ? withoutComments(source.text) : "";
+      const types = [...text.matchAll(/\bCAP_PLUGIN\s*\(\s*(\w+)/g)];
+      return types.length === 1 ? listed(source, text, types[0]?.[1] as string, /\bCAP_PLUGIN_METHOD\s*\(\s*(\w+)/g) : [];
+    }),
+  ];
+}
+
 /** Methods that Objective-C offers and the class of Swift does not have. */
 function externMethods(ios: readonly Native[], text: string, source: SourceFile, from: number, name: string): ModuleHalf[] {
   const owner = ios.find(

@@ -57,6 +57,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile does not install the module's pods",
     fix: "call install_all_flutter_pods(flutter_application_path) in the target of the Podfile",
   },
+  "framework's build plugin": {
+    lacks: "the app's build script does not apply com.facebook.react: a release has no JavaScript, and no generated code",
+    fix: 'put apply plugin: "com.facebook.react" back into the app\'s build script',
+  },
+  "bundle of scripts": {
+    lacks: "no build phase of the target makes the JavaScript bundle: a release does not start",
+    fix: "restore the phase that runs react-native-xcode.sh, as in the framework's template",
+  },
   "framework's activity": {
     lacks: "the activity is not one of the framework's: the app is not shown, and no plugin is registered",
     fix: "let it extend FlutterActivity or FlutterFragmentActivity",
@@ -108,8 +116,9 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
-  silentFor: "Every app but those of Flutter, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
+  silentFor:
+    "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",
   examples: {

@@ -11,6 +11,9 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "project",
   "product",
   "source file",
+  "entitlements file",
+  "bridging header",
+  "catalog entry",
   "module",
   "target",
 ]);
@@ -20,7 +23,7 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, modules that the Gradle settings do not include, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases that a version catalog does not have, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
@@ -37,9 +40,11 @@ export const binaryMissing = defineRule({
           fix:
             path.kind === "module"
               ? "include it in the settings, or remove the reference"
-              : path.kind === "target"
-                ? "name a target of the Xcode project"
-                : `put it at ${path.resolved ?? path.text}, or remove the reference`,
+              : path.kind === "catalog entry"
+                ? "add it to the catalog, or use the alias that is there"
+                : path.kind === "target"
+                  ? "name a target of the Xcode project"
+                  : `put it at ${path.resolved ?? path.text}, or remove the reference`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },

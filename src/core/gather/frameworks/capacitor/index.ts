@@ -53,7 +53,17 @@ function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: F
   const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
   if (!config) return;
   app.optionsIn = join(detected.path, config.name);
-  for (const [name, { value }] of entriesOf(at(readExportedObject(project, app.optionsIn), "plugins"))) readOptions(app, name, value);
+  const root = readExportedObject(project, app.optionsIn);
+  for (const [name, { value }] of entriesOf(at(root, "plugins"))) readOptions(app, name, value);
+  // Source: capacitorjs.com, "Capacitor Configuration" (server.url: for live reload, not for production; webContentsDebuggingEnabled).
+  const server = valueAt(root, "server", "url");
+  if (server?.kind === "known" && server.text !== "")
+    app.debugOption({ what: "development server", side: "shared", text: `server.url ${server.text}`, at: server.place });
+  for (const side of ["android", "ios"] as const) {
+    const inspected = valueAt(root, side, "webContentsDebuggingEnabled");
+    if (inspected?.kind === "known" && inspected.text === "true")
+      app.debugOption({ what: "page inspection", side, text: `${side}.webContentsDebuggingEnabled`, at: inspected.place });
+  }
 }
 
 /** Apps made with Capacitor. Source: capacitorjs.com, "Capacitor Configuration" and "Workflow" (sync). */

@@ -115,7 +115,10 @@ function resourceFiles(detected: DetectedApp, app: FactSink, widget: XmlElement)
     const sides = PLATFORMS.filter((side) => app[side] && (owner === widget || platform === side));
     return children(owner, "resource-file").flatMap((element) => {
       const src = element.attributes.get("src")?.value;
-      return src === undefined ? [] : sides.map((side) => ({ path: join(detected.path, src.replaceAll("\\", "/")), side }));
+      const target = element.attributes.get("target")?.value.replaceAll("\\", "/") ?? "";
+      // Since its seventh edition the project is a folder below the platform's: what lies beside that folder is in no app.
+      const taken = sides.filter((side) => side !== "android" || target === "" || target.includes("/"));
+      return src === undefined ? [] : taken.map((side) => ({ path: join(detected.path, src.replaceAll("\\", "/")), side }));
     });
   });
 }
@@ -276,7 +279,7 @@ function readConfigEntries(app: FactSink, widget: XmlElement): void {
       for (const element of children(owner, tag)) {
         const { target, parent } = insertionPoint(element);
         if (app.android && platform !== "ios" && /AndroidManifest\.xml$/.test(target))
-          for (const child of element.children) noteManifest(app, child, undefined);
+          for (const child of element.children) noteManifest(app, child, undefined, parent);
         if (app.ios && platform !== "android" && /Info\.plist$/.test(target)) notePlist(app, parent, element.children, undefined);
       }
     }
@@ -386,6 +389,21 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     notePlugin(app, description, sdkOfPlugin(plugin.id));
     noteGradleReferences(project, app, description);
     noteLinking(app, plugin, description, lists);
+    for (const { name, side, at: place } of unknownServices(project, description))
+      if (app[side])
+        app.linkage({
+          package: plugin.id,
+          sdk: sdkOfPlugin(plugin.id),
+          side,
+          automatic: true,
+          off: undefined,
+          manual: undefined,
+          native: `feature ${name}`,
+          installed: false,
+          declared: place,
+          list: { file: description.file, line: 1, column: 1 },
+          refresh: "call the feature by the name that plugin.xml gives it",
+        });
     for (const { name, side, at: place } of orphanClasses(project, description))
       app.linkage({
         package: plugin.id,
@@ -394,7 +412,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
         automatic: true,
         off: undefined,
         manual: undefined,
-        native: `the class ${name}`,
+        native: `class ${name}`,
         installed: false,
         declared: plugin.at,
         list: place,
@@ -405,6 +423,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     noteOneSide(app, description, plugin.at);
     readEngineNeeds(app, plugin, description);
   }
+  noteUnlisted(project, detected, app, declared);
   noteInstalled(project, detected, app, declared, (id, text) => lock?.locked(detected.path, id, text));
   const hooked = [widget, ...children(widget, "platform")].some((owner) => children(owner, "hook").length > 0);
   if (missing.length === 0 && !hooked)
@@ -442,6 +461,39 @@ function noteInstalled(
     );
 }
 
+/**
+ * Packages of the project that are plugins and that the list of plugins lacks: a fresh copy of the project is built without them. Source:
+ * cordova.apache.org, "Platforms and Plugins Version Management".
+ */
+function noteUnlisted(project: ProjectFiles, detected: DetectedApp, app: FactSink, declared: readonly Declared[]): void {
+  const manifest = readManifest(project, detected.path);
+  const list = at(manifest?.root, "cordova", "plugins");
+  // Without any list the plugins are added by hand.
+  if (!manifest || list?.kind !== "map" || list.entries.size === 0) return;
+  const ids = new Set(
+    declared.flatMap(({ id }) => [id, ...(describe(project, detected, id)?.dependencies.map((other) => other.id) ?? [])]),
+  );
+  for (const { name, section, at: place } of manifest.declarations) {
+    if (section === "peerDependencies" || ids.has(name) || !/cordova|phonegap/i.test(name)) continue;
+    const plugin = describe(project, detected, name);
+    for (const side of plugin?.id === name ? PLATFORMS : [])
+      if (app[side] && plugin?.platforms.some((platform) => platform.name === side))
+        app.linkage({
+          package: name,
+          sdk: sdkOfPlugin(name),
+          side,
+          automatic: true,
+          off: undefined,
+          manual: undefined,
+          native: `${name} under cordova.plugins`,
+          installed: false,
+          declared: place,
+          list: placeOf(list),
+          refresh: `run cordova plugin add ${name}, and commit the list`,
+        });
+  }
+}
+
 /** A plugin that is for one of the phones alone. */
 function noteOneSide(app: FactSink, { id, platforms, globals }: CordovaPlugin, at: Place): void {
   if (!app.android || !app.ios || globals.length === 0) return;
@@ -450,8 +502,11 @@ function noteOneSide(app: FactSink, { id, platforms, globals }: CordovaPlugin, a
   if (lacking.length === 1 && lacks) app.oneSidedPackage({ package: id, sdk: sdkOfPlugin(id), lacks, names: globals, at });
 }
 
+/** Paths of files that another package brings, or that hold a variable. */
+const FROM_ELSEWHERE = /\$|(^|\/)node_modules\/|^\.\.\//;
+
 /** Source files that a plugin names and does not have; not of one that came without any of its code. */
-function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }: CordovaPlugin): void {
+function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms, modules }: CordovaPlugin): void {
   const files = platforms.flatMap(({ name, sources }) => {
     const side = PLATFORMS.find((platform) => platform === name);
     return side && app[side] ? sources.map((source) => ({ ...source, side, resolved: join(folder, source.file) })) : [];
@@ -460,8 +515,42 @@ function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms }
   if (!there.includes(true)) return;
   for (const [index, { file, side, resolved, at: place }] of files.entries())
     // What lies in another package comes when that is installed.
-    if (!/\$|(^|\/)node_modules\/|^\.\.\//.test(file))
+    if (!FROM_ELSEWHERE.test(file))
       app.pathFollowed({ text: file, resolved, kind: "binary", exists: there[index], side, generated: false, at: place });
+  for (const { file, at: place } of modules) {
+    if (FROM_ELSEWHERE.test(file)) continue;
+    const resolved = join(folder, file);
+    const exists = project.tree.isFile(resolved);
+    if (!exists) app.pathFollowed({ text: file, resolved, kind: "source file", exists, side: "shared", generated: false, at: place });
+  }
+}
+
+/**
+ * Names under which a plugin's scripts call native code and that its description gives no class on a side. Source: cordova.apache.org, "Plugin
+ * Development Guide" (exec: the service's name is that of the feature).
+ */
+function unknownServices(
+  project: ProjectFiles,
+  { folder, platforms, modules }: CordovaPlugin,
+): { name: string; side: Platform; at: Place }[] {
+  const found: { name: string; side: Platform; at: Place }[] = [];
+  for (const { file } of modules) {
+    const source = project.text(join(folder, file));
+    for (const match of source?.text.matchAll(
+      /\bexec\s*\(\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*["']([\w.]+)["']/g,
+    ) ?? [])
+      for (const { name: platform, services, sources } of platforms) {
+        const side = PLATFORMS.find((one) => one === platform);
+        const name = match[1] as string;
+        if (!side || services.includes(name) || /^(CoreAndroid|App|Console|File)$/.test(name)) continue;
+        // A service of one side alone may be asked for there alone; a side with native code and without any feature has lost it.
+        const elsewhere = platforms.some((other) => other.services.includes(name));
+        if (elsewhere && (services.length > 0 || sources.length === 0)) continue;
+        if (source && !found.some((other) => other.name === name && other.side === side))
+          found.push({ name, side, at: source.place(match.index) });
+      }
+  }
+  return found;
 }
 
 function describe(project: ProjectFiles, detected: DetectedApp, id: string): CordovaPlugin | undefined {

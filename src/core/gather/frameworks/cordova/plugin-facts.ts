@@ -20,7 +20,8 @@ export function notePlugin(app: FactSink, plugin: CordovaPlugin, sdk: string): v
       app.packageNeed({ by: plugin.id, sdk, side, ecosystem, name, requirement, from: "plugin.xml", at });
     };
     for (const { target, parent, elements } of platform.insertions) {
-      if (side === "android" && /AndroidManifest\.xml$/.test(target)) for (const element of elements) noteManifest(app, element, plugin.id);
+      if (side === "android" && /AndroidManifest\.xml$/.test(target))
+        for (const element of elements) noteManifest(app, element, plugin.id, parent);
       if (side === "ios" && /(-Info\.plist|Info\.plist)$/.test(target)) notePlist(app, parent, elements, plugin.id);
     }
     for (const { src, kind, at } of platform.frameworks) {
@@ -57,7 +58,7 @@ export function notePlugin(app: FactSink, plugin: CordovaPlugin, sdk: string): v
 }
 
 /** An element that goes into the manifest. */
-export function noteManifest(app: FactSink, element: XmlElement, by: string | undefined): void {
+export function noteManifest(app: FactSink, element: XmlElement, by: string | undefined, parent = ""): void {
   const add = (kind: Entry["kind"], owner: XmlElement, attribute: string, value?: string): void => {
     const name = owner.attributes.get(attribute);
     if (!name) return;
@@ -82,6 +83,8 @@ export function noteManifest(app: FactSink, element: XmlElement, by: string | un
     });
   }
   for (const data of descendants(element, "meta-data")) {
+    // Beside the application it means nothing. Source: developer.android.com, "<meta-data>" (contained in).
+    if (data === element && /^\/(\*|manifest)$/.test(parent)) continue;
     const value = data.attributes.get("android:value")?.value;
     if (value === undefined || !value.includes("$")) add("metaData", data, "android:name", value);
   }
@@ -124,25 +127,31 @@ export function orphanClasses(
 ): { name: string; side: "android" | "ios"; at: CordovaPlugin["platforms"][number]["classes"][number]["at"] }[] {
   return plugin.platforms.flatMap((platform) => {
     const side = platform.name === "android" ? ("android" as const) : platform.name === "ios" ? ("ios" as const) : undefined;
-    // Binaries and references may hold any class.
+    if (side === undefined || platform.sources.length === 0) return [];
+    const texts = platform.sources.map(({ file }) => project.text(join(plugin.folder, file))?.text);
+    // Binaries and references may hold any class, unless the plugin's own code is that of the class.
+    const own = texts.every((text) => text !== undefined) && texts.some((text) => /\b(?:CordovaPlugin|CDVPlugin)\b/.test(text));
     if (
-      side === undefined ||
-      platform.sources.length === 0 ||
-      platform.pods.length > 0 ||
-      platform.frameworks.some(({ kind }) => kind === "custom" || kind === "gradle" || kind === "maven")
+      !own &&
+      (platform.pods.length > 0 || platform.frameworks.some(({ kind }) => kind === "custom" || kind === "gradle" || kind === "maven"))
     )
       return [];
     const files = new Set(platform.sources.map(({ file }) => baseName(file).replace(/\.\w+$/, "")));
     if (platform.sources.some(({ file }) => /\.(jar|aar|a|so)$/.test(file))) return [];
-    const texts = platform.sources.map(({ file }) => project.text(join(plugin.folder, file))?.text);
     return platform.classes.flatMap(({ name, at }) => {
       const short = name.split(".").at(-1) ?? name;
+      const home = name.slice(0, -short.length - 1);
       // Where all of the code is here, it says which classes there are.
       if (texts.every((text) => text !== undefined))
-        return texts.some((text) =>
-          new RegExp(
-            `(?:class|object|interface|@implementation)\\s+${short.replace(/\W/g, "")}\\b|@objc\\(\\s*${short.replace(/\W/g, "")}\\s*\\)`,
-          ).test(text ?? ""),
+        return texts.some(
+          (text) =>
+            // On Android its package counts too, where the code says one.
+            (side === "ios" ||
+              home === "" ||
+              new RegExp(`^\\s*package\\s+${home.replace(/\W/g, "\\$&")}\\s*;?\\s*$`, "m").test(text ?? "")) &&
+            new RegExp(
+              `(?:class|object|interface|@implementation)\\s+${short.replace(/\W/g, "")}\\b|@objc\\(\\s*${short.replace(/\W/g, "")}\\s*\\)`,
+            ).test(text ?? ""),
         )
           ? []
           : [{ name, side, at }];

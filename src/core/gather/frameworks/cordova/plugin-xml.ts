@@ -7,6 +7,8 @@ import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 export interface PluginPlatform {
   name: string;
   sources: { file: string; at: Place }[];
+  /** Names under which scripts call native code. */
+  services: string[];
   /** Native classes that the configuration names. */
   classes: { name: string; at: Place }[];
   /** Gradle references, pods, system frameworks and own binaries. */
@@ -26,6 +28,8 @@ export interface CordovaPlugin {
   variables: { name: string; fallback: string | undefined; at: Place }[];
   dependencies: { id: string; version: string | undefined; at: Place }[];
   engines: { name: string; version: string; at: Place }[];
+  /** Scripts that it brings. */
+  modules: { file: string; at: Place }[];
   /** What its scripts add to the global object. */
   globals: string[];
 }
@@ -47,6 +51,7 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
     variables: [],
     dependencies: [],
     engines: [],
+    modules: [],
     globals: [],
   };
   for (const owner of [root, ...children(root, "platform")]) {
@@ -60,9 +65,13 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
       if (other !== undefined && !other.startsWith("."))
         plugin.dependencies.push({ id: other, version: dependency.attributes.get("version")?.value, at: place(dependency, "id") });
     }
-    for (const module of children(owner, "js-module"))
+    for (const module of children(owner, "js-module")) {
+      const src = module.attributes.get("src")?.value;
+      if (src !== undefined && (owner === root || /^(android|ios)$/.test(owner.attributes.get("name")?.value ?? "")))
+        plugin.modules.push({ file: src, at: place(module, "src") });
       for (const tag of ["clobbers", "merges"])
         for (const target of children(module, tag)) plugin.globals.push(target.attributes.get("target")?.value ?? "");
+    }
   }
   for (const engines of children(root, "engines"))
     for (const engine of children(engines, "engine"))
@@ -79,6 +88,7 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
   const platform: PluginPlatform = {
     name: element.attributes.get("name")?.value ?? "",
     sources: [],
+    services: [],
     classes: [],
     frameworks: [],
     pods: [],
@@ -110,6 +120,7 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
           elements: insertion.children,
           at: place(insertion),
         });
+        for (const feature of descendants(insertion, "feature")) platform.services.push(feature.attributes.get("name")?.value ?? "");
         for (const param of descendants(insertion, "param")) {
           if (/^(android|ios)-package$/.test(param.attributes.get("name")?.value ?? ""))
             platform.classes.push({ name: param.attributes.get("value")?.value ?? "", at: place(param, "value") });

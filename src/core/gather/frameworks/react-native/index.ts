@@ -1,4 +1,5 @@
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { SideName } from "../../../model/facts.js";
@@ -70,10 +71,50 @@ export const reactNative: Framework = {
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, detected, manifest, app);
     readPatches(project, app, detected.path);
+    noteTemplateLines(project, detected, app, framework?.version ?? declared?.specifier.text);
     if (framework) readFramework(project, detected, framework.folder, app, helperScriptsOf(discovery, detected));
     else markUnknownDefaults(app);
   },
 };
+
+/**
+ * Lines of the native projects without which a release has no JavaScript. Sources: the framework's templates from 0.71 on (build plugin, build
+ * phase); reactnative.dev, "Integration with Existing Apps".
+ */
+function noteTemplateLines(
+  project: ProjectFiles,
+  { android, ios, generated, path: folder }: DetectedApp,
+  app: FactSink,
+  version: string | undefined,
+): void {
+  const minor = Number(/^\D{0,2}0\.(\d+)/.exec(version ?? "")?.[1] ?? NaN);
+  // Its plugin came with 0.71; before, and in other versions, the lines are others.
+  if (!(minor >= 71)) return;
+  const script = generated ? undefined : android?.module.buildFile;
+  const text = script === undefined ? undefined : project.text(script)?.text;
+  if (
+    script !== undefined &&
+    text !== undefined &&
+    !/["']com\.facebook\.react["']|react\.gradle/.test(text) &&
+    // Another script, or a plugin of the project's own, may apply it.
+    !/\bapply\s*\(?\s*from\b/.test(text) &&
+    !android?.build.hasConventions &&
+    ![android?.build.root.buildFile, android?.build.settingsFile].some(
+      (file) => file !== undefined && /["']com\.facebook\.react["']/.test(project.text(file)?.text ?? ""),
+    )
+  )
+    app.templateLine({ line: "framework's build plugin", side: "android", at: startOf(script) });
+  const target = generated ? undefined : ios?.targets[0];
+  if (
+    ios &&
+    target &&
+    target.sources.length + target.synchronized.length > 0 &&
+    !target.scripts.some((phase) => /react-native-xcode|bundle|export:embed/i.test(phase)) &&
+    !target.resources.some((file) => file.endsWith(".jsbundle")) &&
+    project.tree.isFile(join(folder, "package.json"))
+  )
+    app.templateLine({ line: "bundle of scripts", side: "ios", at: target.at });
+}
 
 function appName(manifest: NpmManifest, folder: string): string {
   const fromFolder = baseName(folder);

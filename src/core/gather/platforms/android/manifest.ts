@@ -123,6 +123,16 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
           .filter(Boolean),
       );
   }
+  if (context.by === undefined && (context.variant === undefined || /release$/i.test(context.variant)))
+    for (const application of children(root, "application"))
+      for (const [attribute, what] of [
+        ["android:debuggable", "debuggable"],
+        ["android:testOnly", "test only"],
+      ] as const) {
+        const found = application.attributes.get(attribute);
+        if (found?.value === "true")
+          app.debugOption({ what, side: "android", text: `${attribute}="true"`, at: root.source.place(found.start) });
+      }
   const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
   const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
     const start = element.attributes.get(attribute)?.start ?? element.start;

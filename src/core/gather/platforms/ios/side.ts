@@ -1,11 +1,11 @@
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
-import { baseName, join, parentOf } from "../../../model/paths.js";
+import { baseName, isAbsolutePath, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Dependency, LockFact, Route } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
-import { known, unknown, type Value } from "../../../model/value.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
@@ -387,7 +387,34 @@ function noteProducts(app: FactSink, side: IosReading, products: readonly string
 }
 
 /** Source files that a target compiles and that are not on disk; what tools write before a build is left out. */
-function noteSourceFiles({ project }: IosContext, app: FactSink, side: IosReading): void {
+/** Build settings that name a file. Source: developer.apple.com, "Build settings reference". */
+const NAMED_FILES = [
+  ["CODE_SIGN_ENTITLEMENTS", "entitlements file"],
+  ["SWIFT_OBJC_BRIDGING_HEADER", "bridging header"],
+] as const;
+
+function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
+  for (const { configurations } of side.targets)
+    for (const [setting, kind] of NAMED_FILES) {
+      const told = new Set<string>();
+      for (const { settings } of configurations) {
+        const value = settings.value(setting);
+        const text = textOf(value)?.replaceAll('"', "").trim() ?? "";
+        if (text === "" || /[$*]/.test(text) || isAbsolutePath(text) || told.has(text)) continue;
+        told.add(text);
+        const resolved = join(xcode.folder, text);
+        if (value && !project.tree.isFile(resolved))
+          app.pathFollowed({
+            text,
+            resolved,
+            kind,
+            exists: false,
+            side: "ios",
+            generated: /(^|\/)(build|Pods|DerivedSources)\//.test(text),
+            at: value.place,
+          });
+      }
+    }
   for (const { sourcesAt } of side.targets)
     for (const [file, at] of sourcesAt)
       if (/\.(swift|mm?|c|cc|cpp)$/.test(file) && !project.tree.isFile(file))

@@ -22,6 +22,8 @@ export interface Catalog {
   libraries: Map<string, CatalogLibrary>;
   bundles: Map<string, string[]>;
   plugins: Map<string, CatalogPlugin>;
+  /** All of it stands in a file that was read without a fault: an alias that is not there is nowhere. */
+  whole?: boolean;
 }
 
 export function emptyCatalog(): Catalog {
@@ -34,9 +36,11 @@ export function accessor(alias: string): string {
 
 /** Reads a version catalog. Source: Gradle user guide, "Version catalogs, The version catalog TOML file format". */
 export function readCatalog(project: ProjectFiles, file: string): Catalog | undefined {
-  const root = project.toml(file)?.root;
+  const data = project.toml(file);
+  const root = data?.root;
   if (!root) return undefined;
   const catalog = emptyCatalog();
+  catalog.whole = data.problems.length === 0;
   for (const table of ["libraries", "plugins"])
     for (const [, { value }] of entriesOf(at(root, table))) {
       const reference = at(value, "version", "ref") ?? at(value, "version.ref");

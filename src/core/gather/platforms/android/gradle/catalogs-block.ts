@@ -16,6 +16,8 @@ export const CATALOGS: Block = {
     if (name === undefined) return undefined;
     const { catalogs } = host.reading.variables;
     if (!catalogs.has(name)) catalogs.set(name, emptyCatalog());
+    // What a script puts into it may be more than is seen.
+    Object.assign(catalogs.get(name) ?? {}, { whole: false });
     return host.inside(call, { block: "catalog", name });
   },
 };

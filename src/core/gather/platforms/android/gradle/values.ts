@@ -82,12 +82,26 @@ function descend(result: Result, path: readonly string[]): Result | undefined {
 const METHOD_OF_MAPS =
   /^(get|getAt|getOrDefault|containsKey|keySet|values|keys|size|isEmpty|each|forEach|findAll|collect|entrySet|plus|put|any|every|find)$/;
 
+const CATALOG_METHOD =
+  /^(find\w*|get\w*|is\w*|to[A-Z]\w*|map|flatMap|filter|orNull|orElse|orElseGet|zip|forUseAtConfigurationTime|javaClass|class|name|aliases|\w*Aliases)$/;
+
 /** `libs.versions.x`, `libs.plugins.x`, `libs.bundles.x`, `libs.x`: what a catalog has under an alias. */
-function catalogValue(first: string, rest: readonly string[], { variables }: Reading, place: Place): Result | undefined {
-  const catalog = variables.catalogs.get(first);
+function catalogValue(first: string, rest: readonly string[], reading: Reading, place: Place): Result | undefined {
+  const catalog = reading.variables.catalogs.get(first);
   if (!catalog || rest.length === 0) return undefined;
   const steps = rest.filter((step) => step !== "get" && step !== "asProvider" && step !== "toString");
-  const missing = (): Result => unknown(`the catalog ${first} has no ${steps.join(".")}`, place);
+  const missing = (): Result => {
+    const text = [first, ...steps].join(".");
+    const { paths } = reading.module;
+    // What Gradle itself gives a catalog, and what its values give.
+    if (
+      catalog.whole &&
+      !steps.some((step) => CATALOG_METHOD.test(step)) &&
+      !paths.some(({ at, text: other }) => other === text && at.line === place.line)
+    )
+      paths.push({ text, resolved: undefined, kind: "catalog entry", exists: false, side: "android", generated: false, at: place });
+    return unknown(`the catalog ${first} has no ${steps.join(".")}`, place);
+  };
   const alias = steps.slice(1).join(".");
   if (steps[0] === "versions" && steps.length > 1) {
     // `libs.versions.x.get().toInt()` comes step by step.

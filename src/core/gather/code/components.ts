@@ -1,0 +1,221 @@
+import { distance } from "fastest-levenshtein";
+import type { FolderIndex } from "../../files/walk.js";
+import { EXPORTED_SINCE, FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../knowledge/foreground-services.js";
+import type { App } from "../../model/app.js";
+import type { CodeFacts, ComponentFault } from "../../model/code.js";
+import { baseName, isWithin } from "../../model/paths.js";
+import { textOf } from "../../model/value.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
+import { children, type XmlElement } from "../../syntax/xml.js";
+import { namespaceOf } from "../platforms/android/manifest.js";
+import type { ProjectFiles } from "../project-files.js";
+import type { SourceFile } from "./sources.js";
+
+/** Frameworks whose native code is written by people, and lies where the build takes it from. */
+const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor"]);
+
+const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
+
+/** A class of the app's own code for Android. */
+interface OwnClass {
+  /** With its package. */
+  full: string;
+  name: string;
+  package: string;
+  /** What stands behind its name, up to its body. */
+  header: string;
+  source: SourceFile;
+  offset: number;
+  abstract: boolean;
+}
+
+/** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
+export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (!KINDS.has(app.kind)) return [];
+  return [...androidFaults(project, app, ownClasses(sources)), ...sceneFaults(project, index, app, sources)];
+}
+
+/** Where the header of a class without a body ends. */
+const NEXT_DECLARATION =
+  /\n\s*(?=@|(?:(?:public|private|internal|protected|open|abstract|data|sealed|enum)\s+)*(?:class|object|interface|fun|val|var)\b)/;
+
+function ownClasses(sources: readonly SourceFile[]): OwnClass[] {
+  return sources.flatMap((source) => {
+    if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java")) return [];
+    const text = withoutComments(source.text);
+    const own = /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "";
+    return [...text.matchAll(/((?:\b(?:abstract|sealed)\s+)?)\b(?:class|object|interface)\s+(\w+)(?=([^{;]{0,400}))/g)].map(
+      (match): OwnClass => ({
+        full: own === "" ? (match[2] as string) : `${own}.${match[2] as string}`,
+        name: match[2] as string,
+        package: own,
+        header: (match[3] ?? "").split(NEXT_DECLARATION, 1)[0] ?? "",
+        source,
+        offset: match.index + match[0].indexOf(match[2] as string, (match[1] ?? "").length),
+        abstract: match[1] !== "" || /\babstract\b[^\n]*$/.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)),
+      }),
+    );
+  });
+}
+
+function androidFaults(project: ProjectFiles, app: App, classes: readonly OwnClass[]): ComponentFault[] {
+  const faults: ComponentFault[] = [];
+  if (!app.android) return faults;
+  const names = new Set(classes.map(({ full }) => full));
+  const packages = new Set(classes.map(({ package: own }) => own));
+  const target = Math.max(
+    0,
+    ...app.android.levels.flatMap(({ level, owner, value }) =>
+      level === "targetSdk" && owner === "app" ? Number(textOf(value)) || [] : [],
+    ),
+  );
+  const permissions = new Set(
+    app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
+  );
+  const roots = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).flatMap((file) => project.xml(file)?.root ?? []);
+  const exported = new Set(
+    roots.flatMap((root) =>
+      componentsOf(root).flatMap(({ element }) => (element.attributes.has("android:exported") ? (nameOf(element) ?? []) : [])),
+    ),
+  );
+  for (const root of roots) {
+    const namespace = namespaceOf(root, app.android.module);
+    for (const { element, tag } of [
+      ...children(root, "application").map((element) => ({ element, tag: "application" })),
+      ...componentsOf(root),
+    ]) {
+      const name = nameOf(element);
+      const attribute = element.attributes.get("android:name");
+      const place = element.source.place(attribute?.start ?? element.start);
+      if (
+        name === undefined ||
+        /[${}]/.test(name.replace(/\w\$\w/g, "")) ||
+        /^remove/.test(element.attributes.get("tools:node")?.value ?? "")
+      )
+        continue;
+      const full = name.startsWith(".") ? `${namespace ?? ""}${name}` : name.includes(".") ? name : `${namespace ?? ""}.${name}`;
+      const plain = full.replaceAll("$", ".");
+      const own = plain.slice(0, plain.lastIndexOf("."));
+      const simple = plain.slice(own.length + 1);
+      const known = names.has(plain) || classes.some((type) => type.name === simple && plain.startsWith(`${type.package}.`));
+      if (tag !== "activity-alias" && !known && classes.length > 0 && namespace !== undefined && (packages.has(own) || own === namespace)) {
+        const near =
+          classes.find((type) => type.name === simple) ??
+          classes.find(
+            (type) => type.package === own && distance(type.name, simple) <= Math.max(2, simple.length / 3) && !names.has(`${type.full}.`),
+          );
+        faults.push({ what: "class", side: "android", element: tag, name: full, near: near?.full, at: place });
+      }
+      if (tag === "application") continue;
+      // What a library's own manifest says of its component is merged in.
+      const mine = known || tag === "activity-alias";
+      if (mine && target >= EXPORTED_SINCE && tag !== "provider" && children(element, "intent-filter").length > 0 && !exported.has(name))
+        faults.push({ what: "exported", side: "android", element: tag, name: full, near: undefined, at: place });
+      const types = element.attributes.get("android:foregroundServiceType")?.value.split("|") ?? [];
+      if (mine && tag === "service" && target >= FOREGROUND_TYPES_SINCE)
+        for (const type of types) {
+          const wanted = [FOREGROUND_SERVICE_PERMISSIONS[type.trim()], "android.permission.FOREGROUND_SERVICE"];
+          for (const permission of wanted)
+            if (permission !== undefined && !permissions.has(permission) && !faults.some((fault) => fault.near === permission))
+              faults.push({ what: "service type", side: "android", element: tag, name: full, near: permission, at: place });
+        }
+    }
+  }
+  return faults;
+}
+
+function componentsOf(root: XmlElement): { element: XmlElement; tag: string }[] {
+  return children(root, "application").flatMap((application) =>
+    COMPONENTS.flatMap((tag) => children(application, tag).map((element) => ({ element, tag }))),
+  );
+}
+
+function nameOf(element: XmlElement): string | undefined {
+  return element.attributes.get("android:name")?.value;
+}
+
+/** Base classes of what only a manifest lets the system start; the app's own and those of libraries by the ending of their names. */
+const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
+  [/^(?:\w*Activity)$/, "activity"],
+  [/^(?:Service|IntentService|JobIntentService|LifecycleService|JobService)$/, "service"],
+  [/^ContentProvider$/, "provider"],
+  [/^BroadcastReceiver$/, "receiver"],
+];
+
+/** Activities and services of the app's own that its code starts by their class, and that no manifest names. */
+export function undeclaredComponents(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  if (!KINDS.has(app.kind) || !app.android) return [];
+  const files = [...app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")), ...app.libraryManifests.map(({ file }) => file)];
+  const declared = new Set(
+    files.flatMap((file) => {
+      const root = project.xml(file)?.root;
+      return root ? componentsOf(root).flatMap(({ element }) => nameOf(element)?.split(/[.$]/).at(-1) ?? []) : [];
+    }),
+  );
+  if (declared.size === 0) return [];
+  const classes = ownClasses(sources);
+  return classes.flatMap(({ name, header, source, offset, abstract }) => {
+    const base =
+      /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
+    const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1];
+    if (what === undefined || abstract || declared.has(name) || source.guards.length > 0) return [];
+    const started = new RegExp(
+      `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
+    );
+    // A receiver may be made by code; one that nothing mentions is not.
+    const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
+    const lost =
+      what === "receiver" || what === "provider"
+        ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
+        : sources.some((other) => other.side === "android" && started.test(other.text));
+    if (!lost) return [];
+    return [
+      { name, what, side: "android" as const, wanted: `the manifest: <${what} android:name=".${name}" />`, at: source.place(offset) },
+    ];
+  });
+}
+
+/** Classes and storyboards that property lists name. Source: developer.apple.com, "UIApplicationSceneManifest", "UIMainStoryboardFile". */
+function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (!app.ios) return [];
+  const folder = app.ios.folder;
+  const code = sources.filter(({ side }) => side === "ios");
+  const types = new Set(
+    code.flatMap(({ text }) =>
+      [...withoutComments(text).matchAll(/(?:\bclass|@implementation)\s+(\w+)/g)].map((match) => match[1] as string),
+    ),
+  );
+  const files = new Set([...index].flatMap(([above, { files: names }]) => (isWithin(above, folder) ? names : [])));
+  const faults: ComponentFault[] = [];
+  for (const file of app.propertyLists.filter((name) => name.endsWith(".plist"))) {
+    const root = project.plist(file)?.root;
+    for (const [key, value] of scalarsOf(root)) {
+      const text = String(value.value);
+      const place = value.source.place(value.start);
+      const type = key === "UISceneDelegateClassName" ? /^\$\(PRODUCT_MODULE_NAME\)\.(\w+)$/.exec(text)?.[1] : undefined;
+      if (type !== undefined && types.size > 0 && !types.has(type))
+        faults.push({
+          what: "scene delegate",
+          side: "ios",
+          element: baseName(file),
+          name: type,
+          near: [...types].find((other) => distance(other, type) <= 3),
+          at: place,
+        });
+      if (/^(UIMainStoryboardFile|UISceneStoryboardFile|UILaunchStoryboardName)$/.test(key) && /^[\w -]+$/.test(text))
+        if (!files.has(`${text}.storyboard`) && !files.has(`${text}.xib`) && !files.has(`${text}.nib`))
+          faults.push({ what: "storyboard", side: "ios", element: key, name: text, near: undefined, at: place });
+    }
+  }
+  return faults;
+}
+
+/** All texts of a property list with their keys, at any depth. */
+function scalarsOf(data: Data | undefined, depth = 0): [key: string, value: ScalarData][] {
+  if (depth > 8 || data === undefined) return [];
+  if (data.kind === "list") return itemsOf(data).flatMap((item) => scalarsOf(item, depth + 1));
+  return entriesOf(data).flatMap(([key, { value }]): [string, ScalarData][] =>
+    value.kind === "scalar" ? (typeof value.value === "string" ? [[key, value]] : []) : scalarsOf(at(data, key), depth + 1),
+  );
+}

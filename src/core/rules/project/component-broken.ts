@@ -1,0 +1,52 @@
+import type { ComponentFault } from "../../model/code.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (activity: string) =>
+  androidExample(androidBlock().replace("android {", 'android {\n  namespace "example.maresia.pilot"'), {
+    "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n  <application>\n    <activity android:name="${activity}" android:exported="true" />\n  </application>\n</manifest>\n`,
+    "app/src/main/java/example/maresia/pilot/HarborActivity.kt": "package example.maresia.pilot\n\nclass HarborActivity : Activity()\n",
+  });
+
+const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message: string; fix: string }> = {
+  class: ({ element, name, near }) => ({
+    message: `the ${element} ${name} has no class in the app's code${near === undefined ? "" : `; there is ${near}`}`,
+    fix: near === undefined ? "write the class, or remove the element" : `name ${near}, or move the class`,
+  }),
+  exported: ({ element, name }) => ({
+    message: `the ${element} ${name} has an intent filter but does not say android:exported: the app cannot be installed`,
+    fix: 'set android:exported="true" where other apps may start it, else "false"',
+  }),
+  "service type": ({ name, near }) => ({
+    message: `the service ${name} runs in the foreground with a type, but the manifest does not request ${near ?? ""}: starting it fails`,
+    fix: `add <uses-permission android:name="${near ?? ""}" />`,
+  }),
+  "scene delegate": ({ element, name, near }) => ({
+    message: `${element} names the scene delegate ${name}, but the app's code has no such class${near === undefined ? "" : `; it has ${near}`}`,
+    fix: near === undefined ? "write the class, or remove the entry" : `name ${near}`,
+  }),
+  storyboard: ({ element, name }) => ({
+    message: `${element} names the storyboard ${name}, which is missing`,
+    fix: `add ${name}.storyboard, or remove the entry`,
+  }),
+};
+
+export const componentBroken = defineRule({
+  name: "project/component-broken",
+  severity: "error",
+  title: "A component that the system starts cannot start",
+  looksAt:
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Classes of other packages than the app's come from libraries.",
+  silentFor: "Apps of .NET, Unity and Cordova, and apps whose native code is not in the repository.",
+  why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
+  advice: "Use the class's full name, or move the class to where the name leads.",
+  examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },
+  check({ app: model }) {
+    return (model.code?.components ?? []).map((fault) => ({
+      side: fault.side,
+      ...WORDS[fault.what](fault),
+      places: [fault.at],
+      subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
+    }));
+  },
+});

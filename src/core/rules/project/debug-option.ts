@@ -1,0 +1,81 @@
+import type { DebugOption } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (attribute: string) =>
+  androidExample(androidBlock(), {
+    "app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n  <application${attribute}>\n  </application>\n</manifest>\n`,
+  });
+
+const WORDS: Record<DebugOption["what"], (text: string) => { message: string; fix: string }> = {
+  debuggable: (text) => ({
+    message: `${text} makes release builds debuggable: stores refuse them`,
+    fix: "remove it; the debug build type is debuggable by itself",
+  }),
+  "test only": (text) => ({ message: `${text} is in every build: such a build cannot be installed from a store`, fix: "remove it" }),
+  "development server": (text) => ({
+    message: `the app loads its pages from ${text} in every build`,
+    fix: "remove it, or set it only where a development server runs",
+  }),
+  "page inspection": (text) => ({
+    message: `${text} is on in every build: anybody can look into the pages of a release`,
+    fix: "remove it: debug builds have it by themselves",
+  }),
+};
+
+export const debugOption = defineRule({
+  name: "project/debug-option",
+  severity: "warning",
+  title: "An option for development reaches release builds",
+  looksAt:
+    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type, the development server and the inspection of pages in Capacitor's configuration; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
+  why: "A store refuses the build, or everybody can look into the app or at what it sends.",
+  advice: "Move the option to the debug build, or remove it.",
+  examples: { reported: app(' android:debuggable="true"'), silent: app("") },
+  check({ app: model }) {
+    const findings: RawFinding[] = model.debugOptions.map(({ what, side, text, at }) => ({
+      side,
+      ...WORDS[what](text),
+      places: [at],
+      subject: `${what} ${side}`,
+    }));
+    for (const { block, name, values, conditional } of model.android?.module.settings ?? []) {
+      const [value] = values;
+      if (block !== "buildType:release" || !/^(is|set)?debuggable$/i.test(name) || conditional || textOf(value) !== "true" || !value)
+        continue;
+      findings.push({
+        side: "android",
+        ...WORDS.debuggable("debuggable true in the release build type"),
+        places: [value.place],
+        subject: "debuggable release",
+      });
+    }
+    for (const { kind, name, side, value, variant, by, at } of model.entries) {
+      // The hosts that a Cordova page may reach are another matter.
+      if (/(^|\/)config\.xml$/.test(at.file)) continue;
+      if (
+        kind !== "clearText" ||
+        name !== "*" ||
+        side === "shared" ||
+        variant !== undefined ||
+        by !== undefined ||
+        textOf(value) !== "true"
+      )
+        continue;
+      findings.push({
+        side,
+        severity: "note",
+        message: `every host may be reached without encryption on ${side === "ios" ? "iOS" : "Android"}, in every build`,
+        fix:
+          side === "ios"
+            ? "allow the hosts that need it under NSExceptionDomains"
+            : "allow the hosts that need it in a network security configuration, or move the attribute to the debug manifest",
+        places: [at],
+        subject: `clear text ${side}`,
+      });
+    }
+    return findings;
+  },
+});
