@@ -333,6 +333,8 @@ export interface CodeFacts {
   components: ComponentFault[];
   /** Native modules of which only one half is there. */
   halves: ModuleHalf[];
+  /** The first place where shared code goes to the network by itself. */
+  network: { what: string; at: Place } | undefined;
   /** Requests of shared scripts whose host is written out. */
   requests: { scheme: string; host: string; at: Place }[];
   /** Calls in shared code of packages that are on one side alone, without a look at the platform. */

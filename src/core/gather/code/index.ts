@@ -228,6 +228,7 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     unnamed: [],
     halves: [],
     components: [],
+    network: networkUse(sources),
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
@@ -240,6 +241,18 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
       parsed: sources.filter((source) => source.side === side && source.code).length,
     })),
   };
+}
+
+/** Source: docs.flutter.dev, "Networking"; api.flutter.dev (Image.network, NetworkImage); dart.dev, "HttpClient". */
+const DART_NETWORK =
+  /\b(HttpClient|NetworkImage|Image\.network|WebSocket\.connect)\s*\(|^import\s+["']package:(http|dio|web_socket_channel|cached_network_image)\//m;
+
+function networkUse(sources: readonly SourceFile[]): CodeFacts["network"] {
+  for (const source of sources) {
+    const match = source.language === "dart" && source.guards.length === 0 ? DART_NETWORK.exec(source.text) : null;
+    if (match && !inComment(source.text, match.index)) return { what: (match[1] ?? match[2]) as string, at: source.place(match.index) };
+  }
+  return undefined;
 }
 
 /** Files with all words of a start: where no call of it is found there, it may be made in a way that is not seen. */
