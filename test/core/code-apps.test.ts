@@ -5,6 +5,8 @@ import { ROOT } from "../helpers/program.js";
 import { reportOf } from "../helpers/memory.js";
 import { changed, type Files } from "../helpers/mistakes.js";
 import { pilot } from "../helpers/native-apps.js";
+import { monorepo } from "../helpers/dotnet-apps.js";
+import { configured } from "../helpers/expo-apps.js";
 import { kiosk, quayside } from "../helpers/web-apps.js";
 
 const FOLDER = path.join(ROOT, "test/cases/code");
@@ -19,7 +21,13 @@ interface Change {
 }
 
 /** Apps that other tests have too. */
-const SHARED: Readonly<Record<string, Files>> = { "native-wiring": pilot, "cordova-wiring": quayside, "capacitor-wiring": kiosk };
+const SHARED: Readonly<Record<string, Files>> = {
+  "native-wiring": pilot,
+  "cordova-wiring": quayside,
+  "capacitor-wiring": kiosk,
+  "expo-wiring": configured,
+  "dotnet-wiring": monorepo,
+};
 
 /** The files of an app, each behind its name; what package managers lay down is kept below `installed`. */
 function filesOf(name: string): Files {

@@ -140,6 +140,7 @@ export interface PathFact {
     | "entitlements file"
     | "bridging header"
     | "catalog entry"
+    | "file"
     | "target";
   exists: boolean | undefined;
   side: SideName;

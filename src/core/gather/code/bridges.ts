@@ -4,6 +4,7 @@ import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
+import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
@@ -88,7 +89,12 @@ export function bridgeFacts(
   return {
     bridges: [...readBridges(app, guarded, program), ...bridges],
     halves: [...halves, ...capacitorHalves(app, guarded)],
-    unnamed: [...unnamed, ...unaddedPlugins(app, guarded), ...undeclaredComponents(project, app, guarded)],
+    unnamed: [
+      ...unnamed,
+      ...unaddedPlugins(app, guarded),
+      ...undeclaredComponents(project, app, guarded),
+      ...withoutAttribute(app, guarded, project),
+    ],
   };
 }
 

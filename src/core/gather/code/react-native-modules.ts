@@ -54,7 +54,7 @@ export function reactNativeModules(
   };
 }
 
-const HINT = /ReactContextBaseJavaModule|BaseJavaModule|ViewManager|Native\w+Spec\b|RCT_EX|RCTEventEmitter/;
+const HINT = /ReactContextBaseJavaModule|BaseJavaModule|ViewManager|Native\w+Spec\b|RCT_EX|RCTEventEmitter|ModuleDefinition/;
 
 const ANDROID_BASE =
   /\b(ReactContextBaseJavaModule|BaseJavaModule|SimpleViewManager|ViewGroupManager|BaseViewManager|ViewManager|Native\w+Spec)\b/;
@@ -358,23 +358,45 @@ function events(sources: readonly SourceFile[], android: readonly Native[], ios:
     ["ios", ios],
   ] as const;
   for (const source of sources) {
-    if (source.side !== "shared" || !isScript(source.language) || !/NativeEventEmitter|DeviceEventEmitter/.test(source.text)) continue;
+    if (
+      source.side !== "shared" ||
+      !isScript(source.language) ||
+      !/NativeEventEmitter|DeviceEventEmitter|NativeModule\s*[<(]/.test(source.text)
+    )
+      continue;
     const text = withoutComments(source.text);
-    const emitters = new Set([
-      "DeviceEventEmitter",
-      ...[...text.matchAll(/\b(\w+)\s*(?::[^=\n]{1,60})?=\s*new\s+NativeEventEmitter\b/g)].map((match) => match[1] as string),
-    ]);
+    const made = (form: RegExp): string[] => [...text.matchAll(form)].map((match) => match[1] as string);
+    // A module of Expo is its own emitter.
+    const own = new Map(
+      [
+        ...text.matchAll(
+          /\b(?:const|let|var)\s+(\w+)\s*(?::[^=\n]{1,60})?=\s*require(?:Optional)?NativeModule\s*(?:<[^()]{0,80}>)?\(\s*["'](\w+)["']/g,
+        ),
+      ].map((match) => [match[1] as string, match[2] as string]),
+    );
+    const emitters = new Set(["DeviceEventEmitter", ...own.keys(), ...made(/\b(\w+)\s*(?::[^=\n]{1,60})?=\s*new\s+NativeEventEmitter\b/g)]);
+
     for (const match of text.matchAll(/(\w+)(?:\s*\(\s*\w*\s*\))?\s*\.\s*addListener\s*\(\s*["']([^"'\n]+)["']/g)) {
       if (!emitters.has(match[1] as string)) continue;
       const name = match[2] as string;
-      facts.push({
+      const asked: BridgeFact = {
         kind: "event",
         name,
         role: "asked",
         side: "shared",
         guards: guardsAt(source, match.index),
         at: source.place(match.index),
-      });
+      };
+      facts.push(asked);
+      const defined = [...android, ...ios].filter(({ text: words }) => words.includes(`Name("${own.get(match[1] as string) ?? ""}")`));
+      if (defined.length > 1 && ![...android, ...ios].some(({ text: words }) => words.includes(`"${name}"`))) {
+        const listed = defined.flatMap(({ text: words }) =>
+          [...words.matchAll(/\bEvents\s*\(([^)]*)\)/g)].flatMap((list) =>
+            [...(list[1] ?? "").matchAll(/"(\w+)"/g)].map((one) => one[1] as string),
+          ),
+        );
+        asked.near = listed.find((other) => distance(other, name) <= NEAR) ?? "";
+      }
       for (const [side, natives] of sides)
         for (const { source: native, text: words } of natives) {
           const offset = words.indexOf(`"${name}"`);

@@ -1,10 +1,45 @@
 import type { CodeFacts } from "../../model/code.js";
+import type { App } from "../../model/app.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { ProjectFiles } from "../project-files.js";
 import type { AppCode } from "./app-code.js";
 import type { Program } from "./program.js";
 import type { Reach } from "./reach.js";
-import { mentions } from "./sources.js";
+import { mentions, type SourceFile } from "./sources.js";
 
 /** Classes that only live when a manifest, a list or an attribute names them. */
+/** C# classes that the build writes into the manifest by their attribute. Source: learn.microsoft.com, "Working with the Android manifest". */
+const BY_ATTRIBUTE: readonly [attribute: string, base: RegExp, what: string][] = [
+  ["Application", /^(MauiApplication|Application|FormsApplication)$/, "application class"],
+  ["Activity", /^(MauiAppCompatActivity|FormsAppCompatActivity)$/, "activity"],
+];
+
+/** The attributes and modifiers that end where a class begins. */
+const ATTRIBUTES = /(?:\[(?:[^[\]"]|"[^"\n]*"|\[[^[\]]*\])*\]\s*|#\w[^\n]*\n\s*|\b(?:public|internal|sealed|partial|abstract)\s+)*$/;
+
+/** Classes of the Android side of .NET that lack the attribute by which the manifest gets them. */
+export function withoutAttribute(
+  { kind, android, manifests }: App,
+  sources: readonly SourceFile[],
+  project: ProjectFiles,
+): CodeFacts["unnamed"] {
+  if (kind !== "dotnet" || !android) return [];
+  const named = manifests.map((file) => project.text(file)?.text ?? "").join("\n");
+  return sources.flatMap((source) => {
+    if (source.side !== "android" || source.language !== "csharp") return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/\bclass\s+(\w+)\s*(?:<[^>{]*>)?\s*:\s*(?:[\w.]+\.)?(\w+)/g)].flatMap((match) => {
+      const [, name = "", base = ""] = match;
+      const kindOf = BY_ATTRIBUTE.find(([, form]) => form.test(base));
+      const head = ATTRIBUTES.exec(text.slice(Math.max(0, match.index - 2_000), match.index))?.[0] ?? "";
+      if (!kindOf || /\babstract\b/.test(head) || new RegExp(`\\[[^\\]]*\\b${kindOf[0]}(?:Attribute)?\\b`).test(head)) return [];
+      if (named.includes(`.${name}"`) || sources.some((other) => new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${name}\\b`).test(other.text)))
+        return [];
+      return [{ name, what: kindOf[2], side: "android" as const, wanted: `the attribute [${kindOf[0]}]`, at: source.place(match.index) }];
+    });
+  });
+}
+
 export function unnamedClasses({ app, components, sources }: AppCode, program: Program, reach: Reach): CodeFacts["unnamed"] {
   const found: CodeFacts["unnamed"] = [];
   for (const { source, code } of program.files) {

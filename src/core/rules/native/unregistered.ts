@@ -7,9 +7,9 @@ export const unregistered = defineRule({
   severity: "error",
   title: "Nothing links the packages' native code",
   looksAt:
-    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules and plugins in the app's own code that no list names.",
+    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services and receivers in the app's own code that no list and no manifest names.",
   silentFor:
-    "Native and .NET apps, and Unity, which writes its list of plugins on every build; of Flutter the app's own plugins are looked at, of Expo its own modules.",
+    "Unity, which writes its list of plugins on every build. Of native and .NET apps their components are looked at, of Flutter the app's own plugins, of Expo its own modules.",
   why: "The packages are installed but none of their native code is in the app: each one fails on its first call.",
   advice: "Put the lines of the framework's template back: the settings plugin on Android, use_native_modules! in the Podfile.",
   examples: {
@@ -51,7 +51,7 @@ export const unregistered = defineRule({
       if (what === "application class") continue;
       findings.push({
         side,
-        message: `${name} is a ${what} that nothing registers`,
+        message: `${name} is ${/^[aeiou]/.test(what) ? "an" : "a"} ${what} that nothing registers`,
         fix: `add it to ${wanted}`,
         places: [at],
         subject: `${side} ${name}`,

@@ -30,7 +30,7 @@ export const scheme = defineRule({
   severity: "error",
   title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters.",
   why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
@@ -39,6 +39,7 @@ export const scheme = defineRule({
       ...findingsFromWires(wires, { rule: "permit/scheme" }),
       ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
       ...reversed(app, wires),
+      ...nearlyAlike(app),
       ...tails(app).filter(
         ({ places: [own] }) =>
           !wires.some(
@@ -70,6 +71,32 @@ function reversed(app: App, wires: Parameters<typeof findingsFromWires>[0]): Raw
       ];
     });
   });
+}
+
+/** The one scheme that each side has alone, where they differ in one or two characters: links that open one side do not open the other. */
+function nearlyAlike({ entries }: App): RawFinding[] {
+  const own = (side: "android" | "ios"): Map<string, RawFinding["places"][number]> =>
+    new Map(
+      entries.flatMap((entry) => {
+        const text = textOf(entry.value) ?? entry.name;
+        return entry.kind === "urlScheme" && entry.side === side && entry.by === undefined && !/^https?$|[$({]/.test(text)
+          ? [[text, entry.at]]
+          : [];
+      }),
+    );
+  const [android, ios] = [own("android"), own("ios")];
+  const [first, ...others] = [...android].filter(([text]) => !ios.has(text));
+  const [second, ...more] = [...ios].filter(([text]) => !android.has(text));
+  if (!first || !second || others.length > 0 || more.length > 0 || first[0].length < 6 || distance(first[0], second[0]) > 2) return [];
+  return [
+    {
+      severity: "warning",
+      message: `the URL scheme is ${mask(first[0])} on Android and ${mask(second[0])} on iOS`,
+      fix: "use one scheme on both sides",
+      places: [first[1], second[1]],
+      subject: "nearly alike",
+    },
+  ];
 }
 
 /** A scheme that ends in a key follows it when the key changes. */

@@ -8,6 +8,7 @@ import { sdkIdOf } from "../../../model/sdk-id.js";
 import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
+import { ignoreMatcher } from "../../../settings/ignore.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
@@ -68,6 +69,7 @@ export const expo: Framework = {
       const configured = entriesOfConfig(config.root);
       tellOpen(app, config);
       readPlugins(project, detected, app, config.root);
+      noteFiles(project, detected, app, config);
       app.optionsIn = config.file;
       for (const side of ["android", "ios"] as const) {
         const own = configured.filter((entry) => entry.side === side);
@@ -107,6 +109,41 @@ function readConfig(project: ProjectFiles, folder: string): Config | undefined {
     if (root?.kind === "map" && (root.entries.size > 0 || found.length === 1)) return { root, file };
   }
   return undefined;
+}
+
+/** Parts of the configuration whose texts are no files of the project, or are looked at elsewhere. */
+const NO_FILES: ReadonlySet<string> = new Set(["plugins", "extra", "web", "updates", "hooks"]);
+
+/**
+ * Files that the configuration names: icons, pictures, service files. Source: docs.expo.dev, "app.json / app.config.js" (paths are relative to the
+ * project).
+ */
+function noteFiles(project: ProjectFiles, detected: DetectedApp, app: FactSink, { root }: Config): void {
+  const ignored = ignoreMatcher((project.text(join(detected.path, ".gitignore"))?.text ?? "").split(/\r?\n/));
+  const visit = (data: Data, side: SideName, depth: number): void => {
+    if (data.kind === "map" && depth < 6)
+      for (const [name, { value }] of entriesOf(data))
+        if (!NO_FILES.has(name)) visit(value, depth === 0 && (name === "android" || name === "ios") ? name : side, depth + 1);
+    if (
+      data.kind !== "scalar" ||
+      typeof data.value !== "string" ||
+      data.open !== undefined ||
+      !/^\.\/[\w@./ -]+\.[a-zA-Z]{2,5}$/.test(data.value)
+    )
+      return;
+    const resolved = join(detected.path, data.value);
+    if (!project.tree.isFile(resolved))
+      app.pathFollowed({
+        text: data.value,
+        resolved,
+        kind: "file",
+        exists: false,
+        side,
+        generated: ignored(data.value.slice(2)),
+        at: placeOf(data),
+      });
+  };
+  visit(root, "shared", 0);
 }
 
 /** Options of a plugin in the list: `["expo-build-properties", { … }]`. */

@@ -1,0 +1,9 @@
+import type { CapacitorConfig } from "@capacitor/cli";
+
+const config: CapacitorConfig = {
+  appId: "example.maresia.kiosk",
+  appName: "kiosk",
+  webDir: "www",
+};
+
+export default config;
