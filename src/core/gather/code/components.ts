@@ -3,7 +3,7 @@ import type { FolderIndex } from "../../files/walk.js";
 import { EXPORTED_SINCE, FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../knowledge/foreground-services.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts, ComponentFault } from "../../model/code.js";
-import { baseName, isWithin } from "../../model/paths.js";
+import { baseName, isWithin, join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
@@ -146,9 +146,14 @@ const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
 /** Activities and services of the app's own that its code starts by their class, and that no manifest names. */
 export function undeclaredComponents(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
   if (!KINDS.has(app.kind) || !app.android) return [];
-  const files = [...app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")), ...app.libraryManifests.map(({ file }) => file)];
+  // Those of the app, of its modules, and of its libraries.
+  const files = new Set([
+    ...app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")),
+    ...app.elements.map(({ at: place }) => place.file),
+    ...app.libraryManifests.map(({ file }) => file),
+  ]);
   const declared = new Set(
-    files.flatMap((file) => {
+    [...files].flatMap((file) => {
       const root = project.xml(file)?.root;
       return root ? componentsOf(root).flatMap(({ element }) => nameOf(element)?.split(/[.$]/).at(-1) ?? []) : [];
     }),
@@ -187,6 +192,18 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
     ),
   );
   const files = new Set([...index].flatMap(([above, { files: names }]) => (isWithin(above, folder) ? names : [])));
+  // Folders of languages are listed by nobody before.
+  let inLanguages: Set<string> | undefined;
+  const localized = (): Set<string> =>
+    (inLanguages ??= new Set(
+      [...index].flatMap(([above, { folders }]) =>
+        isWithin(above, folder)
+          ? folders
+              .filter((name) => name.endsWith(".lproj"))
+              .flatMap((name) => project.tree.list(join(above, name)).map((entry) => entry.name))
+          : [],
+      ),
+    ));
   const faults: ComponentFault[] = [];
   for (const file of app.propertyLists.filter((name) => name.endsWith(".plist"))) {
     const root = project.plist(file)?.root;
@@ -204,7 +221,11 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
           at: place,
         });
       if (/^(UIMainStoryboardFile|UISceneStoryboardFile|UILaunchStoryboardName)$/.test(key) && /^[\w -]+$/.test(text))
-        if (!files.has(`${text}.storyboard`) && !files.has(`${text}.xib`) && !files.has(`${text}.nib`))
+        if (
+          !["storyboard", "xib", "nib", "storyboardc"].some(
+            (ending) => files.has(`${text}.${ending}`) || localized().has(`${text}.${ending}`),
+          )
+        )
           faults.push({ what: "storyboard", side: "ios", element: key, name: text, near: undefined, at: place });
     }
   }

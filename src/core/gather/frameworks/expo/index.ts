@@ -132,7 +132,8 @@ function noteFiles(project: ProjectFiles, detected: DetectedApp, app: FactSink, 
     )
       return;
     const resolved = join(detected.path, data.value);
-    if (!project.tree.isFile(resolved))
+    // An icon of Xcode is a folder.
+    if (!project.tree.isFile(resolved) && !project.tree.isFolder(resolved))
       app.pathFollowed({
         text: data.value,
         resolved,
