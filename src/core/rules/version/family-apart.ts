@@ -1,4 +1,4 @@
-import type { Dependency } from "../../model/facts.js";
+import type { BuildPluginFact, Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
@@ -16,11 +16,11 @@ export const familyApart = defineRule({
   severity: "warning",
   title: "Packages that are released together are at different versions",
   looksAt:
-    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
+    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Build plugins of Android and of Kotlin, which have one version. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
   why: "Such packages call each other's internals. A mix compiles and then fails at run time.",
   advice: "Bring the odd one to the others' version; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
-  check({ app: { dependencies, agreements } }) {
+  check({ app: { dependencies, agreements, buildPlugins } }) {
     const families = new Map<string, Map<string, Dependency>>();
     for (const dependency of dependencies) {
       const family = familyOf(dependency);
@@ -36,6 +36,7 @@ export const familyApart = defineRule({
       places: uniquePlaces(members.map(({ at }) => at)),
       subject: title,
     }));
+    findings.push(...PLUGIN_FAMILIES.flatMap(([title, form]) => pluginsApart(title, form, buildPlugins)));
     for (const [family, members] of families) {
       const counts = new Map<string, number>();
       for (const member of members.values()) counts.set(versionOf(member) ?? "", (counts.get(versionOf(member) ?? "") ?? 0) + 1);
@@ -58,6 +59,36 @@ export const familyApart = defineRule({
     return findings;
   },
 });
+
+/**
+ * Build plugins that are one release and cannot be loaded in two versions. Sources: developer.android.com, "Android Gradle plugin" (plugins of one
+ * version); kotlinlang.org, "Gradle" (compiler plugins have the version of Kotlin).
+ */
+const PLUGIN_FAMILIES: readonly [title: string, form: RegExp][] = [
+  ["the Android plugins", /^com\.android\.(application|library|dynamic-feature|test|asset-pack|kotlin\.multiplatform\.library)$/],
+  ["the Kotlin plugins", /^org\.jetbrains\.kotlin\.(android|jvm|multiplatform|kapt|plugin\.\w+)$/],
+];
+
+function pluginsApart(title: string, form: RegExp, plugins: readonly BuildPluginFact[]): RawFinding[] {
+  const stated = plugins.flatMap((plugin) => {
+    const version = textOf(plugin.version);
+    return form.test(plugin.id) && version !== undefined && /^\d+\.\d/.test(version) && !plugin.conditional
+      ? [{ ...plugin, text: version }]
+      : [];
+  });
+  if (new Set(stated.map(({ text }) => text)).size < 2) return [];
+  const told = [...new Map(stated.map((plugin) => [`${plugin.id} ${plugin.text}`, plugin])).values()];
+  return [
+    {
+      side: "android",
+      severity: "error",
+      message: `${title} have several versions: ${told.map(({ id, text }) => `${id} ${text}`).join(", ")}`,
+      fix: "give them one version: the build stops with two",
+      places: uniquePlaces(told.flatMap(({ version, at }) => [version?.place, at])),
+      subject: title,
+    },
+  ];
+}
 
 function familyOf({ ecosystem, name, side }: Dependency): string | undefined {
   if (ecosystem === "maven") return name.split(":")[0];

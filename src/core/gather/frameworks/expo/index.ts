@@ -87,7 +87,9 @@ export const expo: Framework = {
         generatedBlindSpots(app, config);
       } else {
         checkAgainstFolders(app, config.root);
-        readTemplateLines(discovery, app);
+        // Before SDK 43 its modules were taken in otherwise. Source: docs.expo.dev, "Install Expo modules in an existing project".
+        const sdk = Number(/\d+/.exec(framework?.version ?? declared?.specifier.text ?? "")?.[0] ?? NaN);
+        if (!(sdk < 43)) readTemplateLines(discovery, app);
       }
     }
     readLocalModules(discovery, detected, app);
