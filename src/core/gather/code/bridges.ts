@@ -130,6 +130,8 @@ function scriptStem(file: string): string {
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
 function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
+  // Native code alone asks itself.
+  if (!app.shared) return [];
   const found: BridgeFact[] = [];
   for (const source of sources) {
     if (!HINT.test(source.text)) continue;
@@ -167,8 +169,6 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program)
   }
   if (app.kind === "unity") found.push(...nativeInterfaces(sources));
   noteMisspelt(found);
-  // A view manager is offered like a module, and its component may be asked for without the ending.
-  if (!app.shared) return [];
   return [
     ...found,
     ...askedByType(found, sources),

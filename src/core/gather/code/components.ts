@@ -33,37 +33,76 @@ interface OwnClass {
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
 export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
   if (!KINDS.has(app.kind)) return [];
-  return [...androidFaults(project, app, ownClasses(sources)), ...sceneFaults(project, index, app, sources)];
+  return [...androidFaults(project, app, new OwnClasses(sources)), ...sceneFaults(project, index, app, sources)];
 }
 
 /** Where the header of a class without a body ends. */
 const NEXT_DECLARATION =
   /\n\s*(?=@|(?:(?:public|private|internal|protected|open|abstract|data|sealed|enum)\s+)*(?:class|object|interface|fun|val|var)\b)/;
 
-function ownClasses(sources: readonly SourceFile[]): OwnClass[] {
-  return sources.flatMap((source) => {
-    if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java")) return [];
-    const text = withoutComments(source.text);
-    const own = /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "";
-    return [...text.matchAll(/((?:\b(?:abstract|sealed)\s+)?)\b(?:class|object|interface)\s+(\w+)(?=([^{;]{0,400}))/g)].map(
-      (match): OwnClass => ({
-        full: own === "" ? (match[2] as string) : `${own}.${match[2] as string}`,
-        name: match[2] as string,
-        package: own,
-        header: (match[3] ?? "").split(NEXT_DECLARATION, 1)[0] ?? "",
-        source,
-        offset: match.index + match[0].indexOf(match[2] as string, (match[1] ?? "").length),
-        abstract: match[1] !== "" || /\babstract\b[^\n]*$/.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)),
-      }),
-    );
-  });
+function classesIn(source: SourceFile): OwnClass[] {
+  const text = withoutComments(source.text);
+  const own = /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "";
+  return [...text.matchAll(/((?:\b(?:abstract|sealed)\s+)?)\b(?:class|object|interface)\s+(\w+)(?=([^{;]{0,400}))/g)].map(
+    (match): OwnClass => ({
+      full: own === "" ? (match[2] as string) : `${own}.${match[2] as string}`,
+      name: match[2] as string,
+      package: own,
+      header: (match[3] ?? "").split(NEXT_DECLARATION, 1)[0] ?? "",
+      source,
+      offset: match.index + match[0].indexOf(match[2] as string, (match[1] ?? "").length),
+      abstract: match[1] !== "" || /\babstract\b[^\n]*$/.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)),
+    }),
+  );
 }
 
-function androidFaults(project: ProjectFiles, app: App, classes: readonly OwnClass[]): ComponentFault[] {
+function isJvm({ side, language }: SourceFile): boolean {
+  return side === "android" && (language === "kotlin" || language === "java");
+}
+
+/** The app's own classes for Android, looked for where they can be: no file is read for what it does not name. */
+class OwnClasses {
+  private readonly sources: readonly SourceFile[];
+  private readonly packages = new Map<string, SourceFile[]>();
+  private readonly read = new Map<SourceFile, OwnClass[]>();
+
+  constructor(sources: readonly SourceFile[]) {
+    this.sources = sources.filter(isJvm);
+    for (const source of this.sources) {
+      const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1] ?? "";
+      const list = this.packages.get(own);
+      if (list) list.push(source);
+      else this.packages.set(own, [source]);
+    }
+  }
+
+  get any(): boolean {
+    return this.sources.length > 0;
+  }
+
+  hasPackage(name: string): boolean {
+    return this.packages.has(name);
+  }
+
+  /** The classes of a simple name, in any package. */
+  named(name: string): OwnClass[] {
+    return this.sources.filter(({ text }) => text.includes(name)).flatMap((source) => this.of(source).filter((type) => type.name === name));
+  }
+
+  inPackage(name: string): OwnClass[] {
+    return (this.packages.get(name) ?? []).flatMap((source) => this.of(source));
+  }
+
+  private of(source: SourceFile): OwnClass[] {
+    const known = this.read.get(source) ?? classesIn(source);
+    this.read.set(source, known);
+    return known;
+  }
+}
+
+function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): ComponentFault[] {
   const faults: ComponentFault[] = [];
   if (!app.android) return faults;
-  const names = new Set(classes.map(({ full }) => full));
-  const packages = new Set(classes.map(({ package: own }) => own));
   const target = Math.max(
     0,
     ...app.android.levels.flatMap(({ level, owner, value }) =>
@@ -98,13 +137,11 @@ function androidFaults(project: ProjectFiles, app: App, classes: readonly OwnCla
       const plain = full.replaceAll("$", ".");
       const own = plain.slice(0, plain.lastIndexOf("."));
       const simple = plain.slice(own.length + 1);
-      const known = names.has(plain) || classes.some((type) => type.name === simple && plain.startsWith(`${type.package}.`));
-      if (tag !== "activity-alias" && !known && classes.length > 0 && namespace !== undefined && (packages.has(own) || own === namespace)) {
-        const near =
-          classes.find((type) => type.name === simple) ??
-          classes.find(
-            (type) => type.package === own && distance(type.name, simple) <= Math.max(2, simple.length / 3) && !names.has(`${type.full}.`),
-          );
+      const ownPackage = own === namespace || classes.hasPackage(own);
+      const alike = ownPackage || classes.hasPackage(own.slice(0, Math.max(0, own.lastIndexOf(".")))) ? classes.named(simple) : [];
+      const known = alike.some((type) => type.full === plain || plain.startsWith(`${type.package}.`));
+      if (tag !== "activity-alias" && !known && classes.any && namespace !== undefined && ownPackage) {
+        const near = alike[0] ?? classes.inPackage(own).find((type) => distance(type.name, simple) <= Math.max(2, simple.length / 3));
         faults.push({ what: "class", side: "android", element: tag, name: full, near: near?.full, at: place });
       }
       if (tag === "application") continue;
@@ -143,6 +180,8 @@ const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
   [/^BroadcastReceiver$/, "receiver"],
 ];
 
+const STARTED_CLASS = /Activity\b|Service\b|BroadcastReceiver|ContentProvider/;
+
 /** Activities and services of the app's own that its code starts by their class, and that no manifest names. */
 export function undeclaredComponents(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
   if (!KINDS.has(app.kind) || !app.android) return [];
@@ -159,7 +198,7 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
     }),
   );
   if (declared.size === 0) return [];
-  const classes = ownClasses(sources);
+  const classes = sources.filter((source) => isJvm(source) && STARTED_CLASS.test(source.text)).flatMap(classesIn);
   return classes.flatMap(({ name, header, source, offset, abstract }) => {
     const base =
       /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
@@ -186,11 +225,13 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
   if (!app.ios) return [];
   const folder = app.ios.folder;
   const code = sources.filter(({ side }) => side === "ios");
-  const types = new Set(
-    code.flatMap(({ text }) =>
-      [...withoutComments(text).matchAll(/(?:\bclass|@implementation)\s+(\w+)/g)].map((match) => match[1] as string),
-    ),
-  );
+  let named: Set<string> | undefined;
+  const types = (): Set<string> =>
+    (named ??= new Set(
+      code.flatMap(({ text }) =>
+        [...withoutComments(text).matchAll(/(?:\bclass|@implementation)\s+(\w+)/g)].map((match) => match[1] as string),
+      ),
+    ));
   const files = new Set([...index].flatMap(([above, { files: names }]) => (isWithin(above, folder) ? names : [])));
   // Folders of languages are listed by nobody before.
   let inLanguages: Set<string> | undefined;
@@ -211,13 +252,13 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
       const text = String(value.value);
       const place = value.source.place(value.start);
       const type = key === "UISceneDelegateClassName" ? /^\$\(PRODUCT_MODULE_NAME\)\.(\w+)$/.exec(text)?.[1] : undefined;
-      if (type !== undefined && types.size > 0 && !types.has(type))
+      if (type !== undefined && code.length > 0 && !types().has(type))
         faults.push({
           what: "scene delegate",
           side: "ios",
           element: baseName(file),
           name: type,
-          near: [...types].find((other) => distance(other, type) <= 3),
+          near: [...types()].find((other) => distance(other, type) <= 3),
           at: place,
         });
       if (/^(UIMainStoryboardFile|UISceneStoryboardFile|UILaunchStoryboardName)$/.test(key) && /^[\w -]+$/.test(text))
