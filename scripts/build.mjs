@@ -45,6 +45,8 @@ const unusedInOclif = {
       /@oclif[\\/]core[\\/]/.test(importer) ? { path: name, namespace: "unused" } : undefined,
     );
     bundler.onLoad({ filter: /.*/, namespace: "unused" }, () => ({ contents: "" }));
+    // What only a page in a browser loads.
+    bundler.onLoad({ filter: /[\\/]debug[\\/]src[\\/]browser\.js$/ }, () => ({ contents: "" }));
     bundler.onLoad({ filter: /cli-spinners[\\/]spinners\.json$/ }, ({ path: file }) => {
       const { line, dots2 } = JSON.parse(readFileSync(file, "utf8"));
       return { contents: JSON.stringify({ line, dots2 }), loader: "json" };
@@ -52,10 +54,19 @@ const unusedInOclif = {
   },
 };
 
-/** Of the list of licences, their names: what each is about is of no use in a bill of materials. */
+/** Of the list of licences, their names: what each is about is of no use in a bill of materials; and nothing that writes one as XML. */
 const onlyNames = {
   name: "only-names",
   setup(bundler) {
+    bundler.onLoad(
+      {
+        filter:
+          /cyclonedx-library[\\/]dist\.node[\\/](serialize[\\/]xml[\\/]normalize|validation[\\/](base|json|xml)\w+(\.node)?|contrib[\\/]fromNodePackageJson[\\/]\w+)\.js$/,
+      },
+      () => ({
+        contents: "module.exports = {};",
+      }),
+    );
     bundler.onLoad({ filter: /spdx\.SNAPSHOT\.schema\.json$/ }, ({ path: file }) => {
       const names = JSON.parse(readFileSync(file, "utf8"));
       delete names["meta:enum"];
