@@ -115,7 +115,7 @@ function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): Co
   const roots = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).flatMap((file) => project.xml(file)?.root ?? []);
   const exported = new Set(
     roots.flatMap((root) =>
-      componentsOf(root).flatMap(({ element }) => (element.attributes.has("android:exported") ? (nameOf(element) ?? []) : [])),
+      componentsOf(root).flatMap(({ element }) => (element.attributes.has("android:exported") ? simpleName(element) : [])),
     ),
   );
   for (const root of roots) {
@@ -147,7 +147,7 @@ function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): Co
       if (tag === "application") continue;
       // What a library's own manifest says of its component is merged in.
       const mine = known || tag === "activity-alias";
-      if (mine && target >= EXPORTED_SINCE && tag !== "provider" && children(element, "intent-filter").length > 0 && !exported.has(name))
+      if (mine && target >= EXPORTED_SINCE && tag !== "provider" && children(element, "intent-filter").length > 0 && !exported.has(simple))
         faults.push({ what: "exported", side: "android", element: tag, name: full, near: undefined, at: place });
       const types = element.attributes.get("android:foregroundServiceType")?.value.split("|") ?? [];
       if (mine && tag === "service" && target >= FOREGROUND_TYPES_SINCE)
@@ -172,6 +172,11 @@ function nameOf(element: XmlElement): string | undefined {
   return element.attributes.get("android:name")?.value;
 }
 
+/** A component's name without its package: a manifest may write it in full, another in short. */
+function simpleName(element: XmlElement): string[] {
+  return nameOf(element)?.split(/[.$]/).slice(-1) ?? [];
+}
+
 /** Base classes of what only a manifest lets the system start; the app's own and those of libraries by the ending of their names. */
 const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
   [/^(?:\w*Activity)$/, "activity"],
@@ -194,7 +199,7 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
   const declared = new Set(
     [...files].flatMap((file) => {
       const root = project.xml(file)?.root;
-      return root ? componentsOf(root).flatMap(({ element }) => nameOf(element)?.split(/[.$]/).at(-1) ?? []) : [];
+      return root ? componentsOf(root).flatMap(({ element }) => simpleName(element)) : [];
     }),
   );
   if (declared.size === 0) return [];

@@ -182,8 +182,7 @@ function externClasses(ios: readonly Native[]): ModuleHalf[] {
       ? []
       : [...text.matchAll(/\bRCT_EXTERN_(REMAP_)?MODULE\s*\(\s*(\w+)\s*,\s*(\w+)/g)].flatMap((match): ModuleHalf[] => {
           const name = (match[1] === undefined ? match[2] : match[3]) as string;
-          if (named.has(name) || (declared.has(name) && name !== "RCT_EXTERN_MODULE"))
-            return externMethods(ios, text, source, match.index, name);
+          if (named.has(name) || declared.has(name)) return externMethods(ios, text, source, match.index, name);
           const near = unnamed.has(name) ? name : [...named.keys()].find((other) => distance(other, name) <= NEAR + 2);
           return [{ what: "swift class", side: "ios", name, near, at: source.place(match.index) }];
         }),
@@ -202,14 +201,10 @@ export function capacitorHalves({ kind }: App, sources: readonly SourceFile[]): 
   const listed = (source: SourceFile, text: string, type: string, form: RegExp): ModuleHalf[] => {
     const own = swift.filter((other) => new RegExp(`\\b(?:class|extension)\\s+${type}\\b`).test(other.text));
     const all = own.map((other) => other.text).join("\n");
-    if (own.length === 0 || /@objcMembers/.test(all)) return [];
+    if (own.length === 0) return [];
     return [...text.matchAll(form)].flatMap((match) => {
       const method = match[1] as string;
-      if (new RegExp(`@objc\\b[^{}]{0,120}?\\bfunc\\s+${method}\\b|@objc\\s*\\(\\s*${method}\\b`).test(all)) return [];
-      const near = new RegExp(`\\bfunc\\s+${method}\\b`).test(all)
-        ? method
-        : [...all.matchAll(/\bfunc\s+(\w+)/g)].map((other) => other[1] as string).find((other) => distance(other, method) <= NEAR);
-      return [{ what: "swift method" as const, side: "ios" as const, name: `${method} of ${type}`, near, at: source.place(match.index) }];
+      return hiddenMethod(all, method, { name: `${method} of ${type}`, at: source.place(match.index) });
     });
   };
   return [
@@ -238,21 +233,21 @@ function externMethods(ios: readonly Native[], text: string, source: SourceFile,
     .filter((other) => other === owner || new RegExp(`\\bextension\\s+${type}\\b`).test(other.text))
     .map((other) => other.text)
     .join("\n");
-  const members = /\bclass\s+\w+[^{]*@objcMembers|@objcMembers/.test(owner.text);
   return [...text.slice(from, end < 0 ? undefined : end).matchAll(/\bRCT_EXTERN(?:__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)/g)].flatMap(
     (match) => {
       const method = match[1] as string;
-      const plain = new RegExp(`\\bfunc\\s+${method}\\b`).exec(all);
-      const renamed = new RegExp(`@objc\\s*\\(\\s*${method}\\b`).test(all);
-      const marked = plain !== null && (members || new RegExp(`@objc\\b[^{}\\n]*\\n?[^{}\\n]*\\bfunc\\s+${method}\\b`).test(all));
-      if (renamed || marked) return [];
-      const offset = from + match.index;
-      const near = plain
-        ? method
-        : [...all.matchAll(/\bfunc\s+(\w+)/g)].map((other) => other[1] as string).find((other) => distance(other, method) <= NEAR);
-      return [{ what: "swift method" as const, side: "ios" as const, name: `${method} of ${name}`, near, at: source.place(offset) }];
+      return hiddenMethod(all, method, { name: `${method} of ${name}`, at: source.place(from + match.index) });
     },
   );
+}
+
+/** A method that Swift's code of a class does not have, or does not show to Objective-C. */
+function hiddenMethod(code: string, method: string, half: Pick<ModuleHalf, "name" | "at">): ModuleHalf[] {
+  const there = new RegExp(`\\bfunc\\s+${method}\\b`).test(code);
+  const shown = new RegExp(`@objc\\b[^{}]{0,120}?\\bfunc\\s+${method}\\b|@objc\\s*\\(\\s*${method}\\b`).test(code);
+  if (shown || (there && /@objcMembers/.test(code))) return [];
+  const others = [...code.matchAll(/\bfunc\s+(\w+)/g)].map((match) => match[1] as string);
+  return [{ what: "swift method", side: "ios", ...half, near: there ? method : others.find((other) => distance(other, method) <= NEAR) }];
 }
 
 /** Events that a module sends and does not list among those it supports, where both are written out. */

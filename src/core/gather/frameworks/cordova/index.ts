@@ -390,30 +390,15 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     noteGradleReferences(project, app, description);
     noteLinking(app, plugin, description, lists);
     for (const { name, side, at: place } of unknownServices(project, description))
-      if (app[side])
-        app.linkage({
-          package: plugin.id,
-          sdk: sdkOfPlugin(plugin.id),
-          side,
-          automatic: true,
-          off: undefined,
-          manual: undefined,
-          native: `feature ${name}`,
-          installed: false,
-          declared: place,
-          list: { file: description.file, line: 1, column: 1 },
-          refresh: "call the feature by the name that plugin.xml gives it",
-        });
+      noteUnlinked(app, plugin.id, side, {
+        native: `feature ${name}`,
+        declared: place,
+        list: { file: description.file, line: 1, column: 1 },
+        refresh: "call the feature by the name that plugin.xml gives it",
+      });
     for (const { name, side, at: place } of orphanClasses(project, description))
-      app.linkage({
-        package: plugin.id,
-        sdk: sdkOfPlugin(plugin.id),
-        side,
-        automatic: true,
-        off: undefined,
-        manual: undefined,
+      noteUnlinked(app, plugin.id, side, {
         native: `class ${name}`,
-        installed: false,
         declared: plugin.at,
         list: place,
         refresh: "use a version of the plugin whose files contain the class",
@@ -461,6 +446,17 @@ function noteInstalled(
     );
 }
 
+/** Native code of a plugin that something a build needs does not name. */
+function noteUnlinked(
+  app: FactSink,
+  id: string,
+  side: Platform,
+  link: { native: string; declared: Place; list: Place; refresh: string },
+): void {
+  if (app[side])
+    app.linkage({ package: id, sdk: sdkOfPlugin(id), side, automatic: true, off: undefined, manual: undefined, installed: false, ...link });
+}
+
 /**
  * Packages of the project that are plugins and that the list of plugins lacks: a fresh copy of the project is built without them. Source:
  * cordova.apache.org, "Platforms and Plugins Version Management".
@@ -477,16 +473,9 @@ function noteUnlisted(project: ProjectFiles, detected: DetectedApp, app: FactSin
     if (section === "peerDependencies" || ids.has(name) || !/cordova|phonegap/i.test(name)) continue;
     const plugin = describe(project, detected, name);
     for (const side of plugin?.id === name ? PLATFORMS : [])
-      if (app[side] && plugin?.platforms.some((platform) => platform.name === side))
-        app.linkage({
-          package: name,
-          sdk: sdkOfPlugin(name),
-          side,
-          automatic: true,
-          off: undefined,
-          manual: undefined,
+      if (plugin?.platforms.some((platform) => platform.name === side))
+        noteUnlinked(app, name, side, {
           native: `${name} under cordova.plugins`,
-          installed: false,
           declared: place,
           list: placeOf(list),
           refresh: `run cordova plugin add ${name}, and commit the list`,

@@ -83,7 +83,7 @@ export const reactNative: Framework = {
  */
 function noteTemplateLines(
   project: ProjectFiles,
-  { android, ios, generated, path: folder }: DetectedApp,
+  { android, ios, generated }: DetectedApp,
   app: FactSink,
   version: string | undefined,
 ): void {
@@ -110,8 +110,7 @@ function noteTemplateLines(
     target &&
     target.sources.length + target.synchronized.length > 0 &&
     !target.scripts.some((phase) => /react-native-xcode|bundle|export:embed/i.test(phase)) &&
-    !target.resources.some((file) => file.endsWith(".jsbundle")) &&
-    project.tree.isFile(join(folder, "package.json"))
+    !target.resources.some((file) => file.endsWith(".jsbundle"))
   )
     app.templateLine({ line: "bundle of scripts", side: "ios", at: target.at });
 }
