@@ -1,6 +1,6 @@
 import AdmZip from "adm-zip";
 import { inflateRawSync, constants } from "node:zlib";
-import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import { WHOLE_ARCHIVE, type AskLog, type FileTree, type ReadResult, type TreeEntry } from "./tree.js";
 
 /** Between the path of an archive and the path inside it, as in the addresses of jar files. */
 const INSIDE = "!/";
@@ -51,6 +51,10 @@ export class ArchivesTree implements FileTree {
     return this.below.passedOver;
   }
 
+  get log(): AskLog | undefined {
+    return this.below.log;
+  }
+
   list(folder: string): TreeEntry[] {
     const inside = this.locate(folder);
     return inside ? inside.archive.list(inside.path) : this.below.list(folder);
@@ -96,6 +100,7 @@ export class ArchivesTree implements FileTree {
     const file = path.slice(0, at);
     let archive = this.opened.get(file);
     if (!archive) this.opened.set(file, (archive = this.open(file)));
+    this.log?.again([`${WHOLE_ARCHIVE}${file.split(INSIDE)[0] as string}`]);
     return { archive, path: path.slice(at + INSIDE.length) };
   }
 

@@ -1,12 +1,12 @@
 import { createHash } from "node:crypto";
 import type { DiskTree } from "./disk.js";
-import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import { MARK, WHOLE_ARCHIVE, type AskLog, type FileTree, type ReadResult, type TreeEntry } from "./tree.js";
 
 /**
  * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
  * the same digest has seen the same files.
  */
-export class RecordingTree implements FileTree {
+export class RecordingTree implements FileTree, AskLog {
   /**
    * One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes of a file, `n` bytes of a file that could not be
    * read, `b` some bytes, `s` size, `p` real path, `i` is it a file, `f` is it a folder.
@@ -18,8 +18,71 @@ export class RecordingTree implements FileTree {
   private readonly asked = new Set<string>();
   /** The folder that was asked for last: questions come in runs. */
   private last: string | undefined;
+  /** Each answer by its ask, short ones as they are: for those who rest on some of them. */
+  private readonly answers: Map<string, string> | undefined;
+  /** What is asked while something is worked out, the innermost last. */
+  private readonly logs: Set<string>[] = [];
+  /** Asks about sizes and parts of files, by file: whoever looks into an archive rests on what was read of it. */
+  private readonly parts = new Map<string, string[]>();
 
-  constructor(private readonly tree: DiskTree) {}
+  /** @param detailed whether the answers are told apart, for `logged` and `digestOf` */
+  constructor(
+    private readonly tree: DiskTree,
+    detailed = false,
+  ) {
+    if (detailed) this.answers = new Map();
+  }
+
+  get log(): AskLog | undefined {
+    return this.answers && this;
+  }
+
+  logged<T>(work: () => T): { value: T; asks: string[] } {
+    const log = new Set<string>();
+    this.logs.push(log);
+    try {
+      const value = work();
+      return { value, asks: [...log].flatMap((ask) => (ask.startsWith(WHOLE_ARCHIVE) ? this.asksOfArchive(ask.slice(1)) : [ask])) };
+    } finally {
+      this.logs.pop();
+      this.again(log);
+    }
+  }
+
+  state(): string {
+    return this.digest().toString("hex");
+  }
+
+  again(asks: Iterable<string>): void {
+    const log = this.logs.at(-1);
+    if (log) for (const ask of asks) log.add(ask);
+  }
+
+  /** All that was read of an archive so far, and the listing that it stands in. */
+  private asksOfArchive(file: string): string[] {
+    const slash = file.lastIndexOf("/");
+    return [...(file.startsWith("..") ? [`i${file}`] : [`l${slash === -1 ? "" : file.slice(0, slash)}`]), ...(this.parts.get(file) ?? [])];
+  }
+
+  /** A digest of what is answered to some asks, which are asked again where that was not done yet; `undefined` where one is answered otherwise in kind. */
+  digestOf(asks: readonly string[]): Buffer | undefined {
+    const hash = createHash("sha512-256");
+    let text = "";
+    for (const ask of asks) {
+      if (ask.startsWith(MARK)) text += `${ask}\n`;
+      else {
+        if (!this.answers?.has(ask)) this.askAgain([ask]);
+        const answer = this.answers?.get(ask);
+        if (answer === undefined) return undefined;
+        text += `${ask}\0${answer}\n`;
+      }
+      if (text.length > BLOCK) {
+        hash.update(text);
+        text = "";
+      }
+    }
+    return hash.update(text).digest();
+  }
 
   get root(): string {
     return this.tree.root;
@@ -62,6 +125,7 @@ export class RecordingTree implements FileTree {
   }
 
   private isNew(ask: string): boolean {
+    this.logs.at(-1)?.add(ask);
     if (this.asked.has(ask)) return false;
     this.asked.add(ask);
     this.asks.push(ask);
@@ -73,16 +137,17 @@ export class RecordingTree implements FileTree {
     if (this.isNew(`l${folder}`)) {
       let text = this.tree.unreadable.get(folder) ?? "";
       for (const { name, kind, link } of entries) text += `\0${name}\0${kind}${link ? "+" : ""}`;
-      this.note(text);
+      this.note(`l${folder}`, text);
     }
     return entries;
   }
 
   read(file: string): ReadResult {
     const result = this.tree.read(file);
-    if (this.isNew(`${result.ok ? "r" : "n"}${file}`)) {
-      if (result.ok) this.noteBytes(result.bytes);
-      else this.note(`\0${result.why}`);
+    const ask = `${result.ok ? "r" : "n"}${file}`;
+    if (this.isNew(ask)) {
+      if (result.ok) this.noteBytes(ask, result.bytes);
+      else this.note(ask, `\0${result.why}`);
     }
     return result;
   }
@@ -91,28 +156,40 @@ export class RecordingTree implements FileTree {
   private readAgain(file: string): void {
     const text = this.tree.text(file);
     // Where a sign stands for bytes that are no text, other bytes could have the same text.
-    if (text === undefined || text.includes("\ufffd")) this.read(file);
-    else if (this.isNew(`r${file}`)) this.note(text);
+    if (text === undefined || text.includes("\ufffd") || this.answers) this.read(file);
+    else if (this.isNew(`r${file}`)) this.note(`r${file}`, text);
   }
 
   size(file: string): number | undefined {
     const size = this.tree.size(file);
-    if (this.isNew(`s${file}`)) this.note(String(size));
+    const ask = `s${file}`;
+    if (this.isNew(ask)) {
+      this.notePart(file, ask);
+      this.note(ask, String(size));
+    }
     return size;
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {
     const bytes = this.tree.part(file, start, length);
-    if (this.isNew(`b${start}+${length}:${file}`)) {
-      if (bytes) this.noteBytes(bytes);
-      else this.note("\0");
+    const ask = `b${start}+${length}:${file}`;
+    if (this.isNew(ask)) {
+      this.notePart(file, ask);
+      if (bytes) this.noteBytes(ask, bytes);
+      else this.note(ask, "\0");
     }
     return bytes;
   }
 
+  private notePart(file: string, ask: string): void {
+    const asks = this.parts.get(file);
+    if (asks) asks.push(ask);
+    else this.parts.set(file, [ask]);
+  }
+
   realPath(path: string): string | undefined {
     const real = this.tree.realPath(path);
-    if (this.isNew(`p${path}`)) this.note(real ?? "\0");
+    if (this.isNew(`p${path}`)) this.note(`p${path}`, real ?? "\0");
     return real;
   }
 
@@ -134,25 +211,28 @@ export class RecordingTree implements FileTree {
    */
   private noteKind(kind: "i" | "f", path: string, answer: boolean): void {
     if (path.startsWith("..")) {
-      if (this.isNew(`${kind}${path}`)) this.note(String(answer));
+      if (this.isNew(`${kind}${path}`)) this.note(`${kind}${path}`, String(answer));
       return;
     }
     const slash = path.lastIndexOf("/");
     const parent = slash === -1 ? "" : path.slice(0, slash);
+    if (this.logs.length > 0) this.logs.at(-1)?.add(`l${parent}`);
     if (parent !== this.last && !this.asked.has(`l${parent}`)) this.list(parent);
     this.last = parent;
   }
 
   /** The length before the answer, in bytes, keeps answers apart. */
-  private note(answer: string): void {
+  private note(ask: string, answer: string): void {
     this.texts += `${Buffer.byteLength(answer)}:${answer}`;
     if (this.texts.length > BLOCK) this.flush();
+    this.answers?.set(ask, answer.length <= SHORT ? answer : digestOf(answer));
   }
 
-  private noteBytes(answer: Uint8Array): void {
+  private noteBytes(ask: string, answer: Uint8Array): void {
     this.texts += `${answer.length}:`;
     this.flush();
     this.hash.update(answer);
+    this.answers?.set(ask, digestOf(answer));
   }
 
   private flush(): void {
@@ -163,3 +243,11 @@ export class RecordingTree implements FileTree {
 
 /** Enough text for one step of the digest, in UTF-16 units. */
 const BLOCK = 65_536;
+
+/** An answer of this many UTF-16 units is no longer than its digest. */
+const SHORT = 44;
+
+/** No short answer is as long. */
+function digestOf(answer: string | Uint8Array): string {
+  return `${createHash("sha512-256").update(answer).digest("base64")}#`;
+}

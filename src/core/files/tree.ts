@@ -31,4 +31,35 @@ export interface FileTree {
   readonly unreadable: Map<string, string>;
   /** What was asked for, lies outside of the project, and was therefore not read: path, and why. */
   readonly passedOver?: ReadonlyMap<string, string>;
+  /** Where a tree knows what it is asked: the means to tell what some work rests on. */
+  readonly log?: AskLog | undefined;
+}
+
+/** Begins an ask that stands for all that was read of an archive. */
+export const WHOLE_ARCHIVE = "a";
+
+/** Begins a mark among asks that is none: it says something of the work that was done. */
+export const MARK = "\0";
+
+/** What is asked of a tree while something is worked out. An ask is a text: what is asked, and the path. */
+export interface AskLog {
+  /** Does some work; its asks are those that were made meanwhile, each once, in order. Work in work is part of it. */
+  logged<T>(work: () => T): { value: T; asks: string[] };
+  /** Stands for all asks and answers so far. */
+  state(): string;
+  /** What is worked out now rests on these asks too, whose answers are known from before. */
+  again(asks: Iterable<string>): void;
+}
+
+/**
+ * What was made of files and is kept between runs. A kept value is given back where all that was asked for it is answered as it was then, and all
+ * else that it rests on (`inputs`) is the same. Values are plain data.
+ */
+export interface KeptValues {
+  /** Whether an earlier run kept something. */
+  readonly any: boolean;
+  /** The value with the asks that it rests on; `undefined` where there is none that holds. */
+  open(name: string, inputs: readonly string[]): { value: unknown; asks: readonly string[] } | undefined;
+  /** Keeps a value; it is written after the answer of this run is out. */
+  keep(name: string, inputs: readonly string[], made: { value: unknown; asks: readonly string[] }): void;
 }

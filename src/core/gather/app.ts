@@ -93,10 +93,10 @@ export interface Questions {
   asked: boolean;
 }
 
-/** Reads what is only looked for since sheets ask for it: files by name, names in source code. */
+/** Reads what is only looked for since sheets ask for it: files by name, settings in assets. */
 export function gatherAsked(discovery: Discovery, framework: Framework, detected: DetectedApp, app: FactSink, questions: Questions): void {
   const { project, index } = discovery;
-  const { serviceFiles: service, licenceFiles: licence, source: question } = questions;
+  const { serviceFiles: service, licenceFiles: licence } = questions;
   const takenIn = framework.takesIn?.(discovery, detected, app) ?? [];
   readServiceFiles(project, index, app, detected.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
   readPairedFiles(index, app);
@@ -119,7 +119,11 @@ export function gatherAsked(discovery: Discovery, framework: Framework, detected
   const ignored = ignoredByGit(project, app);
   for (const name of [...service, ...licence]) if (ignored(name)) app.outOfGit(name);
   for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.outOfGit(baseName(at.file));
-  if (questions.asked)
+}
+
+/** Reads the names that sheets ask for, and what looks like a key, in the text of the source code. */
+export function gatherSourceText({ project, index }: Discovery, app: FactSink, { source: question, asked: described }: Questions): void {
+  if (described)
     for (const { kind, name, by } of app.entries)
       if (kind === "permission" && by === undefined) for (const names of question.names.values()) names.add(name.split(".").at(-1) ?? name);
   const asked = question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);

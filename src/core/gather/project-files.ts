@@ -14,7 +14,7 @@ import { readXcconfig, type XcconfigFile } from "../syntax/xcconfig.js";
 import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
 import { ArchivesTree } from "../files/archives.js";
-import type { FileTree } from "../files/tree.js";
+import { MARK, type FileTree, type KeptValues } from "../files/tree.js";
 import type { MavenStore } from "./packages/maven-store.js";
 
 /** A file that could not be read or parsed in full. */
@@ -27,6 +27,16 @@ const MB = 1024 * 1024;
 /** The largest file that is read in each form, in MB: some ten times the largest that was seen in real projects. */
 const LARGEST = { text: 24, json: 12, yaml: 2, lock: 12, toml: 1, plist: 24, properties: 4, xml: 8, xcconfig: 2, script: 2 };
 
+/** Begins the key of what is wrong in a file that was found otherwise than by parsing it. */
+const PROBLEM = "problem ";
+
+/** A part of a survey as it is kept: files that were read for it with what is wrong in them, and archives that could not be opened. */
+interface Part<T> {
+  made: T;
+  read: [key: string, problems: Unreadable[]][];
+  closed: [file: string, why: string][];
+}
+
 /**
  * The files of a run: each is read once and parsed once, whoever asks. Problems are collected here; files of installed packages
  * (under `node_modules`, `Pods`) are nobody's to mend, so theirs are left out.
@@ -34,15 +44,77 @@ const LARGEST = { text: 24, json: 12, yaml: 2, lock: 12, toml: 1, plist: 24, pro
 export class ProjectFiles {
   readonly tree: FileTree;
   readonly unreadable: Unreadable[] = [];
-  filesRead = 0;
-  private readonly cache = new Map<string, unknown>();
+  private readonly cache = new Map<string, { value: unknown; asks: readonly string[] }>();
+  /** Files that were read, each by the form in which it was parsed, and what is wrong in them. */
+  private readonly read = new Map<string, Unreadable[]>();
 
-  /** @param stores where packages lie that were fetched, outside of the project */
+  /**
+   * @param stores where packages lie that were fetched, outside of the project
+   * @param kept what earlier runs made of parts of the project
+   */
   constructor(
     tree: FileTree,
     readonly stores: readonly MavenStore[] = [],
+    readonly kept?: KeptValues | undefined,
   ) {
     this.tree = new ArchivesTree(tree);
+  }
+
+  /** How many files were read, in each form in which they were parsed. */
+  filesRead = 0;
+
+  /**
+   * What is worked out once per run, whoever asks: who asks again rests on the same files.
+   * @param key what it is, and of which file or folder
+   */
+  memo<T>(key: string, make: () => T): T {
+    const { log } = this.tree;
+    let known = this.cache.get(key);
+    if (known) log?.again(known.asks);
+    else this.cache.set(key, (known = log ? log.logged(make) : { value: make(), asks: [] }));
+    return known.value as T;
+  }
+
+  /**
+   * Plain data that is made of files, taken over from an earlier run where nothing that it rests on changed. What is wrong in the files that it
+   * was made of is told as if they had been read.
+   * @param inputs all that it rests on besides files
+   * @param make makes it; what it gives back is kept at the end of the run
+   */
+  part<T>(name: string, inputs: readonly string[], make: () => T): T {
+    const { log } = this.tree;
+    if (!log || !this.kept) return make();
+    const known = this.kept.open(name, inputs) as { value: Part<T>; asks: readonly string[] } | undefined;
+    if (known) {
+      const { value, asks } = known;
+      for (const [file, why] of value.closed) this.tree.unreadable.set(file, why);
+      for (const [key, problems] of value.read) this.note(key, problems);
+      log.again(asks);
+      return value.made;
+    }
+    const before = new Set(this.tree.unreadable.keys());
+    const { value: made, asks } = log.logged(make);
+    const sizes = new Set(asks.filter((ask) => ask.startsWith("s")));
+    const keys = asks.flatMap((ask) => (ask.startsWith(MARK) ? ask.slice(1) : []));
+    this.kept.keep(name, inputs, {
+      value: {
+        made,
+        read: keys.map((key) => [key, this.read.get(key) ?? []]),
+        closed: [...this.tree.unreadable].filter(([file]) => !before.has(file) || sizes.has(`s${file}`)),
+      } satisfies Part<T>,
+      asks,
+    });
+    return made;
+  }
+
+  /** Notes a file that was read and what is wrong in it, for this run and for the part that is made. */
+  private note(key: string, problems: Unreadable[]): void {
+    if (!this.read.has(key)) {
+      this.read.set(key, problems);
+      if (!key.startsWith(PROBLEM)) this.filesRead++;
+      this.tell(...problems);
+    }
+    this.tree.log?.again([`${MARK}${key}`]);
   }
 
   private parsed<T>(
@@ -50,37 +122,38 @@ export class ProjectFiles {
     form: keyof typeof LARGEST,
     read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] },
   ): T | undefined {
-    const key = `${form}\0${file}`;
-    if (this.cache.has(key)) return this.cache.get(key) as T | undefined;
-    let value: T | undefined;
-    const result = this.tree.isFile(file) ? this.tree.read(file) : undefined;
-    if (result?.ok) {
-      this.filesRead++;
-      const { bytes } = result;
-      if (bytes.length > LARGEST[form] * MB) {
-        this.report(file, [{ message: `too large for such a file (over ${LARGEST[form]} MB); it is not read`, place: startOf(file) }]);
-        this.cache.set(key, undefined);
+    return this.memo(`${form}\0${file}`, () => {
+      const result = this.tree.isFile(file) ? this.tree.read(file) : undefined;
+      if (!result) return undefined;
+      if (!result.ok) {
+        this.report(file, [{ message: `cannot be read: ${result.why}`, place: startOf(file) }]);
         return undefined;
       }
-      const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
-      const source = new Source(file, text);
-      if (text.includes("\0") && !isBinaryPlist(bytes))
-        this.report(file, [source.problem("binary data in a text file", text.indexOf("\0"))]);
-      else {
-        const parsed = this.guarded(source, () => read(source, bytes));
-        value = parsed.value;
-        const marks = conflictMarks(text);
-        if (marks !== undefined) this.report(file, [source.problem("has unresolved merge markers: resolve the conflict", marks)]);
-        else if (hasTemplateMarks(text))
-          this.report(
-            file,
-            parsed.problems.map((problem) => ({ ...problem, template: true })),
-          );
-        else this.report(file, parsed.problems);
-      }
-    } else if (result) this.report(file, [{ message: `cannot be read: ${result.why}`, place: startOf(file) }]);
-    this.cache.set(key, value);
-    return value;
+      const { value, problems } = this.parse(file, form, result.bytes, read);
+      this.note(`${form} ${file}`, this.told(file, problems));
+      return value;
+    });
+  }
+
+  private parse<T>(
+    file: string,
+    form: keyof typeof LARGEST,
+    bytes: Uint8Array,
+    read: (source: Source, bytes: Uint8Array) => { value: T; problems: Problem[] },
+  ): { value: T | undefined; problems: Problem[] } {
+    if (bytes.length > LARGEST[form] * MB)
+      return {
+        value: undefined,
+        problems: [{ message: `too large for such a file (over ${LARGEST[form]} MB); it is not read`, place: startOf(file) }],
+      };
+    const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("utf8");
+    const source = new Source(file, text);
+    if (text.includes("\0") && !isBinaryPlist(bytes))
+      return { value: undefined, problems: [source.problem("binary data in a text file", text.indexOf("\0"))] };
+    const { value, problems } = this.guarded(source, () => read(source, bytes));
+    const marks = conflictMarks(text);
+    if (marks !== undefined) return { value, problems: [source.problem("has unresolved merge markers: resolve the conflict", marks)] };
+    return { value, problems: hasTemplateMarks(text) ? problems.map((problem) => ({ ...problem, template: true })) : problems };
   }
 
   /** A reader that meets what it was not made for gives up its own file, and no other. */
@@ -93,14 +166,25 @@ export class ProjectFiles {
     }
   }
 
-  private report(file: string, problems: Problem[]): void {
-    if (problems.length === 0 || isInstalled(file) || this.unreadable.some((told) => told.file === file)) return;
-    for (const problem of problems.slice(0, 3)) this.unreadable.push({ ...problem, file });
+  /** What of the problems of a file is told: files of installed packages are nobody's to mend. */
+  private told(file: string, problems: Problem[]): Unreadable[] {
+    return isInstalled(file) ? [] : problems.slice(0, 3).map((problem) => ({ ...problem, file }));
+  }
+
+  /** Of each file only what was found first. */
+  private tell(...problems: Unreadable[]): void {
+    const [first] = problems;
+    if (first && !this.unreadable.some(({ file }) => file === first.file)) this.unreadable.push(...problems);
   }
 
   /** Something in a file that no tool could read either, found by whoever makes sense of it. */
   complain(problem: Unreadable): void {
     this.report(problem.file, [problem]);
+  }
+
+  private report(file: string, problems: Problem[]): void {
+    const told = this.told(file, problems);
+    if (told.length > 0) this.note(`${PROBLEM}${JSON.stringify(told)}`, told);
   }
 
   text(file: string): Source | undefined {

@@ -423,10 +423,24 @@ export class FactSink implements AppFacts {
     items.splice(0, items.length, ...work([...items] as never));
   }
 
+  /** Facts of an earlier run, to which more can be added. */
+  static of(facts: AppFacts): FactSink {
+    return Object.assign(new FactSink(facts.name, facts.kind, facts.path), facts);
+  }
+
   /** The facts as plain data, without what is only needed to read; nothing changes them any more. */
   finish(): AppFacts {
+    return frozen(this.plain());
+  }
+
+  /** The facts until now as plain data, to be kept: what is added later is not among them. */
+  soFar(): AppFacts {
+    return Object.fromEntries(Object.entries(this.plain()).map(([name, facts]) => [name, copied(facts)])) as unknown as AppFacts;
+  }
+
+  private plain(): AppFacts {
     const { android, ios, ...rest } = this;
-    return frozen({
+    return {
       ...rest,
       ...(android ? { android: { ...android, build: plainBuild(android.build) } } : {}),
       ...(ios
@@ -440,8 +454,14 @@ export class FactSink implements AppFacts {
           }
         : {}),
       furtherTargets: this.furtherTargets.map((further) => ({ ...further, target: plainTarget(further.target) })),
-    });
+    };
   }
+}
+
+/** A collection of its own with the same items. */
+function copied(facts: unknown): unknown {
+  if (Array.isArray(facts)) return [...(facts as unknown[])];
+  return facts instanceof Map ? new Map(facts) : facts instanceof Set ? new Set(facts) : facts;
 }
 
 function put<T>(list: readonly T[], ...items: readonly T[]): void {

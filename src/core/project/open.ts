@@ -251,10 +251,11 @@ export class Project {
     const { cache, options } = this;
     let reading = cache?.kept();
     if (!reading) {
-      const parser = this.files instanceof DiskTree ? earlyParser(this.root) : undefined;
+      const parser = this.files instanceof DiskTree && !cache?.values.any ? earlyParser(this.root) : undefined;
       const { readProject } = await answers();
       const read = await readProject(cache?.tree ?? this.files, {
         ...this.inputs,
+        kept: cache?.values,
         parser,
         step: (step) => this.step(step),
       });

@@ -1,5 +1,5 @@
 import path from "node:path";
-import type { FileTree } from "../files/tree.js";
+import type { FileTree, KeptValues } from "../files/tree.js";
 import { mavenStoreAt, type MavenStore } from "../gather/packages/maven-store.js";
 import { ProjectFiles } from "../gather/project-files.js";
 import { KIND_TITLES, type Survey } from "../model/app.js";
@@ -28,6 +28,8 @@ export interface ReadingInputs {
   sheets: readonly SheetFile[];
   /** Folders where fetched packages lie, as absolute paths. */
   packages: readonly string[];
+  /** What earlier runs made of parts of the project. */
+  kept?: KeptValues | undefined;
   /** A process for source code that was started before. */
   parser?: ForkedParser | undefined;
   /** Told before each step, and where it is made up of several; the reading ends with what it throws. */
@@ -45,10 +47,10 @@ export async function readProject(tree: FileTree, { parser, step, ...inputs }: R
   adoptParser(parser);
   step("settings");
   const settings = await settingsOf(tree, inputs.settings);
-  const project = new ProjectFiles(tree, storesOf(tree, inputs.packages));
+  const project = new ProjectFiles(tree, storesOf(tree, inputs.packages), inputs.kept);
   prepareParser(project, settings.settings);
   step("sheets");
-  const sheets = await loadSheets([...inputs.sheets, ...findSheets(project, folderIndex(project, settings.settings))]);
+  const sheets = await loadSheets([...inputs.sheets, ...findSheets(project, folderIndex(project, settings.settings))], inputs.kept);
   step("files");
   const found = await survey(project, settings.settings, sheets.sheets, () => step("files"));
   if (found.apps.length === 0) throw new ProjectProblem("no-app", noAppText(found));

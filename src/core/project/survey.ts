@@ -1,7 +1,7 @@
 import { identified, type Identified } from "../derive/identity.js";
 import type { FileTree } from "../files/tree.js";
 import { walk, type FolderIndex } from "../files/walk.js";
-import { completeApp, gatherApp, gatherAsked, type Questions } from "../gather/app.js";
+import { completeApp, gatherApp, gatherAsked, gatherSourceText, type Questions } from "../gather/app.js";
 import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
@@ -10,7 +10,7 @@ import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
 import { readXcodeProject } from "../gather/platforms/ios/xcode-project.js";
 import { ProjectFiles } from "../gather/project-files.js";
-import type { FactSink } from "../gather/sink.js";
+import { FactSink } from "../gather/sink.js";
 import type { App, Survey } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
@@ -39,10 +39,15 @@ export async function survey(
   const gathered = gatherBuildFiles(project, settings, sheets, reader, onApp);
   const code = await reader.finish();
   await Promise.all(gathered.scripts);
-  const passedOver = [...(project.tree.passedOver ?? [])].map(([file, why]) => ({ file, why }));
+  const passedOver = byName(project.tree.passedOver ?? []).map(([file, why]) => ({ file, why }));
   tellPassedOver(gathered.apps, passedOver);
   const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
   return surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
+}
+
+/** In the order of their names, whenever they were met. */
+function byName(files: Iterable<[string, string]>): [file: string, why: string][] {
+  return [...files].sort(([a], [b]) => (a < b ? -1 : 1));
 }
 
 function withCode(app: App, code: App["code"]): App {
@@ -80,7 +85,8 @@ function tellPassedOver(apps: readonly FactSink[], passedOver: Survey["passedOve
  */
 export function prepareParser(project: ProjectFiles, settings: Settings): void {
   const languages = languagesIn(folderIndex(project, settings));
-  if ([...languages].some((language) => language !== "javascript")) startParser(languages);
+  // What an earlier run parsed is mostly known: what is not starts it.
+  if (!project.kept?.any && [...languages].some((language) => language !== "javascript")) startParser(languages);
 }
 
 /** The languages of the source files below a folder. */
@@ -124,14 +130,15 @@ function gatherBuildFiles(
   const unpaired: Survey["unpaired"] = [];
   const apps: Gathered["apps"] = [];
   const scripts: Gathered["scripts"] = [];
-  const batch = { stopped: 0 };
+  const batch = { stopped: 0, kept: project.kept };
+  const before = project.tree.log?.state() ?? "";
   for (const { framework, detected } of paired(found, settings, unpaired)) {
     onApp?.();
-    const sink = gatherApp(discovery, framework, detected);
-    gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets)));
-    completeApp(discovery, framework, detected, sink);
+    const sink = factsOf(discovery, { framework, detected }, sheets, before);
+    const { app, matched } = identified(sink, sheets);
+    // What it adds is in the view too: that shows what the sink holds.
+    gatherSourceText(discovery, sink, questionsOf(matched));
     if (reader) {
-      const { app } = identified(sink, sheets);
       reader.begin({ sink, app, names: wantedNames(app, sheets) });
       if (framework.readScripts) scripts.push(framework.readScripts(discovery, detected, sink, batch));
     }
@@ -142,8 +149,46 @@ function gatherBuildFiles(
   return { discovery, apps, unpaired, scripts };
 }
 
+/**
+ * What the files of an app say, of which an earlier run may know.
+ * @param before stands for all that was asked of the files until the first app: what apps were found by, each of them rests on
+ */
+function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets: readonly Sheet[], before: string): FactSink {
+  const gather = (): FactSink => {
+    const sink = gatherApp(discovery, framework, detected);
+    gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets).matched));
+    completeApp(discovery, framework, detected, sink);
+    return sink;
+  };
+  const { project } = discovery;
+  if (framework.entangled || project.tree.log === undefined) return gather();
+  const { kind, name, path, shared, generated = false, android, ios } = detected;
+  let made: FactSink | undefined;
+  const facts = project.part(
+    "app",
+    [
+      kind,
+      JSON.stringify([
+        name,
+        path,
+        shared,
+        generated,
+        android?.build.folder,
+        android?.module.path,
+        ios?.xcode.path,
+        ios?.targets.map((target) => target.name),
+      ]),
+      // What is known to be broken makes other facts doubtful.
+      JSON.stringify(project.unreadable.map(({ file }) => file)),
+      before,
+    ],
+    () => (made = gather()).soFar(),
+  );
+  return made ?? FactSink.of(facts);
+}
+
 /** What sheets ask to look for, of the SDKs that are in an app. */
-function questionsOf({ matched }: Identified): Questions {
+function questionsOf(matched: Identified["matched"]): Questions {
   const { service, licence } = fileNamesOf(matched);
   return {
     assets: assetNamesOf(matched),
@@ -158,7 +203,14 @@ function questionsOf({ matched }: Identified): Questions {
 function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
   const versioned = repositoryOf(project.tree) !== undefined;
-  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned };
+  const discovery: Discovery = {
+    project,
+    index,
+    settings,
+    android: [],
+    ios: [],
+    versioned,
+  };
   for (const folder of gradleRoots(index)) {
     const build = readGradleBuild(project, folder);
     for (const module of applicationModules(build)) discovery.android.push({ build, module });
@@ -181,7 +233,7 @@ function surveyOf(
   { passedOver, cutShort }: Pick<Survey, "passedOver" | "cutShort">,
 ): Survey {
   const { tree } = project;
-  for (const [file, why] of tree.unreadable)
+  for (const [file, why] of byName(tree.unreadable))
     project.unreadable.push({ file, message: `cannot be read: ${why}`, place: startOf(file || ".") });
   return {
     root: tree.root,
@@ -197,16 +249,9 @@ function surveyOf(
   };
 }
 
-const indexes = new WeakMap<ProjectFiles, { key: string; index: FolderIndex }>();
-
 /** The folders of a project that people write, listed once per run. */
 export function folderIndex(project: ProjectFiles, settings: Settings): FolderIndex {
-  const key = settings.ignore.join("\0");
-  const known = indexes.get(project);
-  if (known?.key === key) return known.index;
-  const index = walk(project.tree, ignoreMatcher(settings.ignore));
-  indexes.set(project, { key, index });
-  return index;
+  return project.memo(`folders ${settings.ignore.join("\0")}`, () => walk(project.tree, ignoreMatcher(settings.ignore)));
 }
 
 function repositoryOf(tree: FileTree): string | undefined {

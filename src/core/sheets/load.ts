@@ -1,3 +1,4 @@
+import type { KeptValues } from "../files/tree.js";
 import { suggestion } from "../model/suggest.js";
 import type { InputProblem } from "../settings/validate.js";
 import { at, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../syntax/data.js";
@@ -15,7 +16,7 @@ import {
 } from "../model/sheet.js";
 import type { Form, TextForm } from "../needs/form.js";
 import { NEEDS } from "../needs/kinds/index.js";
-import { patternCompiler, type PatternCompiler } from "./patterns.js";
+import { patternCompiler, withoutPatterns, withPatterns, type PatternCompiler } from "./patterns.js";
 
 /** A sheet's text and where it lies. */
 export interface SheetFile {
@@ -24,6 +25,9 @@ export interface SheetFile {
   /** The folder whose apps it holds for; all apps without it. */
   scope?: string;
 }
+
+/** Sheets that are kept between runs, by what they were read from. */
+export type KeptSheets = Pick<KeptValues, "open" | "keep">;
 
 export interface LoadedSheets {
   sheets: Sheet[];
@@ -37,51 +41,18 @@ const MAX_LENGTH = 256 * 1024;
 const MAX_NEEDS = 1_000;
 
 /** Reads and validates sheets. What is wrong is reported with file and line; the other needs and the other sheets still count. */
-export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedSheets> {
+export async function loadSheets(files: readonly SheetFile[], kept?: KeptSheets): Promise<LoadedSheets> {
   const loaded: LoadedSheets = { sheets: [], problems: [] };
-  if (files.length === 0) return loaded;
-  // The validator and the pattern engine are slow to load: only where there is a sheet.
-  const [{ validateData }, { SheetShape }, compile] = await Promise.all([
-    import("../settings/validate.js"),
-    import("./shape.js"),
-    patternCompiler(),
-  ]);
-  for (const { file, text, scope } of files) {
-    const source = new Source(file, text);
-    if (text.length > MAX_LENGTH) {
-      loaded.problems.push({
-        message: `the sheet is larger than ${MAX_LENGTH / 1024} kB`,
-        fix: "a sheet is a short YAML file for one SDK",
-        place: source.place(0),
-      });
-      continue;
-    }
-    const { root, problems } = readYaml(source);
-    for (const { message, place } of problems)
-      loaded.problems.push({ message: `the sheet is ${message}`, fix: "fix the YAML at this line", place });
-    if (root?.kind !== "map") {
-      if (problems.length === 0)
-        loaded.problems.push({
-          message: "the sheet has no keys",
-          fix: "write sdk:, packages: and needs:, as `enredo sheet new` does",
-          place: source.place(0),
-        });
-      continue;
-    }
-    const needs = at(root, "needs");
-    if (needs?.kind === "list" && needs.items.length > MAX_NEEDS) {
-      loaded.problems.push({
-        message: `the sheet has ${needs.items.length} needs; the first ${MAX_NEEDS} are read`,
-        fix: "a sheet is a short YAML file for one SDK",
-        place: placeOf(needs.items[MAX_NEEDS] ?? needs),
-      });
-      needs.items.length = MAX_NEEDS;
-    }
-    const invalid = validateData(root, SheetShape);
-    loaded.problems.push(...invalid);
-    const sheet = readSheet(root, file, scope ?? "", compile, loaded.problems, (from, to) =>
-      invalid.some(({ place: { line, column } }) => isBefore(from, { line, column }) && !isBefore(to, { line, column })),
-    );
+  for (const { file, text, scope = "" } of files) {
+    const inputs = [file, text, scope];
+    let read = kept?.open("sheet", inputs)?.value as OneSheet | undefined;
+    if (!read) {
+      read = await readOne({ file, text, scope });
+      const { sheet } = read;
+      kept?.keep("sheet", inputs, { value: { ...read, sheet: sheet && withoutPatterns([sheet])[0] } satisfies OneSheet, asks: [] });
+    } else if (read.sheet) read.sheet = (await withPatterns([read.sheet]))[0];
+    loaded.problems.push(...read.problems);
+    const { sheet } = read;
     if (!sheet) continue;
     const twin = loaded.sheets.find((other) => other.sdk === sheet.sdk && other.scope === sheet.scope);
     if (twin) {
@@ -93,6 +64,51 @@ export async function loadSheets(files: readonly SheetFile[]): Promise<LoadedShe
     } else loaded.sheets.push(sheet);
   }
   return loaded;
+}
+
+/** What was read of one sheet. */
+interface OneSheet {
+  sheet: Sheet | undefined;
+  problems: InputProblem[];
+}
+
+async function readOne({ file, text, scope }: SheetFile & { scope: string }): Promise<OneSheet> {
+  // The validator and the pattern engine are slow to load: only where there is a sheet.
+  const [{ validateData }, { SheetShape }, compile] = await Promise.all([
+    import("../settings/validate.js"),
+    import("./shape.js"),
+    patternCompiler(),
+  ]);
+  const source = new Source(file, text);
+  const nothing = (message: string, fix: string): OneSheet => ({ sheet: undefined, problems: [{ message, fix, place: source.place(0) }] });
+  if (text.length > MAX_LENGTH)
+    return nothing(`the sheet is larger than ${MAX_LENGTH / 1024} kB`, "a sheet is a short YAML file for one SDK");
+  const yaml = readYaml(source);
+  const problems = yaml.problems.map(({ message, place }): InputProblem => ({
+    message: `the sheet is ${message}`,
+    fix: "fix the YAML at this line",
+    place,
+  }));
+  const { root } = yaml;
+  if (root?.kind !== "map")
+    return problems.length > 0
+      ? { sheet: undefined, problems }
+      : nothing("the sheet has no keys", "write sdk:, packages: and needs:, as `enredo sheet new` does");
+  const needs = at(root, "needs");
+  if (needs?.kind === "list" && needs.items.length > MAX_NEEDS) {
+    problems.push({
+      message: `the sheet has ${needs.items.length} needs; the first ${MAX_NEEDS} are read`,
+      fix: "a sheet is a short YAML file for one SDK",
+      place: placeOf(needs.items[MAX_NEEDS] ?? needs),
+    });
+    needs.items.length = MAX_NEEDS;
+  }
+  const invalid = validateData(root, SheetShape);
+  problems.push(...invalid);
+  const sheet = readSheet(root, file, scope, compile, problems, (from, to) =>
+    invalid.some(({ place: { line, column } }) => isBefore(from, { line, column }) && !isBefore(to, { line, column })),
+  );
+  return { sheet, problems };
 }
 
 type Position = { line: number; column: number };

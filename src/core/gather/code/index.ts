@@ -58,12 +58,14 @@ const LISTED_CLASS =
 /** The source code of apps, while it is read. */
 export class CodeReader {
   private readonly apps: AppCode[] = [];
-  private readonly batch: Batch = { stopped: 0 };
+  private readonly batch: Batch;
 
   constructor(
     private readonly project: ProjectFiles,
     private readonly index: FolderIndex,
-  ) {}
+  ) {
+    this.batch = { stopped: 0, kept: project.kept };
+  }
 
   /**
    * Looks through the source files of an app, and has those parsed that can matter: a process of its own does so beside this one, which

@@ -53,6 +53,8 @@ export interface TakenIn {
 /** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
 export interface Framework {
   kind: AppKind;
+  /** Its apps share what was read of files, or add to their facts later: what one of them rests on cannot be told. */
+  entangled?: boolean;
   /** Finds the framework's apps; takes what it claims out of the candidates. */
   find(discovery: Discovery): DetectedApp[];
   /** Folders that are the framework's by their declarations, and have no native project. */

@@ -22,20 +22,22 @@ interface Owner {
 export function readGuardedPod(project: ProjectFiles, app: FactSink, spec: Podspec, owner: Owner & { by: string }): void {
   const locked = app.ios?.pods?.locked;
   const folder = parentOf(spec.file);
-  const parts = [...spec.parts].filter(
-    ([part]) => part === "" || (locked ? locked.has(`${spec.name}/${part}`) : spec.defaults.includes(part)),
+  const parts = [...spec.parts].flatMap(([part, { sources, excluded, open }]) =>
+    !open && (part === "" || (locked ? locked.has(`${spec.name}/${part}`) : spec.defaults.includes(part))) ? [{ sources, excluded }] : [],
   );
-  for (const [, { sources, excluded, open }] of parts) {
-    if (open) continue;
-    const left = new Set(excluded.flatMap((pattern) => filesMatching(project.tree, folder, pattern)));
-    const files = sources.flatMap((pattern) => filesMatching(project.tree, folder, withFiles(project, folder, pattern)));
-    noteUses(
+  const uses = project.part("guarded interfaces of a pod", [folder, JSON.stringify(parts)], () =>
+    usesIn(
       project,
-      app,
-      files.filter((file) => SOURCE.test(file) && !left.has(file)).map((file) => join(folder, file)),
-      owner,
-    );
-  }
+      parts.flatMap(({ sources, excluded }) => {
+        const left = new Set(excluded.flatMap((pattern) => filesMatching(project.tree, folder, pattern)));
+        return sources
+          .flatMap((pattern) => filesMatching(project.tree, folder, withFiles(project, folder, pattern)))
+          .filter((file) => SOURCE.test(file) && !left.has(file))
+          .map((file) => join(folder, file));
+      }),
+    ),
+  );
+  note(app, uses, owner);
 }
 
 /** A folder stands for the source files in it. Source: CocoaPods, "Podspec Syntax Reference", "File patterns". */
@@ -49,25 +51,45 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   if (!target) return;
   const below = (folder: string): string[] => filesMatching(project.tree, folder, "**/*").map((file) => join(folder, file));
   const files = [...target.sources, ...target.synchronized.flatMap(below)].filter((file) => SOURCE.test(file) && project.tree.isFile(file));
-  noteUses(project, app, [...new Set(files)], { by: undefined, sdk: undefined });
+  note(app, usesIn(project, new Set(files)), { by: undefined, sdk: undefined });
 }
 
-function noteUses(project: ProjectFiles, app: FactSink, files: readonly string[], { by, sdk }: Owner): void {
+/** What source files use, of each capability and each category the first place. */
+interface Uses {
+  guarded: Omit<FactSink["guardedUses"][number], keyof Owner>[];
+  restricted: Omit<FactSink["restrictedUses"][number], keyof Owner>[];
+}
+
+function usesIn(project: ProjectFiles, files: Iterable<string>): Uses {
+  const uses: Uses = { guarded: [], restricted: [] };
   for (const file of files) {
     const source = project.text(file);
     if (!source || !(ANY_GUARDED.test(source.text) || ANY_RESTRICTED.test(source.text))) continue;
     const code = certain(withoutComments(source.text));
     for (const { capability, pattern, keys, perhaps = false } of GUARDED_INTERFACES) {
-      if (app.guardedUses.some((use) => use.capability === capability && use.by === by)) continue;
-      const match = pattern.exec(code);
-      if (match) app.guardedUse({ capability, keys, by, sdk, perhaps, at: source.place(match.index) });
+      const match = uses.guarded.some((use) => use.capability === capability) ? null : pattern.exec(code);
+      if (match) uses.guarded.push({ capability, keys, perhaps, at: source.place(match.index) });
     }
     for (const { category, pattern } of RESTRICTED_INTERFACES) {
-      if (app.restrictedUses.some((use) => use.category === category && use.by === by)) continue;
-      const match = pattern.exec(code);
-      if (match) app.restrictedUse({ category, by, sdk, at: source.place(match.index) });
+      const match = uses.restricted.some((use) => use.category === category) ? null : pattern.exec(code);
+      if (match) uses.restricted.push({ category, at: source.place(match.index) });
     }
   }
+  return uses;
+}
+
+/** Of one owner each is told once. */
+function note(app: FactSink, { guarded, restricted }: Uses, { by, sdk }: Owner): void {
+  app.guardedUse(
+    ...guarded
+      .filter(({ capability }) => !app.guardedUses.some((use) => use.capability === capability && use.by === by))
+      .map((use) => ({ ...use, by, sdk })),
+  );
+  app.restrictedUse(
+    ...restricted
+      .filter(({ category }) => !app.restrictedUses.some((use) => use.category === category && use.by === by))
+      .map((use) => ({ ...use, by, sdk })),
+  );
 }
 
 /** Conditions that hold in every iOS build. */

@@ -39,13 +39,8 @@ export function findLockFile(project: ProjectFiles, folder: string): string | un
   return undefined;
 }
 
-const cache = new WeakMap<ProjectFiles, Map<string, JsLock | undefined>>();
-
 export function readJsLock(project: ProjectFiles, file: string): JsLock | undefined {
-  let known = cache.get(project);
-  if (!known) cache.set(project, (known = new Map()));
-  if (!known.has(file)) known.set(file, read(project, file));
-  return known.get(file);
+  return project.memo(`lock of JavaScript ${file}`, () => read(project, file));
 }
 
 function read(project: ProjectFiles, file: string): JsLock | undefined {

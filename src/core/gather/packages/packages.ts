@@ -81,20 +81,13 @@ export function findInstalled(project: ProjectFiles, from: string, name: string)
   return undefined;
 }
 
-const moduleFolderCache = new WeakMap<ProjectFiles, Map<string, string[]>>();
-
 /** The `node_modules` folders that are seen from a folder, the nearest first. */
 function moduleFolders(project: ProjectFiles, from: string): string[] {
-  let cache = moduleFolderCache.get(project);
-  if (!cache) moduleFolderCache.set(project, (cache = new Map()));
-  let folders = cache.get(from);
-  if (!folders) {
-    folders = ancestors(project, from)
+  return project.memo(`module folders ${from}`, () =>
+    ancestors(project, from)
       .map((folder) => join(folder, "node_modules"))
-      .filter((folder) => project.tree.isFolder(folder));
-    cache.set(from, folders);
-  }
-  return folders;
+      .filter((folder) => project.tree.isFolder(folder)),
+  );
 }
 
 /** True when a `node_modules` folder with something in it is beside or above. */
@@ -116,18 +109,12 @@ export function ancestors(project: ProjectFiles, from: string): string[] {
   return folders;
 }
 
-const enclosings = new WeakMap<ProjectFiles, { above: string | undefined }>();
-
 /**
  * Where the survey was asked for a part of a repository or workspace only: the root of that, as steps up (`../..`). What lies above is not
  * the project's; a tree does not show it.
  */
 function enclosing(project: ProjectFiles): string | undefined {
-  const known = enclosings.get(project);
-  if (known) return known.above;
-  const found = { above: findEnclosing(project) };
-  enclosings.set(project, found);
-  return found.above;
+  return project.memo("enclosing", () => findEnclosing(project));
 }
 
 function findEnclosing({ tree }: ProjectFiles): string | undefined {

@@ -27,7 +27,7 @@ export function decrypt(bytes: Uint8Array, key: Uint8Array): unknown {
   }
 }
 
-/** Whether a value is plain data: no function in it, and no object of a class. */
+/** Whether a value is plain data: no function in it, and no object of a class but bytes, maps and sets. */
 function isPlain(value: unknown): boolean {
   const seen = new Set<object>();
   const open: unknown[] = [value];
@@ -36,6 +36,7 @@ function isPlain(value: unknown): boolean {
     if (typeof next === "function") return false;
     if (typeof next !== "object" || next === null || seen.has(next)) continue;
     seen.add(next);
+    if (next instanceof Uint8Array) continue;
     if (Array.isArray(next) || next instanceof Set) {
       for (const item of next) open.push(item);
       continue;

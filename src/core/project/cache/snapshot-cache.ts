@@ -4,7 +4,9 @@ import path from "node:path";
 import { RecordingTree } from "../../files/recording-tree.js";
 import { readRegular, type DiskTree } from "../../files/disk.js";
 import type { FileTree } from "../../files/tree.js";
+import type { KeptValues } from "../../files/tree.js";
 import { encrypt, decrypt } from "./encrypted.js";
+import { Values } from "./kept-values.js";
 
 /** What was left this many days ago is removed. */
 const KEPT_DAYS = 30;
@@ -30,6 +32,9 @@ export class SnapshotCache<Snapshot> {
   private key: Uint8Array | undefined;
   private snapshot: Snapshot | undefined;
   private anew: RecordingTree | undefined;
+  private parts: Values | undefined;
+  /** What is written when the answer is out. */
+  private readonly later: (() => void)[] = [];
 
   /**
    * @param folder where snapshots are kept, an absolute path
@@ -64,7 +69,16 @@ export class SnapshotCache<Snapshot> {
 
   /** The project's files, for a snapshot in place of one that does not hold: it will depend on all that is asked here. */
   get tree(): FileTree {
-    return (this.anew ??= new RecordingTree(this.disk));
+    return this.recording();
+  }
+
+  private recording(): RecordingTree {
+    return (this.anew ??= new RecordingTree(this.disk, true));
+  }
+
+  /** What an earlier run made of parts of the project, where the whole does not hold any more. */
+  get values(): KeptValues {
+    return (this.parts ??= new Values(bytesOf(`${this.file}.parts`), () => this.recording()));
   }
 
   /** Leaves a snapshot of `tree` for later runs; a folder that cannot be written, or a snapshot that cannot be kept, is no fault. */
@@ -73,10 +87,21 @@ export class SnapshotCache<Snapshot> {
     // Names with line ends would make other questions of these.
     if (!this.anew || asks.some((ask) => ask.includes("\n"))) return;
     const key = this.anew.digest();
-    const encrypted = encrypt(reading, key);
-    if (!encrypted) return;
     this.key = key;
-    this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, encrypted]));
+    this.afterwards(() => {
+      const encrypted = encrypt(reading, key);
+      if (encrypted) this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, encrypted]));
+      const parts = this.parts?.bytes();
+      if (parts) this.write("parts", parts);
+    });
+  }
+
+  /** Does what nobody waits for on a later turn: who asked has its answer by then. */
+  private afterwards(work: () => void): void {
+    if (this.later.push(work) > 1) return;
+    setImmediate(() => {
+      for (const each of this.later.splice(0)) each();
+    });
   }
 
   /** What was made of the snapshot under this name, if the snapshot still holds. */
@@ -87,8 +112,12 @@ export class SnapshotCache<Snapshot> {
 
   /** Leaves what was made of the snapshot. */
   keepMade(name: string, value: unknown): void {
-    const encrypted = this.key && encrypt(value, this.key);
-    if (encrypted) this.write(name, encrypted);
+    const { key } = this;
+    if (key)
+      this.afterwards(() => {
+        const encrypted = encrypt(value, key);
+        if (encrypted) this.write(name, encrypted);
+      });
   }
 
   private write(name: string, bytes: Uint8Array): void {

@@ -1,4 +1,5 @@
 import type { ChildProcess } from "node:child_process";
+import { deserialize } from "node:v8";
 import type { CodeFile, Language } from "../../model/code.js";
 import { forkParser, type ForkedParser } from "./child.js";
 import type { SyntaxNode } from "./grammars.js";
@@ -6,9 +7,8 @@ import type { SyntaxNode } from "./grammars.js";
 /** What is sent to the process that parses: languages to make ready, or a file, of which its code or its whole tree is asked for. */
 export type ToParser = { languages: Language[] } | { id: number; language: Language; text: string; wanted: "code" | "tree" };
 
-/** What comes back: it runs, it begins with a file, a file's code or tree, or why there is none. */
-export type FromParser =
-  { ready: true } | { begun: number } | { id: number; code: CodeFile } | { id: number; tree: SyntaxNode } | { id: number; failed: string };
+/** What comes back: it runs, it begins with a file, a file's code or tree as packed bytes (`v8.serialize`), or why there is none. */
+export type FromParser = { ready: true } | { begun: number } | { id: number; packed: Uint8Array } | { id: number; failed: string };
 
 /** What became of a file: its code, or why there is none, in words that follow "it could not be read:". */
 export type ParsedCode = { code: CodeFile } | { failed: string };
@@ -27,12 +27,20 @@ interface Request {
   text: string;
   wanted: "code" | "tree";
   batch: Batch;
-  resolve: (result: ParsedCode | ParsedTree) => void;
+  resolve: (result: Uint8Array | { failed: string }) => void;
 }
 
 /** The files of one run. */
 export interface Batch {
   stopped: number;
+  /** What earlier runs read in files of the same text. */
+  kept?: KeptCode | undefined;
+}
+
+/** Code of files that is kept between runs, by what it was read from. */
+export interface KeptCode {
+  open(name: string, inputs: readonly string[]): { value: unknown } | undefined;
+  keep(name: string, inputs: readonly string[], made: { value: unknown; asks: readonly string[] }): void;
 }
 
 let parser: Parser | undefined;
@@ -61,26 +69,34 @@ export function adoptParser(forked: ForkedParser | undefined): void {
  * could not be read says why.
  */
 export function parseCode(file: { language: Language; text: string }, batch: Batch): Promise<ParsedCode> {
-  return new Promise((resolve) =>
-    enqueue({
-      language: file.language,
-      text: file.text,
-      wanted: "code",
-      batch,
-      resolve: (result) => resolve("tree" in result ? { failed: "the parser gave something else" } : result),
-    }),
-  );
+  return parsed(file, "code", batch, (code) => ({ code: code as CodeFile }));
 }
 
 /** The same for the whole syntax tree of a file, where more than its calls is needed: what a program that runs at build time does. */
 export function parseWhole(file: { language: Language; text: string }, batch: Batch): Promise<ParsedTree> {
+  return parsed(file, "tree", batch, (tree) => ({ tree: tree as SyntaxNode }));
+}
+
+function parsed<T>(
+  { language, text }: { language: Language; text: string },
+  wanted: "code" | "tree",
+  batch: Batch,
+  of: (value: unknown) => T,
+): Promise<T | { failed: string }> {
+  const inputs = [language, text];
+  const known = batch.kept?.open(wanted, inputs);
+  if (known) return Promise.resolve(of(deserialize(known.value as Uint8Array)));
   return new Promise((resolve) =>
     enqueue({
-      language: file.language,
-      text: file.text,
-      wanted: "tree",
+      language,
+      text,
+      wanted,
       batch,
-      resolve: (result) => resolve("code" in result ? { failed: "the parser gave something else" } : result),
+      resolve: (result) => {
+        if (!(result instanceof Uint8Array)) return resolve(result);
+        batch.kept?.keep(wanted, inputs, { value: result, asks: [] });
+        resolve(of(deserialize(result)));
+      },
     }),
   );
 }
@@ -151,8 +167,7 @@ class Parser {
     const request = this.open.get(message.id);
     this.open.delete(message.id);
     if (this.open.size === 0) this.idle();
-    if ("code" in message) request?.resolve({ code: message.code });
-    else request?.resolve("tree" in message ? { tree: message.tree } : { failed: message.failed });
+    request?.resolve("packed" in message ? message.packed : { failed: message.failed });
   }
 
   /** The end of the process: the file that it was at is given up, the ones behind go to another. */

@@ -2,6 +2,7 @@
  * The process that parses source code: it is started with V8's baseline compiler alone (see `process.ts`), reads files one after the other
  * as they are sent, and ends with the program that started it. Bundled as `dist/grammars/parse.cjs`.
  */
+import { serialize } from "node:v8";
 import { loadGrammars } from "./grammars.js";
 import { readCode, treeOf } from "./index.js";
 import type { FromParser, ToParser } from "./process.js";
@@ -24,13 +25,9 @@ async function answer(message: ToParser): Promise<void> {
   try {
     await loadGrammars([language]);
     send({ begun: id });
-    if (wanted === "tree") {
-      const tree = treeOf(language, text);
-      send(tree ? { id, tree } : { id, failed: "it takes too long to parse" });
-      return;
-    }
-    const code = readCode(language, text);
-    send(code ? { id, code } : { id, failed: "it takes too long to parse" });
+    const value = wanted === "tree" ? treeOf(language, text) : readCode(language, text);
+    // Packed here, beside the other process, which may keep it.
+    send(value ? { id, packed: serialize(value) } : { id, failed: "it takes too long to parse" });
   } catch (error) {
     send({ id, failed: error instanceof RangeError ? "it is nested too deeply" : `the parser says: ${(error as Error).message}` });
   }

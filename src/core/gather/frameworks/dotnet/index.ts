@@ -47,6 +47,7 @@ const appsOf = new WeakMap<DetectedApp, DotnetApp>();
 /** Mobile apps in .NET: one project for both sides, or one for each. Source: learn.microsoft.com, ".NET MAUI single project" and "Xamarin". */
 export const dotnet: Framework = {
   kind: "dotnet",
+  entangled: true,
   find(discovery) {
     const candidates = projectFiles(discovery).flatMap((file) => {
       const project = openProject(discovery.project, file);

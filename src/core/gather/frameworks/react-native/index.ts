@@ -22,8 +22,6 @@ import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
 
 const PACKAGE = "react-native";
 
-const helpersOf = new WeakMap<DetectedApp, HelperScripts>();
-
 export const reactNative: Framework = {
   kind: "react-native",
   find(discovery) {
@@ -121,14 +119,11 @@ function appName(manifest: NpmManifest, folder: string): string {
 }
 
 /** The scripts that an app's framework brings for Podfiles and podspecs, read when they are first needed. */
-export function helperScriptsOf(discovery: Discovery, detected: DetectedApp): HelperScripts {
-  let helpers = helpersOf.get(detected);
-  if (!helpers) {
-    let scripts: Script[] | undefined;
-    helpers = () => (scripts ??= helperScripts(discovery.project, detected.path));
-    helpersOf.set(detected, helpers);
-  }
-  return helpers;
+export function helperScriptsOf({ project }: Discovery, { path }: DetectedApp): HelperScripts {
+  return {
+    of: `React Native of ${path}`,
+    scripts: () => project.memo(`helpers of React Native ${path}`, () => helperScripts(project, path)),
+  };
 }
 
 /** Ruby scripts that define the helpers of Podfiles and podspecs. */
@@ -238,7 +233,7 @@ function readNativeNeeds(
 }
 
 /** What the installed framework itself asks for, and the versions that its own scripts and catalogs set. */
-function readFramework(project: ProjectFiles, detected: DetectedApp, folder: string, app: FactSink, helpers: () => Script[]): void {
+function readFramework(project: ProjectFiles, detected: DetectedApp, folder: string, app: FactSink, helpers: HelperScripts): void {
   if (app.android) {
     const catalogFile = join(folder, "gradle/libs.versions.toml");
     const catalog = project.tree.isFile(catalogFile) ? readCatalog(project, catalogFile) : undefined;
@@ -264,7 +259,7 @@ function readFramework(project: ProjectFiles, detected: DetectedApp, folder: str
     }
   }
   if (app.ios) {
-    const scripts = helpers();
+    const scripts = helpers.scripts();
     const [first] = scripts;
     if (first) {
       const minimum = helperValue(project, first.source, helpers, "min_ios_version_supported");

@@ -72,28 +72,23 @@ function addedByHand(project: ProjectFiles, { module }: { module: AndroidCandida
   return undefined;
 }
 
-const sourcesOf = new WeakMap<ProjectFiles, Map<string, { source: Source; text: string }[]>>();
-
 /** The code of the application class, which holds the list of packages. */
 function applicationSources(project: ProjectFiles, folder: string): { source: Source; text: string }[] {
-  const known = sourcesOf.get(project) ?? new Map<string, { source: Source; text: string }[]>();
-  sourcesOf.set(project, known);
-  const found = known.get(folder);
-  if (found) return found;
-  const list: { source: Source; text: string }[] = [];
-  const visit = (at: string, depth: number): void => {
-    if (depth > 12) return;
-    for (const { name, kind, link } of project.tree.list(at)) {
-      if (kind === "folder" && !link) visit(join(at, name), depth + 1);
-      else if (/\.(kt|java)$/.test(name)) {
-        const source = project.text(join(at, name));
-        if (source && /\bPackageList\b/.test(source.text)) list.push({ source, text: withoutComments(source.text) });
+  return project.memo(`application sources ${folder}`, () => {
+    const list: { source: Source; text: string }[] = [];
+    const visit = (at: string, depth: number): void => {
+      if (depth > 12) return;
+      for (const { name, kind, link } of project.tree.list(at)) {
+        if (kind === "folder" && !link) visit(join(at, name), depth + 1);
+        else if (/\.(kt|java)$/.test(name)) {
+          const source = project.text(join(at, name));
+          if (source && /\bPackageList\b/.test(source.text)) list.push({ source, text: withoutComments(source.text) });
+        }
       }
-    }
-  };
-  visit(join(folder, "src/main"), 0);
-  known.set(folder, list);
-  return list;
+    };
+    visit(join(folder, "src/main"), 0);
+    return list;
+  });
 }
 
 /** Who links a package on each side: the framework's own mechanism, people by hand, or nobody. */

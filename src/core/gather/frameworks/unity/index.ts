@@ -18,6 +18,7 @@ import { readLibraryFolders, readRules, readTemplates } from "./templates.js";
 /** Apps made with Unity. Source: docs.unity3d.com, "Project manifest", "Player settings", "Gradle templates", "Import and configure plug-ins". */
 export const unity: Framework = {
   kind: "unity",
+  entangled: true,
   find(discovery) {
     const found: DetectedApp[] = [];
     for (const [folder, { folders }] of discovery.index) {

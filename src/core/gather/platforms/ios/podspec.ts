@@ -42,15 +42,13 @@ export interface Podspec {
 /** Reads a podspec in Ruby or JSON. Source: CocoaPods, "Podspec Syntax Reference". */
 export function readPodspec(project: ProjectFiles, file: string, helpers: HelperScripts): Podspec | undefined {
   // What a specification says depends on the helpers that the app's framework brings.
-  let ofProject = cache.get(project);
-  if (!ofProject) cache.set(project, (ofProject = new Map()));
-  let specs = ofProject.get(helpers);
-  if (!specs) ofProject.set(helpers, (specs = new Map()));
-  if (!specs.has(file)) specs.set(file, file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers));
-  return specs.get(file);
+  const inputs = [file, helpers.of];
+  return project.memo(`specification ${inputs.join(" ")}`, () =>
+    project.part("specification", inputs, () =>
+      file.endsWith(".json") ? readJsonSpec(project, file) : readRubySpec(project, file, helpers),
+    ),
+  );
 }
-
-const cache = new WeakMap<ProjectFiles, Map<HelperScripts, Map<string, Podspec | undefined>>>();
 
 function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined {
   const root = project.json(file)?.root;

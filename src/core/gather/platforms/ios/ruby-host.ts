@@ -19,11 +19,14 @@ import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { filesMatching } from "../../globbing.js";
 
-/** Helpers that a framework's scripts define: the scripts to read, if they are installed. */
-export type HelperScripts = () => Script[];
+/** Helpers that a framework's scripts define: whose they are, and the scripts to read, if they are installed. */
+export interface HelperScripts {
+  of: string;
+  scripts(): Script[];
+}
 
 /** Of what brings none. */
-export const noHelpers: HelperScripts = () => [];
+export const noHelpers: HelperScripts = { of: "", scripts: () => [] };
 
 const ENVIRONMENT: ObjectResult = { kind: "object", name: "environment", of: undefined };
 
@@ -75,7 +78,7 @@ export class RubyHost implements Host {
   private helperVariables(frame: Frame): Variables {
     if (this.defined) return this.defined;
     this.defined = new Variables(undefined, "shared");
-    for (const script of this.helpers()) {
+    for (const script of this.helpers.scripts()) {
       // Only what they define: nothing of it is run for its own sake.
       const body = script.body.filter(({ kind }) => kind === "function" || kind === "type" || kind === "assign");
       execute(body, {
