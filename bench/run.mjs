@@ -1,6 +1,6 @@
 // Measures the check on a large workspace as a ratio to a floor measured in the same run; prints, and asserts nothing.
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
@@ -28,7 +28,8 @@ function measure(...programs) {
   const rounds = [];
   for (let round = 0; round <= runs; round++)
     rounds.push(
-      programs.map(({ args, cwd }) => {
+      programs.map(({ args, cwd, before }) => {
+        before?.();
         const start = process.hrtime.bigint();
         started(args, cwd);
         return Number(process.hrtime.bigint() - start) / 1e9;
@@ -70,7 +71,22 @@ function countFiles(folder) {
   ).length;
 }
 
-async function ratio(name, write) {
+/** A check after one file was changed, beside one that finds all as it was, with a run between them that takes up the change. */
+function oneFile(name, root, file) {
+  const check = [program, "check", root, "--json"];
+  const text = readFileSync(file, "utf8");
+  let times = 0;
+  const { ratios, seconds } = measure(
+    { args: check, before: () => writeFileSync(file, `${text}${"\n".repeat(++times)}`) },
+    { args: check },
+  );
+  writeFileSync(file, text);
+  console.log(
+    `${name}, ${path.relative(root, file)} changed: ${seconds[0].toFixed(2)} s, ${ratios[0].toFixed(2)} times a check of the same files`,
+  );
+}
+
+async function ratio(name, write, changing) {
   const root = path.join(scratch, name);
   write(root);
   const list = path.join(scratch, `${name}.json`);
@@ -79,6 +95,7 @@ async function ratio(name, write) {
   const check = [program, "check", root, "--json"];
   const anew = [...check, "--no-cache"];
   const { seconds, ratios } = measure({ args: check }, { args: anew }, { args: [path.join(here, "floor.mjs"), list] });
+  if (changing !== undefined) oneFile(name, root, path.join(root, changing));
   const shown = (index) => `${seconds[index].toFixed(2)} s (${ratios[index].toFixed(2)})`;
   console.log(
     `${name}: ${recorded.files.length} files, ${recorded.folders.length} folders; floor ${seconds[2].toFixed(2)} s, check on files as an earlier run found them ${shown(0)}, with nothing kept ${shown(1)}, ${memory(anew).toFixed(0)} MB`,
@@ -88,17 +105,25 @@ async function ratio(name, write) {
 try {
   const modules = (count) => (root) => writeWorkspace(root, { modules: count, apps: 0, pods: 0, packages: 0 });
   await ratio("full", (root) => writeWorkspace(root, { modules: 1000, apps: 20, pods: 300, packages: 1000 }));
-  await ratio("one app of each kind", writeFleet);
+  await ratio(
+    "20 apps",
+    (root) => writeWorkspace(root, { modules: 0, apps: 20, pods: 0, packages: 0 }),
+    "apps/app-2/android/app/build.gradle",
+  );
+  await ratio("one app of each kind", writeFleet, "apps/kiosk/android/app/build.gradle");
+  const fleet = path.join(scratch, "one app of each kind");
+  oneFile("one app of each kind", fleet, path.join(fleet, "apps/deckpass/src/App.tsx"));
   await ratio("200 packages, a sheet of 60 needs", (root) => writeWithSheets(root, { packages: 200, needs: 60 }));
   await ratio("200 packages, no sheet", (root) => writeWithSheets(root, { packages: 200, needs: 0 }));
-  await ratio("5000 source files in four languages", (root) => writeSources(root, { files: 5000, calls: 100 }));
+  await ratio("5000 source files in four languages", (root) => writeSources(root, { files: 5000, calls: 100 }), "ios/Big/Screen46.swift");
   await ratio("small app with its source code", (root) => writeSmall(root, { sources: true }));
   await ratio("small app without it", (root) => writeSmall(root, { sources: false }));
   const [withCode, withoutCode] = ["small app with its source code", "small app without it"].map((name) => ({
     args: [program, "check", path.join(scratch, name), "--json", "--no-cache"],
   }));
   console.log(`source code of a small app: ${measure(withCode, withoutCode).ratios[0].toFixed(2)} times the time without it`);
-  for (const count of [100, 1000, 1]) await ratio(`${count}-modules`, modules(count));
+  for (const count of [100, 1000, 1])
+    await ratio(`${count}-modules`, modules(count), count > 5 ? "native/android/module5/build.gradle.kts" : undefined);
   // In turn, as the difference is small beside what a machine does otherwise.
   const [large, small, tiny] = measure(
     ...[1000, 100, 1].map((count) => ({ args: [program, "check", path.join(scratch, `${count}-modules`), "--json", "--no-cache"] })),

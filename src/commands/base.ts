@@ -111,8 +111,8 @@ export abstract class EnredoCommand extends Command {
     };
   }
 
-  /** A folder, or files that lie somewhere else, with the options that all commands have. */
-  protected project(from: string | FileTree, flags: CommonFlags): Project {
+  /** A folder, or files that lie somewhere else, with the options that all commands have; `signal` ends its reading. */
+  protected project(from: string | FileTree, flags: CommonFlags, signal?: AbortSignal): Project {
     this.wantsTrace = flags.verbose ?? false;
     if (typeof from === "string") this.root = path.resolve(from);
     const place = flags["no-cache"] ? undefined : readingsPlace();
@@ -121,6 +121,7 @@ export abstract class EnredoCommand extends Command {
       sheets: flags.sheets,
       packages: flags.packages,
       app: flags.app,
+      signal,
       cache: place && { folder: place.folder, build: `${place.build} ${this.config.version}` },
     });
   }

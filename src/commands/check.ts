@@ -76,48 +76,88 @@ export default class CheckCommand extends EnredoCommand {
   }
 
   /** The findings that are not known by the baseline, and those of them that are shown in the form that is asked for. */
-  private async answer(dir: string, flags: CheckFlags): Promise<{ report: ReportOutline; text: string | Exact }> {
-    const project = this.project(dir, flags);
+  private async answer(
+    dir: string,
+    flags: CheckFlags,
+    signal?: AbortSignal,
+  ): Promise<{ report: ReportOutline; shown: ReportOutline; text: string | Exact }> {
+    const project = this.project(dir, flags, signal);
     const format = flags.json ? "json" : flags.format;
     // Lines say more than findings: all is read for them.
     let report: ReportOutline = format === "ndjson" ? await this.reportOf(project, flags) : await this.findingsOf(project, flags);
     if (flags.baseline !== undefined) report = await this.sinceBaseline(report, flags.baseline);
     const shown = { ...report, findings: report.findings.filter(({ severity }) => rank(severity) <= rank(flags["min-severity"])) };
-    return { report, text: format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(dir, shown, format, flags) };
+    return {
+      report,
+      shown,
+      text: format === "ndjson" ? await this.lines(project, shown, flags) : await this.rendered(dir, shown, format, flags),
+    };
   }
 
-  /** Checks at once, and again when files changed; a failure is told and the next change tries again. */
+  /**
+   * Checks at once, and again when files changed; a failure is told and the next change tries again. In text, all is shown once, and then what
+   * came and what went.
+   */
   private async watch(dir: string, flags: CheckFlags): Promise<void> {
+    // Nothing to watch: told as without it.
+    if (!existsSync(dir)) return void (await this.findingsOf(this.project(dir, flags), flags));
+    const format = flags.json ? "json" : flags.format;
+    const terminal = process.stdin.isTTY && format === "text";
+    let last: ReportOutline | undefined;
+    let current = new AbortController();
     const answer = async (): Promise<void> => {
+      const { signal } = (current = new AbortController());
       const started = performance.now();
       try {
-        this.output((await this.answer(dir, flags)).text);
+        const { shown, text } = await this.answer(dir, flags, signal);
+        const before = last;
+        last = shown;
+        this.output(before && format === "text" ? await this.changes(before, shown, dir, flags) : text);
       } catch (error) {
+        // Files changed meanwhile: the next answer is about these.
+        if (signal.aborted) return;
         if (!isTold(error)) throw error;
         this.say(`enredo: ${error.message}`);
       }
-      this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes`);
+      const keys = terminal ? "; a shows all findings, q ends" : "";
+      this.say(`enredo: checked in ${Math.round(performance.now() - started)} ms; waiting for changes${keys}`);
     };
-    // Nothing to watch: told as without it.
-    if (!existsSync(dir)) return void (await this.findingsOf(this.project(dir, flags), flags));
     const passedOver = /(^|[/\\])(node_modules|\.git|build|Pods|DerivedData|\.gradle|\.dart_tool)([/\\]|$)/;
     // Before the first answer: what changes while it is looked for is not lost.
     const changes = watch(dir, { recursive: true });
     let waiting: NodeJS.Timeout | undefined;
     await new Promise<void>((resolve, reject) => {
       let running = answer().catch(reject);
+      const again = (): void => {
+        running = running.then(answer).catch(reject);
+      };
       changes.on("change", (_, name) => {
         if (passedOver.test(String(name))) return;
+        current.abort();
         // An editor writes a file in several steps.
         clearTimeout(waiting);
-        waiting = setTimeout(() => (running = running.then(answer).catch(reject)), 120);
+        waiting = setTimeout(again, 120);
       });
       changes.on("error", reject);
+      if (terminal) process.stdin.setRawMode(true).resume();
+      if (terminal)
+        process.stdin.on("data", (key) => {
+          // A terminal in this mode sends no signal for Ctrl-C.
+          if (/^[q\u0003\u0004]/.test(String(key))) resolve();
+          else if (String(key) === "a" && last) void this.rendered(dir, last, format, flags).then((text) => this.output(text), reject);
+        });
       process.once("SIGINT", resolve);
       process.once("SIGTERM", resolve);
     });
     clearTimeout(waiting);
+    current.abort();
     changes.close();
+    if (terminal) process.stdin.setRawMode(false).pause();
+  }
+
+  private async changes(before: ReportOutline, after: ReportOutline, dir: string, flags: CheckFlags): Promise<string> {
+    const { changesText } = await import("../views/text/changes.js");
+    return changesText(before, after, this.style(flags), { verbose: flags.verbose ?? false, quiet: flags.quiet ?? false, dir });
   }
 
   private async sinceBaseline(report: ReportOutline, file: string): Promise<ReportOutline> {

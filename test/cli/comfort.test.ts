@@ -44,10 +44,18 @@ describe("check --watch", () => {
       out = "";
       writeFileSync(path.join(folder, "app/build.gradle"), script(24));
       await answers(2);
-      expect(out).toContain("nothing to report");
+      expect(out).toMatch(/^- 1 finding gone\n {4}✓ app: .*level\/below-need\n\nNow: nothing to report\n$/s);
       writeFileSync(path.join(folder, "app/build.gradle"), "nothing");
       await answers(3);
       expect(err).toContain("no app found");
+      out = "";
+      writeFileSync(path.join(folder, "app/build.gradle"), script(22));
+      await answers(4);
+      expect(out).toMatch(/^\+ 1 new finding\n\napp {2}.*level\/below-need.*\n\nNow: 1 error\n$/s);
+      out = "";
+      writeFileSync(path.join(folder, "notes.txt"), "");
+      await answers(5);
+      expect(out).toBe("No finding came, and none went.\nNow: 1 error\n");
     } finally {
       child.kill("SIGINT");
     }

@@ -1,6 +1,6 @@
 import AdmZip from "adm-zip";
 import { inflateRawSync, constants } from "node:zlib";
-import { WHOLE_ARCHIVE, type AskLog, type FileTree, type ReadResult, type TreeEntry } from "./tree.js";
+import { WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
 
 /** Between the path of an archive and the path inside it, as in the addresses of jar files. */
 const INSIDE = "!/";
@@ -31,11 +31,11 @@ export function insideArchive(archive: string, path: string): string {
  * entries, and those entries. Nothing is unpacked to disk, and what an archive says of its sizes is not believed. What is no archive at all
  * is told in `unreadable`; reading anything in one that is not opened (more than 512 MB, names that no build writes) says why.
  */
-export class ArchivesTree implements FileTree {
+export class ArchivesTree implements LoggedTree {
   readonly root: string;
   private readonly opened = new Map<string, Archive | Closed>();
 
-  constructor(private readonly below: FileTree) {
+  constructor(private readonly below: LoggedTree) {
     this.root = below.root;
   }
 

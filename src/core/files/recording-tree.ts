@@ -1,12 +1,12 @@
 import { createHash } from "node:crypto";
 import type { DiskTree } from "./disk.js";
-import { MARK, WHOLE_ARCHIVE, type AskLog, type FileTree, type ReadResult, type TreeEntry } from "./tree.js";
+import { MARK, WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
 
 /**
  * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
  * the same digest has seen the same files.
  */
-export class RecordingTree implements FileTree, AskLog {
+export class RecordingTree implements LoggedTree, AskLog {
   /**
    * One letter for the kind of question, and the path: `l` entries of a folder, `r` bytes of a file, `n` bytes of a file that could not be
    * read, `b` some bytes, `s` size, `p` real path, `i` is it a file, `f` is it a folder.
@@ -16,6 +16,7 @@ export class RecordingTree implements FileTree, AskLog {
   /** Answers that are texts, until there are enough of them for the digest. */
   private texts = "";
   private readonly asked = new Set<string>();
+  private readonly lengths = new Map<string, number>();
   /** The folder that was asked for last: questions come in runs. */
   private last: string | undefined;
   /** Each answer by its ask, short ones as they are: for those who rest on some of them. */
@@ -49,10 +50,6 @@ export class RecordingTree implements FileTree, AskLog {
     }
   }
 
-  state(): string {
-    return this.digest().toString("hex");
-  }
-
   again(asks: Iterable<string>): void {
     const log = this.logs.at(-1);
     if (log) for (const ask of asks) log.add(ask);
@@ -64,8 +61,8 @@ export class RecordingTree implements FileTree, AskLog {
     return [...(file.startsWith("..") ? [`i${file}`] : [`l${slash === -1 ? "" : file.slice(0, slash)}`]), ...(this.parts.get(file) ?? [])];
   }
 
-  /** A digest of what is answered to some asks, which are asked again where that was not done yet; `undefined` where one is answered otherwise in kind. */
-  digestOf(asks: readonly string[]): Buffer | undefined {
+  /** 32 bytes; what was not asked yet in this run is. */
+  digestOf(asks: Iterable<string>): Buffer | undefined {
     const hash = createHash("sha512-256");
     let text = "";
     for (const ask of asks) {
@@ -106,14 +103,27 @@ export class RecordingTree implements FileTree, AskLog {
     return this.hash.copy().digest();
   }
 
+  /** The asks so far as they are written down: with the length of what was read, in bytes. */
+  get written(): string[] {
+    return this.asks.map((ask) => (this.lengths.has(ask) ? `${ask}\t${this.lengths.get(ask)}` : ask));
+  }
+
+  /** Files whose length is not what it was when the asks were written down that were asked again. */
+  readonly changed: string[] = [];
+
   /** Asks what another run asked. An ask that cannot be understood is passed over: the digest will not fit. */
   askAgain(asks: readonly string[]): void {
-    for (const ask of asks) {
+    for (const written of asks) {
+      const tab = written.startsWith("r") ? written.lastIndexOf("\t") : -1;
+      const ask = tab === -1 ? written : written.slice(0, tab);
       const path = ask.slice(1);
       // What was a file may be something by now whose bytes never end.
       const [, start, length, file = path] = ask.startsWith("b") ? (/^(\d+)\+(\d+):(.*)$/s.exec(path) ?? []) : [];
       if (/^[rnsb]/.test(ask) && !this.tree.isFile(file)) continue;
-      if (ask.startsWith("l")) this.list(path);
+      if (tab !== -1) {
+        this.readAgain(path);
+        if (this.lengths.get(ask) !== Number(written.slice(tab + 1))) this.changed.push(path);
+      } else if (ask.startsWith("l")) this.list(path);
       else if (ask.startsWith("r")) this.readAgain(path);
       else if (ask.startsWith("n")) this.read(path);
       else if (ask.startsWith("p")) this.realPath(path);
@@ -146,8 +156,10 @@ export class RecordingTree implements FileTree, AskLog {
     const result = this.tree.read(file);
     const ask = `${result.ok ? "r" : "n"}${file}`;
     if (this.isNew(ask)) {
-      if (result.ok) this.noteBytes(ask, result.bytes);
-      else this.note(ask, `\0${result.why}`);
+      if (result.ok) {
+        this.lengths.set(ask, result.bytes.length);
+        this.noteBytes(ask, result.bytes);
+      } else this.note(ask, `\0${result.why}`);
     }
     return result;
   }
@@ -157,7 +169,10 @@ export class RecordingTree implements FileTree, AskLog {
     const text = this.tree.text(file);
     // Where a sign stands for bytes that are no text, other bytes could have the same text.
     if (text === undefined || text.includes("\ufffd") || this.answers) this.read(file);
-    else if (this.isNew(`r${file}`)) this.note(`r${file}`, text);
+    else if (this.isNew(`r${file}`)) {
+      this.lengths.set(`r${file}`, Buffer.byteLength(text));
+      this.note(`r${file}`, text);
+    }
   }
 
   size(file: string): number | undefined {

@@ -31,7 +31,10 @@ export interface FileTree {
   readonly unreadable: Map<string, string>;
   /** What was asked for, lies outside of the project, and was therefore not read: path, and why. */
   readonly passedOver?: ReadonlyMap<string, string>;
-  /** Where a tree knows what it is asked: the means to tell what some work rests on. */
+}
+
+/** A tree that may know what it is asked, and so can tell what some work rests on. */
+export interface LoggedTree extends FileTree {
   readonly log?: AskLog | undefined;
 }
 
@@ -45,8 +48,8 @@ export const MARK = "\0";
 export interface AskLog {
   /** Does some work; its asks are those that were made meanwhile, each once, in order. Work in work is part of it. */
   logged<T>(work: () => T): { value: T; asks: string[] };
-  /** Stands for all asks and answers so far. */
-  state(): string;
+  /** Stands for what is answered to some asks; `undefined` where one is answered otherwise in kind. */
+  digestOf(asks: Iterable<string>): Buffer | undefined;
   /** What is worked out now rests on these asks too, whose answers are known from before. */
   again(asks: Iterable<string>): void;
 }

@@ -14,7 +14,7 @@ import { readXcconfig, type XcconfigFile } from "../syntax/xcconfig.js";
 import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
 import { ArchivesTree } from "../files/archives.js";
-import { MARK, type FileTree, type KeptValues } from "../files/tree.js";
+import { MARK, type FileTree, type KeptValues, type LoggedTree } from "../files/tree.js";
 import type { MavenStore } from "./packages/maven-store.js";
 
 /** A file that could not be read or parsed in full. */
@@ -42,7 +42,7 @@ interface Part<T> {
  * (under `node_modules`, `Pods`) are nobody's to mend, so theirs are left out.
  */
 export class ProjectFiles {
-  readonly tree: FileTree;
+  readonly tree: LoggedTree;
   readonly unreadable: Unreadable[] = [];
   private readonly cache = new Map<string, { value: unknown; asks: readonly string[] }>();
   /** Files that were read, each by the form in which it was parsed, and what is wrong in them. */
@@ -60,6 +60,8 @@ export class ProjectFiles {
     this.tree = new ArchivesTree(tree);
   }
 
+  /** What was asked of the files for the settings and the sheets, on which all rests. */
+  foundation: readonly string[] = [];
   /** How many files were read, in each form in which they were parsed. */
   filesRead = 0;
 
@@ -73,6 +75,11 @@ export class ProjectFiles {
     if (known) log?.again(known.asks);
     else this.cache.set(key, (known = log ? log.logged(make) : { value: make(), asks: [] }));
     return known.value as T;
+  }
+
+  /** What some work asked of the files, nothing where nobody keeps count. */
+  logged<T>(work: () => T): { value: T; asks: readonly string[] } {
+    return this.tree.log?.logged(work) ?? { value: work(), asks: [] };
   }
 
   /**
@@ -92,7 +99,7 @@ export class ProjectFiles {
       log.again(asks);
       return value.made;
     }
-    const before = new Set(this.tree.unreadable.keys());
+    const told = new Set(this.tree.unreadable.keys());
     const { value: made, asks } = log.logged(make);
     const sizes = new Set(asks.filter((ask) => ask.startsWith("s")));
     const keys = asks.flatMap((ask) => (ask.startsWith(MARK) ? ask.slice(1) : []));
@@ -100,7 +107,7 @@ export class ProjectFiles {
       value: {
         made,
         read: keys.map((key) => [key, this.read.get(key) ?? []]),
-        closed: [...this.tree.unreadable].filter(([file]) => !before.has(file) || sizes.has(`s${file}`)),
+        closed: [...this.tree.unreadable].filter(([file]) => !told.has(file) || sizes.has(`s${file}`)),
       } satisfies Part<T>,
       asks,
     });

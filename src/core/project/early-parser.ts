@@ -23,7 +23,13 @@ export function earlyParser(root: string): ForkedParser | undefined {
   return forkParser(true);
 }
 
-/** Whether a source file that has to be parsed is near; JavaScript alone is often only the settings of tools. */
+/** Whether a file is source code that has to be parsed; JavaScript alone is often only the settings of tools. */
+export function isParsed(file: string): boolean {
+  const language = languageOf(file);
+  return language !== undefined && language !== "javascript";
+}
+
+/** Whether such a file is near. */
 function hasSource(root: string): boolean {
   const folders = [root];
   for (let index = 0; index < Math.min(folders.length, MOST_FOLDERS); index++) {
@@ -32,8 +38,7 @@ function hasSource(root: string): boolean {
       if (entry.isDirectory()) {
         if (!PASSED_OVER.test(entry.name)) folders.push(path.join(folder, entry.name));
       } else if (entry.isFile()) {
-        const language = languageOf(entry.name);
-        if (language !== undefined && language !== "javascript") return true;
+        if (isParsed(entry.name)) return true;
       }
     }
   }

@@ -14,7 +14,7 @@ import { SnapshotCache } from "./cache/snapshot-cache.js";
 import type { CheckOptions, Report, ReportOutline } from "./check.js";
 import type { CompareRow } from "./compare.js";
 import type { AppDiff } from "./diff.js";
-import { earlyParser } from "./early-parser.js";
+import { earlyParser, isParsed } from "./early-parser.js";
 import { answers } from "./lazily.js";
 import type { PatchPlan } from "./patch/plan.js";
 import type { AppPermits } from "./permits.js";
@@ -39,7 +39,8 @@ export interface ProjectOptions {
   today?: string | undefined;
   /**
    * Where readings are kept between runs, an absolute path, and what tells this edition of the program from another. A kept reading is used as
-   * long as every file and folder that it rests on is the same. Without it nothing is kept.
+   * long as every file and folder that it rests on is the same; where some are not, what rests on the others is used. It is written on the next
+   * turn, when the answer is out. Without it nothing is kept.
    */
   cache?: { folder: string; build: string } | undefined;
   /** Ends the reading with the signal's reason. */
@@ -251,7 +252,9 @@ export class Project {
     const { cache, options } = this;
     let reading = cache?.kept();
     if (!reading) {
-      const parser = this.files instanceof DiskTree && !cache?.values.any ? earlyParser(this.root) : undefined;
+      // Code that an earlier run parsed is known, but for files that changed.
+      const parses = !cache?.values.any || cache.changed.some(isParsed);
+      const parser = this.files instanceof DiskTree && parses ? earlyParser(this.root) : undefined;
       const { readProject } = await answers();
       const read = await readProject(cache?.tree ?? this.files, {
         ...this.inputs,

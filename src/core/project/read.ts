@@ -46,24 +46,32 @@ export type ReadingStep = "settings" | "sheets" | "files" | "rules";
 export async function readProject(tree: FileTree, { parser, step, ...inputs }: ReadingInputs): Promise<ProjectReading> {
   adoptParser(parser);
   step("settings");
-  const settings = await settingsOf(tree, inputs.settings);
   const project = new ProjectFiles(tree, storesOf(tree, inputs.packages), inputs.kept);
+  const stated = project.logged(() => settingsTextOf(tree, inputs.settings));
+  const settings = await settingsOf(stated.value);
   prepareParser(project, settings.settings);
   step("sheets");
-  const sheets = await loadSheets([...inputs.sheets, ...findSheets(project, folderIndex(project, settings.settings))], inputs.kept);
+  const found = project.logged(() => findSheets(project, folderIndex(project, settings.settings)));
+  project.foundation = [...stated.asks, ...found.asks];
+  const sheets = await loadSheets([...inputs.sheets, ...found.value], inputs.kept);
   step("files");
-  const found = await survey(project, settings.settings, sheets.sheets, () => step("files"));
-  if (found.apps.length === 0) throw new ProjectProblem("no-app", noAppText(found));
-  return { survey: found, settings, sheets };
+  const read = await survey(project, settings.settings, sheets.sheets, () => step("files"));
+  if (read.apps.length === 0) throw new ProjectProblem("no-app", noAppText(read));
+  return { survey: read, settings, sheets };
 }
 
-async function settingsOf(tree: FileTree, given: ReadingInputs["settings"]): Promise<LoadedSettings> {
-  if (given) return loadSettings(given.file, given.text, RULE_NAMES);
+async function settingsOf(stated: ReadingInputs["settings"]): Promise<LoadedSettings> {
+  return stated ? loadSettings(stated.file, stated.text, RULE_NAMES) : { settings: noSettings(), problems: [] };
+}
+
+/** The settings file that is given, else the project's own. */
+function settingsTextOf(tree: FileTree, given: ReadingInputs["settings"]): ReadingInputs["settings"] {
+  if (given) return given;
   const own = findSettings(tree);
-  if (own === undefined) return { settings: noSettings(), problems: [] };
+  if (own === undefined) return undefined;
   const read = tree.read(own);
   if (!read.ok) throw new ProjectProblem("settings-unreadable", `${own} cannot be read: ${read.why}`);
-  return loadSettings(own, Buffer.from(read.bytes).toString("utf8"), RULE_NAMES);
+  return { file: own, text: Buffer.from(read.bytes).toString("utf8") };
 }
 
 /** Folders of packages as a tree of the project reaches them; what lies on another drive is not reached. */

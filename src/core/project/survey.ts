@@ -5,10 +5,10 @@ import { completeApp, gatherApp, gatherAsked, gatherSourceText, type Questions }
 import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
-import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
+import { gradleRoots, readGradleBuild, type GradleBuild } from "../gather/platforms/android/gradle/build.js";
 import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
-import { readXcodeProject } from "../gather/platforms/ios/xcode-project.js";
+import { readXcodeProject, type XcodeProject } from "../gather/platforms/ios/xcode-project.js";
 import { ProjectFiles } from "../gather/project-files.js";
 import { FactSink } from "../gather/sink.js";
 import type { App, Survey } from "../model/app.js";
@@ -126,12 +126,15 @@ function gatherBuildFiles(
   onApp?: () => void,
 ): Gathered {
   const discovery = discover(project, settings);
-  const found = FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected })));
+  const { value: found, asks } = project.logged(() =>
+    FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected }))),
+  );
   const unpaired: Survey["unpaired"] = [];
   const apps: Gathered["apps"] = [];
   const scripts: Gathered["scripts"] = [];
   const batch = { stopped: 0, kept: project.kept };
-  const before = project.tree.log?.state() ?? "";
+  const { asks: ofFolders } = project.logged(() => [folderIndex(project, settings), repositoryOf(project.tree)]);
+  const before = digestOf(project, [...project.foundation, ...ofFolders, ...asks]);
   for (const { framework, detected } of paired(found, settings, unpaired)) {
     onApp?.();
     const sink = factsOf(discovery, { framework, detected }, sheets, before);
@@ -151,7 +154,7 @@ function gatherBuildFiles(
 
 /**
  * What the files of an app say, of which an earlier run may know.
- * @param before stands for all that was asked of the files until the first app: what apps were found by, each of them rests on
+ * @param before stands for what was asked of the files until apps were found, but for native projects: each of the apps rests on it
  */
 function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets: readonly Sheet[], before: string): FactSink {
   const gather = (): FactSink => {
@@ -161,7 +164,7 @@ function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets
     return sink;
   };
   const { project } = discovery;
-  if (framework.entangled || project.tree.log === undefined) return gather();
+  if (detected.entangled || project.tree.log === undefined) return gather();
   const { kind, name, path, shared, generated = false, android, ios } = detected;
   let made: FactSink | undefined;
   const facts = project.part(
@@ -181,10 +184,16 @@ function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets
       // What is known to be broken makes other facts doubtful.
       JSON.stringify(project.unreadable.map(({ file }) => file)),
       before,
+      ...[android?.build, ios?.xcode].map((own) => digestOf(project, (own && discovery.asks.get(own)) ?? [])),
     ],
     () => (made = gather()).soFar(),
   );
   return made ?? FactSink.of(facts);
+}
+
+/** Stands for what is answered to some asks, which were made before. */
+function digestOf({ tree }: ProjectFiles, asks: readonly string[]): string {
+  return tree.log?.digestOf(asks)?.toString("hex") ?? "";
 }
 
 /** What sheets ask to look for, of the SDKs that are in an app. */
@@ -203,24 +212,21 @@ function questionsOf(matched: Identified["matched"]): Questions {
 function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
   const versioned = repositoryOf(project.tree) !== undefined;
-  const discovery: Discovery = {
-    project,
-    index,
-    settings,
-    android: [],
-    ios: [],
-    versioned,
-  };
+  const asks = new Map<GradleBuild | XcodeProject, readonly string[]>();
+  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, asks };
   for (const folder of gradleRoots(index)) {
-    const build = readGradleBuild(project, folder);
+    const { value: build, asks: ofBuild } = project.logged(() => readGradleBuild(project, folder));
+    asks.set(build, ofBuild);
     for (const module of applicationModules(build)) discovery.android.push({ build, module });
   }
   for (const [folder, { folders }] of index) {
     for (const name of folders) {
       if (!name.endsWith(".xcodeproj")) continue;
-      const xcode = readXcodeProject(project, join(folder, name));
+      const { value: xcode, asks: ofProject } = project.logged(() => readXcodeProject(project, join(folder, name)));
       const targets = xcode ? applicationTargets(xcode) : [];
-      if (xcode && targets.length > 0) discovery.ios.push({ xcode, targets });
+      if (!xcode || targets.length === 0) continue;
+      asks.set(xcode, ofProject);
+      discovery.ios.push({ xcode, targets });
     }
   }
   return discovery;

@@ -29,6 +29,8 @@ export interface Discovery {
   android: AndroidCandidate[];
   ios: IosCandidate[];
   versioned: boolean;
+  /** What was asked of the files for each native project. */
+  asks: ReadonlyMap<GradleBuild | XcodeProject, readonly string[]>;
 }
 
 /** An app as a framework recognised it, before its facts are read. */
@@ -42,6 +44,8 @@ export interface DetectedApp {
   shared?: string;
   /** The native projects are written by the framework when it builds, and are not there. */
   generated?: boolean;
+  /** It shares what was read of files with others, or its facts are added to later: what they rest on cannot be told. */
+  entangled?: boolean;
 }
 
 /** A file or folder that a framework takes into a side. */
@@ -53,8 +57,6 @@ export interface TakenIn {
 /** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
 export interface Framework {
   kind: AppKind;
-  /** Its apps share what was read of files, or add to their facts later: what one of them rests on cannot be told. */
-  entangled?: boolean;
   /** Finds the framework's apps; takes what it claims out of the candidates. */
   find(discovery: Discovery): DetectedApp[];
   /** Folders that are the framework's by their declarations, and have no native project. */

@@ -33,6 +33,8 @@ export class SnapshotCache<Snapshot> {
   private snapshot: Snapshot | undefined;
   private anew: RecordingTree | undefined;
   private parts: Values | undefined;
+  /** Files that have another length than in the earlier run. */
+  readonly changed: readonly string[] = [];
   /** What is written when the answer is out. */
   private readonly later: (() => void)[] = [];
 
@@ -54,6 +56,7 @@ export class SnapshotCache<Snapshot> {
     if (!bytes || end === -1) return;
     const asked = new RecordingTree(disk);
     asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
+    this.changed = asked.changed;
     this.encrypted = bytes.subarray(end + END.length);
     this.key = asked.digest();
   }
@@ -83,14 +86,14 @@ export class SnapshotCache<Snapshot> {
 
   /** Leaves a snapshot of `tree` for later runs; a folder that cannot be written, or a snapshot that cannot be kept, is no fault. */
   keep(reading: Snapshot): void {
-    const asks = this.anew?.asks ?? [];
+    const written = this.anew?.written ?? [];
     // Names with line ends would make other questions of these.
-    if (!this.anew || asks.some((ask) => ask.includes("\n"))) return;
+    if (!this.anew || written.some((ask) => ask.includes("\n"))) return;
     const key = this.anew.digest();
     this.key = key;
     this.afterwards(() => {
       const encrypted = encrypt(reading, key);
-      if (encrypted) this.write("reading", Buffer.concat([Buffer.from(asks.join("\n")), END, encrypted]));
+      if (encrypted) this.write("reading", Buffer.concat([Buffer.from(written.join("\n")), END, encrypted]));
       const parts = this.parts?.bytes();
       if (parts) this.write("parts", parts);
     });

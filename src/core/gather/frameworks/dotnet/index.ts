@@ -47,7 +47,6 @@ const appsOf = new WeakMap<DetectedApp, DotnetApp>();
 /** Mobile apps in .NET: one project for both sides, or one for each. Source: learn.microsoft.com, ".NET MAUI single project" and "Xamarin". */
 export const dotnet: Framework = {
   kind: "dotnet",
-  entangled: true,
   find(discovery) {
     const candidates = projectFiles(discovery).flatMap((file) => {
       const project = openProject(discovery.project, file);
@@ -155,7 +154,7 @@ function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Plat
   const stem = first.name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
   const name = stem || (textOfProperty(first.base, "ApplicationTitle") ?? "app");
   const single = android === ios;
-  const detected: DetectedApp = { kind: "dotnet", name, path, shared: path };
+  const detected: DetectedApp = { kind: "dotnet", name, path, shared: path, entangled: true };
   if (android) {
     const build = android.build("android");
     const target = compileLevel(android);

@@ -52,6 +52,7 @@ export function moduleApps(discovery: Discovery): DetectedApp[] {
       ...(android ? { android } : {}),
       ...(ios ? { ios } : {}),
       shared: module.folder,
+      entangled: true,
     };
     hostsOf.set(detected, { module, android: android && namedBySettings(project, android), ios: ios && namedByPodfile(project, ios) });
     return [detected];

@@ -18,7 +18,6 @@ import { readLibraryFolders, readRules, readTemplates } from "./templates.js";
 /** Apps made with Unity. Source: docs.unity3d.com, "Project manifest", "Player settings", "Gradle templates", "Import and configure plug-ins". */
 export const unity: Framework = {
   kind: "unity",
-  entangled: true,
   find(discovery) {
     const found: DetectedApp[] = [];
     for (const [folder, { folders }] of discovery.index) {
@@ -28,7 +27,7 @@ export const unity: Framework = {
       const settingsFile = join(folder, "ProjectSettings/ProjectSettings.asset");
       const name = textAt(settings, "productName") ?? (baseName(folder) || "game");
       const start = { file: settingsFile, line: 1, column: 1 };
-      const detected: DetectedApp = { kind: "unity", name, path: folder, shared: folder };
+      const detected: DetectedApp = { kind: "unity", name, path: folder, shared: folder, entangled: true };
       const android = idOf(settings, "android");
       const ios = idOf(settings, "ios");
       const { tree } = discovery.project;

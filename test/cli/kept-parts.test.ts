@@ -1,0 +1,105 @@
+import fc from "fast-check";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { describe, expect, it } from "vitest";
+import { apps } from "../helpers/apps.js";
+import { damage, damaged, type Damage } from "../helpers/damage.js";
+import { enredo } from "../helpers/in-process.js";
+import { temporaryFolder, write } from "../helpers/program.js";
+
+/** Answers of two commands about a folder, with what earlier runs kept in `cache` or with nothing. */
+async function answers(folder: string, cache: string | null): Promise<string[]> {
+  const runs = [
+    ["check", folder, "--json", "--verbose"],
+    ["survey", folder, "--json"],
+  ].map((args) => enredo(args, { cache }));
+  const texts = (await Promise.all(runs)).map(({ stdout, stderr }) => stdout + stderr);
+  // What is kept is written on the next turn, when the answer is out.
+  await new Promise((resolve) => setImmediate(resolve));
+  return texts;
+}
+
+/** What is done to one file; the one that was changed before is put back now and then. */
+interface Edit {
+  file: number;
+  how: Damage | "gone" | "copied";
+  back: boolean;
+}
+
+const edit: fc.Arbitrary<Edit> = fc.record({
+  file: fc.nat(1_000_000),
+  how: fc.oneof({ weight: 6, arbitrary: damage }, fc.constantFrom<Edit["how"]>("gone", "copied")),
+  back: fc.boolean(),
+});
+
+/** All sample apps below one folder, and each alone. */
+const together: Record<string, string> = {};
+for (const { name, files } of apps)
+  for (const [file, text] of Object.entries(files)) together[file.startsWith("enredo/sheets/") ? file : `apps/${name}/${file}`] = text;
+
+describe("a run that finds some files changed", () => {
+  it.each([...apps, { name: "all together", files: together }])(
+    "gives the answer of a run that knows nothing: $name",
+    async ({ files }) => {
+      const folder = temporaryFolder(files);
+      const cache = temporaryFolder();
+      const names = Object.keys(files).sort();
+      const changed: string[] = [];
+      expect(await answers(folder, cache)).toEqual(await answers(folder, null));
+      for (const [index, { file, how, back }] of fc.sample(edit, { seed: 7, numRuns: 14 }).entries()) {
+        const name = names[file % names.length] as string;
+        const full = path.join(folder, name);
+        if (how === "gone") rmSync(full, { force: true });
+        else {
+          mkdirSync(path.dirname(full), { recursive: true });
+          if (how === "copied") writeFileSync(path.join(path.dirname(full), `Copy${index}${path.extname(name)}`), files[name] as string);
+          else writeFileSync(full, damaged(files[name] as string, how));
+        }
+        const before = changed.shift();
+        if (before !== undefined && back) write(folder, { [before]: files[before] as string });
+        changed.push(name);
+        expect(await answers(folder, cache), `${index}: ${JSON.stringify(how)} ${name}`).toEqual(await answers(folder, null));
+      }
+    },
+  );
+});
+
+describe("parts that are kept", () => {
+  const deckpass = apps.find(({ name }) => name === "deckpass")?.files ?? {};
+  const partsIn = (cache: string): string[] => readdirSync(cache).filter((name) => name.endsWith(".parts"));
+
+  it("hold nothing that can be read without the files", async () => {
+    const cache = temporaryFolder();
+    const secret = "tbk_live_0a1b2c3d4e5f60718293";
+    const folder = temporaryFolder({ ...deckpass, "src/key.ts": `export const harbourKey = "${secret}";\n` });
+    await answers(folder, cache);
+    const [parts] = partsIn(cache);
+    const bytes = readFileSync(path.join(cache, parts as string));
+    expect(bytes.length).toBeGreaterThan(10_000);
+    expect(bytes.includes("app/build.gradle")).toBe(true);
+    for (const text of [secret, "harbourKey", "example.maresia"]) expect(bytes.includes(text), text).toBe(false);
+  });
+
+  it("are left alone where they are damaged", async () => {
+    const cache = temporaryFolder();
+    const folder = temporaryFolder(deckpass);
+    await answers(folder, cache);
+    const [parts] = partsIn(cache);
+    const file = path.join(cache, parts as string);
+    const whole = readFileSync(file);
+    const head = whole.indexOf(10);
+    for (const bytes of [
+      Buffer.from("nothing"),
+      Buffer.from("[[1,2]]\n"),
+      Buffer.from('[["a",["x"],99999999]]\n'),
+      whole.subarray(0, head + 50),
+      Buffer.concat([whole.subarray(0, head + 1), Buffer.alloc(whole.length - head - 1)]),
+      Buffer.alloc(0),
+    ]) {
+      writeFileSync(file, bytes);
+      writeFileSync(path.join(folder, "src/App.tsx"), `${deckpass["src/App.tsx"] ?? ""}\n// ${bytes.length}\n`);
+      expect(await answers(folder, cache)).toEqual(await answers(folder, null));
+      expect(existsSync(file)).toBe(true);
+    }
+  });
+});
