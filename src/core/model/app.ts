@@ -107,6 +107,7 @@ export type TemplateLine =
   | "registration"
   | "pods of plugins"
   | "pods file"
+  | "pods file of this build"
   | "generated file"
   | "page script"
   | "module in settings"
@@ -128,7 +129,7 @@ export type TemplateLine =
 
 /** An option that is meant for development, where release builds get it too. */
 export interface DebugOption {
-  what: "debuggable" | "test only" | "development server" | "page inspection";
+  what: "debuggable" | "test only" | "development server" | "debug symbol" | "developer support" | "page inspection";
   side: SideName;
   /** As it is written. */
   text: string;

@@ -1,3 +1,4 @@
+import type { DebugOption } from "./app.js";
 import type { SideName } from "./facts.js";
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
@@ -314,7 +315,14 @@ export interface ModuleHalf {
 export interface CodeFacts {
   calls: SdkCall[];
   /** The first import of each SDK per file. */
-  imports: { sdk: string; package: string; side: SideName; at: Place }[];
+  imports: {
+    sdk: string;
+    package: string;
+    side: SideName;
+    /** The build type, configuration or flavour that alone takes the import. */
+    variant?: string | undefined;
+    at: Place;
+  }[];
   /** Files that call an SDK by a name that nothing in the file brings in. */
   missingImports: { sdk: string; callee: string; wanted: string; side: SideName; at: Place }[];
   /** Files that have the words of a sheet's start, whether or not a call of it was found. */
@@ -325,6 +333,13 @@ export interface CodeFacts {
   unbound: { sdk: string; callee: string; at: Place }[];
   /** Imports of packages that another module, target or package declares. */
   elsewhere: { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }[];
+  /**
+   * What code for all builds of an Android app takes from the build: fields of its settings, strings, the class of settings itself; and what
+   * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).
+   */
+  generated: { kind: "buildConfig" | "string" | "class" | "env" | "config"; name: string; at: Place }[];
+  /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */
+  inVariants: { name: string; variants: string[]; declared: Place; at: Place }[];
   /** Packages with native code that no own file mentions in any way. */
   unused: { package: string; sdk: string; at: Place }[];
   /** Classes that only a system file can bring to life, and that none names. */
@@ -333,6 +348,8 @@ export interface CodeFacts {
   components: ComponentFault[];
   /** Native modules of which only one half is there. */
   halves: ModuleHalf[];
+  /** What code switches on for developers in every build. */
+  debugOptions: DebugOption[];
   /** The first place where shared code goes to the network by itself. */
   network: { what: string; at: Place } | undefined;
   /** Requests of shared scripts whose host is written out. */

@@ -372,7 +372,7 @@ function textsOf({ value, byVariant }: SdkArgument): string[] {
 }
 
 /** A build type or configuration that is not given out. */
-function isDebugVariant(variant: string): boolean {
+export function isDebugVariant(variant: string): boolean {
   return /debug/i.test(variant);
 }
 

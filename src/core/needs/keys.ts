@@ -1,11 +1,11 @@
 import type { App } from "../model/app.js";
 import type { Entry, EntryKind, SideName } from "../model/facts.js";
 import { isTable, type Sheet, type SheetNeed, itemsIn, textIn } from "../model/sheet.js";
-import { textOf } from "../model/value.js";
+import { textOf, unknown } from "../model/value.js";
 import { TEXT, optional, table } from "./form.js";
 
 /** Where each kind of place of a key is found, and on which side. */
-const PLACES: Record<string, { kind: EntryKind; side: SideName | "any"; title: string }> = {
+const PLACES: Record<string, { kind: EntryKind | "argument"; side: SideName | "any"; title: string }> = {
   manifest: { kind: "metaData", side: "android", title: "the manifest" },
   plist: { kind: "plist", side: "ios", title: "the property list" },
   string: { kind: "string", side: "android", title: "the string resources" },
@@ -15,13 +15,14 @@ const PLACES: Record<string, { kind: EntryKind; side: SideName | "any"; title: s
   env: { kind: "env", side: "any", title: "the .env files" },
   asset: { kind: "asset", side: "any", title: "the settings assets" },
   code: { kind: "code", side: "any", title: "the source code" },
+  argument: { kind: "argument", side: "any", title: "the call that starts it" },
 };
 
 /** Form of a place where a key can stand: a name under one of these. */
 export const KEY_PLACES = table(Object.fromEntries(Object.keys(PLACES).map((place) => [place, optional(TEXT)])));
 
 /** Every place where a key of a sheet stands on a side. */
-export function keyEntries(app: App, need: SheetNeed, side: SideName): { entries: Entry[]; titles: string[] } {
+export function keyEntries(app: App, sheet: Sheet, need: SheetNeed, side: SideName): { entries: Entry[]; titles: string[] } {
   const entries: Entry[] = [];
   const titles: string[] = [];
   for (const item of itemsIn(need.value, "in")) {
@@ -31,6 +32,7 @@ export function keyEntries(app: App, need: SheetNeed, side: SideName): { entries
       const name = textIn(value);
       if (!place || name === undefined || (place.side !== "any" && place.side !== side)) continue;
       titles.push(`${name} in ${place.title}`);
+      if (place.kind === "argument") entries.push(...argumentEntries(app, sheet.sdk, name, side));
       entries.push(
         ...app.entries.filter(
           (entry) =>
@@ -45,6 +47,21 @@ export function keyEntries(app: App, need: SheetNeed, side: SideName): { entries
   return { entries, titles };
 }
 
+/** The values of an argument of calls that start an SDK, by its label or its position from 1 on; one for each variant where they differ. */
+function argumentEntries({ code }: App, sdk: string, name: string, side: SideName): Entry[] {
+  const position = /^\d+$/.test(name) ? Number(name) - 1 : undefined;
+  return (code?.calls ?? []).flatMap((call): Entry[] => {
+    if (call.sdk !== sdk || call.kind !== "start" || (call.side !== side && call.side !== "shared")) return [];
+    const argument = position === undefined ? call.arguments.find(({ label }) => label === name) : call.arguments[position];
+    if (!argument) return [];
+    const entry = { kind: "code" as const, side: call.side, name, at: argument.at };
+    const branches = argument.byVariant.map(({ variant, value }): Entry => ({ ...entry, value, variant, at: value.place }));
+    // What is not followed to its text is there, and not known.
+    const whole = argument.value ?? unknown(`${argument.written} could not be followed to its value`, argument.at);
+    return branches.length > 0 ? branches : [{ ...entry, value: whole }];
+  });
+}
+
 /**
  * The values of a key on a side, by the variant that has each (`undefined`: all that have none of their own); nothing where a variant has
  * several, or one of them is not certain.
@@ -55,7 +72,7 @@ export function keyValues(app: App, sheet: Sheet, name: string, side: SideName):
   const need = needs.find(({ on }) => on === side) ?? needs.find(({ on }) => on === "both");
   if (!need) return undefined;
   const values = new Map<string | undefined, string>();
-  for (const { variant, value } of keyEntries(app, need, side).entries) {
+  for (const { variant, value } of keyEntries(app, sheet, need, side).entries) {
     const text = textOf(value);
     if (text === undefined || (values.has(variant) && values.get(variant) !== text)) return undefined;
     values.set(variant, text);

@@ -32,7 +32,8 @@ export function secretsOf(app: App, sheets: readonly Sheet[]): Set<string> {
   for (const sheet of sheetsFor(app, sheets))
     for (const need of sheet.needs)
       if (need.kind === "key")
-        for (const side of ["android", "ios"] as const) for (const { value } of keyEntries(app, need, side).entries) add(textOf(value));
+        for (const side of ["android", "ios"] as const)
+          for (const { value } of keyEntries(app, sheet, need, side).entries) add(textOf(value));
   for (const { kind, name, value } of app.entries) {
     const text = KEY_KINDS.has(kind) || kind === "code" ? textOf(value) : undefined;
     if (text !== undefined && (looksLikeToken(text) || /(key|token|secret|password|passwd)$/i.test(name))) add(text);

@@ -280,7 +280,7 @@ interface Detected {
 function paired(found: Detected[], settings: Settings, unpaired: Survey["unpaired"]): Detected[] {
   const rest = [...found];
   const liesAt = (folders: (string | undefined)[], wanted: string): boolean =>
-    folders.includes(wanted.replace(/^\.\//, "").replace(/\/+$/, ""));
+    folders.includes(wanted.replace(/^\.(?:\/|$)/, "").replace(/\/+$/, ""));
   for (const pair of settings.pair) {
     const android = rest.find(
       ({ detected }) =>

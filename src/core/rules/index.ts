@@ -12,6 +12,8 @@ import { wrongCall } from "./start/wrong-call.js";
 import { serviceMissing } from "./parity/service-missing.js";
 import { componentBroken } from "./project/component-broken.js";
 import { debugOption } from "./project/debug-option.js";
+import { valueUndefined } from "./project/value-undefined.js";
+import { onlyInVariant } from "./version/only-in-variant.js";
 import { configApart } from "./project/config-apart.js";
 import { flavorMissing } from "./parity/flavor-missing.js";
 import { oneSided } from "./parity/one-sided.js";
@@ -178,6 +180,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   serviceMissing,
   componentBroken,
   debugOption,
+  valueUndefined,
+  onlyInVariant,
   configApart,
   unreadable,
   handlerMissing,

@@ -1,7 +1,9 @@
 import type { App } from "../../model/app.js";
 import type { CodeArgument, CodeCall } from "../../model/code.js";
 import type { EntryKind } from "../../model/facts.js";
-import { known, type Value } from "../../model/value.js";
+import { known, unknown, type Value } from "../../model/value.js";
+import { guardOf } from "../../syntax/code/guard.js";
+import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { closing } from "../../syntax/code/callee.js";
 import { endOfValue } from "../../syntax/code/names.js";
 import { literalOf } from "../../syntax/code/shapes.js";
@@ -44,6 +46,17 @@ function follow(app: App, program: Program, expression: string, from: number, re
     };
   const entry = entryOf(text, isScript(ref.source.language));
   if (entry) return { ...entryValues(app, ...entry), written: text };
+  const either = hop > MOST_HOPS ? undefined : perBuild(text, from + Math.max(0, expression.indexOf(text)));
+  if (either) {
+    const [debug, release] = (["debug", "release"] as const).map((variant) => {
+      const { value } = follow(app, program, either[variant].text, either[variant].from, ref, hop + 1);
+      return {
+        variant,
+        value: value ?? unknown(`${either[variant].text} could not be followed to its value`, ref.source.place(either[variant].from)),
+      };
+    });
+    return { value: undefined, byVariant: [debug, release].filter((branch) => branch !== undefined), written: text };
+  }
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
   if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
@@ -53,6 +66,8 @@ function follow(app: App, program: Program, expression: string, from: number, re
   const found = declared(program, path, ref);
   if (found) return follow(app, program, found.text, found.from, found.ref, hop + 1);
   const last = path.at(-1) as string;
+  const branches = path.length > 2 ? [] : valuesPerBuild(program, path, ref);
+  if (branches.length > 0) return { value: undefined, byVariant: branches, written: text };
   const own = ref.code.values.get(last) === null ? undefined : ref.code.constants.get(last);
   if (own) return { value: known(own.text, ref.source.place(own.from)), byVariant: [], written: text };
   if (ref.code.values.has(last)) return { ...NOTHING, written: text };
@@ -62,6 +77,58 @@ function follow(app: App, program: Program, expression: string, from: number, re
   return other && constant
     ? { value: known(constant.text, other.source.place(constant.from)), byVariant: [], written: text }
     : { ...NOTHING, written: text };
+}
+
+/** The two values of `if (C) a else b` and `C ? a : b`, where the condition asks whether the build is one for debugging. */
+function perBuild(text: string, from: number): Record<"debug" | "release", { text: string; from: number }> | undefined {
+  const match =
+    /^if\s*\(([^()]*(?:\([^()]*\)[^()]*)*)\)\s*([^\s{][^{}]*?)\s+else\s+([^\s{][^{}]*)$/s.exec(text) ??
+    /^([^?]+?)\s*\?\s+([^:]+?)\s+:\s+([^:?]+)$/s.exec(text);
+  if (!match) return undefined;
+  const [, condition = "", first = "", second = ""] = match;
+  const { kind } = guardOf(condition, false);
+  if (kind !== "debug" && kind !== "release") return undefined;
+  const branches = [first, second].map((branch) => ({ text: branch.trim(), from: from + text.lastIndexOf(branch) }));
+  const [yes, no] = branches as [Branch, Branch];
+  return kind === "debug" ? { debug: yes, release: no } : { debug: no, release: yes };
+}
+
+interface Branch {
+  text: string;
+  from: number;
+}
+
+/** How far behind the name of a property its value may end, in UTF-16 units. */
+const MOST_OF_PROPERTY = 600;
+
+/**
+ * The texts of a name that is declared once for debug builds and once for others, or whose body gives one text for each; nothing where that is
+ * not so.
+ */
+function valuesPerBuild(program: Program, path: readonly string[], ref: FunctionRef): ArgumentValue["byVariant"] {
+  const last = path.at(-1) as string;
+  const files = path.length === 1 ? [{ source: ref.source, code: ref.code }] : program.types(path[0] as string);
+  for (const { source, code } of files) {
+    const { plain } = code;
+    if (!plain.includes(last) || !/DEBUG|__DEV__|kDebugMode|kReleaseMode/.test(plain)) continue;
+    const regions = buildRegions(plain);
+    if (regions.length === 0) continue;
+    const found = new Map<string, Value>();
+    let others = 0;
+    for (const match of plain.matchAll(new RegExp(`\\b${last}\\b\\s*(?::\\s*[\\w.?<>]+)?\\s*([={])(?!=)\\s*`, "g"))) {
+      const start = match.index + match[0].length;
+      const end = match[1] === "{" ? closing(plain, start - match[0].length + match[0].lastIndexOf("{")) : plain.indexOf("\n", start);
+      const body = plain.slice(start, Math.min(end === -1 ? plain.length : end, start + MOST_OF_PROPERTY));
+      for (const text of body.matchAll(/@?"([^"\\\n]*)"/g)) {
+        const at = start + text.index;
+        const variant = variantAt(regions, at);
+        if (variant === undefined || found.has(variant)) others++;
+        else found.set(variant, known(text[1] as string, source.place(at + text[0].indexOf('"') + 1)));
+      }
+    }
+    if (others === 0 && found.size === 2) return [...found].map(([variant, value]) => ({ variant, value }));
+  }
+  return [];
 }
 
 interface Written {

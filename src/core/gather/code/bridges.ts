@@ -8,6 +8,7 @@ import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
+import { textAt } from "../../syntax/data.js";
 import { capacitorHalves, reactNativeModules } from "./react-native-modules.js";
 import { enclosing } from "./reach.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
@@ -87,7 +88,7 @@ export function bridgeFacts(
   const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
   return {
-    bridges: [...readBridges(app, guarded, program), ...bridges],
+    bridges: [...readBridges(app, guarded, program, project), ...bridges],
     halves: [...halves, ...capacitorHalves(app, guarded)],
     unnamed: [
       ...unnamed,
@@ -129,7 +130,7 @@ function scriptStem(file: string): string {
 }
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
-function readBridges(app: App, sources: readonly SourceFile[], program: Program): BridgeFact[] {
+function readBridges(app: App, sources: readonly SourceFile[], program: Program, project: ProjectFiles): BridgeFact[] {
   // Native code alone asks itself.
   if (!app.shared) return [];
   const found: BridgeFact[] = [];
@@ -174,7 +175,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program)
     ...askedByType(found, sources),
     ...readChannels(sources, guardsAt),
     ...moduleFunctions(sources, guardsAt),
-    ...rootComponents(app, sources, guardsAt),
+    ...rootComponents(app, project, sources, guardsAt),
   ];
 }
 
@@ -182,15 +183,24 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program)
  * The root component that native code asks for, against those that the scripts register. Source: reactnative.dev, "AppRegistry", "Integration with
  * Existing Apps".
  */
-function rootComponents({ kind }: App, sources: readonly SourceFile[], guards: (source: SourceFile, at: number) => Guard[]): BridgeFact[] {
-  if (kind !== "react-native") return [];
+function rootComponents(
+  app: App,
+  project: ProjectFiles,
+  sources: readonly SourceFile[],
+  guards: (source: SourceFile, at: number) => Guard[],
+): BridgeFact[] {
+  const { kind } = app;
+  if (kind !== "react-native" && kind !== "expo") return [];
   const registered = new Set<string>();
   for (const { text, side } of sources) {
-    if (side !== "shared" || !text.includes("registerComponent")) continue;
+    if (side !== "shared" || !/\bregister(?:Root)?Component\b/.test(text)) continue;
+    // Source: docs.expo.dev, "registerRootComponent".
+    if (/\bregisterRootComponent\s*\(/.test(text)) registered.add("main");
     for (const match of text.matchAll(/\bregisterComponent\s*\(\s*(?:["']([^"'\n]+)["']|(\w[\w.]*))/g)) {
+      const named = match[1] ?? nameInAppJson(app, project, text, match[2] as string);
       // A name that comes from elsewhere may be any.
-      if (match[1] === undefined) return [];
-      registered.add(match[1]);
+      if (named === undefined) return [];
+      registered.add(named);
     }
   }
   const [only] = registered;
@@ -215,6 +225,14 @@ function rootComponents({ kind }: App, sources: readonly SourceFile[], guards: (
       },
     ];
   });
+}
+
+/** What a name stands for that a script takes from `app.json`, as the framework's template does. */
+function nameInAppJson({ shared, path }: App, project: ProjectFiles, text: string, name: string): string | undefined {
+  const imported = new RegExp(`\\bname(?:\\s+as\\s+${name})?\\b[^;]*from\\s+["'][./]+app\\.json["']`).test(text);
+  return imported && (name === "name" || text.includes(`name as ${name}`))
+    ? textAt(project.json(join(shared?.folder ?? path, "app.json"))?.root, "name")
+    : undefined;
 }
 
 /** Kinds that are asked for by a name in a text, which no compiler looks at. */

@@ -6,6 +6,7 @@ import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
 import type { Batch } from "../../syntax/code/process.js";
 import { androidComponents } from "../platforms/android/components.js";
+import { buildRegions, variantAt, type BuildRegion } from "../platforms/build-regions.js";
 import { isCompiled } from "../platforms/directives.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
@@ -16,8 +17,10 @@ import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
+import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
 import { type Match, matchOf } from "./matches.js";
+import { developmentOptions } from "./development-options.js";
 import { missingImports } from "./missing-imports.js";
 import { type Hit, follow, isStatement } from "./order.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
@@ -226,11 +229,13 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     mentioned: mentionsOfStarts(sources, wanted),
     autoStarts: [],
     bridges: [],
+    ...generatedNames(app, sources),
     unused: [],
     unnamed: [],
     halves: [],
+    debugOptions: developmentOptions(app, sources),
     components: [],
-    network: networkUse(sources),
+    network: networkUse(app, sources),
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
@@ -249,9 +254,18 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
 const DART_NETWORK =
   /\b(HttpClient|NetworkImage|Image\.network|WebSocket\.connect)\s*\(|^import\s+["']package:(http|dio|web_socket_channel|cached_network_image)\//m;
 
-function networkUse(sources: readonly SourceFile[]): CodeFacts["network"] {
+/** Source: reactnative.dev, "Networking". */
+const SCRIPT_NETWORK = /\b(fetch|XMLHttpRequest|WebSocket)\s*\(/;
+
+function networkUse({ kind }: App, sources: readonly SourceFile[]): CodeFacts["network"] {
   for (const source of sources) {
-    const match = source.language === "dart" && source.guards.length === 0 ? DART_NETWORK.exec(source.text) : null;
+    const pattern =
+      source.language === "dart"
+        ? DART_NETWORK
+        : kind === "react-native" && source.side === "shared" && isScript(source.language)
+          ? SCRIPT_NETWORK
+          : undefined;
+    const match = source.guards.length === 0 ? pattern?.exec(source.text) : undefined;
     if (match && !inComment(source.text, match.index)) return { what: (match[1] ?? match[2]) as string, at: source.place(match.index) };
   }
   return undefined;
@@ -330,10 +344,14 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
 function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
   return sources.flatMap((source) => {
     const told = new Set<string>();
+    let found: BuildRegion[] | undefined;
+    const regions = (): BuildRegion[] => (found ??= buildRegions(source.text));
     return source.imports.flatMap(({ sdk, package: name, offset }) => {
       if (told.has(name)) return [];
       told.add(name);
-      return [{ sdk, package: name, side: source.side, at: source.place(offset) }];
+      const guard = source.guards.find(({ kind }) => kind === "debug" || kind === "release" || kind === "variant");
+      const variant = guard?.kind === "variant" ? guard.text : (guard?.kind ?? variantAt(regions(), offset));
+      return [{ sdk, package: name, side: source.side, at: source.place(offset), ...(variant === undefined ? {} : { variant }) }];
     });
   });
 }

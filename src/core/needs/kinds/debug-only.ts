@@ -1,5 +1,5 @@
 import type { SdkCall } from "../../model/code.js";
-import { codeNeed, fault, checkCalls } from "../calls.js";
+import { codeNeed, fault, checkCalls, isDebugVariant } from "../calls.js";
 import type { WireFault } from "../wire.js";
 
 export const debugOnly = codeNeed("only in debug builds", ["start/debug-left-on"], (subject) =>
@@ -19,6 +19,13 @@ function mayBeOff(text: string): boolean {
   );
 }
 
+/** What comes to a text that is off in all builds but those for debugging, or may. */
+function isOffInReleases({ byVariant, value }: SdkCall["arguments"][number]): boolean {
+  if (value?.kind === "known") return OFF.test(value.text.trim());
+  const shipped = byVariant.filter(({ variant }) => !isDebugVariant(variant));
+  return byVariant.length > 0 && shipped.every(({ value: own }) => own.kind !== "known" || OFF.test(own.text.trim()));
+}
+
 /** Test modes and talkative logs outside of conditions that keep them out of a release. */
 function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
   const open = live.filter(
@@ -26,7 +33,7 @@ function leftOn(live: readonly SdkCall[], sdk: string): WireFault[] {
       !call.doubtful &&
       call.exact &&
       !call.guards.some(({ kind }) => kind === "debug" || kind === "other" || kind === "presence") &&
-      !call.arguments.some(({ written }) => mayBeOff(written)),
+      !call.arguments.some((argument) => mayBeOff(argument.written) || isOffInReleases(argument)),
   );
   const [first] = open;
   if (!first) return [];

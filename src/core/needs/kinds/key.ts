@@ -35,7 +35,7 @@ export const key: NeedDefinition = {
 
 function check({ app, sheet, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value, "name") ?? "key";
-  const { entries, titles } = keyEntries(app, need, side);
+  const { entries, titles } = keyEntries(app, sheet, need, side);
   const wanted = titles.join(" or ");
   if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
   const known = entries.filter(({ value }) => value?.kind === "known");
@@ -112,10 +112,10 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
   }
   const partly =
     side === "android"
-      ? onlyInSomeVariants(app, side, known, wanted, "give the release build its own key, or one to all builds")
+      ? onlyInSomeVariants(app, side, entries, wanted, "give the release build its own key, or one to all builds")
       : undefined;
   if (partly) return partly;
-  const across = acrossSides(app, need, side, known, name);
+  const across = acrossSides(app, sheet, need, side, known, name);
   if (across) return { ...across, wanted };
   const [first] = known;
   return { state: "connected", found: mask(textOf(first?.value) ?? ""), wanted, places: placesOf(known) };
@@ -164,9 +164,16 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
 }
 
 /** Said once, on the iOS side, about both. */
-function acrossSides(app: App, need: SheetNeed, side: SideName, own: Entry[], name: string): Omit<WireResult, "wanted"> | undefined {
+function acrossSides(
+  app: App,
+  sheet: Sheet,
+  need: SheetNeed,
+  side: SideName,
+  own: Entry[],
+  name: string,
+): Omit<WireResult, "wanted"> | undefined {
   if (side !== "ios" || !app.android) return undefined;
-  const others = keyEntries(app, need, "android").entries.filter(({ value }) => value?.kind === "known");
+  const others = keyEntries(app, sheet, need, "android").entries.filter(({ value }) => value?.kind === "known");
   const mine = new Set(own.map(({ value }) => textOf(value)));
   const [other] = others;
   const [first] = own;

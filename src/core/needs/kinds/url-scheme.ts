@@ -52,6 +52,12 @@ function check(subject: NeedOnSide): WireResult {
   );
 }
 
+/** Whether a build can have both variants: the same, or a build type beside a flavour or a configuration of another name. */
+function mayMeet(one: string, other: string): boolean {
+  const isType = (variant: string): boolean => /^(debug|release)$/i.test(variant);
+  return one.toLowerCase() === other.toLowerCase() || isType(one) !== isType(other);
+}
+
 /** One scheme, of one variant where `variant` names it. */
 function checkScheme(
   { app, sheet, need, side }: NeedOnSide,
@@ -64,7 +70,7 @@ function checkScheme(
       entry.kind === "urlScheme" &&
       entry.side === side &&
       !entry.removed &&
-      (variant === undefined || entry.variant === undefined || entry.variant === variant),
+      (variant === undefined || entry.variant === undefined || mayMeet(entry.variant, variant)),
   );
   const title = `${shown}${variant === undefined ? "" : ` in ${variant}`}`;
   const found = schemes.filter((entry) => possibleTexts(entry.value).includes(wanted) || entry.name === wanted);

@@ -27,7 +27,7 @@ export const inTheOpen = defineRule({
         if (need.kind !== "key" || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
         return (["android", "ios"] as const).flatMap((side) => {
           if (need.on !== side && need.on !== "both") return [];
-          const open = keyEntries(app, need, side).entries.filter((entry) => {
+          const open = keyEntries(app, sheet_, need, side).entries.filter((entry) => {
             const text = textOf(entry.value) ?? "";
             const file = entry.value?.place.file ?? entry.at.file;
             return (

@@ -35,7 +35,11 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
   },
   "pods file": {
     lacks: "the build settings do not include those of the pods",
-    fix: 'add #include? "Pods/Target Support Files/Pods-Runner/Pods-Runner.….xcconfig" for this configuration',
+    fix: 'add #include? "Pods/Target Support Files/Pods-TARGET/Pods-TARGET.CONFIGURATION.xcconfig", with the target and this configuration',
+  },
+  "pods file of this build": {
+    lacks: "the build settings include those of the pods for another configuration",
+    fix: "include the file of this configuration: it ends in .debug.xcconfig or .release.xcconfig",
   },
   "generated file": {
     lacks: "the build settings do not include the framework's generated ones",

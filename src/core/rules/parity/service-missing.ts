@@ -26,7 +26,7 @@ export const serviceMissing = defineRule({
     silent: app("#import <React/RCTBridgeModule.h>\n\n@implementation Tide\nRCT_EXPORT_MODULE(Tide)\n@end\n"),
   },
   check({ app: model }) {
-    if (!model.android || !model.ios || !model.code) return [];
+    if (!model.code) return [];
     const { bridges } = model.code;
     const findings: RawFinding[] = [];
     const told = new Set<string>();
@@ -53,6 +53,8 @@ export const serviceMissing = defineRule({
         });
         continue;
       }
+      // What one side alone offers, of an app of one side, is all there is.
+      if (!model.android || !model.ios) continue;
       const offers = bridges.filter((other) => other.role === "offered" && sameName(asked, other));
       const sides = new Set(offers.map(({ side }) => side));
       const [offer] = offers;

@@ -1,3 +1,6 @@
+import { isForDevelopment, type App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
 import { blockedRequests } from "../../derive/web-access.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapIos, quaymapSheet } from "../examples.js";
@@ -10,7 +13,7 @@ export const host = defineRule({
   severity: "error",
   title: "A host is not allowed",
   looksAt:
-    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
   why: "The system blocks the connection; the SDK reports a network failure.",
   advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {
@@ -25,6 +28,7 @@ export const host = defineRule({
   check({ app, wires }) {
     return [
       ...findingsFromWires(wires, { rule: "permit/host" }),
+      ...plainAddresses(app),
       ...blockedRequests(app).map(({ host: name, by, at, where }) => ({
         side: "shared" as const,
         message:
@@ -38,3 +42,25 @@ export const host = defineRule({
     ];
   },
 });
+
+/** Hosts of a machine or a network of one's own. Source: RFC 1918, RFC 6761. */
+const OWN_HOST = /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.:/]+(?=[:/]|$)|[\w.-]+\.local(?=[:/]|$))/i;
+
+/** Both systems refuse what is not encrypted. Sources: developer.android.com, "Network security configuration"; developer.apple.com, "App Transport Security". */
+function plainAddresses({ entries, android, ios }: App): RawFinding[] {
+  if (!(android ?? ios) || entries.some(({ kind, variant }) => kind === "clearText" && !isForDevelopment(variant))) return [];
+  return entries.flatMap(({ kind, name, variant = "", value, at }): RawFinding[] => {
+    const host = kind === "env" && /^(prod|release|live)/i.test(variant) ? /^http:\/\/(.+)/i.exec(textOf(value) ?? "")?.[1] : undefined;
+    if (host === undefined || OWN_HOST.test(host)) return [];
+    return [
+      {
+        side: "shared",
+        severity: "warning",
+        message: `${name} in ${at.file} is an address without encryption: both systems refuse to connect`,
+        fix: "write https, or make an exception for this host on both sides",
+        places: [at],
+        subject: `plain ${name} ${variant}`,
+      },
+    ];
+  });
+}

@@ -11,7 +11,7 @@ export const permissionMissing = defineRule({
   severity: "error",
   title: "A permission that an SDK needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; in a Flutter app whose code goes to the network, the permission for it in the main manifest.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {
@@ -32,9 +32,12 @@ const INTERNET = "android.permission.INTERNET";
 function networkWithoutPermission(app: App): RawFinding[] {
   const network = app.code?.network;
   const [manifest] = app.manifests;
-  if (app.kind !== "flutter" || !app.android || !network || manifest === undefined) return [];
+  if ((app.kind !== "flutter" && app.kind !== "react-native") || !app.android || !network || manifest === undefined) return [];
   const main = app.manifests.find((file) => file.includes("/main/")) ?? manifest;
   const permissions = app.entries.filter(({ kind, side, name }) => kind === "permission" && side === "android" && name === INTERNET);
+  // Only what is asked for in debug builds shows that the release lacks it: packages of the other framework may bring it.
+  if (app.kind === "react-native" && !(permissions.length > 0 && permissions.every(({ variant }) => /debug/i.test(variant ?? ""))))
+    return [];
   const inAll = permissions.some(({ variant, removed }) => !removed && (variant === undefined || /release$/i.test(variant)));
   // Binaries from registries may bring it: those that plugins name, and those of a plugin that is not here.
   const closed = app.dependencies.every(
@@ -44,7 +47,7 @@ function networkWithoutPermission(app: App): RawFinding[] {
       test ||
       (ecosystem === "pub" && nativeUnknown !== true && !app.packageNeeds.some(({ by, ecosystem: of }) => by === name && of === "maven")),
   );
-  if (inAll || !closed || app.android.module.dependencies.some(({ kind }) => kind === "module")) return [];
+  if (inAll || (app.kind === "flutter" && !closed) || app.android.module.dependencies.some(({ kind }) => kind === "module")) return [];
   return [
     {
       side: "android",

@@ -1,4 +1,4 @@
-import type { DebugOption } from "../../model/app.js";
+import type { App, DebugOption } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
@@ -19,6 +19,14 @@ const WORDS: Record<DebugOption["what"], (text: string) => { message: string; fi
     message: `the app loads its pages from ${text} in every build`,
     fix: "remove it, or set it only where a development server runs",
   }),
+  "developer support": (text) => ({
+    message: `${text} is true in every build: a release opens the menu for developers and looks for their machine`,
+    fix: "write BuildConfig.DEBUG in place of true",
+  }),
+  "debug symbol": (text) => ({
+    message: `${text}: code for debug builds is in the release`,
+    fix: "remove DEBUG there; only the debug configuration has it",
+  }),
   "page inspection": (text) => ({
     message: `${text} is on in every build: anybody can look into the pages of a release`,
     fix: "remove it: debug builds have it by themselves",
@@ -30,12 +38,12 @@ export const debugOption = defineRule({
   severity: "warning",
   title: "An option for development reaches release builds",
   looksAt:
-    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type, the development server and the inspection of pages in Capacitor's configuration; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
+    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type and its signing with the debug key (a note), DEBUG among the conditions of a release configuration, a release whose bundle id is that of development, the development server and the inspection of pages in Capacitor's configuration; developer support and the packager as the only source of scripts in React Native's native code; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
   why: "A store refuses the build, or everybody can look into the app or at what it sends.",
   advice: "Move the option to the debug build, or remove it.",
   examples: { reported: app(' android:debuggable="true"'), silent: app("") },
   check({ app: model }) {
-    const findings: RawFinding[] = model.debugOptions.map(({ what, side, text, at }) => ({
+    const findings: RawFinding[] = [...model.debugOptions, ...(model.code?.debugOptions ?? [])].map(({ what, side, text, at }) => ({
       side,
       ...WORDS[what](text),
       places: [at],
@@ -52,6 +60,7 @@ export const debugOption = defineRule({
         subject: "debuggable release",
       });
     }
+    findings.push(...signedForDebugging(model), ...idOfDevelopment(model));
     for (const { kind, name, side, value, variant, by, at } of model.entries) {
       // The hosts that a Cordova page may reach are another matter.
       if (/(^|\/)config\.xml$/.test(at.file)) continue;
@@ -79,3 +88,47 @@ export const debugOption = defineRule({
     return findings;
   },
 });
+
+/** A release that is signed with the key of every machine of a developer. Source: developer.android.com, "Sign your app". */
+function signedForDebugging({ kind, android }: App): RawFinding[] {
+  const settings = android?.module.settings ?? [];
+  // Templates of frameworks begin so; who has made a signing for the release has it to use it.
+  const own = settings.some(({ block }) => /^signingConfigs\.(?!debug\b)/.test(block));
+  if (kind !== "native" && !own) return [];
+  return settings.flatMap(({ block, name, values, conditional }): RawFinding[] => {
+    const [value] = values;
+    if (block !== "buildType:release" || name !== "signingConfig" || conditional || !value) return [];
+    if (textOf(value) !== "debug") return [];
+    return [
+      {
+        side: "android",
+        severity: "note",
+        message: "the release build is signed with the debug key: a store refuses it",
+        fix: "give the release a signingConfig of its own, or sign the bundle after the build",
+        places: [value.place],
+        subject: "signing of release",
+      },
+    ];
+  });
+}
+
+/** A bundle id that ends as those of builds for developers do, for the release alone. */
+function idOfDevelopment({ ios }: App): RawFinding[] {
+  const ids = (ios?.ids ?? []).flatMap(({ value, variant = "" }) =>
+    value.kind === "known" ? [{ text: value.text, variant, at: value.place }] : [],
+  );
+  return ids.flatMap(({ text, variant, at }): RawFinding[] => {
+    const stem = /^(.+)\.(?:dev|debug|develop|development|staging|test|qa)$/i.exec(text)?.[1];
+    if (!/^release$/i.test(variant) || stem === undefined || !ids.some((other) => /^debug$/i.test(other.variant) && other.text === stem))
+      return [];
+    return [
+      {
+        side: "ios",
+        message: `the bundle id of ${variant} is ${text}, and that of Debug is ${stem}: the two are swapped`,
+        fix: `give ${variant} the id ${stem}`,
+        places: [at],
+        subject: "bundle id of release",
+      },
+    ];
+  });
+}

@@ -228,17 +228,19 @@ function resolve(text: string, element: XmlElement, start: number, context: Mani
   return [...variants].map((variant) => {
     let only: Value | undefined;
     let why: string | undefined;
+    let lacks: string | undefined;
     const result = text.replace(/\$\{([^}]+)\}/g, (whole, name: string) => {
       const list = of(name);
       const value = (list.find((entry) => entry.variant === variant) ?? list.find((entry) => entry.variant === undefined))?.value;
       if (value?.kind !== "known") {
         why ??= value?.kind === "unknown" ? value.why : `the placeholder ${name} has no value in the files`;
+        if (!value && list.length === 0 && !GIVEN_PLACEHOLDERS.has(name)) lacks ??= name;
         return whole;
       }
       only = value;
       return value.text;
     });
-    if (why !== undefined) return { variant, value: unknown(why, at) };
+    if (why !== undefined) return { variant, value: lacks === undefined ? unknown(why, at) : { ...unknown(why, at), lacks } };
     return { variant, value: text.startsWith("${") && text.indexOf("}") === text.length - 1 && only ? only : known(result, at) };
   });
 }

@@ -296,8 +296,13 @@ class PodfileHost extends RubyHost {
       else if (result.kind === "list") requirements.push(...result.items.map((item) => toValue(item, at)));
       else if (result.kind !== "nothing") requirements.push(toValue(result, at));
     }
-    for (const [key, { result, expr }] of call.named())
-      if (result.kind !== "nothing") options.set(key, toValue(result, frame.source.place(expr.start)));
+    for (const [key, { result, expr }] of call.named()) {
+      if (result.kind === "nothing") continue;
+      const at = frame.source.place(expr.start);
+      const texts = /^configurations?$/.test(key) && result.kind === "list" ? result.items.map(textIn) : undefined;
+      const named = texts?.every((text) => text !== undefined) ? known(texts.join(", "), at) : undefined;
+      options.set(key, named ?? toValue(result, at));
+    }
     podfile.pods.push({
       name: name.text,
       requirement: joinRequirements(requirements),

@@ -9,8 +9,11 @@ export interface SettingLayer {
   /** Where the layer comes from, for messages. */
   from: "project file" | "project" | "target file" | "target";
   values: Map<string, { text: string; condition: string; place: Place }[]>;
-  /** A configuration file that is named and not there. */
+  /** A configuration file that is named and not there, or that may be there elsewhere. */
   missing?: string;
+  /** The configuration file that it is, and all that it includes, there or not. */
+  file?: string;
+  includes?: string[];
 }
 
 /** Settings of one configuration of a target, resolved as Xcode does it. Source: Xcode help, "Build settings reference" and "Configuration settings file". */
@@ -50,6 +53,12 @@ export class BuildSettings {
   /** A text with its references to settings worked out. */
   expand(text: string, place: Place): Value {
     return this.substitute(text, place, "", this.layers.length - 1, new Set());
+  }
+
+  /** The configuration file of the target, or else of the project, with all that it includes. */
+  get file(): { file: string; includes: readonly string[] } | undefined {
+    const layer = this.layers.findLast(({ file }) => file !== undefined);
+    return layer?.file === undefined ? undefined : { file: layer.file, includes: layer.includes ?? [] };
   }
 
   get missingFiles(): string[] {
@@ -155,16 +164,19 @@ function add(layer: SettingLayer, key: string, entry: { text: string; condition:
 
 /** A configuration file with its includes, the included settings first. */
 export function layerOfFile(project: ProjectFiles, from: SettingLayer["from"], file: string): SettingLayer {
-  const layer: SettingLayer = { from, values: new Map() };
+  const includes: string[] = [];
+  const layer: SettingLayer = { from, values: new Map(), file, includes };
   const visit = (path: string, depth: number, optional: boolean): void => {
     const config = project.tree.isFile(path) ? project.xcconfig(path) : undefined;
     if (!config) {
-      if (!optional) layer.missing ??= path;
+      // What the pods' own file defines is nobody's to name; one that may be there holds what is kept out of the repository.
+      if (!optional || !/(^|\/)Pods\//.test(path)) layer.missing ??= path;
       return;
     }
     if (depth > 20) return;
     for (const include of config.includes) {
       const target = join(parentOf(path), include.path);
+      includes.push(target);
       visit(target, depth + 1, include.optional);
     }
     for (const setting of config.settings)

@@ -1,3 +1,4 @@
+import { startOf } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, isAbsolutePath, join, parentOf } from "../../../model/paths.js";
@@ -206,6 +207,8 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
       conditional: pod.conditional,
       places: [pod.at],
     };
+    const builds = textOf(pod.options.get("configurations") ?? pod.options.get("configuration"));
+    if (builds !== undefined) dependency.variant = builds;
     for (const [kind, route] of [
       ["git", "git"],
       ["path", "path"],
@@ -393,7 +396,50 @@ const NAMED_FILES = [
   ["SWIFT_OBJC_BRIDGING_HEADER", "bridging header"],
 ] as const;
 
+/** Whether a file is left out of the repository, as files with keys are. */
+function keptOut(project: ProjectFiles, file: string): boolean {
+  const folders = ["", ...file.split("/").map((_, index, parts) => parts.slice(0, index).join("/"))];
+  return folders.some((folder) => {
+    const text = project.text(join(folder, ".gitignore"))?.text;
+    return text !== undefined && (text.includes(baseName(file)) || /\.xcconfig\b/.test(text));
+  });
+}
+
+/**
+ * Configuration files of the app's own that are not there, that do not bring the settings of the pods, where those of another configuration do, or bring those of
+ * another one. Source: guides.cocoapods.org, "Integration with existing projects" (base configurations).
+ */
+function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPods }: IosReading): void {
+  const own = target.configurations.flatMap(({ name, settings }) =>
+    settings.file && project.tree.isFile(settings.file.file) ? [{ name, ...settings.file }] : [],
+  );
+  for (const { settings } of target.configurations) {
+    const named = settings.file?.file;
+    if (named === undefined || project.tree.isFile(named) || /(^|\/)(Pods|Flutter)\//.test(named) || keptOut(project, named)) continue;
+    if (app.paths.some(({ resolved }) => resolved === named)) continue;
+    app.pathFollowed({ text: baseName(named), resolved: named, kind: "file", exists: false, side: "ios", generated: false, at: target.at });
+  }
+  const podsOf = (includes: readonly string[]): string[] => includes.filter((path) => /(^|\/)Pods-[^/]*\.xcconfig$/.test(path));
+  if (!usesPods || app.kind === "flutter" || own.every(({ includes }) => podsOf(includes).length === 0)) return;
+  for (const { name, file, includes } of own) {
+    const pods = podsOf(includes);
+    const foreign = pods.some((path) => {
+      const of = /\.([^./]+)\.xcconfig$/.exec(path)?.[1];
+      return /^(debug|release)$/i.test(name) && of !== undefined && /^(debug|release)$/.test(of) && of !== name.toLowerCase();
+    });
+    if (pods.length === 0 || foreign)
+      app.templateLine({ line: foreign ? "pods file of this build" : "pods file", side: "ios", at: startOf(file) });
+  }
+}
+
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
+  notePodSettings(project, app, side);
+  for (const { name, settings } of side.target.configurations)
+    for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
+      const value = /^release$/i.test(name) ? settings.value(setting) : undefined;
+      if (value?.kind === "known" && /(^|\s)"?DEBUG(=1)?"?(\s|$)/.test(value.text))
+        app.debugOption({ what: "debug symbol", side: "ios", text: `${setting} of ${name} has DEBUG`, at: value.place });
+    }
   for (const { configurations } of side.targets)
     for (const [setting, kind] of NAMED_FILES) {
       const told = new Set<string>();

@@ -2,7 +2,7 @@ import { evaluate } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Given } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import type { Place } from "../../../../model/place.js";
-import type { Value } from "../../../../model/value.js";
+import { known, unknown, type Value } from "../../../../model/value.js";
 import type { Expr } from "../../../../syntax/script/ast.js";
 import type { Block, GradleHost } from "./host.js";
 import { delegateOf, type Reading } from "./reading.js";
@@ -135,7 +135,7 @@ function addSetting(
     const place = frame.source.place(expr.start);
     if (result.kind === "map") for (const [key, value] of result.entries) named.set(key, toValue(value, place));
     else if (result.kind === "list") for (const item of result.items) values.push(toValue(item, place));
-    else values.push(valueOf(result, expr, frame));
+    else values.push(name === "signingConfig" ? signingOf(expr, frame) : valueOf(result, expr, frame));
   }
   for (const [key, { result, expr }] of options) named.set(key, valueOf(result, expr, frame));
   const plain = name.replace(/^(set|is)(?=[A-Z])|^add(?=ManifestPlaceholders$)/, "");
@@ -147,6 +147,17 @@ function addSetting(
     conditional: frame.conditional,
     at,
   });
+}
+
+/** The signing that is named, as far as it is by a name: `signingConfigs.debug`, `signingConfigs.getByName("debug")`. */
+function signingOf(expr: Expr, frame: Frame): Value {
+  const written = frame.source.text.slice(expr.start, expr.end);
+  const name = /^signingConfigs\s*(?:\.\s*(?:getByName|named)\(\s*["'](\w+)["']\s*\)(?:\.get\(\))?|\.(\w+)|\[\s*["'](\w+)["']\s*\])$/.exec(
+    written,
+  );
+  const place = frame.source.place(expr.start);
+  const text = name?.[1] ?? name?.[2] ?? name?.[3];
+  return text === undefined ? unknown("which signing it is is not in the files", place) : known(text, place);
 }
 
 function valueOf(result: Result, expr: Expr, frame: Frame): Value {

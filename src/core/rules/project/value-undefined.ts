@@ -1,0 +1,292 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { Entry } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { placeholdersGiven } from "../../model/gradle.js";
+import { inWords } from "../../model/suggest.js";
+import { buildsWithout } from "../../model/variants.js";
+import { textOf } from "../../model/value.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const code = (field: string) =>
+  androidExample(
+    androidBlock('minSdk 24\n    targetSdk 35\n    buildConfigField "String", "QUAYMAP_KEY", "\\"qm_live_01234567\\""').replace(
+      "android {",
+      "android {\n  buildFeatures { buildConfig true }",
+    ),
+    {
+      "app/src/main/java/example/maresia/pilot/PilotApplication.kt": `package example.maresia.pilot\n\nclass PilotApplication : android.app.Application() {\n  override fun onCreate() {\n    Quaymap.start(this, BuildConfig.${field})\n  }\n}\n`,
+    },
+  );
+
+export const valueUndefined = defineRule({
+  name: "project/value-undefined",
+  severity: "error",
+  title: "A name for which the build has no value",
+  looksAt:
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not; variables that shared scripts take from .env files; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+  silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
+  why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
+  advice: "Define the value for every variant, or write the name as it is defined.",
+  examples: { reported: code("QUAYMAP_KY"), silent: code("QUAYMAP_KEY") },
+  check({ app }) {
+    return [...placeholders(app), ...fromEnvironment(app), ...fromCode(app), ...buildSettings(app), ...dimensions(app), ...fallbacks(app)];
+  },
+});
+
+/** Whether all that the build of the application's module states is in its script. */
+function isWhole({ android }: App): boolean {
+  return android !== undefined && !android.generated && !android.build.hasConventions && android.module.unread.length === 0;
+}
+
+/** A word that was meant: one letter or a part of the word is another. */
+function meant(word: string, known: Iterable<string>): string | undefined {
+  const plain = (text: string): string => text.toLowerCase().replaceAll("_", "");
+  let best: string | undefined;
+  for (const other of known) {
+    const far = distance(plain(word), plain(other));
+    const near = far <= 2 && Math.min(word.length, other.length) > 4;
+    // `GULLPOST_APIKEY` for `GULLPOST_KEY`: the same first and last letters of a long name.
+    const alike = far <= 4 && word.length > 9 && word.slice(0, 6) === other.slice(0, 6) && word.slice(-3) === other.slice(-3);
+    if ((near || alike) && (best === undefined || far < distance(plain(word), plain(best)))) best = other;
+  }
+  return best;
+}
+
+function placeholders(app: App): RawFinding[] {
+  const { android } = app;
+  const given = android && isWhole(app) ? placeholdersGiven(android.module) : undefined;
+  if (!android || !given) return [];
+  const told = new Set<string>();
+  return app.entries.flatMap((entry) => {
+    const lacks = entry.side === "android" && entry.value?.kind === "unknown" ? entry.value.lacks : undefined;
+    if (lacks === undefined || told.has(lacks) || entry.by !== undefined || given.has(lacks)) return [];
+    told.add(lacks);
+    const near = meant(lacks, given);
+    return [
+      {
+        side: "android" as const,
+        message: `the manifest takes the placeholder ${lacks}, but no build defines it`,
+        fix:
+          near === undefined
+            ? `add ${lacks} to manifestPlaceholders in ${android.module.buildFile ?? ""}`
+            : `write ${near}, which the build defines`,
+        places: [entry.value?.place ?? entry.at],
+        subject: `placeholder ${lacks}`,
+      },
+    ];
+  });
+}
+
+/** Plugins that add no names of their own to what the build generates. */
+const PLAIN_PLUGIN =
+  /^(com\.android\.(application|library)|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|com\.google\.(devtools\.ksp|dagger\.hilt)|androidx\.)/;
+
+function fromCode(app: App): RawFinding[] {
+  const { android, code: facts } = app;
+  if (!android || !facts || !isWhole(app)) return [];
+  const { module } = android;
+  const applied = app.buildPlugins.filter(({ module: of, applied: is }) => is && of === module.path);
+  const plain = applied.every(({ id }) => PLAIN_PLUGIN.test(id));
+  const named = (kind: Entry["kind"]): Entry[] => app.entries.filter((entry) => entry.kind === kind && entry.side === "android");
+  const findings: RawFinding[] = [];
+  for (const { kind, name, at } of facts.generated) {
+    if (kind === "env" || kind === "config") continue;
+    if (kind === "class") {
+      const off = plain ? settingsOff(app) : undefined;
+      if (off)
+        findings.push({
+          side: "android",
+          message: `code uses BuildConfig, but the build does not make it: ${off}`,
+          fix: `add buildFeatures { buildConfig = true } to ${module.buildFile ?? "the build script"}`,
+          places: [at],
+          subject: "BuildConfig",
+        });
+      continue;
+    }
+    const all = named(kind);
+    const own = all.filter((entry) => entry.name === name);
+    const title = kind === "string" ? `the string ${name}` : `the field ${name} of BuildConfig`;
+    if (own.length === 0) {
+      const near = meant(name, new Set(all.map((entry) => entry.name)));
+      if (near === undefined && (kind === "string" || !plain)) continue;
+      findings.push({
+        side: "android",
+        message: `code takes ${title}, but the app defines none`,
+        fix:
+          near === undefined
+            ? `add ${name} with buildConfigField to ${module.buildFile ?? "the build script"}`
+            : `write ${near}, which is there`,
+        places: [at],
+        subject: `${kind} ${name}`,
+      });
+    } else if (own.every(({ variant }) => variant !== undefined)) {
+      const without = buildsWithout(
+        module,
+        own.map(({ variant }) => variant as string),
+      );
+      if (without.length > 0)
+        findings.push({
+          side: "android",
+          message: `code for all builds takes ${title}, but builds of ${inWords(without)} have none`,
+          fix: `define ${name} for ${inWords(without)} too, or for all builds`,
+          places: [at, ...own.map((entry) => entry.at)],
+          subject: `${kind} ${name}`,
+        });
+    }
+  }
+  for (const { name, variants, declared, at } of facts.inVariants) {
+    const without = buildsWithout(module, variants);
+    if (without.length > 0)
+      findings.push({
+        side: "android",
+        message: `code for all builds uses ${name}, but only ${inWords(variants)} ${variants.length === 1 ? "has" : "have"} it: builds of ${inWords(without)} do not compile`,
+        fix: `add ${name} to src/${without[0] ?? ""}, or use it in src/${variants[0] ?? ""} only`,
+        places: [at, declared],
+        subject: `class ${name}`,
+      });
+  }
+  return findings;
+}
+
+/** Files of an environment of its own; others are laid over them on one machine, or in tests. */
+const ENVIRONMENT = /^(dev|stag|prod|release|live|qa|beta)/i;
+
+/** What shared scripts take from files of the environment. A file for one environment takes the place of the plain one where a package reads it. */
+function fromEnvironment(app: App): RawFinding[] {
+  const all = app.entries.filter(({ kind }) => kind === "env");
+  const names = new Set(all.map(({ name }) => name));
+  if (names.size === 0) return [];
+  const fileOf = new Map(all.map(({ variant, at }) => [variant, at.file]));
+  return (app.code?.generated ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+    if (kind !== "env" && kind !== "config") return [];
+    const own = all.filter((entry) => entry.name === name);
+    const near = own.length > 0 ? undefined : meant(name, names);
+    const subject = `env ${name}`;
+    if (near !== undefined)
+      return [
+        {
+          side: "shared",
+          message: `code takes ${name} from the environment, but no file defines it`,
+          fix: `write ${near}, which is there`,
+          places: [at, ...all.filter((entry) => entry.name === near).map((entry) => entry.at)],
+          subject,
+        },
+      ];
+    if (kind !== "config" || own.length === 0 || app.kind !== "react-native") return [];
+    const without = [...fileOf].filter(
+      ([variant]) => (variant === undefined || ENVIRONMENT.test(variant)) && !own.some((entry) => entry.variant === variant),
+    );
+    if (without.length === 0) return [];
+    return [
+      {
+        side: "shared",
+        message: `code takes ${name} from the environment, but ${inWords(without.map(([, file]) => file))} ${without.length === 1 ? "does" : "do"} not define it`,
+        fix: `define ${name} there too`,
+        places: [at, ...own.map((entry) => entry.at)],
+        subject,
+      },
+    ];
+  });
+}
+
+/** Why the build makes no class of settings. Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (buildConfig is off). */
+function settingsOff({ android }: App): string | undefined {
+  const version = textOf(android?.effective.androidPlugin);
+  const major = Number(/^(\d+)\./.exec(version ?? "")?.[1] ?? NaN);
+  if (!android || !(major >= 8)) return undefined;
+  const stated = android.module.settings.filter(({ block, name }) => block === "buildFeatures" && name === "buildConfig");
+  if (stated.some(({ values }) => textOf(values[0]) !== "false")) return undefined;
+  return stated.length > 0 ? "buildConfig is false" : `Android plugin ${version ?? ""} leaves it out unless it is asked for`;
+}
+
+function buildSettings(app: App): RawFinding[] {
+  const defined = new Map<string, Entry[]>();
+  for (const entry of app.entries) if (entry.kind === "buildSetting") defined.set(entry.name, [...(defined.get(entry.name) ?? []), entry]);
+  const configurations = app.ios?.target.configurations.map(({ name }) => name) ?? [];
+  const told = new Set<string>();
+  return app.entries.flatMap((entry) => {
+    const lacks = entry.side === "ios" && entry.kind !== "buildSetting" && entry.value?.kind === "unknown" ? entry.value.lacks : undefined;
+    if (lacks === undefined || told.has(lacks) || entry.by !== undefined) return [];
+    const elsewhere = (defined.get(lacks) ?? []).flatMap(({ variant }) => variant ?? []);
+    const near = elsewhere.length > 0 ? undefined : meant(lacks, defined.keys());
+    if (elsewhere.length === 0 && near === undefined) return [];
+    // A mark of one configuration is meant to be its own.
+    if (elsewhere.length > 0 && (defined.get(lacks) ?? []).every(({ value }) => /^(yes|no|true|false|[01]|)$/i.test(textOf(value) ?? "?")))
+      return [];
+    told.add(lacks);
+    const without = configurations.filter((name) => !elsewhere.includes(name));
+    return [
+      {
+        side: "ios" as const,
+        message:
+          near === undefined
+            ? `${lacks} is defined for ${inWords(elsewhere)} and not for ${inWords(without)}: there the value is empty`
+            : `${lacks} is defined nowhere: the value is empty`,
+        fix: near === undefined ? `define ${lacks} for ${inWords(without)} too` : `write ${near}, which is defined`,
+        places: [entry.value?.place ?? entry.at, ...(defined.get(lacks ?? "") ?? []).map(({ at }) => at)],
+        subject: `build setting ${lacks}`,
+      },
+    ];
+  });
+}
+
+/** Source: developer.android.com, "Configure product flavors" (flavor dimensions). */
+function dimensions(app: App): RawFinding[] {
+  const { android } = app;
+  if (!android || !isWhole(app)) return [];
+  const { settings } = android.module;
+  const stated = settings.filter(({ name, block }) => block === "" && /^flavorDimensions?$/.test(name));
+  const known = new Set(stated.flatMap(({ values }) => values.flatMap((value) => textOf(value) ?? [])));
+  if (stated.length > 0 && (known.size === 0 || stated.some(({ values }) => values.some((value) => value.kind !== "known")))) return [];
+  return settings.flatMap(({ block, name, values }) => {
+    const [value] = values;
+    const text = textOf(value);
+    if (!block.startsWith("flavor:") || name !== "dimension" || !value || text === undefined || known.has(text)) return [];
+    return [
+      {
+        side: "android" as const,
+        message: `the flavour ${block.slice(7)} is of the dimension ${text}, which flavorDimensions does not list`,
+        fix: known.size === 0 ? `add flavorDimensions += "${text}"` : `write ${[...known][0] ?? ""}, or add ${text} to flavorDimensions`,
+        places: [value.place],
+        subject: `dimension ${text}`,
+      },
+    ];
+  });
+}
+
+/** Source: developer.android.com, "Configure build variants" (matchingFallbacks). */
+function fallbacks(app: App): RawFinding[] {
+  const { android } = app;
+  if (!android || !isWhole(app)) return [];
+  const { module, build } = android;
+  const types = new Map<string, RawFinding["places"][number]>();
+  for (const { block, at } of module.settings) {
+    const type = /^buildType:([^.]+)$/.exec(block)?.[1];
+    if (type !== undefined && !/^(debug|release)$/.test(type) && !types.has(type)) types.set(type, at);
+  }
+  return [...types].flatMap(([type, at]): RawFinding[] => {
+    const stated = module.settings.filter(({ block }) => block === `buildType:${type}`);
+    if (stated.some(({ name }) => name === "matchingFallbacks" || name === "initWith")) return [];
+    const lacking = module.modules.flatMap(({ path }) => {
+      const other = build.modules.get(path);
+      const isLibrary = other?.plugins.some(({ id }) => id === "com.android.library") ?? false;
+      return other && isLibrary && other.unread.length === 0 && !other.settings.some(({ block }) => block.startsWith(`buildType:${type}`))
+        ? [path]
+        : [];
+    });
+    const brought = app.dependencies.find(({ native, nativeUnknown }) => native?.android === true && nativeUnknown !== true)?.name;
+    const [first] = [...lacking, ...(brought === undefined ? [] : [brought])];
+    if (first === undefined) return [];
+    return [
+      {
+        side: "android",
+        message: `${first} has no build type ${type}, and the app's names no matchingFallbacks: builds of ${type} do not find it`,
+        fix: `add matchingFallbacks = ["release"] (or debug) to the build type ${type}`,
+        places: [at],
+        subject: `build type ${type}`,
+      },
+    ];
+  });
+}
