@@ -144,7 +144,11 @@ export abstract class EnredoCommand extends Command {
   protected async loadSheetFiles(dir: string, folders: readonly string[]): Promise<{ loaded: LoadedSheets; count: number }> {
     const { ProjectFiles, findSheets, folderIndex, loadSheets, noSettings } = await core();
     const project = new ProjectFiles(new DiskTree(path.resolve(dir)));
-    const files = [...sheetsIn(folders), ...findSheets(project, folderIndex(project, noSettings()))];
+    // The folder may be one of sheets itself.
+    const itself =
+      !folders.some((folder) => path.resolve(folder) === path.resolve(dir)) &&
+      project.tree.list("").some(({ name, kind }) => kind === "file" && /\.sdk\.ya?ml$/.test(name));
+    const files = [...sheetsIn(itself ? [...folders, dir] : folders), ...findSheets(project, folderIndex(project, noSettings()))];
     return { loaded: await loadSheets(files), count: files.length };
   }
 

@@ -122,6 +122,9 @@ describe("sheet", () => {
     expect(stdout).toContain('did you mean "maven"?');
     expect((await enredo(["sheet", "check", demo])).code).toBe(0);
     expect((await enredo(["sheet", "check", temporaryFolder()])).code).toBe(2);
+    // A folder of sheets, as a team keeps them beside its apps.
+    const apart = await enredo(["sheet", "check", path.join(folder, "enredo/sheets")]);
+    expect([apart.code, apart.stdout.includes("a.sdk.yaml:3:3")]).toEqual([1, true]);
   });
 
   it("new writes a valid one, and nothing over another", async () => {

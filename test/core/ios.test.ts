@@ -46,11 +46,14 @@ describe("Xcode projects", () => {
       "C2 = { isa = XCBuildConfiguration;",
       "C2 = { isa = XCBuildConfiguration; baseConfigurationReference = X1;",
     );
+    const spots = ["bundle id: APP_ID may come from ios/Gone.xcconfig, which is not there"];
     const { blindSpots, findings } = await reportOf(files);
-    expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toEqual([
-      "bundle id: APP_ID may come from ios/Gone.xcconfig, which is not there",
-    ]);
-    expect(findings).toEqual([]);
+    expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toEqual(spots);
+    expect(findings.map(({ message }) => message)).toEqual(["the file Gone.xcconfig is referred to here but is missing"]);
+    // What is kept out of the repository is on the machines of those who build.
+    const kept = await reportOf({ ...files, "ios/.gitignore": "*.xcconfig\n" });
+    expect(kept.blindSpots.map(({ what, why }) => `${what}: ${why}`)).toEqual(spots);
+    expect(kept.findings).toEqual([]);
   });
 
   it("an id written in the property list counts; projects for the Mac are no iOS apps", () => {

@@ -4,7 +4,11 @@ import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "../base.js";
 export default class SheetCheckCommand extends EnredoCommand {
   static override summary = "Validate sheets: unknown keys, values of the wrong form, two sheets for one SDK";
   static override description = "Exit codes: 0 nothing wrong, 1 something is, 2 no sheet was found.";
-  static override examples = ["<%= config.bin %> sheet check", "<%= config.bin %> sheet check --sheets ../our-sheets"];
+  static override examples = [
+    "<%= config.bin %> sheet check",
+    "<%= config.bin %> sheet check ../our-sheets",
+    "<%= config.bin %> sheet check --sheets ../our-sheets",
+  ];
   static override args = DIR_ARG;
   static override flags = {
     json: COMMON_FLAGS.json,
@@ -18,7 +22,7 @@ export default class SheetCheckCommand extends EnredoCommand {
     const { loaded, count } = await this.loadSheetFiles(args.dir, flags.sheets ?? []);
     if (count === 0)
       throw new UsageProblem(
-        `no sheet found in ${args.dir}: sheets are NAME.sdk.yaml files in enredo/sheets/, or in a folder given with --sheets`,
+        `no sheet found in ${args.dir}: sheets are NAME.sdk.yaml files in enredo/sheets/, in the folder itself, or in one given with --sheets`,
       );
     if (flags.json)
       this.output(

@@ -12,7 +12,7 @@ import { wrongCall } from "./start/wrong-call.js";
 import { serviceMissing } from "./parity/service-missing.js";
 import { componentBroken } from "./project/component-broken.js";
 import { debugOption } from "./project/debug-option.js";
-import { valueUndefined } from "./project/value-undefined.js";
+import { valueMissing } from "./project/value-missing.js";
 import { onlyInVariant } from "./version/only-in-variant.js";
 import { configApart } from "./project/config-apart.js";
 import { flavorMissing } from "./parity/flavor-missing.js";
@@ -180,7 +180,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   serviceMissing,
   componentBroken,
   debugOption,
-  valueUndefined,
+  valueMissing,
   onlyInVariant,
   configApart,
   unreadable,

@@ -20,8 +20,8 @@ const code = (field: string) =>
     },
   );
 
-export const valueUndefined = defineRule({
-  name: "project/value-undefined",
+export const valueMissing = defineRule({
+  name: "project/value-missing",
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
