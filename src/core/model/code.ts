@@ -311,6 +311,13 @@ export interface ModuleHalf {
   at: Place;
 }
 
+/** An asset that is `listed` and not there, that code loads and is `absent`, or that is there and `unlisted`. */
+export interface AssetFault {
+  what: "listed" | "absent" | "unlisted";
+  asset: string;
+  at: Place;
+}
+
 /** What is known of an app's own source code. */
 export interface CodeFacts {
   calls: SdkCall[];
@@ -348,6 +355,8 @@ export interface CodeFacts {
   components: ComponentFault[];
   /** Native modules of which only one half is there. */
   halves: ModuleHalf[];
+  /** Assets of a Flutter app that do not come into it. */
+  assets: AssetFault[];
   /** What code switches on for developers in every build. */
   debugOptions: DebugOption[];
   /** The first place where shared code goes to the network by itself. */

@@ -12,6 +12,7 @@ import { wrongCall } from "./start/wrong-call.js";
 import { serviceMissing } from "./parity/service-missing.js";
 import { componentBroken } from "./project/component-broken.js";
 import { debugOption } from "./project/debug-option.js";
+import { assetMissing } from "./source/asset-missing.js";
 import { valueMissing } from "./project/value-missing.js";
 import { onlyInVariant } from "./version/only-in-variant.js";
 import { configApart } from "./project/config-apart.js";
@@ -181,6 +182,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   componentBroken,
   debugOption,
   valueMissing,
+  assetMissing,
   onlyInVariant,
   configApart,
   unreadable,

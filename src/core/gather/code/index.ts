@@ -17,6 +17,7 @@ import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
 import { entryPoints } from "./entries.js";
+import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
 import { type Match, matchOf } from "./matches.js";
@@ -123,6 +124,7 @@ export class CodeReader {
           unused: unusedPackages(project, code),
           ...bridgeFacts(code.app, sources, new Program(sources), project),
           components: componentFaults(project, index, code.app, sources),
+          assets: flutterAssets(project, code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
@@ -151,8 +153,18 @@ function unboundCalls({ kind, dependencies }: App, program: Program, calls: read
     ),
   );
   const found: CodeFacts["unbound"] = [];
+  const isBound = /\bensureInitialized\b|\b\w*Binding\b/;
+  const elsewhere = program.files.filter(({ source }) => source.language === "dart" && isBound.test(source.text));
   for (const { source, code } of program.files) {
-    const main = source.language === "dart" ? code.functions.findIndex(({ name, type }) => name === "main" && type === "") : -1;
+    // What `main` calls may show the app in its place: told only where nothing else binds the framework.
+    const shows = new Set(code.calls.flatMap((call) => (call.callee === "runApp" ? call.in : [])));
+    const main =
+      source.language === "dart"
+        ? code.functions.findIndex(
+            ({ name, type }, of) =>
+              type === "" && (name === "main" || (shows.has(of) && elsewhere.every((other) => other.source === source))),
+          )
+        : -1;
     if (main === -1) continue;
     const inMain = code.calls.filter((call) => call.in === main).sort((a, b) => a.from - b.from);
     const runs = inMain.find(({ callee }) => callee === "runApp");
@@ -233,6 +245,7 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     unused: [],
     unnamed: [],
     halves: [],
+    assets: [],
     debugOptions: developmentOptions(app, sources),
     components: [],
     network: networkUse(app, sources),
@@ -408,6 +421,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
+  facts.assets = flutterAssets(project, app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))

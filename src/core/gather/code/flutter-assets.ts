@@ -1,0 +1,80 @@
+import type { App } from "../../model/app.js";
+import type { AssetFault } from "../../model/code.js";
+import { join, parentOf, baseName } from "../../model/paths.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
+import type { ProjectFiles } from "../project-files.js";
+import type { SourceFile } from "./sources.js";
+
+/** Calls that load an asset by its name. Source: docs.flutter.dev, "Adding assets and images". */
+const LOADED =
+  /(?:\b(?:Image|SvgPicture|Lottie)\s*\.\s*asset|\bAssetImage|\brootBundle\s*\.\s*(?:load|loadString|loadStructuredData))\s*\(\s*(?:r?(["'])([^"'$\n\\]+)\1)/g;
+
+/** Folders of the same picture for other densities. Source: as above, "Resolution-aware image assets". */
+const DENSITY = /^\d+(\.\d+)?x$/;
+
+/**
+ * Assets of a Flutter app that are listed and not there, that code loads and no file is, and that are there and not listed. Of names outside of
+ * calls that load one, only those in a folder that is listed are looked at.
+ */
+export function flutterAssets(project: ProjectFiles, app: App, sources: readonly SourceFile[]): AssetFault[] {
+  if (app.kind !== "flutter" || !app.shared) return [];
+  const { folder } = app.shared;
+  const list = at(project.yaml(join(folder, "pubspec.yaml"))?.root, "flutter", "assets");
+  const listed = itemsOf(list).flatMap((item) => {
+    const path = textAt(item) ?? textAt(item, "path");
+    return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
+  });
+  const { tree } = project;
+  const isThere = (path: string): boolean => {
+    const full = join(folder, path);
+    if (tree.isFile(full)) return true;
+    const name = baseName(path);
+    return tree
+      .list(parentOf(full))
+      .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(parentOf(full), `${entry.name}/${name}`)));
+  };
+  // What is kept out of the repository is made or fetched before a build.
+  const ignored = ["", folder].map((above) => project.text(join(above, ".gitignore"))?.text ?? "").join("\n");
+  const isMade = (path: string): boolean => path.split("/").some((part) => part !== "" && part !== "assets" && ignored.includes(part));
+  const found: AssetFault[] = listed.flatMap(({ path, at: place }): AssetFault[] => {
+    const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
+    return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
+  });
+  const covers = (path: string): boolean =>
+    listed.some((entry) => entry.path === path || (entry.path.endsWith("/") && parentOf(path) === entry.path.slice(0, -1)));
+  const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
+  const told = new Set<string>();
+  for (const source of sources) {
+    if (source.language !== "dart" || source.side !== "shared" || source.guards.length > 0) continue;
+    const first = [...roots].some((root) => source.text.includes(`${root}/`)) || /\.asset\b|AssetImage|rootBundle/.test(source.text);
+    if (!first) continue;
+    const text = withoutComments(source.text);
+    const names = new Map<number, { asset: string; loads: boolean }>();
+    for (const match of text.matchAll(LOADED)) {
+      const end = match.index + match[0].length;
+      // Those of a package lie in it.
+      if (!/^[^;]{0,200}?\bpackage\s*:/.test(text.slice(end, end + 240).split(/[;\n]\s*\n|\)\s*[,;)]/, 1)[0] as string))
+        names.set(end - (match[2] as string).length - 1, { asset: match[2] as string, loads: true });
+    }
+    for (const match of text.matchAll(/(["'])([\w-]+\/[\w./@-]+\.\w{2,5})\1/g)) {
+      const asset = match[2] as string;
+      const offset = match.index + 1;
+      if (
+        !names.has(offset) &&
+        roots.has(asset.split("/")[0] as string) &&
+        !/\bpackage\s*:/.test(text.slice(offset, offset + 160).split(/[;\n]/, 1)[0] as string)
+      )
+        names.set(offset, { asset, loads: false });
+    }
+    for (const [offset, { asset, loads }] of names) {
+      if (told.has(asset) || asset.startsWith("packages/") || isMade(asset)) continue;
+      const there = isThere(asset);
+      // A name that nothing loads here, of no file and in no folder that is listed, may be one of something else.
+      if (there ? covers(asset) : !loads && !covers(asset)) continue;
+      told.add(asset);
+      found.push({ what: there ? "unlisted" : "absent", asset, at: source.place(offset) });
+    }
+  }
+  return found;
+}

@@ -1,0 +1,45 @@
+import type { AssetFault } from "../../model/code.js";
+import { flutterExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (name: string) => {
+  const base = flutterExample();
+  return {
+    ...base,
+    "pubspec.yaml": `${base["pubspec.yaml"] ?? ""}flutter:\n  assets:\n    - assets/\n`,
+    "assets/harbour.json": "{}\n",
+    "lib/main.dart": `import 'package:flutter/material.dart';\nimport 'package:flutter/services.dart';\n\nvoid main() async {\n  WidgetsFlutterBinding.ensureInitialized();\n  await rootBundle.loadString('assets/${name}.json');\n  runApp(const SizedBox());\n}\n`,
+  };
+};
+
+const WORDS: Record<AssetFault["what"], (asset: string) => { message: string; fix: string }> = {
+  listed: (asset) => ({
+    message: `pubspec.yaml lists the asset ${asset}, which is not there: the build stops`,
+    fix: `put it there, or take it out of the list`,
+  }),
+  absent: (asset) => ({ message: `code loads the asset ${asset}, which is not there`, fix: "write the name of a file that is there" }),
+  unlisted: (asset) => ({
+    message: `code loads the asset ${asset}, which pubspec.yaml does not list: it is not in the app`,
+    fix: `add ${asset}, or its folder with a / at the end, to the assets of pubspec.yaml`,
+  }),
+};
+
+export const assetMissing = defineRule({
+  name: "source/asset-missing",
+  severity: "error",
+  title: "An asset that the app loads is not in it",
+  looksAt:
+    "In Flutter, the assets that pubspec.yaml lists, and those that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. Folders are listed without those below them.",
+  silentFor: "Assets of packages, names that are worked out, and what is kept out of the repository.",
+  why: "The build stops, or the app shows a hole where the asset should be, or it stops at its start when the asset holds its settings.",
+  advice: "List the file or its folder, and write its name as it is, with the same capital letters.",
+  examples: { reported: app("harbor"), silent: app("harbour") },
+  check({ app: model }) {
+    return (model.code?.assets ?? []).map(({ what, asset, at }) => ({
+      side: "shared" as const,
+      ...WORDS[what](asset),
+      places: [at],
+      subject: `${what} ${asset}`,
+    }));
+  },
+});
