@@ -71,7 +71,12 @@ describe("parts that are kept", () => {
   it("hold nothing that can be read without the files", async () => {
     const cache = temporaryFolder();
     const secret = "tbk_live_0a1b2c3d4e5f60718293";
-    const folder = temporaryFolder({ ...deckpass, "src/key.ts": `export const harbourKey = "${secret}";\n` });
+    const folder = temporaryFolder({
+      ...deckpass,
+      "src/key.ts": `export const harbourKey = "${secret}";\n`,
+      // What is wrong in a file is told with a piece of it.
+      "android/gradle/libs.versions.toml": `[libraries]\nquaymap = { module = "example.quaymap:quaymap", version.ref = "${secret}" }\n`,
+    });
     await answers(folder, cache);
     const [parts] = partsIn(cache);
     const bytes = readFileSync(path.join(cache, parts as string));

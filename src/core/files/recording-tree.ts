@@ -66,13 +66,11 @@ export class RecordingTree implements LoggedTree, AskLog {
     const hash = createHash("sha512-256");
     let text = "";
     for (const ask of asks) {
-      if (ask.startsWith(MARK)) text += `${ask}\n`;
-      else {
-        if (!this.answers?.has(ask)) this.askAgain([ask]);
-        const answer = this.answers?.get(ask);
-        if (answer === undefined) return undefined;
-        text += `${ask}\0${answer}\n`;
-      }
+      if (ask.startsWith(MARK)) continue;
+      if (!this.answers?.has(ask)) this.askAgain([ask]);
+      const answer = this.answers?.get(ask);
+      if (answer === undefined) return undefined;
+      text += `${ask}\0${answer}\n`;
       if (text.length > BLOCK) {
         hash.update(text);
         text = "";

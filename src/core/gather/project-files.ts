@@ -109,7 +109,8 @@ export class ProjectFiles {
         read: keys.map((key) => [key, this.read.get(key) ?? []]),
         closed: [...this.tree.unreadable].filter(([file]) => !told.has(file) || sizes.has(`s${file}`)),
       } satisfies Part<T>,
-      asks,
+      // Asks are kept in the clear, and what is wrong in a file may quote it.
+      asks: asks.filter((ask) => !ask.startsWith(MARK)),
     });
     return made;
   }

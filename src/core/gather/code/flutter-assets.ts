@@ -1,6 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { AssetFault } from "../../model/code.js";
-import { join, parentOf, baseName } from "../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -46,7 +46,8 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
   const told = new Set<string>();
   for (const source of sources) {
-    if (source.language !== "dart" || source.side !== "shared" || source.guards.length > 0) continue;
+    // Packages beside the app have assets of their own.
+    if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
     const first = [...roots].some((root) => source.text.includes(`${root}/`)) || /\.asset\b|AssetImage|rootBundle/.test(source.text);
     if (!first) continue;
     const text = withoutComments(source.text);
