@@ -64,6 +64,38 @@ describe("a run that finds some files changed", () => {
   );
 });
 
+describe("two apps that share a package", () => {
+  const app = (name: string): Record<string, string> => ({
+    [`apps/${name}/package.json`]: `{ "name": "${name}", "dependencies": { "react-native": "0.76.3", "quaymap-react-native": "4.2.0" } }\n`,
+    [`apps/${name}/android/settings.gradle`]: "include ':app'\n",
+    [`apps/${name}/android/app/build.gradle`]: `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig {\n    applicationId 'example.maresia.${name}'\n    minSdk 24\n  }\n}\n`,
+  });
+  const level = (minSdk: number): string =>
+    `apply plugin: 'com.android.library'\nandroid {\n  compileSdk 35\n  defaultConfig { minSdk ${minSdk} }\n}\n`;
+
+  it.each([
+    ["the build script of the package", "node_modules/quaymap-react-native/android/build.gradle", level(30)],
+    ["its version", "node_modules/quaymap-react-native/package.json", '{ "name": "quaymap-react-native", "version": "4.9.0" }\n'],
+    ["the lock file", "package-lock.json", '{ "name": "fleet", "lockfileVersion": 3, "packages": {} }\n'],
+  ])("are both read again when this changed: %s", async (_, file, text) => {
+    const cache = temporaryFolder();
+    const folder = temporaryFolder({
+      "package.json": '{ "name": "fleet", "private": true, "workspaces": ["apps/*"] }\n',
+      "package-lock.json":
+        '{ "name": "fleet", "lockfileVersion": 3, "packages": { "node_modules/quaymap-react-native": { "version": "4.2.0" } } }\n',
+      ...app("deckpass"),
+      ...app("pilot"),
+      "node_modules/quaymap-react-native/package.json": '{ "name": "quaymap-react-native", "version": "4.2.0" }\n',
+      "node_modules/quaymap-react-native/android/build.gradle": level(21),
+    });
+    const before = await answers(folder, cache);
+    write(folder, { [file]: text });
+    const after = await answers(folder, cache);
+    expect(after).toEqual(await answers(folder, null));
+    expect(after).not.toEqual(before);
+  });
+});
+
 describe("parts that are kept", () => {
   const deckpass = apps.find(({ name }) => name === "deckpass")?.files ?? {};
   const partsIn = (cache: string): string[] => readdirSync(cache).filter((name) => name.endsWith(".parts"));
