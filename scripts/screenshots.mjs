@@ -1,6 +1,6 @@
 // Draws the output of the main commands on the demo apps as pictures for the README and the docs. Needs Chromium: CHROMIUM names the program.
 import { execFileSync, spawnSync } from "node:child_process";
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
@@ -8,7 +8,10 @@ import AnsiToHtml from "ansi-to-html";
 import puppeteer from "puppeteer-core";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
-const scratch = mkdtempSync(path.join(tmpdir(), "enredo-pictures-"));
+// Pages show where they were made: one name, so that the same output gives the same picture.
+const scratch = path.join(tmpdir(), "enredo-pictures");
+rmSync(scratch, { recursive: true, force: true });
+mkdirSync(scratch);
 const target = path.join(root, "docs/screenshots");
 const chromium = process.env.CHROMIUM ?? "chromium";
 mkdirSync(target, { recursive: true });

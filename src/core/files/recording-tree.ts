@@ -229,7 +229,7 @@ export class RecordingTree implements LoggedTree, AskLog {
     }
     const slash = path.lastIndexOf("/");
     const parent = slash === -1 ? "" : path.slice(0, slash);
-    if (this.logs.length > 0) this.logs.at(-1)?.add(`l${parent}`);
+    this.logs.at(-1)?.add(`l${parent}`);
     if (parent !== this.last && !this.asked.has(`l${parent}`)) this.list(parent);
     this.last = parent;
   }

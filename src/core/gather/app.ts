@@ -5,8 +5,8 @@ import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
 import { wildcard } from "../model/wildcard.js";
 import { looksLikeToken } from "../knowledge/key-shapes.js";
-import { ignoreMatcher } from "../settings/ignore.js";
 import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.js";
+import { ignoredByGit } from "./git-ignored.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { readAndroidBinaries } from "./packages/android-binaries.js";
 import { readLinkedFrameworks } from "./packages/apple-frameworks.js";
@@ -30,7 +30,6 @@ import { noHelpers } from "./platforms/ios/ruby-host.js";
 import { iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readPairedFiles, readServiceFiles } from "./platforms/service-files.js";
 import { readSourceText, type SourceQuestion } from "./platforms/source-text.js";
-import type { ProjectFiles } from "./project-files.js";
 import { FactSink } from "./sink.js";
 
 /** Reads the facts of one app, as far as they do not depend on what sheets ask for. */
@@ -116,7 +115,10 @@ export function gatherAsked(discovery: Discovery, framework: Framework, detected
           if (licence.some((pattern) => wildcard(pattern, name))) app.namedFile({ file: join(folder, name), side, variant: undefined });
     }
   }
-  const ignored = ignoredByGit(project, app);
+  const ignored = ignoredByGit(
+    project,
+    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
+  );
   for (const name of [...service, ...licence]) if (ignored(name)) app.outOfGit(name);
   for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.outOfGit(baseName(at.file));
 }
@@ -129,16 +131,6 @@ export function gatherSourceText({ project, index }: Discovery, app: FactSink, {
   const asked = question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
   if (asked || app.entries.some(({ value }) => value?.kind === "known" && looksLikeToken(value.text)))
     readSourceText(project, index, app, question);
-}
-
-/** Tells whether a file of that name in the app's folders would be kept out of the repository. */
-function ignoredByGit(project: ProjectFiles, app: FactSink): (name: string) => boolean {
-  const folders = new Set(
-    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
-  );
-  const patterns = [...folders].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
-  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
-  return (name) => !name.includes("*") && matches(name);
 }
 
 /** What is left when all that sheets require is read: the framework's last word, and what is not known. */

@@ -50,3 +50,9 @@ export const GOOGLE_ONLY_GROUPS =
  * Source: reactnative.dev, "Native modules as npm packages" (react-native-*); docs.expo.dev, "Expo modules" (expo-*).
  */
 export const NATIVE_NAME = /(^|[/-])react-native-(?!(web|windows|macos)$)|^expo-/;
+
+/**
+ * Build plugins of the platform, which add no names of their own to what a build generates.
+ * Source: developer.android.com, "Android Gradle plugin"; kotlinlang.org, "Configure a Gradle project".
+ */
+export const PLATFORM_BUILD_PLUGIN = /^(com\.android\.(application|library)$|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|androidx\.)/;

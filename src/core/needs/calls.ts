@@ -1,3 +1,4 @@
+import { isForDevelopment } from "../model/app.js";
 import { brokenFileOf } from "../derive/incomplete.js";
 import { isPlaceholderText } from "../knowledge/placeholder-texts.js";
 import {
@@ -328,7 +329,7 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
             "in another position",
           ),
         );
-      const shipped = argument.byVariant.filter(({ variant }) => !isDebugVariant(variant));
+      const shipped = argument.byVariant.filter(({ variant }) => !isForDevelopment(variant));
       for (const { variant, value } of shipped) wrong(textOf(value), value.place, variant);
       if (argument.lacks !== undefined)
         found.push(
@@ -369,11 +370,6 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
 
 function textsOf({ value, byVariant }: SdkArgument): string[] {
   return [value, ...byVariant.map((variant) => variant.value)].flatMap((own) => textOf(own) ?? []);
-}
-
-/** A build type or configuration that is not given out. */
-export function isDebugVariant(variant: string): boolean {
-  return /debug/i.test(variant);
 }
 
 /** Languages whose labels do not change the order of arguments. Source: docs.swift.org, "Function Argument Labels". */

@@ -48,14 +48,12 @@ function follow(app: App, program: Program, expression: string, from: number, re
   if (entry) return { ...entryValues(app, ...entry), written: text };
   const either = hop > MOST_HOPS ? undefined : perBuild(text, from + Math.max(0, expression.indexOf(text)));
   if (either) {
-    const [debug, release] = (["debug", "release"] as const).map((variant) => {
-      const { value } = follow(app, program, either[variant].text, either[variant].from, ref, hop + 1);
-      return {
-        variant,
-        value: value ?? unknown(`${either[variant].text} could not be followed to its value`, ref.source.place(either[variant].from)),
-      };
+    const byVariant = (["debug", "release"] as const).map((variant) => {
+      const branch = either[variant];
+      const { value } = follow(app, program, branch.text, branch.from, ref, hop + 1);
+      return { variant, value: value ?? unknown(`${branch.text} could not be followed to its value`, ref.source.place(branch.from)) };
     });
-    return { value: undefined, byVariant: [debug, release].filter((branch) => branch !== undefined), written: text };
+    return { value: undefined, byVariant, written: text };
   }
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
@@ -80,7 +78,7 @@ function follow(app: App, program: Program, expression: string, from: number, re
 }
 
 /** The two values of `if (C) a else b` and `C ? a : b`, where the condition asks whether the build is one for debugging. */
-function perBuild(text: string, from: number): Record<"debug" | "release", { text: string; from: number }> | undefined {
+function perBuild(text: string, from: number): Record<"debug" | "release", Branch> | undefined {
   const match =
     /^if\s*\(([^()]*(?:\([^()]*\)[^()]*)*)\)\s*([^\s{][^{}]*?)\s+else\s+([^\s{][^{}]*)$/s.exec(text) ??
     /^([^?]+?)\s*\?\s+([^:]+?)\s+:\s+([^:?]+)$/s.exec(text);

@@ -3,12 +3,13 @@ import type { AssetFault } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
+import { ignoredByGit } from "../git-ignored.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
 
 /** Calls that load an asset by its name. Source: docs.flutter.dev, "Adding assets and images". */
 const LOADED =
-  /(?:\b(?:Image|SvgPicture|Lottie)\s*\.\s*asset|\bAssetImage|\brootBundle\s*\.\s*(?:load|loadString|loadStructuredData))\s*\(\s*(?:r?(["'])([^"'$\n\\]+)\1)/g;
+  /(?:\b[A-Z]\w*\s*\.\s*asset|\bAssetImage|\brootBundle\s*\.\s*(?:load|loadString|loadStructuredData))\s*\(\s*(?:r?(["'])([^"'$\n\\]+)\1)/g;
 
 /** Folders of the same picture for other densities. Source: as above, "Resolution-aware image assets". */
 const DENSITY = /^\d+(\.\d+)?x$/;
@@ -35,8 +36,9 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
       .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(parentOf(full), `${entry.name}/${name}`)));
   };
   // What is kept out of the repository is made or fetched before a build.
-  const ignored = ["", folder].map((above) => project.text(join(above, ".gitignore"))?.text ?? "").join("\n");
-  const isMade = (path: string): boolean => path.split("/").some((part) => part !== "" && part !== "assets" && ignored.includes(part));
+  const ignored = ignoredByGit(project, ["", folder]);
+  const isMade = (path: string): boolean =>
+    ignored(path) || path.split("/").some((part) => part !== "" && (ignored(part) || ignored(`${part}/`)));
   const found: AssetFault[] = listed.flatMap(({ path, at: place }): AssetFault[] => {
     const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
     return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
@@ -48,8 +50,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
   for (const source of sources) {
     // Packages beside the app have assets of their own.
     if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
-    const first = [...roots].some((root) => source.text.includes(`${root}/`)) || /\.asset\b|AssetImage|rootBundle/.test(source.text);
-    if (!first) continue;
+    if (!/\.asset\b|AssetImage|rootBundle/.test(source.text) && ![...roots].some((root) => source.text.includes(`${root}/`))) continue;
     const text = withoutComments(source.text);
     const names = new Map<number, { asset: string; loads: boolean }>();
     for (const match of text.matchAll(LOADED)) {

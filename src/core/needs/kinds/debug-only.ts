@@ -1,5 +1,6 @@
+import { isForDevelopment } from "../../model/app.js";
 import type { SdkCall } from "../../model/code.js";
-import { codeNeed, fault, checkCalls, isDebugVariant } from "../calls.js";
+import { codeNeed, fault, checkCalls } from "../calls.js";
 import type { WireFault } from "../wire.js";
 
 export const debugOnly = codeNeed("only in debug builds", ["start/debug-left-on"], (subject) =>
@@ -22,7 +23,7 @@ function mayBeOff(text: string): boolean {
 /** What comes to a text that is off in all builds but those for debugging, or may. */
 function isOffInReleases({ byVariant, value }: SdkCall["arguments"][number]): boolean {
   if (value?.kind === "known") return OFF.test(value.text.trim());
-  const shipped = byVariant.filter(({ variant }) => !isDebugVariant(variant));
+  const shipped = byVariant.filter(({ variant }) => !isForDevelopment(variant));
   return byVariant.length > 0 && shipped.every(({ value: own }) => own.kind !== "known" || OFF.test(own.text.trim()));
 }
 

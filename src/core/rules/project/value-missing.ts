@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import { PLATFORM_BUILD_PLUGIN } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -79,16 +80,12 @@ function placeholders(app: App): RawFinding[] {
   });
 }
 
-/** Plugins that add no names of their own to what the build generates. */
-const PLAIN_PLUGIN =
-  /^(com\.android\.(application|library)|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|com\.google\.(devtools\.ksp|dagger\.hilt)|androidx\.)/;
-
 function fromCode(app: App): RawFinding[] {
   const { android, code: facts } = app;
   if (!android || !facts || !isWhole(app)) return [];
   const { module } = android;
   const applied = app.buildPlugins.filter(({ module: of, applied: is }) => is && of === module.path);
-  const plain = applied.every(({ id }) => PLAIN_PLUGIN.test(id));
+  const plain = applied.every(({ id }) => PLATFORM_BUILD_PLUGIN.test(id));
   const named = (kind: Entry["kind"]): Entry[] => app.entries.filter((entry) => entry.kind === kind && entry.side === "android");
   const findings: RawFinding[] = [];
   for (const { kind, name, at } of facts.generated) {
@@ -225,7 +222,7 @@ function buildSettings(app: App): RawFinding[] {
             ? `${lacks} is defined for ${inWords(elsewhere)} and not for ${inWords(without)}: there the value is empty`
             : `${lacks} is defined nowhere: the value is empty`,
         fix: near === undefined ? `define ${lacks} for ${inWords(without)} too` : `write ${near}, which is defined`,
-        places: [entry.value?.place ?? entry.at, ...(defined.get(lacks ?? "") ?? []).map(({ at }) => at)],
+        places: [entry.value?.place ?? entry.at, ...(defined.get(lacks) ?? []).map(({ at }) => at)],
         subject: `build setting ${lacks}`,
       },
     ];

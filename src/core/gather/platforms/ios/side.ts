@@ -2,6 +2,7 @@ import { startOf } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, isAbsolutePath, join, parentOf } from "../../../model/paths.js";
+import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Dependency, LockFact, Route } from "../../../model/facts.js";
@@ -389,21 +390,11 @@ function noteProducts(app: FactSink, side: IosReading, products: readonly string
         });
 }
 
-/** Source files that a target compiles and that are not on disk; what tools write before a build is left out. */
 /** Build settings that name a file. Source: developer.apple.com, "Build settings reference". */
 const NAMED_FILES = [
   ["CODE_SIGN_ENTITLEMENTS", "entitlements file"],
   ["SWIFT_OBJC_BRIDGING_HEADER", "bridging header"],
 ] as const;
-
-/** Whether a file is left out of the repository, as files with keys are. */
-function keptOut(project: ProjectFiles, file: string): boolean {
-  const folders = ["", ...file.split("/").map((_, index, parts) => parts.slice(0, index).join("/"))];
-  return folders.some((folder) => {
-    const text = project.text(join(folder, ".gitignore"))?.text;
-    return text !== undefined && (text.includes(baseName(file)) || /\.xcconfig\b/.test(text));
-  });
-}
 
 /**
  * Configuration files of the app's own that are not there, that do not bring the settings of the pods, where those of another configuration do, or bring those of
@@ -413,9 +404,17 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
   const own = target.configurations.flatMap(({ name, settings }) =>
     settings.file && project.tree.isFile(settings.file.file) ? [{ name, ...settings.file }] : [],
   );
+  // Files with keys are on the machines of those who build.
+  const isKeptOut = (file: string): boolean => {
+    const parts = file.split("/");
+    return ignoredByGit(
+      project,
+      parts.map((_, index) => parts.slice(0, index).join("/")),
+    )(baseName(file));
+  };
   for (const { settings } of target.configurations) {
     const named = settings.file?.file;
-    if (named === undefined || project.tree.isFile(named) || /(^|\/)(Pods|Flutter)\//.test(named) || keptOut(project, named)) continue;
+    if (named === undefined || project.tree.isFile(named) || /(^|\/)(Pods|Flutter)\//.test(named) || isKeptOut(named)) continue;
     if (app.paths.some(({ resolved }) => resolved === named)) continue;
     app.pathFollowed({ text: baseName(named), resolved: named, kind: "file", exists: false, side: "ios", generated: false, at: target.at });
   }
@@ -432,6 +431,10 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
   }
 }
 
+/**
+ * Files that the targets name or compile and that are not on disk, but for what tools write before a build; and a release that is compiled as a
+ * debug build.
+ */
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
   notePodSettings(project, app, side);
   for (const { name, settings } of side.target.configurations)

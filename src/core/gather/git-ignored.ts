@@ -1,0 +1,10 @@
+import { join } from "../model/paths.js";
+import { ignoreMatcher } from "../settings/ignore.js";
+import type { ProjectFiles } from "./project-files.js";
+
+/** Tells whether a file or folder (its name ends with `/`) of that name is kept out of the repository by a `.gitignore` in one of some folders. */
+export function ignoredByGit(project: ProjectFiles, folders: Iterable<string>): (name: string) => boolean {
+  const patterns = [...new Set(folders)].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
+  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
+  return (name) => !name.includes("*") && matches(name);
+}
