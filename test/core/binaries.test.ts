@@ -35,6 +35,11 @@ function kotlinModule(major: number, minor: number): Buffer {
   return bytes;
 }
 
+/** The head of a class file for a release of Java. */
+function classFile(release: number): Buffer {
+  return Buffer.from([0xca, 0xfe, 0xba, 0xbe, 0, 0, 0, 44 + release]);
+}
+
 const manifest = (inside = "", attributes = "") =>
   `<manifest xmlns:android="http://schemas.android.com/apk/res/android" xmlns:tools="http://schemas.android.com/tools" package="example.tidewire"${attributes}>${inside}</manifest>`;
 const metadata = (lines: string) => ({
@@ -96,6 +101,11 @@ describe("an archive in the tree", () => {
       "was made with a Kotlin that is too new",
       { files: inside({ "classes.jar": zip({ "META-INF/tidewire.kotlin_module": kotlinModule(2, 2) }) }) },
       "level/below-need: tidewire-1.4.aar needs kotlin 2.1; this app has 1.9.24",
+    ],
+    [
+      "was made with a Java that is too new",
+      { android: "}\nkotlin {\n  jvmToolchain(11)\n", files: inside({ "classes.jar": zip({ "example/A.class": classFile(17) }) }) },
+      "level/below-need: tidewire-1.4.aar needs java 17; this app has 11",
     ],
     [
       "asks for a placeholder",

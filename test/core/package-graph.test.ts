@@ -236,7 +236,7 @@ describe("a home of Gradle", () => {
     const tree = new DiskTree(path.join(folder, "app"), [store]);
     const found = mavenStoreAt(tree, "../home");
     expect(found?.kind).toBe("cache");
-    const { apps } = await survey(new ProjectFiles(tree, found ? [found] : []));
+    const { apps } = await survey(new ProjectFiles(tree, ["../home"]));
     expect(apps[0]?.graph?.packages.map(({ name }) => name)).toEqual(["example:a", "example:b"]);
     expect(mavenStoreAt(new DiskTree(path.join(folder, "app")), "../home")).toBeUndefined();
   });

@@ -224,7 +224,7 @@ describe("a purpose text that native code needs", () => {
     const file = "ios/Pilot/Chart.swift";
     const use = "final class Steps {\n  let pedometer = CMPedometer()\n}\n";
     expect(await told({ ...pilot, [file]: `${pilot[file] ?? ""}\n${use}` })).toEqual([
-      "error: the app's own code uses physical activity, but the property list has no NSMotionUsageDescription: the store rejects the upload",
+      "error: the app's own code uses physical activity, but the property list has no NSMotionUsageDescription: the system ends the app, or the store rejects the upload",
     ]);
     expect(await told({ ...pilot, "ios/Pilot/Other.swift": use })).toEqual([]);
   });

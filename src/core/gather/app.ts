@@ -9,6 +9,7 @@ import type { DetectedApp, Discovery, Framework } from "./frameworks/framework.j
 import { ignoredByGit } from "./git-ignored.js";
 import { takeBackDoubtful } from "./incomplete.js";
 import { readAndroidBinaries } from "./packages/android-binaries.js";
+import { readIosPackages } from "./packages/ios-packages.js";
 import { readLinkedFrameworks } from "./packages/apple-frameworks.js";
 import { readGuardedCode } from "./packages/guarded-uses.js";
 import { readPrivacyManifests } from "./packages/privacy-manifests.js";
@@ -77,6 +78,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   readGuardedCode(project, app);
   readPrivacyManifests(project, discovery.index, app);
   readLinkedFrameworks(project, app);
+  readIosPackages(project, app);
   return app;
 }
 

@@ -15,7 +15,6 @@ import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
 import { ArchivesTree } from "../files/archives.js";
 import { MARK, type FileTree, type KeptValues, type LoggedTree } from "../files/tree.js";
-import type { MavenStore } from "./packages/maven-store.js";
 
 /** A file that could not be read or parsed in full. */
 export interface Unreadable extends Problem {
@@ -49,12 +48,12 @@ export class ProjectFiles {
   private readonly read = new Map<string, Unreadable[]>();
 
   /**
-   * @param stores where packages lie that were fetched, outside of the project
+   * @param packageFolders where packages lie that were fetched, outside of the project, as paths from its root
    * @param kept what earlier runs made of parts of the project
    */
   constructor(
     tree: FileTree,
-    readonly stores: readonly MavenStore[] = [],
+    readonly packageFolders: readonly string[] = [],
     readonly kept?: KeptValues | undefined,
   ) {
     this.tree = new ArchivesTree(tree);

@@ -5,6 +5,8 @@ export interface GuardedInterface {
   pattern: RegExp;
   /** Keys of the property list, one of which must be there. */
   keys: readonly string[];
+  /** The same in a binary: symbols that it takes from the system, and messages. Only what names the resource without doubt. */
+  inBinary?: { symbols?: readonly string[]; selectors?: readonly string[] };
   /** Many packages can use it and do so only where the app wants it: without the text it is a note. */
   perhaps?: true;
 }
@@ -23,16 +25,19 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
     capability: "the microphone",
     pattern:
       /requestAccess\s*\(\s*for\s*:\s*(?:AVMediaType)?\.audio\b|requestAccessForMediaType\s*:\s*AVMediaTypeAudio\b|\brequestRecordPermission\b|\bAVAudioApplication\s*\.\s*requestRecordPermission/,
+    inBinary: { selectors: ["requestRecordPermission:"] },
     keys: ["NSMicrophoneUsageDescription"],
   },
   {
     capability: "the location",
     pattern: /\brequestWhenInUseAuthorization\b/,
+    inBinary: { selectors: ["requestWhenInUseAuthorization"] },
     keys: ["NSLocationWhenInUseUsageDescription"],
   },
   {
     capability: "the location at all times",
     pattern: /\brequestAlwaysAuthorization\b/,
+    inBinary: { selectors: ["requestAlwaysAuthorization"] },
     keys: ["NSLocationAlwaysAndWhenInUseUsageDescription"],
     perhaps: true,
   },
@@ -46,11 +51,13 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
     capability: "adding photos",
     pattern:
       /\bUIImageWriteToSavedPhotosAlbum\s*\(|\bUISaveVideoAtPathToSavedPhotosAlbum\s*\(|\brequestAuthorizationForAccessLevel\s*:\s*PHAccessLevelAddOnly\b|requestAuthorization\s*\(\s*for\s*:\s*\.addOnly/,
+    inBinary: { symbols: ["UIImageWriteToSavedPhotosAlbum", "UISaveVideoAtPathToSavedPhotosAlbum"] },
     keys: ["NSPhotoLibraryAddUsageDescription", "NSPhotoLibraryUsageDescription"],
   },
   {
     capability: "contacts",
     pattern: /requestAccess\s*\(\s*for\s*:\s*(?:CNEntityType)?\.contacts\b|requestAccessForEntityType\s*:\s*CNEntityTypeContacts\b/,
+    inBinary: { symbols: ["OBJC_CLASS_$_CNContactStore"] },
     keys: ["NSContactsUsageDescription"],
   },
   {
@@ -68,21 +75,25 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
   {
     capability: "physical activity",
     pattern: /\bCMMotionActivityManager\s*(?:\(|\s+(?:alloc|new)\b)|\bCMPedometer\s*(?:\(|\s+(?:alloc|new)\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_CMMotionActivityManager", "OBJC_CLASS_$_CMPedometer"] },
     keys: ["NSMotionUsageDescription"],
   },
   {
     capability: "Bluetooth",
     pattern: /\bCB(?:Central|Peripheral)Manager\s*(?:\(|\s+(?:alloc|new)\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_CBCentralManager", "OBJC_CLASS_$_CBPeripheralManager"] },
     keys: ["NSBluetoothAlwaysUsageDescription"],
   },
   {
     capability: "speech recognition",
     pattern: /\bSFSpeechRecognizer\s*\.\s*requestAuthorization\b|\bSFSpeechRecognizer\s+requestAuthorization\b/,
+    inBinary: { symbols: ["OBJC_CLASS_$_SFSpeechRecognizer"] },
     keys: ["NSSpeechRecognitionUsageDescription"],
   },
   {
     capability: "tracking",
     pattern: /\brequestTrackingAuthorization(?:WithCompletionHandler)?\b/,
+    inBinary: { selectors: ["requestTrackingAuthorizationWithCompletionHandler:"] },
     keys: ["NSUserTrackingUsageDescription"],
   },
   {
@@ -93,16 +104,19 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
   {
     capability: "tags by NFC",
     pattern: /\bNFC(?:NDEF|Tag)ReaderSession\s*(?:\(|\s+alloc\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_NFCNDEFReaderSession", "OBJC_CLASS_$_NFCTagReaderSession"] },
     keys: ["NFCReaderUsageDescription"],
   },
   {
     capability: "health data",
     pattern: /\bHKHealthStore\s*(?:\(|\s+(?:alloc|new)\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_HKHealthStore"] },
     keys: ["NSHealthShareUsageDescription", "NSHealthUpdateUsageDescription"],
   },
   {
     capability: "the home",
     pattern: /\bHMHomeManager\s*(?:\(|\s+(?:alloc|new)\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_HMHomeManager"] },
     keys: ["NSHomeKitUsageDescription"],
   },
   {

@@ -318,6 +318,15 @@ export interface AssetFault {
   at: Place;
 }
 
+/** Code of Android that asks for a permission, or cannot do without it. */
+export interface PermissionRequest {
+  /** One of them has to be declared. */
+  names: readonly string[];
+  /** What the code does, as a sentence goes on after "the app's code". */
+  does: string;
+  at: Place;
+}
+
 /** What is known of an app's own source code. */
 export interface CodeFacts {
   calls: SdkCall[];
@@ -361,6 +370,8 @@ export interface CodeFacts {
   debugOptions: DebugOption[];
   /** The first place where shared code goes to the network by itself. */
   network: { what: string; at: Place } | undefined;
+  /** Permissions of Android that code asks for. */
+  permissionRequests: readonly PermissionRequest[];
   /** Requests of shared scripts whose host is written out. */
   requests: { scheme: string; host: string; at: Place }[];
   /** Calls in shared code of packages that are on one side alone, without a look at the platform. */

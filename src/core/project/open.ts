@@ -314,8 +314,9 @@ export function sheetsIn(folders: readonly string[]): SheetFile[] {
 }
 
 /**
- * Folders in which fetched packages lie, as absolute paths: those that are given, else the home of Gradle.
- * Source: docs.gradle.org, "The Directories and Files Gradle Uses".
+ * Folders in which fetched packages lie, as absolute paths: those that are given, else where the tools on this machine keep them.
+ * Sources: docs.gradle.org, "The Directories and Files Gradle Uses"; learn.microsoft.com, "Managing the global packages, cache, and temp folders"
+ * (NUGET_PACKAGES); developer.apple.com, "Locations settings" (derived data).
  */
 function packageFolders(given: readonly string[] | undefined): string[] {
   if (given) {
@@ -324,8 +325,15 @@ function packageFolders(given: readonly string[] | undefined): string[] {
         throw new ProjectProblem("packages-missing", `there is no folder of packages ${folder}`);
     return given.map((folder) => path.resolve(folder));
   }
-  const home = process.env.GRADLE_USER_HOME || path.join(homedir(), ".gradle");
-  return existsSync(path.join(home, "caches", "modules-2", "files-2.1")) ? [path.resolve(home)] : [];
+  const { GRADLE_USER_HOME, NUGET_PACKAGES } = process.env;
+  const gradle = GRADLE_USER_HOME || path.join(homedir(), ".gradle");
+  return [
+    ...(existsSync(path.join(gradle, "caches", "modules-2", "files-2.1")) ? [gradle] : []),
+    ...[
+      NUGET_PACKAGES || path.join(homedir(), ".nuget", "packages"),
+      path.join(homedir(), "Library", "Developer", "Xcode", "DerivedData"),
+    ].filter((folder) => existsSync(folder)),
+  ].map((folder) => path.resolve(folder));
 }
 
 function textOf(file: string): string {

@@ -1,6 +1,5 @@
 import path from "node:path";
 import type { FileTree, KeptValues } from "../files/tree.js";
-import { mavenStoreAt, type MavenStore } from "../gather/packages/maven-store.js";
 import { ProjectFiles } from "../gather/project-files.js";
 import { KIND_TITLES, type Survey } from "../model/app.js";
 import { RULE_NAMES } from "../rules/index.js";
@@ -46,7 +45,7 @@ export type ReadingStep = "settings" | "sheets" | "files" | "rules";
 export async function readProject(tree: FileTree, { parser, step, ...inputs }: ReadingInputs): Promise<ProjectReading> {
   adoptParser(parser);
   step("settings");
-  const project = new ProjectFiles(tree, storesOf(tree, inputs.packages), inputs.kept);
+  const project = new ProjectFiles(tree, reachedFrom(tree, inputs.packages), inputs.kept);
   const stated = project.logged(() => settingsTextOf(tree, inputs.settings));
   const settings = await settingsOf(stated.value);
   prepareParser(project, settings.settings);
@@ -75,12 +74,12 @@ function settingsTextOf(tree: FileTree, given: ReadingInputs["settings"]): Readi
 }
 
 /** Folders of packages as a tree of the project reaches them; what lies on another drive is not reached. */
-function storesOf(tree: FileTree, folders: readonly string[]): MavenStore[] {
+function reachedFrom(tree: FileTree, folders: readonly string[]): string[] {
   if (tree.place === undefined || !path.isAbsolute(tree.place)) return [];
   const from = tree.place;
   return folders.flatMap((folder) => {
     const relative = path.relative(from, folder);
-    return path.isAbsolute(relative) ? [] : (mavenStoreAt(tree, relative.split(path.sep).join("/")) ?? []);
+    return path.isAbsolute(relative) ? [] : relative.split(path.sep).join("/");
   });
 }
 

@@ -20,6 +20,7 @@ import { entryPoints } from "./entries.js";
 import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
+import { guardedRequests } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
 import { missingImports } from "./missing-imports.js";
@@ -230,8 +231,10 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
   });
 }
 
-function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
+function emptyFacts({ sink, app, sources, outside, wanted }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
+  const requests = guardedRequests(app, sources);
+  sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
   return {
     calls: [],
     imports: importFacts(sources),
@@ -249,6 +252,7 @@ function emptyFacts({ app, sources, outside, wanted }: AppCode): CodeFacts {
     debugOptions: developmentOptions(app, sources),
     components: [],
     network: networkUse(app, sources),
+    permissionRequests: requests.permissions,
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),

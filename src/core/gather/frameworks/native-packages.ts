@@ -10,10 +10,7 @@ import { readModule, type GradleBuild } from "../platforms/android/gradle/build.
 import { namespaceOf, noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
-import { filesMatching } from "../globbing.js";
-import { readAppleFramework } from "../packages/apple-frameworks.js";
-import { readGuardedPod } from "../packages/guarded-uses.js";
-import { readPodPrivacy } from "../packages/privacy-manifests.js";
+import { readPodContents } from "../packages/ios-packages.js";
 import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
 import { isTestScope, variantOfConfiguration } from "../platforms/android/configurations.js";
 import { moduleLevels } from "../platforms/android/side.js";
@@ -84,13 +81,7 @@ export function noteAndroidPackage(
 export function notePodspec(project: ProjectFiles, app: FactSink, file: string, name: string, sdk: string, helpers: HelperScripts): void {
   addSpecLevel({ project, helpers }, app, file, sdk, name);
   const spec = readPodspec(project, file, helpers);
-  if (spec) {
-    readGuardedPod(project, app, spec, { by: name, sdk });
-    readPodPrivacy(project, app, spec, name);
-    for (const pattern of spec.vendored)
-      for (const framework of filesMatching(project.tree, parentOf(file), pattern))
-        readAppleFramework(project, app, join(parentOf(file), framework), name, sdk);
-  }
+  if (spec) readPodContents(project, app, spec, { by: name, sdk });
   for (const dependency of spec?.dependencies ?? []) {
     if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
     app.packageNeed({

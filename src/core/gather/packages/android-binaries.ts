@@ -4,7 +4,7 @@ import type { LevelName, NativeLibrary } from "../../model/facts.js";
 import { uniquePlaces, type Place } from "../../model/place.js";
 import { baseName, join } from "../../model/paths.js";
 import type { GradleModule } from "../../model/gradle.js";
-import { known, possibleTexts } from "../../model/value.js";
+import { known, possibleTexts, textOf } from "../../model/value.js";
 import { entriesOf, placeOf } from "../../syntax/data.js";
 import { ELF_HEAD, readElf } from "../../syntax/elf.js";
 import { noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
@@ -60,8 +60,8 @@ export function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: 
     readMetadata(project, app, inside(METADATA), binary);
     readRulesFile(project, app, inside("proguard.txt"), by);
     readNativeLibraries(project, app, inside("jni"), binary);
-    readKotlinVersion(project, app, insideArchive(inside("classes.jar"), "META-INF"), binary);
-  } else readKotlinVersion(project, app, inside("META-INF"), binary);
+    readClasses(project, app, inside("classes.jar"), binary);
+  } else readClasses(project, app, file, binary);
 }
 
 /** Every library that the Android side takes in as a file, and the native libraries in its own modules. */
@@ -177,6 +177,40 @@ export function readNativeLibraries(project: ProjectFiles, app: FactSink, folder
       });
     }
   }
+}
+
+/** Which compilers the classes of a library ask for. */
+function readClasses(project: ProjectFiles, app: FactSink, jar: string, binary: AndroidBinary): void {
+  readKotlinVersion(project, app, insideArchive(jar, "META-INF"), binary);
+  readJavaVersion(project, app, jar, binary);
+}
+
+/**
+ * A compiler of Java reads class files of its own release and before; told where the app states which it compiles with.
+ * Source: The Java Virtual Machine Specification, 4.1 ("major_version": 44 and the release).
+ */
+function readJavaVersion({ tree }: ProjectFiles, app: FactSink, jar: string, { by, sdk }: AndroidBinary): void {
+  const toolchain = textOf(app.android?.module.settings.find(({ name }) => name === "jvmToolchain")?.values[0]);
+  if (toolchain === undefined) return;
+  const file = firstClass(tree, jar);
+  const head = file === undefined ? undefined : tree.part(file, 0, 8);
+  if (file === undefined || !head || head.length < 8) return;
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
+  const release = view.getUint16(6) - 44;
+  if (view.getUint32(0) === 0xcafebabe && release > Number(toolchain) && release < 100)
+    app.required({ level: "java", value: known(String(release), startOfFile(file)), by, sdk, from: "class files" });
+}
+
+function firstClass(tree: FileTree, jar: string): string | undefined {
+  for (const open = [""]; open.length > 0; ) {
+    const folder = open.pop() as string;
+    for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
+      const path = folder === "" ? name : `${folder}/${name}`;
+      if (kind === "folder" && path !== "META-INF") open.push(path);
+      else if (kind === "file" && name.endsWith(".class") && name !== "module-info.class") return insideArchive(jar, path);
+    }
+  }
+  return undefined;
 }
 
 /**

@@ -10,7 +10,7 @@ import type { FactSink } from "../sink.js";
 import { readAndroidBinary } from "./android-binaries.js";
 import { nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
 import { MavenMetadata, type Request } from "./maven-metadata.js";
-import type { MavenStore } from "./maven-store.js";
+import { mavenStoreAt, type MavenStore } from "./maven-store.js";
 
 /**
  * The packages that the Android side gets in the end, with what their archives ask for. Only where descriptions of packages are on this machine:
@@ -18,7 +18,7 @@ import type { MavenStore } from "./maven-store.js";
  */
 export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   const side = app.android;
-  const stores = side ? [...repositoriesInTree(project, app), ...project.stores] : [];
+  const stores = side ? [...repositoriesInTree(project, app), ...project.packageFolders.flatMap((folder) => mavenStoreAt(project.tree, folder) ?? [])] : [];
   if (!side || stores.length === 0) return;
   const metadata = new MavenMetadata(project, stores);
   const roots = [...side.modules.flatMap((module) => requestsOf(module)), ...requestsOfPackages(app)];

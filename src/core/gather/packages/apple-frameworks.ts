@@ -3,7 +3,8 @@ import { baseName, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { known } from "../../model/value.js";
 import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
-import { binaryForm } from "../platforms/ios/binary.js";
+import { binaryForm, binaryOf } from "../platforms/ios/binary.js";
+import { readGuardedBinary } from "./guarded-uses.js";
 import { readPrivacyManifest } from "./privacy-manifests.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
@@ -19,7 +20,7 @@ export function readLinkedFrameworks(project: ProjectFiles, app: FactSink): void
  * Source: Apple, "Distributing binary frameworks as Swift packages" and "MinimumOSVersion"; the property list that Xcode writes into an XCFramework.
  */
 export function readAppleFramework(project: ProjectFiles, app: FactSink, path: string, by: string, sdk: string): void {
-  if (path.endsWith(".framework")) readFramework(project, app, path, by, sdk);
+  if (/\.(framework|a|dylib)$/.test(path)) readFramework(project, app, path, by, sdk);
   if (!path.endsWith(".xcframework")) return;
   const file = join(path, "Info.plist");
   const list = at(project.tree.isFile(file) ? project.plist(file)?.root : undefined, "AvailableLibraries");
@@ -40,11 +41,12 @@ export function readAppleFramework(project: ProjectFiles, app: FactSink, path: s
     simulators: parts.some(({ variant }) => variant === "simulator"),
     at: placeOf(list),
   });
-  if (!device?.library.endsWith(".framework")) return;
-  readFramework(project, app, join(device.folder, device.library), by, sdk);
+  if (device) readFramework(project, app, join(device.folder, device.library), by, sdk);
 }
 
 function readFramework(project: ProjectFiles, app: FactSink, framework: string, by: string, sdk: string): void {
+  readGuardedBinary(project, app, binaryOf(framework), { by, sdk });
+  if (!framework.endsWith(".framework")) return;
   readMinimum(project, app, framework, by, sdk);
   readPrivacyManifest(project, app, join(framework, PRIVACY_MANIFEST), { by, taken: true });
 }

@@ -1,8 +1,10 @@
 import { ANY_GUARDED, GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
 import { ANY_RESTRICTED, RESTRICTED_INTERFACES } from "../../knowledge/restricted-interfaces.js";
-import { join, parentOf } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { formOfBinary, usesOfBinary } from "../../syntax/mach-o.js";
 import { filesMatching } from "../globbing.js";
+import { bytesIn } from "../platforms/ios/binary.js";
 import type { Podspec } from "../platforms/ios/podspec.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
@@ -45,6 +47,17 @@ function withFiles({ tree }: ProjectFiles, folder: string, pattern: string): str
   return tree.isFolder(join(folder, pattern)) ? `${pattern}/*` : pattern;
 }
 
+/** The same of source files that go into the build as they are. */
+export function readGuardedFiles(project: ProjectFiles, app: FactSink, files: readonly string[], owner: Owner): void {
+  const sources = files.filter((file) => SOURCE.test(file) && project.tree.isFile(file));
+  if (sources.length === 0) return;
+  note(
+    app,
+    project.part("guarded interfaces of files", sources, () => usesIn(project, sources)),
+    owner,
+  );
+}
+
 /** The same of the source files that the shipped target compiles. */
 export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   const target = app.ios?.target;
@@ -52,6 +65,45 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   const below = (folder: string): string[] => filesMatching(project.tree, folder, "**/*").map((file) => join(folder, file));
   const files = [...target.sources, ...target.synchronized.flatMap(below)].filter((file) => SOURCE.test(file) && project.tree.isFile(file));
   note(app, usesIn(project, new Set(files)), { by: undefined, sdk: undefined });
+}
+
+/**
+ * The same of what a framework or library that is linked as it is takes from the system: all of it in a dynamic one; of a static one only what
+ * the linker takes in.
+ */
+export function readGuardedBinary(project: ProjectFiles, app: FactSink, file: string, owner: Owner & { by: string }): void {
+  const { tree } = project;
+  const form = formOfBinary(bytesIn(tree, file));
+  if (!form) return;
+  const at = { file, line: 1, column: 1 };
+  const used = project.part("guarded interfaces of a binary", [file], () => {
+    const uses = usesOfBinary(bytesIn(tree, file), tree.size(file) ?? 0);
+    const has = ({ symbols = [], selectors = [] }: { symbols?: readonly string[]; selectors?: readonly string[] } = {}): boolean =>
+      symbols.some((name) => uses?.symbols.has(name)) || selectors.some((name) => uses?.selectors.has(name));
+    return (
+      uses && {
+        guarded: GUARDED_INTERFACES.filter(({ inBinary }) => has(inBinary)).map(({ capability }) => capability),
+        restricted: RESTRICTED_INTERFACES.filter(({ inBinary }) => has(inBinary)).map(({ category }) => category),
+      }
+    );
+  });
+  if (!used) {
+    app.blindSpot({ side: "ios", what: baseName(file), why: "too large to see which interfaces of the system it uses", places: [at] });
+    return;
+  }
+  note(
+    app,
+    {
+      guarded: GUARDED_INTERFACES.filter(({ capability }) => used.guarded.includes(capability)).map(({ capability, keys, perhaps }) => ({
+        capability,
+        keys,
+        perhaps: perhaps === true || form === "static",
+        at,
+      })),
+      restricted: form === "static" ? [] : used.restricted.map((category) => ({ category, at })),
+    },
+    owner,
+  );
 }
 
 /** What source files use, of each capability and each category the first place. */

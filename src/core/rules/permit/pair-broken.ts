@@ -1,7 +1,7 @@
 import { brokenFileOf } from "../../derive/incomplete.js";
+import { isWhole } from "../../derive/whole-side.js";
 import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
 import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
-import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { reactNativeExample, iosExample } from "../examples.js";
@@ -22,17 +22,6 @@ const app = (purpose: string) =>
       ),
     },
   );
-
-/** Whether all entries of a side are known: those of its files, or of the configuration that it is made from. */
-function isWhole(
-  { manifests, propertyLists, wholeConfig, openParts, openConfig, unseenPackages, configPlugins }: App,
-  side: "android" | "ios",
-): boolean {
-  if ((side === "android" ? manifests : propertyLists).length > 0) return true;
-  if (openConfig.includes(side) || openParts.some((open) => open.side === side) || configPlugins.some(({ writes }) => writes === "unknown"))
-    return false;
-  return wholeConfig.some((whole) => whole.side === side) && unseenPackages.length === 0;
-}
 
 export const pairBroken = defineRule({
   name: "permit/pair-broken",

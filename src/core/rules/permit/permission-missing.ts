@@ -1,4 +1,9 @@
 import type { App } from "../../model/app.js";
+import type { Entry } from "../../model/facts.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
+import { isWhole } from "../../derive/whole-side.js";
+import { homeOf } from "../../needs/context.js";
+import type { Wire } from "../../needs/wire.js";
 import type { RawFinding } from "../../model/finding.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
@@ -9,9 +14,9 @@ const sheet = quaymapSheet("on: android, permission: android.permission.ACCESS_F
 export const permissionMissing = defineRule({
   name: "permit/permission-missing",
   severity: "error",
-  title: "A permission that an SDK needs is missing",
+  title: "A permission that an SDK or the app's code needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {
@@ -19,7 +24,11 @@ export const permissionMissing = defineRule({
     silent: { ...quaymapAndroid({ manifest: `  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n` }), ...sheet },
   },
   check({ wires, app }) {
-    return [...findingsFromWires(wires, { rule: "permit/permission-missing" }), ...networkWithoutPermission(app)];
+    return [
+      ...findingsFromWires(wires, { rule: "permit/permission-missing" }),
+      ...networkWithoutPermission(app),
+      ...requestedByCode(app, wires),
+    ];
   },
 });
 
@@ -57,4 +66,46 @@ function networkWithoutPermission(app: App): RawFinding[] {
       subject: INTERNET,
     },
   ];
+}
+
+/**
+ * What code requests and no manifest declares is denied without a question. Source: developer.android.com, "Request runtime permissions".
+ */
+function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
+  if (!app.android || !isWhole(app, "android") || brokenFileOf(app, "android") !== undefined) return [];
+  const main = app.manifests.find((file) => file.includes("/main/")) ?? homeOf(app, "android", "manifest");
+  const told = new Set(wires.flatMap(({ need, state, wanted }) => (need.kind === "permission" && state !== "connected" ? wanted : [])));
+  const there = new Map<string, Entry[]>();
+  for (const entry of app.entries)
+    if (entry.kind === "permission" && entry.side === "android") there.set(entry.name, [...(there.get(entry.name) ?? []), entry]);
+  // A library from a registry may bring what it needs.
+  const open = app.dependencies.some(
+    ({ ecosystem, side, platform, test, name }) =>
+      (ecosystem === "maven" || ecosystem === "nuget") &&
+      side !== "ios" &&
+      !platform &&
+      !test &&
+      !app.graph?.packages.some((known) => known.name === name),
+  );
+  return (app.code?.permissionRequests ?? []).flatMap(({ names, does, at }): RawFinding[] => {
+    if (names.some((name) => told.has(name) || app.editorPermissions.includes(name))) return [];
+    const declared = names.flatMap((name) => there.get(name) ?? []);
+    const usable = declared.filter(({ removed, variant }) => !removed && !/debug/i.test(variant ?? ""));
+    const [name = ""] = names;
+    if (usable.length > 0) return [];
+    const [taken] = declared;
+    return [
+      {
+        side: "android",
+        ...(open && !taken ? { severity: "warning" as const } : {}),
+        message: `the app's code ${does}, but ${taken?.removed ? "a merge marker takes the permission out" : taken ? `only the ${taken.variant ?? "debug"} manifest declares it` : `no manifest declares ${does.endsWith(name) ? "it" : name}`}: ${does.endsWith(name) ? "the system denies it" : "the call fails"}`,
+        fix: taken?.removed
+          ? `remove the marker from ${taken.at.file}`
+          : `add <uses-permission android:name="${name}" /> to ${main}${open && !taken ? ", unless a library declares it" : ""}`,
+        places: [taken?.removed ? taken.at : { file: main, line: 1, column: 1 }, at],
+        subject: name,
+        ...(taken?.removed || !app.manifests.includes(main) ? {} : { quickFix: [{ do: "permission", file: main, name }] }),
+      },
+    ];
+  });
 }

@@ -4,6 +4,8 @@ import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
+import { isWhole } from "../../derive/whole-side.js";
+import { homeOf } from "../../needs/context.js";
 import type { Wire } from "../../needs/wire.js";
 import { defineRule } from "../rule.js";
 
@@ -14,7 +16,7 @@ export const purposeMissing = defineRule({
   severity: "error",
   title: "A purpose text is missing or empty",
   looksAt:
-    "The purpose texts in the property lists of all configurations, against what sheets require and against the protected APIs that native code uses which certainly goes into the app: files of the shipped target, and of installed packages by the source files of their podspecs. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
+    "The purpose texts in the property lists of all configurations, against what sheets require and against the protected APIs that code uses which certainly goes into the app: files of the shipped target, shared code, installed packages by the source files of their podspecs and manifests, and frameworks by the symbols that they import. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
   why: "The system terminates the app when it requests the resource, and the store rejects it.",
   advice: "Say in one sentence, in the reader's language, what the app uses the resource for.",
   examples: {
@@ -29,7 +31,7 @@ export const purposeMissing = defineRule({
 /** Texts that code needs which uses a guarded interface; those of which a sheet's need was told are left out. */
 function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
   // A text that seems to be missing may stand in a file that could not be read.
-  if (app.propertyLists.length === 0 || app.ios?.generated || brokenFileOf(app, "ios") !== undefined) return [];
+  if (!isWhole(app, "ios") || brokenFileOf(app, "ios") !== undefined) return [];
   const filled = new Set(
     app.entries.flatMap(({ kind, side, name, value, removed }) =>
       kind === "purposeText" && side === "ios" && !removed && (textOf(value) ?? "?").trim() !== "" ? name : [],
@@ -41,15 +43,16 @@ function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
   const first = missing.filter(
     (use) => !missing.some((other) => other.by === use.by && other !== use && use.keys.slice(1).includes(other.keys[0] ?? "")),
   );
+  const home = homeOf(app, "ios", "plist");
   return first.map(({ capability, keys: [key = ""], by, sdk, perhaps, at }) => ({
     side: "ios",
     sdk,
     ...(perhaps ? { severity: "note" as const } : {}),
     message: perhaps
       ? `${by === undefined ? "the app's own code" : by} can request ${capability}, but the property list has no ${key}`
-      : `${by === undefined ? "the app's own code" : by} uses ${capability}, but the property list has no ${key}: the store rejects the upload`,
-    fix: `add ${key} to ${app.propertyLists[0] ?? "the property list"}, with a sentence saying what it is used for`,
-    places: [{ file: app.propertyLists[0] ?? "", line: 1, column: 1 }, at],
+      : `${by === undefined ? "the app's own code" : by} uses ${capability}, but the property list has no ${key}: ${by === undefined ? "the system ends the app, or " : ""}the store rejects the upload`,
+    fix: `add ${key} to ${home}, with a sentence saying what it is used for`,
+    places: [{ file: home, line: 1, column: 1 }, at],
     subject: `${by ?? ""} ${key}`,
   }));
 }

@@ -16,9 +16,9 @@ export const reasonMissing = defineRule({
   severity: "error",
   title: "Code uses a required-reason API, but no privacy manifest gives a reason",
   looksAt:
-    "APIs for file timestamps, system boot time, disk space, active keyboards and user defaults: in the source files of the shipped target, and in those that the podspecs of installed packages take in; against the privacy manifests that get into the app, its own and those of its packages. Also a privacy manifest that is in no target.",
+    "APIs for file timestamps, system boot time, disk space, active keyboards and user defaults: in the source files of the shipped target, in those that the podspecs and manifests of installed packages take in, and among the symbols that dynamic frameworks import; against the privacy manifests that get into the app, its own and those of its packages. Also a privacy manifest that is in no target.",
   silentFor:
-    "Code under a preprocessor's condition, binaries, pods and Swift packages that are not in the project, iOS projects that a framework generates, and APIs that a language has its own names for (.NET).",
+    "Code under a preprocessor's condition, static libraries, pods and Swift packages that are not on this machine, iOS projects that a framework generates, and APIs that a language has its own names for (.NET).",
   why: "The store rejects the upload.",
   advice:
     "Say in the app's privacy manifest why each API category is used, with one of the reasons that the platform's documentation lists.",

@@ -32,6 +32,7 @@ export const unneeded = defineRule({
     const asked = new Set(
       sheets.flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "permission" ? mainText(value, "name") : []))),
     );
+    for (const { names } of app.code?.permissionRequests ?? []) for (const name of names) asked.add(name);
     return app.entries.flatMap(({ kind, name, by, at, removed }) => {
       if (kind !== "permission" || by !== undefined || removed || !RUNTIME_PERMISSIONS.has(name) || asked.has(name)) return [];
       const short = name.split(".").at(-1) ?? name;

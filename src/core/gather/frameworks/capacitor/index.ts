@@ -207,7 +207,7 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
   const sdk = sdkIdOf("npm", name);
   if (native.cordova !== undefined && native.android === undefined && native.podspec === undefined) {
     const description = readPluginXml(project, native.cordova);
-    if (description) notePlugin(app, description, sdk);
+    if (description) notePlugin(project, app, description, sdk);
     return;
   }
   const base = {

@@ -386,7 +386,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     app.optionsIn ??= plugin.at.file;
     noteVariables(app, plugin, description);
     if (!description) continue;
-    notePlugin(app, description, sdkOfPlugin(plugin.id));
+    notePlugin(project, app, description, sdkOfPlugin(plugin.id));
     noteGradleReferences(project, app, description);
     noteLinking(app, plugin, description, lists);
     for (const { name, side, at: place } of unknownServices(project, description))

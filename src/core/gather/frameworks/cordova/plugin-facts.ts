@@ -1,5 +1,6 @@
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { readGuardedFiles } from "../../packages/guarded-uses.js";
 import type { FactSink } from "../../sink.js";
 import type { Ecosystem, Entry } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
@@ -9,8 +10,15 @@ import { known } from "../../../model/value.js";
 import { descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { CordovaPlugin } from "./plugin-xml.js";
 
-/** What a plugin brings into the sides of an app: manifest and property-list entries, packages, pods. */
-export function notePlugin(app: FactSink, plugin: CordovaPlugin, sdk: string): void {
+/** What a plugin brings into the sides of an app: manifest and property-list entries, packages, pods, and what its code uses. */
+export function notePlugin(project: ProjectFiles, app: FactSink, plugin: CordovaPlugin, sdk: string): void {
+  const sources = app.ios ? plugin.platforms.flatMap(({ name, sources: own }) => (name === "ios" ? own : [])) : [];
+  readGuardedFiles(
+    project,
+    app,
+    sources.map(({ file }) => join(plugin.folder, file)),
+    { by: plugin.id, sdk },
+  );
   for (const platform of plugin.platforms) {
     const side = platform.name === "android" ? "android" : platform.name === "ios" ? "ios" : undefined;
     if (side === undefined || !app[side]) continue;
@@ -111,7 +119,7 @@ export function notePlist(app: FactSink, parent: string, elements: readonly XmlE
     });
   };
   entry("plist", parent, first.name === "string" ? text : undefined);
-  if (/UsageDescription$/.test(parent) && !text.includes("$")) entry("purposeText", parent, text);
+  if (/UsageDescription$/.test(parent)) entry("purposeText", parent, text);
   for (const string of elements.flatMap((element) => descendants(element, "string"))) {
     const at = string.source.place(string.textStart === -1 ? string.start : string.textStart);
     if (parent === "CFBundleURLTypes") entry("urlScheme", string.text.trim(), string.text.trim(), at);

@@ -11,11 +11,27 @@ export interface ManifestDependency {
   at: Place;
 }
 
+/** A target of a package, of those kinds that can get into an app. */
+export interface ManifestTarget {
+  name: string;
+  /** Linked as it was built before; its `path` is the binary. */
+  binary: boolean;
+  /** Its folder from that of the package; absent where it is not stated. */
+  path: string | undefined;
+  /** Files and folders in it that are left out. */
+  exclude: string[];
+  /** Names of targets that it takes in, in this package or others. */
+  needs: string[];
+}
+
 export interface SwiftManifest {
   file: string;
   name: string | undefined;
   iosTarget: Value | undefined;
   products: string[];
+  /** The targets of each product that names them. */
+  productTargets: Map<string, string[]>;
+  targets: ManifestTarget[];
   dependencies: ManifestDependency[];
 }
 
@@ -23,7 +39,7 @@ export interface SwiftManifest {
 export function readSwiftManifest(project: ProjectFiles, file: string): SwiftManifest | undefined {
   const script = project.script(file);
   if (!script) return undefined;
-  const manifest: SwiftManifest = { file, name: undefined, iosTarget: undefined, products: [], dependencies: [] };
+  const manifest: SwiftManifest = { file, name: undefined, iosTarget: undefined, products: [], productTargets: new Map(), targets: [], dependencies: [] };
   const constants = new Map<string, Expr>();
   const textOfExpr = (expr: Expr | undefined): string | undefined => plainText(expr?.kind === "name" ? constants.get(expr.name) : expr);
   const itemsOfExpr = (expr: Expr | undefined): Expr[] => {
@@ -43,9 +59,30 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
     }
     for (const item of itemsOfExpr(namedArg(call, "products"))) {
       const name = item.kind === "call" ? textOfExpr(namedArg(item, "name")) : undefined;
-      if (name) manifest.products.push(name);
+      if (!name || item.kind !== "call") continue;
+      manifest.products.push(name);
+      manifest.productTargets.set(
+        name,
+        itemsOfExpr(namedArg(item, "targets")).flatMap((target) => textOfExpr(target) ?? []),
+      );
     }
+    for (const item of itemsOfExpr(namedArg(call, "targets"))) addTarget(item);
     for (const item of itemsOfExpr(namedArg(call, "dependencies"))) addDependency(item);
+  };
+
+  const addTarget = (item: Expr): void => {
+    const kind = item.kind === "call" ? callName(item) : undefined;
+    const name = item.kind === "call" ? textOfExpr(namedArg(item, "name")) : undefined;
+    if (item.kind !== "call" || name === undefined || !/^(target|binaryTarget)$/.test(kind ?? "")) return;
+    manifest.targets.push({
+      name,
+      binary: kind === "binaryTarget",
+      path: textOfExpr(namedArg(item, "path")),
+      exclude: itemsOfExpr(namedArg(item, "exclude")).flatMap((path) => textOfExpr(path) ?? []),
+      needs: itemsOfExpr(namedArg(item, "dependencies")).flatMap(
+        (need) => textOfExpr(need) ?? (need.kind === "call" ? (textOfExpr(namedArg(need, "name") ?? positional(need)[0]) ?? []) : []),
+      ),
+    });
   };
 
   const addDependency = (item: Expr): void => {

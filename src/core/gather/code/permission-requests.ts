@@ -1,0 +1,83 @@
+import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
+import type { App } from "../../model/app.js";
+import type { PermissionRequest } from "../../model/code.js";
+import type { Place } from "../../model/place.js";
+import { closing } from "../../syntax/code/callee.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+const ANY = new RegExp(
+  [...PERMISSION_DIALOGS.map(({ asks }) => asks), ...GUARDED_CALLS.map(({ pattern }) => pattern), /\bgetUserMedia\s*\(/]
+    .map(({ source }) => source)
+    .join("|"),
+);
+
+/** What the app's own code asks the system for, each once. */
+export interface GuardedRequests {
+  /** By permissions of Android. */
+  permissions: PermissionRequest[];
+  /** What needs a text in the property list of iOS: one of the keys. */
+  texts: { capability: string; keys: readonly string[]; at: Place }[];
+}
+
+/** Reads it from the sources; code for debug builds alone, and for one flavour, is left out. */
+export function guardedRequests({ kind }: App, sources: readonly SourceFile[]): GuardedRequests {
+  const permissions = new Map<string, PermissionRequest>();
+  const texts = new Map<string, GuardedRequests["texts"][number]>();
+  for (const source of sources) {
+    if (!ANY.test(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant")) continue;
+    const text = withoutComments(source.text);
+    for (const request of named(source, text)) keep(permissions, request.names, request);
+    for (const { capability, permissions: names = [], texts: keys = [], at } of [
+      ...called(kind, source, text),
+      ...captured(kind, source, text),
+    ]) {
+      const [android, ios] = [runsOn(source, "android"), runsOn(source, "ios")];
+      if (android && names.length > 0) keep(permissions, names, { names, does: `uses ${capability}`, at });
+      if (ios && keys.length > 0) keep(texts, keys, { capability, keys, at });
+    }
+  }
+  return { permissions: [...permissions.values()], texts: [...texts.values()] };
+}
+
+function keep<T>(found: Map<string, T>, names: readonly string[], one: T): void {
+  const key = names.join(" ");
+  if (!found.has(key)) found.set(key, one);
+}
+
+function runsOn({ side, guards }: SourceFile, one: "android" | "ios"): boolean {
+  if (side !== "shared") return side === one;
+  const only = guards.filter(({ kind }) => kind === "android" || kind === "ios");
+  return only.length === 0 || only.some(({ kind }) => kind === one);
+}
+
+/** Permissions by their names, in files that ask a person for them. */
+function named(source: SourceFile, text: string): PermissionRequest[] {
+  const dialog = PERMISSION_DIALOGS.find(({ languages, asks }) => languages.includes(source.language) && asks.test(text));
+  if (!dialog || !runsOn(source, "android")) return [];
+  return [...text.matchAll(dialog.names)].flatMap((match): PermissionRequest[] => {
+    const written = match[1] ?? match[2] ?? "";
+    const name = ANDROID_PERMISSION_PREFIX + (/[a-z]/.test(written) ? written.replace(/(?<=[a-z])(?=[A-Z])/g, "_").toUpperCase() : written);
+    return ASKED_PERMISSIONS.has(name) ? [{ names: [name], does: `requests ${name}`, at: source.place(match.index) }] : [];
+  });
+}
+
+type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts"> & { at: Place };
+
+function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
+  return GUARDED_CALLS.flatMap((call): Guarded[] => {
+    const match = call.framework === kind && source.language === call.language ? call.pattern.exec(text) : null;
+    return match ? [{ ...call, at: source.place(match.index) }] : [];
+  });
+}
+
+/** What pages in the app's web view capture. */
+function captured(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
+  if ((kind !== "cordova" && kind !== "capacitor") || source.side !== "shared") return [];
+  return [...text.matchAll(/\bgetUserMedia\s*\(/g)].flatMap((match) => {
+    const wanted = text.slice(match.index, closing(text, match.index + match[0].length - 1));
+    const at = source.place(match.index);
+    return PAGE_CAPTURE.flatMap(({ member, ...guarded }) => (member.test(wanted) ? [{ ...guarded, at }] : []));
+  });
+}

@@ -1,0 +1,154 @@
+import type { Language } from "../model/code.js";
+
+/** How code of a kind asks a person for a permission of Android by its name. */
+export interface PermissionDialog {
+  languages: readonly Language[];
+  /** A call that asks. */
+  asks: RegExp;
+  /** What names permissions; the first group that holds is the name, as the platform or a binding writes it. */
+  names: RegExp;
+}
+
+/**
+ * Sources: developer.android.com, "Request runtime permissions"; reactnative.dev, "PermissionsAndroid"; docs.unity3d.com, "Permission.RequestUserPermission";
+ * learn.microsoft.com, "Permissions in .NET for Android" (Android.Manifest.Permission).
+ */
+export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
+  {
+    languages: ["kotlin", "java"],
+    asks: /\brequestPermissions?\s*\(|\bRequest(?:Multiple)?Permissions?\s*\(|\blaunchPermissionRequest\b|\bremember(?:Multiple)?PermissionsState\s*\(/,
+    names: /\b(?:Manifest\.)?permission\.([A-Z][A-Z_]+)\b|"android\.permission\.([A-Z_]+)"/g,
+  },
+  {
+    languages: ["javascript", "typescript", "tsx"],
+    asks: /\bPermissionsAndroid\s*\.\s*request(?:Multiple)?\s*\(/,
+    names: /\bPERMISSIONS\s*(?:\.\s*|\[\s*["'])([A-Z_]+)\b|["']android\.permission\.([A-Z_]+)["']/g,
+  },
+  {
+    languages: ["csharp"],
+    asks: /\bRequestUserPermissions?\s*\(|\bRequestPermissions\s*\(/,
+    names: /\bManifest\.Permission\.([A-Z]\w+)|"android\.permission\.([A-Z_]+)"/g,
+  },
+];
+
+/** A call of a framework's own interface that the system guards. */
+export interface GuardedCall {
+  framework: "dotnet" | "unity";
+  language: Language;
+  pattern: RegExp;
+  /** What it asks for, as a sentence goes on after "uses". */
+  capability: string;
+  /** Permissions of Android, one of which the manifest must have. */
+  permissions?: readonly string[];
+  /** Keys of the property list of iOS, one of which must be there. */
+  texts?: readonly string[];
+}
+
+const CAMERA = "android.permission.CAMERA";
+const MICROPHONE = "android.permission.RECORD_AUDIO";
+const FINE = "android.permission.ACCESS_FINE_LOCATION";
+const COARSE = "android.permission.ACCESS_COARSE_LOCATION";
+
+const dotnet = (pattern: RegExp, capability: string, permissions: readonly string[], ...texts: readonly string[]): GuardedCall => ({
+  framework: "dotnet",
+  language: "csharp",
+  pattern,
+  capability,
+  permissions,
+  texts,
+});
+/** Asks for or checks one of the framework's permissions. */
+const permission = (name: string): RegExp => new RegExp(`\\bPermissions\\s*\\.\\s*RequestAsync\\s*<\\s*(?:\\w+\\.)*${name}\\s*>`);
+
+/**
+ * Calls of a framework's own interfaces that end in an exception, or end the app, where a side does not declare what they need.
+ * Sources: learn.microsoft.com, ".NET MAUI" (and Xamarin.Essentials): "Permissions", "Geolocation", "Media picker", "Contacts", "Vibration", and the reference of .NET for iOS;
+ * docs.unity3d.com, "iOS Player settings", "Other Settings" (usage descriptions); developer.mozilla.org, "MediaDevices: getUserMedia()", with
+ * developer.android.com, "PermissionRequest" (RESOURCE_VIDEO_CAPTURE, RESOURCE_AUDIO_CAPTURE), and Apple, "Requesting authorization to capture and save media".
+ */
+export const GUARDED_CALLS: readonly GuardedCall[] = [
+  dotnet(permission("Camera"), "the camera", [CAMERA], "NSCameraUsageDescription"),
+  dotnet(permission("Microphone"), "the microphone", [MICROPHONE], "NSMicrophoneUsageDescription"),
+  dotnet(permission("Speech"), "speech recognition", [MICROPHONE], "NSSpeechRecognitionUsageDescription"),
+  dotnet(permission("LocationWhenInUse"), "the location", [FINE, COARSE], "NSLocationWhenInUseUsageDescription"),
+  dotnet(permission("LocationAlways"), "the location at all times", [FINE, COARSE], "NSLocationAlwaysAndWhenInUseUsageDescription"),
+  dotnet(permission("ContactsRead"), "contacts", ["android.permission.READ_CONTACTS"], "NSContactsUsageDescription"),
+  dotnet(permission("ContactsWrite"), "contacts", ["android.permission.WRITE_CONTACTS"], "NSContactsUsageDescription"),
+  dotnet(
+    permission("CalendarRead"),
+    "calendars",
+    ["android.permission.READ_CALENDAR"],
+    "NSCalendarsUsageDescription",
+    "NSCalendarsFullAccessUsageDescription",
+  ),
+  dotnet(
+    permission("CalendarWrite"),
+    "calendars",
+    ["android.permission.WRITE_CALENDAR"],
+    "NSCalendarsUsageDescription",
+    "NSCalendarsFullAccessUsageDescription",
+    "NSCalendarsWriteOnlyAccessUsageDescription",
+  ),
+  dotnet(permission("Photos"), "photos", [], "NSPhotoLibraryUsageDescription"),
+  dotnet(permission("PhotosAddOnly"), "adding photos", [], "NSPhotoLibraryAddUsageDescription"),
+  dotnet(permission("PostNotifications"), "notifications", ["android.permission.POST_NOTIFICATIONS"]),
+  dotnet(
+    /\bGeolocation\s*\.\s*(?:Default\s*\.\s*)?(?:Get(?:LastKnown)?LocationAsync|StartListeningForegroundAsync)\s*\(/,
+    "the location",
+    [FINE, COARSE],
+    "NSLocationWhenInUseUsageDescription",
+  ),
+  dotnet(/\bMediaPicker\s*\.\s*(?:Default\s*\.\s*)?Capture(?:Photo|Video)Async\s*\(/, "the camera", [CAMERA], "NSCameraUsageDescription"),
+  dotnet(
+    /\bContacts\s*\.\s*(?:Default\s*\.\s*)?(?:PickContactAsync|GetAllAsync)\s*\(/,
+    "contacts",
+    ["android.permission.READ_CONTACTS"],
+    "NSContactsUsageDescription",
+  ),
+  dotnet(/\bVibration\s*\.\s*(?:Default\s*\.\s*)?Vibrate\s*\(|\bHapticFeedback\s*\.\s*(?:Default\s*\.\s*)?Perform\s*\(/, "vibration", [
+    "android.permission.VIBRATE",
+  ]),
+  // The system's own interfaces, as bindings name them.
+  dotnet(/\bRequestWhenInUseAuthorization\s*\(/, "the location", [], "NSLocationWhenInUseUsageDescription"),
+  dotnet(/\bRequestAlwaysAuthorization\s*\(/, "the location at all times", [], "NSLocationAlwaysAndWhenInUseUsageDescription"),
+  dotnet(/\bRequestAccessForMediaType(?:Async)?\s*\(\s*AV\w+\.Video\b/, "the camera", [], "NSCameraUsageDescription"),
+  dotnet(
+    /\bRequestAccessForMediaType(?:Async)?\s*\(\s*AV\w+\.Audio\b|\bRequestRecordPermission\s*\(/,
+    "the microphone",
+    [],
+    "NSMicrophoneUsageDescription",
+  ),
+  dotnet(/\bnew\s+CB(?:Central|Peripheral)Manager\s*\(/, "Bluetooth", [], "NSBluetoothAlwaysUsageDescription"),
+  dotnet(/\bnew\s+CM(?:Pedometer|MotionActivityManager)\s*\(/, "physical activity", [], "NSMotionUsageDescription"),
+  dotnet(/\bSFSpeechRecognizer\s*\.\s*RequestAuthorization\s*\(/, "speech recognition", [], "NSSpeechRecognitionUsageDescription"),
+  dotnet(/\bRequestTrackingAuthorization(?:Async)?\s*\(/, "tracking", [], "NSUserTrackingUsageDescription"),
+  dotnet(/\bRequestAccess(?:Async)?\s*\(\s*CNEntityType\s*\.\s*Contacts\b/, "contacts", [], "NSContactsUsageDescription"),
+  dotnet(/\bDeviceOwnerAuthenticationWithBiometrics\b/, "Face ID", [], "NSFaceIDUsageDescription"),
+  {
+    framework: "unity",
+    language: "csharp",
+    pattern: /\bnew\s+WebCamTexture\s*\(/,
+    capability: "the camera",
+    texts: ["NSCameraUsageDescription"],
+  },
+  {
+    framework: "unity",
+    language: "csharp",
+    pattern: /\bMicrophone\s*\.\s*Start\s*\(/,
+    capability: "the microphone",
+    texts: ["NSMicrophoneUsageDescription"],
+  },
+  {
+    framework: "unity",
+    language: "csharp",
+    pattern: /\bInput\s*\.\s*location\s*\.\s*Start\s*\(/,
+    capability: "the location",
+    texts: ["NSLocationWhenInUseUsageDescription"],
+  },
+];
+
+/** What a page of an app can capture: members of the argument of `getUserMedia`. */
+export const PAGE_CAPTURE: readonly (Required<Pick<GuardedCall, "capability" | "permissions" | "texts">> & { member: RegExp })[] = [
+  { member: /\bvideo\s*:\s*(?!false\b)/, capability: "the camera", permissions: [CAMERA], texts: ["NSCameraUsageDescription"] },
+  { member: /\baudio\s*:\s*(?!false\b)/, capability: "the microphone", permissions: [MICROPHONE], texts: ["NSMicrophoneUsageDescription"] },
+];
