@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { permitsOf } from "../../src/core/project/permits.js";
-import { iosExample, privacyManifest, reactNativeExample } from "../../src/core/rules/examples.js";
+import { iosExample, privacyManifest, reactNativeExample, xcodeExample } from "../../src/core/rules/examples.js";
 import { permitsText } from "../../src/views/text/permits.js";
 import { styleFor } from "../../src/views/text/style.js";
 import { reportOf, surveyOf } from "../helpers/memory.js";
@@ -14,6 +14,14 @@ const app = (files: Files) => iosExample({ synchronized: ["Pilot"] }, files);
 const swift = (body: string): Files => ({ "Pilot/Log.swift": `import Foundation\n\nfunc log() {\n  ${body}\n}\n` });
 const objc = (body: string): Files => ({ "Pilot/Log.m": `#import <Foundation/Foundation.h>\n\nvoid Log(void) {\n  ${body}\n}\n` });
 const DEFAULTS = "UserDefaults.standard.set(1, forKey: key)";
+
+/** A project whose target leaves a file of its folder out. */
+const leavesOut = (name: string): Files => ({
+  "Pilot.xcodeproj/project.pbxproj": xcodeExample({
+    synchronized: ["Pilot"],
+    objects: `E1 = { isa = PBXFileSystemSynchronizedBuildFileExceptionSet; membershipExceptions = ( ${name}, ); target = T1; };`,
+  }).replace("PBXFileSystemSynchronizedRootGroup;", "PBXFileSystemSynchronizedRootGroup; exceptions = ( E1, );"),
+});
 
 async function told(files: Files): Promise<string[]> {
   const { findings } = await reportOf(files, { today: "2026-11-28" });
@@ -38,6 +46,12 @@ describe("the app's own code", () => {
     ]);
   });
 
+  it("counts where another file is left out, and a manifest that is left out does not", async () => {
+    const reason = { [MANIFEST]: privacyManifest("UserDefaults", "CA92.1") };
+    expect(await told(app({ ...swift(DEFAULTS), ...leavesOut("Old.swift") }))).toHaveLength(1);
+    expect(await told(app({ ...swift(DEFAULTS), ...reason, ...leavesOut("PrivacyInfo.xcprivacy") }))).toHaveLength(2);
+  });
+
   it("is held against what the manifest in the app says, all in one finding", async () => {
     const both = swift(`${DEFAULTS}; _ = ProcessInfo.processInfo.systemUptime; _ = UITextInputMode.activeInputModes`);
     expect(await told(app({ ...both, [MANIFEST]: privacyManifest("UserDefaults", "CA92.1") }))).toEqual([
@@ -47,6 +61,7 @@ describe("the app's own code", () => {
 
   it.each<[string, Files]>([
     ["with a reason", { ...swift(DEFAULTS), [MANIFEST]: privacyManifest("UserDefaults", "CA92.1") }],
+    ["in a file that its folder's target leaves out", { ...swift(DEFAULTS), ...leavesOut("Log.swift") }],
     ["that names it in a comment", swift(`// ${DEFAULTS}`)],
     ["that names it in a text", swift('print("UserDefaults")')],
     ["of debug builds", swift(`#if DEBUG\n  ${DEFAULTS}\n  #endif`)],

@@ -1,3 +1,4 @@
+import { isWithin } from "./paths.js";
 import type { Place } from "./place.js";
 
 /** A target of an Xcode project. */
@@ -15,12 +16,20 @@ export interface IosTargetFacts {
   resources: string[];
   /** Source files that the target compiles. */
   sources: string[];
-  /** Folders whose files belong to the target by lying there. */
+  /** Folders whose files belong to the target by lying there, */
   synchronized: string[];
+  /** but for these. */
+  leftOut: string[];
   /** Texts of the target's script phases. */
   scripts: string[];
   /** Product names of Swift packages, and whether the target links each. */
   packageProducts: { product: string; package: string | undefined; linked: boolean; at: Place }[];
   /** Source files that the target compiles, where the project names each. */
   sourcesAt: ReadonlyMap<string, Place>;
+}
+
+/** Whether a target takes in a file: it is listed, or lies in a folder of the target's and is not left out there. */
+export function takesIn({ sources, resources, synchronized, leftOut }: IosTargetFacts, file: string): boolean {
+  if (sources.includes(file) || resources.includes(file)) return true;
+  return synchronized.some((folder) => isWithin(file, folder)) && !leftOut.some((path) => isWithin(file, path));
 }

@@ -141,7 +141,7 @@ function addUses(read: ReadBytes, length: number, uses: BinaryUses, budget: { na
 
 function* commandsIn(commands: Buffer | undefined): Generator<[command: number, body: Buffer]> {
   if (!commands) return;
-  for (let at = 0; at + 8 <= commands.length; ) {
+  for (let at = 0; at + 8 <= commands.length;) {
     const size = commands.readUInt32LE(at + 4);
     if (size < 8 || at + size > commands.length) return;
     yield [commands.readUInt32LE(at), commands.subarray(at, at + size)];

@@ -3,6 +3,7 @@ import type { Dependency } from "../../model/facts.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
+import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import type { SourceFile } from "./sources.js";
 
@@ -169,9 +170,7 @@ function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): 
   const found: CodeFacts["elsewhere"] = [];
   for (const source of sources) {
     if (source.side !== "ios" || source.language !== "swift") continue;
-    const owners = ios.allTargets.filter(
-      ({ sources: files, synchronized }) => files.includes(source.file) || synchronized.some((folder) => isWithin(source.file, folder)),
-    );
+    const owners = ios.allTargets.filter((target) => takesIn(target, source.file));
     const [owner] = owners;
     if (owners.length !== 1 || !owner || /test/.test(owner.type)) continue;
     for (const match of source.text.matchAll(/^[ \t]*(?:@\w+\s+)?import\s+(?:struct\s+|class\s+|func\s+)?(\w+)/gm)) {

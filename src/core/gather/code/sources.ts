@@ -4,6 +4,7 @@ import type { App } from "../../model/app.js";
 import type { CodeFile, Guard, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { baseName, isWithin, parentOf } from "../../model/paths.js";
+import { takesIn } from "../../model/xcode.js";
 import { sourceFiles } from "../platforms/source-text.js";
 import { isScript, languageOf } from "../../syntax/code/languages.js";
 import { parseCode, type Batch, type ParsedCode } from "../../syntax/code/process.js";
@@ -102,17 +103,20 @@ function flavorsIn({ android }: App): string[] {
  * project, nothing is said.
  */
 export function outsideTargets({ ios }: App, sources: readonly SourceFile[]): Set<SourceFile> {
-  const listed = new Set(ios?.allTargets.flatMap((target) => target.sources) ?? []);
+  const targets = ios?.allTargets ?? [];
+  const listed = new Set(targets.flatMap((target) => target.sources));
   const folders = new Set([...listed].map(parentOf));
-  const whole = ios?.allTargets.flatMap(({ synchronized }) => synchronized) ?? [];
+  const whole = targets.flatMap(({ synchronized }) => synchronized);
+  const leftOut = targets.flatMap((target) => target.leftOut);
   return new Set(
     sources.filter(
       ({ file, side }) =>
         side === "ios" &&
         /\.(swift|mm?)$/.test(file) &&
-        folders.has(parentOf(file)) &&
         !listed.has(file) &&
-        !whole.some((folder) => isWithin(file, folder)),
+        (whole.some((folder) => isWithin(file, folder))
+          ? leftOut.includes(file) && !targets.some((target) => takesIn(target, file))
+          : folders.has(parentOf(file))),
     ),
   );
 }

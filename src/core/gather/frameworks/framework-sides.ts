@@ -73,6 +73,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     resources: [],
     sources: [],
     synchronized: [],
+    leftOut: [],
     scripts: [],
     packageProducts: [],
     sourcesAt: new Map(),

@@ -202,7 +202,7 @@ function readJavaVersion({ tree }: ProjectFiles, app: FactSink, jar: string, { b
 }
 
 function firstClass(tree: FileTree, jar: string): string | undefined {
-  for (const open = [""]; open.length > 0; ) {
+  for (const open = [""]; open.length > 0;) {
     const folder = open.pop() as string;
     for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
       const path = folder === "" ? name : `${folder}/${name}`;

@@ -18,7 +18,9 @@ import { mavenStoreAt, type MavenStore } from "./maven-store.js";
  */
 export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   const side = app.android;
-  const stores = side ? [...repositoriesInTree(project, app), ...project.packageFolders.flatMap((folder) => mavenStoreAt(project.tree, folder) ?? [])] : [];
+  const stores = side
+    ? [...repositoriesInTree(project, app), ...project.packageFolders.flatMap((folder) => mavenStoreAt(project.tree, folder) ?? [])]
+    : [];
   if (!side || stores.length === 0) return;
   const metadata = new MavenMetadata(project, stores);
   const roots = [...side.modules.flatMap((module) => requestsOf(module)), ...requestsOfPackages(app)];

@@ -1,6 +1,7 @@
 import { ANY_GUARDED, GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
 import { ANY_RESTRICTED, RESTRICTED_INTERFACES } from "../../knowledge/restricted-interfaces.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
+import { takesIn } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { formOfBinary, usesOfBinary } from "../../syntax/mach-o.js";
 import { filesMatching } from "../globbing.js";
@@ -63,7 +64,9 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   const target = app.ios?.target;
   if (!target) return;
   const below = (folder: string): string[] => filesMatching(project.tree, folder, "**/*").map((file) => join(folder, file));
-  const files = [...target.sources, ...target.synchronized.flatMap(below)].filter((file) => SOURCE.test(file) && project.tree.isFile(file));
+  const files = [...target.sources, ...target.synchronized.flatMap(below)].filter(
+    (file) => SOURCE.test(file) && takesIn(target, file) && project.tree.isFile(file),
+  );
   note(app, usesIn(project, new Set(files)), { by: undefined, sdk: undefined });
 }
 

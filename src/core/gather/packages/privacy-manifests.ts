@@ -2,6 +2,7 @@ import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { MERGED_BY_PODS, PRIVACY_MANIFEST } from "../../knowledge/restricted-interfaces.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Place } from "../../model/place.js";
+import { takesIn } from "../../model/xcode.js";
 import { known, textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, itemsOf, placeOf, textAt, type Data } from "../../syntax/data.js";
@@ -18,8 +19,7 @@ const NOT_OWN = /(^|\/)(Pods|build|DerivedData|Carthage|SourcePackages)(\/|$)|\.
 export function readPrivacyManifests(project: ProjectFiles, index: FolderIndex, app: FactSink): void {
   const { ios } = app;
   if (!ios) return;
-  const takes = (file: string) => (target: (typeof ios.allTargets)[number]) =>
-    target.resources.includes(file) || target.synchronized.some((folder) => isWithin(file, folder));
+  const takes = (file: string) => (target: (typeof ios.allTargets)[number]) => takesIn(target, file);
   const merged = ios.pods !== undefined && mergesWithPods(project, app, ios.pods.file);
   // A package, a pod or a project of its own takes in what lies in its folder.
   const others: string[] = [];

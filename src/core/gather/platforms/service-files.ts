@@ -4,6 +4,7 @@ import type { AndroidSide, IosSide } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
 import type { ServiceFile } from "../../model/facts.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
+import { takesIn } from "../../model/xcode.js";
 import { known, textOf, type Value } from "../../model/value.js";
 import { placeOf, type Data } from "../../syntax/data.js";
 import type { XcodeProject } from "./ios/xcode-project.js";
@@ -135,8 +136,6 @@ function readIosFiles(
       }),
     ),
   );
-  const members = new Set(side.targets.flatMap((target) => target.resources));
-  const synchronized = side.targets.flatMap((target) => target.synchronized);
   const scripts = side.targets.flatMap((target) => target.scripts).join("\n");
   const files: ServiceFile[] = [];
   for (const [folder, { files: names }] of foldersBelow(index, xcode.folder)) {
@@ -158,15 +157,8 @@ function readIosFiles(
       const file = readFile(project, path, "ios", undefined, named);
       if (!file) continue;
       const stem = name.replace(/\.\w+$/, "").split(/[-_.]/)[0] as string;
-      const read =
-        members.has(path) || synchronized.some((root) => isWithin(path, root))
-          ? true
-          : stem !== "" && scripts.includes(stem)
-            ? undefined
-            : false;
-      const takers = side.targets.filter(
-        (target) => target.resources.includes(path) || target.synchronized.some((root) => isWithin(path, root)),
-      );
+      const takers = side.targets.filter((target) => takesIn(target, path));
+      const read = takers.length > 0 ? true : stem !== "" && scripts.includes(stem) ? undefined : false;
       files.push({
         ...file,
         ...(side.targets.length > 1 && takers.length > 0 ? { targets: takers.map((target) => target.name) } : {}),

@@ -39,7 +39,15 @@ export interface SwiftManifest {
 export function readSwiftManifest(project: ProjectFiles, file: string): SwiftManifest | undefined {
   const script = project.script(file);
   if (!script) return undefined;
-  const manifest: SwiftManifest = { file, name: undefined, iosTarget: undefined, products: [], productTargets: new Map(), targets: [], dependencies: [] };
+  const manifest: SwiftManifest = {
+    file,
+    name: undefined,
+    iosTarget: undefined,
+    products: [],
+    productTargets: new Map(),
+    targets: [],
+    dependencies: [],
+  };
   const constants = new Map<string, Expr>();
   const textOfExpr = (expr: Expr | undefined): string | undefined => plainText(expr?.kind === "name" ? constants.get(expr.name) : expr);
   const itemsOfExpr = (expr: Expr | undefined): Expr[] => {

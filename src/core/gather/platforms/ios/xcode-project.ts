@@ -1,7 +1,7 @@
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { Place } from "../../../model/place.js";
-import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
+import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { Requirement } from "../../../versions/swiftpm.js";
 import type { IosTargetFacts } from "../../../model/xcode.js";
 import { BuildSettings, layerOf, layerOfFile } from "./settings.js";
@@ -48,6 +48,29 @@ export interface XcodeProject {
   start: Place;
 }
 
+/** Files of a synchronized folder that a target leaves out, or that one takes in which has not the folder. */
+interface FolderException {
+  group: string;
+  folder: string;
+  /** The target's id. */
+  of: string | undefined;
+  files: string[];
+}
+
+/** Source: Xcode 16's project files (PBXFileSystemSynchronizedBuildFileExceptionSet). */
+function exceptionsIn(objects: Data, paths: ReturnType<typeof resolveGroups>): FolderException[] {
+  return entriesOf(objects).flatMap(([group, { value }]) => {
+    const folder = textAt(value, "isa") === "PBXFileSystemSynchronizedRootGroup" ? paths.get(group)?.resolved : undefined;
+    if (folder === undefined) return [];
+    return textsOf(at(value, "exceptions")).map((id) => ({
+      group,
+      folder,
+      of: textAt(at(objects, id), "target"),
+      files: textsOf(at(objects, id, "membershipExceptions")),
+    }));
+  });
+}
+
 /** Reads `project.pbxproj`. Source: the format's own files; Xcode help for the meaning of build phases and settings. */
 export function readXcodeProject(project: ProjectFiles, path: string): XcodeProject | undefined {
   const file = join(path, "project.pbxproj");
@@ -81,6 +104,7 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
   };
 
   const projectConfigurations = configurationsOf(textAt(rootObject, "buildConfigurationList"));
+  const exceptions = exceptionsIn(objects, paths);
   const targets: IosTarget[] = [];
   for (const id of ids(at(rootObject, "targets"))) {
     const target = get(id);
@@ -148,6 +172,14 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
         ? [{ product: product.text, package: textAt(entry, "package"), linked: products.has(dependency), at: product.place }]
         : [];
     });
+    const own = ids(at(target, "fileSystemSynchronizedGroups"));
+    const leftOut: string[] = [];
+    for (const { group, folder, of, files } of exceptions) {
+      if (of !== id) continue;
+      for (const file of files.map((one) => join(folder, one)))
+        if (own.includes(group)) leftOut.push(file);
+        else (/\.(swift|mm?|c|cc|cpp)$/.test(file) ? sources : resources).push(file);
+    }
     targets.push({
       name,
       type: textAt(target, "productType") ?? textAt(target, "isa") ?? "",
@@ -158,7 +190,8 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
       embedded,
       resources,
       sources,
-      synchronized: ids(at(target, "fileSystemSynchronizedGroups")).flatMap((group) => paths.get(group)?.resolved ?? []),
+      synchronized: own.flatMap((group) => paths.get(group)?.resolved ?? []),
+      leftOut,
       scripts,
       packageProducts,
       sourcesAt,
