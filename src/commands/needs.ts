@@ -2,8 +2,9 @@ import { existsSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
 import { Args, Flags } from "@oclif/core";
 import { DiskTree } from "../core/files/disk.js";
-import type { Page } from "../core/project/package-needs/index.js";
-import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem } from "./base.js";
+import type { Survey } from "../core/model/app.js";
+import type { PackageNeeds, PackagePage, Page } from "../core/project/package-needs/index.js";
+import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, type CommonFlags } from "./base.js";
 import { core } from "./core.js";
 
 export default class NeedsCommand extends EnredoCommand {
@@ -34,7 +35,7 @@ export default class NeedsCommand extends EnredoCommand {
       flags,
     );
     const isKnown = survey.apps.some(({ dependencies }) => dependencies.some(({ name }) => name === args.package));
-    if (!found && !isKnown)
+    if (!found && !isKnown && flags.from === undefined)
       throw new UsageProblem(
         `no page of ${args.package} is here: it is not installed; give its folder with --from, or a saved page with --page`,
       );
@@ -46,7 +47,10 @@ export default class NeedsCommand extends EnredoCommand {
       this.output(sheetFromPage(page, args.package, own?.ecosystem ?? "npm", sdk));
       return;
     }
-    const all = survey.apps.map((app) => packageNeeds(app, args.package, page));
+    const all =
+      isKnown || flags.from === undefined
+        ? survey.apps.map((app) => packageNeeds(app, args.package, page))
+        : await this.asGuest(args, flags, survey, page);
     const having = all.filter(({ isIn }) => isIn);
     const shown = (having.length > 0 ? having : all.slice(0, 1)).map((needs) => ({
       ...needs,
@@ -59,6 +63,20 @@ export default class NeedsCommand extends EnredoCommand {
     }
     const { needsText } = await import("../views/text/needs.js");
     this.output(needsText(shown, page, this.style(flags), flags.verbose ?? false));
+  }
+
+  /** What the first app would have to do for a package that lies in a folder, read as if it were installed. */
+  private async asGuest(
+    args: { package: string; dir: string },
+    flags: CommonFlags & { from?: string },
+    survey: Survey,
+    page: PackagePage | undefined,
+  ): Promise<PackageNeeds[]> {
+    const { packageNeeds, withPackage } = await core();
+    const [app] = survey.apps;
+    const tree = app && withPackage(new DiskTree(path.resolve(args.dir)), app, args.package, new DiskTree(path.resolve(flags.from ?? "")));
+    const seen = tree && (await this.load(tree, flags)).survey.apps.find(({ name }) => name === app.name);
+    return seen ? [packageNeeds(seen, args.package, page, true)] : survey.apps.map((one) => packageNeeds(one, args.package, page));
   }
 
   private async pageFor(
@@ -77,7 +95,11 @@ export default class NeedsCommand extends EnredoCommand {
       if (!statSync(from, { throwIfNoEntry: false })?.isDirectory()) throw new UsageProblem(`there is no folder ${from}`);
       const project = new ProjectFiles(new DiskTree(path.resolve(from)));
       const found = pageIn(project, "");
-      if (!found) throw new UsageProblem(`the folder ${from} has no README`);
+      if (!found) {
+        if (!project.tree.isFile("package.json") && !project.tree.isFile("pubspec.yaml"))
+          throw new UsageProblem(`the folder ${from} holds no package: it has no package.json, pubspec.yaml or README`);
+        return undefined;
+      }
       const named = (one: Page): Page => ({ ...one, file: slashed(path.join(from, one.file)) });
       const beside = pagesBeside(project, "");
       return {

@@ -12,6 +12,7 @@ export { againstBaseline, baselineOf, readBaseline } from "./project/baseline.js
 export { confirmLog, sidesOfLog } from "./project/confirm/confirm.js";
 export { readLog } from "./project/confirm/read-log.js";
 export { broughtIn } from "./project/diff.js";
+export { withPackage } from "./project/package-needs/guest.js";
 export { packageNeeds, pageIn, pageOfPackage, pagesBeside, readPage, sheetFromPage } from "./project/package-needs/index.js";
 export { acceptEntries } from "./project/patch/accept.js";
 export { findSheets } from "./project/sheet-files.js";

@@ -3,8 +3,17 @@ import path from "node:path";
 import { describe, expect, inject, it } from "vitest";
 import { binaryForm } from "../../src/core/gather/platforms/ios/binary.js";
 import { DiskTree } from "../../src/core/files/disk.js";
+import { quaymapIos, reactNativeExample } from "../../src/core/rules/examples.js";
 import { enredo } from "../helpers/in-process.js";
 import { temporaryFolder, write } from "../helpers/program.js";
+
+/** The iOS side of an app of React Native, with its property list. */
+const iosSide = (entries = ""): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(quaymapIos(entries, { Podfile: "platform :ios, '15.0'\ntarget 'Pilot' do\n  use_native_modules!\nend\n" })).map(
+      ([file, text]) => [`ios/${file}`, text],
+    ),
+  );
 
 interface TraceDocument {
   schema: string;
@@ -151,6 +160,32 @@ describe("sheet", () => {
     expect(states.filter((state) => state !== "connected")).toEqual([]);
   });
 
+  it("draft takes of what the app has only what the SDK's page and code ask for", async () => {
+    const name = "@quaymap/react-native";
+    const text = (key: string): string => `<key>${key}</key><string>Shows the chart.</string>`;
+    const app = reactNativeExample(
+      { [name]: "4.2.0" },
+      {
+        ...iosSide(text("NSContactsUsageDescription") + text("NSCameraUsageDescription")),
+        [`node_modules/${name}/package.json`]: JSON.stringify({ name, version: "4.2.0" }),
+        [`node_modules/${name}/RNQuaymap.podspec`]:
+          "Pod::Spec.new do |s|\n  s.name = 'RNQuaymap'\n  s.version = '4.2.0'\n  s.source_files = 'ios/*.m'\nend\n",
+        [`node_modules/${name}/ios/Scan.m`]: "void scan(void) {\n  [[CBCentralManager alloc] init];\n}\n",
+      },
+    );
+    const lines = async (files: Record<string, string>): Promise<string[]> => {
+      const { stdout } = await enredo(["sheet", "draft", "quaymap", "--from", temporaryFolder(files)]);
+      return stdout.split("\n").flatMap((line) => /^ {4}(purposeText: \w+|optional: true)/.exec(line)?.[1] ?? []);
+    };
+    const page = `# Quaymap\n\n## iOS setup\n\n\`\`\`xml\n${text("NSCameraUsageDescription")}\n\`\`\`\n\nIf you track, add:\n\n\`\`\`xml\n${text("NSMotionUsageDescription")}\n\`\`\`\n`;
+    expect(await lines({ ...app, [`node_modules/${name}/README.md`]: page })).toEqual([
+      "purposeText: NSCameraUsageDescription",
+      "purposeText: NSMotionUsageDescription",
+      "optional: true",
+      "purposeText: NSBluetoothAlwaysUsageDescription",
+    ]);
+  });
+
   it("a broken sheet is a finding, and the other sheets still count", async () => {
     const folder = temporaryFolder();
     expect((await enredo(["demo", path.join(folder, "demo")])).code).toBe(0);
@@ -192,6 +227,61 @@ describe("secrets", () => {
       const { stdout, stderr } = await enredo(args);
       for (const key of keys) expect(stdout + stderr, `${args.join(" ")} prints ${key.slice(0, 5)}…`).not.toContain(key);
     }
+  });
+});
+
+describe("needs of a package that is not in the app", () => {
+  const project = reactNativeExample({}, iosSide());
+  const guest = {
+    "package.json": '{ "name": "@tidewire/react-native", "version": "1.4.0" }',
+    "RNTidewire.podspec":
+      "Pod::Spec.new do |s|\n  s.name = 'RNTidewire'\n  s.version = '1.4.0'\n  s.platforms = { :ios => '16.0' }\n  s.source_files = 'ios/*.swift'\nend\n",
+    "ios/Scanner.swift": "import CoreBluetooth\nlet manager = CBCentralManager()\n",
+    "android/build.gradle": "apply plugin: 'com.android.library'\nandroid {\n  defaultConfig {\n    minSdkVersion 26\n  }\n}\n",
+    "android/src/main/AndroidManifest.xml":
+      '<manifest xmlns:android="http://schemas.android.com/apk/res/android"><uses-permission android:name="android.permission.BLUETOOTH_SCAN" /></manifest>',
+  };
+  const ask = async (files: Record<string, string>, folder: Record<string, string>, ...more: string[]) =>
+    enredo(["needs", "@tidewire/react-native", temporaryFolder(files), "--from", temporaryFolder(folder), ...more]);
+
+  it("are read from its folder, with its levels and what it brings", async () => {
+    const { stdout, code } = await ask(project, guest);
+    expect(code).toBe(0);
+    for (const line of [
+      /not in this app yet/,
+      /~ to fix +minSdk 26/,
+      /✓ it brings +permission android\.permission\.BLUETOOTH_SCAN/,
+      /✗ to do +purpose text NSBluetoothAlwaysUsageDescription/,
+      /~ to fix +iosTarget 16\.0/,
+      /4 steps: 1 that it brings, 3 to do/,
+    ])
+      expect(stdout).toMatch(line);
+    // In a Flutter app too.
+    const flutter = {
+      "pubspec.yaml": "name: crewboard\ndependencies:\n  flutter:\n    sdk: flutter\n",
+      "android/app/build.gradle": "apply plugin: 'com.android.application'\nandroid {\n  defaultConfig {\n    minSdk = 24\n  }\n}\n",
+      "android/settings.gradle": "include ':app'\n",
+    };
+    const pubspec =
+      "name: tidewire\nversion: 1.4.0\nflutter:\n  plugin:\n    platforms:\n      android:\n        package: example.tidewire\n        pluginClass: Tidewire\n";
+    const dart = await enredo([
+      "needs",
+      "tidewire",
+      temporaryFolder(flutter),
+      "--from",
+      temporaryFolder({ ...guest, "pubspec.yaml": pubspec }),
+    ]);
+    expect(dart.stdout).toMatch(/minSdk 26/);
+  });
+
+  it("change nothing in the app, and are refused for a folder that holds no package", async () => {
+    const folder = temporaryFolder(project);
+    const before = readFileSync(path.join(folder, "package.json"), "utf8");
+    await enredo(["needs", "@tidewire/react-native", folder, "--from", temporaryFolder(guest)]);
+    expect(readFileSync(path.join(folder, "package.json"), "utf8")).toBe(before);
+    expect(existsSync(path.join(folder, "node_modules"))).toBe(false);
+    const { code, stderr } = await ask(project, { "notes.txt": "" });
+    expect([code, /holds no package/.test(stderr)]).toEqual([2, true]);
   });
 });
 

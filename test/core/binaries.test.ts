@@ -2,7 +2,10 @@ import { describe, expect, it } from "vitest";
 import { androidBlock, androidExample, iosExample, reactNativeExample } from "../../src/core/rules/examples.js";
 import { ArchivesTree } from "../../src/core/files/archives.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
-import { zip } from "../helpers/archives.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
+import { survey } from "../../src/core/project/survey.js";
+import { monorepo } from "../helpers/dotnet-apps.js";
+import { packed, zip } from "../helpers/archives.js";
 import { reportOf } from "../helpers/memory.js";
 
 /** Archives as SDKs hand them out: what goes wrong with them, and what looks wrong and is right. */
@@ -251,6 +254,25 @@ describe("an archive in the tree", () => {
       "tidewire-1.4.aar",
       "-keep class example.tidewire.** { *; }",
     ]);
+  });
+});
+
+describe("an archive in a package of .NET", () => {
+  it("is read where the package was fetched, in the version that the app has", async () => {
+    const permission = (name: string) => manifest(`<uses-permission android:name="android.permission.${name}" />`);
+    const at = (version: string, framework: string) =>
+      `store/gullpost.mobile/${version}/lib/${framework}/gullpost.aar!/AndroidManifest.xml`;
+    const files = packed({
+      ...monorepo,
+      [at("5.1.0", "net9.0-android35.0")]: permission("CAMERA"),
+      [at("5.1.0", "net8.0-android34.0")]: permission("RECORD_AUDIO"),
+      [at("5.2.0", "net9.0-android35.0")]: permission("READ_SMS"),
+    });
+    const { apps } = await survey(new ProjectFiles(new MemoryTree(files), ["store"]));
+    const brought = apps.flatMap(({ entries }) =>
+      entries.flatMap(({ kind, name, by }) => (kind === "permission" && by ? `${name} ${by}` : [])),
+    );
+    expect([...new Set(brought)]).toEqual(["android.permission.CAMERA Gullpost.Mobile"]);
   });
 });
 

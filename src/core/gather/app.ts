@@ -12,6 +12,7 @@ import { readAndroidBinaries } from "./packages/android-binaries.js";
 import { readIosPackages } from "./packages/ios-packages.js";
 import { readLinkedFrameworks } from "./packages/apple-frameworks.js";
 import { readGuardedCode } from "./packages/guarded-uses.js";
+import { readNugetPackages } from "./packages/nuget-packages.js";
 import { readPrivacyManifests } from "./packages/privacy-manifests.js";
 import { readPackageGraph } from "./packages/android-graph.js";
 import { ancestors, readManifest } from "./packages/packages.js";
@@ -75,6 +76,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   framework.complete(discovery, detected, app);
   readAndroidBinaries(project, app);
   readPackageGraph(project, app);
+  readNugetPackages(project, app);
   readGuardedCode(project, app);
   readPrivacyManifests(project, discovery.index, app);
   readLinkedFrameworks(project, app);

@@ -1,7 +1,7 @@
 import type { App } from "../model/app.js";
 import type { Dependency } from "../model/facts.js";
 import type { Place } from "../model/place.js";
-import { KEY_OF, NEED_KINDS, type NeedKind, type PackageKey } from "../model/sheet.js";
+import { KEY_OF, NEED_KINDS, type NeedKind, type PackageKey, type SheetNeed } from "../model/sheet.js";
 import { scalar, type DraftedNeed, type DraftSubject } from "./drafting.js";
 import { NEEDS } from "./kinds/index.js";
 
@@ -34,12 +34,19 @@ const COMMON = new Set([
   "example",
 ]);
 
+/** A step that a page of the SDK asks for. */
+export type PageNeed = Pick<SheetNeed, "on" | "kind" | "value" | "at"> & { optional: boolean };
+
 /**
- * Writes a sheet out of the wiring that one SDK has in an app. Each line says where it came from; what only may belong to the SDK is
- * marked `unsure`. With `everything` all that the app states counts as the SDK's: for an app that holds only what came with it.
- * `undefined` when the SDK is not in the app.
+ * Writes a sheet out of the wiring that one SDK has in an app, what its packages' code uses, and what their pages ask for. Each line says where it
+ * came from; what only may belong to the SDK is marked `unsure`, and left out where pages or code of the SDK say what it needs. With `everything`
+ * all that the app states counts as the SDK's: for an app that holds only what came with it. `undefined` when the SDK is not in the app.
  */
-export function draftSheet(app: App, sdk: string, { everything = false } = {}): string | undefined {
+export function draftSheet(
+  app: App,
+  sdk: string,
+  { everything = false, steps }: { everything?: boolean; steps?: readonly PageNeed[] | undefined } = {},
+): string | undefined {
   const packages = app.dependencies.filter((dependency) => dependency.sdk === sdk && !dependency.test);
   if (packages.length === 0) return undefined;
   const words = wordsOf(
@@ -58,9 +65,39 @@ export function draftSheet(app: App, sdk: string, { everything = false } = {}): 
     ...packageLines(app, sdk, packages, mentions),
   ];
   const subject: DraftSubject = { app, sdk, packages, mentions };
-  const needs = NEED_KINDS.flatMap((kind) => (NEEDS[kind].draft?.(subject) ?? []).flatMap((need) => needLines(kind, need)));
+  const told = toldByPackages(subject, steps ?? []);
+  const drafted = NEED_KINDS.flatMap((kind) => (NEEDS[kind].draft?.(subject) ?? []).map((need) => ({ kind, ...need })));
+  const own =
+    everything || (steps === undefined && told.length === 0)
+      ? drafted
+      : drafted.filter((need) => !/^(permission|purposeText)$/.test(need.kind) || need.unsure === undefined || told.some(isSame(need)));
+  const more = told.filter((need) => !own.some(isSame(need)));
+  const needs = NEED_KINDS.flatMap((kind) =>
+    [...own, ...more].filter((need) => need.kind === kind).flatMap((need) => needLines(kind, need)),
+  );
   lines.push(...(needs.length === 0 ? ["needs: []"] : ["needs:", ...needs]));
   return `${lines.join("\n")}\n`;
+}
+
+type Drafted = DraftedNeed & { kind: NeedKind };
+
+function isSame({ kind, value, on }: Drafted): (other: Drafted) => boolean {
+  return (other) => other.kind === kind && other.value === value && (other.on === on || other.on === "both" || on === "both");
+}
+
+/** What pages of the SDK's packages ask for, and the texts without which their code must not be shipped. */
+function toldByPackages({ app, packages }: DraftSubject, steps: readonly PageNeed[]): Drafted[] {
+  const asked = steps.map(({ on, kind, value, optional, at }): Drafted => {
+    const text = typeof value === "string" ? scalar(value) : JSON.stringify(value);
+    return { kind, on, value: text, from: at, ...(optional ? { optional } : {}) };
+  });
+  const uses = app.guardedUses.flatMap(({ by, keys: [key = ""], perhaps, at }): Drafted[] =>
+    !perhaps && packages.some(({ name }) => name === by) ? [{ kind: "purposeText", on: "ios", value: scalar(key), from: at }] : [],
+  );
+  const used = new Set(uses.map(({ value }) => value));
+  // What the code of a package uses in any case is not for some apps only.
+  const needed = asked.map((need) => (need.kind === "purposeText" && used.has(need.value) ? { ...need, optional: false } : need));
+  return [...needed, ...uses.filter((use) => !asked.some(isSame(use)))];
 }
 
 /** The SDK's packages by registry: those that the app names, and those that packages of the SDK bring. */
@@ -89,10 +126,11 @@ function packageLines(app: App, sdk: string, packages: readonly Dependency[], me
   });
 }
 
-function needLines(kind: NeedKind, { on, value, from: place, unsure, also = [] }: DraftedNeed): string[] {
+function needLines(kind: NeedKind, { on, value, from: place, unsure, optional, also = [] }: DraftedNeed): string[] {
   return [
     `  - on: ${on}`,
     `    ${kind}: ${value}${from(place)}${unsure === undefined ? "" : `; unsure: ${unsure}`}`,
+    ...(optional ? ["    optional: true"] : []),
     ...also.map(({ file, line }) => `    # also at ${file}:${line}`),
   ];
 }

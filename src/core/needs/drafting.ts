@@ -22,6 +22,8 @@ export interface DraftedNeed {
   from: Place;
   /** Why it may not be the SDK's, in words that follow "unsure:". */
   unsure?: string;
+  /** For some apps only. */
+  optional?: boolean;
   /** Further places of the same. */
   also?: readonly Place[];
 }

@@ -1,5 +1,6 @@
 import type { PackageNeeds, PackagePage } from "../../core/project/package-needs/index.js";
 import type { Wire, WireState } from "../../core/needs/wire.js";
+import { GUEST } from "../../core/model/guest.js";
 import { appLine } from "./check.js";
 import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
@@ -24,14 +25,20 @@ export function needsText(all: readonly PackageNeeds[], page: PackagePage | unde
     }));
     for (const { side, wires } of sides) {
       if (wires.length === 0) continue;
-      lines.push(`  ${style.bold(SIDE_TITLES[side])}`, ...wires.flatMap((wire) => stepLines(wire, style, verbose)), "");
+      lines.push(
+        `  ${style.bold(SIDE_TITLES[side])}`,
+        ...wires.flatMap((wire) => stepLines(wire, isIn || !isBrought(wire, name) ? WORDS[wire.state] : BROUGHT, style, verbose)),
+        "",
+      );
     }
     const shown = sides.flatMap(({ wires }) => wires);
-    const count = (...states: Wire["state"][]): number =>
-      shown.filter(({ state, need }) => states.includes(state) && !need.optional).length;
+    const needed = shown.filter((wire) => !isLeftOut(wire) && !wire.need.optional);
+    const brought = isIn ? [] : needed.filter((wire) => isBrought(wire, name));
+    const count = (...states: Wire["state"][]): number => needed.filter(({ state }) => states.includes(state)).length;
     const optional = shown.filter(({ need, state }) => need.optional && state !== "connected").length;
     const counts: [many: number, what: string][] = [
-      [count("connected"), "done"],
+      [count("connected") - brought.length, "done"],
+      [brought.length, "that it brings"],
       [count("missing", "loose"), "to do"],
       [count("unknown"), "unsure"],
       [optional, "optional and open"],
@@ -64,9 +71,21 @@ function rankOf({ state, need }: Wire): number {
   return ["missing", "loose", "unknown", "connected", "unneeded"].indexOf(state) + (need.optional && state !== "connected" ? 2.5 : 0);
 }
 
-function stepLines(wire: Wire, style: Style, verbose: boolean): string[] {
+/** What a package that is not in the app yet would bring along. */
+const BROUGHT = "it brings";
+
+function isBrought({ state, need, places }: Wire, name: string): boolean {
+  return (
+    state === "connected" &&
+    need.derived !== undefined &&
+    places.length > 0 &&
+    places.every(({ file }) => file.includes(`node_modules/${name}/`) || file.includes(`${GUEST}/`))
+  );
+}
+
+function stepLines(wire: Wire, said: string, style: Style, verbose: boolean): string[] {
   const { need, state, found, wanted, why, fix, places } = wire;
-  const { sign, word } = isLeftOut(wire) ? OPTIONAL_MARK : { sign: STATE_MARKS[state].sign, word: WORDS[state] };
+  const { sign, word } = isLeftOut(wire) ? OPTIONAL_MARK : { sign: STATE_MARKS[state].sign, word: said };
   const label = `    ${sign} ${word.padEnd(10)}`;
   const paint =
     state === "connected"

@@ -145,8 +145,11 @@ function sheetOf(page: Page, name: string, steps: PackagePage["steps"]): Sheet {
   };
 }
 
-/** What a page asks for, and what the package's own files do, held against an app. A package that is not in it is taken as if it were. */
-export function packageNeeds(app: App, name: string, page: PackagePage | undefined): PackageNeeds {
+/**
+ * What a page asks for, and what the package's own files do, held against an app. A package that is not in it is taken as if it were.
+ * @param guest whether the package is only seen as if it were in the app
+ */
+export function packageNeeds(app: App, name: string, page: PackagePage | undefined, guest = false): PackageNeeds {
   const own = app.dependencies.filter((dependency) => dependency.name === name && !dependency.test);
   const [first] = own;
   const ecosystem = first?.ecosystem ?? "npm";
@@ -171,7 +174,7 @@ export function packageNeeds(app: App, name: string, page: PackagePage | undefin
           need.derived === undefined || !side.wires.some((other) => other.need.derived === undefined && other.need.what === need.what),
       ),
   }));
-  return { app, package: name, sdk, isIn: first !== undefined, trace: { ...trace, sides } };
+  return { app, package: name, sdk, isIn: first !== undefined && !guest, trace: { ...trace, sides } };
 }
 
 function asIfIn(app: App, name: string, ecosystem: Dependency["ecosystem"], sdk: string): Dependency[] {
