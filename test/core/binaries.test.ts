@@ -210,11 +210,12 @@ describe("an archive in the tree", () => {
     [
       "placeholder, where convention plugins may give it a value",
       {
+        dependencies: "implementation files('libs/tidewire-1.4.aar')\n}\napply plugin: 'app'\ndependencies {",
         files: {
           ...inside({
             "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
           }),
-          "buildSrc/src/main/groovy/app.gradle": "apply plugin: 'com.android.application'\n",
+          "buildSrc/src/main/groovy/app.gradle": "println name\n",
         },
       },
     ],

@@ -25,7 +25,7 @@ export function foreignTo(
     const suffixes = own.flatMap(({ value, variant }) => {
       const base = own.find((id) => id.variant === undefined);
       const [text, plain] = [textOf(value), textOf(base?.value)];
-      return variant !== undefined && text !== undefined && plain !== undefined && text.startsWith(`${plain}.`)
+      return variant !== undefined && variant !== file.variant && text !== undefined && plain !== undefined && text.startsWith(`${plain}.`)
         ? text.slice(plain.length)
         : [];
     });

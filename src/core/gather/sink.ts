@@ -476,10 +476,10 @@ function plainBuild({
   wrapper,
   settings,
   includedBuilds,
-  hasConventions,
+  conventions,
   daemonJdk,
 }: GradleBuild): AndroidSide["build"] {
-  return { folder, settingsFile, root, modules, wrapper, settings, includedBuilds, hasConventions, daemonJdk };
+  return { folder, settingsFile, root, modules, wrapper, settings, includedBuilds, conventions, daemonJdk };
 }
 
 function plainTarget<T extends IosSide["target"]>(target: T): IosSide["target"] {

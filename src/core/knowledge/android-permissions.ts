@@ -67,3 +67,15 @@ export const ASKED_PERMISSIONS: ReadonlySet<string> = new Set([
     .split(/\s+/)
     .map((name) => ANDROID_PERMISSION_PREFIX + name),
 ]);
+
+/** The level of the system from which on a permission exists: before it, it is granted to nobody. Source: the same reference, "Added in API level". */
+export const PERMISSION_SINCE: Readonly<Record<string, number>> = Object.fromEntries(
+  (
+    [
+      [29, "ACCESS_BACKGROUND_LOCATION ACTIVITY_RECOGNITION ACCESS_MEDIA_LOCATION"],
+      [31, "BLUETOOTH_SCAN BLUETOOTH_CONNECT BLUETOOTH_ADVERTISE SCHEDULE_EXACT_ALARM"],
+      [33, "POST_NOTIFICATIONS READ_MEDIA_IMAGES READ_MEDIA_VIDEO READ_MEDIA_AUDIO NEARBY_WIFI_DEVICES USE_EXACT_ALARM"],
+      [34, "READ_MEDIA_VISUAL_USER_SELECTED"],
+    ] as const
+  ).flatMap(([level, names]) => names.split(" ").map((name) => [ANDROID_PERMISSION_PREFIX + name, level])),
+);

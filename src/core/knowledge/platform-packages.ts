@@ -56,3 +56,9 @@ export const NATIVE_NAME = /(^|[/-])react-native-(?!(web|windows|macos)$)|^expo-
  * Source: developer.android.com, "Android Gradle plugin"; kotlinlang.org, "Configure a Gradle project".
  */
 export const PLATFORM_BUILD_PLUGIN = /^(com\.android\.(application|library)$|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|androidx\.)/;
+
+/**
+ * Plugins of the platforms and of Gradle itself: they come with others, or without a class path. Source: docs.gradle.org, "Gradle Plugin Reference".
+ */
+export const PLATFORM_PLUGIN =
+  /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;

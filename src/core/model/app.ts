@@ -293,8 +293,8 @@ export interface AppFacts {
   readonly doubledClasses: readonly { first: string; second: string; count: number; example: string; sdk: string; at: Place[] }[];
   /** Libraries that need newer Java interfaces to be made available on old systems, by their own metadata. */
   readonly desugaringNeeds: readonly { by: string; sdk: string; at: Place }[];
-  /** Placeholders in manifests of libraries, which the app's build has to give a value. */
-  readonly placeholderNeeds: readonly { name: string; by: string; sdk: string | undefined; at: Place }[];
+  /** Placeholders in manifests of libraries and in the app's own (by nobody), which the app's build has to give a value. */
+  readonly placeholderNeeds: readonly { name: string; by: string | undefined; sdk: string | undefined; at: Place }[];
   /** Names of library packages whose minimum level the app's manifest sets aside. */
   readonly overriddenLibraries: readonly string[];
   /** Manifests that packages bring. */

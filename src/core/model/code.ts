@@ -291,7 +291,18 @@ export interface BridgeFact {
 
 /** A component that the system makes by its name, and that cannot start. */
 export interface ComponentFault {
-  what: "class" | "exported" | "service type" | "scene delegate" | "storyboard";
+  what:
+    | "class"
+    | "exported"
+    | "service type"
+    | "scene delegate"
+    | "storyboard"
+    | "link category"
+    | "link host"
+    | "file provider"
+    | "authority"
+    | "initializer"
+    | "resource";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
   element: string;

@@ -92,8 +92,8 @@ export interface GradleBuildFacts {
   /** Plugins and repositories that the settings declare for the whole build. */
   settings: GradleModule;
   includedBuilds: string[];
-  /** Convention plugins stand in the build: they may do what no script says. */
-  hasConventions: boolean;
+  /** Plugins of the build's own, by their ids: they may do what no script says. */
+  conventions: string[];
   /** The JDK that the build's daemon runs on, where the project fixes it. */
   daemonJdk: Value | undefined;
 }

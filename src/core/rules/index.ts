@@ -13,6 +13,7 @@ import { serviceMissing } from "./parity/service-missing.js";
 import { componentBroken } from "./project/component-broken.js";
 import { debugOption } from "./project/debug-option.js";
 import { assetMissing } from "./source/asset-missing.js";
+import { buildStops } from "./project/build-stops.js";
 import { valueMissing } from "./project/value-missing.js";
 import { onlyInVariant } from "./version/only-in-variant.js";
 import { configApart } from "./project/config-apart.js";
@@ -181,6 +182,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   serviceMissing,
   componentBroken,
   debugOption,
+  buildStops,
   valueMissing,
   assetMissing,
   onlyInVariant,

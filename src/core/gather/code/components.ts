@@ -9,7 +9,9 @@ import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
 import { children, type XmlElement } from "../../syntax/xml.js";
 import { namespaceOf } from "../platforms/android/manifest.js";
+import { manifestFile } from "../platforms/android/side.js";
 import type { ProjectFiles } from "../project-files.js";
+import { manifestFaults } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
@@ -33,7 +35,7 @@ interface OwnClass {
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
 export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
   if (!KINDS.has(app.kind)) return [];
-  return [...androidFaults(project, app, new OwnClasses(sources)), ...sceneFaults(project, index, app, sources)];
+  return [...androidFaults(project, app, new OwnClasses(sources), sources), ...sceneFaults(project, index, app, sources)];
 }
 
 /** Where the header of a class without a body ends. */
@@ -100,7 +102,7 @@ class OwnClasses {
   }
 }
 
-function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): ComponentFault[] {
+function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses, sources: readonly SourceFile[]): ComponentFault[] {
   const faults: ComponentFault[] = [];
   if (!app.android) return faults;
   const target = Math.max(
@@ -112,14 +114,24 @@ function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): Co
   const permissions = new Set(
     app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
   );
-  const roots = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).flatMap((file) => project.xml(file)?.root ?? []);
+  const main = app.android.module;
+  const own = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).map((file) => ({ file, module: main }));
+  const ofModules = app.android.modules.flatMap((module) => {
+    const file = module === main ? undefined : manifestFile(project, module);
+    return file === undefined ? [] : [{ file, module }];
+  });
+  const manifests = [...own, ...ofModules].flatMap(({ file, module }) => {
+    const root = project.xml(file)?.root;
+    return root ? [{ root, module }] : [];
+  });
+  const roots = manifests.map(({ root }) => root);
   const exported = new Set(
     roots.flatMap((root) =>
       componentsOf(root).flatMap(({ element }) => (element.attributes.has("android:exported") ? simpleName(element) : [])),
     ),
   );
-  for (const root of roots) {
-    const namespace = namespaceOf(root, app.android.module);
+  for (const { root, module } of manifests) {
+    const namespace = namespaceOf(root, module);
     for (const { element, tag } of [
       ...children(root, "application").map((element) => ({ element, tag: "application" })),
       ...componentsOf(root),
@@ -159,7 +171,7 @@ function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses): Co
         }
     }
   }
-  return faults;
+  return [...faults, ...manifestFaults(project, app, roots, sources)];
 }
 
 function componentsOf(root: XmlElement): { element: XmlElement; tag: string }[] {
@@ -187,6 +199,12 @@ const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
 
 const STARTED_CLASS = /Activity\b|Service\b|BroadcastReceiver|ContentProvider/;
 
+/** Whether a class takes its base from a package that is not the app's own. */
+function isForeign(base: string, text: string, own: string): boolean {
+  const from = new RegExp(`^[ \\t]*import\\s+([\\w.]+)\\.${base}\\b`, "m").exec(text)?.[1];
+  return from !== undefined && !from.startsWith(own.split(".").slice(0, 3).join("."));
+}
+
 /** Activities and services of the app's own that its code starts by their class, and that no manifest names. */
 export function undeclaredComponents(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
   if (!KINDS.has(app.kind) || !app.android) return [];
@@ -204,10 +222,12 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
   );
   if (declared.size === 0) return [];
   const classes = sources.filter((source) => isJvm(source) && STARTED_CLASS.test(source.text)).flatMap(classesIn);
-  return classes.flatMap(({ name, header, source, offset, abstract }) => {
+  return classes.flatMap(({ name, header, source, offset, abstract, package: own }) => {
     const base =
       /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
-    const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1];
+    // What the service of an SDK is named, the system starts by the manifest.
+    const ofSdk = /^[A-Z]\w+Service$/.test(base) && isForeign(base, source.text, own);
+    const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1] ?? (ofSdk ? "service" : undefined);
     if (what === undefined || abstract || declared.has(name) || source.guards.length > 0) return [];
     const started = new RegExp(
       `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
@@ -215,7 +235,7 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
     // A receiver may be made by code; one that nothing mentions is not.
     const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
     const lost =
-      what === "receiver" || what === "provider"
+      what === "receiver" || what === "provider" || ofSdk
         ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
         : sources.some((other) => other.side === "android" && started.test(other.text));
     if (!lost) return [];

@@ -5,11 +5,19 @@ import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
+import { textOf } from "../../model/value.js";
 import type { SourceFile } from "./sources.js";
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
 export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  const found = [...inModules(app, sources), ...inTargets(app, sources), ...inPackages(app, sources), ...inAssemblies(app, sources)];
+  const found = [
+    ...inModules(app, sources),
+    ...ownModules(app, sources),
+    ...onlyForTests(app, sources),
+    ...inTargets(app, sources),
+    ...inPackages(app, sources),
+    ...inAssemblies(app, sources),
+  ];
   const told = new Set<string>();
   return found.filter(({ package: name, owner }) => !told.has(`${name} ${owner}`) && told.add(`${name} ${owner}`));
 }
@@ -46,18 +54,93 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
 }
 
 /**
- * What the code of a module sees of the packages that modules declare: its own, and those that the modules which it depends on hand on.
- * Source: docs.gradle.org, "The Java Library Plugin, API and implementation separation".
+ * Imports of packages of a module of the same build that the file's own neither depends on nor gets handed on: told where the module is known by
+ * its namespace or its sources, and no module that is seen has the package.
  */
-function modulesSeen({ build, modules }: AndroidSide, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
+function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (!android || android.build.modules.size < 2) return [];
+  const { build } = android;
+  const namespaces = new Map<string, string>();
+  for (const module of build.modules.values()) {
+    const name = textOf(module.settings.find((setting) => setting.block === "" && setting.name === "namespace")?.values[0]);
+    if (name !== undefined) namespaces.set(name, module.path);
+  }
+  const declaring = new Map<string, Set<string>>();
+  const files = sources.flatMap((source) => {
+    if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java") || !source.file.includes("/src/main/"))
+      return [];
+    const module = moduleOfFile(build.modules.values(), source.file);
+    const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1];
+    if (!module || own === undefined) return [];
+    declaring.set(own, (declaring.get(own) ?? new Set()).add(module.path));
+    return [{ source, module }];
+  });
+  const found: CodeFacts["elsewhere"] = [];
+  for (const { source, module } of files) {
+    const seen = new Set([module.path, ...handedTo(android, module)]);
+    for (const match of source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*?)\.(?:[A-Z]\w*|\*|[a-z]\w*[ \t]*$)/gm)) {
+      const name = match[1] as string;
+      const owners = declaring.get(name) ?? new Set(namespaces.get(name) ?? []);
+      if (owners.size === 0 || [...owners].some((owner) => seen.has(owner)) || module.modules.some(({ conditional }) => conditional))
+        continue;
+      const at = source.place(match.index + match[0].indexOf("import"));
+      found.push({ sdk: undefined, package: name, owner: module.path, declaredIn: [...owners], side: "android", at });
+    }
+  }
+  return found;
+}
+
+/** Packages of a registry that code of the app imports and that it has for its tests alone. */
+function onlyForTests({ android, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (!android) return [];
+  const groupOf = (name: string): string => name.split(":")[0] ?? name;
+  const maven = dependencies.filter(({ ecosystem, platform }) => ecosystem === "maven" && !platform);
+  const shipped = new Set(maven.filter(({ test }) => !test).map(({ name }) => groupOf(name)));
+  const aside = new Map(
+    maven.filter(({ name, test, direct }) => test && direct && !shipped.has(groupOf(name))).map((one) => [groupOf(one.name), one]),
+  );
+  if (aside.size === 0) return [];
+  return sources.flatMap((source): CodeFacts["elsewhere"] => {
+    if (source.side !== "android" || !source.file.includes("/src/main/")) return [];
+    return [...source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*)\.[A-Z*]/gm)].flatMap((match) => {
+      const name = match[1] as string;
+      const dependency = [...aside].find(([group]) => name === group || name.startsWith(`${group}.`))?.[1];
+      const owner = moduleOfFile(android.build.modules.values(), source.file)?.path ?? ":app";
+      if (!dependency) return [];
+      const at = source.place(match.index + match[0].indexOf("import"));
+      return [{ sdk: dependency.sdk, package: dependency.name, owner, declaredIn: [dependency.scope], side: "android" as const, at }];
+    });
+  });
+}
+
+function moduleOfFile(modules: Iterable<GradleModule>, file: string): GradleModule | undefined {
+  let found: GradleModule | undefined;
+  for (const module of modules) if (isWithin(file, module.folder) && module.folder.length > (found?.folder.length ?? -1)) found = module;
+  return found;
+}
+
+/** The modules whose code a module sees: those that it depends on, and what they hand on. */
+function handedTo({ build, modules }: AndroidSide, module: GradleModule): Set<string> {
   const handing = new Set<string>();
   const open = module.modules.map(({ path }) => path);
   for (let path = open.pop(); path !== undefined; path = open.pop()) {
-    const found = build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? moduleCalled(modules, path);
+    const found =
+      build.modules.get(path.startsWith(":") ? path : `:${path}`) ??
+      moduleCalled(modules, path) ??
+      moduleCalled([...build.modules.values()], path);
     if (!found || handing.has(found.path)) continue;
     handing.add(found.path);
     open.push(...found.modules.filter(({ configuration }) => /api/i.test(configuration)).map((reference) => reference.path));
   }
+  return handing;
+}
+
+/**
+ * What the code of a module sees of the packages that modules declare: its own, and those that the modules which it depends on hand on.
+ * Source: docs.gradle.org, "The Java Library Plugin, API and implementation separation".
+ */
+function modulesSeen(android: AndroidSide, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
+  const handing = handedTo(android, module);
   return { sees: (dependency) => dependency.in === module.path || (handing.has(dependency.in) && /api/i.test(dependency.scope)) };
 }
 

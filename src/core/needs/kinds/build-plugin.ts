@@ -1,3 +1,4 @@
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { mainText, textIn } from "../../model/sheet.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -39,7 +40,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const there = [...named.map(({ at: place }) => place), ...onPath.flatMap(({ places }) => places.slice(0, 1))];
   if (there.length > 0)
     return { state: "loose", wanted: id, found: "on the class path but not applied", fix: `apply ${id} in ${home}`, places: there };
-  if (build.hasConventions || build.includedBuilds.some((folder) => !folder.includes("node_modules/")))
+  if (hasOwnPlugins(build, app.android.module))
     return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
   return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };
 }

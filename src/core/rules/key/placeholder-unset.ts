@@ -1,3 +1,4 @@
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { placeholdersGiven } from "../../model/gradle.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -26,19 +27,19 @@ export const placeholderUnset = defineRule({
   },
   check({ app }) {
     const { android } = app;
-    if (!android || android.generated || android.build.hasConventions || android.module.unread.length > 0) return [];
+    if (!android || android.generated || hasOwnPlugins(android.build, android.module) || android.module.unread.length > 0) return [];
     const { module } = android;
     const given = placeholdersGiven(module);
     if (!given) return [];
     return app.placeholderNeeds
-      .filter(({ name }) => !given.has(name))
+      .filter(({ name, by }) => by !== undefined && !given.has(name))
       .map(({ name, by, sdk, at }) => ({
         side: "android" as const,
         sdk,
-        message: `the manifest of ${by} needs the placeholder ${name}, but the build does not define it`,
+        message: `the manifest of ${by ?? ""} needs the placeholder ${name}, but the build does not define it`,
         fix: `add ${name} to manifestPlaceholders in ${module.buildFile ?? module.folder}`,
         places: [{ file: module.buildFile ?? module.folder, line: 1, column: 1 }, at],
-        subject: `${by} ${name}`,
+        subject: `${by ?? ""} ${name}`,
       }));
   },
 });

@@ -1,3 +1,4 @@
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -26,7 +27,7 @@ export const desugaringOff = defineRule({
   },
   check({ app }) {
     const { android } = app;
-    if (!android || android.generated || android.build.hasConventions || android.module.unread.length > 0) return [];
+    if (!android || android.generated || hasOwnPlugins(android.build, android.module) || android.module.unread.length > 0) return [];
     const { module } = android;
     const setting = module.settings.findLast(({ name }) => /^(isC|c)oreLibraryDesugaringEnabled$/.test(name));
     if (setting && textOf(setting.values[0]) !== "false") return [];

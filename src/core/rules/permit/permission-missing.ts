@@ -1,5 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
+import { PERMISSION_SINCE } from "../../knowledge/android-permissions.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
 import { isWhole } from "../../derive/whole-side.js";
 import { homeOf } from "../../needs/context.js";
@@ -28,6 +29,7 @@ export const permissionMissing = defineRule({
       ...findingsFromWires(wires, { rule: "permit/permission-missing" }),
       ...networkWithoutPermission(app),
       ...requestedByCode(app, wires),
+      ...neverGranted(app),
     ];
   },
 });
@@ -105,6 +107,24 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
         places: [taken?.removed ? taken.at : { file: main, line: 1, column: 1 }, at],
         subject: name,
         ...(taken?.removed || !app.manifests.includes(main) ? {} : { quickFix: [{ do: "permission", file: main, name }] }),
+      },
+    ];
+  });
+}
+
+/** Permissions that the manifest asks for up to a level of the system at which they do not exist yet. */
+function neverGranted({ entries }: App): RawFinding[] {
+  return entries.flatMap(({ kind, side, name, by, removed, limits, at }): RawFinding[] => {
+    const since = PERMISSION_SINCE[name];
+    const highest = Number(limits?.highest);
+    if (kind !== "permission" || side !== "android" || by !== undefined || removed || since === undefined || !(highest < since)) return [];
+    return [
+      {
+        side,
+        message: `${name} is requested up to level ${highest}, but exists from ${since} on: nobody is granted it`,
+        fix: "remove android:maxSdkVersion, or the permission",
+        places: [at],
+        subject: `${name} ${highest}`,
       },
     ];
   });

@@ -32,6 +32,8 @@ export const unneeded = defineRule({
     const asked = new Set(
       sheets.flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "permission" ? mainText(value, "name") : []))),
     );
+    // Who asks for the exact location has to ask for the other too. Source: developer.android.com, "Request location permissions".
+    if (asked.has("android.permission.ACCESS_FINE_LOCATION")) asked.add("android.permission.ACCESS_COARSE_LOCATION");
     for (const { names } of app.code?.permissionRequests ?? []) for (const name of names) asked.add(name);
     return app.entries.flatMap(({ kind, name, by, at, removed }) => {
       if (kind !== "permission" || by !== undefined || removed || !RUNTIME_PERMISSIONS.has(name) || asked.has(name)) return [];

@@ -29,6 +29,38 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `${element} names the storyboard ${name}, which is missing`,
     fix: `add ${name}.storyboard, or remove the entry`,
   }),
+  "link category": ({ name, near }) => ({
+    message: `the intent filter for ${name} lacks the category ${near ?? ""}: links do not open the app`,
+    fix: `add <category android:name="${near ?? ""}" />`,
+  }),
+  "link host": () => ({
+    message: "the intent filter for links names no host: the system cannot verify it",
+    fix: "add android:host to its data",
+  }),
+  "file provider": ({ name, near }) => ({
+    message: `the provider ${name} ${near === "exported" ? "is exported" : near === "paths" ? "names no paths (android.support.FILE_PROVIDER_PATHS)" : "does not grant permissions for its addresses"}: ${near === "paths" ? "every address of a file is refused" : "the app ends when it starts"}`,
+    fix:
+      near === "paths"
+        ? "add the meta-data android.support.FILE_PROVIDER_PATHS"
+        : near === "exported"
+          ? 'set android:exported="false"'
+          : 'set android:grantUriPermissions="true"',
+  }),
+  authority: ({ name, near }) => ({
+    message: `code asks a file provider for ${name}, but no provider of the manifest has that authority: the app ends there`,
+    fix: `write the authority ${near ?? ""}`,
+  }),
+  initializer: ({ name, near }) => ({
+    message:
+      near === "removed"
+        ? `the initializer ${name} never runs: its provider is removed by a merge marker`
+        : `the initializer ${name} never runs: its android:value is ${near === "" || near === undefined ? "missing" : near}, not androidx.startup`,
+    fix: near === "removed" ? 'write tools:node="merge"' : 'set android:value="androidx.startup"',
+  }),
+  resource: ({ element, name, near }) => ({
+    message: `${element} names ${name}, which no module of the app has`,
+    fix: near === undefined ? "add the resource" : `write ${near}`,
+  }),
 };
 
 export const componentBroken = defineRule({

@@ -1,5 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { PLATFORM_BUILD_PLUGIN } from "../../knowledge/platform-packages.js";
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -38,7 +39,7 @@ export const valueMissing = defineRule({
 
 /** Whether all that the build of the application's module states is in its script. */
 function isWhole({ android }: App): boolean {
-  return android !== undefined && !android.generated && !android.build.hasConventions && android.module.unread.length === 0;
+  return android !== undefined && !android.generated && !hasOwnPlugins(android.build, android.module) && android.module.unread.length === 0;
 }
 
 /** A word that was meant: one letter or a part of the word is another. */
@@ -60,21 +61,28 @@ function placeholders(app: App): RawFinding[] {
   const given = android && isWhole(app) ? placeholdersGiven(android.module) : undefined;
   if (!android || !given) return [];
   const told = new Set<string>();
-  return app.entries.flatMap((entry) => {
-    const lacks = entry.side === "android" && entry.value?.kind === "unknown" ? entry.value.lacks : undefined;
-    if (lacks === undefined || told.has(lacks) || entry.by !== undefined || given.has(lacks)) return [];
-    told.add(lacks);
-    const near = meant(lacks, given);
+  const asked = [
+    ...app.entries.flatMap(({ side, by, value, at }) =>
+      side === "android" && by === undefined && value?.kind === "unknown" && value.lacks !== undefined
+        ? [{ name: value.lacks, at: value.place ?? at }]
+        : [],
+    ),
+    ...app.placeholderNeeds.filter(({ by }) => by === undefined),
+  ];
+  return asked.flatMap(({ name, at }): RawFinding[] => {
+    if (told.has(name) || given.has(name)) return [];
+    told.add(name);
+    const near = meant(name, given);
     return [
       {
-        side: "android" as const,
-        message: `the manifest takes the placeholder ${lacks}, but no build defines it`,
+        side: "android",
+        message: `the manifest takes the placeholder ${name}, but no build defines it`,
         fix:
           near === undefined
-            ? `add ${lacks} to manifestPlaceholders in ${android.module.buildFile ?? ""}`
+            ? `add ${name} to manifestPlaceholders in ${android.module.buildFile ?? ""}`
             : `write ${near}, which the build defines`,
-        places: [entry.value?.place ?? entry.at],
-        subject: `placeholder ${lacks}`,
+        places: [at],
+        subject: `placeholder ${name}`,
       },
     ];
   });
@@ -91,7 +99,8 @@ function fromCode(app: App): RawFinding[] {
   for (const { kind, name, at } of facts.generated) {
     if (kind === "env" || kind === "config") continue;
     if (kind === "class") {
-      const off = plain ? settingsOff(app) : undefined;
+      // A plugin of a framework asks for it in its own way.
+      const off = applied.some(({ id }) => id === "com.facebook.react") ? undefined : settingsOff(app);
       if (off)
         findings.push({
           side: "android",
@@ -189,12 +198,15 @@ function fromEnvironment(app: App): RawFinding[] {
 }
 
 /** Why the build makes no class of settings. Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (buildConfig is off). */
-function settingsOff({ android }: App): string | undefined {
+function settingsOff(app: App): string | undefined {
+  const { android } = app;
   const version = textOf(android?.effective.androidPlugin);
   const major = Number(/^(\d+)\./.exec(version ?? "")?.[1] ?? NaN);
   if (!android || !(major >= 8)) return undefined;
   const stated = android.module.settings.filter(({ block, name }) => block === "buildFeatures" && name === "buildConfig");
   if (stated.some(({ values }) => textOf(values[0]) !== "false")) return undefined;
+  if (app.entries.some(({ kind, name }) => kind === "gradleProperty" && name === "android.defaults.buildfeatures.buildconfig"))
+    return undefined;
   return stated.length > 0 ? "buildConfig is false" : `Android plugin ${version ?? ""} leaves it out unless it is asked for`;
 }
 

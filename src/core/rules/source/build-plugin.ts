@@ -1,6 +1,9 @@
 import type { BuildPluginFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { GradleBuildFacts } from "../../model/gradle.js";
+import { isBrought } from "../../derive/own-plugins.js";
 import type { Place } from "../../model/place.js";
+import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { findingsFromWires } from "../from-wires.js";
 import { defineRule } from "../rule.js";
@@ -10,9 +13,6 @@ const root =
 
 const dependency = "dependencies {\n  implementation 'example.brinelog:brinelog-android:2.1.0'\n}\n";
 
-/** Plugins of the platforms and of Gradle itself: they come with others, or without a class path. */
-const PLATFORM_PLUGIN =
-  /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
 /** Words that say nothing about whose plugin it is. */
 const FILLERS = new Set([
   "com",
@@ -105,7 +105,7 @@ export const buildPlugin = defineRule({
         PLATFORM_PLUGIN.test(plugin.id) ||
         plugin.module === "settings" ||
         applied.some(({ id }) => id === plugin.id) ||
-        build.hasConventions ||
+        build.conventions.length > 0 ||
         build.includedBuilds.length > 0
       )
         continue;
@@ -118,8 +118,9 @@ export const buildPlugin = defineRule({
         subject: `unapplied ${plugin.id}`,
       });
     }
+    findings.push(...fromNowhere(build, classpath.length > 0));
     // Plugins may come from convention code or an included build that cannot be seen through.
-    if (build.hasConventions || build.includedBuilds.length > 0) return findings;
+    if (build.conventions.length > 0 || build.includedBuilds.length > 0) return findings;
     const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
     for (const plugin of side.module.plugins) {
       if (
@@ -128,6 +129,7 @@ export const buildPlugin = defineRule({
       )
         continue;
       const own = words(plugin.id);
+      if (findings.some(({ subject }) => subject === `unbrought ${plugin.id}`)) continue;
       if (own.size === 0 || sources.some((others) => overlap(own, others)) || (classpath.length === 0 && brought.length === 0)) continue;
       findings.push({
         side: "android",
@@ -140,6 +142,38 @@ export const buildPlugin = defineRule({
     return findings;
   },
 });
+
+/**
+ * Plugins that modules apply without a version, in a build without a class path of its own, that no other script declares and no build that is taken
+ * in registers. Where settings work out plugins, or one of their builds registers none that could be read, nothing is told.
+ */
+function fromNowhere(build: GradleBuildFacts, hasClasspath: boolean): RawFinding[] {
+  const { settings, modules, conventions, includedBuilds } = build;
+  const own = includedBuilds.filter((folder) => !folder.includes("node_modules/"));
+  if (hasClasspath || settings.unread.length > 0 || settings.plugins.some(({ version, applied }) => applied && version === undefined))
+    return [];
+  if (own.length > 0 && conventions.length === 0) return [];
+  const told = new Set<string>();
+  return [...modules.values()].flatMap((module) =>
+    module.plugins.flatMap((plugin): RawFinding[] => {
+      if (!isBare(plugin) || told.has(plugin.id) || conventions.includes(plugin.id) || isBrought(build, plugin)) return [];
+      const near = conventions.find((id) => overlap(words(id), words(plugin.id)));
+      // Of a build that is taken in perhaps not all that it registers was seen.
+      if (own.length > 0 && near === undefined) return [];
+      if (own.length === 0 && conventions.length === 0 && build.root.plugins.length === 0) return [];
+      told.add(plugin.id);
+      return [
+        {
+          side: "android",
+          message: `the build plugin ${plugin.id} is applied, but nothing brings it${near === undefined ? "" : `; the build's own is called ${near}`}`,
+          fix: near === undefined ? "declare it with its version, or take in the build that has it" : `write ${near}`,
+          places: [plugin.at],
+          subject: `unbrought ${plugin.id}`,
+        },
+      ];
+    }),
+  );
+}
 
 /** Applied by id alone, so that something else must bring it. */
 function isBare(plugin: BuildPluginFact): boolean {

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
 import type { RepositoryFact } from "../../model/facts.js";
@@ -51,6 +52,7 @@ export const repositoryMissing = defineRule({
         });
       }
     }
+    findings.push(...idleFilters(model, repositories));
     const known = new Set(repositories.map((repository) => normalizedUrl(textOf(repository.url) ?? "")));
     const hasMirror = repositories.some(mayMirror);
     for (const need of model.repositoryNeeds) {
@@ -84,4 +86,29 @@ function uncovered({ uncovered: found }: App): RawFinding[] {
     places: [at, list],
     subject: `mapping ${name}`,
   }));
+}
+
+/** Repositories whose limit to a group is one letter off from a group that the app has. */
+function idleFilters({ dependencies }: App, repositories: readonly RepositoryFact[]): RawFinding[] {
+  const groups = new Set(
+    dependencies.flatMap(({ ecosystem, name, side }) => (ecosystem === "maven" && side === "android" ? (name.split(":")[0] ?? name) : [])),
+  );
+  const limits = new Set(repositories.flatMap(({ groups: own }) => own));
+  return repositories.flatMap(({ groups: own, at }) =>
+    own.flatMap((group): RawFinding[] => {
+      if (!/^[\w.-]+$/.test(group) || [...groups].some((other) => other === group || other.startsWith(`${group}.`))) return [];
+      const near = [...groups].find((other) => !limits.has(other) && distance(other, group) <= 2);
+      if (near === undefined) return [];
+      return [
+        {
+          side: "android",
+          severity: "warning",
+          message: `a repository is limited to ${group}, and the app has no package of that group; it has ${near}`,
+          fix: `write ${near}`,
+          places: [at],
+          subject: `limit ${group}`,
+        },
+      ];
+    }),
+  );
 }

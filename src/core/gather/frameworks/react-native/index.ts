@@ -96,7 +96,7 @@ function noteTemplateLines(
     !/["']com\.facebook\.react["']|react\.gradle/.test(text) &&
     // Another script, or a plugin of the project's own, may apply it.
     !/\bapply\s*\(?\s*from\b/.test(text) &&
-    !android?.build.hasConventions &&
+    !android?.build.conventions.length &&
     ![android?.build.root.buildFile, android?.build.settingsFile].some(
       (file) => file !== undefined && /["']com\.facebook\.react["']/.test(project.text(file)?.text ?? ""),
     )

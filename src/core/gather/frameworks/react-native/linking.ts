@@ -44,7 +44,7 @@ export function linksOnAndroid(project: ProjectFiles, { build, module }: Android
   const [taken, used] = [half?.settings.test(settings) ?? false, half?.app.test(app) ?? false];
   // A script that is applied, a plugin of the build's own or another module may have what is not in the two files.
   const hidden =
-    build.hasConventions ||
+    build.conventions.length > 0 ||
     build.includedBuilds.some((folder) => !folder.includes("node_modules")) ||
     [...(taken ? [] : [settings]), ...(used ? [] : [app])].some((text) =>
       /\bapply\s*\(?\s*from\b/.test(text.replace(/^.*(native_modules|node_modules).*$/gm, "")),

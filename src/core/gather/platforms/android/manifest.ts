@@ -84,8 +84,11 @@ export function noteManifestNeeds(
   app.required({ level: "minSdk", value: known(minimum.value, root.source.place(minimum.start)), by, sdk, from: "archive" });
 }
 
-/** What every build gives (the app's id), and what the build of a framework gives. Source: the Flutter plugin for Gradle, `applicationName`. */
-const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName", "applicationName"]);
+/**
+ * What every build gives (the app's id), and what the build of a framework gives. Sources: the Flutter plugin for Gradle, `applicationName`; the React
+ * Native plugin for Gradle from 0.82 on, `usesCleartextTraffic`.
+ */
+const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName", "applicationName", "usesCleartextTraffic"]);
 
 /** Every placeholder in a manifest, once. */
 function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
@@ -114,6 +117,8 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
   if (!root) return;
   if (context.by === undefined || context.module) readElements(app, root);
   if (context.by === undefined) {
+    for (const { name, at } of placeholdersIn(root))
+      if (!GIVEN_PLACEHOLDERS.has(name)) app.placeholderNeed({ name, by: undefined, sdk: undefined, at });
     app.manifest(context.file);
     for (const element of children(root, "uses-sdk"))
       app.overridesLibrary(
@@ -313,7 +318,7 @@ function readStrings(project: ProjectFiles, app: FactSink, side: AndroidSide): M
  * The folders with a module's resources: those of its source sets, and those that it names instead or besides.
  * Source: developer.android.com, "Configure build variants", "Change default source set configurations".
  */
-function resourceFolders(project: ProjectFiles, module: GradleModule): { folder: string; variant: string | undefined }[] {
+export function resourceFolders(project: ProjectFiles, module: GradleModule): { folder: string; variant: string | undefined }[] {
   const variantOf = (set: string): string | undefined => (set === "main" ? undefined : set);
   const usual = project.tree
     .list(join(module.folder, "src"))

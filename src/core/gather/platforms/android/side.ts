@@ -383,9 +383,10 @@ const PLAIN_SETTINGS =
  * includes modules. Source: docs.gradle.org, "Structuring Multi-Project Builds".
  */
 export function noteLostModules(project: ProjectFiles, app: FactSink, { build, modules }: AndroidSide): void {
-  const { settings, settingsFile, includedBuilds, hasConventions } = build;
+  const { settings, settingsFile } = build;
   const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
-  if (text === undefined || includedBuilds.length > 0 || hasConventions || settings.unread.length > 0) return;
+  // What is not there of what the settings include is told of each module that refers to it.
+  if (text === undefined || settings.unread.some(({ why }) => !/ is not there$/.test(why))) return;
   if (
     /\bapply\b|\bincludeFlat\b|\bevaluate\b/.test(withoutComments(text)) ||
     settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id))
@@ -395,8 +396,11 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
     for (const { path, configuration, conditional, at } of module.modules) {
       if (conditional || isTestScope(configuration)) continue;
       const full = path.startsWith(":") ? path : `:${path}`;
-      if (build.modules.has(full) || full === ":" || byAccessor(build, path)) continue;
-      app.pathFollowed({ text: full, resolved: undefined, kind: "module", exists: false, side: "android", generated: false, at });
+      const included = full === ":" ? undefined : (build.modules.get(full) ?? byAccessor(build, path));
+      // Without a folder there is nothing that could be taken.
+      const folder = included && !project.tree.isFolder(included.folder) ? included.folder : undefined;
+      if (full === ":" || (included && folder === undefined)) continue;
+      app.pathFollowed({ text: full, resolved: folder, kind: "module", exists: false, side: "android", generated: false, at });
     }
 }
 

@@ -18,7 +18,7 @@ import { newVariables, property, type ProjectVariables } from "./variables.js";
 /** A Gradle build with what is needed to read further scripts as parts of it. */
 export interface GradleBuild extends GradleBuildFacts {
   variables: ProjectVariables;
-  conventions: Map<string, Script>;
+  conventionScripts: Map<string, Script>;
 }
 
 function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
@@ -98,10 +98,10 @@ export function readGradleBuild(project: ProjectFiles, folder: string): GradleBu
     modules,
     wrapper: readWrapper(project, folder),
     variables,
-    conventions,
+    conventionScripts: conventions,
     settings,
     includedBuilds: build.included.map((included) => included.folder),
-    hasConventions: conventions.size > 0,
+    conventions: [...conventions.keys()],
     daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
   };
 }
@@ -146,7 +146,7 @@ export function readModule(project: ProjectFiles, build: GradleBuild, path: stri
   const variables = newVariables(folder, path.split(":").at(-1) ?? "", propertyFiles(project, folder), build.variables);
   const shared: BuildReading = {
     folder: build.folder,
-    conventions: build.conventions,
+    conventions: build.conventionScripts,
     projects: new Map(),
     included: [],
     include: () => undefined,

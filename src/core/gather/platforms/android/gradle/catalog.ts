@@ -56,11 +56,18 @@ export function readCatalog(project: ProjectFiles, file: string): Catalog | unde
     const library = readLibrary(value, catalog);
     if (library) catalog.libraries.set(accessor(alias), library);
   }
-  for (const [alias, { value }] of entriesOf(at(root, "bundles")))
+  const libraries = new Set(entriesOf(at(root, "libraries")).map(([alias]) => accessor(alias)));
+  for (const [alias, { value }] of entriesOf(at(root, "bundles"))) {
+    for (const item of itemsOf(value)) {
+      const name = textAt(item);
+      if (name !== undefined && !libraries.has(accessor(name)))
+        project.complain({ file, message: `the bundle ${alias} lists ${name}, which is not among its [libraries]`, place: placeOf(item) });
+    }
     catalog.bundles.set(
       accessor(alias),
       itemsOf(value).flatMap((item) => textsOf(item).map(accessor)),
     );
+  }
   for (const [alias, { value }] of entriesOf(at(root, "plugins"))) {
     const plugin = readPlugin(value, catalog);
     if (plugin) catalog.plugins.set(accessor(alias), plugin);

@@ -109,13 +109,16 @@ function catalogValue(first: string, rest: readonly string[], reading: Reading, 
   }
   if (steps[0] === "plugins" && steps.length > 1) {
     const plugin = catalog.plugins.get(alias);
-    return plugin && { kind: "object", name: "plugin", of: plugin };
+    if (plugin) return { kind: "object", name: "plugin", of: plugin };
+    return [...catalog.plugins.keys()].some((key) => key.startsWith(`${alias}.`)) ? undefined : missing();
   }
   const libraries =
     steps[0] === "bundles"
       ? catalog.bundles.get(alias)?.flatMap((name) => catalog.libraries.get(name) ?? [])
       : [catalog.libraries.get(steps.join("."))].filter((library) => library !== undefined);
   if (libraries && libraries.length > 0) return { kind: "object", name: "libraries", of: libraries satisfies CatalogLibrary[] };
+  if (steps[0] === "bundles" && alias !== "" && !catalog.bundles.has(alias))
+    return [...catalog.bundles.keys()].some((key) => key.startsWith(`${alias}.`)) ? undefined : missing();
   const within = [...catalog.libraries.keys()].some((key) => key.startsWith(`${steps.join(".")}.`));
   return within || steps[0] === "versions" || steps[0] === "plugins" || steps[0] === "bundles" ? undefined : missing();
 }

@@ -1,0 +1,120 @@
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
+import type { App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
+import { textOf } from "../../model/value.js";
+import { androidBlock, androidExample } from "../examples.js";
+import { defineRule } from "../rule.js";
+
+const app = (minify: boolean) =>
+  androidExample(
+    androidBlock().replace(
+      /\}\n$/,
+      `  buildTypes {\n    release {\n      minifyEnabled ${minify}\n      shrinkResources true\n    }\n  }\n}\n`,
+    ),
+  );
+
+export const buildStops = defineRule({
+  name: "project/build-stops",
+  severity: "error",
+  title: "Two statements of the build that do not go together",
+  looksAt:
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX.",
+  silentFor: "iOS; modules to which a plugin of the build's own may do more.",
+  why: "The build stops, for some in the release build only.",
+  advice: "Change one of the two.",
+  examples: { reported: app(false), silent: app(true) },
+  check({ app: model }) {
+    const { android } = model;
+    if (!android || android.generated) return [];
+    const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
+    return [
+      ...plain.flatMap((module) => [...shrunkAlone(module), ...composeAlone(model, module)]),
+      ...forbidden(model),
+      ...withoutAndroidX(model),
+    ];
+  },
+});
+
+function isOn(setting: AndroidSetting | undefined): boolean {
+  return textOf(setting?.values[0]) === "true" && setting?.conditional !== true;
+}
+
+/** Source: developer.android.com, "Enable app optimization" (resource shrinking works only with code shrinking). */
+function shrunkAlone({ settings, buildFile, folder }: GradleModule): RawFinding[] {
+  return settings.flatMap((setting): RawFinding[] => {
+    const { name, block, at } = setting;
+    if (!/^(isS|s)hrinkResources$/.test(name) || !block.startsWith("buildType:") || !isOn(setting)) return [];
+    const stated = settings.filter((other) => other.block === block && /^((isM|m)inifyEnabled|initWith)$/.test(other.name));
+    if (stated.some((other) => other.name === "initWith" || textOf(other.values[0]) !== "false")) return [];
+    return [
+      {
+        side: "android",
+        message: `${block.slice("buildType:".length)} shrinks resources but not the code: the Android plugin refuses that`,
+        fix: `set ${name.startsWith("is") ? "isMinifyEnabled" : "minifyEnabled"} to true in ${buildFile ?? folder}, or leave out ${name}`,
+        places: [at],
+        subject: `shrink ${block}`,
+      },
+    ];
+  });
+}
+
+const COMPOSE_PLUGIN = "org.jetbrains.kotlin.plugin.compose";
+
+/** Source: developer.android.com, "Compose Compiler Gradle plugin" (required from Kotlin 2.0 on). */
+function composeAlone({ android }: App, module: GradleModule): RawFinding[] {
+  const on = module.settings.find((setting) => setting.block === "buildFeatures" && setting.name === "compose" && isOn(setting));
+  const kotlin = textOf(android?.effective.kotlin);
+  if (!on || kotlin === undefined || !/^([2-9]|\d\d+)\./.test(kotlin)) return [];
+  if (module.plugins.some(({ id, applied }) => applied && (id === COMPOSE_PLUGIN || /compose/i.test(id)))) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} uses Compose with Kotlin ${kotlin}, but does not apply ${COMPOSE_PLUGIN}`,
+      fix: `apply the plugin ${COMPOSE_PLUGIN} in ${module.buildFile ?? module.folder}, in the version of Kotlin`,
+      places: [on.at],
+      subject: `compose ${module.path}`,
+    },
+  ];
+}
+
+/** Source: docs.gradle.org, "Centralizing repository declarations" (RepositoriesMode). */
+function forbidden({ android, repositories }: App): RawFinding[] {
+  const mode = android?.build.settings.settings.find(({ name }) => name === "repositoriesMode");
+  if (!android || !mode || textOf(mode.values[0]) !== "FAIL_ON_PROJECT_REPOS") return [];
+  const modules = new Set([android.build.root, ...android.build.modules.values()].map(({ path }) => path));
+  return repositories.flatMap(({ module, for: what, at }): RawFinding[] =>
+    what === "packages" && modules.has(module)
+      ? [
+          {
+            side: "android",
+            message: `${module === ":" ? "the root script" : module} declares a repository, which the settings forbid (FAIL_ON_PROJECT_REPOS)`,
+            fix: "move it to dependencyResolutionManagement in the settings",
+            places: [at, mode.at],
+            subject: `repository ${module}`,
+          },
+        ]
+      : [],
+  );
+}
+
+/** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
+function withoutAndroidX({ android, dependencies, entries }: App): RawFinding[] {
+  const plugin = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? Number.NaN);
+  const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.useAndroidX");
+  if (!android || !(plugin >= 4 && plugin < 9) || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
+  const first = dependencies.find(
+    ({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && name.startsWith("androidx."),
+  );
+  const [place] = first?.places ?? [];
+  if (!first || !place) return [];
+  return [
+    {
+      side: "android",
+      message: `the app has ${first.name}, but android.useAndroidX is ${property ? "false" : "not set"}: the build refuses packages of AndroidX`,
+      fix: "add android.useAndroidX=true to gradle.properties",
+      places: property ? [property.at, place] : [place],
+      subject: "useAndroidX",
+    },
+  ];
+}
