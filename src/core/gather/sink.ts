@@ -115,6 +115,8 @@ export class FactSink implements AppFacts {
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
+  readonly extensionFaults: AppFacts["extensionFaults"] = [];
+  readonly appGroups: AppFacts["appGroups"] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
   readonly restrictedUses: AppFacts["restrictedUses"] = [];
   readonly privacyManifests: AppFacts["privacyManifests"] = [];
@@ -149,6 +151,14 @@ export class FactSink implements AppFacts {
         ...draft,
         platform: draft.platform ?? isPlatformPackage(draft.ecosystem, draft.name),
       });
+  }
+
+  extensionFault(...faults: readonly Item<"extensionFaults">[]): void {
+    put(this.extensionFaults, ...faults);
+  }
+
+  appGroup(...groups: readonly Item<"appGroups">[]): void {
+    put(this.appGroups, ...groups);
   }
 
   nativeLibrary(...libraries: readonly NativeLibrary[]): void {

@@ -69,6 +69,8 @@ export interface IosSide extends Side {
   allTargets: IosTargetFacts[];
   /** The target that is shipped. */
   target: IosTargetFacts;
+  /** Files of settings on which its configurations are based, and what lies beside each. */
+  configurationFiles?: { configuration: string; file: string; at: Place; siblings: string[] }[];
   usesPods: boolean;
   pods?: PodsFact;
 }
@@ -95,6 +97,16 @@ export interface FurtherTarget {
   podTargets: string[];
   /** Addresses of the Swift packages of which it takes a product. */
   packages: string[];
+}
+
+/** Something of an extension that the system does not take. */
+export interface ExtensionFault {
+  what: "not embedded" | "id" | "group" | "point" | "class" | "domain";
+  target: string;
+  name: string;
+  /** What it has to be or to begin with, or what is there in its place. */
+  near: string | undefined;
+  at: Place;
 }
 
 /** A line of a framework's template by what it does. */
@@ -272,6 +284,10 @@ export interface AppFacts {
   /** What comes with the packages of the Android side; absent where none of their descriptions is on this machine. */
   readonly graph?: PackageGraph;
   readonly nativeLibraries: readonly NativeLibrary[];
+  /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
+  readonly extensionFaults: readonly ExtensionFault[];
+  /** Groups of apps in the entitlements of the targets. */
+  readonly appGroups: readonly { target: string; name: string; at: Place }[];
   /** Interfaces that the iOS system guards and that code in the app uses: the keys of which the property list needs one; own code under no name. */
   readonly guardedUses: readonly {
     capability: string;

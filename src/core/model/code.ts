@@ -338,6 +338,16 @@ export interface PermissionRequest {
   at: Place;
 }
 
+/** A name by which code means something that is declared elsewhere, or that the system calls. */
+export interface SystemName {
+  kind: "plist key" | "app group" | "asked scheme" | "plain address" | "method" | "second main";
+  name: string;
+  /** What it is meant to be, or what is there besides. */
+  near: string | undefined;
+  side: SideName;
+  at: Place;
+}
+
 /** What is known of an app's own source code. */
 export interface CodeFacts {
   calls: SdkCall[];
@@ -381,6 +391,7 @@ export interface CodeFacts {
   debugOptions: DebugOption[];
   /** The first place where shared code goes to the network by itself. */
   network: { what: string; at: Place } | undefined;
+  systemNames: readonly SystemName[];
   /** Permissions of Android that code asks for. */
   permissionRequests: readonly PermissionRequest[];
   /** Requests of shared scripts whose host is written out. */

@@ -14,6 +14,7 @@ import { componentBroken } from "./project/component-broken.js";
 import { debugOption } from "./project/debug-option.js";
 import { assetMissing } from "./source/asset-missing.js";
 import { buildStops } from "./project/build-stops.js";
+import { extensionBroken } from "./project/extension-broken.js";
 import { valueMissing } from "./project/value-missing.js";
 import { onlyInVariant } from "./version/only-in-variant.js";
 import { configApart } from "./project/config-apart.js";
@@ -183,6 +184,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   componentBroken,
   debugOption,
   buildStops,
+  extensionBroken,
   valueMissing,
   assetMissing,
   onlyInVariant,

@@ -43,6 +43,9 @@ export function readXcconfig(source: Source): XcconfigFile {
       continue;
     }
     const [, indent = "", key = "", condition = "", equals = "", value = ""] = setting;
+    // Source: Xcode help, "Build configuration file (xcconfig) reference" (comments).
+    if (comment !== -1 && /\w:$/.test(raw.slice(0, comment)) && /^\/\/[\w$]/.test(raw.slice(comment)))
+      file.problems.push(source.problem(`the value of ${key} ends before //, which begins a comment: write ${value}/$()/ instead`, start));
     file.settings.push({
       key,
       condition: condition.replace(/^\[|\]$/g, ""),

@@ -42,6 +42,7 @@ import {
   outsideTargets,
   parseAll,
 } from "./sources.js";
+import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
 import { type Wanted, wantedOf } from "./wanted.js";
@@ -253,6 +254,7 @@ function emptyFacts({ sink, app, sources, outside, wanted }: AppCode): CodeFacts
     components: [],
     network: networkUse(app, sources),
     permissionRequests: requests.permissions,
+    systemNames: systemNames(app, sources),
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),

@@ -48,6 +48,10 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
     else if (ecosystem === "nuget") packages.nuget.push([name, imported]);
     else if (ecosystem === "cocoapods") packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
   }
+  for (const { product, location } of app.ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []) {
+    const owner = app.dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);
+    if (owner) packages.modules.set(product.replace(/[-+.]/g, "_"), { sdk: owner.sdk, package: product });
+  }
   for (const name of names)
     if (name.kind === "import" && name.segments.length === 1)
       packages.modules.set(name.segments[0] as string, { sdk: name.sdk, package: name.name });

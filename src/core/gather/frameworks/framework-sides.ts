@@ -74,6 +74,8 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     sources: [],
     synchronized: [],
     leftOut: [],
+    copied: [],
+    product: undefined,
     scripts: [],
     packageProducts: [],
     sourcesAt: new Map(),

@@ -29,6 +29,7 @@ export const host = defineRule({
     return [
       ...findingsFromWires(wires, { rule: "permit/host" }),
       ...plainAddresses(app),
+      ...plainInCode(app),
       ...blockedRequests(app).map(({ host: name, by, at, where }) => ({
         side: "shared" as const,
         message:
@@ -60,6 +61,28 @@ function plainAddresses({ entries, android, ios }: App): RawFinding[] {
         fix: "write https, or make an exception for this host on both sides",
         places: [at],
         subject: `plain ${name} ${variant}`,
+      },
+    ];
+  });
+}
+
+/** Addresses without encryption to which code goes, where no side makes an exception for any host. */
+function plainInCode({ entries, code, android, ios, kind: framework }: App): RawFinding[] {
+  if (!(android ?? ios) || framework === "unity" || entries.some(({ kind, variant }) => kind === "clearText" && !isForDevelopment(variant)))
+    return [];
+  const allowed = entries.flatMap(({ kind, name }) => (kind === "host" ? name.replace(/^\*\./, "") : []));
+  return (code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
+    const host = /^([\w.-]+)/.exec(name)?.[1]?.toLowerCase();
+    if (kind !== "plain address" || host === undefined || OWN_HOST.test(name) || !host.includes(".")) return [];
+    if (allowed.some((other) => host === other || host.endsWith(`.${other}`))) return [];
+    return [
+      {
+        side,
+        severity: "warning",
+        message: `code goes to ${host} without encryption, and nothing allows it: the system refuses to connect`,
+        fix: "write https, or make an exception for this host",
+        places: [at],
+        subject: `plain ${host}`,
       },
     ];
   });

@@ -1,6 +1,6 @@
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapIos, quaymapSheet } from "../examples.js";
-import type { App } from "../../model/app.js";
+import { isForDevelopment, type App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
@@ -32,11 +32,11 @@ export const purposeMissing = defineRule({
 function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
   // A text that seems to be missing may stand in a file that could not be read.
   if (!isWhole(app, "ios") || brokenFileOf(app, "ios") !== undefined) return [];
-  const filled = new Set(
-    app.entries.flatMap(({ kind, side, name, value, removed }) =>
-      kind === "purposeText" && side === "ios" && !removed && (textOf(value) ?? "?").trim() !== "" ? name : [],
-    ),
+  const texts = app.entries.filter(
+    ({ kind, side, value, removed }) => kind === "purposeText" && side === "ios" && !removed && (textOf(value) ?? "?").trim() !== "",
   );
+  // What builds for development alone have is not shipped.
+  const filled = new Set(texts.filter(({ variant }) => !isForDevelopment(variant)).map(({ name }) => name));
   const told = new Set(wires.flatMap(({ need, state, wanted }) => (need.kind === "purposeText" && state !== "connected" ? wanted : [])));
   const missing = app.guardedUses.filter(({ keys }) => !keys.some((key) => filled.has(key) || told.has(key)));
   // A text that serves for several uses of one package is asked for once.

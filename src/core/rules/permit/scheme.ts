@@ -3,6 +3,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
+import { isWhole } from "../../derive/whole-side.js";
 import { reversedValues } from "../../derive/service-ids.js";
 import { mask } from "../../needs/mask.js";
 import { findingsFromWires } from "../from-wires.js";
@@ -40,6 +41,8 @@ export const scheme = defineRule({
       ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
       ...reversed(app, wires),
       ...nearlyAlike(app),
+      ...askedUnlisted(app, wires),
+      ...malformed(app),
       ...tails(app).filter(
         ({ places: [own] }) =>
           !wires.some(
@@ -134,4 +137,53 @@ function tails(app: App): RawFinding[] {
     }
   }
   return findings;
+}
+
+/** Schemes that no list has to name. Source: Apple, "LSApplicationQueriesSchemes"; developer.android.com, "Package visibility filtering on Android". */
+const OF_THE_SYSTEM =
+  /^(https?|mailto|tel|telprompt|sms|facetime|facetime-audio|maps|itms|itms-apps|app-settings|file|ftp|data|about|javascript|blob|geo|market|intent)$/;
+
+/** Schemes of other apps that code asks for and that the lists of the sides do not name: the answer is always no. */
+function askedUnlisted(app: App, wires: Parameters<typeof findingsFromWires>[0]): RawFinding[] {
+  if (app.kind === "cordova" || app.kind === "unity") return [];
+  const told = new Set(wires.flatMap(({ need, state, wanted }) => (need.kind === "queriedScheme" && state !== "connected" ? wanted : [])));
+  const own = new Set(app.entries.flatMap(({ kind, name, value }) => (kind === "urlScheme" ? (textOf(value) ?? name) : [])));
+  return (app.code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
+    if (kind !== "asked scheme" || OF_THE_SYSTEM.test(name) || told.has(name)) return [];
+    const sides = (side === "shared" ? (["ios", "android"] as const) : [side]).filter((one) => app[one] && isWhole(app, one));
+    return sides.flatMap((one): RawFinding[] => {
+      const listed = app.entries.filter(({ kind: of, side: where }) => of === "queriedScheme" && where === one);
+      if (listed.some((entry) => entry.name.toLowerCase() === name) || own.has(name)) return [];
+      if (one === "android" && app.entries.some(({ kind: of, name: what }) => of === "permission" && what.endsWith(".QUERY_ALL_PACKAGES")))
+        return [];
+      return [
+        {
+          side: one,
+          severity: one === "ios" ? "error" : "warning",
+          message: `code asks whether an app opens ${name}:, but ${one === "ios" ? "LSApplicationQueriesSchemes does not list it" : "the manifest's queries do not name it"}: the answer is always no`,
+          fix: one === "ios" ? `add ${name} to LSApplicationQueriesSchemes` : `add an intent with android:scheme="${name}" to <queries>`,
+          places: [at],
+          subject: `asked ${one} ${name}`,
+        },
+      ];
+    });
+  });
+}
+
+/** What is more than a scheme, or none: no address with it can be opened. Source: RFC 3986, 3.1. Underscores, which it does not allow, are passed. */
+function malformed({ entries }: App): RawFinding[] {
+  return entries.flatMap(({ kind, side, name, value, by, at }): RawFinding[] => {
+    const text = textOf(value) ?? (value === undefined ? name : "");
+    if (kind !== "urlScheme" || side !== "ios" || by !== undefined || text === "" || /[$({]/.test(text)) return [];
+    if (/^[A-Za-z][\w+.-]*$/.test(text)) return [];
+    return [
+      {
+        side,
+        message: `${mask(text)} is no URL scheme: it is a letter, then letters, digits, + - and .`,
+        fix: "write the scheme alone, without :// and what follows",
+        places: [value?.place ?? at],
+        subject: "malformed scheme",
+      },
+    ];
+  });
 }

@@ -1,4 +1,6 @@
+import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
+import type { RawFinding } from "../../model/finding.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -74,11 +76,42 @@ export const componentBroken = defineRule({
   advice: "Use the class's full name, or move the class to where the name leads.",
   examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },
   check({ app: model }) {
-    return (model.code?.components ?? []).map((fault) => ({
-      side: fault.side,
-      ...WORDS[fault.what](fault),
-      places: [fault.at],
-      subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
-    }));
+    return [
+      ...(model.code?.components ?? []).map((fault) => ({
+        side: fault.side,
+        ...WORDS[fault.what](fault),
+        places: [fault.at],
+        subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
+      })),
+      ...misnamed(model),
+    ];
   },
 });
+
+/** Methods that the system would call if they had its name, and second entry points. */
+function misnamed({ code }: App): RawFinding[] {
+  return (code?.systemNames ?? []).flatMap(({ kind, name, near = "", side, at }): RawFinding[] => {
+    if (kind === "second main")
+      return [
+        {
+          side,
+          message: `${name} has @main, and so has ${near}: the app can begin in one place only`,
+          fix: "remove one of them",
+          places: [at],
+          subject: "second main",
+        },
+      ];
+    const [of, label = ""] = name.split(" ");
+    if (kind !== "method") return [];
+    return [
+      {
+        side,
+        severity: "warning",
+        message: `the system never calls ${of ?? ""}(_:${label}:): it calls ${near.replace(" ", "(_:")}:)`,
+        fix: `write ${near.split(" ")[1] ?? ""}`,
+        places: [at],
+        subject: `method ${name}`,
+      },
+    ];
+  });
+}

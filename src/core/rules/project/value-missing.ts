@@ -1,13 +1,16 @@
 import { distance } from "fastest-levenshtein";
 import { PLATFORM_BUILD_PLUGIN } from "../../knowledge/platform-packages.js";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { placeholdersGiven } from "../../model/gradle.js";
+import { baseName } from "../../model/paths.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
+import { takesIn } from "../../model/xcode.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -33,7 +36,16 @@ export const valueMissing = defineRule({
   advice: "Define the value for every variant, or write the name as it is defined.",
   examples: { reported: code("QUAYMAP_KY"), silent: code("QUAYMAP_KEY") },
   check({ app }) {
-    return [...placeholders(app), ...fromEnvironment(app), ...fromCode(app), ...buildSettings(app), ...dimensions(app), ...fallbacks(app)];
+    return [
+      ...placeholders(app),
+      ...fromEnvironment(app),
+      ...fromCode(app),
+      ...buildSettings(app),
+      ...dimensions(app),
+      ...fallbacks(app),
+      ...plistKeys(app),
+      ...configurations(app),
+    ];
   },
 });
 
@@ -220,7 +232,9 @@ function buildSettings(app: App): RawFinding[] {
     if (lacks === undefined || told.has(lacks) || entry.by !== undefined) return [];
     const elsewhere = (defined.get(lacks) ?? []).flatMap(({ variant }) => variant ?? []);
     const near = elsewhere.length > 0 ? undefined : meant(lacks, defined.keys());
-    if (elsewhere.length === 0 && near === undefined) return [];
+    // A scheme is nobody's but the project's own; other values may be of settings that Xcode gives.
+    const own = entry.kind === "urlScheme" && !/^(PRODUCT|TARGET|EXECUTABLE|BUNDLE|WRAPPER|FULL_PRODUCT)/.test(lacks);
+    if (elsewhere.length === 0 && near === undefined && !own) return [];
     // A mark of one configuration is meant to be its own.
     if (elsewhere.length > 0 && (defined.get(lacks) ?? []).every(({ value }) => /^(yes|no|true|false|[01]|)$/i.test(textOf(value) ?? "?")))
       return [];
@@ -230,10 +244,13 @@ function buildSettings(app: App): RawFinding[] {
       {
         side: "ios" as const,
         message:
-          near === undefined
+          near === undefined && elsewhere.length > 0
             ? `${lacks} is defined for ${inWords(elsewhere)} and not for ${inWords(without)}: there the value is empty`
             : `${lacks} is defined nowhere: the value is empty`,
-        fix: near === undefined ? `define ${lacks} for ${inWords(without)} too` : `write ${near}, which is defined`,
+        fix:
+          near === undefined
+            ? `define ${lacks}${elsewhere.length > 0 ? ` for ${inWords(without)} too` : ""}`
+            : `write ${near}, which is defined`,
         places: [entry.value?.place ?? entry.at, ...(defined.get(lacks) ?? []).map(({ at }) => at)],
         subject: `build setting ${lacks}`,
       },
@@ -295,6 +312,56 @@ function fallbacks(app: App): RawFinding[] {
         fix: `add matchingFallbacks = ["release"] (or debug) to the build type ${type}`,
         places: [at],
         subject: `build type ${type}`,
+      },
+    ];
+  });
+}
+
+/** Keys that are Apple's own: the system or the build gives them. */
+const SYSTEM_KEY = /^(CFBundle|NS|UI|LS|MinimumOS|DT|BuildMachine|ITS|MK|CA|Apple|BG)/;
+
+/**
+ * Keys that code reads of the property list, and that no configuration has. Source: developer.apple.com, "Bundle", `object(forInfoDictionaryKey:)`.
+ */
+function plistKeys(app: App): RawFinding[] {
+  const { ios, code } = app;
+  const [list] = app.propertyLists;
+  if (!ios || ios.generated || list === undefined || brokenFileOf(app, "ios") !== undefined) return [];
+  // A script may write what the list does not have.
+  if (ios.target.scripts.some((script) => /PlistBuddy|plutil|defaults write/.test(script))) return [];
+  const known = new Set(
+    app.entries.flatMap(({ kind, side, name }) => (side === "ios" && (kind === "plist" || kind === "purposeText") ? name : [])),
+  );
+  const others = new Set(app.furtherTargets.flatMap(({ entries }) => entries.map(({ name }) => name)));
+  return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+    if (kind !== "plist key" || known.has(name) || others.has(name) || SYSTEM_KEY.test(name) || !takesIn(ios.target, at.file)) return [];
+    const near = meant(name, known);
+    return [
+      {
+        side: "ios",
+        ...(near === undefined ? { severity: "warning" as const } : {}),
+        message: `code reads ${name} of the property list, which has no such key`,
+        fix: near === undefined ? `add ${name} to ${list}` : `write ${near}, which is there`,
+        places: [at, { file: list, line: 1, column: 1 }],
+        subject: `plist ${name}`,
+      },
+    ];
+  });
+}
+
+/** A release that is configured by the file of the debug build, where one of its own lies beside it. */
+function configurations({ ios }: App): RawFinding[] {
+  return (ios?.configurationFiles ?? []).flatMap(({ configuration, file, at, siblings }): RawFinding[] => {
+    const own = /^release$/i.test(configuration) && /debug/i.test(baseName(file)) ? baseName(file).replace(/debug/i, "Release") : undefined;
+    const meantFile = siblings.find((name) => name.toLowerCase() === own?.toLowerCase());
+    if (meantFile === undefined) return [];
+    return [
+      {
+        side: "ios",
+        message: `the configuration ${configuration} takes its settings from ${baseName(file)}`,
+        fix: `base it on ${meantFile}`,
+        places: [at],
+        subject: `configuration ${configuration}`,
       },
     ];
   });

@@ -107,6 +107,9 @@ function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, b
     if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
     return `${name} is declared but not in ${lock.lockName}`;
   }
+  // A branch is locked by a revision, never by a version.
+  if (dependency.ecosystem === "swiftpm" && dependency.reference?.kind === "branch" && swiftpm.normalize(locked))
+    return `${name} is declared as the branch ${dependency.reference.text}, ${lock.lockName} has version ${locked}`;
   if (declared === undefined || dependency.route === "git") return undefined;
   const key = `${dependency.ecosystem}\0${declared}\0${locked}`;
   let fits = answers.get(key);

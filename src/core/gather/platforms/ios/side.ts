@@ -436,6 +436,18 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
  * debug build.
  */
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
+  side.configurationFiles = side.target.configurations.flatMap(({ name, settings }) =>
+    settings.file
+      ? [
+          {
+            configuration: name,
+            file: settings.file.file,
+            at: side.target.at,
+            siblings: project.tree.list(parentOf(settings.file.file)).map((entry) => entry.name),
+          },
+        ]
+      : [],
+  );
   notePodSettings(project, app, side);
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {

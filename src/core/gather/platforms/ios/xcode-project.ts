@@ -15,6 +15,10 @@ export interface IosConfiguration {
 /** A target while it is read. */
 export interface IosTarget extends IosTargetFacts {
   configurations: IosConfiguration[];
+  /** The file name of what it makes. */
+  product: string | undefined;
+  /** Names of files that it copies, into whichever folder. */
+  copied: string[];
 }
 
 export interface SwiftPackageReference {
@@ -134,6 +138,7 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
     const linked: IosTarget["linked"] = [];
     const embedded: IosTarget["embedded"] = [];
     const resources: string[] = [];
+    const copied: string[] = [];
     const sources: string[] = [];
     const scripts: string[] = [];
     const sourcesAt = new Map<string, Place>();
@@ -161,6 +166,7 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
         const label = textAt(reference, "name") ?? baseName(textAt(reference, "path") ?? "");
         if (!reference || !label) continue;
         if (isa === "PBXCopyFilesBuildPhase") {
+          copied.push(label);
           if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push({ name: label, at: placeOf(reference) });
         } else linked.push({ name: label, path: paths.get(textAt(buildFile, "fileRef") ?? "")?.resolved, at: placeOf(reference) });
       }
@@ -192,6 +198,8 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
       sources,
       synchronized: own.flatMap((group) => paths.get(group)?.resolved ?? []),
       leftOut,
+      copied,
+      product: textAt(get(textAt(target, "productReference")), "path"),
       scripts,
       packageProducts,
       sourcesAt,
@@ -228,6 +236,12 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
         });
     }
   }
+
+  for (const { packageProducts } of targets)
+    for (const product of packageProducts) {
+      const location = packages.find(({ id }) => id === product.package)?.location;
+      if (location !== undefined) product.location = location;
+    }
 
   const binaries: FileReference[] = [];
   for (const [id, reference] of paths) {

@@ -1,0 +1,126 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { SystemName } from "../../model/code.js";
+import { takesIn } from "../../model/xcode.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { buildRegions, variantAt } from "../platforms/build-regions.js";
+import type { SourceFile } from "./sources.js";
+
+/** One look tells whether a file can have any of them. */
+const ANY =
+  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b/;
+
+/** A call that asks whether another app is there, with a scheme that is written out. */
+const ASKS =
+  /\b(?:canOpenURL|canLaunchUrl|canLaunchUrlString|canLaunch)\s*[(:]\s*(?:\[?\s*(?:NSURL|Uri|URL)\s*(?:\.\s*parse\s*|URLWithString\s*:\s*|)\(?\s*(?:string\s*:\s*)?)?@?["'`]([A-Za-z][\w+.-]*):/g;
+
+/** Where code names an address without encryption that it goes to. */
+const GOES_TO =
+  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+
+/**
+ * Names by which code means what the project declares elsewhere: keys of the property list, groups of apps, schemes of other apps, addresses
+ * without encryption; and methods that the system calls by their names.
+ */
+export function systemNames(app: App, sources: readonly SourceFile[]): SystemName[] {
+  const found = new Map<string, SystemName>();
+  const mains: SourceFile[] = [];
+  for (const source of sources) {
+    if (!ANY.test(source.text) || source.guards.some(({ kind }) => kind === "debug" || kind === "variant")) continue;
+    const text = withoutComments(source.text);
+    const regions = /^[ \t]*#\s*if|BuildConfig|kDebugMode|__DEV__/m.test(text) ? buildRegions(source.text) : [];
+    const add = (kind: SystemName["kind"], name: string, offset: number, near?: string): void => {
+      const key = `${kind} ${name}`;
+      if (!found.has(key) && variantAt(regions, offset) === undefined)
+        found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
+    };
+    for (const match of text.matchAll(ASKS)) add("asked scheme", (match[1] ?? "").toLowerCase(), match.index);
+    for (const match of text.matchAll(GOES_TO)) add("plain address", match[2] ?? "", match.index);
+    if (source.side !== "ios") continue;
+    for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
+    for (const match of text.matchAll(
+      /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
+    ))
+      add("app group", match[1] as string, match.index);
+    for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
+    if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
+  }
+  const [first, second] = mains;
+  if (first && second)
+    found.set("main", {
+      kind: "second main",
+      name: second.file,
+      near: first.file,
+      side: "ios",
+      at: second.place(withoutComments(second.text).search(/@main\b/)),
+    });
+  return [...found.values()];
+}
+
+/** Keys of the property list that code reads: written out, or handed to a function that reads what it is given. */
+function plistKeysIn(text: string): [name: string, offset: number][] {
+  if (!/[iI]nfoDictionary/.test(text)) return [];
+  const found: [string, number][] = [];
+  for (const match of text.matchAll(
+    /\b(?:forInfoDictionaryKey\s*:\s*@?|objectForInfoDictionaryKey\s*:\s*@?|infoDictionary\s*\??\s*\[\s*@?)"([\w.]+)"/g,
+  ))
+    found.push([match[1] as string, match.index]);
+  // Functions whose parameter is the key.
+  const readers = [...text.matchAll(/\bfunc\s+(\w+)\s*\(\s*(?:_\s+|\w+\s+)?(\w+)\s*:\s*String\b[^{]*\{([^{}]{0,400})/g)].flatMap(
+    ([, name = "", parameter = "", body = ""]) =>
+      new RegExp(`(?:forInfoDictionaryKey\\s*:\\s*|infoDictionary\\s*\\??\\s*\\[\\s*)${parameter}\\b`).test(body) ? [name] : [],
+  );
+  for (const name of readers)
+    for (const match of text.matchAll(new RegExp(`(?<!func\\s)\\b${name}\\s*\\(\\s*(?:\\w+\\s*:\\s*)?"([\\w.]+)"`, "g")))
+      found.push([match[1] as string, match.index]);
+  return found;
+}
+
+/**
+ * Methods of delegates of the app, by the labels behind their first argument. Source: Apple, "UIApplicationDelegate", "UISceneDelegate",
+ * "UIWindowSceneDelegate", "UNUserNotificationCenterDelegate".
+ */
+const METHODS: readonly string[] = [
+  "application didFinishLaunchingWithOptions",
+  "application willFinishLaunchingWithOptions",
+  "application didRegisterForRemoteNotificationsWithDeviceToken",
+  "application didFailToRegisterForRemoteNotificationsWithError",
+  "application didReceiveRemoteNotification",
+  "application performActionFor",
+  "application handleEventsForBackgroundURLSession",
+  "application configurationForConnecting",
+  "application didDiscardSceneSessions",
+  "application supportedInterfaceOrientationsFor",
+  "application willContinueUserActivityWithType",
+  "application didFailToContinueUserActivityWithType",
+  "application didUpdate",
+  "application shouldAllowExtensionPointIdentifier",
+  "application viewControllerWithRestorationIdentifierPath",
+  "application shouldSaveSecureApplicationState",
+  "application shouldRestoreSecureApplicationState",
+  "application userDidAcceptCloudKitShareWith",
+  "application handlerFor",
+  "application open",
+  "application continue",
+  "scene willConnectTo",
+  "scene openURLContexts",
+  "scene continue",
+  "scene willContinueUserActivityWithType",
+  "scene didFailToContinueUserActivityWithType",
+  "scene didUpdate",
+  "userNotificationCenter willPresent",
+  "userNotificationCenter didReceive",
+  "userNotificationCenter openSettingsFor",
+];
+
+/** Methods whose label is almost one of the system's: it never calls them. */
+function misnamedMethods(text: string): [name: string, near: string, offset: number][] {
+  return [
+    ...text.matchAll(/\bfunc\s+(application|scene|userNotificationCenter)\s*\(\s*_\s+\w+\s*:\s*[\w.]+\s*,\s*(\w+)\s+\w+\s*:/g),
+  ].flatMap((match): [string, string, number][] => {
+    const name = `${match[1] as string} ${match[2] as string}`;
+    if (METHODS.includes(name)) return [];
+    const near = METHODS.find((other) => distance(other, name) <= (name.length > 30 ? 3 : 2));
+    return near === undefined ? [] : [[name, near, match.index]];
+  });
+}

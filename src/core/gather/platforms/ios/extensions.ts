@@ -1,0 +1,97 @@
+import { distance } from "fastest-levenshtein";
+import { ASSOCIATED_DOMAIN, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
+import { join } from "../../../model/paths.js";
+import { textOf } from "../../../model/value.js";
+import { takesIn } from "../../../model/xcode.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { at, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
+import { filesMatching } from "../../globbing.js";
+import type { FactSink, IosReading } from "../../sink.js";
+import { infoPlist, type IosContext } from "./side.js";
+import type { IosConfiguration, IosTarget } from "./xcode-project.js";
+
+const GROUPS = "com.apple.security.application-groups";
+const DOMAINS = "com.apple.developer.associated-domains";
+
+/** What extensions of the app need so that the system takes them, and the groups and domains that its targets name in their entitlements. */
+export function readExtensions(context: IosContext, app: FactSink, side: IosReading): void {
+  const { targets } = context.xcode;
+  for (const target of targets) noteEntitlements(context, app, target);
+  for (const target of targets.filter(({ type }) => /\.(app|extensionkit)-extension$/.test(type))) {
+    const hosts = targets.filter(({ copied }) => target.product !== undefined && copied.includes(target.product));
+    // Where other kinds of targets are apps too (a watch's), the extension may be theirs by other ways.
+    if (hosts.length === 0 && target.product !== undefined && targets.filter(({ type }) => type.endsWith(".application")).length === 1)
+      app.extensionFault({ what: "not embedded", target: target.name, name: target.product, near: side.target.name, at: target.at });
+    for (const host of hosts) {
+      noteIds(app, target, host);
+      noteGroups(app, target, host);
+    }
+    notePoint(context, app, target);
+  }
+}
+
+/** Source: Apple, "Information Property List", CFBundleIdentifier of app extensions: it begins with that of the app. */
+function noteIds(app: FactSink, target: IosTarget, host: IosTarget): void {
+  for (const { name, settings } of target.configurations) {
+    const own = settings.value("PRODUCT_BUNDLE_IDENTIFIER");
+    const above = host.configurations.find((configuration) => configuration.name === name)?.settings.value("PRODUCT_BUNDLE_IDENTIFIER");
+    const [text, prefix] = [textOf(own), textOf(above)];
+    if (own && text !== undefined && prefix !== undefined && !text.startsWith(`${prefix}.`))
+      app.extensionFault({ what: "id", target: `${target.name} (${name})`, name: text, near: `${prefix}.`, at: own.place });
+  }
+}
+
+function noteGroups(app: FactSink, target: IosTarget, host: IosTarget): void {
+  const of = ({ name }: IosTarget) => app.appGroups.filter((group) => group.target === name);
+  const [own, theirs] = [of(target), of(host)];
+  const [first] = own;
+  if (!first || own.some(({ name }) => name.includes("$")) || theirs.some(({ name }) => name.includes("$"))) return;
+  if (!own.some(({ name }) => theirs.some((other) => other.name === name)))
+    app.extensionFault({ what: "group", target: target.name, name: first.name, near: theirs[0]?.name, at: first.at });
+}
+
+function notePoint({ project, ...context }: IosContext, app: FactSink, target: IosTarget): void {
+  const configuration = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
+  const extension = configuration && at(infoPlist({ project, ...context }, configuration), "NSExtension");
+  const point = at(extension, "NSExtensionPointIdentifier");
+  const text = textAt(point);
+  if (point && text !== undefined && !text.includes("$") && !EXTENSION_POINTS.includes(text)) {
+    const near = EXTENSION_POINTS.find((other) => distance(other, text) <= 3);
+    if (near !== undefined) app.extensionFault({ what: "point", target: target.name, name: text, near, at: placeOf(point) });
+  }
+  const principal = at(extension, "NSExtensionPrincipalClass");
+  const type = /^\$\(PRODUCT_MODULE_NAME\)\.(\w+)$/.exec(textAt(principal) ?? "")?.[1];
+  if (!principal || type === undefined) return;
+  const files = [
+    ...target.sources,
+    ...target.synchronized.flatMap((folder) => filesMatching(project.tree, folder, "**/*").map((path) => join(folder, path))),
+  ].filter((file) => /\.(swift|m|mm)$/.test(file) && takesIn(target, file));
+  const texts = files.flatMap((file) => project.text(file)?.text ?? []).map((source) => withoutComments(source));
+  const types = texts.flatMap((source) =>
+    [...source.matchAll(/(?:\bclass|@implementation|@objc\s*\()\s*(\w+)/g)].map((match) => match[1] ?? ""),
+  );
+  if (texts.length > 0 && !types.includes(type))
+    app.extensionFault({ what: "class", target: target.name, name: type, near: types.find(Boolean), at: placeOf(principal) });
+}
+
+/** The groups of the target, and domains that are not written as the system takes them. */
+function noteEntitlements(context: IosContext, app: FactSink, target: IosTarget): void {
+  const seen = new Set<string>();
+  for (const configuration of target.configurations) {
+    const list = entitlementsOf(context, configuration);
+    if (!list || seen.has(list.source.file)) continue;
+    seen.add(list.source.file);
+    for (const item of itemsOf(at(list, GROUPS))) app.appGroup({ target: target.name, name: textAt(item) ?? "", at: placeOf(item) });
+    for (const item of itemsOf(at(list, DOMAINS))) {
+      const text = textAt(item) ?? "";
+      if (text !== "" && !text.includes("$") && !ASSOCIATED_DOMAIN.test(text))
+        app.extensionFault({ what: "domain", target: target.name, name: text, near: undefined, at: placeOf(item) });
+    }
+  }
+}
+
+function entitlementsOf({ project, xcode }: IosContext, { settings }: IosConfiguration): Data | undefined {
+  const setting = textOf(settings.value("CODE_SIGN_ENTITLEMENTS"));
+  const file = setting === undefined || setting === "" ? undefined : join(xcode.folder, setting.replaceAll('"', ""));
+  return file !== undefined && project.tree.isFile(file) ? project.plist(file)?.root : undefined;
+}
