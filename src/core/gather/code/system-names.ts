@@ -8,15 +8,18 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b/;
+  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
-  /\b(?:canOpenURL|canLaunchUrl|canLaunchUrlString|canLaunch)\s*[(:]\s*(?:\[?\s*(?:NSURL|Uri|URL)\s*(?:\.\s*parse\s*|URLWithString\s*:\s*|)\(?\s*(?:string\s*:\s*)?)?@?["'`]([A-Za-z][\w+.-]*):/g;
+  /\b(?:canOpenURL|canLaunchUrl|canLaunchUrlString|canLaunch|CanOpenAsync)\s*[(:]\s*(?:\[?\s*(?:NSURL|Uri|URL)\s*(?:\.\s*parse\s*|URLWithString\s*:\s*|)\(?\s*(?:string\s*:\s*)?)?@?["'`]([A-Za-z][\w+.-]*):/g;
 
 /** Where code names an address without encryption that it goes to. */
 const GOES_TO =
   /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+
+/** A line that is for debug builds from there on. */
+const IN_DEBUG = /\b(?:__DEV__|kDebugMode|BuildConfig\.DEBUG|isDebug\w*|IsDebug\w*)\b/;
 
 /**
  * Names by which code means what the project declares elsewhere: keys of the property list, groups of apps, schemes of other apps, addresses
@@ -35,7 +38,9 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
         found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
     };
     for (const match of text.matchAll(ASKS)) add("asked scheme", (match[1] ?? "").toLowerCase(), match.index);
-    for (const match of text.matchAll(GOES_TO)) add("plain address", match[2] ?? "", match.index);
+    for (const match of text.matchAll(GOES_TO))
+      if (!IN_DEBUG.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)))
+        add("plain address", match[2] ?? "", match.index);
     if (source.side !== "ios") continue;
     for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
     for (const match of text.matchAll(

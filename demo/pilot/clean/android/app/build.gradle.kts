@@ -35,7 +35,7 @@ android {
             pickFirsts += "lib/*/libtide.so"
         }
     }
-
+    buildFeatures.buildConfig = true
     compileOptions {
         sourceCompatibility = JavaVersion.VERSION_17
         targetCompatibility = JavaVersion.VERSION_17

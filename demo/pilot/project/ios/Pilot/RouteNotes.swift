@@ -6,3 +6,6 @@ struct RouteNotes: View {
     RouteMark()
   }
 }
+
+/// Where the watch app finds the notes.
+let sharedNotes = FileManager.default.containerURL(forSecurityApplicationGroupIdentifier: "group.example.maresia.pilot")
