@@ -77,6 +77,7 @@ const FINDINGS: Record<string, string[]> = {
     "error permit/host ios pilot/ios/Pilot/Info.plist:1",
     "error permit/purpose-missing ios pilot/ios/Pilot/Info.plist:26",
     "error permit/scheme ios pilot/ios/Pilot/Moorid-Settings.plist:8",
+    "error project/extension-broken ios pilot/ios/Pilot/RouteNotes.swift:11",
     "error project/file-outside-target ios pilot/ios/Pilot/RouteMark.swift:1",
     "error source/outside-project ios pilot/ios/Pilot.xcodeproj/project.pbxproj:212",
     "error start/missing ios pilot/ios/Pilot/PilotApp.swift:11",
@@ -165,6 +166,7 @@ const FINDINGS: Record<string, string[]> = {
   kiosk: [
     "error level/below-need android kiosk/android/variables.gradle:2",
     "error native/not-linked android kiosk/package.json:10",
+    "error project/build-stops android kiosk/android/app/build.gradle:15",
     "error version/companion-missing android kiosk/android/app/build.gradle:1",
     "error key/placeholder ios kiosk/ios/App/App/Info.plist:18",
     "warning version/family-apart both kiosk/package-lock.json:22",

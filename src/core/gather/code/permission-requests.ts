@@ -1,17 +1,23 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
 import type { App } from "../../model/app.js";
-import type { PermissionRequest } from "../../model/code.js";
+import type { Language, PermissionRequest } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
 
-const ANY = new RegExp(
-  [...PERMISSION_DIALOGS.map(({ asks }) => asks), ...GUARDED_CALLS.map(({ pattern }) => pattern), /\bgetUserMedia\s*\(/]
-    .map(({ source }) => source)
-    .join("|"),
-);
+/** Words without which a file has none of it, by its language: most files are told by one of them. */
+const WORDS: Partial<Record<Language, RegExp>> = {
+  kotlin: /[pP]ermission/,
+  java: /[pP]ermission/,
+  javascript: /PermissionsAndroid|getUserMedia/,
+  typescript: /PermissionsAndroid|getUserMedia/,
+  tsx: /PermissionsAndroid|getUserMedia/,
+  csharp: new RegExp(
+    [/RequestUserPermission|RequestPermissions/, ...GUARDED_CALLS.map(({ pattern }) => pattern)].map(({ source }) => source).join("|"),
+  ),
+};
 
 /** What the app's own code asks the system for, each once. */
 export interface GuardedRequests {
@@ -26,7 +32,8 @@ export function guardedRequests({ kind }: App, sources: readonly SourceFile[]): 
   const permissions = new Map<string, PermissionRequest>();
   const texts = new Map<string, GuardedRequests["texts"][number]>();
   for (const source of sources) {
-    if (!ANY.test(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant")) continue;
+    if (!WORDS[source.language]?.test(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant"))
+      continue;
     const text = withoutComments(source.text);
     for (const request of named(source, text)) keep(permissions, request.names, request);
     for (const { capability, permissions: names = [], texts: keys = [], at } of [
