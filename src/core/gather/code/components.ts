@@ -202,7 +202,7 @@ const STARTED_CLASS = /Activity\b|Service\b|BroadcastReceiver|ContentProvider/;
 /** Whether a class takes its base from a package that is not the app's own. */
 function isForeign(base: string, text: string, own: string): boolean {
   const from = new RegExp(`^[ \\t]*import\\s+([\\w.]+)\\.${base}\\b`, "m").exec(text)?.[1];
-  return from !== undefined && !from.startsWith(own.split(".").slice(0, 3).join("."));
+  return from !== undefined && !from.startsWith(own.split(".").slice(0, 2).join("."));
 }
 
 /** Activities and services of the app's own that its code starts by their class, and that no manifest names. */

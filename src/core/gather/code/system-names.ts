@@ -18,6 +18,14 @@ const ASKS =
 const GOES_TO =
   /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
 
+/** What shows that a file connects by itself. */
+const CONNECTS =
+  /\b(?:URLSession|URLRequest|NSURLConnection|dataTask|openConnection|HttpURLConnection|OkHttpClient|Request\.Builder|Retrofit|HttpClient|http\.(?:get|post|put|patch|delete|Client)|WebSocket|Dio)\b/;
+
+/** A line that hands an address to the browser or to another app. */
+const IN_BROWSER =
+  /\b(?:ACTION_VIEW|Intent|startActivity|launchUrl|launch|openURL|SFSafari\w*|CustomTabs\w*|Link|Browser|OpenAsync|open)\b/;
+
 /** A line that is for debug builds from there on. */
 const IN_DEBUG = /\b(?:__DEV__|kDebugMode|BuildConfig\.DEBUG|isDebug\w*|IsDebug\w*)\b/;
 
@@ -38,9 +46,12 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
         found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
     };
     for (const match of text.matchAll(ASKS)) add("asked scheme", (match[1] ?? "").toLowerCase(), match.index);
-    for (const match of text.matchAll(GOES_TO))
-      if (!IN_DEBUG.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)))
-        add("plain address", match[2] ?? "", match.index);
+    for (const match of text.matchAll(GOES_TO)) {
+      const line = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
+      // An address alone may be for the browser.
+      const isSure = !/^(?:URL|Uri)\b/.test(match[0]) || CONNECTS.test(text);
+      if (isSure && !IN_DEBUG.test(line) && !IN_BROWSER.test(line)) add("plain address", match[2] ?? "", match.index);
+    }
     if (source.side !== "ios") continue;
     for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
     for (const match of text.matchAll(
