@@ -151,6 +151,8 @@ export class RecordingTree implements LoggedTree, AskLog {
   }
 
   read(file: string): ReadResult {
+    // Of what is no file only that counts, which the listing of the folder above it tells.
+    if (!this.isFile(file)) return this.tree.read(file);
     const result = this.tree.read(file);
     const ask = `${result.ok ? "r" : "n"}${file}`;
     if (this.isNew(ask)) {
@@ -174,6 +176,7 @@ export class RecordingTree implements LoggedTree, AskLog {
   }
 
   size(file: string): number | undefined {
+    if (!this.isFile(file)) return undefined;
     const size = this.tree.size(file);
     const ask = `s${file}`;
     if (this.isNew(ask)) {
@@ -184,6 +187,7 @@ export class RecordingTree implements LoggedTree, AskLog {
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {
+    if (!this.isFile(file)) return undefined;
     const bytes = this.tree.part(file, start, length);
     const ask = `b${start}+${length}:${file}`;
     if (this.isNew(ask)) {
