@@ -51,7 +51,7 @@ export const COMMON_FLAGS = {
   }),
   packages: Flags.string({
     helpGroup: COMMON,
-    description: "folder with fetched Android packages: a Gradle home or a Maven repository (may be repeated)",
+    description: "folder with fetched packages: a Gradle home, a Maven repository, NuGet's or Xcode's (may be repeated)",
     multiple: true,
     multipleNonGreedy: true,
     helpValue: "DIR",

@@ -52,7 +52,7 @@ describe("what a run read", () => {
     ])
       expect(await enredo(args, { cache }), args.join(" ")).toEqual(await enredo(args, { cache: null }));
     // What is written is encrypted anew each time: the same bytes were not written again.
-    expect(bytesIn(cache)).toEqual(first);
+    expect([...bytesIn(cache)].flatMap(([file, bytes]) => (first.get(file)?.equals(bytes) ? [] : [file]))).toEqual([]);
   });
 
   it("is of no use once anything changed that it depends on", async () => {

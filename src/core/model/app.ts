@@ -69,8 +69,6 @@ export interface IosSide extends Side {
   allTargets: IosTargetFacts[];
   /** The target that is shipped. */
   target: IosTargetFacts;
-  /** Files of settings on which its configurations are based, and what lies beside each. */
-  configurationFiles?: { configuration: string; file: string; at: Place; siblings: string[] }[];
   usesPods: boolean;
   pods?: PodsFact;
 }
@@ -120,6 +118,7 @@ export type TemplateLine =
   | "pods of plugins"
   | "pods file"
   | "pods file of this build"
+  | "settings of this build"
   | "generated file"
   | "page script"
   | "module in settings"

@@ -29,8 +29,8 @@ export interface ProjectOptions {
   /** Folders with further sheets (`*.sdk.yaml`), beside those of the project. */
   sheets?: readonly string[] | undefined;
   /**
-   * Folders where fetched Android packages lie: homes of Gradle, or Maven repositories. Without it the home of Gradle on this machine, where
-   * there is one; an empty list reads none.
+   * Folders where fetched packages lie: homes of Gradle, Maven repositories, NuGet's packages, Xcode's derived data. Without it those of this
+   * machine, where there are any; an empty list reads none.
    */
   packages?: readonly string[] | undefined;
   /** Only the app of this name, in any case. */

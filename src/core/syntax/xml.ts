@@ -79,17 +79,20 @@ export function readXml(source: Source): XmlFile {
   return { source, root, problems };
 }
 
-/** Every element below (and including) `element` with that name, in document order. */
-export function descendants(element: XmlElement | undefined, name: string): XmlElement[] {
+/** Every element below (and including) `element`, in document order. */
+export function allElements(element: XmlElement | undefined): XmlElement[] {
   const found: XmlElement[] = [];
   const open = element ? [element] : [];
-  while (open.length > 0) {
-    const next = open.pop();
-    if (!next) break;
-    if (next.name === name) found.push(next);
+  for (let next = open.pop(); next; next = open.pop()) {
+    found.push(next);
     for (let index = next.children.length - 1; index >= 0; index--) open.push(next.children[index] as XmlElement);
   }
   return found;
+}
+
+/** Those of them with a name. */
+export function descendants(element: XmlElement | undefined, name: string): XmlElement[] {
+  return allElements(element).filter((one) => one.name === name);
 }
 
 export function children(element: XmlElement | undefined, name: string): XmlElement[] {

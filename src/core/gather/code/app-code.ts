@@ -1,6 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { AndroidComponents } from "../platforms/android/components.js";
 import type { FactSink } from "../sink.js";
+import type { GuardedRequests } from "./permission-requests.js";
 import type { SourceFile } from "./sources.js";
 import type { Wanted, WantedName } from "./wanted.js";
 
@@ -19,4 +20,6 @@ export interface AppCode extends CodeTarget {
   /** Those that can matter, as far as is known before any is parsed. */
   first: SourceFile[];
   components: AndroidComponents;
+  /** What the code asks the system for. */
+  requests: GuardedRequests;
 }

@@ -28,9 +28,7 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
   const groupOf = (name: string): string => name.split(":")[0] ?? name;
   for (const source of sources) {
     if (source.side !== "android" || source.imports.length === 0 || !source.file.includes("/src/main/")) continue;
-    const module = android.modules
-      .filter(({ folder }) => isWithin(source.file, folder))
-      .sort((a, b) => b.folder.length - a.folder.length)[0];
+    const module = moduleOfFile(android.modules, source.file);
     if (!module) continue;
     const visible = modulesSeen(android, module);
     for (const { sdk, package: name, offset } of source.imports) {

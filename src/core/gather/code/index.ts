@@ -93,6 +93,7 @@ export class CodeReader {
       outside: [...outside],
       first: [],
       components: { applications: [], launchers: [], screens: [], providers: [], initializers: [] },
+      requests: guardedRequests(app, sources),
     };
     this.apps.push(code);
     const listed = sources.filter(({ side, text }) =>
@@ -111,7 +112,8 @@ export class CodeReader {
     const facts = new Map<FactSink, CodeFacts>();
     for (const code of this.apps) {
       await parseAll(code.first, batch);
-      const { sink, sources } = code;
+      const { sink, sources, requests } = code;
+      sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
       if (sources.some((source) => source.code)) {
         const callers = new Callers(code);
         for (let round = 0; round < ROUNDS; round++) {
@@ -232,10 +234,8 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
   });
 }
 
-function emptyFacts({ sink, app, sources, outside, wanted }: AppCode): CodeFacts {
+function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
-  const requests = guardedRequests(app, sources);
-  sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
   return {
     calls: [],
     imports: importFacts(sources),

@@ -3,9 +3,9 @@ import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
-import { closing } from "../../syntax/code/callee.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { children, descendants, type XmlElement } from "../../syntax/xml.js";
+import { allElements, children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { resourceFolders } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
@@ -120,7 +120,7 @@ function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceF
     const text = withoutComments(source.text);
     return [...text.matchAll(/\bgetUriForFile\s*\(/g)].flatMap((match): ComponentFault[] => {
       const open = match.index + match[0].length - 1;
-      const [, authority = ""] = argumentsOf(text.slice(open + 1, closing(text, open)));
+      const [, authority = ""] = argumentsIn(text, open);
       const suffix = OF_THE_APP.exec(authority.trim())?.[1];
       if (suffix === undefined || told.has(suffix) || authorities.some((known) => known.endsWith(suffix))) return [];
       told.add(suffix);
@@ -128,22 +128,6 @@ function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceF
       return [{ what: "authority", side: "android", element: "provider", name: suffix, near, at: source.place(match.index) }];
     });
   });
-}
-
-/** The arguments of a call, split at its own commas. */
-function argumentsOf(text: string): string[] {
-  const found: string[] = [];
-  let depth = 0;
-  let start = 0;
-  for (let i = 0; i < text.length; i++) {
-    if (/[([{]/.test(text[i] as string)) depth++;
-    else if (/[)\]}]/.test(text[i] as string)) depth--;
-    else if (text[i] === "," && depth === 0) {
-      found.push(text.slice(start, i));
-      start = i + 1;
-    }
-  }
-  return [...found, text.slice(start)];
 }
 
 /** Kinds of resources that are files of their own. */
@@ -167,7 +151,7 @@ class Resources {
    */
   missing(root: XmlElement): ComponentFault[] {
     const faults: ComponentFault[] = [];
-    for (const element of [root, ...descendantsOf(root)])
+    for (const element of allElements(root))
       for (const [attribute, { value, start }] of element.attributes) {
         const [, type, name] = /^@(?!android:)(\w+)\/([\w.]+)$/.exec(value) ?? [];
         if (type === undefined || name === undefined || !attribute.startsWith("android:")) continue;
@@ -229,8 +213,4 @@ class Resources {
       }
     }
   }
-}
-
-function descendantsOf(root: XmlElement): XmlElement[] {
-  return root.children.flatMap((child) => [child, ...descendantsOf(child)]);
 }

@@ -123,19 +123,22 @@ function classesIn(tree: FileTree, file: string): string[] {
   const jars = /\.aar$/i.test(file)
     ? [insideArchive(file, "classes.jar"), ...tree.list(insideArchive(file, "libs")).map(({ name }) => insideArchive(file, `libs/${name}`))]
     : [file];
-  return jars.flatMap((jar) => {
-    const found: string[] = [];
-    const open = [""];
-    for (let folder = open.pop(); folder !== undefined; folder = open.pop())
-      for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
-        const path = folder === "" ? name : `${folder}/${name}`;
-        if (kind === "folder") {
-          if (path !== "META-INF") open.push(path);
-        } else if (name.endsWith(".class") && !/^(module-info|package-info|BuildConfig|R(\$\w+)?)\.class$/.test(name))
-          found.push(path.slice(0, -".class".length));
-      }
-    return found;
-  });
+  return jars.flatMap((jar) =>
+    [...classFiles(tree, jar)].flatMap((path) =>
+      /(^|\/)(module-info|package-info|BuildConfig|R(\$\w+)?)\.class$/.test(path) ? [] : path.slice(0, -".class".length),
+    ),
+  );
+}
+
+/** The class files in a library of classes, by their paths; what stands for newer systems beside them is left out. */
+function* classFiles(tree: FileTree, jar: string): Generator<string> {
+  const open = [""];
+  for (let folder = open.pop(); folder !== undefined; folder = open.pop())
+    for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
+      const path = folder === "" ? name : `${folder}/${name}`;
+      if (kind === "file" && name.endsWith(".class")) yield path;
+      else if (kind === "folder" && path !== "META-INF") open.push(path);
+    }
 }
 
 const startOfFile = (file: string) => ({ file, line: 1, column: 1 });
@@ -192,25 +195,14 @@ function readClasses(project: ProjectFiles, app: FactSink, jar: string, binary: 
 function readJavaVersion({ tree }: ProjectFiles, app: FactSink, jar: string, { by, sdk }: AndroidBinary): void {
   const toolchain = textOf(app.android?.module.settings.find(({ name }) => name === "jvmToolchain")?.values[0]);
   if (toolchain === undefined) return;
-  const file = firstClass(tree, jar);
+  const { value: first } = classFiles(tree, jar).next() as IteratorResult<string, undefined>;
+  const file = first === undefined ? undefined : insideArchive(jar, first);
   const head = file === undefined ? undefined : tree.part(file, 0, 8);
   if (file === undefined || !head || head.length < 8) return;
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   const release = view.getUint16(6) - 44;
   if (view.getUint32(0) === 0xcafebabe && release > Number(toolchain) && release < 100)
     app.required({ level: "java", value: known(String(release), startOfFile(file)), by, sdk, from: "class files" });
-}
-
-function firstClass(tree: FileTree, jar: string): string | undefined {
-  for (const open = [""]; open.length > 0;) {
-    const folder = open.pop() as string;
-    for (const { name, kind } of tree.list(insideArchive(jar, folder))) {
-      const path = folder === "" ? name : `${folder}/${name}`;
-      if (kind === "folder" && path !== "META-INF") open.push(path);
-      else if (kind === "file" && name.endsWith(".class") && name !== "module-info.class") return insideArchive(jar, path);
-    }
-  }
-  return undefined;
 }
 
 /**

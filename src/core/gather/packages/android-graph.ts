@@ -12,6 +12,9 @@ import { nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
 import { MavenMetadata, type Request } from "./maven-metadata.js";
 import { mavenStoreAt, type MavenStore } from "./maven-store.js";
 
+/** Folders in which other tools keep packages. */
+const OTHERS = /(^|\/)(DerivedData|SourcePackages|\.nuget\/packages)$/;
+
 /**
  * The packages that the Android side gets in the end, with what their archives ask for. Only where descriptions of packages are on this machine:
  * in a repository that lies in the tree, in Gradle's cache.
@@ -19,7 +22,10 @@ import { mavenStoreAt, type MavenStore } from "./maven-store.js";
 export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   const side = app.android;
   const stores = side
-    ? [...repositoriesInTree(project, app), ...project.packageFolders.flatMap((folder) => mavenStoreAt(project.tree, folder) ?? [])]
+    ? [
+        ...repositoriesInTree(project, app),
+        ...project.packageFolders.flatMap((folder) => (OTHERS.test(folder) ? [] : (mavenStoreAt(project.tree, folder) ?? []))),
+      ]
     : [];
   if (!side || stores.length === 0) return;
   const metadata = new MavenMetadata(project, stores);

@@ -41,6 +41,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the build settings include those of the pods for another configuration",
     fix: "include the file of this configuration: it ends in .debug.xcconfig or .release.xcconfig",
   },
+  "settings of this build": {
+    lacks: "the release is based on the settings file of the debug build",
+    fix: "base the configuration on the file beside it that is named for the release",
+  },
   "generated file": {
     lacks: "the build settings do not include the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
@@ -120,7 +124,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
   silentFor:
     "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",

@@ -13,7 +13,7 @@ export const host = defineRule({
   severity: "error",
   title: "A host is not allowed",
   looksAt:
-    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production and in code that connects by itself, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
   why: "The system blocks the connection; the SDK reports a network failure.",
   advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {

@@ -17,7 +17,7 @@ export const permissionMissing = defineRule({
   severity: "error",
   title: "A permission that an SDK or the app's code needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {

@@ -31,7 +31,7 @@ export const scheme = defineRule({
   severity: "error",
   title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
   why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },

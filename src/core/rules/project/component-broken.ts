@@ -70,7 +70,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
   silentFor: "Apps of .NET, Unity and Cordova, and apps whose native code is not in the repository.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",

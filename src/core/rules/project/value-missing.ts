@@ -6,7 +6,6 @@ import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { placeholdersGiven } from "../../model/gradle.js";
-import { baseName } from "../../model/paths.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
@@ -30,7 +29,7 @@ export const valueMissing = defineRule({
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
-    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not; variables that shared scripts take from .env files; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
   silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
   why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
   advice: "Define the value for every variant, or write the name as it is defined.",
@@ -44,7 +43,6 @@ export const valueMissing = defineRule({
       ...dimensions(app),
       ...fallbacks(app),
       ...plistKeys(app),
-      ...configurations(app),
     ];
   },
 });
@@ -344,24 +342,6 @@ function plistKeys(app: App): RawFinding[] {
         fix: near === undefined ? `add ${name} to ${list}` : `write ${near}, which is there`,
         places: [at, { file: list, line: 1, column: 1 }],
         subject: `plist ${name}`,
-      },
-    ];
-  });
-}
-
-/** A release that is configured by the file of the debug build, where one of its own lies beside it. */
-function configurations({ ios }: App): RawFinding[] {
-  return (ios?.configurationFiles ?? []).flatMap(({ configuration, file, at, siblings }): RawFinding[] => {
-    const own = /^release$/i.test(configuration) && /debug/i.test(baseName(file)) ? baseName(file).replace(/debug/i, "Release") : undefined;
-    const meantFile = siblings.find((name) => name.toLowerCase() === own?.toLowerCase());
-    if (meantFile === undefined) return [];
-    return [
-      {
-        side: "ios",
-        message: `the configuration ${configuration} takes its settings from ${baseName(file)}`,
-        fix: `base it on ${meantFile}`,
-        places: [at],
-        subject: `configuration ${configuration}`,
       },
     ];
   });

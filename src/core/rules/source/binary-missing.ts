@@ -24,7 +24,7 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases that a version catalog does not have, files that an Expo configuration names, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {

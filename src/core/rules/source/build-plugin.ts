@@ -40,7 +40,7 @@ export const buildPlugin = defineRule({
   severity: "error",
   title: "A build plugin is only half set up",
   looksAt:
-    "Plugins on the class path that no module applies although their SDK is installed, and plugins that a module applies but nothing provides; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
+    "Plugins on the class path that no module applies although their SDK is installed, and plugins that a module applies but nothing provides, also those of a build that is taken in, which registers them under another name; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
   silentFor: "On iOS, where no build plugins of this kind exist; apps without Gradle scripts or a configuration that names plugins.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
   advice:

@@ -17,7 +17,7 @@ export const declaredElsewhere = defineRule({
   severity: "warning",
   title: "A package is declared in one module or target, but another one imports it",
   looksAt:
-    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages of Dart that the app imports and only its tests declare.",
+    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages of Dart and of Android that the app imports and only its tests declare; packages of a module of the same build that the file's own neither depends on nor gets handed on.",
   silentFor: "Apps of one module or target, and shared code but that of Flutter and Unity.",
   why: "The module does not build on its own, or builds only as long as another one happens to bring in the package.",
   advice: "Declare the package in the module or target whose code imports it.",

@@ -16,7 +16,7 @@ export const repositoryMissing = defineRule({
   severity: "error",
   title: "A package's repository is not declared",
   looksAt:
-    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies.",
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies. A limit to a group that is a letter or two off from one that the app has.",
   silentFor:
     "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories are defined outside the files.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",

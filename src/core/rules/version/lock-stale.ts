@@ -31,7 +31,7 @@ export const lockStale = defineRule({
   severity: "error",
   title: "The lock file does not match what is declared",
   looksAt:
-    "Locked versions against declared ranges, packages that the lock does not have, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
+    "Locked versions against declared ranges, packages that the lock does not have, branches that are locked as a version, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
   why: "The next install changes versions unasked, or stops in CI, where installs are frozen. What you test is not what is built.",
   advice: "Reinstall with the package manager, review what changes, and commit the lock file.",
   examples: {

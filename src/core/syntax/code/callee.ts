@@ -18,6 +18,24 @@ export function closing(text: string, open: number): number {
 
 const GENERICS = /<[\w\s,.?<>[\]:&]*>(?=\s*[.(?!]|$)/y;
 
+/** The arguments of a call whose bracket opens at `open`, split at its own commas. */
+export function argumentsIn(text: string, open: number): string[] {
+  const end = closing(text, open);
+  const found: string[] = [];
+  let start = open + 1;
+  for (let i = start; i < end; i++) {
+    const char = text[i] as string;
+    if ("([{".includes(char)) i = closing(text, i);
+    else if (char === '"' || char === "'" || char === "`") {
+      for (i++; i < end && text[i] !== char; i++) if (text[i] === "\\") i++;
+    } else if (char === ",") {
+      found.push(text.slice(start, i));
+      start = i + 1;
+    }
+  }
+  return [...found, text.slice(start, end)];
+}
+
 /**
  * The name that an expression calls, in one spelling for all languages: `Quaymap.Builder(this)?.key("a")!!.build` is
  * `Quaymap.Builder.key.build`. Arguments, type arguments, comments and white space are left out.

@@ -7,7 +7,7 @@ import { join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { entriesOf, valueAt } from "../../../syntax/data.js";
-import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
+import { allElements, children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
 
@@ -93,12 +93,9 @@ const GIVEN_PLACEHOLDERS = new Set(["applicationId", "packageName", "application
 /** Every placeholder in a manifest, once. */
 function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
   const found = new Map<string, Place>();
-  const open = [root];
-  for (let next = open.pop(); next; next = open.pop()) {
-    open.push(...next.children);
-    for (const { value, start } of next.attributes.values())
+  for (const { attributes } of allElements(root))
+    for (const { value, start } of attributes.values())
       for (const [, name = ""] of value.matchAll(/\$\{([^}]+)\}/g)) if (!found.has(name)) found.set(name, root.source.place(start));
-  }
   return [...found].map(([name, at]) => ({ name, at }));
 }
 

@@ -418,6 +418,13 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
     if (app.paths.some(({ resolved }) => resolved === named)) continue;
     app.pathFollowed({ text: baseName(named), resolved: named, kind: "file", exists: false, side: "ios", generated: false, at: target.at });
   }
+  // A release on the file of the debug build, where its own lies beside that.
+  for (const { name, file } of own) {
+    const meant =
+      /^release$/i.test(name) && /debug/i.test(baseName(file)) ? baseName(file).replace(/debug/i, "release").toLowerCase() : undefined;
+    if (meant !== undefined && project.tree.list(parentOf(file)).some((entry) => entry.name.toLowerCase() === meant))
+      app.templateLine({ line: "settings of this build", side: "ios", at: target.at });
+  }
   const podsOf = (includes: readonly string[]): string[] => includes.filter((path) => /(^|\/)Pods-[^/]*\.xcconfig$/.test(path));
   if (!usesPods || app.kind === "flutter" || own.every(({ includes }) => podsOf(includes).length === 0)) return;
   for (const { name, file, includes } of own) {
@@ -436,18 +443,6 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
  * debug build.
  */
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
-  side.configurationFiles = side.target.configurations.flatMap(({ name, settings }) =>
-    settings.file
-      ? [
-          {
-            configuration: name,
-            file: settings.file.file,
-            at: side.target.at,
-            siblings: project.tree.list(parentOf(settings.file.file)).map((entry) => entry.name),
-          },
-        ]
-      : [],
-  );
   notePodSettings(project, app, side);
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
