@@ -1,4 +1,4 @@
-import AdmZip from "adm-zip";
+import { fromRandomAccessReader, RandomAccessReader, type Entry, type ZipFile } from "yauzl";
 import { inflateRawSync, constants } from "node:zlib";
 import { WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
 
@@ -11,8 +11,8 @@ export const ARCHIVE = /\.(aar|jar|zip|apk)$/i;
 const MB = 1024 * 1024;
 /** Bounds on one archive: its size, its entries, what one entry unpacks to, and an entry's name in bytes and levels. */
 const MOST = { size: 512 * MB, entries: 65_535, unpacked: 64 * MB, name: 1024, depth: 40 };
-/** How much of the end is read at first, and where the list of entries begins before that. In bytes. */
-const TAILS = [64 * 1024, 8 * MB];
+/** How many bytes are read at least while the list of entries is. */
+const BLOCK = 64 * 1024;
 /** Archives in archives: a library in a library goes no deeper. */
 const DEEPEST = 2;
 
@@ -109,13 +109,16 @@ export class ArchivesTree implements LoggedTree {
     if (size === undefined) return new Closed("it does not exist");
     if (size > MOST.size) return new Closed(`it is larger than ${MOST.size / MB} MB`);
     try {
-      if (!this.locate(file)) return new Archive(Buffer.alloc(size), (start, length) => this.below.part(file, start, length));
+      if (!this.locate(file)) return new Archive(size, (start, length) => this.below.part(file, start, length));
       const whole = this.read(file);
-      return whole.ok ? new Archive(Buffer.from(whole.bytes), () => undefined) : new Closed(whole.why);
+      return whole.ok
+        ? new Archive(whole.bytes.length, (start, length) => whole.bytes.subarray(start, start + length))
+        : new Closed(whole.why);
     } catch (error) {
-      const why = (error as Error).message.replace(/^ADM-ZIP: /, "").toLowerCase();
-      // The library's word for a file without the list that every archive ends with.
-      if (/no end header/.test(why)) this.unreadable.set(file, `no archive that can be read (${why})`);
+      const why = (error as Error).message.toLowerCase();
+      // The library's words for a file without the list that every archive ends with.
+      if (/^end of central directory/.test(why))
+        this.unreadable.set(file, "no archive that can be read (its list of entries is not there)");
       return new Closed(why);
     }
   }
@@ -142,55 +145,78 @@ class Closed {
   }
 }
 
-/** Names as the library is to read them. It notes every folder above an entry by its whole path: a deep name is a trap. */
-const NAMES = {
-  efs: true,
-  encode: (name: string): Buffer => Buffer.from(name),
-  decode: (name: Uint8Array): string => {
-    if (name.length > MOST.name) throw new Error(`a name in it is longer than ${MOST.name} bytes`);
-    const text = Buffer.from(name).toString("utf8");
-    if (text.split("/").length > MOST.depth) throw new Error(`a name in it has more than ${MOST.depth} levels`);
-    return text;
-  },
-};
+/** Gives the library the bytes that it asks for, at once: a file of the tree in blocks, so that its list of entries is not read in small pieces. */
+class Bytes extends RandomAccessReader {
+  private readonly blocks: { start: number; bytes: Uint8Array }[] = [];
 
-/** One archive. The library works on a window of the archive's size, into which only those bytes are filled that it looks at. */
+  constructor(
+    private readonly size: number,
+    private readonly part: (start: number, length: number) => Uint8Array | undefined,
+  ) {
+    super();
+  }
+
+  override read(buffer: Buffer, offset: number, length: number, position: number, callback: (error: Error | null) => void): void {
+    const block =
+      this.blocks.find(({ start, bytes }) => start <= position && position + length <= start + bytes.length) ?? this.load(position, length);
+    if (block) buffer.set(block.bytes.subarray(position - block.start, position - block.start + length), offset);
+    callback(block ? null : new Error("it is cut off"));
+  }
+
+  private load(start: number, length: number): { start: number; bytes: Uint8Array } | undefined {
+    const bytes = this.part(start, Math.min(Math.max(length, BLOCK), this.size - start));
+    if (!bytes || bytes.length < length) return undefined;
+    const block = { start, bytes };
+    this.blocks.unshift(block);
+    return block;
+  }
+
+  override close(done: (error: Error | null) => void): void {
+    done(null);
+  }
+}
+
+/** One archive, of which the list of entries is read, and then what is asked for. */
 class Archive {
-  private readonly entries: ReadonlyMap<string, AdmZip.IZipEntry>;
+  private readonly zip: ZipFile;
+  private readonly entries = new Map<string, Entry>();
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
 
   /**
-   * @param part gives some bytes of the archive; nothing where the window holds them already
+   * @param part gives some bytes of the archive, fewer where it ends
    * @throws where the library cannot read it, and where it is beyond the bounds
    */
   constructor(
-    private readonly window: Buffer,
+    size: number,
     private readonly part: (start: number, length: number) => Uint8Array | undefined,
   ) {
-    this.entries = new Map(this.entriesOf().flatMap((entry) => (isClimbing(entry.entryName) ? [] : [[entry.entryName, entry]])));
-    for (const [name, { isDirectory }] of this.entries) if (!isDirectory) this.note(name, "file");
+    this.zip = atOnce<ZipFile>((done) =>
+      fromRandomAccessReader(
+        new Bytes(size, part),
+        size,
+        { lazyEntries: true, autoClose: false, decodeStrings: false, validateEntrySizes: false },
+        done,
+      ),
+    );
+    if (this.zip.entryCount > MOST.entries) throw new Error(`it has more than ${MOST.entries} entries`);
+    this.readEntries();
+    for (const name of this.entries.keys()) if (!name.endsWith("/")) this.note(name, "file");
   }
 
-  private entriesOf(): AdmZip.IZipEntry[] {
-    let problem: unknown;
-    for (const tail of TAILS) {
-      const start = Math.max(0, this.window.length - tail);
-      this.fill(start, this.window.length - start);
-      try {
-        const zip = new AdmZip(this.window, { noSort: true, decoder: NAMES });
-        if (zip.getEntryCount() > MOST.entries) throw new Error(`more than ${MOST.entries} entries`);
-        return zip.getEntries();
-      } catch (error) {
-        problem = error;
-      }
-      if (start === 0) break;
+  private readEntries(): void {
+    let problem: Error | undefined;
+    let count = 0;
+    this.zip.on("error", (error: Error) => (problem = error));
+    this.zip.on("entry", (entry: Entry) => {
+      count++;
+      const name = nameOf(entry.fileNameRaw);
+      if (this.entries.has(name)) throw new Error(`it has two entries of the name ${name}`);
+      if (!isClimbing(name)) this.entries.set(name, entry);
+    });
+    for (let wanted = 1; wanted <= this.zip.entryCount; wanted++) {
+      this.zip.readEntry();
+      if (count < wanted) throw problem ?? new Error("its list of entries is damaged");
     }
-    throw problem;
-  }
-
-  private fill(start: number, length: number): void {
-    const bytes = this.part(start, Math.min(length, this.window.length - start));
-    if (bytes) this.window.set(bytes, start);
   }
 
   private note(path: string, kind: TreeEntry["kind"]): void {
@@ -215,27 +241,25 @@ class Archive {
 
   /** As the archive says. */
   sizeOf(path: string): number | undefined {
-    const entry = this.entries.get(path);
-    return entry && !entry.isDirectory ? entry.header.size : undefined;
+    return path.endsWith("/") ? undefined : this.entries.get(path)?.uncompressedSize;
   }
 
   /** @param most how many bytes from its start are wanted */
   read(path: string, most = Infinity): ReadResult {
-    const entry = this.entries.get(path);
-    if (!entry || entry.isDirectory) return { ok: false, why: "it does not exist" };
-    const { header } = entry;
+    const entry = path.endsWith("/") ? undefined : this.entries.get(path);
+    if (!entry) return { ok: false, why: "it does not exist" };
+    const { compressedSize, compressionMethod } = entry;
     const wanted = Math.min(most, MOST.unpacked);
     try {
-      if (header.encrypted) return { ok: false, why: "it is encrypted" };
-      this.fill(header.offset, LOCAL_HEADER);
-      const packed = entry.getCompressedData();
-      // A view of the window, which is filled only now, and only as far as that can matter for what is wanted.
-      const length = Math.min(packed.length, most === Infinity ? packed.length : wanted + 1024);
-      this.fill(header.realDataOffset, length);
-      const bytes = packed.subarray(0, length);
-      if (header.method === STORED) return bytes.length > wanted ? { ok: true, bytes: bytes.subarray(0, wanted) } : { ok: true, bytes };
-      if (header.method !== DEFLATED) return { ok: false, why: "it is packed in a way that is not known" };
-      const whole = length === packed.length;
+      if (entry.isEncrypted()) return { ok: false, why: "it is encrypted" };
+      const { fileDataStart } = atOnce<{ fileDataStart: number }>((done) => this.zip.readLocalFileHeader(entry, { minimal: true }, done));
+      // Only as far as that can matter for what is wanted.
+      const length = most === Infinity ? compressedSize : Math.min(compressedSize, wanted + 1024);
+      const bytes = length === 0 ? new Uint8Array() : this.part(fileDataStart, length);
+      if (bytes?.length !== length) return { ok: false, why: "its archive is cut off there" };
+      if (compressionMethod === STORED) return { ok: true, bytes: bytes.subarray(0, wanted) };
+      if (compressionMethod !== DEFLATED) return { ok: false, why: "it is packed in a way that is not known" };
+      const whole = length === compressedSize;
       const unpacked = inflateRawSync(bytes, {
         maxOutputLength: MOST.unpacked,
         finishFlush: whole ? constants.Z_FINISH : constants.Z_SYNC_FLUSH,
@@ -248,10 +272,29 @@ class Archive {
   }
 }
 
-/** Bytes before a file's name in an archive, and ways of packing. Source: PKWARE, "APPNOTE.TXT", 4.3.7 and 4.4.5. */
-const LOCAL_HEADER = 30;
+/** Ways of packing. Source: PKWARE, "APPNOTE.TXT", 4.4.5. */
 const STORED = 0;
 const DEFLATED = 8;
+
+/** What a callback is called with, which is called before the call that it is handed to returns. */
+function atOnce<T>(call: (done: (error: Error | null, value: T) => void) => void): T {
+  let result: { value: T } | { error: Error } = { error: new Error("it could not be read") };
+  call((error, value) => (result = error ? { error } : { value }));
+  const { value, error } = result as { value?: T; error?: Error };
+  if (error) throw error;
+  return value as T;
+}
+
+/** The library notes nothing of names, which may be any: a deep one is a trap. */
+function nameOf(bytes: Buffer): string {
+  if (bytes.length > MOST.name) throw new Error(`a name in it is longer than ${MOST.name} bytes`);
+  let levels = 1;
+  for (const byte of bytes) if (byte === SLASH) levels++;
+  if (levels > MOST.depth) throw new Error(`a name in it has more than ${MOST.depth} levels`);
+  return bytes.toString("utf8");
+}
+
+const SLASH = 0x2f;
 
 /** No path inside: it leads out, or is another system's. */
 function isClimbing(name: string): boolean {
