@@ -5,7 +5,7 @@ import { MemoryTree } from "../../src/core/files/memory.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { survey } from "../../src/core/project/survey.js";
 import { monorepo } from "../helpers/dotnet-apps.js";
-import { packed, zip } from "../helpers/archives.js";
+import { machO, packed, zip } from "../helpers/archives.js";
 import { reportOf } from "../helpers/memory.js";
 
 /** Archives as SDKs hand them out: what goes wrong with them, and what looks wrong and is right. */
@@ -274,6 +274,34 @@ describe("an archive in a package of .NET", () => {
       entries.flatMap(({ kind, name, by }) => (kind === "permission" && by ? `${name} ${by}` : [])),
     );
     expect([...new Set(brought)]).toEqual(["android.permission.CAMERA Gullpost.Mobile"]);
+  });
+});
+
+describe("a framework in a package of .NET", () => {
+  const part =
+    "<dict><key>LibraryIdentifier</key><string>ios-arm64</string><key>LibraryPath</key><string>Gullpost.framework</string><key>SupportedPlatform</key><string>ios</string></dict>";
+  const list = `<plist version="1.0"><dict><key>AvailableLibraries</key><array>${part}</array></dict></plist>`;
+  const levels = async (folder: string, minimum: string, framework = "net9.0-ios18.0") => {
+    const lib = `store/gullpost.mobile/5.1.0/lib/${framework}/${folder}Gullpost.xcframework`;
+    const files = packed({
+      ...monorepo,
+      [`${lib}/Info.plist`]: list,
+      [`${lib}/ios-arm64/Gullpost.framework/Gullpost`]: machO({ symbols: [] }),
+      [`${lib}/ios-arm64/Gullpost.framework/Info.plist`]: `<plist version="1.0"><dict><key>MinimumOSVersion</key><string>${minimum}</string></dict></plist>`,
+    });
+    const { apps } = await survey(new ProjectFiles(new MemoryTree(files), ["store"]));
+    const asked = apps.flatMap(({ requiredLevels }) =>
+      requiredLevels.flatMap(({ level, value, by, from }) =>
+        from === "framework" ? `${level} ${value.kind === "known" ? value.text : "?"} ${by}` : [],
+      ),
+    );
+    return [...new Set(asked)];
+  };
+
+  it("is read beside the assembly, in its resources, and where those are packed", async () => {
+    for (const folder of ["", "Gullpost.Mobile.resources/", "Gullpost.Mobile.resources.zip!/"])
+      expect(await levels(folder, "16.0")).toEqual(["iosTarget 16.0 Gullpost.Mobile"]);
+    expect(await levels("", "16.0", "net9.0-maccatalyst18.0")).toEqual([]);
   });
 });
 

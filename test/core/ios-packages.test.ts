@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { privacyManifest, quaymapIos, xcodeExample } from "../../src/core/rules/examples.js";
 import { usesOfBinary } from "../../src/core/syntax/mach-o.js";
 import { fatBinary, machO, staticLibrary } from "../helpers/archives.js";
-import { reportOf } from "../helpers/memory.js";
+import { reportOf, tracesOf } from "../helpers/memory.js";
 
 /** What iOS packages that lie on the machine bring and use: what they lack, and what looks like it and is right. */
 
@@ -94,6 +94,24 @@ describe("installed pods", () => {
     expect((await told(more(library))).filter((line) => line.includes("permit/"))).toEqual([
       "note permit/purpose-missing: Tidewire can request Bluetooth, but the property list has no NSBluetoothAlwaysUsageDescription",
     ]);
+  });
+
+  it("are asked for the manifest that a sheet wants in them, where they are here", async () => {
+    const sheet = "sdk: tidewire\npackages:\n  cocoapods: Tidewire\nneeds:\n  - { on: ios, privacyManifest: own }\n";
+    const state = async (files: Files) => {
+      const { traces } = await tracesOf({ ...app, "enredo/sheets/tidewire.sdk.yaml": sheet, ...files }, "tidewire");
+      return (traces[0]?.sides ?? [])
+        .flatMap(({ wires }) => wires)
+        .flatMap(({ need, state: of, why }) => (need.kind === "privacyManifest" ? `${need.side} ${of} ${why ?? ""}`.trim() : []));
+    };
+    expect(await state({})).toEqual(["ios unknown the files of Tidewire are not on this machine"]);
+    expect(await state({ "Pods/Tidewire/Sources/Feed.swift": "import UIKit\n" })).toEqual(["ios missing"]);
+    const manifest = privacyManifest("UserDefaults", "CA92.1");
+    expect(await state({ "Pods/Tidewire/Resources/PrivacyInfo.xcprivacy": manifest })).toEqual(["ios connected"]);
+    // The app's own, and that of another package, are none of the SDK.
+    expect(
+      await state({ "Pods/Tidewire/a.swift": "\n", "Pilot/PrivacyInfo.xcprivacy": manifest, "Pods/Other/PrivacyInfo.xcprivacy": manifest }),
+    ).toEqual(["ios missing"]);
   });
 
   it("of the repository are read by their specification", async () => {

@@ -205,6 +205,27 @@ describe("the packages that an app gets", () => {
     ]);
   });
 
+  it("are told where two hold the same classes, and their versions are certain", async () => {
+    const jar = (...classes: string[]) => zip(Object.fromEntries(classes.map((name) => [`example/${name}.class`, "class"])));
+    const told = async (files: Files, ...declared: string[]) =>
+      (await reportOf({ ...app(declared), ...described("a 1.0: core 3.0", "b 1.0", "core 3.0"), ...files })).findings
+        .filter(({ rule }) => rule === "version/classes-doubled")
+        .map(({ message, places }) => `${message} ${places.map(({ line }) => line).join(" ")}`);
+    const files = { [at("core", "3.0", "jar")]: jar("core/Feed", "core/Tide"), [at("b", "1.0", "jar")]: jar("core/Feed", "b/Main") };
+    expect(await told(files, "implementation 'example:a:1.0'", "implementation 'example:b:1.0'")).toEqual([
+      "example:b and example:core (by way of example:a) both contain example.core.Feed 18 17",
+    ]);
+    expect(await told(files, "implementation 'example:a:1.0'")).toEqual([]);
+    expect(await told(files, "implementation 'example:a:1.0'", "testImplementation 'example:b:1.0'")).toEqual([]);
+    // What is not here may ask for another version of either; what lies in the project stays as it is.
+    const open = ["implementation 'example:a:1.0'", "implementation 'example:b:1.0'", "implementation 'example:c:1.0'"];
+    expect(await told(files, ...open)).toEqual([]);
+    const own = { ...files, "app/libs/feed.jar": jar("core/Feed") };
+    expect(
+      await told(own, "implementation 'example:a:1.0'", "implementation 'example:c:1.0'", "implementation files('libs/feed.jar')"),
+    ).toHaveLength(1);
+  });
+
   it("end for packages that name each other without end, and for names that lead out of the store", () => {
     const many = Array.from(
       { length: 60 },

@@ -52,6 +52,19 @@ const installed = (name: string, native = true): Example => ({
   [`node_modules/${name}/package.json`]: JSON.stringify({ name, version: "2.1.0" }),
   ...(native ? { [`node_modules/${name}/android/build.gradle`]: "apply plugin: 'com.android.library'\n" } : {}),
 });
+const expoPlugins = (plugins: string, ios = '"bundleIdentifier": "example.maresia.pilot"'): Example => ({
+  "package.json":
+    '{ "name": "pilot", "dependencies": { "expo": "~53.0.0", "react-native": "0.79.2", "expo-camera": "~16.1.0", "expo-image-picker": "~16.1.0" } }\n',
+  "app.json": `{ "expo": { "name": "Pilot", "slug": "pilot", "ios": { ${ios} }, "plugins": [${plugins}] } }\n`,
+});
+const cordovaTexts = (one: string, other: string, own = ""): Example => {
+  const example = { ...(RULES.find(({ name }) => name === "permit/purpose-twice")?.examples.reported ?? {}) };
+  const change = (file: string, from: string, to: string) => (example[file] = (example[file] ?? "").replace(from, to));
+  change("plugins/tidewire-scan/plugin.xml", "To scan a ticket.", one);
+  change("plugins/quaymap-view/plugin.xml", "To look at the quay.", other);
+  change("config.xml", '<platform name="ios" />', `<platform name="ios">${own}</platform>`);
+  return example;
+};
 const unlinked = "react-native-quaymap requires react-native-tidewire, which is installed but not linked, as package.json does not list it";
 const absent = "react-native-quaymap requires react-native-tidewire, which is not installed";
 const notLinked = (file: string, call: string) => `nothing links chart-deck on Android: ${file} has no ${call}`;
@@ -361,6 +374,41 @@ const CASES: Record<string, Case[]> = {
         "core/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n${permission("android.permission.CAMERA")}</manifest>\n`,
         ...quaymapSheet("on: android, permission: android.permission.CAMERA"),
       },
+      [],
+    ],
+  ],
+  "permit/purpose-twice": [
+    [
+      "what two plugins of Expo word",
+      expoPlugins('["expo-camera", { "cameraPermission": "To scan." }], ["expo-image-picker", { "cameraPermission": "For your face." }]'),
+      ["expo-camera and expo-image-picker write different texts for NSCameraUsageDescription: only one of them reaches people"],
+    ],
+    [
+      "one text, one that the plugin provides, one switched off",
+      expoPlugins('["expo-camera", { "cameraPermission": "To scan." }], "expo-image-picker"'),
+      [],
+    ],
+    [
+      "the app's own text beside them",
+      expoPlugins(
+        '["expo-camera", { "cameraPermission": "To scan." }], ["expo-image-picker", { "cameraPermission": "For your face." }]',
+        '"infoPlist": { "NSCameraUsageDescription": "To scan." }',
+      ),
+      [],
+    ],
+    ["texts that a variable words", cordovaTexts("$CAMERA_TEXT", "To look."), []],
+    [
+      "a text and an empty one",
+      cordovaTexts("To look.", ""),
+      ["tidewire-scan and quaymap-view write different texts for NSCameraUsageDescription: only one of them reaches people"],
+    ],
+    [
+      "the app's own text beside those of plugins",
+      cordovaTexts(
+        "To scan.",
+        "To look.",
+        '<edit-config file="*-Info.plist" mode="merge" target="NSCameraUsageDescription"><string>To scan.</string></edit-config>',
+      ),
       [],
     ],
   ],

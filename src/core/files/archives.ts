@@ -11,7 +11,7 @@ export const ARCHIVE = /\.(aar|jar|zip|apk)$/i;
 const MB = 1024 * 1024;
 /** Bounds on one archive: its size, its entries, what one entry unpacks to, and an entry's name in bytes and levels. */
 const MOST = { size: 512 * MB, entries: 65_535, unpacked: 64 * MB, name: 1024, depth: 40 };
-/** How many bytes are read at least while the list of entries is. */
+/** How many bytes are read at least of the list of entries. */
 const BLOCK = 64 * 1024;
 /** Archives in archives: a library in a library goes no deeper. */
 const DEEPEST = 2;
@@ -147,6 +147,8 @@ class Closed {
 
 /** Gives the library the bytes that it asks for, at once: a file of the tree in blocks, so that its list of entries is not read in small pieces. */
 class Bytes extends RandomAccessReader {
+  /** How many bytes are read at least. */
+  block = BLOCK;
   private readonly blocks: { start: number; bytes: Uint8Array }[] = [];
 
   constructor(
@@ -164,7 +166,7 @@ class Bytes extends RandomAccessReader {
   }
 
   private load(start: number, length: number): { start: number; bytes: Uint8Array } | undefined {
-    const bytes = this.part(start, Math.min(Math.max(length, BLOCK), this.size - start));
+    const bytes = this.part(start, Math.min(Math.max(length, this.block), this.size - start));
     if (!bytes || bytes.length < length) return undefined;
     const block = { start, bytes };
     this.blocks.unshift(block);
@@ -190,16 +192,13 @@ class Archive {
     size: number,
     private readonly part: (start: number, length: number) => Uint8Array | undefined,
   ) {
+    const bytes = new Bytes(size, part);
     this.zip = atOnce<ZipFile>((done) =>
-      fromRandomAccessReader(
-        new Bytes(size, part),
-        size,
-        { lazyEntries: true, autoClose: false, decodeStrings: false, validateEntrySizes: false },
-        done,
-      ),
+      fromRandomAccessReader(bytes, size, { lazyEntries: true, autoClose: false, decodeStrings: false, validateEntrySizes: false }, done),
     );
     if (this.zip.entryCount > MOST.entries) throw new Error(`it has more than ${MOST.entries} entries`);
     this.readEntries();
+    bytes.block = 0;
     for (const name of this.entries.keys()) if (!name.endsWith("/")) this.note(name, "file");
   }
 

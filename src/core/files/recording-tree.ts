@@ -192,8 +192,8 @@ export class RecordingTree implements LoggedTree, AskLog {
     const ask = `b${start}+${length}:${file}`;
     if (this.isNew(ask)) {
       this.notePart(file, ask);
-      if (bytes) this.noteBytes(ask, bytes);
-      else this.note(ask, "\0");
+      // Of archives much is read: it goes through a digest once.
+      this.note(ask, bytes ? digestOf(bytes) : "\0");
     }
     return bytes;
   }

@@ -115,12 +115,14 @@ export class FactSink implements AppFacts {
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
+  readonly androidLibraries: AppFacts["androidLibraries"] = [];
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
   readonly appGroups: AppFacts["appGroups"] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
   readonly restrictedUses: AppFacts["restrictedUses"] = [];
   readonly privacyManifests: AppFacts["privacyManifests"] = [];
   readonly privacyOpen: readonly string[] = [];
+  readonly iosPackagesRead: AppFacts["iosPackagesRead"] = [];
   readonly frameworks: AppFacts["frameworks"] = [];
   readonly doubledClasses: AppFacts["doubledClasses"] = [];
   readonly desugaringNeeds: AppFacts["desugaringNeeds"] = [];
@@ -161,6 +163,10 @@ export class FactSink implements AppFacts {
     put(this.appGroups, ...groups);
   }
 
+  androidLibrary(...libraries: readonly Item<"androidLibraries">[]): void {
+    put(this.androidLibraries, ...libraries);
+  }
+
   nativeLibrary(...libraries: readonly NativeLibrary[]): void {
     put(this.nativeLibraries, ...libraries);
   }
@@ -179,6 +185,10 @@ export class FactSink implements AppFacts {
 
   privacyUnknown(...packages: readonly string[]): void {
     put(this.privacyOpen, ...packages);
+  }
+
+  iosPackageRead(...packages: readonly Item<"iosPackagesRead">[]): void {
+    put(this.iosPackagesRead, ...packages);
   }
 
   frameworkParts(...facts: readonly Item<"frameworks">[]): void {

@@ -283,6 +283,8 @@ export interface AppFacts {
   /** What comes with the packages of the Android side; absent where none of their descriptions is on this machine. */
   readonly graph?: PackageGraph;
   readonly nativeLibraries: readonly NativeLibrary[];
+  /** Archives and libraries of classes that the Android side gets as files. */
+  readonly androidLibraries: readonly AndroidLibrary[];
   /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
   readonly extensionFaults: readonly ExtensionFault[];
   /** Groups of apps in the entitlements of the targets. */
@@ -302,6 +304,8 @@ export interface AppFacts {
   readonly privacyManifests: readonly PrivacyManifest[];
   /** Packages of which it cannot be told whether they bring a privacy manifest. */
   readonly privacyOpen: readonly string[];
+  /** iOS packages whose files are on this machine and were read: as the app names them, and as facts say who brings something. */
+  readonly iosPackagesRead: readonly { name: string; by: string }[];
   /** Frameworks in parts, one for each kind of system. */
   readonly frameworks: readonly { name: string; by: string; sdk: string; devices: boolean; simulators: boolean; at: Place }[];
   /** Libraries that come as files and have classes of the same names. */
@@ -316,6 +320,20 @@ export interface AppFacts {
   readonly libraryManifests: readonly { file: string; by: string }[];
   /** Elements of the app's own manifests. */
   readonly elements: readonly { name: string; parent: string; at: Place }[];
+}
+
+/** A library that the Android side gets as a file, in the tree or where packages were fetched to. */
+export interface AndroidLibrary {
+  file: string;
+  /** Who brings it, as people know it: the file's name, a package, an artifact. */
+  by: string;
+  sdk: string;
+  /** The flavour or build type that has it; absent where all do. */
+  variant?: string | undefined;
+  /** Where the app asks for it, or for what brings it. */
+  places: Place[];
+  /** It comes as a package: `platform` for one of the platform itself, `open` where its version may be another in the end. */
+  fetched?: { platform: boolean; open: boolean };
 }
 
 /** A privacy manifest: the reasons that it gives for the use of interfaces. */

@@ -24,6 +24,7 @@ export const NEED_KINDS = [
   "urlScheme",
   "queriedScheme",
   "host",
+  "privacyManifest",
   "systemFramework",
   "linkerFlag",
   "embed",

@@ -67,6 +67,8 @@ import { classesDoubled } from "./version/classes-doubled.js";
 import { raised } from "./version/raised.js";
 import { limitedByPackage } from "./permit/limited-by-package.js";
 import { reasonInvalid } from "./permit/reason-invalid.js";
+import { manifestMissing } from "./permit/manifest-missing.js";
+import { purposeTwice } from "./permit/purpose-twice.js";
 import { reasonMissing } from "./permit/reason-missing.js";
 import { sliceMissing } from "./native/slice-missing.js";
 import { levelOrder } from "./level/order.js";
@@ -150,6 +152,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   entryMissing,
   limitedByPackage,
   reasonMissing,
+  manifestMissing,
+  purposeTwice,
   reasonInvalid,
   pairBroken,
   misspelt,

@@ -8,6 +8,7 @@ import { textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
 import { children, type XmlElement } from "../../syntax/xml.js";
+import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import { namespaceOf } from "../platforms/android/manifest.js";
 import { manifestFile } from "../platforms/android/side.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -16,8 +17,6 @@ import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
 const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor"]);
-
-const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
 
 /** A class of the app's own code for Android. */
 interface OwnClass {
@@ -215,10 +214,9 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
     ...app.libraryManifests.map(({ file }) => file),
   ]);
   const declared = new Set(
-    [...files].flatMap((file) => {
-      const root = project.xml(file)?.root;
-      return root ? componentsOf(root).flatMap(({ element }) => simpleName(element)) : [];
-    }),
+    [...files].flatMap((file) =>
+      declaredIn(project, file).components.flatMap(({ tag, name }) => (tag === "activity-alias" ? [] : name.split(/[.$]/).slice(-1))),
+    ),
   );
   if (declared.size === 0) return [];
   const classes = sources.filter((source) => isJvm(source) && STARTED_CLASS.test(source.text)).flatMap(classesIn);

@@ -11,7 +11,7 @@ import { namespaceOf, noteManifestNeeds, readLibraryManifest } from "../platform
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
 import { readPodContents } from "../packages/ios-packages.js";
-import { nativeFolders, readAndroidBinary, readNativeLibraries } from "../packages/android-binaries.js";
+import { nativeFolders, readNativeLibraries } from "../packages/android-binaries.js";
 import { isTestScope, variantOfConfiguration } from "../platforms/android/configurations.js";
 import { moduleLevels } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
@@ -45,9 +45,9 @@ export function noteAndroidPackage(
       from: fact.level === "minSdk" ? "android folder" : "own compile level",
     });
   }
-  for (const { kind, exists, resolved, configuration = "" } of module.paths)
+  for (const { kind, exists, resolved, configuration = "", at } of module.paths)
     if (kind === "binary" && exists === true && resolved !== undefined && !isTestScope(configuration))
-      readAndroidBinary(project, app, { file: resolved, by: name, sdk, ...variantOfConfiguration(configuration) });
+      app.androidLibrary({ file: resolved, by: name, sdk, ...variantOfConfiguration(configuration), places: [at] });
   for (const natives of nativeFolders(module)) readNativeLibraries(project, app, natives, { by: name, sdk, variant: undefined });
   app.repositoryNeed(...repositoryNeeds(module, name, sdk));
   readLibraryManifest(project, app, manifest, name);

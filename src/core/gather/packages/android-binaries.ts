@@ -1,7 +1,8 @@
 import { ARCHIVE, insideArchive } from "../../files/archives.js";
 import type { FileTree } from "../../files/tree.js";
+import type { AndroidLibrary } from "../../model/app.js";
 import type { LevelName, NativeLibrary } from "../../model/facts.js";
-import { uniquePlaces, type Place } from "../../model/place.js";
+import { uniquePlaces } from "../../model/place.js";
 import { baseName, join } from "../../model/paths.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { known, possibleTexts, textOf } from "../../model/value.js";
@@ -11,16 +12,6 @@ import { noteManifestNeeds, readLibraryManifest } from "../platforms/android/man
 import { readRulesFile } from "../platforms/android/shrink.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-
-/** A library that the Android side gets as a file. */
-export interface AndroidBinary {
-  file: string;
-  /** Who brings it, as people know it: the file's name, a package, an artifact. */
-  by: string;
-  sdk: string;
-  /** The flavour or build type that has it; absent where all do. */
-  variant?: string | undefined;
-}
 
 /** Who brings a native library: nobody for the app's own. */
 type Bringer = Pick<NativeLibrary, "by" | "sdk"> & { variant?: string | undefined };
@@ -41,7 +32,7 @@ const ASKS_FOR_NOTHING = /^(0|1|1\.0\.0|0\.0\.0)$/;
  * What an archive or a library of classes asks of the app and brings to it: its manifest, metadata, keep rules, native libraries, and the
  * Kotlin that its code was made with. Source: developer.android.com, "Anatomy of an AAR file".
  */
-export function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: AndroidBinary): void {
+function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: AndroidLibrary): void {
   const { file, by } = binary;
   const { tree } = project;
   if (isPointer(tree, file)) {
@@ -64,14 +55,18 @@ export function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: 
   } else readClasses(project, app, file, binary);
 }
 
-/** Every library that the Android side takes in as a file, and the native libraries in its own modules. */
+/** The libraries that the Android side takes in as files of the project. */
+export function androidFiles(app: FactSink): void {
+  for (const { side, file, name, sdk, test, variant, places } of app.dependencies)
+    if (side === "android" && file !== undefined && !test && ARCHIVE.test(file))
+      app.androidLibrary({ file, by: name, sdk, variant, places });
+}
+
+/** What libraries ask and bring, and the native libraries in the app's own modules. */
 export function readAndroidBinaries(project: ProjectFiles, app: FactSink): void {
-  const binaries = app.dependencies.flatMap(({ side, file, name, sdk, test, variant, places }) =>
-    side === "android" && file !== undefined && !test && ARCHIVE.test(file) ? [{ file, by: name, sdk, variant, places }] : [],
-  );
-  const seen = new Map(binaries.map((binary) => [binary.file, binary]));
-  for (const binary of seen.values()) readAndroidBinary(project, app, binary);
-  noteDoubledClasses(project.tree, app, [...seen.values()]);
+  const distinct = [...new Map(app.androidLibraries.map((binary) => [binary.file, binary])).values()];
+  for (const binary of distinct) readAndroidBinary(project, app, binary);
+  noteDoubledClasses(project, app, distinct);
   for (const module of app.android?.modules ?? [])
     for (const folder of nativeFolders(module))
       readNativeLibraries(project, app, folder, {
@@ -92,30 +87,47 @@ export function nativeFolders({ folder, settings }: GradleModule): string[] {
 const MOST_CLASSES = 300_000;
 
 /** Classes of one name in two libraries. */
-function noteDoubledClasses(tree: FileTree, app: FactSink, binaries: readonly (AndroidBinary & { places: Place[] })[]): void {
-  const owners = new Map<string, (typeof binaries)[number][]>();
-  const doubled = new Map<string, { first: (typeof binaries)[number]; second: (typeof binaries)[number]; classes: string[] }>();
-  for (const binary of binaries.length > 1 ? binaries : [])
+function noteDoubledClasses(project: ProjectFiles, app: FactSink, binaries: readonly AndroidLibrary[]): void {
+  const inputs = binaries.map(({ file, variant = "", fetched }) => `${file} ${variant} ${fetched ? JSON.stringify(fetched) : ""}`);
+  const pairs = binaries.length < 2 ? [] : project.part("doubled classes", inputs, () => doubledIn(project.tree, binaries));
+  for (const { first, second, count, example } of pairs) {
+    const [one, other] = [binaries[first], binaries[second]];
+    if (one && other)
+      app.doubledClass({
+        first: one.by,
+        second: other.by,
+        count,
+        example,
+        sdk: other.sdk,
+        at: uniquePlaces([...one.places, ...other.places]),
+      });
+  }
+}
+
+/** Pairs of libraries by their numbers. */
+function doubledIn(
+  tree: FileTree,
+  binaries: readonly AndroidLibrary[],
+): { first: number; second: number; count: number; example: string }[] {
+  const owners = new Map<string, number[]>();
+  const doubled = new Map<string, { first: number; second: number; count: number; example: string }>();
+  for (const [second, binary] of binaries.entries())
     for (const name of classesIn(tree, binary.file)) {
       const others = owners.get(name) ?? [];
-      if (owners.size < MOST_CLASSES || others.length > 0) owners.set(name, [...others, binary]);
-      // What one variant has and what another has never meet.
-      const first = others.find(({ variant }) => variant === undefined || binary.variant === undefined || variant === binary.variant);
-      if (!first) continue;
-      const key = `${first.file}\0${binary.file}`;
-      const pair = doubled.get(key) ?? { first, second: binary, classes: [] };
-      pair.classes.push(name);
-      doubled.set(key, pair);
+      if (owners.size < MOST_CLASSES || others.length > 0) owners.set(name, [...others, second]);
+      const first = others.find((other) => meet(binaries[other] as AndroidLibrary, binary));
+      if (first === undefined) continue;
+      const pair = doubled.get(`${first} ${second}`);
+      if (pair) pair.count++;
+      else doubled.set(`${first} ${second}`, { first, second, count: 1, example: name.replaceAll("/", ".") });
     }
-  for (const { first, second, classes } of doubled.values())
-    app.doubledClass({
-      first: first.by,
-      second: second.by,
-      count: classes.length,
-      example: (classes[0] ?? "").replaceAll("/", "."),
-      sdk: second.sdk,
-      at: uniquePlaces([...first.places, ...second.places]),
-    });
+  return [...doubled.values()];
+}
+
+/** What one variant has and what another has never meet; of two fetched packages another version may have come without. */
+function meet(one: AndroidLibrary, other: AndroidLibrary): boolean {
+  if (one.variant !== undefined && other.variant !== undefined && one.variant !== other.variant) return false;
+  return !one.fetched || !other.fetched || !(one.fetched.open || other.fetched.open || (one.fetched.platform && other.fetched.platform));
 }
 
 /** The classes of a library by their paths, without those that every library has of its own or that the build leaves out. */
@@ -149,7 +161,7 @@ function isPointer(tree: FileTree, file: string): boolean {
   return /^version https:\/\/\S+\r?\noid sha256:/.test(Buffer.from(tree.part(file, 0, 256) ?? []).toString("latin1"));
 }
 
-function readMetadata(project: ProjectFiles, app: FactSink, file: string, { by, sdk }: AndroidBinary): void {
+function readMetadata(project: ProjectFiles, app: FactSink, file: string, { by, sdk }: AndroidLibrary): void {
   const root = project.tree.isFile(file) ? project.properties(file) : undefined;
   for (const [name, { value }] of entriesOf(root)) {
     const text = value.kind === "scalar" ? String(value.value).trim() : "";
@@ -182,44 +194,45 @@ export function readNativeLibraries(project: ProjectFiles, app: FactSink, folder
   }
 }
 
-/** Which compilers the classes of a library ask for. */
-function readClasses(project: ProjectFiles, app: FactSink, jar: string, binary: AndroidBinary): void {
-  readKotlinVersion(project, app, insideArchive(jar, "META-INF"), binary);
-  readJavaVersion(project, app, jar, binary);
+/**
+ * Which compilers the classes of a library ask for: a compiler of Kotlin reads what the next release has made, and nothing newer; one of Java its own
+ * release and before, told where the app states which it compiles with. Source: kotlinlang.org, "Kotlin evolution principles".
+ */
+function readClasses(project: ProjectFiles, app: FactSink, jar: string, { by, sdk }: AndroidLibrary): void {
+  const toolchain = textOf(app.android?.module.settings.find(({ name }) => name === "jvmToolchain")?.values[0]);
+  const { kotlin, java } = project.part("compilers of a library", [jar, toolchain === undefined ? "" : "Java"], () => ({
+    kotlin: kotlinOf(project.tree, insideArchive(jar, "META-INF")),
+    java: toolchain === undefined ? undefined : javaOf(project.tree, jar),
+  }));
+  const reads = kotlin && releaseBefore(kotlin.major, kotlin.minor);
+  if (reads !== undefined)
+    app.required({ level: "kotlin", value: known(reads, startOfFile(kotlin?.file ?? "")), by, sdk, from: "Kotlin metadata" });
+  if (java && java.release > Number(toolchain) && java.release < 100)
+    app.required({ level: "java", value: known(String(java.release), startOfFile(java.file)), by, sdk, from: "class files" });
 }
 
-/**
- * A compiler of Java reads class files of its own release and before; told where the app states which it compiles with.
- * Source: The Java Virtual Machine Specification, 4.1 ("major_version": 44 and the release).
- */
-function readJavaVersion({ tree }: ProjectFiles, app: FactSink, jar: string, { by, sdk }: AndroidBinary): void {
-  const toolchain = textOf(app.android?.module.settings.find(({ name }) => name === "jvmToolchain")?.values[0]);
-  if (toolchain === undefined) return;
+/** Source: The Java Virtual Machine Specification, 4.1 ("major_version": 44 and the release). */
+function javaOf(tree: FileTree, jar: string): { release: number; file: string } | undefined {
   const { value: first } = classFiles(tree, jar).next() as IteratorResult<string, undefined>;
   const file = first === undefined ? undefined : insideArchive(jar, first);
   const head = file === undefined ? undefined : tree.part(file, 0, 8);
-  if (file === undefined || !head || head.length < 8) return;
+  if (file === undefined || !head || head.length < 8) return undefined;
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
-  const release = view.getUint16(6) - 44;
-  if (view.getUint32(0) === 0xcafebabe && release > Number(toolchain) && release < 100)
-    app.required({ level: "java", value: known(String(release), startOfFile(file)), by, sdk, from: "class files" });
+  return view.getUint32(0) === 0xcafebabe ? { release: view.getUint16(6) - 44, file } : undefined;
 }
 
 /**
- * A compiler of Kotlin reads what the next release has made, and nothing newer. The header of a `.kotlin_module` is the length of the version,
- * then its numbers, each of 32 bits. Sources: kotlinlang.org, "Kotlin evolution principles"; the compiler's `ModuleMapping`.
+ * The header of a `.kotlin_module` is the length of the version, then its numbers, each of 32 bits. Source: the compiler's `ModuleMapping`.
  */
-function readKotlinVersion(project: ProjectFiles, app: FactSink, folder: string, { by, sdk }: AndroidBinary): void {
-  const { tree } = project;
+function kotlinOf(tree: FileTree, folder: string): { major: number; minor: number; file: string } | undefined {
   const module = tree.list(folder).find(({ name, kind }) => kind === "file" && name.endsWith(".kotlin_module"));
-  if (!module) return;
+  if (!module) return undefined;
   const file = join(folder, module.name);
   const head = tree.part(file, 0, 12);
-  if (!head || head.length < 12) return;
+  if (!head || head.length < 12) return undefined;
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   const [length, major, minor] = [view.getUint32(0), view.getUint32(4), view.getUint32(8)];
-  const reads = length >= 2 && length <= 4 && minor < 20 ? releaseBefore(major, minor) : undefined;
-  if (reads !== undefined) app.required({ level: "kotlin", value: known(reads, startOfFile(file)), by, sdk, from: "Kotlin metadata" });
+  return length >= 2 && length <= 4 && minor < 20 ? { major, minor, file } : undefined;
 }
 
 /** The Kotlin release before one. Source: kotlinlang.org, "Kotlin release process" (1.9 is followed by 2.0). */

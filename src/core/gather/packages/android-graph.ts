@@ -7,7 +7,6 @@ import { textOf } from "../../model/value.js";
 import { isApart, isTestScope } from "../platforms/android/configurations.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { readAndroidBinary } from "./android-binaries.js";
 import { nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
 import { MavenMetadata, type Request } from "./maven-metadata.js";
 import { mavenStoreAt, type MavenStore } from "./maven-store.js";
@@ -16,7 +15,7 @@ import { mavenStoreAt, type MavenStore } from "./maven-store.js";
 const OTHERS = /(^|\/)(DerivedData|SourcePackages|\.nuget\/packages)$/;
 
 /**
- * The packages that the Android side gets in the end, with what their archives ask for. Only where descriptions of packages are on this machine:
+ * The packages that the Android side gets in the end, with their archives. Only where descriptions of packages are on this machine:
  * in a repository that lies in the tree, in Gradle's cache.
  */
 export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
@@ -55,9 +54,17 @@ export function readPackageGraph(project: ProjectFiles, app: FactSink): void {
   };
   for (const node of known) {
     const file = metadata.archiveOf(node);
-    const first = node.way[0] ?? bringerOf(app, node)?.by;
-    const way = first === undefined ? "" : ` (by way of ${first})`;
-    if (file !== undefined) readAndroidBinary(project, app, { file, by: `${nameOf(node)}${way}`, sdk: sdkOf(app, node) });
+    if (file === undefined) continue;
+    const bringer = bringerOf(app, node);
+    const first = node.way[0] ?? bringer?.by;
+    const asked = app.dependencies.find(({ ecosystem, name }) => ecosystem === "maven" && name === (node.way[0] ?? nameOf(node)));
+    app.androidLibrary({
+      file,
+      by: `${nameOf(node)}${first === undefined ? "" : ` (by way of ${first})`}`,
+      sdk: sdkOf(app, node),
+      places: asked?.places ?? (bringer ? [bringer.at] : []),
+      fetched: { platform: isPlatformPackage("maven", nameOf(node)), open: graph.gaps.length > 0 },
+    });
   }
 }
 

@@ -12,7 +12,10 @@ import type { FactSink } from "../sink.js";
 /** The frameworks that the shipped target links, as far as they lie in the tree. */
 export function readLinkedFrameworks(project: ProjectFiles, app: FactSink): void {
   const linked = new Map(app.ios?.target.linked.flatMap(({ name, path }) => (path === undefined ? [] : [[path, name] as const])));
-  for (const [path, name] of linked) readAppleFramework(project, app, path, name, sdkIdOf("binary", name));
+  for (const [path, name] of linked) {
+    if (project.tree.isFolder(path)) app.iosPackageRead({ name, by: name });
+    readAppleFramework(project, app, path, name, sdkIdOf("binary", name));
+  }
 }
 
 /**

@@ -30,6 +30,7 @@ export function readIosPackages(project: ProjectFiles, app: FactSink): void {
 
 /** What a specification takes into the app besides what it depends on. */
 export function readPodContents(project: ProjectFiles, app: FactSink, spec: Podspec, owner: Owner): void {
+  app.iosPackageRead({ name: owner.by, by: owner.by });
   readGuardedPod(project, app, spec, owner);
   readPodPrivacy(project, app, spec, owner.by);
   for (const pattern of spec.vendored)
@@ -57,7 +58,9 @@ function readPods(project: ProjectFiles, app: FactSink): void {
 
 /** An installed pod is left with those of its files that go into the build. Source: CocoaPods, `Sandbox::PodDirCleaner`. */
 function readInstalledPod(project: ProjectFiles, app: FactSink, folder: string, owner: Owner): void {
-  if (project.tree.isFolder(folder)) readFolder(project, app, folder, [], owner);
+  if (!project.tree.isFolder(folder)) return;
+  app.iosPackageRead({ name: owner.by, by: owner.by });
+  readFolder(project, app, folder, [], owner);
 }
 
 /** All that a folder brings whose files go into the build, but for some of them. */
@@ -79,6 +82,8 @@ function readFolder(project: ProjectFiles, app: FactSink, folder: string, exclud
 
 /** A Swift package whose files are here. */
 interface Checkout extends Owner {
+  /** As the app names it. */
+  name: string;
   folder: string;
   manifest: SwiftManifest;
   /** The repository's own: what it asks for was told when it was found. */
@@ -109,17 +114,31 @@ function readSwiftPackages(project: ProjectFiles, app: FactSink): void {
     for (const need of target.needs) take(need, checkout);
   };
   for (const { product } of ios.target.packageProducts) take(product);
-  for (const checkout of new Set(reached.values()))
+  for (const checkout of new Set(reached.values())) {
+    // A target whose framework was not fetched is not here.
+    if (whole(project, reached, checkout)) app.iosPackageRead({ name: checkout.name, by: checkout.by });
     if (!checkout.own && checkout.manifest.iosTarget)
       app.required({ level: "iosTarget", value: checkout.manifest.iosTarget, by: checkout.by, sdk: checkout.sdk, from: "Package.swift" });
+  }
   for (const [target, checkout] of reached) readTarget(project, app, target, checkout);
 }
 
-function readTarget(project: ProjectFiles, app: FactSink, target: ManifestTarget, { folder, artifacts, by, sdk }: Checkout): void {
+function whole(project: ProjectFiles, reached: ReadonlyMap<ManifestTarget, Checkout>, checkout: Checkout): boolean {
+  return [...reached].every(([target, of]) => of !== checkout || !target.binary || frameworkOf(project, target, checkout) !== undefined);
+}
+
+/** The framework of a target that is one, where it lies here. */
+function frameworkOf({ tree }: ProjectFiles, { name, path }: ManifestTarget, { folder, artifacts }: Checkout): string | undefined {
+  const beside = artifacts === undefined ? [] : filesMatching(tree, artifacts, `${name}/*.xcframework`);
+  const framework = path !== undefined ? join(folder, path) : beside[0] && join(artifacts ?? "", beside[0]);
+  return framework !== undefined && tree.isFolder(framework) ? framework : undefined;
+}
+
+function readTarget(project: ProjectFiles, app: FactSink, target: ManifestTarget, checkout: Checkout): void {
+  const { folder, by, sdk } = checkout;
   if (target.binary) {
-    const beside = artifacts === undefined ? [] : filesMatching(project.tree, artifacts, `${target.name}/*.xcframework`);
-    const framework = target.path !== undefined ? join(folder, target.path) : beside[0] && join(artifacts ?? "", beside[0]);
-    if (framework !== undefined && project.tree.isFolder(framework)) readAppleFramework(project, app, framework, by, sdk);
+    const framework = frameworkOf(project, target, checkout);
+    if (framework !== undefined) readAppleFramework(project, app, framework, by, sdk);
     return;
   }
   const places = target.path === undefined ? ["Sources", "Source", "src", "srcs"].map((name) => `${name}/${target.name}`) : [target.path];
@@ -130,20 +149,26 @@ function readTarget(project: ProjectFiles, app: FactSink, target: ManifestTarget
 function checkoutsOf(project: ProjectFiles, app: FactSink): Checkout[] {
   const { tree } = project;
   const found = new Map<string, Checkout>();
-  const open = (folder: string, owner: Owner, own: boolean, artifacts?: string): void => {
+  const open = (name: string, folder: string, owner: Owner, own: boolean, artifacts?: string): void => {
     const file = join(folder, "Package.swift");
     const manifest = !found.has(folder) && tree.isFile(file) ? readSwiftManifest(project, file) : undefined;
-    if (manifest) found.set(folder, { folder, manifest, own, artifacts, ...owner, by: manifest.name ?? owner.by });
+    if (manifest) found.set(folder, { name, folder, manifest, own, artifacts, ...owner, by: manifest.name ?? owner.by });
   };
   for (const { kind, side, resolved } of app.paths)
     if (kind === "package" && side === "ios" && resolved !== undefined)
-      open(resolved, { by: baseName(resolved), sdk: sdkIdOf("swiftpm", baseName(resolved)) }, true);
+      open(resolved, resolved, { by: baseName(resolved), sdk: sdkIdOf("swiftpm", baseName(resolved)) }, true);
   const remote = app.dependencies.filter(({ ecosystem, test }) => ecosystem === "swiftpm" && !test);
   for (const folder of remote.length === 0 ? [] : checkoutFolders(project, app))
     for (const entry of tree.list(folder)) {
       const dependency = remote.find(({ name }) => packageIdentity(name) === entry.name.toLowerCase());
       if (dependency && !dependency.platform)
-        open(join(folder, entry.name), ownerOf(dependency), false, join(parentOf(folder), `artifacts/${entry.name.toLowerCase()}`));
+        open(
+          dependency.name,
+          join(folder, entry.name),
+          ownerOf(dependency),
+          false,
+          join(parentOf(folder), `artifacts/${entry.name.toLowerCase()}`),
+        );
     }
   return [...found.values()];
 }

@@ -1,42 +1,64 @@
+import { insideArchive } from "../../files/archives.js";
+import type { FileTree } from "../../files/tree.js";
+import type { Dependency } from "../../model/facts.js";
 import { join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { compareIn } from "../../versions/ecosystem.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { readAndroidBinary } from "./android-binaries.js";
+import { readAppleFramework } from "./apple-frameworks.js";
 
-/** Folders of a package that hold what goes into Android apps, by the framework that they are for. */
-const FOR_ANDROID = /^(?:net(\d+(?:\.\d+)?)-android([\d.]*)|monoandroid([\d.]*))$/i;
+/** Folders of a package that hold what goes into the apps of a side, by the framework that they are for. */
+const FOLDERS = {
+  android: /^(?:net(\d+(?:\.\d+)?)-android[\d.]*|monoandroid[\d.]*)$/i,
+  ios: /^(?:net(\d+(?:\.\d+)?)-ios[\d.]*|xamarin\.?ios[\d.]*)$/i,
+};
 
 /**
- * What the packages of an app of .NET bring as archives of Android, as far as they lie in the folder of fetched packages: of each the version that
- * the lock or the project states. Sources: learn.microsoft.com, "Managing the global packages, cache, and temp folders" (layout), "Target frameworks in
- * SDK-style projects" (names), "Binding a Java library" (archives in packages).
+ * What the packages of an app of .NET bring as archives of Android and as frameworks of Apple, as far as they lie in the folder of
+ * fetched packages: of each the version that the lock or the project states. Sources: learn.microsoft.com, "Managing the global packages, cache, and temp
+ * folders" (layout), "Target frameworks in SDK-style projects" (names), "Binding a Java library" (archives in packages), "One .NET CLI project for
+ * bindings" (native references beside the assembly in `NAME.resources`, packed or not).
  */
 export function readNugetPackages(project: ProjectFiles, app: FactSink): void {
-  const { tree, packageFolders } = project;
-  if (app.kind !== "dotnet" || !app.android) return;
-  for (const { ecosystem, name, sdk, side, test, locked, declared } of app.dependencies) {
-    const version = locked ?? textOf(declared);
-    if (ecosystem !== "nuget" || side === "ios" || test || version === undefined || !/^[\w.+-]+$/.test(version) || !/^[\w.-]+$/.test(name))
-      continue;
-    for (const store of packageFolders) {
-      const lib = join(store, `${name.toLowerCase()}/${version.toLowerCase()}/lib`);
-      const folder = nearest(tree.list(lib).flatMap((entry) => (entry.kind === "folder" ? entry.name : [])));
-      if (folder === undefined) continue;
-      for (const entry of tree.list(join(lib, folder)))
-        if (entry.kind === "file" && /\.(aar|jar)$/i.test(entry.name))
-          readAndroidBinary(project, app, { file: join(lib, `${folder}/${entry.name}`), by: name, sdk });
-      break;
-    }
+  if (app.kind !== "dotnet") return;
+  for (const dependency of app.dependencies) {
+    const { ecosystem, name, sdk, side, test, places } = dependency;
+    const lib = ecosystem === "nuget" && !test ? libraryFolder(project, dependency) : undefined;
+    if (lib === undefined) continue;
+    if (app.android && side !== "ios")
+      for (const file of filesFor(project.tree, lib, "android"))
+        if (/\.(aar|jar)$/i.test(file)) app.androidLibrary({ file, by: name, sdk, places });
+    if (app.ios && side !== "android")
+      for (const framework of frameworksIn(project.tree, filesFor(project.tree, lib, "ios")))
+        readAppleFramework(project, app, framework, name, sdk);
   }
 }
 
-/** The folder for the newest framework. */
-function nearest(folders: readonly string[]): string | undefined {
-  const rank = (folder: string): string => {
-    const [, net, , mono] = FOR_ANDROID.exec(folder) ?? [];
-    return net ?? (mono === undefined ? "0" : "1");
-  };
-  return folders.filter((folder) => FOR_ANDROID.test(folder)).sort((a, b) => compareIn("nuget", rank(b), rank(a)))[0];
+/** The folder with the assemblies of a fetched package; the first place that has it. */
+function libraryFolder({ tree, packageFolders }: ProjectFiles, { name, locked, declared }: Dependency): string | undefined {
+  const version = locked ?? textOf(declared);
+  if (version === undefined || !/^[\w.+-]+$/.test(version) || !/^[\w.-]+$/.test(name)) return undefined;
+  return packageFolders
+    .map((store) => join(store, `${name.toLowerCase()}/${version.toLowerCase()}/lib`))
+    .find((folder) => tree.isFolder(folder));
+}
+
+/** What lies in the folder for the newest framework of a side: files and folders. */
+function filesFor(tree: FileTree, lib: string, side: "android" | "ios"): string[] {
+  const rank = (folder: string): string => FOLDERS[side].exec(folder)?.[1] ?? "0";
+  const [newest] = tree
+    .list(lib)
+    .flatMap(({ name, kind }) => (kind === "folder" && FOLDERS[side].test(name) ? name : []))
+    .sort((a, b) => compareIn("nuget", rank(b), rank(a)));
+  return newest === undefined ? [] : tree.list(join(lib, newest)).map(({ name }) => join(lib, `${newest}/${name}`));
+}
+
+/** Frameworks beside the assembly, and those that lie in a folder or an archive with its resources. */
+function frameworksIn(tree: FileTree, files: readonly string[]): string[] {
+  const inside = files.flatMap((file) => {
+    const folder = /\.resources$/.test(file) ? file : /\.resources\.zip$/.test(file) ? insideArchive(file, "") : undefined;
+    return folder === undefined ? [] : tree.list(folder).map(({ name }) => (folder === file ? join(folder, name) : `${folder}${name}`));
+  });
+  return [...files, ...inside].filter((path) => /\.(xc)?framework$/.test(path));
 }

@@ -20,6 +20,7 @@ import { manifestEntry } from "./manifest-entry.js";
 import { packaging } from "./packaging.js";
 import { permission } from "./permission.js";
 import { plistEntry } from "./plist-entry.js";
+import { privacyManifest } from "./privacy-manifest.js";
 import { purposeText } from "./purpose-text.js";
 import { queriedScheme } from "./queried-scheme.js";
 import { registration } from "./registration.js";
@@ -50,6 +51,7 @@ export const NEEDS: Readonly<Record<NeedKind, NeedDefinition>> = {
   urlScheme,
   queriedScheme,
   host,
+  privacyManifest,
   systemFramework,
   linkerFlag,
   embed,

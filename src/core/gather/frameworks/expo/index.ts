@@ -216,8 +216,9 @@ function entriesOfConfig(root: Data): Entry[] {
   }
   for (const item of itemsOf(at(root, "plugins"))) {
     const named_ = item.kind === "list" ? at(item, 0) : item;
-    const plugin = EXPO_PLUGINS[textAt(named_) ?? ""];
-    if (plugin && named_) pluginEntries(plugin, at(item, 1), placeOf(named_)).forEach(add);
+    const name = textAt(named_) ?? "";
+    const plugin = EXPO_PLUGINS[name];
+    if (plugin && named_) for (const entry of pluginEntries(plugin, at(item, 1), placeOf(named_))) add({ ...entry, by: name });
   }
   return found;
 }

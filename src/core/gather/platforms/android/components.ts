@@ -18,53 +18,89 @@ export interface AndroidComponents {
 const STARTUP_PROVIDER = "androidx.startup.InitializationProvider";
 const STARTUP_VALUE = "androidx.startup";
 
+/** What one manifest declares. */
+interface Declared {
+  applications: { name: string; at: Place }[];
+  /** By tag: `activity`, `service`, `receiver`, `provider`, `activity-alias`; by their names as written. */
+  components: { tag: string; name: string; at: Place }[];
+  launchers: { name: string; at: Place }[];
+  providers: { name: string; initOrder: number; off: boolean; out: boolean; at: Place }[];
+  initializers: { name: string; provider: boolean; out: boolean; at: Place }[];
+}
+
+/** Tags of components in a manifest. Source: developer.android.com, "App manifest overview", "App components". */
+export const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
+
 /** The components of the app's own manifests and of those that its libraries bring, the app's first. */
 export function androidComponents(project: ProjectFiles, app: AppFacts): AndroidComponents {
   const found: AndroidComponents = { applications: [], launchers: [], screens: [], providers: [], initializers: [] };
   const removed = new Set<string>();
   for (const { file, by } of [...app.manifests.map((own) => ({ file: own, by: undefined })), ...app.libraryManifests]) {
-    const root = project.xml(file)?.root;
-    for (const application of children(root, "application")) {
-      const place = (element: XmlElement): Place => element.source.place(element.attributes.get("android:name")?.start ?? element.start);
-      const own = nameOf(application);
-      if (own !== undefined && by === undefined) found.applications.push({ name: own, at: place(application) });
-      for (const tag of ["activity", "activity-alias"])
-        for (const activity of children(application, tag)) {
-          const launcher = descendants(activity, "category").some((category) => nameOf(category) === "android.intent.category.LAUNCHER");
-          const name = tag === "activity" ? nameOf(activity) : activity.attributes.get("android:targetActivity")?.value;
-          if (name !== undefined && by === undefined) found.screens.push({ name, at: place(activity) });
-          if (launcher && name !== undefined && by === undefined) found.launchers.push({ name, at: place(activity) });
-        }
-      for (const provider of children(application, "provider")) {
-        const name = nameOf(provider);
-        if (name === undefined) continue;
-        const out = isRemoved(provider);
-        if (out) removed.add(name);
-        if (name === STARTUP_PROVIDER) {
-          for (const entry of children(provider, "meta-data")) {
-            const initializer = nameOf(entry);
-            if (initializer === undefined || (entry.attributes.get("android:value")?.value !== STARTUP_VALUE && !isRemoved(entry)))
-              continue;
-            if (isRemoved(entry)) removed.add(initializer);
-            found.initializers.push({ name: initializer, by, removed: isRemoved(entry) || out, at: place(entry) });
-          }
-        } else
-          found.providers.push({
-            name,
-            initOrder: Number(provider.attributes.get("android:initOrder")?.value ?? 0) || 0,
-            by,
-            removed: out || provider.attributes.get("android:enabled")?.value === "false",
-            at: place(provider),
-          });
-      }
+    const { applications, components, launchers, providers, initializers } = declaredIn(project, file);
+    if (by === undefined) {
+      found.applications.push(...applications);
+      found.launchers.push(...launchers);
+      found.screens.push(...components.filter(({ tag }) => tag.startsWith("activity")).map(({ name, at }) => ({ name, at })));
     }
+    for (const { name, out } of [...providers, ...initializers]) if (out) removed.add(name);
+    found.initializers.push(...initializers.map(({ name, provider, out, at }) => ({ name, by, removed: out || provider, at })));
+    found.providers.push(
+      ...providers.flatMap(({ name, initOrder, off, out, at }) =>
+        name === STARTUP_PROVIDER ? [] : { name, initOrder, by, removed: out || off, at },
+      ),
+    );
   }
   // A marker takes out what libraries bring, too.
-  for (const part of [...found.providers, ...found.initializers]) {
-    if (removed.has(part.name)) part.removed = true;
-    if ("initOrder" in part ? false : removed.has(STARTUP_PROVIDER)) part.removed = true;
+  for (const part of found.providers) part.removed ||= removed.has(part.name);
+  for (const part of found.initializers) part.removed ||= removed.has(part.name) || removed.has(STARTUP_PROVIDER);
+  return found;
+}
+
+/** What a manifest declares below its application; nothing where it cannot be read. */
+export function declaredIn(project: ProjectFiles, file: string): Declared {
+  return project.memo(`declared in ${file}`, () => project.part("components of a manifest", [file], () => readDeclared(project, file)));
+}
+
+function readDeclared(project: ProjectFiles, file: string): Declared {
+  const found: Declared = { applications: [], components: [], launchers: [], providers: [], initializers: [] };
+  const place = (element: XmlElement): Place => element.source.place(element.attributes.get("android:name")?.start ?? element.start);
+  for (const application of children(project.xml(file)?.root, "application")) {
+    const own = nameOf(application);
+    if (own !== undefined) found.applications.push({ name: own, at: place(application) });
+    for (const tag of COMPONENTS)
+      for (const component of children(application, tag)) {
+        const name = tag === "activity-alias" ? component.attributes.get("android:targetActivity")?.value : nameOf(component);
+        if (name === undefined) continue;
+        const at = place(component);
+        found.components.push({ tag, name, at });
+        if (descendants(component, "category").some((category) => nameOf(category) === "android.intent.category.LAUNCHER"))
+          found.launchers.push({ name, at });
+        if (tag === "provider") readProvider(component, name, at, found);
+      }
   }
   return found;
+}
+
+function readProvider(provider: XmlElement, name: string, at: Place, found: Declared): void {
+  const out = isRemoved(provider);
+  found.providers.push({
+    name,
+    initOrder: Number(provider.attributes.get("android:initOrder")?.value ?? 0) || 0,
+    off: provider.attributes.get("android:enabled")?.value === "false",
+    out,
+    at,
+  });
+  for (const entry of name === STARTUP_PROVIDER ? children(provider, "meta-data") : []) {
+    const initializer = nameOf(entry);
+    if (initializer === undefined || (entry.attributes.get("android:value")?.value !== STARTUP_VALUE && !isRemoved(entry))) continue;
+    const attribute = entry.attributes.get("android:name");
+    found.initializers.push({
+      name: initializer,
+      provider: out,
+      out: isRemoved(entry),
+      at: entry.source.place(attribute?.start ?? entry.start),
+    });
+  }
 }
 
 function nameOf(element: XmlElement): string | undefined {
