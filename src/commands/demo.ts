@@ -111,7 +111,7 @@ export default class DemoCommand extends EnredoCommand {
           ["project", app],
           ["installed", path.join(app, "node_modules")],
         ];
-        if (clean) layers.push(["clean", app]);
+        if (clean) layers.push(["clean", app], ["clean-installed", path.join(app, "node_modules")]);
         for (const [layer, to] of layers) {
           const from = path.join(source, entry.name, layer);
           if (existsSync(from)) cpSync(from, to, { recursive: true, force: true });

@@ -8,13 +8,13 @@ export const privacyManifest: NeedDefinition = {
   side: "ios",
   form: words("own"),
   rules: ["permit/manifest-missing"],
-  what: () => "a privacy manifest of its own",
+  what: () => "privacy manifest in its own files",
   check,
 };
 
 /** Missing only where everything lies here that the SDK brings. */
 function check({ app, presence: { packages }, sheet, side }: NeedOnSide): WireResult {
-  const wanted = "a privacy manifest in its files";
+  const wanted = "PrivacyInfo.xcprivacy";
   if (side !== "ios") return { state: "unneeded", wanted };
   const read = app.iosPackagesRead.filter(({ name }) => packages.some((one) => one.name === name || one.name.startsWith(`${name}/`)));
   const readers = read.map(({ by }) => by);

@@ -13,6 +13,7 @@ struct PilotApp: App {
     Brinelog.start()
     Quaymap.start()
     Moorid.start()
+    UserDefaults.standard.register(defaults: ["route": "harbour"])
   }
 
   var body: some Scene {

@@ -7,3 +7,6 @@ struct RouteNotes: View {
       .onAppear { Moorid.signIn() }
   }
 }
+
+/// Where the charts come from.
+let chartHost = Bundle.main.object(forInfoDictionaryKey: "ChartHost") as? String

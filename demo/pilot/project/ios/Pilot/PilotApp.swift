@@ -12,6 +12,7 @@ struct PilotApp: App {
     Quaymap.start()
     Brinelog.start()
     Moorid.start()
+    UserDefaults.standard.register(defaults: ["route": "harbour"])
   }
 
   var body: some Scene {

@@ -9,3 +9,6 @@ struct RouteNotes: View {
 
 /// Where the watch app finds the notes.
 let sharedNotes = FileManager.default.containerURL(forSecurityApplicationGroupIdentifier: "group.example.maresia.pilot")
+
+/// Where the charts come from.
+let chartHost = Bundle.main.object(forInfoDictionaryKey: "ChartHost") as? String
