@@ -44,7 +44,8 @@ const tidewire = {
     </application>
 </manifest>
 `,
-  "META-INF/com/android/build/gradle/aar-metadata.properties": "aarFormatVersion=1.0\naarMetadataVersion=1.0\ncoreLibraryDesugaringEnabled=true\n",
+  "META-INF/com/android/build/gradle/aar-metadata.properties":
+    "aarFormatVersion=1.0\naarMetadataVersion=1.0\ncoreLibraryDesugaringEnabled=true\n",
   "classes.jar": zip({ "example/tidewire/Feed.class": classFile, "example/tidewire/Station.class": classFile }),
   "jni/arm64-v8a/libtide.so": nativeLibrary(4096),
   "jni/armeabi-v7a/libtide.so": nativeLibrary(4096),

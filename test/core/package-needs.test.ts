@@ -51,6 +51,41 @@ describe("a page says what to do", () => {
       ['android gradleProperty {"name":"quaymap.tiles","value":"true"} :5', 'android gradleProperty {"name":"quaymap.name"} :6'],
     ],
     [
+      "in a sentence that names a permission in short",
+      "## Android setup\n\nThe `READ_CONTACTS` permission must be added to `AndroidManifest.xml`. If your app writes contacts, add `WRITE_CONTACTS` to the manifest as a permission. The manifest does not need the `CAMERA` permission.\n",
+      ["android permission android.permission.READ_CONTACTS :3", "perhaps android permission android.permission.WRITE_CONTACTS :3"],
+    ],
+    [
+      "below a level of Android, which is no reference",
+      `## Permissions\n\n### API 23+\n\n${fence("xml", permission("CAMERA"))}### API 22 and below\n\n${fence("xml", permission("READ_PROFILE"))}### API\n\n${fence("xml", permission("NFC"))}`,
+      ["android permission android.permission.CAMERA :6", "perhaps android permission android.permission.READ_PROFILE :11"],
+    ],
+    [
+      "in a list of platforms",
+      "## Supported platforms\n\n- iOS 15.1+\n- Android (API 26+)\n\n## Other\n\n- iOS 17+\n",
+      ["ios iosTarget 15.1 :3", "android minSdk 26 :4"],
+    ],
+    [
+      "for a feature that some apps have",
+      `## Android setup\n\nTo enable the \`video recording\` feature add this:\n\n${fence("xml", permission("RECORD_AUDIO"))}`,
+      ["perhaps android permission android.permission.RECORD_AUDIO :6"],
+    ],
+    [
+      "and not what it does by itself",
+      `## iOS setup\n\nThe option will take care of adding the text to the property list:\n\n${fence("xml", ...text("NSCameraUsageDescription"))}`,
+      [],
+    ],
+    [
+      "in the configuration of Cordova, also among remarks on a platform",
+      `## iOS quirks\n\n${fence("xml", '<edit-config target="NSCameraUsageDescription" file="*-Info.plist" mode="merge"><string>Scans.</string></edit-config>')}## API\n\n${fence("xml", '<edit-config target="NSMotionUsageDescription" file="*-Info.plist"></edit-config>')}`,
+      ["ios purposeText NSCameraUsageDescription :4"],
+    ],
+    [
+      "of an entitlement",
+      "## iOS setup\n\nAdd the entitlement `com.apple.developer.nfc.readersession.formats`.\n",
+      ["ios entitlement com.apple.developer.nfc.readersession.formats :3"],
+    ],
+    [
       "with variables of a plugin",
       `## Installation\n\n${fence("bash", `cordova plugin add ${NAME} --variable MAP_KEY="..."`)}`,
       [`shared option {"of":"${NAME}","name":"MAP_KEY"} :4`],
@@ -287,6 +322,19 @@ describe("a package of an app", () => {
     const { needs } = await answer({}, "quay-other");
     expect(needs.isIn).toBe(false);
     expect(statesOf(needs)).toContain("ios purpose text NSCameraUsageDescription: missing");
+  });
+
+  it("asks of apps of one framework alone what a part about it asks", async () => {
+    const page = `## Installation with Expo\n\n${fence("json", '{ "ios": { "infoPlist": { "NSCameraUsageDescription": "Scans." } } }')}## iOS\n\n${fence("xml", ...text("NSMotionUsageDescription"))}`;
+    const found = await readPage({ file: "README.md", text: page }, NAME);
+    expect(sheetFromPage(found, NAME, "npm", "quaymap")).toContain("framework: expo");
+    const [app] = surveyOf(iosExample()).apps;
+    const { trace } = packageNeeds(app as NonNullable<typeof app>, NAME, found);
+    const states = trace.sides.flatMap(({ wires }) => wires.map(({ need, state }) => `${state} ${need.what}`));
+    expect(states).toContain("unneeded purpose text NSCameraUsageDescription");
+    expect(states.filter((line) => line.includes("NSMotionUsageDescription"))).not.toContain(
+      "unneeded purpose text NSMotionUsageDescription",
+    );
   });
 
   it("gives a sheet that is one", async () => {

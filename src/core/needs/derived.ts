@@ -3,10 +3,12 @@ import type { LevelName, LinkingFact, PackageNeed, SideName } from "../model/fac
 import { uniquePlaces } from "../model/place.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../derive/level-statements.js";
+import { isWhole } from "../derive/whole-side.js";
 import { normalizedUrl, usableRepositories } from "../derive/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
 import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
+import { homeOf } from "./context.js";
 import type { Need, Wire } from "./wire.js";
 
 /** What a need that packages bring is asked of. */
@@ -189,7 +191,7 @@ function purposeTexts({ app, sdk, side, told }: Subject): Derived[] {
       ({ kind, name, side: of, removed, value }) =>
         kind === "purposeText" && of === "ios" && !removed && keys.includes(name) && (textOf(value) ?? "?").trim() !== "",
     );
-    const seen = app.propertyLists.length > 0 && !app.ios?.generated;
+    const seen = isWhole(app, "ios");
     return [
       {
         kind: "purposeText",
@@ -200,7 +202,7 @@ function purposeTexts({ app, sdk, side, told }: Subject): Derived[] {
         found: found ? "there" : undefined,
         wanted: key,
         why: found || seen ? undefined : "the app's property list is not in the files",
-        fix: found || !seen ? undefined : `add ${key} to ${app.propertyLists[0] ?? ""}, with a sentence saying what it is used for`,
+        fix: found || !seen ? undefined : `add ${key} to ${homeOf(app, "ios", "plist")}, with a sentence saying what it is used for`,
         places: found ? [found.at] : [at],
       },
     ];

@@ -122,7 +122,7 @@ function sheetOf(page: Page, name: string, steps: PackagePage["steps"]): Sheet {
     scope: "",
     agree: undefined,
     packages: new Map(),
-    needs: steps.map(({ on, kind, value, optional, file, line }): SheetNeed => {
+    needs: steps.map(({ on, kind, value, optional, expo, file, line }): SheetNeed => {
       const at: Place = { file, line, column: 1 };
       return {
         kind,
@@ -130,7 +130,7 @@ function sheetOf(page: Page, name: string, steps: PackagePage["steps"]): Sheet {
         on,
         from: undefined,
         before: undefined,
-        frameworks: [],
+        frameworks: expo ? ["expo"] : [],
         variant: undefined,
         with: undefined,
         why: undefined,
@@ -212,6 +212,7 @@ export function sheetFromPage({ steps, rest, links }: PackagePage, name: string,
     ...steps.flatMap((step) => [
       `  - on: ${step.on}`,
       `    ${step.kind}: ${value(step)}  # ${baseName(step.file)}:${step.line}${step.section === "" ? "" : `, ${oneLine(step.section)}`}`,
+      ...(step.expo ? ["    framework: expo"] : []),
       ...(step.optional ? ["    optional: true"] : []),
     ]),
     ...rest.map(

@@ -10,6 +10,8 @@ export interface PageStep {
   value: NeedValue;
   /** Only for some apps, as the page says. */
   optional: boolean;
+  /** Only for apps that Expo makes the native projects of. */
+  expo: boolean;
   line: number;
   /** The heading that it stands under. */
   section: string;
@@ -43,14 +45,16 @@ const LEADS_TO_SETUP = /set-?up|install|getting[-_ ]?started|configur|permission
 
 /** Headings of parts that are about setting up, and of parts that are not. */
 const SETUP =
-  /\b(install(ation|ing)?|set[- ]?up|getting started|quick ?start|configur\w*|permissions?|linking|requirements?|prerequisites?|integration)\b/i;
+  /\b(install(ation|ing)?|set[- ]?up|getting started|quick ?start|configur\w*|permissions?|linking|requirements?|prerequisites?|integration|plugin variables|(supported|minimum) (platforms?|versions?))\b/i;
+/** Headings below which a system with a number is a level that is asked for. */
+const LISTS_LEVELS = /\b(requirements?|prerequisites?|(supported|minimum) (platforms?|versions?))\b/i;
 const PLATFORM = /\b(ios|android|expo|podfile|info\.?plist|manifest|gradle|proguard|native|manual\w*|bare)\b/i;
 const ASIDE =
-  /\b(api|props?|methods?|events?|examples?|troubleshoot\w*|faq|quirks?|(known|common) issues|change ?log|contribut\w*|licen[cs]e|migrat\w*|upgrad\w*|breaking|deprecat\w*|test(s|ing)?|jest|mock\w*|web|windows|macos|tvos|types?|hooks?|reference|maintain\w*|sponsors?|credits?|roadmap|compatib\w*|releases?|version history|todo|demo|screenshots?|why|features?|comparison|development|error)\b/i;
+  /\b(api(?!s? (level )?\d)|props?|methods?|events?|examples?|troubleshoot\w*|faq|quirks?|(known|common) issues|change ?log|contribut\w*|licen[cs]e|migrat\w*|upgrad\w*|updating|breaking|deprecat\w*|test(s|ing)?|jest|mock\w*|web|windows|macos|tvos|types?|hooks?|reference|maintain\w*|sponsors?|credits?|roadmap|compatib\w*|releases?|version history|todo|demo|screenshots?|why|features?|comparison|development|error)\b/i;
 
 /** Words by which a page says that a step is for some apps only. */
 const OPTIONAL =
-  /\boptional(ly)?\b|\bif (you|your app|the app|needed|required|necessary)\b|\bonly (if|when|those|the ones|needed)\b|\bin case\b|\bwhen you (want|need|use)\b|\buncomment\b|\bas needed\b|\bdepending on\b|\bwhich you (need|use)\b|\byou (may|can) (also )?(want|need|add|choose|remove)\b|\bremove (the ones|those|any)\b|\bkeep (only|those)\b|\bpick\b|\bchoose\b/i;
+  /\boptional(ly)?\b|\bif (you|your app|the app|needed|required|necessary)\b|\bonly (if|when|those|the ones|needed)\b|\bin case\b|\bwhen you (want|need|use)\b|\buncomment\b|\bas needed\b|\bdepending on\b|\bwhich you (need|use)\b|\byou (may|can) (also )?(want|need|add|choose|remove)\b|\bremove (the ones|those|any)\b|\bkeep (only|those)\b|\bpick\b|\bchoose\b|\bto (enable|use|support) [^.,:]{0,50}\b(features?|functionality|support|mode)\b|\bAPI (level )?\d\d and (below|lower|older)\b/i;
 
 /** What asks for something, in a sentence. */
 const ASKS =
@@ -63,6 +67,7 @@ interface Part {
   optional: boolean;
   /** What a package manager or the framework's linking does as well. */
   byHand: boolean;
+  expo: boolean;
   title: string;
 }
 
@@ -91,10 +96,19 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
     if (block.kind === "text" && part?.setup !== false)
       for (const { text, to } of block.links)
         if (!/^#|^mailto:/.test(to) && LEADS_TO_SETUP.test(`${text} ${to}`)) links.set(to, { to, line: block.line, section });
-    if (part?.setup !== true) continue;
+    const texts = block.kind === "code" && part?.setup === false && IOS.test(part.title) ? fromElements(block.text) : [];
+    if (!part || (part.setup !== true && texts.length === 0)) continue;
+    // What the package does by itself is shown, and no step.
+    if (block.kind === "code" && DONE_BY_ITSELF.test(before)) continue;
     const optional = part.optional || OPTIONAL.test(before);
     const found =
-      block.kind === "code" ? fromCode(block, own) : block.kind === "row" ? named(block.cells.join(" | ")) : fromText(block.text);
+      texts.length > 0
+        ? texts
+        : block.kind === "code"
+          ? fromCode(block, own)
+          : block.kind === "row"
+            ? named(block.cells.join(" | "))
+            : fromText(block.text, LISTS_LEVELS.test(section));
     for (const draft of found) {
       const value = draft.value;
       const key = `${draft.on} ${draft.kind} ${typeof value === "string" ? value : JSON.stringify(value)}`;
@@ -102,13 +116,17 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
         on: draft.on,
         kind: draft.kind,
         value,
+        expo: part.expo,
         line: block.line + (draft.offset ?? 0),
         optional: part.optional || draft.optional === true || (block.kind !== "text" && optional),
         section,
       };
       const known = steps.get(key);
       if (!known) steps.set(key, step);
-      else if (!step.optional) known.optional = false;
+      else {
+        known.optional &&= step.optional;
+        known.expo &&= step.expo;
+      }
     }
     if (block.kind === "code" && found.length === 0 && isNative(block))
       rest.push({
@@ -128,6 +146,9 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
   return { steps: [...steps.values()], rest, links: [...links.values()].slice(0, MOST_LINKS) };
 }
 
+/** What a part about one platform asks of the property list it asks of all, also among remarks on how the platform behaves. */
+const IOS = /\bios\b/i;
+
 function partOf({ level, text }: PageBlock & { kind: "heading" }, above: Part | undefined): Part {
   const words = text.replace(/react[- ]native/gi, "");
   const strong = SETUP.test(words);
@@ -138,9 +159,12 @@ function partOf({ level, text }: PageBlock & { kind: "heading" }, above: Part | 
     setup,
     optional: (above?.optional ?? false) || OPTIONAL.test(text),
     byHand: (above?.byHand ?? false) || BY_HAND.test(text),
+    expo: (above?.expo ?? false) || (/\bexpo\b/i.test(text) && !/\b(bare|cli|native)\b/i.test(text)),
   };
 }
 
+const DONE_BY_ITSELF =
+  /\btakes? care of (adding|setting|linking)\b|\b(is|are|gets?|will be) (added|set|linked) (for you|automatically)\b|\bautomatically (adds?|sets?|links?)\b/i;
 const BY_HAND = /\bmanual(ly)?\b/i;
 
 interface Draft {
@@ -154,8 +178,14 @@ interface Draft {
 
 /** A change of a file of the native projects or of their settings: no command, and no use of the package in shared code. */
 function isNative({ language, text }: PageBlock & { kind: "code" }): boolean {
-  if (/^(bash|sh|shell|console|zsh|terminal|cmd|powershell|jsx?|tsx?|javascript|typescript|text|plain|dart)$/.test(language)) return false;
-  if (/^\s*(\$ |npm |npx |yarn |pnpm |bun |cd |pod (install|update)|flutter |ionic |cordova |react-native )/.test(text)) return false;
+  if (/^(bash|sh|shell|console|zsh|terminal|cmd|powershell|jsx?|tsx?|javascript|typescript|text|plain|dart|html)$/.test(language))
+    return false;
+  if (
+    /^\s*(\$ |npm |npx |yarn |pnpm |bun |cd |pod (install|update)|flutter |ionic |cordova |phonegap |react-native |<(button|script|gap:plugin)\b)/.test(
+      text,
+    )
+  )
+    return false;
   return !/^\s*(import\b.*\bfrom\b|import\s*\{|const |let |var |export |await |<[A-Z]|require\()/m.test(text);
 }
 
@@ -238,8 +268,15 @@ function fromManifest(text: string): Found[] {
   return found;
 }
 
+/** Purpose texts that the configuration of Cordova, or a plugin's, puts into the property list. */
+function fromElements(text: string): Found[] {
+  return [...text.matchAll(/<(?:edit-config|config-file)\b[^<>]*?\b(?:target|parent)\s*=\s*["']([\w.]+)["']/g)].flatMap(
+    ({ 1: key = "", index }) => (PURPOSE_KEYS.includes(key) ? { on: "ios", kind: "purposeText", value: key, at: index } : []),
+  );
+}
+
 function fromPropertyList(text: string): Found[] {
-  const found: Found[] = [];
+  const found: Found[] = fromElements(text);
   const lists: Readonly<Record<string, NeedKind>> = { UIBackgroundModes: "backgroundMode", LSApplicationQueriesSchemes: "queriedScheme" };
   for (const match of text.matchAll(/<key>\s*([\w.-]+)\s*<\/key>\s*(?:<(string|array|dict|true|false|integer|real)\b[^<>]*>)?/g)) {
     const [, key = "", type] = match;
@@ -251,7 +288,7 @@ function fromPropertyList(text: string): Found[] {
         if (/^[\w.+-]+$/.test(item)) found.push({ on: "ios", kind: lists[key], value: item, at });
     } else if (/^com\.apple\.(developer|security)\.|^aps-environment$/.test(key))
       found.push({ on: "ios", kind: "entitlement", value: key, at });
-    else if (/^(NS|UI|LS|SK|IT|BG)[A-Z]\w+$/.test(key) && type !== undefined && isOutermost(text, at))
+    else if (/^((NS|UI|LS|SK|IT|BG)[A-Z]\w+|CFBundleLocalizations)$/.test(key) && type !== undefined && isOutermost(text, at))
       found.push({ on: "ios", kind: "plistEntry", value: key, at });
   }
   return found;
@@ -361,13 +398,13 @@ function fromCommands({ text, language }: PageBlock & { kind: "code" }, own: str
 }
 
 /** Names of texts, permissions and levels in a sentence that asks for them. */
-function fromText(text: string): Draft[] {
+function fromText(text: string, listsLevels: boolean): Draft[] {
   return text
     .slice(0, LONGEST_BLOCK)
     .split(/(?<=[.!?:;])\s+/)
     .flatMap((sentence) => {
-      if (!ASKS.test(sentence)) return [];
-      const levels = ASKS_LEVEL.test(sentence) && !TELLS_OF_DEVICES.test(sentence) ? levelsIn(sentence) : [];
+      if (!ASKS.test(sentence) && !listsLevels) return [];
+      const levels = (listsLevels || ASKS_LEVEL.test(sentence)) && !TELLS_OF_DEVICES.test(sentence) ? levelsIn(sentence) : [];
       const optional = OPTIONAL.test(sentence);
       return [...named(sentence), ...levels].map((draft) => ({ ...draft, optional }));
     });
@@ -376,6 +413,9 @@ function fromText(text: string): Draft[] {
 /** What asks for a level of the project, and what tells how systems behave. */
 const ASKS_LEVEL = /\b(requires?|required|minimum|target|at least|bump|set|update|increase|needs?|raise)\b/i;
 const TELLS_OF_DEVICES = /\b(running|devices?|users?|starting|since|previously|before|earlier|older|simulator)\b/i;
+
+/** What says that something is not asked for. */
+const DENIES = /\b(no longer|not|n't|without|instead of|remove)\b|n't\b/i;
 
 function named(text: string): Draft[] {
   const found: Draft[] = [];
@@ -387,8 +427,14 @@ function named(text: string): Draft[] {
   }
   for (const [, key = ""] of text.matchAll(/\b((?:NS\w+|NFCReader)UsageDescription)\b/g))
     if (PURPOSE_KEYS.includes(key)) found.push({ on: "ios", kind: "purposeText", value: key });
+  if (/\bentitlements?\b/i.test(text))
+    for (const [key] of text.matchAll(/\bcom\.apple\.(?:developer|security)\.[\w-]+(?:\.[\w-]+)*/g))
+      found.push({ on: "ios", kind: "entitlement", value: key });
   for (const [, name = ""] of text.matchAll(/\bandroid\.permission\.([A-Z_]+)\b/g))
     if (ANDROID_PERMISSIONS.includes(name)) found.push({ on: "android", kind: "permission", value: ANDROID_PERMISSION_PREFIX + name });
+  if (/\bpermissions?\b/i.test(text) && /manifest/i.test(text) && !DENIES.test(text))
+    for (const [, name = ""] of text.matchAll(/(?<![.\w])([A-Z]+(?:_[A-Z]+)*)\b/g))
+      if (ANDROID_PERMISSIONS.includes(name)) found.push({ on: "android", kind: "permission", value: ANDROID_PERMISSION_PREFIX + name });
   return found;
 }
 
@@ -396,6 +442,8 @@ function levelsIn(text: string): Draft[] {
   const found: Draft[] = [];
   for (const [, name = "", value = ""] of text.matchAll(/\b(minSdk|compileSdk)(?:Version)?\b[^\d\n.]{0,24}(\d{2})\b/g))
     found.push({ on: "android", kind: name as NeedKind, value });
+  for (const [, value = ""] of text.matchAll(/\bAPI (?:level )?(\d{2})\s*(?:\+|(?:or|and) (?:later|higher|newer|above|up)\b)/gi))
+    found.push({ on: "android", kind: "minSdk", value });
   for (const [, value = ""] of text.matchAll(/\biOS (\d{1,2}(?:\.\d)?)\s*(?:\+|(?:or|and) (?:later|higher|newer|above|up)|minimum)/gi))
     found.push({ on: "ios", kind: "iosTarget", value });
   for (const [, value = ""] of text.matchAll(/\b(?:deployment target|minimum iOS(?: version)?)\b[^\d\n.]{0,24}(\d{1,2}(?:\.\d)?)\b/gi))
