@@ -108,6 +108,13 @@ describe("the packages that an app gets", () => {
       "configurations.all {\n  exclude group: 'example', module: 'b'\n}",
     ],
     [
+      "without what all configurations leave out, though the script asks for it",
+      ["a 1.0: b 1.0", "b 1.0"],
+      ["'example:a:1.0'", "'example:b:1.0'"],
+      ["a 1.0"],
+      "configurations.all {\n  exclude group: 'example', module: 'b'\n}",
+    ],
+    [
       "a forced version, though lower",
       ["a 1.0: c 2.0", "c 1.0", "c 2.0"],
       ["'example:a:1.0'"],

@@ -7,7 +7,7 @@ import { textOf } from "../../model/value.js";
 import { isApart, isTestScope } from "../platforms/android/configurations.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
+import { isExcluded, nameOf, resolveGraph, type GraphNode } from "./maven-graph.js";
 import { MavenMetadata, type Request } from "./maven-metadata.js";
 import { mavenStoreAt, type MavenStore } from "./maven-store.js";
 
@@ -103,6 +103,8 @@ function requestsOf({ dependencies, exclusions }: GradleModule): Request[] {
   return dependencies.flatMap((dependency): Request[] => {
     const kind = KINDS[dependency.kind];
     if (!kind || (kind === "module" ? isApart : isTestScope)(dependency.configuration)) return [];
+    // What a configuration leaves out it also leaves out where the script asks for it.
+    if (kind === "module" && exclusions.some((exclusion) => isExcluded(exclusion, dependency))) return [];
     const written = textOf(dependency.version);
     return [
       {

@@ -275,7 +275,7 @@ function same(a: readonly Exclusion[], b: readonly Exclusion[]): boolean {
   return a.length === b.length && a.every((exclusion, index) => nameOf(exclusion) === nameOf(b[index] as Exclusion));
 }
 
-function isExcluded(exclusion: Exclusion, request: Request): boolean {
+export function isExcluded(exclusion: Exclusion, request: { group: string; artifact: string }): boolean {
   return (
     (exclusion.group === "*" || exclusion.group === request.group) &&
     (exclusion.artifact === "*" || exclusion.artifact === request.artifact)
