@@ -19,6 +19,7 @@ const shrinks = (files: string, on = "true") =>
 const noManifest = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".xml")));
 const noPlist = (example: Example): Example => Object.fromEntries(Object.entries(example).filter(([file]) => !file.endsWith(".plist")));
 const kotlin = (text: string) => ({ "app/src/main/java/App.kt": text });
+const metaData = (name: string, value: string) => `    <meta-data android:name="${name}" android:value="${value}" />\n`;
 const activity = '    <activity android:name=".MainActivity" />\n';
 const onCreate = (body: string) => `class MainActivity : Activity() {\n  override fun onCreate(state: Bundle?) {\n    ${body}\n  }\n}\n`;
 const linked = (files: string, more = "") =>
@@ -327,6 +328,50 @@ const CASES: [need: string, cases: [State, Example][]][] = [
     [
       ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.init(this)")))],
       ["unneeded", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+    ],
+  ],
+  [
+    "on: android, withdrawn: { versions: '[4.0,4.3)', calls: [Quaymap.init], instead: Quaymap.start }",
+    [
+      ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.init(this)")))],
+      ["unneeded", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+      ["unneeded", replaced(quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.init(this)"))), ":4.2.0", ":4.3.0")],
+      ["unknown", replaced(quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.init(this)"))), ":4.2.0'", "'")],
+    ],
+  ],
+  [
+    "on: android, withdrawn: { kotlin: [Quaymap.init, Quaymap.open], java: Quaymap.start, instead: Quaymap.begin }",
+    [
+      ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.open(this)")))],
+      ["unneeded", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+    ],
+  ],
+  [
+    "on: android, debugOnly: { android: [Quaymap.setVerbose, Quaymap.record] }",
+    [
+      ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.record(true)")))],
+      ["loose", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.setVerbose(true)")))],
+      ["connected", quaymapAndroid({ application: activity }, kotlin(onCreate("if (BuildConfig.DEBUG) Quaymap.record(true)")))],
+      ["unneeded", quaymapAndroid({ application: activity }, kotlin(onCreate("Quaymap.start(this)")))],
+    ],
+  ],
+  [
+    "on: android, serviceFile: { name: style.json, folder: src/main/assets }",
+    [
+      ["connected", quaymapAndroid({}, { "app/src/main/assets/style.json": '{ "tiles": "sea" }' })],
+      ["connected", quaymapAndroid({}, { "app/src/free/assets/style.json": '{ "tiles": "sea" }', "app/src/main/assets/style.json": "{}" })],
+      ["loose", quaymapAndroid({}, { "app/style.json": '{ "tiles": "sea" }' })],
+      ["loose", quaymapAndroid({}, { "app/src/main/res/raw/style.json": '{ "tiles": "sea" }' })],
+      ["missing", quaymapAndroid()],
+    ],
+  ],
+  [
+    "on: android, key: { name: serverKey, shape: 'qms_[0-9a-f]{16}', in: [] }",
+    [
+      ["connected", quaymapAndroid()],
+      ["connected", quaymapAndroid({ application: metaData("example.quaymap.KEY", "qm_live_0123456789abcdef") })],
+      ["loose", quaymapAndroid({ application: metaData("example.tides.KEY", "qms_0123456789abcdef") })],
+      ["loose", quaymapAndroid({}, kotlin('val secret = "qms_0123456789abcdef"\n'))],
     ],
   ],
   ["on: android, logLine: 'Quaymap: up'", [["unknown", quaymapAndroid()]]],

@@ -150,6 +150,12 @@ export function itemsIn(part: NeedPart | undefined, ...path: string[]): readonly
   return Array.isArray(found) ? (found as readonly NeedPart[]) : [];
 }
 
+/** The texts under these keys: one that stands by itself, or those of a list. */
+export function textsIn(part: NeedPart | undefined, ...path: string[]): string[] {
+  const found = partIn(part, path);
+  return typeof found === "string" ? [found] : Array.isArray(found) ? found.filter((item) => typeof item === "string") : [];
+}
+
 /** The text of a short form, or of `key` in the long form. */
 export function mainText(value: NeedValue, key: string): string {
   return (isTable(value) ? textIn(value, key) : value) ?? "";

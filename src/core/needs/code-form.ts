@@ -1,21 +1,25 @@
-import { FLAG, PATTERN, TEXT, TEXTS, matching, optional, table, tables, words } from "./form.js";
+import { FLAG, NAMES, PATTERN, TEXT, TEXTS, matching, optional, table, tables, words } from "./form.js";
 
-/** A call or name in source code, per side; one text where it is the same everywhere. */
+/** Names for one language only, where they differ from those of the side. */
+export const LANGUAGE_FORM = {
+  kotlin: optional(NAMES),
+  java: optional(NAMES),
+  swift: optional(NAMES),
+  // `[Quaymap startWithKey:]` or `Quaymap.startWithKey`.
+  objc: optional(NAMES),
+  // JavaScript and TypeScript.
+  javascript: optional(NAMES),
+  dart: optional(NAMES),
+  csharp: optional(NAMES),
+};
+
+/** A call or name in source code, or several, per side; one text where it is the same everywhere. */
 export const CODE_FORM = table(
   {
-    android: optional(TEXT),
-    ios: optional(TEXT),
-    shared: optional(TEXT),
-    // Names for one language only, where they differ from that of the side.
-    kotlin: optional(TEXT),
-    java: optional(TEXT),
-    swift: optional(TEXT),
-    // `[Quaymap startWithKey:]` or `Quaymap.startWithKey`.
-    objc: optional(TEXT),
-    // JavaScript and TypeScript.
-    javascript: optional(TEXT),
-    dart: optional(TEXT),
-    csharp: optional(TEXT),
+    android: optional(NAMES),
+    ios: optional(NAMES),
+    shared: optional(NAMES),
+    ...LANGUAGE_FORM,
     // Class of the provider or initializer by which the SDK starts itself on Android; a call is then not needed.
     automatic: optional(TEXT),
     // What the call has to be given: by label or by position from 1, on one side or all, with a pattern of the whole text.

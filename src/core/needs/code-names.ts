@@ -1,6 +1,6 @@
 import { LANGUAGES, type Language } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
-import { isTable, textIn, type NeedValue } from "../model/sheet.js";
+import { isTable, textsIn, type NeedValue } from "../model/sheet.js";
 
 /** Which key of a sheet names a language; the two forms of TypeScript are read like JavaScript. */
 const KEY_OF: Partial<Record<Language, string>> = {
@@ -30,14 +30,15 @@ export interface CodeName {
 /** The names that a sheet gives for the code of a side: one for all its languages, and those of single languages. */
 export function codeNames(value: NeedValue, side: SideName): CodeName[] {
   if (!isTable(value)) return [{ name: value, language: undefined }];
-  const own = textIn(value, side);
-  const names: CodeName[] = own === undefined ? [] : [{ name: own, language: undefined }];
-  for (const language of LANGUAGES) {
+  return [...textsIn(value, side).map((name) => ({ name, language: undefined })), ...languageNames(value, side)];
+}
+
+/** Those of single languages. */
+export function languageNames(value: NeedValue, side: SideName): CodeName[] {
+  return LANGUAGES.flatMap((language) => {
     const key = KEY_OF[language];
-    const name = key === undefined || !LANGUAGES_OF[side].includes(language) ? undefined : textIn(value, key);
-    if (name !== undefined) names.push({ name, language });
-  }
-  return names;
+    return key === undefined || !LANGUAGES_OF[side].includes(language) ? [] : textsIn(value, key).map((name) => ({ name, language }));
+  });
 }
 
 /** The first of the names, to show. */

@@ -2,7 +2,7 @@
  * The form of a value in a sheet, as data. The validator and the JSON Schema of sheets are made of it, and by it a sheet's patterns and
  * names of files are found.
  */
-export type Form = TextForm | TableForm | { form: "flag" | "version" | "span" | "texts" | "value" } | WordForm | TablesForm;
+export type Form = TextForm | TableForm | { form: "flag" | "version" | "span" | "texts" | "names" | "value" } | WordForm | TablesForm;
 
 export interface TextForm {
   form: "text";
@@ -47,6 +47,8 @@ export const VALUE: Form = { form: "value" };
 export const VERSION: Form = { form: "version" };
 export const SPAN: Form = { form: "span" };
 export const TEXTS: Form = { form: "texts" };
+/** A text, or a list of texts. */
+export const NAMES: Form = { form: "names" };
 
 /** Something that may be left out. */
 export function optional<F extends Form>(form: F): F & { optional: true } {

@@ -10,13 +10,17 @@ import { NEEDS } from "./kinds/index.js";
 export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
   const names = new Map<SideName, Set<string>>(SIDES.map((side) => [side, new Set()]));
   const keys = new Set<string>();
+  let tokens = false;
   for (const need of sheets.flatMap((sheet) => sheet.needs)) {
     for (const [side, set] of names) for (const { name } of NEEDS[need.kind].names?.(need, side) ?? []) if (name !== "") set.add(name);
     if (need.uses !== undefined) for (const set of names.values()) set.add(need.uses);
-    if (need.kind === "key") for (const place of itemsIn(need.value, "in")) keys.add(textIn(place, "code") ?? "");
+    if (need.kind !== "key") continue;
+    const places = itemsIn(need.value, "in");
+    for (const place of places) keys.add(textIn(place, "code") ?? "");
+    tokens ||= places.length === 0;
   }
   keys.delete("");
-  return { names, keys };
+  return { names, keys, tokens };
 }
 
 /** The names of calls that are looked for in the code of an app: those of the sheets whose SDKs are in. */

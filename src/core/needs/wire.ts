@@ -28,6 +28,7 @@ export type WireProblem =
   | "call"
   | "unguarded"
   | "debug"
+  | "exposed"
   | "import";
 
 /** One thing that is wrong with a wire in code; a wire can have several. */

@@ -49,6 +49,7 @@ function sentence({
       : `${sdk} needs the ${what}: it is ${found.replace(/[()]/g, "")}`;
   if (kind === "withdrawn")
     return `${sdk} uses ${found ?? "something"}, which the vendor has withdrawn${why === undefined ? "" : `: ${why}`}`;
+  if (problem === "exposed") return `${sdk}: the ${what} belongs on a server, but ${found ?? ""}`;
   if (problem === "scheme" && kind === "serviceFile") return `${sdk} needs ${wanted}, but it is missing`;
   if (problem === "misplaced")
     return `${sdk} needs the ${what}: it is ${kind === "serviceFile" ? `in ${found ?? ""}` : (found ?? "")}${why === undefined ? "" : `; ${why}`}`;

@@ -56,6 +56,8 @@ function conditionsOf(key: string, form: Form): PropertyDecorator[] {
       return [IsVersion()];
     case "span":
       return [IsSpan()];
+    case "names":
+      return [IsTexts()];
     case "texts":
       return [IsArray(), IsString({ each: true })];
     case "table":

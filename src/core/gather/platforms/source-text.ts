@@ -18,6 +18,8 @@ export interface SourceQuestion {
   names: Map<SideName, Set<string>>;
   /** Names that stand before a key's value. */
   keys: Set<string>;
+  /** Whether texts that look like keys are looked for anyway: of some key a sheet says that it may stand nowhere. */
+  tokens: boolean;
 }
 
 /** The app's own source files with the side that they belong to. */

@@ -9,6 +9,7 @@ import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { FLAG, PATTERN, SEARCH, WORDS, optional, table, tables } from "../form.js";
 import { KEY_PLACES, difference, keyEntries } from "../keys.js";
 import { mask } from "../mask.js";
+import { KEY_KINDS } from "../secrets.js";
 
 export const key: NeedDefinition = {
   title: "key",
@@ -37,6 +38,7 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
   const name = textIn(need.value, "name") ?? "key";
   const { entries, titles } = keyEntries(app, sheet, need, side);
   const wanted = titles.join(" or ");
+  if (itemsIn(need.value, "in").length === 0) return nowhere(app, sheet, need, side);
   if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
   const known = entries.filter(({ value }) => value?.kind === "known");
   const places = placesOf(entries);
@@ -119,6 +121,29 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
   if (across) return { ...across, wanted };
   const [first] = known;
   return { state: "connected", found: mask(textOf(first?.value) ?? ""), wanted, places: placesOf(known) };
+}
+
+/** A key that may stand nowhere in the app: a secret for servers. */
+function nowhere(app: App, sheet: Sheet, need: SheetNeed, side: SideName): WireResult {
+  const wanted = "nowhere in the app";
+  const fits = patternOf(sheet, need, side);
+  if (!fits) return { state: "unneeded", wanted, why: "the sheet gives it no shape to be known by" };
+  const found = app.entries.filter(
+    (entry) =>
+      (entry.side === side || entry.side === "shared") &&
+      (KEY_KINDS.has(entry.kind) || entry.kind === "code") &&
+      fits(textOf(entry.value) ?? ""),
+  );
+  const [first] = found;
+  if (!first) return { state: "connected", wanted, found: "in none of the files that were read" };
+  return {
+    state: "loose",
+    problem: "exposed",
+    wanted,
+    found: `${mask(textOf(first.value) ?? "")} is in the app`,
+    fix: "take it out of the app, keep it on the server, and have the vendor issue a new one",
+    places: placesOf(found),
+  };
 }
 
 function patternOf(sheet: Sheet, need: SheetNeed, side: SideName): ((text: string) => boolean) | undefined {

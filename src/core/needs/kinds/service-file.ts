@@ -1,5 +1,5 @@
 import { foreignTo } from "../../derive/service-ids.js";
-import { baseName } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import { itemsIn, mainText, textIn, type NeedPart } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { wildcard } from "../../model/wildcard.js";
@@ -17,6 +17,8 @@ export const serviceFile: NeedDefinition = {
   form: table(
     {
       name: { ...WORDS, holds: "path" },
+      // The folder in which it must lie, from the application's module or the folder of the Xcode project on.
+      folder: optional(PATH),
       // Path with dots to the value that must equal the app's id; `*` stands for every item of a list.
       idKey: optional(TEXT),
       // Values inside the file that must show up somewhere else: the path to each, where, and whether its dot-separated parts are reversed.
@@ -33,14 +35,28 @@ export const serviceFile: NeedDefinition = {
 function check({ app, need, side }: NeedOnSide): WireResult {
   const name = mainText(need.value, "name");
   const idKey = textIn(need.value, "idKey");
-  const files = app.serviceFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
+  const folder = textIn(need.value, "folder")?.replace(/^\.\/|\/+$/g, "");
+  const everywhere = app.serviceFiles.filter((file) => file.side === side && wildcard(name, baseName(file.file)));
+  const files = folder === undefined ? everywhere : everywhere.filter(({ file }) => liesIn(app, side, file, folder));
+  const [elsewhere] = everywhere;
+  if (folder !== undefined && elsewhere && files.length === 0)
+    return {
+      state: "loose",
+      problem: "misplaced",
+      wanted: `${name} in ${folder}`,
+      found: elsewhere.file,
+      why: `the SDK reads it in ${folder}`,
+      fix: `move it to ${folder} in ${(side === "android" ? app.android?.module.folder : app.ios?.folder) || "the project"}`,
+      places: [{ file: elsewhere.file, line: 1, column: 1 }],
+    };
   const [first] = files;
   if (!first) {
     if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: ".gitignore keeps it out of the repository" };
     const where = side === "android" ? (app.android?.module.folder ?? "the app's module") : `the target ${app.ios?.target.name ?? ""}`;
     return { state: "missing", problem: "absent", wanted: name, fix: `put ${name} into ${where}` };
   }
-  const read = files.filter((file) => file.read !== false);
+  // Where the sheet says where it lies, that is where the SDK reads it.
+  const read = folder === undefined ? files.filter((file) => file.read !== false) : files;
   const start = { file: first.file, line: 1, column: 1 };
   if (read.length === 0)
     return {
@@ -100,6 +116,13 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     found: read.map(({ file }) => file).join(", "),
     places: read.map(({ file }) => ({ file, line: 1, column: 1 })),
   };
+}
+
+/** Whether a file lies in a folder of the side: directly, or in the same folder of a variant. */
+function liesIn({ android, ios }: NeedOnSide["app"], side: NeedOnSide["side"], file: string, folder: string): boolean {
+  const base = side === "android" ? android?.module.folder : ios?.folder;
+  const own = parentOf(file);
+  return base !== undefined && (own === join(base, folder) || own.replace(/(^|\/)src\/[^/]+/, "$1src/main") === join(base, folder));
 }
 
 /** Flavours of an app that have no file of their own, where only flavours have one; not where a build has several flavours at once. */

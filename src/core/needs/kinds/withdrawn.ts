@@ -1,8 +1,11 @@
-import { itemsIn, textIn } from "../../model/sheet.js";
+import type { SideName } from "../../model/facts.js";
+import { textIn, textsIn, type NeedValue } from "../../model/sheet.js";
 import { inSpan } from "../../versions/span.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
-import { SPAN, TEXTS, WORDS, optional, table } from "../form.js";
+import { LANGUAGE_FORM } from "../code-form.js";
+import { languageNames, type CodeName } from "../code-names.js";
+import { NAMES, SPAN, WORDS, optional, table } from "../form.js";
 
 export const withdrawn: NeedDefinition = {
   title: "withdrawn",
@@ -10,12 +13,13 @@ export const withdrawn: NeedDefinition = {
   form: table({
     // Versions that are no longer right: `<4.2.0`, `>=4.0 <4.2`, `[4.0,4.2)`.
     versions: optional(SPAN),
-    // Calls that are no longer right.
-    calls: optional(TEXTS),
+    // Calls that are no longer right: in these versions, where some are named; in one language only, where they stand under it.
+    calls: optional(NAMES),
+    ...LANGUAGE_FORM,
     instead: WORDS,
   }),
   rules: ["version/withdrawn"],
-  names: ({ value }) => itemsIn(value, "calls").flatMap((item) => ({ name: textIn(item) ?? "", language: undefined })),
+  names: ({ value }, side) => callsOf(value, side),
   what: ({ value }) => `withdrawn ${textIn(value, "versions") ?? "calls"}`,
   check,
 };
@@ -24,9 +28,15 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
   const instead = textIn(need.value, "instead") ?? "";
   const versions = textIn(need.value, "versions");
   const fix = `use ${instead}`;
-  if (versions !== undefined && presence.version !== undefined) {
+  const calls = callsOf(need.value, side);
+  if (versions !== undefined) {
     const [first] = presence.packages;
-    if (first && inSpan(first.ecosystem, presence.version, versions) === true)
+    const holds = first && presence.version !== undefined ? inSpan(first.ecosystem, presence.version, versions) : undefined;
+    if (calls.length > 0 && holds !== true)
+      return holds === false
+        ? { state: "unneeded", wanted: instead, why: `${presence.version ?? ""} is not among ${versions}` }
+        : { state: "unknown", wanted: instead, why: "its version is not in the files" };
+    if (first && holds === true && calls.length === 0)
       return {
         state: "loose",
         wanted: instead,
@@ -36,14 +46,13 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
         places: [first.declared?.place ?? first.places[0]].filter((place) => place !== undefined),
       };
   }
-  for (const item of itemsIn(need.value, "calls")) {
-    const call = textIn(item);
-    const calls = (app.code?.calls ?? []).filter(
+  for (const { name: call } of calls) {
+    const found = (app.code?.calls ?? []).filter(
       (fact) => fact.side === side && fact.sdk === sheet.sdk && fact.kind === "withdrawn" && fact.name === call && fact.reach !== "never",
     );
-    const [first] = calls;
+    const [first] = found;
     if (!first) continue;
-    const places = calls.map(({ at: place }) => place);
+    const places = found.map(({ at: place }) => place);
     const message = `${first.callee} in ${first.within} is a call that the vendor of ${sheet.sdk} has withdrawn`;
     return {
       state: "loose",
@@ -53,12 +62,17 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
       fix,
       places,
       // A withdrawn start is a wrong call; any other one is told with the versions.
-      ...(START.test(call?.split(".").at(-1) ?? "")
+      ...(START.test(call.split(".").at(-1) ?? "")
         ? { problem: "call" as const, faults: [{ problem: "call" as const, message, fix, found: call, why: undefined, places }] }
         : {}),
     };
   }
   return { state: "unneeded", wanted: instead, why: "nothing withdrawn is in use" };
+}
+
+/** The calls of a side: for all its languages, and for one. */
+function callsOf(value: NeedValue, side: SideName): CodeName[] {
+  return [...textsIn(value, "calls").map((name) => ({ name, language: undefined })), ...languageNames(value, side)];
 }
 
 /** Names of calls that start something. */

@@ -1,9 +1,12 @@
+import type { App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { baseName } from "../../model/paths.js";
-import { textIn } from "../../model/sheet.js";
+import { textIn, type Sheet } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { keyEntries } from "../../needs/keys.js";
 import { mask } from "../../needs/mask.js";
+import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -14,43 +17,49 @@ export const inTheOpen = defineRule({
   name: "key/in-the-open",
   severity: "warning",
   title: "A secret is in the repository in plain text",
-  looksAt: "Values that a sheet marks as secret, in files that version control does not leave out. They are printed masked.",
+  looksAt:
+    "Values that a sheet marks as secret, in files that version control does not leave out; values of the shape of a key that the sheet lets stand nowhere, anywhere. They are printed masked.",
   why: "Anyone who can read the repository, or open the built app, has the secret; it stays in the history after it is removed.",
   advice: "Read the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
   examples: {
     reported: { ...quaymapAndroid({ android: android('"\\"up-7f3a90c2\\""') }), ...sheet },
     silent: { ...quaymapAndroid({ android: android('System.getenv("UPLOAD_TOKEN")') }), ...sheet },
   },
-  check({ app, sheets }) {
-    return sheets.flatMap((sheet_) =>
-      sheet_.needs.flatMap((need) => {
-        if (need.kind !== "key" || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
-        return (["android", "ios"] as const).flatMap((side) => {
-          if (need.on !== side && need.on !== "both") return [];
-          const open = keyEntries(app, sheet_, need, side).entries.filter((entry) => {
-            const text = textOf(entry.value) ?? "";
-            const file = entry.value?.place.file ?? entry.at.file;
-            return (
-              text.trim() !== "" &&
-              !isPlaceholderText(text) &&
-              !app.leftOutOfGit.has(baseName(file)) &&
-              !/(^|\/)local\.properties$/.test(file)
-            );
-          });
-          const [first] = open;
-          if (!first) return [];
-          return [
-            {
-              side: first.side === "shared" ? ("shared" as const) : side,
-              sdk: sheet_.sdk,
-              message: `${sheet_.sdk}: a secret is in the repository in plain text: ${mask(textOf(first.value) ?? "")}`,
-              fix: "read it from the environment or from a file that is not committed",
-              places: open.map(({ value, at }) => value?.place ?? at),
-              subject: `${sheet_.sdk} ${first.kind} ${first.name}`,
-            },
-          ];
-        });
-      }),
-    );
+  check({ app, sheets, wires }) {
+    const exposed = findingsFromWires(wires, { kinds: ["key"], problems: ["exposed"] });
+    return [...exposed.map((finding) => ({ ...finding, severity: "error" as const })), ...committed(app, sheets)];
   },
 });
+
+function committed(app: App, sheets: readonly Sheet[]): RawFinding[] {
+  return sheets.flatMap((sheet_) =>
+    sheet_.needs.flatMap((need) => {
+      if (need.kind !== "key" || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
+      return (["android", "ios"] as const).flatMap((side) => {
+        if (need.on !== side && need.on !== "both") return [];
+        const open = keyEntries(app, sheet_, need, side).entries.filter((entry) => {
+          const text = textOf(entry.value) ?? "";
+          const file = entry.value?.place.file ?? entry.at.file;
+          return (
+            text.trim() !== "" &&
+            !isPlaceholderText(text) &&
+            !app.leftOutOfGit.has(baseName(file)) &&
+            !/(^|\/)local\.properties$/.test(file)
+          );
+        });
+        const [first] = open;
+        if (!first) return [];
+        return [
+          {
+            side: first.side === "shared" ? ("shared" as const) : side,
+            sdk: sheet_.sdk,
+            message: `${sheet_.sdk}: a secret is in the repository in plain text: ${mask(textOf(first.value) ?? "")}`,
+            fix: "read it from the environment or from a file that is not committed",
+            places: open.map(({ value, at }) => value?.place ?? at),
+            subject: `${sheet_.sdk} ${first.kind} ${first.name}`,
+          },
+        ];
+      });
+    }),
+  );
+}
