@@ -548,3 +548,62 @@ describe("names per language, aliases and packages without a sheet", () => {
     expect(values?.[4]).toBe("-");
   });
 });
+
+describe("the order in which an app starts", () => {
+  const numbers = async (files: Example) => {
+    const { app } = await appWithCode(files);
+    return startupOf(app, []).flatMap(({ side, steps }) =>
+      steps.map(({ number, what }) => `${side} ${number ?? "–"} ${what.replace(/^.*\./, "")}`),
+    );
+  };
+  const initializer = (name: string, body: string, needs = "emptyList<Class<out Initializer<*>>>()") =>
+    `class ${name} : Initializer<Unit> {\n  override fun create(c: Context) { ${body} }\n  override fun dependencies() = ${needs}\n}\n`;
+  const provider = (...names: string[]) =>
+    `    <provider android:name="androidx.startup.InitializationProvider" android:authorities="b">${names.map((name) => `<meta-data android:name="example.maresia.pilot.${name}" android:value="androidx.startup" />`).join("")}</provider>\n`;
+
+  it("has no place between initializers that do not ask for each other", async () => {
+    const files = { "A.kt": initializer("A", "Quaymap.start(c)"), "B.kt": initializer("B", "Quaymap.show(c)") };
+    expect(await numbers(android(files, "", provider("A", "B")))).toEqual([
+      "android 1 A",
+      "android 1 B",
+      "android 2 start(…)",
+      "android 2 show(…)",
+    ]);
+    const after = { ...files, "B.kt": initializer("B", "Quaymap.show(c)", "listOf(A::class.java)") };
+    expect(await numbers(android(after, "", provider("A", "B")))).toEqual([
+      "android 1 A",
+      "android 2 B",
+      "android 2 start(…)",
+      "android 3 show(…)",
+    ]);
+  });
+
+  it("has no number for what waits for a person, and none between what waits apart", async () => {
+    const script = (body: string) => ({
+      ...scriptExample("", [
+        "on: shared, start: { shared: Quaymap.start }",
+        "on: shared, use: { shared: [Quaymap.show, Quaymap.sync, Quaymap.hide] }",
+      ]),
+      "App.tsx": "",
+      "index.js": `import Quaymap from "@quaymap/react-native";\n${body}`,
+    });
+    const found = await numbers(
+      script(
+        "button.addEventListener('click', () => Quaymap.hide());\nsetTimeout(() => Quaymap.show(), 10);\nfetch('/a').then(() => Quaymap.sync());\nQuaymap.start();\n",
+      ),
+    );
+    expect(found.filter((line) => line.startsWith("android"))).toEqual(["android 1 start()", "android 2 show()", "android 2 sync()"]);
+  });
+
+  it("counts shared code for one text of both sides", async () => {
+    const files = scriptExample(
+      'import Quaymap from "@quaymap/react-native";\nQuaymap.start();\nexport default function App() { return null; }\n',
+      ["on: both, start: Quaymap.start"],
+    );
+    const { findings } = await reportOf(files);
+    expect(findings.filter(({ rule }) => rule.startsWith("start/"))).toEqual([]);
+    expect(
+      (await reportOf({ ...files, "App.tsx": "export default function App() { return null; }\n" })).findings.map(({ rule }) => rule),
+    ).toContain("start/missing");
+  });
+});

@@ -140,7 +140,7 @@ describe("when a start runs", () => {
         "www/js/index.js",
         "document.addEventListener('deviceready', ready, false);\nfunction ready() {\n  Quaymap.start();\n  button.addEventListener('click', function () { Quaymap.show(); });\n}\n",
       ),
-      ["quaymap start ready: entry launch", "quaymap use ready: entry launch"],
+      ["quaymap start ready: entry launch", "quaymap use ready: entry later"],
     ],
     [
       "Capacitor: in the first script",

@@ -101,6 +101,12 @@ export const UNITY_LOAD_TYPES = [
   "AfterSceneLoad",
 ];
 
+/**
+ * Events by which a page and the device tell that they are ready: what waits for one is part of the launch.
+ * Sources: cordova.apache.org, "Events" (deviceready); developer.mozilla.org, "Document: DOMContentLoaded event", "Window: load event", "Window: pageshow event".
+ */
+export const LAUNCH_EVENTS: ReadonlySet<string> = new Set(["deviceready", "DOMContentLoaded", "load", "pageshow"]);
+
 /** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
 export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
   {

@@ -216,6 +216,8 @@ export interface SdkCall {
   phase: LifeCyclePhase | undefined;
   /** The entry point that leads to it, in words. */
   entry: string | undefined;
+  /** Entry points of the same moment that certainly come before that one, where the moment has no order of its own. */
+  behind?: readonly string[];
   /** The file of that entry point. */
   entryFile: string | undefined;
   /** The function at which the isolate begins that it runs in, where that is not the app's own. */

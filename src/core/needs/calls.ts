@@ -56,7 +56,8 @@ export function codeNeed(
 /** The names that a need asks for on a side: its own, and those of shared code that runs there. */
 export function namesOf({ need, side }: NeedOnSide): { own: CodeName[]; shared: CodeName[]; wanted: string | undefined } {
   const own = codeNames(need.value, side);
-  const shared = side === "shared" || !isTable(need.value) ? [] : codeNames(need.value, "shared");
+  // One text for both sides is one for the code that they share, too.
+  const shared = side === "shared" || (!isTable(need.value) && need.on !== "both") ? [] : codeNames(need.value, "shared");
   return { own, shared, wanted: own[0]?.name ?? shared[0]?.name };
 }
 
@@ -214,6 +215,13 @@ export function runsBefore(a: SdkCall, b: SdkCall): boolean | undefined {
       return earlier === b;
     return earlier.lane === "" || `${(earlier === a ? b : a).lane}/`.startsWith(`${earlier.lane}/`) ? first < second : undefined;
   }
+  // Providers and initializers come in no order of their own.
+  if (a.behind && b.behind && a.entry !== b.entry)
+    return a.entry !== undefined && b.behind.includes(a.entry)
+      ? true
+      : b.entry !== undefined && a.behind.includes(b.entry)
+        ? false
+        : undefined;
   if (a.lane === b.lane) return a.order < b.order;
   if (`${b.lane}/`.startsWith(`${a.lane}/`)) return a.order < b.order || a.entry === b.entry ? true : undefined;
   if (`${a.lane}/`.startsWith(`${b.lane}/`)) return b.order < a.order || a.entry === b.entry ? false : undefined;

@@ -1,9 +1,10 @@
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
-import { LIFE_CYCLE_PHASES, unreachedText, type Guard, type LifeCyclePhase, type SdkCall } from "../model/code.js";
+import { LIFE_CYCLE_PHASES, unreachedText, type AutoStart, type Guard, type LifeCyclePhase, type SdkCall } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
 import type { Sheet } from "../model/sheet.js";
+import { runsBefore } from "../needs/calls.js";
 import { wiresOf } from "../needs/index.js";
 
 /** Something that is wrong with a step, or that a reader should know of it. */
@@ -14,7 +15,10 @@ export interface StepMark {
 
 /** One thing that runs while an app comes up. */
 export interface StartupStep {
-  /** Position on its side, from 1; `undefined` when its place in the order is not known. */
+  /**
+   * Position from 1 on, of the side's own code and of the shared code apart: all with a smaller number that it comes behind run before it, and
+   * those of one number have no order among them. `undefined` when its place is not known.
+   */
   number: number | undefined;
   kind: "provider" | "initializer" | "start" | "likely start" | "registration" | "use" | "debug only";
   sdk: string | undefined;
@@ -32,6 +36,8 @@ export interface StartupStep {
   marks: StepMark[];
   /** Names of steps that have to come first. */
   needs: string[];
+  /** The steps right before it, of which it is certain that they are. */
+  behind: StartupStep[];
   at: Place;
 }
 
@@ -62,7 +68,7 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
   const natives = sidesOf(app).filter((side) => side !== "shared");
   const sides: SideName[] = natives.length > 0 ? natives : ["shared"];
   return sides.map((side) => {
-    const steps: StartupStep[] = side === "android" ? autoSteps(app) : [];
+    const placed: PlacedStep[] = side === "android" ? autoSteps(app) : [];
     const others: StartupStep[] = [];
     const calls = code.calls.filter(
       (call) =>
@@ -76,10 +82,11 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
       (a, b) => Number(a.side !== side) - Number(b.side !== side) || rank(a) - rank(b) || (a.order ?? 0) - (b.order ?? 0),
     )) {
       const step = stepOf(call, marks.get(keyOf(call.at)) ?? []);
-      if (step) (call.order !== undefined && call.phase !== "later" ? steps : others).push(step);
+      if (!step) continue;
+      if (call.order !== undefined && call.phase !== "later") placed.push({ step, call });
+      else others.push(step);
     }
-    let number = 0;
-    for (const step of steps) if (!step.marks.some(({ kind }) => kind === "removed")) step.number = ++number;
+    const steps = numbered(placed);
     const files = code.files.filter((entry) => entry.side === side || entry.side === "shared");
     return {
       side,
@@ -89,6 +96,63 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
       unread: files.some(({ searched }) => searched > 0) && files.every(({ parsed }) => parsed === 0),
     };
   });
+}
+
+/** A step with what its place in the order follows from: the call that it is, or what the system makes by itself. */
+interface PlacedStep {
+  step: StartupStep;
+  call?: SdkCall;
+  auto?: AutoStart;
+}
+
+/** Steps with their numbers, in the order of these within each moment. */
+function numbered(placed: readonly PlacedStep[]): StartupStep[] {
+  const known = placed.filter(
+    ({ step, call }) => (call === undefined || call.sure) && !step.marks.some(({ kind }) => kind === "removed" || kind === "circle"),
+  );
+  const numbers = new Map<PlacedStep, number>();
+  const numberOf = (one: PlacedStep): number => {
+    const found = numbers.get(one);
+    if (found !== undefined) return found;
+    // What leads back to itself ends here.
+    numbers.set(one, 1);
+    let number = 1;
+    for (const other of known) if (other !== one && comesBefore(other, one)) number = Math.max(number, numberOf(other) + 1);
+    numbers.set(one, number);
+    return number;
+  };
+  for (const one of known) one.step.number = numberOf(one);
+  for (const one of known)
+    one.step.behind = known.flatMap((other) =>
+      other.step.number === (one.step.number ?? 0) - 1 && comesBefore(other, one) ? other.step : [],
+    );
+  const moment = ({ step: { side, phase } }: PlacedStep): string => `${side} ${phase ?? ""}`;
+  const moments = [...new Set(placed.map(moment))];
+  return moments.flatMap((name) => {
+    const here = placed.filter((one) => moment(one) === name).map(({ step }) => step);
+    // What has no number stays behind what it stands behind.
+    let last = 0;
+    return here
+      .map((step) => ({ step, rank: (last = step.number ?? last) }))
+      .sort((a, b) => a.rank - b.rank)
+      .map(({ step }) => step);
+  });
+}
+
+/**
+ * Whether one step certainly runs before another of the same side. Source: developer.android.com, "<provider>" (initOrder), "App Startup" (the
+ * dependencies of initializers).
+ */
+function comesBefore(a: PlacedStep, b: PlacedStep): boolean {
+  if (a.step.side !== b.step.side) return false;
+  if (a.call && b.call) return runsBefore(a.call, b.call) === true;
+  if (a.auto && b.auto)
+    return a.auto.kind === "initializer" && b.auto.kind === "initializer"
+      ? b.step.needs.includes(a.step.what.split(/[.$]/).at(-1) ?? "")
+      : a.auto.kind === "provider" && a.auto.initOrder > (b.auto.kind === "provider" ? b.auto.initOrder : 0);
+  const own = a.auto && b.call?.entry === `${a.auto.kind} ${a.auto.name.split(/[.$]/).at(-1) ?? ""}`;
+  if (a.auto) return own === true || LIFE_CYCLE_PHASES.indexOf(b.step.phase ?? "provider") > LIFE_CYCLE_PHASES.indexOf("provider");
+  return LIFE_CYCLE_PHASES.indexOf(a.step.phase ?? "later") < LIFE_CYCLE_PHASES.indexOf("provider");
 }
 
 function keyOf({ file, line, column }: Place): string {
@@ -120,6 +184,7 @@ function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undef
     side: call.side,
     marks,
     needs: [],
+    behind: [],
     at: call.at,
   };
 }
@@ -129,7 +194,7 @@ function shownGuards(guards: readonly Guard[]): string[] {
 }
 
 /** Providers and initializers, with what each needs. */
-function autoSteps(app: App): StartupStep[] {
+function autoSteps(app: App): PlacedStep[] {
   const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
   return (app.code?.autoStarts ?? []).map((entry) => {
     const needs = entry.needs.map(({ name }) => simple(name));
@@ -146,21 +211,23 @@ function autoSteps(app: App): StartupStep[] {
           ? `after ${needs.join(", ")}, which it needs`
           : "by the start-up library's provider";
     const sdk = app.dependencies.find(({ name, sdk: id }) => entry.by !== undefined && (name === entry.by || id === entry.by))?.sdk;
-    return {
+    const step: StartupStep = {
       number: undefined,
       kind: entry.kind,
       sdk,
       what: entry.name,
-      phase: "provider" as const,
+      phase: "provider",
       within: undefined,
       why: entry.by === undefined ? why : `${why}; brought by ${entry.by}`,
       guards: [],
       thread: undefined,
-      side: "android" as const,
+      side: "android",
       marks,
       needs,
+      behind: [],
       at: entry.at,
     };
+    return { step, auto: entry };
   });
 }
 

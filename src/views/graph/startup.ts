@@ -26,8 +26,10 @@ function groupsOf(startups: { app: App; sides: SideStartup[] }[]): Group[] {
   return startups.flatMap(({ app, sides }, appIndex) =>
     sides.map(({ side, steps }, sideIndex) => {
       const id = (index: number): string => `a${appIndex}s${sideIndex}n${index}`;
-      const placed = steps.filter(({ number }) => number !== undefined);
-      const edges: Edge[] = placed.slice(1).map((_, index) => ({ from: id(index), to: id(index + 1), kind: "next" }));
+      const placed = steps.filter(({ number, marks }) => number !== undefined || marks.some(({ kind }) => kind === "circle"));
+      const edges = placed.flatMap(({ behind }, index) =>
+        behind.map((step): Edge => ({ from: id(placed.indexOf(step)), to: id(index), kind: "next" })),
+      );
       placed.forEach((step, index) => {
         for (const need of step.needs) {
           const other = placed.findIndex(({ what }) => what.split(/[.$]/).at(-1) === need);
@@ -46,7 +48,7 @@ function groupsOf(startups: { app: App; sides: SideStartup[] }[]): Group[] {
 function labelOf(step: StartupStep): string {
   const marks = step.marks.map(({ kind }) => kind).join(", ");
   return clean(
-    `${step.number ?? ""}. ${step.sdk ?? step.kind}\n${step.what.split(".").slice(-2).join(".")}${marks === "" ? "" : `\n(${marks})`}`.replace(
+    `${step.number === undefined ? "" : `${step.number}. `}${step.sdk ?? step.kind}\n${step.what.split(".").slice(-2).join(".")}${marks === "" ? "" : `\n(${marks})`}`.replace(
       /"/g,
       "'",
     ),

@@ -48,6 +48,7 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
         lines.push(`    ${style.dim("Later, or not known when")}`, ...rest.flatMap((step) => stepLines(step, style, options)));
       lines.push("");
     }
+    if (sides.some(({ steps }) => hasTies(steps))) lines.push(`  ${style.dim("steps of one number have no order among them")}`, "");
     const all = sides.flatMap(({ steps, others }) => [...steps, ...others]);
     const wrong = all.filter(isWrong).length;
     lines.push(
@@ -56,6 +57,12 @@ export function startupText(startups: { app: App; sides: SideStartup[] }[], styl
     );
   }
   return `${lines.join("\n").trimEnd()}\n`;
+}
+
+/** Whether two steps of a side have one number: there is no order between them. */
+function hasTies(steps: readonly StartupStep[]): boolean {
+  const numbers = steps.flatMap(({ side, number }) => (number === undefined ? [] : `${side} ${number}`));
+  return new Set(numbers).size < numbers.length;
 }
 
 /** Marks that only describe a step. */

@@ -20,6 +20,8 @@ export interface EntryPoint {
   /** Smaller ones run first within a side. */
   rank: number;
   title: string;
+  /** Titles of those of its moment that certainly come before it: of providers and initializers, which have no other order. */
+  behind?: readonly string[];
   at: Place;
 }
 
@@ -32,11 +34,11 @@ export function entryPoints(
   live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
   const entries: EntryPoint[] = [];
-  const add: Add = (ref, side, phase, rank, title, self = selfOf(program, ref)) => {
+  const add: Add = (ref, side, phase, rank, title, self = selfOf(program, ref), behind) => {
     const fn = functionOf(ref);
-    entries.push({ ref, self, side, phase, rank, title, at: ref.source.place(fn?.from ?? 0) });
+    entries.push({ ref, self, side, phase, rank, title, ...(behind ? { behind } : {}), at: ref.source.place(fn?.from ?? 0) });
   };
-  const simple = (name: string): string => name.split(/[.$]/).at(-1) as string;
+  const simple = simpleName;
   const applications = new Set(components.applications.map(({ name }) => simple(name)));
   const launchers = new Set(components.launchers.map(({ name }) => simple(name)));
   const screens = new Set(components.screens.map(({ name }) => simple(name)).filter((name) => !launchers.has(name)));
@@ -53,13 +55,7 @@ export function entryPoints(
       if (source.side === "android") {
         const auto = autoStarts.find(({ name, removed }) => !removed && simple(name) === fn.type);
         if (auto && fn.name === (auto.kind === "provider" ? "onCreate" : "create"))
-          add(
-            ref,
-            "android",
-            "provider",
-            20 + auto.position / 1000,
-            auto.kind === "provider" ? `provider ${fn.type}` : `initializer ${fn.type}`,
-          );
+          add(ref, "android", "provider", 20 + auto.position / 1000, titleOf(auto), undefined, behindOf(auto, autoStarts));
         const own = /(^| )Application( |$)/.test(annotated(program, fn.type))
           ? "Application"
           : isMainLauncher(source.text, fn.type)
@@ -131,6 +127,28 @@ export function entryPoints(
   }
 }
 
+const simpleName = (name: string): string => name.split(/[.$]/).at(-1) as string;
+const titleOf = ({ kind, name }: AutoStart): string => `${kind} ${simpleName(name)}`;
+
+/**
+ * What the system makes before one provider or initializer: what an initializer asks for, and providers of a higher order; the library's provider
+ * that runs initializers has none. Sources: developer.android.com, "App Startup"; "<provider>" (initOrder).
+ */
+function behindOf(auto: AutoStart, all: readonly AutoStart[]): string[] {
+  const found = new Set<AutoStart>();
+  const open = [auto];
+  for (let one = open.pop(); one; one = open.pop())
+    for (const { name } of one.needs)
+      for (const other of all)
+        if (other.kind === "initializer" && simpleName(other.name) === simpleName(name) && other !== auto && !found.has(other)) {
+          found.add(other);
+          open.push(other);
+        }
+  for (const other of all)
+    if (other.kind === "provider" && other !== auto && other.initOrder > (auto.kind === "provider" ? auto.initOrder : 0)) found.add(other);
+  return [...found].map(titleOf);
+}
+
 function annotated(program: Program, type: string): string {
   return program
     .types(type)
@@ -143,7 +161,15 @@ function isMainLauncher(text: string, type: string): boolean {
   return new RegExp(`MainLauncher\\s*=\\s*true[\\s\\S]{0,400}class\\s+${type}\\b`).test(text);
 }
 
-type Add = (ref: FunctionRef, side: SideName, phase: LifeCyclePhase, rank: number, title: string, self?: string) => void;
+type Add = (
+  ref: FunctionRef,
+  side: SideName,
+  phase: LifeCyclePhase,
+  rank: number,
+  title: string,
+  self?: string,
+  behind?: readonly string[],
+) => void;
 
 /** The type of the object on which the system calls a method: the only one that inherits it, or the type in which it stands. */
 function selfOf(program: Program, ref: FunctionRef): string {

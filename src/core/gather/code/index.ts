@@ -478,6 +478,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
       unreached,
       phase: hit?.phase ?? (screen ? "later" : undefined),
       entry: hit?.entry.title,
+      ...(hit?.entry.behind ? { behind: hit.entry.behind } : {}),
       entryFile: hit?.entry.at.file,
       isolate: hit?.isolate,
       order: hit?.order,

@@ -1,4 +1,4 @@
-import { CLOSURE_TIMES } from "../../knowledge/life-cycle.js";
+import { CLOSURE_TIMES, LAUNCH_EVENTS } from "../../knowledge/life-cycle.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
@@ -288,8 +288,10 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
     if (time?.when === "effect") lane += `/effect ${functionOf(ref)?.from ?? 0}`;
     else lane += `/${closure} ${call.closuresAt[index] ?? 0}`;
     if (time?.when === "event") {
-      // What waits for the device to be ready is part of the launch.
-      if (!/addEventListener$/.test(closure)) phase = "later";
+      const event = handed?.arguments[0];
+      if (!/addEventListener$/.test(closure) || (event?.literal !== undefined && !LAUNCH_EVENTS.has(event.literal))) phase = "later";
+      // The event has a name that is not written out.
+      else if (event?.literal === undefined) sure = false;
     } else if (time) {
       background ||= time.background ?? false;
       const waits = handed?.selector?.includes("afterDelay") ? /^[1-9]/ : A_WHILE;
