@@ -607,3 +607,70 @@ describe("the order in which an app starts", () => {
     ).toContain("start/missing");
   });
 });
+
+describe("packages of the repository", () => {
+  const app = (
+    files: Example,
+    root: Example = { "package.json": '{ "name": "fleet", "private": true, "workspaces": ["apps/*", "packages/*"] }\n' },
+  ): Example => {
+    const mobile = scriptExample("export default function App() { return null; }\n", ["on: shared, start: { shared: Quaymap.start }"], {
+      "index.js":
+        'import { AppRegistry } from "react-native";\nimport { boot } from "@maresia/core";\nimport App from "./App";\n\nboot();\nAppRegistry.registerComponent("deckpass", () => App);\n',
+    });
+    const sheet = "enredo/sheets/quaymap.sdk.yaml";
+    const at = (file: string) => (file === sheet || file.startsWith("node_modules/") ? file : `apps/mobile/${file}`);
+    const moved = Object.fromEntries(Object.entries(mobile).map(([file, text]) => [at(file), text]));
+    const manifest = "apps/mobile/package.json";
+    return {
+      ...moved,
+      [manifest]: (moved[manifest] ?? "")
+        .replace('"dependencies": {', '"dependencies": { "@maresia/core": "*",')
+        .replace('"dependencies":{', '"dependencies":{"@maresia/core":"*",'),
+      ...root,
+      ...files,
+    };
+  };
+  const core = (main: string, boot: string): Example => ({
+    "packages/core/package.json": `{ "name": "@maresia/core", ${main} "dependencies": { "@maresia/base": "workspace:*" } }\n`,
+    "packages/core/src/index.ts": 'export { boot } from "./boot";\n',
+    "packages/core/src/boot.ts": boot,
+    "packages/base/package.json":
+      '{ "name": "@maresia/base", "exports": { ".": { "source": "./lib/main.ts", "default": "./dist/main.js" } } }\n',
+    "packages/base/lib/main.ts": 'import Quaymap from "@quaymap/react-native";\nexport const open = () => Quaymap.start();\n',
+  });
+  const direct = 'import Quaymap from "@quaymap/react-native";\nexport function boot() { Quaymap.start(); }\n';
+  const further = 'import { open } from "@maresia/base";\nexport function boot() { open(); }\n';
+
+  it.each<[string, Example, string[]]>([
+    ["of a workspace", app(core('"main": "src/index.ts",', direct)), ["quaymap start boot: entry launch", "quaymap start open: never"]],
+    [
+      "whose main file is built",
+      app(core('"main": "dist/index.js",', direct)),
+      ["quaymap start boot: entry launch", "quaymap start open: never"],
+    ],
+    [
+      "over another one, of pnpm",
+      app(core("", further), { "pnpm-workspace.yaml": "packages:\n  - apps/*\n  - 'packages/*'\n" }),
+      ["quaymap start open: entry launch"],
+    ],
+  ])("count as the app's code: %s", async (_, files, expected) => {
+    const { code } = await appWithCode(files);
+    expect(shownFacts(code)).toEqual(expected);
+    const { findings } = await reportOf(files);
+    expect(findings.filter(({ rule }) => rule === "start/missing" || rule === "version/floating").map(({ message }) => message)).toEqual(
+      [],
+    );
+  });
+
+  it("that the app does not ask for do not", async () => {
+    const files = app(core('"main": "src/index.ts",', direct));
+    const manifest = "apps/mobile/package.json";
+    const without = {
+      ...files,
+      [manifest]: (files[manifest] ?? "").replace(/"@maresia\/core":\s*"\*",/, ""),
+      "apps/mobile/index.js": 'import "./App";\n',
+    };
+    const { findings } = await reportOf(without);
+    expect(findings.map(({ rule }) => rule)).toContain("start/missing");
+  });
+});

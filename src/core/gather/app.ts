@@ -16,6 +16,7 @@ import { readNugetPackages } from "./packages/nuget-packages.js";
 import { readPrivacyManifests } from "./packages/privacy-manifests.js";
 import { readPackageGraph } from "./packages/android-graph.js";
 import { ancestors, readManifest } from "./packages/packages.js";
+import { noteWorkspacePackages } from "./packages/workspace-packages.js";
 import { readManifests } from "./platforms/android/manifest.js";
 import { readShrinking } from "./platforms/android/shrink.js";
 import {
@@ -33,6 +34,9 @@ import { iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readPairedFiles, readServiceFiles } from "./platforms/service-files.js";
 import { readSourceText, type SourceQuestion } from "./platforms/source-text.js";
 import { FactSink } from "./sink.js";
+
+/** Kinds of apps whose shared code comes in packages of npm. */
+const OF_SCRIPTS: ReadonlySet<FactSink["kind"]> = new Set<FactSink["kind"]>(["react-native", "expo", "capacitor", "cordova"]);
 
 /** Reads the facts of one app, as far as they do not depend on what sheets ask for. */
 export function gatherApp(discovery: Discovery, framework: Framework, detected: DetectedApp): FactSink {
@@ -74,6 +78,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   if (app.android && app.ios) readSharedPods(app, app.android);
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
+  if (OF_SCRIPTS.has(app.kind)) noteWorkspacePackages(project, app, app.path);
   androidFiles(app);
   readPackageGraph(project, app);
   readNugetPackages(project, app);

@@ -88,6 +88,7 @@ export class FactSink implements AppFacts {
   readonly pluginGaps: AppFacts["pluginGaps"] = [];
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
+  readonly ownPackages: AppFacts["ownPackages"] = [];
   readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
   readonly openConfig: readonly SideName[] = [];
   readonly wholeConfig: AppFacts["wholeConfig"] = [];
@@ -334,6 +335,10 @@ export class FactSink implements AppFacts {
 
   templateLine(...facts: readonly Item<"templateLines">[]): void {
     put(this.templateLines, ...facts);
+  }
+
+  ownPackage(...facts: readonly Item<"ownPackages">[]): void {
+    put(this.ownPackages, ...facts);
   }
 
   sourceFolder(...facts: readonly Item<"sourceFolders">[]): void {

@@ -231,6 +231,8 @@ export interface AppFacts {
   /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
   readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
   /** Folders with code of the app that do not lie below its own. */
+  /** Packages of the repository whose scripts are the app's own code: how they are imported, and which of their files that may mean. */
+  readonly ownPackages: readonly { name: string; folder: string; entries: readonly string[] }[];
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */

@@ -126,7 +126,7 @@ export class CodeReader {
         facts.set(sink, {
           ...emptyFacts(code),
           unused: unusedPackages(project, code),
-          ...bridgeFacts(code.app, sources, new Program(sources), project),
+          ...bridgeFacts(code.app, sources, new Program(sources, code.app.ownPackages), project),
           components: componentFaults(project, index, code.app, sources),
           assets: flutterAssets(project, code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
@@ -387,7 +387,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         places: [source.place(0)],
       });
   settleConditions(app, sources);
-  const program = new Program(sources);
+  const program = new Program(sources, app.ownPackages);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
   const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));

@@ -48,16 +48,32 @@ export class Modules {
   private readonly resolved = new Map<string, File | undefined>();
   private readonly exports = new Map<string, Exported[]>();
 
-  constructor(private readonly files: readonly File[]) {
+  constructor(
+    private readonly files: readonly File[],
+    private readonly packages: App["ownPackages"] = [],
+  ) {
     for (const file of files) this.byPath.set(file.source.file, file);
   }
 
-  /** The own file that a relative import means, or one by an alias for the folder of the sources (`@/start`). */
+  /** The own file that a relative import means, one by an alias for the folder of the sources (`@/start`), or one of a package of the repository. */
   resolve(file: string, specifier: string): File | undefined {
+    const own = this.packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
+    if (own) {
+      if (!this.resolved.has(specifier)) this.resolved.set(specifier, this.inPackage(own, specifier.slice(own.name.length + 1)));
+      return this.resolved.get(specifier);
+    }
     if (!/^[.@~]/.test(specifier)) return undefined;
     const key = specifier.startsWith(".") ? join(parentOf(file), specifier) : specifier;
     if (!this.resolved.has(key)) this.resolved.set(key, this.find(specifier.startsWith("."), key));
     return this.resolved.get(key);
+  }
+
+  private inPackage({ folder, entries }: App["ownPackages"][number], path: string): File | undefined {
+    for (const entry of path === "" ? entries : [path, `src/${path}`]) {
+      const found = this.find(true, join(folder, entry));
+      if (found) return found;
+    }
+    return undefined;
   }
 
   private find(relative: boolean, path: string): File | undefined {
@@ -234,7 +250,11 @@ export function scriptsByStem(scripts: readonly SourceFile[]): Map<string, strin
 }
 
 /** The scripts that others bring in, beginning with some; empty where a script is brought in by a name that is only made when it runs. */
-export function importedScripts(sources: readonly SourceFile[], roots: readonly string[]): ReadonlySet<string> {
+export function importedScripts(
+  sources: readonly SourceFile[],
+  roots: readonly string[],
+  packages: App["ownPackages"],
+): ReadonlySet<string> {
   const scripts = sources.filter(({ language }) => isScript(language));
   const byPath = new Map(scripts.map((source) => [source.file, source]));
   const byStem = scriptsByStem(scripts);
@@ -249,7 +269,15 @@ export function importedScripts(sources: readonly SourceFile[], roots: readonly 
     if (/\b(?:require|import)\(\s*[^"'`\s)/]|\brequire\.context\b/.test(source.text)) return new Set();
     for (const match of source.text.matchAll(/\b(?:from|import|require)\s*\(?\s*["'`]([^"'`\n]+)["'`]/g)) {
       const specifier = (match[1] as string).replace(/\.[cm]?[jt]sx?$/, "");
-      if (specifier.startsWith(".")) open.push(...(byStem.get(stemOf(`${join(parentOf(file), specifier)}.js`)) ?? []));
+      const own = packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
+      if (own) {
+        const path = specifier.slice(own.name.length + 1);
+        const files = (path === "" ? own.entries : [path, `src/${path}`]).flatMap(
+          (entry) => byStem.get(stemOf(`${join(own.folder, entry).replace(/\.[cm]?[jt]sx?$/, "")}.js`)) ?? [],
+        );
+        // What it gives out is built: any of its files may go into that.
+        open.push(...(files.length > 0 ? files : [...byPath.keys()].filter((one) => isWithin(one, own.folder))));
+      } else if (specifier.startsWith(".")) open.push(...(byStem.get(stemOf(`${join(parentOf(file), specifier)}.js`)) ?? []));
       else {
         // By an alias, or from the folder of the sources on: any file whose path ends so.
         const rest = `/${specifier.replace(/^[@~#][\w-]*\//, "")}`.replace(/\/index$/, "");

@@ -1,3 +1,4 @@
+import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeType, CodeValue } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
@@ -88,9 +89,10 @@ export class Program {
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
-  constructor(files: readonly SourceFile[]) {
+  /** @param packages those of the repository that scripts import by their names */
+  constructor(files: readonly SourceFile[], packages: App["ownPackages"] = []) {
     this.files = files.flatMap((source) => (source.code ? [{ source, code: source.code }] : []));
-    this.modules = new Modules(this.files);
+    this.modules = new Modules(this.files, packages);
     this.headers = files.filter(({ file }) => /\.(h|pch)$/.test(file));
     this.sources = new Map(files.map((source) => [source.file, source]));
     // In Objective-C the header says what a class extends.

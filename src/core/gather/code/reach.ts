@@ -198,7 +198,7 @@ export class Reach {
   /** A script that no other brings in, beginning with those that the framework loads. */
   private notImported(source: SourceFile): Unreached | undefined {
     if (!isScript(source.language) || source.side !== "shared" || this.app.webPages.length > 0) return undefined;
-    this.imported ??= importedScripts(this.sources, this.roots);
+    this.imported ??= importedScripts(this.sources, this.roots, this.app.ownPackages);
     return this.imported.size === 0 || this.imported.has(source.file) ? undefined : { code: "module", name: baseName(source.file) };
   }
 

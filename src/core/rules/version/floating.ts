@@ -32,6 +32,8 @@ export const floating = defineRule({
       const ofSide = `${dependency.side} ${key}`;
       // The version may stand in the part of a file that could not be read.
       if (dependency.declared === undefined && !dependency.reference && brokenFileOf(app, dependency.side) !== undefined) return [];
+      // What lies in the repository has the version that it has there.
+      if (app.ownPackages.some(({ name }) => dependency.ecosystem === "npm" && name === dependency.name)) return [];
       if (found === undefined || seen.has(ofSide) || locked.has(dependency.ecosystem)) return [];
       seen.add(ofSide);
       return [

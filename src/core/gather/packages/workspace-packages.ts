@@ -1,0 +1,88 @@
+import { isWithin, join, parentOf } from "../../model/paths.js";
+import { at, entriesOf, textAt, textsOf } from "../../syntax/data.js";
+import { parseSpecifier } from "../../versions/npm.js";
+import { filesMatching } from "../globbing.js";
+import type { ProjectFiles } from "../project-files.js";
+import type { FactSink } from "../sink.js";
+import { ancestors, findInstalled, readManifest } from "./packages.js";
+
+/** How many packages of the repository an app is followed through. */
+const MOST = 200;
+
+/**
+ * The packages of the repository whose code an app of scripts runs: members of its workspace and packages by path, also those that these ask for.
+ * What they do counts as the app's own code. Sources: docs.npmjs.com, "workspaces"; pnpm.io, "pnpm-workspace.yaml".
+ */
+export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, folder: string): void {
+  const members = membersOf(project, folder);
+  const open = [folder];
+  const seen = new Set(open);
+  for (let from = open.shift(); from !== undefined && seen.size < MOST; from = open.shift())
+    for (const { name, section, specifier } of readManifest(project, from)?.declarations ?? []) {
+      if (section === "devDependencies") continue;
+      const home = homeOf(project, from, name, specifier.text) ?? members.get(name);
+      if (home === undefined || seen.has(home)) continue;
+      seen.add(home);
+      open.push(home);
+      app.ownPackage({ name, folder: home, entries: entriesIn(project, home) });
+      if (isWithin(home, app.path) && !/(^|\/)node_modules(\/|$)/.test(home.slice(app.path.length))) continue;
+      app.sourceFolder(
+        { folder: join(home, "android"), side: "android" },
+        { folder: join(home, "ios"), side: "ios" },
+        { folder: home, side: "shared" },
+      );
+    }
+}
+
+/** Where a package lies in the project: what is installed is a link to it, or its specifier names a folder. */
+function homeOf(project: ProjectFiles, from: string, name: string, text: string): string | undefined {
+  const { tree } = project;
+  const installed = findInstalled(project, from, name);
+  const specifier = parseSpecifier(text);
+  const folder = installed ? tree.realPath(installed.folder) : specifier.kind === "path" ? join(from, specifier.path) : undefined;
+  return folder === undefined ||
+    folder.startsWith("..") ||
+    /(^|\/)node_modules(\/|$)/.test(folder) ||
+    !tree.isFile(join(folder, "package.json"))
+    ? undefined
+    : folder;
+}
+
+/** The members of the workspace around a folder, by name. */
+function membersOf(project: ProjectFiles, folder: string): ReadonlyMap<string, string> {
+  for (const root of ancestors(project, folder)) {
+    if (root.startsWith("..")) break;
+    const file = join(root, "pnpm-workspace.yaml");
+    const patterns = [
+      ...(readManifest(project, root)?.workspaces ?? []),
+      ...(project.tree.isFile(file) ? textsOf(at(project.yaml(file)?.root, "packages")) : []),
+    ];
+    if (patterns.length > 0) return project.memo(`members of ${root}`, () => readMembers(project, root, patterns));
+  }
+  return new Map();
+}
+
+function readMembers(project: ProjectFiles, root: string, patterns: readonly string[]): Map<string, string> {
+  const found = new Map<string, string>();
+  const files = (pattern: string): string[] => filesMatching(project.tree, root, `${pattern.replace(/\/+$/, "")}/package.json`);
+  const without = new Set(patterns.filter((pattern) => pattern.startsWith("!")).flatMap((pattern) => files(pattern.slice(1))));
+  for (const path of patterns.filter((pattern) => !pattern.startsWith("!")).flatMap(files)) {
+    if (without.has(path) || /(^|\/)node_modules\//.test(path)) continue;
+    const home = join(root, parentOf(path));
+    const name = readManifest(project, home)?.name;
+    if (name !== undefined && !found.has(name)) found.set(name, home);
+  }
+  return found;
+}
+
+/** Files that may be what an import of the package by its name means, the most likely first; from its folder on. */
+function entriesIn(project: ProjectFiles, folder: string): string[] {
+  const root = readManifest(project, folder)?.root;
+  const exported = at(root, "exports");
+  const first = at(exported, ".") ?? exported;
+  const named = [
+    ...["react-native", "source", "module", "main"].flatMap((key) => textAt(root, key) ?? []),
+    ...(textAt(first) === undefined ? entriesOf(first).flatMap(([, { value }]) => textAt(value) ?? []) : [textAt(first) ?? ""]),
+  ];
+  return [...new Set([...named.map((path) => path.replace(/^\.\//, "")), "src/index", "index"])];
+}
