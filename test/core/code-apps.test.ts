@@ -7,6 +7,7 @@ import { changed, type Files } from "../helpers/mistakes.js";
 import { pilot } from "../helpers/native-apps.js";
 import { monorepo } from "../helpers/dotnet-apps.js";
 import { configured } from "../helpers/expo-apps.js";
+import { packaged } from "../helpers/unity-apps.js";
 import { kiosk, quayside } from "../helpers/web-apps.js";
 
 const FOLDER = path.join(ROOT, "test/cases/code");
@@ -27,6 +28,7 @@ const SHARED: Readonly<Record<string, Files>> = {
   "capacitor-wiring": kiosk,
   "expo-wiring": configured,
   "dotnet-wiring": monorepo,
+  "unity-wiring": packaged,
 };
 
 /** The files of an app, each behind its name; what package managers lay down is kept below `installed`. */

@@ -127,6 +127,11 @@ export type TemplateLine =
   | "module's post install"
   | "library manifest"
   | "dependencies mark"
+  | "engine's modules"
+  | "library folders"
+  | "launcher activity"
+  | "exported activity"
+  | "engine's activity"
   | "modules' dispatcher"
   | "modules' pods"
   | "modules' delegate"
@@ -230,9 +235,9 @@ export interface AppFacts {
   readonly debugOptions: readonly DebugOption[];
   /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
   readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
-  /** Folders with code of the app that do not lie below its own. */
   /** Packages of the repository whose scripts are the app's own code: how they are imported, and which of their files that may mean. */
   readonly ownPackages: readonly { name: string; folder: string; entries: readonly string[] }[];
+  /** Folders with code of the app that do not lie below its own. */
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */

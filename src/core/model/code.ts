@@ -277,6 +277,7 @@ export interface BridgeFact {
     | "plugin"
     | "native function"
     | "native class"
+    | "native method"
     | "module function"
     | "event"
     | "view property"
@@ -285,6 +286,8 @@ export interface BridgeFact {
   name: string;
   /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */
   near?: string;
+  /** What to do about that, where it is no other name. */
+  advice?: string;
   role: "asked" | "offered";
   side: SideName;
   guards: Guard[];
@@ -342,7 +345,7 @@ export interface PermissionRequest {
 
 /** A name by which code means something that is declared elsewhere, or that the system calls. */
 export interface SystemName {
-  kind: "plist key" | "app group" | "asked scheme" | "plain address" | "method" | "second main";
+  kind: "plist key" | "app group" | "asked scheme" | "plain address" | "method" | "second main" | "condition" | "editor code";
   name: string;
   /** What it is meant to be, or what is there besides. */
   near: string | undefined;

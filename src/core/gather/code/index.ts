@@ -42,6 +42,7 @@ import {
   outsideTargets,
   parseAll,
 } from "./sources.js";
+import { csharpNames } from "./csharp-names.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
@@ -254,7 +255,7 @@ function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeF
     components: [],
     network: networkUse(app, sources),
     permissionRequests: requests.permissions,
-    systemNames: systemNames(app, sources),
+    systemNames: [...systemNames(app, sources), ...csharpNames(app, sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),

@@ -1,4 +1,8 @@
-import { isForDevelopment } from "../../model/app.js";
+import { ARCHITECTURES } from "../../knowledge/unity.js";
+import { isForDevelopment, type App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
+import { inWords } from "../../model/suggest.js";
+import { textOf } from "../../model/value.js";
 import { WIDER_PROCESSORS } from "../../knowledge/store-floors.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -11,7 +15,7 @@ export const processorMissing = defineRule({
   severity: "warning",
   title: "A native library exists for 32-bit devices only",
   looksAt:
-    "Native libraries of the app's modules, of archives and of packages: each one for a 32-bit processor needs a counterpart for its 64-bit successor, from any source. Libraries that only debug builds have do not count.",
+    "Native libraries of the app's modules, of archives and of packages: each one for a 32-bit processor needs a counterpart for its 64-bit successor, from any source. Also builds for 32-bit processors alone: abiFilters of a module, the architectures of a Unity project. Libraries that only debug builds have do not count.",
   silentFor: "iOS, and packages from registries that are not on this machine.",
   why: "On a 64-bit device the library is not found, and the app crashes on first use. The store has rejected such apps since 2019-08-01.",
   advice: "Use a version of the SDK that has both, or leave the library out.",
@@ -27,6 +31,8 @@ export const processorMissing = defineRule({
       // Libraries for emulators of the narrow kind are left out by most, and shipped to nobody.
       return !isForDevelopment(variant) && wanted === "arm64-v8a" && !there.has(`${wanted} ${name}`);
     });
+    const narrow = narrowBuild(app);
+    if (narrow) return [narrow];
     return [...byBringer(lone)].map(([by, libraries]) => ({
       side: "android" as const,
       sdk: libraries[0]?.sdk,
@@ -37,3 +43,28 @@ export const processorMissing = defineRule({
     }));
   },
 });
+
+/** A build that takes in no 64-bit code at all. Sources: developer.android.com, "NdkOptions" (abiFilters); docs.unity3d.com, "AndroidArchitecture". */
+function narrowBuild({ android, options }: App): RawFinding | undefined {
+  const wide = /^(arm64-v8a|x86_64)$/;
+  const stated = [
+    ...(android?.generated ? [] : (android?.modules ?? [])).flatMap(({ settings }) =>
+      settings.flatMap(({ name, block, values, conditional, at }) =>
+        name === "abiFilters" && !conditional && !/debug/i.test(block) ? [{ values: values.map(textOf), at }] : [],
+      ),
+    ),
+    ...options.flatMap(({ side, name, values, at }) => (side === "android" && name === ARCHITECTURES ? [{ values, at }] : [])),
+  ];
+  const processors = stated.flatMap(({ values }) => values);
+  const [first] = stated;
+  if (!first || processors.length === 0 || processors.some((text) => text === undefined || wide.test(text))) return undefined;
+  return {
+    side: "android",
+    severity: "error",
+    sdk: undefined,
+    message: `the build takes in ${inWords([...new Set(processors.flatMap((text) => text ?? []))])} alone: the store rejects apps without 64-bit code`,
+    fix: "take in arm64-v8a too",
+    places: [first.at],
+    subject: "architectures",
+  };
+}

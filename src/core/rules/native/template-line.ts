@@ -113,6 +113,26 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Gradle template lacks **DEPS**: the dependencies of the project's plugins and archives are not in the build",
     fix: "put **DEPS** back at the end of the dependencies",
   },
+  "engine's modules": {
+    lacks: "the settings template does not include :launcher and :unityLibrary: the build has no modules",
+    fix: "put include ':launcher', ':unityLibrary' back",
+  },
+  "library folders": {
+    lacks: "the settings template lacks **INCLUDES**: the project's library folders are not in the build",
+    fix: "put **INCLUDES** back behind the modules",
+  },
+  "launcher activity": {
+    lacks: "no activity of the manifest has the intent filter of the launcher: the app cannot be opened",
+    fix: "give the engine's activity the filter with action MAIN and category LAUNCHER",
+  },
+  "exported activity": {
+    lacks: "an activity has an intent filter and does not say whether it is exported: the build stops",
+    fix: 'add android:exported="true" to the activity that the launcher opens, "false" to others',
+  },
+  "engine's activity": {
+    lacks: "the manifest names an activity that the engine does not have",
+    fix: "write com.unity3d.player.UnityPlayerActivity, or UnityPlayerGameActivity where the game activity is chosen",
+  },
   "module's post install": {
     lacks: "the Podfile does not finish the module's pods",
     fix: "call flutter_post_install(installer) in post_install",
@@ -124,7 +144,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
   silentFor:
     "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",

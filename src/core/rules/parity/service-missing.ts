@@ -47,7 +47,9 @@ export const serviceMissing = defineRule({
         findings.push({
           side: "shared",
           message: `the shared code uses the ${asked.kind} ${asked.name}, but neither side offers it${asked.near === "" ? "" : `; they offer ${asked.near}`}`,
-          fix: asked.near === "" ? "offer it on both sides, or remove the call" : `use ${asked.near}, or offer it under this name`,
+          fix:
+            asked.advice ??
+            (asked.near === "" ? "offer it on both sides, or remove the call" : `use ${asked.near}, or offer it under this name`),
           places: [asked.at],
           subject: `${asked.kind} ${asked.name}`,
         });

@@ -19,22 +19,41 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX.",
-  silentFor: "iOS; modules to which a plugin of the build's own may do more.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+  silentFor: "Native iOS; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
   examples: { reported: app(false), silent: app(true) },
   check({ app: model }) {
     const { android } = model;
-    if (!android || android.generated) return [];
+    const editor = editorCode(model);
+    if (!android || android.generated) return editor;
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
     return [
+      ...editor,
       ...plain.flatMap((module) => [...shrunkAlone(module), ...composeAlone(model, module)]),
       ...forbidden(model),
       ...withoutAndroidX(model),
     ];
   },
 });
+
+/** Source: docs.unity3d.com, "Special folder names" (Editor): the editor's library is in no app. */
+function editorCode({ code }: App): RawFinding[] {
+  return (code?.systemNames ?? []).flatMap(({ kind, at }): RawFinding[] =>
+    kind !== "editor code"
+      ? []
+      : [
+          {
+            side: "shared",
+            message: "code of the app uses UnityEditor, which only the editor has: the build for a device stops",
+            fix: "move the file to a folder Editor, or put what uses it under #if UNITY_EDITOR",
+            places: [at],
+            subject: `editor ${at.file}`,
+          },
+        ],
+  );
+}
 
 function isOn(setting: AndroidSetting | undefined): boolean {
   return textOf(setting?.values[0]) === "true" && setting?.conditional !== true;

@@ -43,9 +43,27 @@ export const valueMissing = defineRule({
       ...dimensions(app),
       ...fallbacks(app),
       ...plistKeys(app),
+      ...conditions(app),
     ];
   },
 });
+
+/** Symbols in conditions of C# that no build sets, and that are almost those of a platform. */
+function conditions({ code }: App): RawFinding[] {
+  return (code?.systemNames ?? []).flatMap(({ kind, name, near, side, at }): RawFinding[] =>
+    kind !== "condition" || near === undefined
+      ? []
+      : [
+          {
+            side,
+            message: `a condition asks for ${name}, which no build sets: what stands under it is in no app`,
+            fix: `write ${near}`,
+            places: [at],
+            subject: `condition ${name}`,
+          },
+        ],
+  );
+}
 
 /** Whether all that the build of the application's module states is in its script. */
 function isWhole({ android }: App): boolean {

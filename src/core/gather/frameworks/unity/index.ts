@@ -1,7 +1,8 @@
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import { known, unknown } from "../../../model/value.js";
-import { textAt } from "../../../syntax/data.js";
+import { ARCHITECTURE_BITS, ARCHITECTURES } from "../../../knowledge/unity.js";
+import { at, placeOf, textAt } from "../../../syntax/data.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Framework, TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
@@ -13,7 +14,7 @@ import { readNativePlugins } from "./plugins.js";
 import { buildSymbols, playerSettings, unityProject } from "./project.js";
 import { readBuildScripts } from "./scripts.js";
 import { idOf, levelOf, readPermissions } from "./settings.js";
-import { readLibraryFolders, readRules, readTemplates } from "./templates.js";
+import { checkManifest, readLibraryFolders, readRules, readTemplates } from "./templates.js";
 
 /** Apps made with Unity. Source: docs.unity3d.com, "Project manifest", "Player settings", "Gradle templates", "Import and configure plug-ins". */
 export const unity: Framework = {
@@ -100,10 +101,20 @@ export const unity: Framework = {
     readTemplates(discovery, read, app);
     readRules(discovery, read, app);
     readLibraryFolders(discovery, read, app);
+    checkManifest(discovery, read, app);
     readDependencyLists(discovery, read, app);
     readNativePlugins(discovery, detected, read, app);
     readAssemblies(discovery, read, app);
     readPermissions(discovery, read, app);
+    const processors = at(read.settings, "AndroidTargetArchitectures");
+    const bits = Number(textAt(processors));
+    if (processors && bits > 0)
+      app.option({
+        side: "android",
+        name: ARCHITECTURES,
+        values: ARCHITECTURE_BITS.flatMap(([bit, processor]) => ((bits & bit) === 0 ? [] : processor)),
+        at: placeOf(processors),
+      });
   },
   readAssets(discovery, detected, app, names) {
     const read = unityProject(discovery, detected);

@@ -1,8 +1,14 @@
+import { distance } from "fastest-levenshtein";
+import { EXPORTED_SINCE } from "../../../knowledge/foreground-services.js";
+import type { TemplateLine } from "../../../model/app.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
-import { known, type Value } from "../../../model/value.js";
+import { known, textOf, type Value } from "../../../model/value.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import type { LevelName } from "../../../model/facts.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { children, type XmlElement } from "../../../syntax/xml.js";
+import { declaredIn } from "../../platforms/android/components.js";
 import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
 import { readLibraryManifest } from "../../platforms/android/manifest.js";
 import { readRulesFile } from "../../platforms/android/shrink.js";
@@ -24,7 +30,8 @@ const LEVELS: readonly (readonly [names: RegExp, level: LevelName, setting: stri
 ];
 
 /** Build templates that the project changes; marks such as `**DEPS**` stand for what the editor puts in. */
-export function readTemplates({ project }: Discovery, unity: UnityProject, app: FactSink): void {
+export function readTemplates(discovery: Discovery, unity: UnityProject, app: FactSink): void {
+  const { project } = discovery;
   const { android } = app;
   if (!android) return;
   const folder = join(unity.folder, FOLDER);
@@ -46,6 +53,39 @@ export function readTemplates({ project }: Discovery, unity: UnityProject, app: 
   const main = join(folder, "mainTemplate.gradle");
   const text = project.tree.isFile(main) ? project.text(main) : undefined;
   if (text && !text.text.includes("**DEPS**")) app.templateLine({ line: "dependencies mark", side: "android", at: startOf(main) });
+  const settings = join(folder, "settingsTemplate.gradle");
+  const lines = project.tree.isFile(settings) ? withoutComments(project.text(settings)?.text ?? "") : undefined;
+  if (lines === undefined || switchedOff(unity, "useCustomGradleSettingsTemplate")) return;
+  if (!/\binclude\b[^\n]*["']:unityLibrary["']/.test(lines))
+    app.templateLine({ line: "engine's modules", side: "android", at: startOf(settings) });
+  const libraries = unity.roots.some((root) => [...foldersIn(discovery, root)].some(([name]) => name.endsWith(".androidlib")));
+  if (libraries && !lines.includes("**INCLUDES**")) app.templateLine({ line: "library folders", side: "android", at: startOf(settings) });
+}
+
+/** Activities of the engine, today's and earlier ones. Source: docs.unity3d.com, "Android application entry points", "Override the Android App Manifest". */
+const ENGINE_ACTIVITIES = ["UnityPlayerActivity", "UnityPlayerGameActivity", "UnityPlayerNativeActivity", "UnityPlayerProxyActivity"];
+
+/** What the manifest that takes the place of the engine's own cannot do without. Source: docs.unity3d.com, "Override the Android App Manifest". */
+export function checkManifest(discovery: Discovery, unity: UnityProject, app: FactSink): void {
+  const file = join(unity.folder, FOLDER, "AndroidManifest.xml");
+  const { project } = discovery;
+  if (!app.android || !project.tree.isFile(file) || switchedOff(unity, "useCustomMainManifest")) return;
+  const root = project.xml(file)?.root;
+  const activities = children(children(root, "application")[0], "activity");
+  if (activities.length === 0) return;
+  const line = (name: TemplateLine, element?: XmlElement): void =>
+    app.templateLine({ line: name, side: "android", at: element ? element.source.place(element.start) : startOf(file) });
+  const elsewhere = app.libraryManifests.some((library) => declaredIn(project, library.file).launchers.length > 0);
+  if (declaredIn(project, file).launchers.length === 0 && !elsewhere) line("launcher activity");
+  const target = Number(textOf(app.android.effective.targetSdk) ?? Number.NaN);
+  for (const activity of activities) {
+    const name = activity.attributes.get("android:name")?.value ?? "";
+    const own = /^com\.unity3d\.player\.(\w+)$/.exec(name)?.[1];
+    if (own !== undefined && !ENGINE_ACTIVITIES.includes(own) && ENGINE_ACTIVITIES.some((known_) => distance(known_, own) <= 3))
+      line("engine's activity", activity);
+    if (target >= EXPORTED_SINCE && children(activity, "intent-filter").length > 0 && !activity.attributes.has("android:exported"))
+      line("exported activity", activity);
+  }
 }
 
 /** Levels that a template fixes, in place of the mark that stands for the player settings'. */

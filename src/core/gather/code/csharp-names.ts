@@ -1,0 +1,69 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { SystemName } from "../../model/code.js";
+import { PLATFORM_SYMBOLS } from "../../knowledge/unity.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+/**
+ * What the compiler of C# takes otherwise than it is meant: symbols in conditions that are almost those of a platform, and code of Unity's editor
+ * that would go into the app. Sources: docs.unity3d.com, "Conditional compilation" and "Special folder names" (Editor); learn.microsoft.com,
+ * "Preprocessor directives" (symbols of target frameworks).
+ */
+export function csharpNames({ kind, buildSymbols }: App, sources: readonly SourceFile[]): SystemName[] {
+  if (kind !== "unity" && kind !== "dotnet") return [];
+  const shared = sources.filter(({ language, text }) => language === "csharp" && /#\s*(?:el)?if\b|\bUnityEditor\b/.test(text));
+  const platform = PLATFORM_SYMBOLS[kind];
+  const known = new Set([
+    ...platform.meant,
+    ...platform.others,
+    ...(buildSymbols ? [...buildSymbols.open, ...buildSymbols.defined.android, ...buildSymbols.defined.ios] : []),
+    ...sources.flatMap(({ text }) => [...text.matchAll(/^[ \t]*#[ \t]*define[ \t]+(\w+)/gm)].map(([, name = ""]) => name)),
+  ]);
+  return shared.flatMap((source) => [
+    ...misspelt(source, platform.meant, known),
+    ...(kind === "unity" && source.side === "shared" ? editorCode(source) : []),
+  ]);
+}
+
+function misspelt(source: SourceFile, meant: readonly string[], known: ReadonlySet<string>): SystemName[] {
+  return [...withoutComments(source.text).matchAll(/^[ \t]*#[ \t]*(?:el)?if\b(.*)$/gm)].flatMap((line) =>
+    [...(line[1] as string).matchAll(/\b[A-Za-z_]\w{2,}\b/g)].flatMap(({ 0: name, index }): SystemName[] => {
+      if (known.has(name)) return [];
+      const near = meant.find(
+        (other) => other.toLowerCase() === name.toLowerCase() || (other.length > 6 && name.length > 6 && distance(other, name) <= 2),
+      );
+      return near === undefined
+        ? []
+        : [
+            {
+              kind: "condition",
+              name,
+              near,
+              side: source.side,
+              at: source.place(line.index + line[0].length - (line[1] as string).length + index),
+            },
+          ];
+    }),
+  );
+}
+
+/** The first use of the editor's library outside of a condition for the editor. */
+function editorCode(source: SourceFile): SystemName[] {
+  const plain = withoutComments(source.text).replace(/"(?:[^"\\\n]|\\.)*"/g, (text) => `"${" ".repeat(text.length - 2)}"`);
+  if (!/\bUnityEditor\b/.test(plain)) return [];
+  const open: boolean[] = [];
+  let offset = 0;
+  for (const line of plain.split("\n")) {
+    const [, word, condition = ""] = /^[ \t]*#[ \t]*(if|elif|else|endif)\b(.*)/.exec(line) ?? [];
+    // A condition of the project's own may hold in the editor alone.
+    if (word === "if") open.push(true);
+    else if (word === "endif") open.pop();
+    else if (word !== undefined) open[open.length - 1] = !/^\s*$/.test(condition) || (open.at(-1) ?? false);
+    const at = /\bUnityEditor\b(?!\s*=)/.exec(line);
+    if (word === undefined && at && open.length === 0)
+      return [{ kind: "editor code", name: "UnityEditor", near: undefined, side: "shared", at: source.place(offset + at.index) }];
+    offset += line.length + 1;
+  }
+  return [];
+}
