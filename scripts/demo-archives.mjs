@@ -49,8 +49,12 @@ const tidewire = {
   "classes.jar": zip({ "example/tidewire/Feed.class": classFile, "example/tidewire/Station.class": classFile }),
   "jni/arm64-v8a/libtide.so": nativeLibrary(4096),
   "jni/armeabi-v7a/libtide.so": nativeLibrary(4096),
+  "jni/armeabi-v7a/libtidesound.so": nativeLibrary(4096),
 };
 
+const own = path.join(libs, "../src/main/jniLibs/arm64-v8a");
 mkdirSync(libs, { recursive: true });
+mkdirSync(own, { recursive: true });
+writeFileSync(path.join(own, "libtide.so"), nativeLibrary(16384));
 writeFileSync(path.join(libs, "tidewire-1.4.aar"), zip(tidewire));
 writeFileSync(path.join(libs, "tidewire-feed-1.4.jar"), zip({ "example/tidewire/Feed.class": classFile }));

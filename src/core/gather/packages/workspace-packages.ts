@@ -25,7 +25,7 @@ export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, fold
       seen.add(home);
       open.push(home);
       app.ownPackage({ name, folder: home, entries: entriesIn(project, home) });
-      if (isWithin(home, app.path) && !/(^|\/)node_modules(\/|$)/.test(home.slice(app.path.length))) continue;
+      if (isWithin(home, app.path)) continue;
       app.sourceFolder(
         { folder: join(home, "android"), side: "android" },
         { folder: join(home, "ios"), side: "ios" },
