@@ -2,6 +2,7 @@ import { spawn } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, inject, it } from "vitest";
+import { unpacked } from "../helpers/archives.js";
 import { RULE_NAMES } from "../../src/core/rules/index.js";
 import { androidBlock, androidExample } from "../../src/core/rules/examples.js";
 import { enredo } from "../helpers/in-process.js";
@@ -64,7 +65,7 @@ describe("the demo", () => {
   it("every place really holds the value", async () => {
     const { apps } = JSON.parse((await enredo(["survey", demo, "--json"])).stdout) as SurveyDocument;
     const lineAt = ({ file, line, column }: Place) =>
-      (readFileSync(path.join(demo, file), "utf8").split("\n")[line - 1] ?? "").slice(column - 1);
+      (unpacked(path.join(demo, file)).toString("utf8").split("\n")[line - 1] ?? "").slice(column - 1);
     let checked = 0;
     for (const app of apps) {
       for (const { levels } of Object.values(app.sides)) {

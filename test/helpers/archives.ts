@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import AdmZip from "adm-zip";
 
 type Content = string | Uint8Array;
@@ -23,6 +24,12 @@ export function zip(files: Readonly<Record<string, Content>>): Buffer {
   const made = new AdmZip();
   for (const [path, content] of Object.entries(files)) made.addFile(path, Buffer.from(content));
   return made.toBuffer();
+}
+
+/** A file on disk, or one in an archive there (`libs/a.aar!/AndroidManifest.xml`). */
+export function unpacked(file: string): Buffer {
+  const [archive = "", ...inside] = file.split("!/");
+  return inside.reduce<Buffer>((bytes, name) => new AdmZip(bytes).readFile(name) ?? Buffer.alloc(0), readFileSync(archive));
 }
 
 /** What a binary for Apple's systems is made of. */
