@@ -328,6 +328,11 @@ describe("a package of an app", () => {
     const page = `## Installation with Expo\n\n${fence("json", '{ "ios": { "infoPlist": { "NSCameraUsageDescription": "Scans." } } }')}## iOS\n\n${fence("xml", ...text("NSMotionUsageDescription"))}`;
     const found = await readPage({ file: "README.md", text: page }, NAME);
     expect(sheetFromPage(found, NAME, "npm", "quaymap")).toContain("framework: expo");
+    const property = await readPage(
+      { file: "README.md", text: `## Android setup\n\n${fence("properties", "quaymap.name=Harbour")}` },
+      NAME,
+    );
+    expect(sheetFromPage(property, NAME, "npm", "quaymap")).toContain("gradleProperty: quaymap.name  #");
     const [app] = surveyOf(iosExample()).apps;
     const { trace } = packageNeeds(app as NonNullable<typeof app>, NAME, found);
     const states = trace.sides.flatMap(({ wires }) => wires.map(({ need, state }) => `${state} ${need.what}`));

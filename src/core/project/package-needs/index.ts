@@ -202,7 +202,11 @@ function asIfIn(app: App, name: string, ecosystem: Dependency["ecosystem"], sdk:
 /** A sheet with what a page asks for, each with the line of the page; what is for some apps only is marked so. */
 export function sheetFromPage({ steps, rest, links }: PackagePage, name: string, ecosystem: Dependency["ecosystem"], sdk: string): string {
   const key = KEY_OF[ecosystem] ?? "npm";
-  const value = ({ value: of }: PageStep): string => (typeof of === "string" ? scalar(of) : JSON.stringify(of));
+  const value = ({ value: of }: PageStep): string => {
+    if (typeof of === "string") return scalar(of);
+    // A name alone is the short form.
+    return Object.keys(of).join() === "name" && typeof of.name === "string" ? scalar(of.name) : JSON.stringify(of);
+  };
   return `${[
     `sdk: ${sdk}`,
     `title: ${scalar(name)}`,
