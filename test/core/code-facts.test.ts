@@ -635,7 +635,7 @@ describe("packages of the repository", () => {
     "packages/core/src/index.ts": 'export { boot } from "./boot";\n',
     "packages/core/src/boot.ts": boot,
     "packages/base/package.json":
-      '{ "name": "@maresia/base", "exports": { ".": { "source": "./lib/main.ts", "default": "./dist/main.js" } } }\n',
+      '{ "name": "@maresia/base", "exports": { ".": { "import": { "source": "./lib/main.ts", "default": "./dist/main.js" } }, "./a": "./lib/a.ts" } }\n',
     "packages/base/lib/main.ts": 'import Quaymap from "@quaymap/react-native";\nexport const open = () => Quaymap.start();\n',
   });
   const direct = 'import Quaymap from "@quaymap/react-native";\nexport function boot() { Quaymap.start(); }\n';

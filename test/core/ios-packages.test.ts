@@ -114,6 +114,34 @@ describe("installed pods", () => {
     ).toEqual(["ios missing"]);
   });
 
+  it("are asked for it in place of what wraps them", async () => {
+    const wrapper = "node_modules/tidewire-react";
+    const sheet = "sdk: tidewire\npackages:\n  npm: tidewire-react\n  cocoapods: Tidewire\nneeds:\n  - { on: ios, privacyManifest: own }\n";
+    const manifest = privacyManifest("UserDefaults", "CA92.1");
+    const state = async (files: Files) => {
+      const all = {
+        ...Object.fromEntries(Object.entries(app).map(([file, text]) => [`ios/${file}`, text])),
+        "package.json": '{ "name": "pilot", "dependencies": { "react-native": "0.79.2", "tidewire-react": "1.0.0" } }\n',
+        "node_modules/react-native/package.json": '{ "name": "react-native", "version": "0.79.2" }\n',
+        [`${wrapper}/package.json`]: '{ "name": "tidewire-react", "version": "1.0.0" }\n',
+        [`${wrapper}/RNTidewire.podspec`]:
+          "Pod::Spec.new do |s|\n  s.name = 'RNTidewire'\n  s.version = '1.0'\n  s.resources = 'ios/*.xcprivacy'\n  s.dependency 'Tidewire', '~> 1.4'\nend\n",
+        [`${wrapper}/ios/PrivacyInfo.xcprivacy`]: manifest,
+        "enredo/sheets/tidewire.sdk.yaml": sheet,
+        ...files,
+      };
+      const { traces } = await tracesOf(all, "tidewire");
+      const wires = (traces[0]?.sides ?? []).flatMap(({ side, wires: own }) => (side === "ios" ? own : []));
+      return wires.flatMap(({ need, state: of }) => (need.kind === "privacyManifest" ? of : []));
+    };
+    // The wrapper's own manifest says nothing of the SDK.
+    expect(await state({})).toEqual(["unknown"]);
+    expect(await state({ "ios/Pods/Tidewire/Sources/Feed.swift": "import UIKit\n" })).toEqual(["missing"]);
+    expect(await state({ "ios/Pods/Tidewire/PrivacyInfo.xcprivacy": manifest, [`${wrapper}/ios/PrivacyInfo.xcprivacy`]: "" })).toEqual([
+      "connected",
+    ]);
+  });
+
   it("of the repository are read by their specification", async () => {
     const own = podfile("pod 'Anchor', :path => 'pods/Anchor'");
     const spec = "Pod::Spec.new do |s|\n  s.name = 'Anchor'\n  s.version = '1.0'\n  s.source_files = 'Sources/**/*.swift'\nend\n";

@@ -368,10 +368,19 @@ const CASES: [need: string, cases: [State, Example][]][] = [
   [
     "on: android, key: { name: serverKey, shape: 'qms_[0-9a-f]{16}', in: [] }",
     [
-      ["connected", quaymapAndroid()],
-      ["connected", quaymapAndroid({ application: metaData("example.quaymap.KEY", "qm_live_0123456789abcdef") })],
+      ["unknown", quaymapAndroid()],
+      ["connected", quaymapAndroid({}, kotlin('val other = "qm_live_0123"\n'))],
+      ["unknown", quaymapAndroid({ application: metaData("example.quaymap.KEY", "qm_live_0123456789abcdef") })],
       ["loose", quaymapAndroid({ application: metaData("example.tides.KEY", "qms_0123456789abcdef") })],
       ["loose", quaymapAndroid({}, kotlin('val secret = "qms_0123456789abcdef"\n'))],
+    ],
+  ],
+  [
+    // A key that looks like a word.
+    "on: android, key: { name: serverKey, shape: 'harbour-[a-z]+', in: [] }",
+    [
+      ["loose", quaymapAndroid({}, kotlin('val secret = "harbour-lantern"\n'))],
+      ["connected", quaymapAndroid({}, kotlin('val other = "the harbour-lantern of old"\n'))],
     ],
   ],
   ["on: android, logLine: 'Quaymap: up'", [["unknown", quaymapAndroid()]]],

@@ -34,7 +34,8 @@ function address(url: string): string {
     .replace(/\.git\/?$|\/$/g, "");
 }
 
-const NATIVE: ReadonlySet<Ecosystem> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
+/** Ecosystems of packages that are native code of one side. */
+export const NATIVE: ReadonlySet<Ecosystem> = new Set(["maven", "cocoapods", "swiftpm", "carthage", "binary"]);
 
 /** Ecosystems in which one package stands for both sides, and pods, which may wrap others. */
 export const WRAPPERS: Ecosystem[] = ["npm", "pub", "cordova", "nuget", "unity", "cocoapods"];

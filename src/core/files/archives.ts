@@ -147,9 +147,7 @@ class Closed {
 
 /** Gives the library the bytes that it asks for, at once: a file of the tree in blocks, so that its list of entries is not read in small pieces. */
 class Bytes extends RandomAccessReader {
-  /** How many bytes are read at least. */
-  block = BLOCK;
-  private readonly blocks: { start: number; bytes: Uint8Array }[] = [];
+  private blocks: { start: number; bytes: Uint8Array }[] | undefined = [];
 
   constructor(
     private readonly size: number,
@@ -160,17 +158,23 @@ class Bytes extends RandomAccessReader {
 
   override read(buffer: Buffer, offset: number, length: number, position: number, callback: (error: Error | null) => void): void {
     const block =
-      this.blocks.find(({ start, bytes }) => start <= position && position + length <= start + bytes.length) ?? this.load(position, length);
+      this.blocks?.find(({ start, bytes }) => start <= position && position + length <= start + bytes.length) ??
+      this.load(position, length);
     if (block) buffer.set(block.bytes.subarray(position - block.start, position - block.start + length), offset);
     callback(block ? null : new Error("it is cut off"));
   }
 
   private load(start: number, length: number): { start: number; bytes: Uint8Array } | undefined {
-    const bytes = this.part(start, Math.min(Math.max(length, this.block), this.size - start));
+    const bytes = this.part(start, this.blocks ? Math.min(Math.max(length, BLOCK), this.size - start) : length);
     if (!bytes || bytes.length < length) return undefined;
     const block = { start, bytes };
-    this.blocks.unshift(block);
+    this.blocks?.unshift(block);
     return block;
+  }
+
+  /** The list is read: what is asked for from now on stands apart, and nothing is held. */
+  release(): void {
+    this.blocks = undefined;
   }
 
   override close(done: (error: Error | null) => void): void {
@@ -198,7 +202,7 @@ class Archive {
     );
     if (this.zip.entryCount > MOST.entries) throw new Error(`it has more than ${MOST.entries} entries`);
     this.readEntries();
-    bytes.block = 0;
+    bytes.release();
     for (const name of this.entries.keys()) if (!name.endsWith("/")) this.note(name, "file");
   }
 

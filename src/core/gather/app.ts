@@ -138,7 +138,7 @@ export function gatherSourceText({ project, index }: Discovery, app: FactSink, {
   if (described)
     for (const { kind, name, by } of app.entries)
       if (kind === "permission" && by === undefined) for (const names of question.names.values()) names.add(name.split(".").at(-1) ?? name);
-  const asked = question.tokens || question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
+  const asked = question.shapes.length > 0 || question.keys.size > 0 || [...question.names.values()].some((names) => names.size > 0);
   if (asked || app.entries.some(({ value }) => value?.kind === "known" && looksLikeToken(value.text)))
     readSourceText(project, index, app, question);
 }

@@ -105,18 +105,6 @@ export const TARGET_GROUPS: Readonly<Record<string, "android" | "ios" | undefine
 export const OWN_SYMBOLS =
   /^(UNITY_\w+|ENABLE_\w+|DEVELOPMENT_BUILD|DEBUG|TRACE|RELEASE|NET_\w+|NETSTANDARD\w*|NETFX\w*|CSHARP_\w+|PLATFORM_\w+|INCLUDE_\w+|USE_SEARCH_\w+|RENDER_\w+|TEXTCORE_\w+)$/;
 
-/**
- * Symbols by which code asks for a platform: those of phones and of the editor, and others that look like them. Sources: docs.unity3d.com,
- * "Conditional compilation" (platform and editor symbols); learn.microsoft.com, "Multi-targeting" (.NET MAUI) and "Preprocessor directives".
- */
-export const PLATFORM_SYMBOLS: Readonly<Record<"unity" | "dotnet", { meant: readonly string[]; others: readonly string[] }>> = {
-  unity: {
-    meant: ["UNITY_ANDROID", "UNITY_IOS", "UNITY_IPHONE", "UNITY_EDITOR"],
-    others: ["UNITY_TVOS", "UNITY_ADS", "UNITY_QNX", "UNITY_PS4", "UNITY_PS5", "UNITY_WSA", "UNITY_XR"],
-  },
-  dotnet: { meant: ["ANDROID", "IOS", "MACCATALYST", "__ANDROID__", "__IOS__"], others: ["WINDOWS", "TIZEN", "MACOS", "TVOS"] },
-};
-
 /** The option under which the player settings' processors stand. */
 export const ARCHITECTURES = "architectures";
 

@@ -1,6 +1,6 @@
 import type { App } from "../model/app.js";
 import type { Entry, EntryKind, SideName } from "../model/facts.js";
-import { isTable, type Sheet, type SheetNeed, itemsIn, textIn } from "../model/sheet.js";
+import { isTable, type Pattern, type Sheet, type SheetNeed, itemsIn, textIn } from "../model/sheet.js";
 import { textOf, unknown } from "../model/value.js";
 import { TEXT, optional, table } from "./form.js";
 
@@ -18,13 +18,48 @@ const PLACES: Record<string, { kind: EntryKind | "argument"; side: SideName | "a
   argument: { kind: "argument", side: "any", title: "the call that starts it" },
 };
 
+/** Kinds of entries of build files, manifests and property lists in which vendors' keys and ids stand. */
+export const KEY_KINDS: ReadonlySet<EntryKind> = new Set<EntryKind>([
+  "metaData",
+  "placeholder",
+  "string",
+  "buildConfig",
+  "plist",
+  "buildSetting",
+  "env",
+  "variable",
+  "asset",
+]);
+
 /** Form of a place where a key can stand: a name under one of these. */
 export const KEY_PLACES = table(Object.fromEntries(Object.keys(PLACES).map((place) => [place, optional(TEXT)])));
 
-/** Every place where a key of a sheet stands on a side. */
+/** Whether a key may stand nowhere in an app: a secret for servers, known by its shape. */
+export function isNowhere({ kind, value }: SheetNeed): boolean {
+  return kind === "key" && itemsIn(value, "in").length === 0;
+}
+
+/** What a key of a side looks like, where the sheet says so. */
+export function shapeOf(sheet: Sheet, need: SheetNeed, side: SideName): Pattern | undefined {
+  const text = textIn(need.value, "shape", side) ?? textIn(need.value, "shape");
+  return text === undefined ? undefined : sheet.patterns.get(text);
+}
+
+/** Every place where a key of a sheet stands on a side; of one that may stand nowhere, every value of its shape. */
 export function keyEntries(app: App, sheet: Sheet, need: SheetNeed, side: SideName): { entries: Entry[]; titles: string[] } {
   const entries: Entry[] = [];
   const titles: string[] = [];
+  const fits = isNowhere(need) ? shapeOf(sheet, need, side) : undefined;
+  if (fits)
+    entries.push(
+      ...app.entries.filter(
+        (entry) =>
+          (entry.side === side || entry.side === "shared") &&
+          !entry.removed &&
+          (KEY_KINDS.has(entry.kind) || entry.kind === "code") &&
+          fits(textOf(entry.value) ?? ""),
+      ),
+    );
   for (const item of itemsIn(need.value, "in")) {
     if (!isTable(item)) continue;
     for (const [form, value] of Object.entries(item)) {

@@ -4,23 +4,25 @@ import type { App } from "../model/app.js";
 import type { CodeNeedKind } from "../model/code.js";
 import { SIDES, type SideName } from "../model/facts.js";
 import { itemsIn, mainText, sheetsFor, textIn, type Sheet } from "../model/sheet.js";
+import { isNowhere, shapeOf } from "./keys.js";
 import { NEEDS } from "./kinds/index.js";
 
 /** Names and keys that sheets require in source code. */
 export function questionOf(sheets: readonly Sheet[]): SourceQuestion {
   const names = new Map<SideName, Set<string>>(SIDES.map((side) => [side, new Set()]));
   const keys = new Set<string>();
-  let tokens = false;
   for (const need of sheets.flatMap((sheet) => sheet.needs)) {
     for (const [side, set] of names) for (const { name } of NEEDS[need.kind].names?.(need, side) ?? []) if (name !== "") set.add(name);
     if (need.uses !== undefined) for (const set of names.values()) set.add(need.uses);
     if (need.kind !== "key") continue;
     const places = itemsIn(need.value, "in");
     for (const place of places) keys.add(textIn(place, "code") ?? "");
-    tokens ||= places.length === 0;
   }
   keys.delete("");
-  return { names, keys, tokens };
+  const shapes = sheets.flatMap((sheet) =>
+    sheet.needs.flatMap((need) => (isNowhere(need) ? SIDES.flatMap((side) => shapeOf(sheet, need, side) ?? []) : [])),
+  );
+  return { names, keys, shapes };
 }
 
 /** The names of calls that are looked for in the code of an app: those of the sheets whose SDKs are in. */

@@ -1,23 +1,9 @@
 import type { App } from "../model/app.js";
-import type { EntryKind } from "../model/facts.js";
 import { textOf } from "../model/value.js";
 import { looksLikeToken } from "../knowledge/key-shapes.js";
 import { sheetsFor, type Sheet } from "../model/sheet.js";
-import { keyEntries } from "./keys.js";
+import { KEY_KINDS, keyEntries } from "./keys.js";
 import { mask } from "./mask.js";
-
-/** Kinds of entries of build files, manifests and property lists in which vendors' keys and ids stand. */
-export const KEY_KINDS: ReadonlySet<EntryKind> = new Set<EntryKind>([
-  "metaData",
-  "placeholder",
-  "string",
-  "buildConfig",
-  "plist",
-  "buildSetting",
-  "env",
-  "variable",
-  "asset",
-]);
 
 /** Shorter values are no keys, and would be found in ordinary words. */
 const SHORTEST = 8;

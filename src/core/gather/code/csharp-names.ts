@@ -1,8 +1,9 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
-import { PLATFORM_SYMBOLS } from "../../knowledge/unity.js";
+import { LOOK_ALIKES, PLATFORM_OF } from "../../knowledge/platform-symbols.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { underConditions } from "../platforms/directives.js";
 import type { SourceFile } from "./sources.js";
 
 /**
@@ -13,15 +14,18 @@ import type { SourceFile } from "./sources.js";
 export function csharpNames({ kind, buildSymbols }: App, sources: readonly SourceFile[]): SystemName[] {
   if (kind !== "unity" && kind !== "dotnet") return [];
   const shared = sources.filter(({ language, text }) => language === "csharp" && /#\s*(?:el)?if\b|\bUnityEditor\b/.test(text));
-  const platform = PLATFORM_SYMBOLS[kind];
+  const meant = Object.keys(PLATFORM_OF).filter(
+    (name) =>
+      name.startsWith("UNITY_") === (kind === "unity") && (PLATFORM_OF[name] !== "other" || /^(UNITY_EDITOR|MACCATALYST)$/.test(name)),
+  );
   const known = new Set([
-    ...platform.meant,
-    ...platform.others,
+    ...Object.keys(PLATFORM_OF),
+    ...LOOK_ALIKES,
     ...(buildSymbols ? [...buildSymbols.open, ...buildSymbols.defined.android, ...buildSymbols.defined.ios] : []),
     ...sources.flatMap(({ text }) => [...text.matchAll(/^[ \t]*#[ \t]*define[ \t]+(\w+)/gm)].map(([, name = ""]) => name)),
   ]);
   return shared.flatMap((source) => [
-    ...misspelt(source, platform.meant, known),
+    ...misspelt(source, meant, known),
     ...(kind === "unity" && source.side === "shared" ? editorCode(source) : []),
   ]);
 }
@@ -48,22 +52,10 @@ function misspelt(source: SourceFile, meant: readonly string[], known: ReadonlyS
   );
 }
 
-/** The first use of the editor's library outside of a condition for the editor. */
+/** The first use of the editor's library that stands under no condition: one of the project's own may hold in the editor alone. */
 function editorCode(source: SourceFile): SystemName[] {
-  const plain = withoutComments(source.text).replace(/"(?:[^"\\\n]|\\.)*"/g, (text) => `"${" ".repeat(text.length - 2)}"`);
-  if (!/\bUnityEditor\b/.test(plain)) return [];
-  const open: boolean[] = [];
-  let offset = 0;
-  for (const line of plain.split("\n")) {
-    const [, word, condition = ""] = /^[ \t]*#[ \t]*(if|elif|else|endif)\b(.*)/.exec(line) ?? [];
-    // A condition of the project's own may hold in the editor alone.
-    if (word === "if") open.push(true);
-    else if (word === "endif") open.pop();
-    else if (word !== undefined) open[open.length - 1] = !/^\s*$/.test(condition) || (open.at(-1) ?? false);
-    const at = /\bUnityEditor\b(?!\s*=)/.exec(line);
-    if (word === undefined && at && open.length === 0)
-      return [{ kind: "editor code", name: "UnityEditor", near: undefined, side: "shared", at: source.place(offset + at.index) }];
-    offset += line.length + 1;
-  }
-  return [];
+  const plain = withoutComments(source.text).replace(/"(?:[^"\\\n]|\\.)*"/g, (text) => " ".repeat(text.length));
+  const isConditional = underConditions(plain);
+  const use = [...plain.matchAll(/\bUnityEditor\b(?!\s*=)/g)].find(({ index }) => !isConditional(index));
+  return use ? [{ kind: "editor code", name: "UnityEditor", near: undefined, side: "shared", at: source.place(use.index) }] : [];
 }

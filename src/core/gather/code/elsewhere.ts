@@ -6,6 +6,7 @@ import { isWithin, join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { textOf } from "../../model/value.js";
+import { underConditions } from "../platforms/directives.js";
 import type { SourceFile } from "./sources.js";
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
@@ -222,10 +223,11 @@ function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[])
   const found: CodeFacts["elsewhere"] = [];
   for (const { source, assembly } of files) {
     if (!assembly || assembly.name === "" || assembly.aside) continue;
+    const isConditional = underConditions(source.text);
     const may = new Set([assembly.name, ...assembly.references]);
     for (const match of source.text.matchAll(/^[ \t]*using\s+(?:static\s+)?([\w.]+)\s*;/gm)) {
       const owners = declaring.get(match[1] as string);
-      if (!owners || [...owners].some((owner) => may.has(owner)) || isConditional(source.text, match.index)) continue;
+      if (!owners || [...owners].some((owner) => may.has(owner)) || isConditional(match.index)) continue;
       found.push({
         sdk: undefined,
         package: match[1] as string,
@@ -237,13 +239,6 @@ function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[])
     }
   }
   return found;
-}
-
-/** Whether a line stands between directives of the preprocessor. */
-function isConditional(text: string, offset: number): boolean {
-  let depth = 0;
-  for (const [, word] of text.slice(0, offset).matchAll(/^[ \t]*#[ \t]*(if|endif)\b/gm)) depth += word === "if" ? 1 : -1;
-  return depth > 0;
 }
 
 function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

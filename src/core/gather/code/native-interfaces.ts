@@ -1,6 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import type { BridgeFact } from "../../model/code.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { keptOff } from "../platforms/directives.js";
 import type { SourceFile } from "./sources.js";
 
 /**
@@ -47,6 +48,10 @@ function functionsOfC(shared: readonly SourceFile[], sources: readonly SourceFil
         (/\.(mm|cpp)$/.test(file) && !C_LINKAGE.test(plain) ? mangled : offered).add(match[1] as string);
   }
   const names = new Set(asked.map(({ name }) => name));
+  const isForIos = ({ source, from }: Asked): boolean => {
+    const off = keptOff(source.text)(from);
+    return off.has("android") && !off.has("ios");
+  };
   const fault = ({ source, from }: Asked, shown: string, advice: string): BridgeFact => ({
     kind: "native function",
     name: shown,
@@ -69,20 +74,9 @@ function functionsOfC(shared: readonly SourceFile[], sources: readonly SourceFil
       .map((one) => fault(one, `${one.name} by its plain name`, `put ${one.name} into extern "C" { } in the native code`)),
     // Source: docs.unity3d.com, "Native plug-ins for iOS": its code is linked into the app.
     ...all
-      .filter((one) => one.library !== "__Internal" && offered.has(one.name) && isForIos(one.source.text, one.from))
+      .filter((one) => one.library !== "__Internal" && offered.has(one.name) && isForIos(one))
       .map((one) => fault(one, `${one.name} of ${one.library}`, 'import it from "__Internal": on iOS native code is part of the app')),
   ];
-}
-
-/** Whether a place stands under a condition for iOS alone. */
-function isForIos(text: string, offset: number): boolean {
-  const open: string[] = [];
-  for (const [, word, condition = ""] of text.slice(0, offset).matchAll(/^[ \t]*#[ \t]*(if|elif|else|endif)\b[ \t]*(.*?)\r?$/gm)) {
-    if (word === "if") open.push(condition);
-    else if (word === "endif") open.pop();
-    else open[open.length - 1] = word === "elif" ? condition : "";
-  }
-  return open.some((condition) => /\bUNITY_(IOS|IPHONE)\b/.test(condition) && !/!\s*UNITY_(IOS|IPHONE)|\|\||UNITY_ANDROID/.test(condition));
 }
 
 function classesOfJava(shared: readonly SourceFile[], sources: readonly SourceFile[]): BridgeFact[] {

@@ -1,5 +1,5 @@
 import { isWithin, join, parentOf } from "../../model/paths.js";
-import { at, entriesOf, textAt, textsOf } from "../../syntax/data.js";
+import { at, entriesOf, textAt, textsOf, type Data } from "../../syntax/data.js";
 import { parseSpecifier } from "../../versions/npm.js";
 import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -79,10 +79,17 @@ function readMembers(project: ProjectFiles, root: string, patterns: readonly str
 function entriesIn(project: ProjectFiles, folder: string): string[] {
   const root = readManifest(project, folder)?.root;
   const exported = at(root, "exports");
-  const first = at(exported, ".") ?? exported;
+  // Without a path of its own what stands there is what the package gives out.
+  const isList = entriesOf(exported).some(([key]) => key.startsWith("."));
   const named = [
     ...["react-native", "source", "module", "main"].flatMap((key) => textAt(root, key) ?? []),
-    ...(textAt(first) === undefined ? entriesOf(first).flatMap(([, { value }]) => textAt(value) ?? []) : [textAt(first) ?? ""]),
+    ...textsBelow(isList ? at(exported, ".") : exported),
   ];
   return [...new Set([...named.map((path) => path.replace(/^\.\//, "")), "src/index", "index"])];
+}
+
+/** Every text in conditions of any depth. */
+function textsBelow(data: Data | undefined): string[] {
+  const own = textAt(data);
+  return own === undefined ? entriesOf(data).flatMap(([, { value }]) => textsBelow(value)) : [own];
 }

@@ -1,32 +1,8 @@
+import { PLATFORM_OF } from "../../knowledge/platform-symbols.js";
 import type { SideName } from "../../model/facts.js";
 
 type Phone = Exclude<SideName, "shared">;
 
-/**
- * Symbols that tell for which platform a text of C# is compiled. Source: learn.microsoft.com, "Preprocessor directives" (target framework
- * symbols); docs.unity3d.com, "Conditional compilation".
- */
-const PLATFORM_OF: Readonly<Record<string, Phone | "other">> = {
-  ANDROID: "android",
-  __ANDROID__: "android",
-  UNITY_ANDROID: "android",
-  IOS: "ios",
-  __IOS__: "ios",
-  UNITY_IOS: "ios",
-  UNITY_IPHONE: "ios",
-  MACCATALYST: "other",
-  __MACCATALYST__: "other",
-  MACOS: "other",
-  __MACOS__: "other",
-  TVOS: "other",
-  __TVOS__: "other",
-  WINDOWS: "other",
-  WINDOWS_UWP: "other",
-  TIZEN: "other",
-  UNITY_EDITOR: "other",
-  UNITY_STANDALONE: "other",
-  UNITY_WEBGL: "other",
-};
 const PHONES: readonly Phone[] = ["android", "ios"];
 const NONE: ReadonlySet<Phone> = new Set();
 
@@ -62,6 +38,18 @@ export function keptOff(text: string): (offset: number) => ReadonlySet<Phone> {
     for (const { from, to, off } of regions) if (offset >= from && offset < to) for (const phone of off) found.add(phone);
     return found;
   };
+}
+
+/** Whether an offset of a text stands between directives of the preprocessor. */
+export function underConditions(text: string): (offset: number) => boolean {
+  const regions: { from: number; to: number }[] = [];
+  let depth = 0;
+  for (const { 1: word, index } of text.matchAll(/^[ \t]*#[ \t]*(if|endif)\b/gm)) {
+    if (word === "if" && depth++ === 0) regions.push({ from: index, to: text.length });
+    const last = regions.at(-1);
+    if (word === "endif" && depth > 0 && --depth === 0 && last) last.to = index;
+  }
+  return (offset) => regions.some(({ from, to }) => offset >= from && offset < to);
 }
 
 /**

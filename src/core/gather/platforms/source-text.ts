@@ -7,6 +7,7 @@ import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin, isWithinAny, join, parentOf } from "../../model/paths.js";
+import type { Pattern } from "../../model/sheet.js";
 import { known } from "../../model/value.js";
 
 const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|dart|cs)$/;
@@ -18,8 +19,8 @@ export interface SourceQuestion {
   names: Map<SideName, Set<string>>;
   /** Names that stand before a key's value. */
   keys: Set<string>;
-  /** Whether texts that look like keys are looked for anyway: of some key a sheet says that it may stand nowhere. */
-  tokens: boolean;
+  /** The shapes of keys of which a sheet says that they may stand nowhere: a text of one of them is noted, whatever it looks like. */
+  shapes: readonly Pattern[];
 }
 
 /** The app's own source files with the side that they belong to. */
@@ -127,6 +128,11 @@ export function readSourceText(project: ProjectFiles, index: FolderIndex, app: F
       if (!looksLikeToken(literal)) continue;
       push("", literal, match.index + 1);
     }
+    if (question.shapes.length > 0)
+      for (const match of text.matchAll(/(["'`])([^"'`\n]{4,200})\1/g)) {
+        const literal = match[2] as string;
+        if (!looksLikeToken(literal) && question.shapes.some((fits) => fits(literal))) push("", literal, match.index + 1);
+      }
   }
 }
 

@@ -7,9 +7,8 @@ import { type WireResult, type NeedOnSide, onlyInSomeVariants, placesOf } from "
 import type { NeedDefinition } from "../definition.js";
 import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { FLAG, PATTERN, SEARCH, WORDS, optional, table, tables } from "../form.js";
-import { KEY_PLACES, difference, keyEntries } from "../keys.js";
+import { KEY_PLACES, difference, isNowhere, keyEntries, shapeOf } from "../keys.js";
 import { mask } from "../mask.js";
-import { KEY_KINDS } from "../secrets.js";
 
 export const key: NeedDefinition = {
   title: "key",
@@ -34,11 +33,12 @@ export const key: NeedDefinition = {
   check,
 };
 
-function check({ app, sheet, need, side }: NeedOnSide): WireResult {
+function check(subject: NeedOnSide): WireResult {
+  const { app, sheet, need, side } = subject;
   const name = textIn(need.value, "name") ?? "key";
   const { entries, titles } = keyEntries(app, sheet, need, side);
   const wanted = titles.join(" or ");
-  if (itemsIn(need.value, "in").length === 0) return nowhere(app, sheet, need, side);
+  if (isNowhere(need)) return nowhere(subject);
   if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
   const known = entries.filter(({ value }) => value?.kind === "known");
   const places = placesOf(entries);
@@ -81,15 +81,15 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
         "replace the placeholder with the key from the vendor's console",
       );
   }
-  const own = patternOf(sheet, need, side);
-  const other = patternOf(sheet, need, side === "ios" ? "android" : "ios");
+  const own = shapeOf(sheet, need, side);
+  const other = shapeOf(sheet, need, side === "ios" ? "android" : "ios");
   for (const entry of known) {
     const text = textOf(entry.value) ?? "";
     if (!own || own(text)) continue;
     if (other && other !== own && other(text))
       return loose("swapped", entry, `${mask(text)}, which has the form of the other side's key`, `put this side's own ${name} there`);
     const twin = sheet.needs.find(
-      (candidate) => candidate.kind === "key" && candidate !== need && patternOf(sheet, candidate, side)?.(text) === true,
+      (candidate) => candidate.kind === "key" && candidate !== need && shapeOf(sheet, candidate, side)?.(text) === true,
     );
     const as = twin
       ? `, which has the form of ${textIn(twin.value, "name") ?? "another key"}`
@@ -124,31 +124,23 @@ function check({ app, sheet, need, side }: NeedOnSide): WireResult {
 }
 
 /** A key that may stand nowhere in the app: a secret for servers. */
-function nowhere(app: App, sheet: Sheet, need: SheetNeed, side: SideName): WireResult {
+function nowhere({ app, sheet, need, side }: NeedOnSide): WireResult {
   const wanted = "nowhere in the app";
-  const fits = patternOf(sheet, need, side);
-  if (!fits) return { state: "unneeded", wanted, why: "the sheet gives it no shape to be known by" };
-  const found = app.entries.filter(
-    (entry) =>
-      (entry.side === side || entry.side === "shared") &&
-      (KEY_KINDS.has(entry.kind) || entry.kind === "code") &&
-      fits(textOf(entry.value) ?? ""),
-  );
-  const [first] = found;
-  if (!first) return { state: "connected", wanted, found: "in none of the files that were read" };
-  return {
-    state: "loose",
-    problem: "exposed",
-    wanted,
-    found: `${mask(textOf(first.value) ?? "")} is in the app`,
-    fix: "take it out of the app, keep it on the server, and have the vendor issue a new one",
-    places: placesOf(found),
-  };
-}
-
-function patternOf(sheet: Sheet, need: SheetNeed, side: SideName): ((text: string) => boolean) | undefined {
-  const text = textIn(need.value, "shape", side) ?? textIn(need.value, "shape");
-  return text === undefined ? undefined : sheet.patterns.get(text);
+  if (!shapeOf(sheet, need, side)) return { state: "unneeded", wanted, why: "the sheet gives it no shape to be known by" };
+  const { entries } = keyEntries(app, sheet, need, side);
+  const [first] = entries;
+  if (first)
+    return {
+      state: "loose",
+      problem: "exposed",
+      wanted,
+      found: `${mask(textOf(first.value) ?? "")} is in the app`,
+      fix: "take it out of the app, keep it on the server, and have the vendor issue a new one",
+      places: placesOf(entries),
+    };
+  return app.codeRead.includes(side) || app.codeRead.includes("shared")
+    ? { state: "connected", wanted, found: "in none of the files that were read" }
+    : { state: "unknown", wanted, why: "no source files of this side are here" };
 }
 
 /** A key for tests where the release build takes it, or a production key in a debug build. */

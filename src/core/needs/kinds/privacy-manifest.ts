@@ -1,3 +1,4 @@
+import { NATIVE } from "../../derive/presence.js";
 import { inWords } from "../../model/suggest.js";
 import type { NeedOnSide, WireResult } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -12,30 +13,34 @@ export const privacyManifest: NeedDefinition = {
   check,
 };
 
-/** Missing only where everything lies here that the SDK brings. */
+/**
+ * Asked of the SDK's native packages; of what wraps them in shared code only where there are none. Connected where each carries one, missing where
+ * none does and all of them are here.
+ */
 function check({ app, presence: { packages }, sheet, side }: NeedOnSide): WireResult {
   const wanted = "PrivacyInfo.xcprivacy";
   if (side !== "ios") return { state: "unneeded", wanted };
-  const read = app.iosPackagesRead.filter(({ name }) => packages.some((one) => one.name === name || one.name.startsWith(`${name}/`)));
-  const readers = read.map(({ by }) => by);
-  const found = app.privacyManifests.filter(({ by, taken }) => taken && by !== undefined && readers.includes(by));
-  if (found.length > 0)
-    return {
-      state: "connected",
-      wanted,
-      found: found.map(({ file }) => file).join(", "),
-      places: found.map(({ file }) => ({ file, line: 1, column: 1 })),
-    };
-  const unread = [
-    ...packages.filter(({ name }) => !read.some((one) => name === one.name || name.startsWith(`${one.name}/`))),
-    // What its native half asks for may be what carries it.
-    ...app.packageNeeds.filter(
-      (need) => need.side === "ios" && need.ecosystem === "cocoapods" && readers.includes(need.by) && !readers.includes(need.name),
-    ),
-  ].map(({ name }) => name);
-  if (unread.length > 0) return { state: "unknown", wanted, why: `the files of ${inWords([...new Set(unread)])} are not on this machine` };
-  const open = app.privacyOpen.filter((name) => readers.includes(name));
+  const wrappers = new Set(packages.map(({ name }) => name));
+  const natives = [
+    ...packages.filter(({ ecosystem, broughtBy }) => NATIVE.has(ecosystem) && !broughtBy),
+    ...app.packageNeeds.filter((need) => need.side === "ios" && need.ecosystem === "cocoapods" && wrappers.has(need.by)),
+  ];
+  const names = [...new Set((natives.length > 0 ? natives : packages).map(({ name }) => name))];
+  const parts = names.map((name) => {
+    const by = app.iosPackagesRead.find((one) => name === one.name || name.startsWith(`${one.name}/`))?.by;
+    const files = app.privacyManifests.filter((manifest) => manifest.taken && by !== undefined && manifest.by === by);
+    return { name, isHere: by !== undefined, isOpen: by !== undefined && app.privacyOpen.includes(by), files };
+  });
+  const without = parts.filter(({ files }) => files.length === 0);
+  const found = parts.flatMap(({ files }) => files.map(({ file }) => file));
+  if (without.length === 0)
+    return { state: "connected", wanted, found: found.join(", "), places: found.map((file) => ({ file, line: 1, column: 1 })) };
+  const away = without.filter(({ isHere }) => !isHere).map(({ name }) => name);
+  if (away.length > 0) return { state: "unknown", wanted, why: `the files of ${inWords(away)} are not on this machine` };
+  const open = without.filter(({ isOpen }) => isOpen).map(({ name }) => name);
   if (open.length > 0) return { state: "unknown", wanted, why: `which resources ${inWords(open)} brings could not be worked out` };
+  if (found.length > 0)
+    return { state: "unknown", wanted, why: `${found.join(", ")} is there, but ${inWords(without.map(({ name }) => name))} carries none` };
   return {
     state: "missing",
     wanted,

@@ -4,7 +4,7 @@ import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { baseName } from "../../model/paths.js";
 import { textIn, type Sheet } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
-import { keyEntries } from "../../needs/keys.js";
+import { isNowhere, keyEntries } from "../../needs/keys.js";
 import { mask } from "../../needs/mask.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
@@ -34,7 +34,7 @@ export const inTheOpen = defineRule({
 function committed(app: App, sheets: readonly Sheet[]): RawFinding[] {
   return sheets.flatMap((sheet_) =>
     sheet_.needs.flatMap((need) => {
-      if (need.kind !== "key" || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
+      if (need.kind !== "key" || isNowhere(need) || textIn(need.value, "secret") !== "true" || !app.sheets.includes(sheet_.sdk)) return [];
       return (["android", "ios"] as const).flatMap((side) => {
         if (need.on !== side && need.on !== "both") return [];
         const open = keyEntries(app, sheet_, need, side).entries.filter((entry) => {

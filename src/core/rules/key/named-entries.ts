@@ -1,6 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { Entry, EntryKind } from "../../model/facts.js";
-import { KEY_KINDS } from "../../needs/secrets.js";
+import { KEY_KINDS } from "../../needs/keys.js";
 
 /** A name that says that its value is a key, an id or a secret. */
 const KEY_NAME =

@@ -1,10 +1,10 @@
 import { join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { SideName } from "../../../model/facts.js";
-import { at, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
+import { at, placeOf, textAt, textsOf } from "../../../syntax/data.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
-import { foldersIn, type UnityProject } from "./project.js";
+import { foldersIn, isDefined, type UnityProject } from "./project.js";
 
 interface Assembly {
   name: string;
@@ -34,8 +34,7 @@ export function readAssemblies(discovery: Discovery, unity: UnityProject, app: F
     const aside =
       (include.length > 0 && include.every((platform) => platform === "Editor")) ||
       constraints.includes("UNITY_INCLUDE_TESTS") ||
-      constraints.includes("UNITY_EDITOR") ||
-      constraints.some((constraint) => isUnmet(constraint, app, root)) ||
+      constraints.some((constraint) => isUnmet(constraint, app)) ||
       textsOf(at(root, "optionalUnityReferences")).includes("TestAssemblies");
     app.assembly(folder, {
       aside,
@@ -79,20 +78,13 @@ export function readAssemblies(discovery: Discovery, unity: UnityProject, app: F
   }
 }
 
-/**
- * Whether no build for phones has the symbol that an assembly asks for. Source: docs.unity3d.com, "Assembly Definition Inspector" (Define Constraints,
- * Version Defines).
- */
-function isUnmet(constraint: string, { buildSymbols }: FactSink, root: Data | undefined): boolean {
-  if (!buildSymbols || !/^\w+$/.test(constraint) || /^(UNITY|ENABLE|NET|CSHARP|DEVELOPMENT|DEBUG|TRACE)(_|$)/.test(constraint))
-    return false;
-  const { defined, open } = buildSymbols;
-  return ![
-    ...defined.android,
-    ...defined.ios,
-    ...open,
-    ...itemsOf(at(root, "versionDefines")).flatMap((item) => textAt(item, "define") ?? []),
-  ].includes(constraint);
+/** Whether no build for phones has the symbol that an assembly asks for. Source: docs.unity3d.com, "Assembly Definition Inspector" (Define Constraints). */
+function isUnmet(constraint: string, { buildSymbols }: FactSink): boolean {
+  return (
+    buildSymbols !== undefined &&
+    /^\w+$/.test(constraint) &&
+    (["android", "ios"] as const).every((side) => isDefined(buildSymbols, side, constraint, false) === false)
+  );
 }
 
 /** Whether the code of an assembly looks at both platforms, so that it is meant for both. */
