@@ -174,6 +174,19 @@ describe("answers of the sample apps", () => {
   });
 });
 
+it("a release that is written in two ways is one version", async () => {
+  const of = (project: string, quaymap: string) => answer(project, { sdks: { quaymap } });
+  const { sdks } = await fleet(
+    temporaryFolder({ "a.ndjson": text(of("harbor", "4.2"), of("pilot", "4.2.0"), of("ferry", "4.1.0"), of("keel", "4.2.0-rc.1")) }),
+  );
+  expect(sdks[0]?.versions).toEqual([
+    { version: "4.2.0", apps: ["harbor", "pilot"] },
+    { version: "4.2.0-rc.1", apps: ["keel"] },
+    { version: "4.1.0", apps: ["ferry"] },
+  ]);
+  expect(sdks[0]?.behind).toBe(2);
+});
+
 describe("a policy", () => {
   const folder = (policy: string): string =>
     temporaryFolder({

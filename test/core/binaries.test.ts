@@ -362,6 +362,22 @@ describe("the store's floor", () => {
   });
 });
 
+describe("the version of a binary", () => {
+  it("is what its name says after the SDK's, and nothing where it says none", async () => {
+    const files = ["tidewire-1.4.aar", "quaymap-4.2.0-release.aar", "brinelog_2.1.0-beta.2.jar", "moorid2.jar", "gullpost-v3.jar"];
+    const made = app({ dependencies: files.map((file) => `implementation files('libs/${file}')`).join("\n  ") });
+    for (const file of files) made[`app/libs/${file}`] = zip({ "a.txt": "" });
+    const { apps } = await survey(new ProjectFiles(new MemoryTree(made)));
+    expect(apps[0]?.dependencies.filter(({ ecosystem }) => ecosystem === "binary").map(({ name, locked }) => [name, locked])).toEqual([
+      ["tidewire-1.4.aar", "1.4"],
+      ["quaymap-4.2.0-release.aar", "4.2.0"],
+      ["brinelog_2.1.0-beta.2.jar", "2.1.0-beta.2"],
+      ["moorid2.jar", undefined],
+      ["gullpost-v3.jar", undefined],
+    ]);
+  });
+});
+
 describe("an archive as a folder", () => {
   const tree = (bytes: Uint8Array) => new ArchivesTree(new MemoryTree({ "a.aar": bytes }));
 

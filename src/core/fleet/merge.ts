@@ -1,4 +1,4 @@
-import { compareAny } from "../versions/ecosystem.js";
+import { compareAny, releaseOf } from "../versions/ecosystem.js";
 import { SEVERITIES, type Severity } from "../model/finding.js";
 import type { FleetTally, ProjectTally, SdkTally } from "./tally.js";
 import type { Policy } from "../settings/settings.js";
@@ -95,10 +95,16 @@ function sdksOf(apps: { name: string; sdks: Iterable<SdkTally> }[]): FleetSdk[] 
       const [first] = group;
       if (!first) return [];
       const versions = new Map<string | null, string[]>();
-      for (const { tally, name } of group) pushed(versions, tally.version, name);
+      const fullest = new Map<string, string>();
+      for (const { tally, name } of group) {
+        const release = tally.version === null ? null : releaseOf(tally.version);
+        pushed(versions, release, name);
+        if (release !== null && tally.version !== null && tally.version.length > (fullest.get(release) ?? "").length)
+          fullest.set(release, tally.version);
+      }
       const ecosystemOf = new Map(group.map(({ tally }) => [tally.version, tally.ecosystem]));
       const sorted = [...versions]
-        .map(([version, names]) => ({ version, apps: names }))
+        .map(([release, names]) => ({ version: release === null ? null : (fullest.get(release) ?? release), apps: names }))
         .sort((a, b) =>
           a.version === null
             ? 1

@@ -23,7 +23,7 @@ import type {
   ShrinkFact,
   SideName,
 } from "../model/facts.js";
-import { sdkIdOf } from "../model/sdk-id.js";
+import { sdkIdOf, versionInName } from "../model/sdk-id.js";
 import type { GradleBuild } from "./platforms/android/gradle/build.js";
 import type { IosTarget } from "./platforms/ios/xcode-project.js";
 
@@ -152,6 +152,8 @@ export class FactSink implements AppFacts {
         test: false,
         conditional: false,
         ...draft,
+        // A file has the version that it is named for.
+        ...(draft.ecosystem === "binary" && draft.locked === undefined ? { locked: versionInName(draft.name) } : {}),
         platform: draft.platform ?? isPlatformPackage(draft.ecosystem, draft.name),
       });
   }

@@ -76,6 +76,11 @@ export function sdkIdOf(ecosystem: Ecosystem, name: string): string {
   }
 }
 
+/** The version in the name of an archive or library: `tidewire-1.4.aar`, `quaymap-4.2.0-release.aar`. */
+export function versionInName(name: string): string | undefined {
+  return /[-_]v?(\d+(?:\.\d+)+(?:[-.](?!release|debug)\w+)*)(?:-(?:release|debug))?\.(?:aar|jar)$/i.exec(name)?.[1];
+}
+
 function shorten(name: string): string {
   const words = name
     .replace(/([a-z0-9])([A-Z])/g, "$1-$2")

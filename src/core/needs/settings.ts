@@ -60,7 +60,15 @@ function checkSetting({ app, side }: NeedOnSide, { entries, key, value, wanted, 
   if (!first)
     return open
       ? { state: "unknown", wanted, why: "the app's configuration is computed by a program" }
-      : { state: "missing", wanted, fix: `add ${wanted} to ${file}` };
+      : {
+          state: "missing",
+          wanted,
+          fix: `add ${wanted} to ${file}`,
+          // Nothing tells whether a file is there that has no entry.
+          ...(app.entries.some((entry) => entries.includes(entry.kind) && entry.at.file === file)
+            ? { places: [{ file, line: 1, column: 1 }] }
+            : {}),
+        };
   if (value !== undefined && !here.some((entry) => possibleTexts(entry.value).some((text) => sameValue(text, value)))) {
     if (here.some((entry) => entry.value?.kind === "unknown"))
       return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };

@@ -7,6 +7,11 @@ import * as rubygems from "./rubygems.js";
 import * as swiftpm from "./swiftpm.js";
 import * as unity from "./unity.js";
 
+/** What versions have in common that are said in more or fewer parts: `1.4` and `1.4.0` name one release, `1.4` and `1.4.1` two. */
+export function releaseOf(version: string): string {
+  return /^\d+(?:\.\d+)+$/.test(version) ? version.replace(/(?:\.0+)+$/, "") : version;
+}
+
 /** Orders two texts as the ecosystem orders versions; those that are none for it as Gradle does, which takes any text. */
 export function compareAny(ecosystem: Ecosystem | undefined, a: string, b: string): number {
   try {

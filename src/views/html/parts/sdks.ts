@@ -1,3 +1,4 @@
+import { releaseOf } from "../../../core/versions/ecosystem.js";
 import { sidesOf, type App } from "../../../core/model/app.js";
 import type { SideName } from "../../../core/model/facts.js";
 import type { Trace } from "../../../core/needs/index.js";
@@ -115,7 +116,7 @@ export function versionsTable(rows: readonly VersionRow[], apps: readonly { name
             const version = versions.get(name);
             if (version === undefined) return markup`<td class="dim">–</td>`;
             if (version === null) return markup`<td class="dim">not known</td>`;
-            return newest === null || version === newest
+            return newest === null || releaseOf(version) === releaseOf(newest)
               ? markup`<td>${version}</td>`
               : markup`<td class="warning">${version} <span class="nowrap">! behind</span></td>`;
           })}

@@ -1,6 +1,8 @@
 import type { FileTree } from "../../../files/tree.js";
 import { baseName, join } from "../../../model/paths.js";
+import { at, textAt } from "../../../syntax/data.js";
 import { formOfBinary, type ReadBytes } from "../../../syntax/mach-o.js";
+import type { ProjectFiles } from "../../project-files.js";
 
 /**
  * Whether a framework, XCFramework or library is linked at run time or into the app. `undefined` when the binary is not there.
@@ -34,4 +36,15 @@ export function bytesIn(tree: FileTree, file: string): ReadBytes {
 
 function formOf(tree: FileTree, file: string): "dynamic" | "static" | undefined {
   return tree.isFile(file) ? formOfBinary(bytesIn(tree, file)) : undefined;
+}
+
+/** The version that a framework, or the part of an XCFramework for devices, says in its property list. */
+export function versionOfFramework(project: ProjectFiles, path: string): string | undefined {
+  const { tree } = project;
+  const part = tree.list(path).find(({ name, kind }) => kind === "folder" && /^ios-/.test(name) && !/-(simulator|maccatalyst)$/.test(name));
+  const folder = path.endsWith(".xcframework") && part ? join(path, part.name) : undefined;
+  const inside = folder === undefined ? undefined : tree.list(folder).find(({ name }) => name.endsWith(".framework"));
+  const file = join(inside && folder !== undefined ? join(folder, inside.name) : path, "Info.plist");
+  const text = tree.isFile(file) ? textAt(at(project.plist(file)?.root, "CFBundleShortVersionString")) : undefined;
+  return text !== undefined && /^\d+(\.\d+)*$/.test(text) ? text : undefined;
 }

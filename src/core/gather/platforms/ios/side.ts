@@ -11,6 +11,7 @@ import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
+import { versionOfFramework } from "./binary.js";
 import { podfileChecksums, readCartfile, readPackageResolved, readPodLock, type PodLock, type ResolvedPackage } from "./locks.js";
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
@@ -676,6 +677,7 @@ function readBinaries(context: IosContext, app: FactSink, side: IosReading): voi
       route: "binary",
       scope: "linked",
       in: side.target.name,
+      locked: reference.absolute || reference.resolved === undefined ? undefined : versionOfFramework(project, reference.resolved),
       places: [reference.at],
     });
   }
