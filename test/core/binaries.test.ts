@@ -167,7 +167,11 @@ describe("an archive in the tree", () => {
     ["metadata that asks for nothing", { files: metadata("minCompileSdk=1\nminAndroidGradlePluginVersion=1.0.0") }],
     [
       "desugaring that is switched on",
-      { android: "  compileOptions {\n    coreLibraryDesugaringEnabled true\n  }\n", files: metadata("coreLibraryDesugaringEnabled=true") },
+      {
+        android: "  compileOptions {\n    coreLibraryDesugaringEnabled true\n  }\n",
+        dependencies: "implementation files('libs/tidewire-1.4.aar')\n  coreLibraryDesugaring 'com.android.tools:desugar_jdk_libs:2.0.4'",
+        files: metadata("coreLibraryDesugaringEnabled=true"),
+      },
     ],
     ["Kotlin of the next release", { files: inside({ "classes.jar": zip({ "META-INF/a.kotlin_module": kotlinModule(2, 0) }) }) }],
     [

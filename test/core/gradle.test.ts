@@ -70,6 +70,64 @@ describe("levels are worked out statically", () => {
       "24",
     ],
     [
+      "a plugin's id in the root",
+      {
+        "build.gradle": "subprojects { plugins.withId('com.android.application') { android { defaultConfig { minSdk 24 } } } }",
+        "app/build.gradle": app(""),
+      },
+      "24",
+    ],
+    [
+      "a plugin that is applied",
+      {
+        "build.gradle": "subprojects { pluginManager.withPlugin('com.android.application') { android { defaultConfig { minSdk 24 } } } }",
+        "app/build.gradle": app(""),
+      },
+      "24",
+    ],
+    [
+      "a plugin's class",
+      {
+        "build.gradle": "subprojects { plugins.withType(com.android.build.gradle.AppPlugin) { android { defaultConfig { minSdk 24 } } } }",
+        "app/build.gradle": app(""),
+      },
+      "24",
+    ],
+    [
+      "another plugin's id",
+      {
+        "build.gradle": "subprojects { plugins.withId('com.android.library') { android { defaultConfig { minSdk 19 } } } }",
+        "app/build.gradle": app("minSdk 24"),
+      },
+      "24",
+    ],
+    [
+      "a plugin's id, and the script after it",
+      {
+        "build.gradle": "subprojects { plugins.withId('com.android.application') { android { defaultConfig { minSdk 19 } } } }",
+        "app/build.gradle": app("minSdk 24"),
+      },
+      "24",
+    ],
+    [
+      "whether there is an extension",
+      {
+        "build.gradle":
+          "subprojects { afterEvaluate { project -> if (project.hasProperty('android')) { project.android { defaultConfig { minSdk 24 } } } } }",
+        "app/build.gradle": app(""),
+      },
+      "24",
+    ],
+    [
+      "whether there is a plugin",
+      {
+        "build.gradle":
+          "subprojects { afterEvaluate { if (plugins.hasPlugin('com.android.application')) { android { defaultConfig { minSdk 24 } } } } }",
+        "app/build.gradle": app(""),
+      },
+      "24",
+    ],
+    [
       "a constant of buildSrc",
       { "buildSrc/src/main/kotlin/Levels.kt": "object Levels {\n  const val min = 24\n}", "app/build.gradle": app("minSdk Levels.min") },
       "24",

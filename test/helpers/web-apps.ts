@@ -246,6 +246,7 @@ dependencies {
 `,
   "android/capacitor-cordova-android-plugins/build.gradle": `apply plugin: 'com.android.library'
 android {
+    namespace 'capacitor.cordova.android.plugins'
     defaultConfig { minSdkVersion 23 }
 }
 `,

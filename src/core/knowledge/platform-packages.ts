@@ -55,10 +55,11 @@ export const NATIVE_NAME = /(^|[/-])react-native-(?!(web|windows|macos)$)|^expo-
  * Build plugins of the platform, which add no names of their own to what a build generates.
  * Source: developer.android.com, "Android Gradle plugin"; kotlinlang.org, "Configure a Gradle project".
  */
-export const PLATFORM_BUILD_PLUGIN = /^(com\.android\.(application|library)$|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|androidx\.)/;
+export const PLATFORM_BUILD_PLUGIN =
+  /^(com\.android\.(application|library)$|org\.jetbrains\.kotlin\.|kotlin-|kotlin$|dev\.flutter\.|androidx\.)/;
 
 /**
  * Plugins of the platforms and of Gradle itself: they come with others, or without a class path. Source: docs.gradle.org, "Gradle Plugin Reference".
  */
 export const PLATFORM_PLUGIN =
-  /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
+  /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|dev\.flutter\.|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;

@@ -112,6 +112,8 @@ export type TemplateLine =
   | "plugin loader"
   | "build plugin"
   | "order of build plugins"
+  | "version of the bundle"
+  | "links on one side"
   | "call of super"
   | "embedding"
   | "registration"

@@ -304,16 +304,20 @@ export interface ComponentFault {
     | "storyboard"
     | "link category"
     | "link host"
+    | "link domain"
     | "file provider"
     | "authority"
     | "initializer"
-    | "resource";
+    | "resource"
+    | "resource of variants";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
   element: string;
   name: string;
   /** What is there in its place, or what is missing beside it. */
   near: string | undefined;
+  /** What was not read may have it. */
+  unsure?: boolean;
   at: Place;
 }
 
@@ -327,10 +331,33 @@ export interface ModuleHalf {
   at: Place;
 }
 
-/** An asset that is `listed` and not there, that code loads and is `absent`, or that is there and `unlisted`. */
+/**
+ * An asset, or a file of a font, that is `listed` and not there; one that code loads and is `absent`, or that is there and `unlisted`; a `family` of
+ * fonts that code asks for and that is almost one that is listed; what texts in several languages are made of.
+ */
 export interface AssetFault {
-  what: "listed" | "absent" | "unlisted";
+  what: "listed" | "absent" | "unlisted" | "family" | "texts" | "not generated";
   asset: string;
+  /** What is there in its place. */
+  near?: string;
+  at: Place;
+}
+
+/** An import of a file of the app's own that is not there. */
+export interface LostImport {
+  name: string;
+  /** Where it would be. */
+  file: string;
+  /** The file that imports it is used itself. */
+  certain: boolean;
+  at: Place;
+}
+
+/** A function that is called from another isolate, as a release build does not keep it, or as no other isolate finds it. */
+export interface IsolateHandler {
+  /** Its name; "" where it has none. */
+  name: string;
+  callee: string;
   at: Place;
 }
 
@@ -345,7 +372,17 @@ export interface PermissionRequest {
 
 /** A name by which code means something that is declared elsewhere, or that the system calls. */
 export interface SystemName {
-  kind: "plist key" | "app group" | "asked scheme" | "plain address" | "method" | "second main" | "condition" | "editor code";
+  kind:
+    | "plist key"
+    | "app group"
+    | "asked scheme"
+    | "plain address"
+    | "method"
+    | "second main"
+    | "condition"
+    | "editor code"
+    | "capability"
+    | "background task";
   name: string;
   /** What it is meant to be, or what is there besides. */
   near: string | undefined;
@@ -392,6 +429,8 @@ export interface CodeFacts {
   halves: ModuleHalf[];
   /** Assets of a Flutter app that do not come into it. */
   assets: AssetFault[];
+  lostImports: LostImport[];
+  isolateHandlers: IsolateHandler[];
   /** What code switches on for developers in every build. */
   debugOptions: DebugOption[];
   /** The first place where shared code goes to the network by itself. */

@@ -141,7 +141,9 @@ export interface PathFact {
     | "bridging header"
     | "catalog entry"
     | "file"
-    | "target";
+    | "target"
+    | "configuration"
+    | "rules file";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */
@@ -243,6 +245,7 @@ export type EntryKind =
   | "plist"
   | "entitlement"
   | "backgroundMode"
+  | "backgroundTask"
   /** Of privacy manifests: an interface with the reasons for its use, a kind of collected data, a domain that is used for tracking. */
   | "accessReason"
   | "collectedData"

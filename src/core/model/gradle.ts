@@ -98,9 +98,17 @@ export interface GradleBuildFacts {
   daemonJdk: Value | undefined;
 }
 
-/** The names of the manifest placeholders that a module gives in any variant; `undefined` where code works them out. */
-export function placeholdersGiven({ settings }: GradleModule): ReadonlySet<string> | undefined {
+/**
+ * The manifest placeholders that a module gives, with the variants that have each ("" for all); `undefined` where code works them out.
+ */
+export function placeholdersGiven({ settings }: GradleModule): ReadonlyMap<string, ReadonlySet<string>> | undefined {
   const stated = settings.filter(({ name }) => /^manifestPlaceholders(\.|$)/.test(name));
   if (stated.some(({ name, named }) => name === "manifestPlaceholders" && named.size === 0)) return undefined;
-  return new Set(stated.flatMap(({ named, name }) => [...named.keys(), name.replace(/^manifestPlaceholders\./, "")]));
+  const given = new Map<string, Set<string>>();
+  for (const { named, name, block } of stated)
+    for (const placeholder of [...named.keys(), name.replace(/^manifestPlaceholders\./, "")]) {
+      const variants = given.get(placeholder) ?? new Set();
+      given.set(placeholder, variants.add(/^(?:flavor|buildType):([^.]+)$/.exec(block)?.[1] ?? ""));
+    }
+  return given;
 }

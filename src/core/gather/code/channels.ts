@@ -233,10 +233,12 @@ function methodsOf(
 ): BridgeFact[] {
   const facts: BridgeFact[] = [];
   const byFile = new Map<SourceFile, Channel[]>();
-  for (const channel of made) byFile.set(channel.source, [...(byFile.get(channel.source) ?? []), channel]);
+  // Only a method channel has methods.
+  for (const channel of made)
+    if (channel.kind === "method channel") byFile.set(channel.source, [...(byFile.get(channel.source) ?? []), channel]);
   const handlers = new Map<string, Map<SideName, SourceFile[]>>();
-  for (const { source, name } of made) {
-    if (source.language === "dart" || name === undefined || byFile.get(source)?.length !== 1) continue;
+  for (const { source, name, kind } of made) {
+    if (kind !== "method channel" || source.language === "dart" || name === undefined || byFile.get(source)?.length !== 1) continue;
     const sides = handlers.get(name) ?? new Map<SideName, SourceFile[]>();
     handlers.set(name, sides.set(source.side, [...(sides.get(source.side) ?? []), source]));
   }

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { AssetFault } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
@@ -35,11 +36,18 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
       .list(parentOf(full))
       .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(parentOf(full), `${entry.name}/${name}`)));
   };
+  const families = itemsOf(at(project.yaml(join(folder, "pubspec.yaml"))?.root, "flutter", "fonts"));
+  const fonts = families.flatMap((family) =>
+    itemsOf(at(family, "fonts")).flatMap((item) => {
+      const path = textAt(item, "asset");
+      return path === undefined || path.startsWith("packages/") ? [] : [{ path, at: placeOf(item) }];
+    }),
+  );
   // What is kept out of the repository is made or fetched before a build.
   const ignored = ignoredByGit(project, ["", folder]);
   const isMade = (path: string): boolean =>
     ignored(path) || path.split("/").some((part) => part !== "" && (ignored(part) || ignored(`${part}/`)));
-  const found: AssetFault[] = listed.flatMap(({ path, at: place }): AssetFault[] => {
+  const found: AssetFault[] = [...listed, ...fonts].flatMap(({ path, at: place }): AssetFault[] => {
     const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
     return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
   });
@@ -47,9 +55,12 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     listed.some((entry) => entry.path === path || (entry.path.endsWith("/") && parentOf(path) === entry.path.slice(0, -1)));
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
   const told = new Set<string>();
+  const known = families.flatMap((family) => textAt(family, "family") ?? []);
+  found.push(...missingTexts(project, folder, sources));
   for (const source of sources) {
     // Packages beside the app have assets of their own.
     if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
+    if (known.length > 0 && source.text.includes("fontFamily")) found.push(...misspeltFamilies(source, known, told));
     if (!/\.asset\b|AssetImage|rootBundle/.test(source.text) && ![...roots].some((root) => source.text.includes(`${root}/`))) continue;
     const text = withoutComments(source.text);
     const names = new Map<number, { asset: string; loads: boolean }>();
@@ -79,4 +90,35 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     }
   }
   return found;
+}
+
+/** Families that code asks for and that are almost one that pubspec.yaml lists: the system's font is shown in their place. */
+function misspeltFamilies(source: SourceFile, known: readonly string[], told: Set<string>): AssetFault[] {
+  return [...withoutComments(source.text).matchAll(/\bfontFamily\s*:\s*(["'])([\w -]+)\1/g)].flatMap((match): AssetFault[] => {
+    const name = match[2] as string;
+    const near = known.find((other) => distance(other.toLowerCase(), name.toLowerCase()) <= (name.length > 5 ? 2 : 0));
+    if (known.includes(name) || near === undefined || told.has(`family ${name}`)) return [];
+    told.add(`family ${name}`);
+    return [{ what: "family", asset: name, near, at: source.place(match.index) }];
+  });
+}
+
+/** What the classes of texts are generated from, where l10n.yaml names it. Source: docs.flutter.dev, "Internationalizing Flutter apps". */
+function missingTexts(project: ProjectFiles, folder: string, sources: readonly SourceFile[]): AssetFault[] {
+  const { tree } = project;
+  const file = join(folder, "l10n.yaml");
+  const settings = tree.isFile(file) ? project.yaml(file)?.root : undefined;
+  if (!settings) return [];
+  const arbs = textAt(settings, "arb-dir") ?? "lib/l10n";
+  const template = textAt(settings, "template-arb-file") ?? "app_en.arb";
+  const place = (key: string) => placeOf(at(settings, key) ?? settings);
+  const faults: AssetFault[] = [];
+  if (!tree.isFolder(join(folder, arbs))) faults.push({ what: "texts", asset: arbs, at: place("arb-dir") });
+  else if (!tree.isFile(join(folder, arbs, template)))
+    faults.push({ what: "texts", asset: `${arbs}/${template}`, at: place("template-arb-file") });
+  const pubspec = project.yaml(join(folder, "pubspec.yaml"))?.root;
+  const user = sources.find(({ language, text }) => language === "dart" && text.includes("package:flutter_gen/gen_l10n/"));
+  if (user && pubspec && textAt(pubspec, "flutter", "generate") !== "true")
+    faults.push({ what: "not generated", asset: "flutter_gen", at: user.place(user.text.indexOf("package:flutter_gen/gen_l10n/")) });
+  return faults;
 }

@@ -43,6 +43,8 @@ import {
   parseAll,
 } from "./sources.js";
 import { csharpNames } from "./csharp-names.js";
+import { isolateHandlers } from "./isolate-handlers.js";
+import { lostImports } from "./lost-files.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
@@ -130,6 +132,8 @@ export class CodeReader {
           ...bridgeFacts(code.app, sources, new Program(sources, code.app.ownPackages), project),
           components: componentFaults(project, index, code.app, sources),
           assets: flutterAssets(project, code.app, sources),
+          lostImports: lostImports(project, index, code.app, sources),
+          isolateHandlers: isolateHandlers(code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
@@ -251,6 +255,8 @@ function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeF
     unnamed: [],
     halves: [],
     assets: [],
+    lostImports: [],
+    isolateHandlers: [],
     debugOptions: developmentOptions(app, sources),
     components: [],
     network: networkUse(app, sources),
@@ -429,6 +435,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
   facts.assets = flutterAssets(project, app, sources);
+  facts.lostImports = lostImports(project, index, app, sources);
+  facts.isolateHandlers = isolateHandlers(app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))

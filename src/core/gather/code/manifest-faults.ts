@@ -1,7 +1,9 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
-import { join } from "../../model/paths.js";
+import { join, parentOf } from "../../model/paths.js";
+import { inWords } from "../../model/suggest.js";
+import { buildsWithout } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -19,8 +21,9 @@ export function manifestFaults(
 ): ComponentFault[] {
   const resources = new Resources(project, app);
   return [
-    ...roots.flatMap((root) => [...linkFaults(root), ...providerFaults(root, sources), ...resources.missing(root)]),
+    ...roots.flatMap((root) => [...linkFaults(app, root), ...providerFaults(root, sources), ...resources.missing(root)]),
     ...authorityFaults(roots, sources),
+    ...hostFaults(app, roots),
   ];
 }
 
@@ -32,19 +35,35 @@ function faultAt(element: XmlElement, attribute: string, fault: Omit<ComponentFa
 }
 
 const VIEW = "android.intent.action.VIEW";
+/** Schemes of the web and of the system, for which a filter may be meant otherwise. */
+const OF_THE_SYSTEM = /^(https?|file|content|geo|tel|mailto|sms|smsto|mms|mmsto|market|intent|data|about|ftp|package)$/;
 const CATEGORIES = ["DEFAULT", "BROWSABLE"].map((name) => `android.intent.category.${name}`);
 
 /**
  * Filters for addresses of the web that nobody's tap reaches. Source: developer.android.com, "Create deep links to app content" and "Verify Android
  * App Links" (action, categories, scheme and host).
  */
-function linkFaults(root: XmlElement): ComponentFault[] {
+function linkFaults(app: App, root: XmlElement): ComponentFault[] {
   return descendants(root, "intent-filter").flatMap((filter): ComponentFault[] => {
     const named = (tag: string): string[] => children(filter, tag).flatMap((element) => valueOf(element, "name") ?? []);
     const data = children(filter, "data");
     const schemes = data.flatMap((element) => valueOf(element, "scheme") ?? []);
-    if (!named("action").includes(VIEW) || !schemes.some((scheme) => /^https?$/.test(scheme))) return [];
+    if (!named("action").includes(VIEW)) return [];
     const categories = named("category");
+    const ofTheApp = schemes.length > 0 && schemes.every((scheme) => !OF_THE_SYSTEM.test(scheme));
+    if (ofTheApp && !data.some((element) => element.attributes.has("android:mimeType"))) {
+      // One that has neither is for who knows the component's name.
+      const lacking = CATEGORIES.filter((name) => !categories.includes(name));
+      const [scheme = ""] = schemes;
+      // Other apps may be the only ones that are to find it: links are meant where the other side takes them.
+      const isLink = app.entries.some(
+        ({ kind, side, name }) => kind === "urlScheme" && side === "ios" && (name === scheme || scheme.includes("$")),
+      );
+      return lacking.length !== 1 || (lacking[0]?.endsWith("BROWSABLE") === true && !isLink)
+        ? []
+        : [faultAt(filter, "autoVerify", { what: "link category", name: `${scheme}:`, near: lacking[0] })];
+    }
+    if (!schemes.some((scheme) => /^https?$/.test(scheme))) return [];
     // One that takes any address is a browser's.
     const host = data.flatMap((element) => valueOf(element, "host") ?? []);
     const verified = valueOf(filter, "autoVerify") === "true";
@@ -55,6 +74,34 @@ function linkFaults(root: XmlElement): ComponentFault[] {
       ...missing.map((near) => faultAt(filter, "autoVerify", { what: "link category", name, near })),
       ...(host.length === 0 ? [faultAt(filter, "autoVerify", { what: "link host", name, near: undefined })] : []),
     ];
+  });
+}
+
+/** The domains whose links open the app, as each side writes them: the one of Android that is almost the one of iOS. */
+function hostFaults(app: App, roots: readonly XmlElement[]): ComponentFault[] {
+  const domains = app.entries.flatMap(({ kind, side, name, value }) =>
+    kind === "entitlement" && side === "ios" && name === "com.apple.developer.associated-domains"
+      ? [textOf(value)?.replace(/\?.*$/, "").toLowerCase()]
+      : [],
+  );
+  const links = domains.flatMap((text) => (text?.startsWith("applinks:") ? text.slice("applinks:".length) : []));
+  // A domain that is not known may be the one.
+  if (links.length === 0 || domains.some((text) => text === undefined || text.includes("$"))) return [];
+  const hosts = new Map<string, ComponentFault>();
+  for (const filter of roots.flatMap((root) => descendants(root, "intent-filter"))) {
+    const data = children(filter, "data");
+    if (!data.some((element) => /^https?$/.test(valueOf(element, "scheme") ?? ""))) continue;
+    for (const element of data) {
+      const host = valueOf(element, "host")?.toLowerCase();
+      if (host !== undefined && !/[$*]/.test(host))
+        hosts.set(host, faultAt(element, "host", { what: "link domain", name: host, near: undefined }));
+    }
+  }
+  const alone = links.filter((domain) => !hosts.has(domain));
+  return [...hosts].flatMap(([host, fault]) => {
+    if (links.includes(host)) return [];
+    const near = alone.find((domain) => distance(domain, host) <= 2 && Math.min(domain.length, host.length) > 6);
+    return near === undefined ? [] : [{ ...fault, near }];
   });
 }
 
@@ -135,8 +182,9 @@ const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim
 
 /** The resources of the app's own modules, listed when they are first asked for. */
 class Resources {
-  private readonly names = new Map<string, Set<string>>();
-  private folders: string[] | undefined;
+  /** By their type, then their name: the variants that have it, "" for all. */
+  private readonly names = new Map<string, Map<string, Set<string>>>();
+  private folders: { folder: string; variant: string }[] | undefined;
   /** Whether any resources lie in the tree. */
   private any = false;
 
@@ -151,15 +199,30 @@ class Resources {
    */
   missing(root: XmlElement): ComponentFault[] {
     const faults: ComponentFault[] = [];
+    const native = this.app.kind === "native";
     for (const element of allElements(root))
       for (const [attribute, { value, start }] of element.attributes) {
         const [, type, name] = /^@(?!android:)(\w+)\/([\w.]+)$/.exec(value) ?? [];
         if (type === undefined || name === undefined || !attribute.startsWith("android:")) continue;
         const known = this.of(type);
-        if ((known.size === 0 && !this.any) || known.has(name)) continue;
-        const near = [...known].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
-        const alone = type !== "style" && this.app.kind === "native" && (IN_FILES.test(type) || this.plain());
-        if (near === undefined && !alone) continue;
+        if (known.size === 0 && !this.any) continue;
+        const variants = known.get(name);
+        if (variants) {
+          const without = variants.has("") || !this.app.android ? [] : buildsWithout(this.app.android.module, variants);
+          if (without.length > 0 && this.plain())
+            faults.push({
+              what: "resource of variants",
+              side: "android",
+              element: attribute,
+              name: value,
+              near: inWords(without),
+              at: element.source.place(start),
+            });
+          continue;
+        }
+        const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
+        const alone = type !== "style" && (IN_FILES.test(type) || (native && this.plain()));
+        if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
           what: "resource",
@@ -167,10 +230,29 @@ class Resources {
           element: attribute,
           name: value,
           near: near === undefined ? undefined : `@${type}/${near}`,
+          // Packages of shared code that are not here may have it.
+          ...(near === undefined && !native && this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown) ? { unsure: true } : {}),
           at: element.source.place(start),
         });
       }
     return faults;
+  }
+
+  /** Whether a package of shared code that is here has a resource that is a file of its own. */
+  private isBrought(type: string, name: string): boolean {
+    const { tree } = this.project;
+    return this.app.libraryManifests.some(({ file }) => {
+      const folder = join(parentOf(file), "res");
+      return tree
+        .list(folder)
+        .some(
+          (entry) =>
+            entry.kind === "folder" &&
+            (entry.name.split("-")[0] === type
+              ? tree.list(join(folder, entry.name)).some((one) => one.name.replace(/\..*$/, "") === name)
+              : entry.name === "values" && type === "drawable"),
+        );
+    });
   }
 
   /** Whether nothing that the module applies or states makes resources while it builds. */
@@ -179,38 +261,43 @@ class Resources {
     return module !== undefined && !module.settings.some(({ name }) => name === "resValue") && module.unread.length === 0;
   }
 
-  private of(type: string): ReadonlySet<string> {
+  private of(type: string): ReadonlyMap<string, ReadonlySet<string>> {
     const known = this.names.get(type);
     if (known) return known;
-    const names = new Set<string>();
+    const names = new Map<string, Set<string>>();
+    const add = (name: string, variant: string): void => void names.set(name, (names.get(name) ?? new Set()).add(variant));
     this.names.set(type, names);
     const { tree } = this.project;
     this.folders ??= (this.app.android?.modules ?? []).flatMap((module) =>
-      resourceFolders(this.project, module).map(({ folder }) => folder),
+      resourceFolders(this.project, module).map(({ folder, variant }) => ({
+        folder,
+        variant: module === this.app.android?.module ? (variant ?? "") : "",
+      })),
     );
-    for (const folder of this.folders)
+    for (const { folder, variant } of this.folders)
       for (const entry of tree.list(folder)) {
         const [kind] = entry.name.split("-");
         if (entry.kind !== "folder") continue;
         this.any = true;
-        if (kind === type) for (const { name } of tree.list(join(folder, entry.name))) names.add(name.replace(/\..*$/, ""));
-        if (kind === "values" && !IN_FILES.test(type)) this.values(join(folder, entry.name), type, names);
+        if (kind === type) for (const { name } of tree.list(join(folder, entry.name))) add(name.replace(/\..*$/, ""), variant);
         // A drawable may be a colour or an alias.
-        else if (kind === "values") this.values(join(folder, entry.name), type, names, true);
+        if (kind === "values") for (const name of this.values(join(folder, entry.name), type, IN_FILES.test(type))) add(name, variant);
       }
     for (const { name, values } of this.app.android?.module.settings ?? [])
-      if (name === "resValue" && textOf(values[0]) === type) names.add(textOf(values[1]) ?? "");
+      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", "");
     return names;
   }
 
-  private values(folder: string, type: string, names: Set<string>, onlyItems = false): void {
+  private values(folder: string, type: string, onlyItems: boolean): string[] {
+    const names: string[] = [];
     for (const { name, kind } of this.project.tree.list(folder)) {
       if (kind !== "file" || !name.endsWith(".xml")) continue;
       for (const element of this.project.xml(join(folder, name))?.root?.children ?? []) {
         const of = element.name === "item" ? element.attributes.get("type")?.value : /-array$/.test(element.name) ? "array" : element.name;
         const own = element.attributes.get("name")?.value;
-        if (own !== undefined && of === type && (!onlyItems || element.name === "item" || element.name === type)) names.add(own);
+        if (own !== undefined && of === type && (!onlyItems || element.name === "item" || element.name === type)) names.push(own);
       }
     }
+    return names;
   }
 }

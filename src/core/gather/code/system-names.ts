@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import { APPLE_CAPABILITIES } from "../../knowledge/apple-capabilities.js";
 import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
 import { takesIn } from "../../model/xcode.js";
@@ -8,7 +9,7 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b/;
+  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -37,7 +38,8 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
   const found = new Map<string, SystemName>();
   const mains: SourceFile[] = [];
   for (const source of sources) {
-    if (!ANY.test(source.text) || source.guards.some(({ kind }) => kind === "debug" || kind === "variant")) continue;
+    const any = ANY.test(source.text) || (source.side === "ios" && APPLE_CAPABILITIES.some(({ pattern }) => pattern.test(source.text)));
+    if (!any || source.guards.some(({ kind }) => kind === "debug" || kind === "variant")) continue;
     const text = withoutComments(source.text);
     const regions = /^[ \t]*#\s*if|BuildConfig|kDebugMode|__DEV__/m.test(text) ? buildRegions(source.text) : [];
     const add = (kind: SystemName["kind"], name: string, offset: number, near?: string): void => {
@@ -53,6 +55,12 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
       if (isSure && !IN_DEBUG.test(line) && !IN_BROWSER.test(line)) add("plain address", match[2] ?? "", match.index);
     }
     if (source.side !== "ios") continue;
+    for (const { does, pattern } of APPLE_CAPABILITIES) {
+      const match = pattern.exec(text);
+      if (match) add("capability", does, match.index);
+    }
+    for (const match of text.matchAll(/\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"/g))
+      add("background task", (match[1] ?? match[2]) as string, match.index);
     for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
     for (const match of text.matchAll(
       /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,

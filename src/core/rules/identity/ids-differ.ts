@@ -9,7 +9,7 @@ export const idsDiffer = defineRule({
   name: "identity/ids-differ",
   severity: "note",
   title: "The two sides have different ids",
-  looksAt: "The application id and the bundle id of the release variants.",
+  looksAt: "The application id and the bundle id of the release variants, and of flavours that have configurations of the same name.",
   silentFor: "Apps of one side only.",
   why: "Consoles, links and push services are set up per id. Different ids are fine when intended, and a source of swapped keys when not.",
   advice: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
@@ -27,7 +27,24 @@ export const idsDiffer = defineRule({
     // Android ids take no hyphens, bundle ids no underscores: that difference is forced.
     const plain = (id: string): string => id.toLowerCase().replace(/[-_]/g, "");
     const iosIds = app.ios.ids.flatMap(({ value }) => textOf(value) ?? []);
-    if (iosIds.some((id) => plain(id) === plain(left))) return [];
+    const flavored = app.android.ids.flatMap(({ value, variant }) => {
+      const id = textOf(value);
+      const same = (app.ios?.ids ?? []).filter(
+        (other) => variant !== undefined && other.variant?.toLowerCase().endsWith(`-${variant.toLowerCase()}`) === true,
+      );
+      const [first] = same;
+      const theirs = textOf(first?.value);
+      if (id === undefined || !first || theirs === undefined || iosIds.some((other) => plain(other) === plain(id))) return [];
+      return [
+        {
+          message: `${variant ?? ""} has different ids on the sides: ${id} on Android, ${theirs} on iOS`,
+          fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
+          places: [value.place, first.value.place],
+          subject: `ids ${variant ?? ""}`,
+        },
+      ];
+    });
+    if (iosIds.some((id) => plain(id) === plain(left))) return flavored;
     return [
       {
         message: `the sides have different ids: ${left} on Android, ${right} on iOS`,

@@ -45,7 +45,7 @@ export const belowNeed = defineRule({
         target,
       ),
     );
-    return together([...own, ...further]);
+    return together([...own, ...podfile(app, requiredLevels), ...further]);
   },
 });
 
@@ -79,6 +79,36 @@ function singles(app: App, requiredLevels: readonly Ask[], target?: string): Sin
         : {}),
     };
     return [{ finding, ask: { level, wanted, by, found, where, target } }];
+  });
+}
+
+/** What a package's podspec says of its platform, read by CocoaPods against that of the Podfile. */
+const OF_PODS = /^(podspec|its pod scripts)$/;
+
+/**
+ * Pods that the Podfile's platform is too low for, where the app's own target is not: their installation stops. Source: CocoaPods, "Podfile Syntax
+ * Reference" (platform), "Podspec Syntax Reference" (deployment_target).
+ */
+function podfile(app: App, requiredLevels: readonly Ask[]): Single[] {
+  const platforms = (app.ios?.levels ?? []).filter(({ level, owner }) => level === "iosTarget" && owner === "podfile");
+  const [platform] = platforms;
+  const found = textOf(platform?.value);
+  if (!platform || platforms.length > 1 || found === undefined) return [];
+  const own = statementsOf(app, "iosTarget");
+  return requiredLevels.flatMap(({ level, value, by, sdk, from }) => {
+    const wanted = textOf(value);
+    if (level !== "iosTarget" || !OF_PODS.test(from) || wanted === undefined || !isLevel(wanted) || !isBelow(platform.value, wanted))
+      return [];
+    if (own.some((fact) => isBelow(fact.value, wanted))) return [];
+    const finding: RawFinding = {
+      side: "ios",
+      sdk,
+      message: `${by} needs ${level} ${wanted}; the Podfile's platform is ${found}: its pod is not installed`,
+      fix: `raise the platform to ${wanted} in ${platform.value.place.file}`,
+      places: uniquePlaces([platform.value.place, value.place]),
+      subject: `${by} ${level} ${wanted} podfile`,
+    };
+    return [{ finding, ask: { level, wanted, by, found, where: " (the Podfile's platform)", target: undefined } }];
   });
 }
 

@@ -13,6 +13,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app's build script does not apply the framework's plugin: no Dart code is built",
     fix: 'put id "dev.flutter.flutter-gradle-plugin" back into the plugins of the app, as the last one',
   },
+  "version of the bundle": {
+    lacks: "the version in pubspec.yaml reaches Android and not iOS, whose number of the build is written out",
+    fix: "write $(FLUTTER_BUILD_NUMBER) and $(FLUTTER_BUILD_NAME)",
+  },
+  "links on one side": {
+    lacks: "the framework takes links on one side and not on the other (FlutterDeepLinkingEnabled, flutter_deeplinking_enabled)",
+    fix: "give both the same value",
+  },
   "order of build plugins": {
     lacks: "the framework's build plugin is applied before the Android plugin",
     fix: "move it after com.android.application and the Kotlin plugin",
@@ -139,12 +147,15 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
   },
 };
 
+/** Without these the app is built and starts. */
+const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>(["version of the bundle", "links on one side"]);
+
 export const templateLine = defineRule({
   name: "native/template-line",
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
   silentFor:
     "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
@@ -159,6 +170,7 @@ export const templateLine = defineRule({
     const known = app.templateLines.filter(({ side }) => brokenFileOf(app, side) === undefined);
     return known.map(({ line, side, at }) => ({
       side,
+      ...(MILD.has(line) ? { severity: "warning" as const } : {}),
       message: LINES[line].lacks,
       fix: LINES[line].fix,
       places: [at],

@@ -1,3 +1,13 @@
+import { brokenFileOf } from "../../derive/incomplete.js";
+import { isWhole } from "../../derive/whole-side.js";
+import { APPLE_CAPABILITIES, type AppleCapability } from "../../knowledge/apple-capabilities.js";
+import type { App } from "../../model/app.js";
+import type { SystemName } from "../../model/code.js";
+import type { Entry } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { inWords } from "../../model/suggest.js";
+import { takesIn } from "../../model/xcode.js";
+import type { Wire } from "../../needs/wire.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapIos, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -7,16 +17,86 @@ const sheet = quaymapSheet("on: ios, backgroundMode: location");
 export const entryMissing = defineRule({
   name: "permit/entry-missing",
   severity: "error",
-  title: "An entry that an SDK needs is missing",
+  title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require.",
-  why: "The SDK is installed but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging.",
+  silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
+  why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
   examples: {
     reported: { ...quaymapIos(), ...sheet },
     silent: { ...quaymapIos("  <key>UIBackgroundModes</key>\n  <array>\n    <string>location</string>\n  </array>\n"), ...sheet },
   },
-  check({ wires }) {
-    return findingsFromWires(wires, { rule: "permit/entry-missing" });
+  check({ app, wires }) {
+    return [...findingsFromWires(wires, { rule: "permit/entry-missing" }), ...ownCode(app, wires)];
   },
 });
+
+/** Frameworks whose iOS project people keep themselves. */
+const KEPT: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor"]);
+
+/** What the app's own code for iOS cannot do without, and what no list of the target has. */
+function ownCode(app: App, wires: readonly Wire[]): RawFinding[] {
+  const { ios, code } = app;
+  if (!ios || ios.generated || !code || !KEPT.has(app.kind) || app.propertyLists.length === 0 || !isWhole(app, "ios")) return [];
+  if (brokenFileOf(app, "ios") !== undefined || app.configPlugins.some(({ writes }) => writes === "unknown")) return [];
+  return code.systemNames.flatMap((name) => {
+    if (!takesIn(ios.target, name.at.file)) return [];
+    if (name.kind === "background task") return backgroundTask(app, name);
+    const capability = name.kind === "capability" ? APPLE_CAPABILITIES.find(({ does }) => does === name.name) : undefined;
+    return capability ? capabilityOf(app, capability, name, wires) : [];
+  });
+}
+
+function capabilityOf(app: App, { does, needs, otherwise }: AppleCapability, { at }: SystemName, wires: readonly Wire[]): RawFinding[] {
+  const [kind, wanted] =
+    "entitlement" in needs ? (["entitlement", needs.entitlement] as const) : (["backgroundMode", needs.backgroundMode] as const);
+  if (kind === "entitlement" && app.openParts.some(({ part }) => part === "entitlements")) return [];
+  if (kind === "backgroundMode" && app.entries.some(({ name }) => name === "INFOPLIST_KEY_UIBackgroundModes")) return [];
+  // A sheet asks for it too.
+  if (wires.some(({ need, state, wanted: of }) => need.kind === kind && of.includes(wanted) && state === "missing")) return [];
+  const here = app.entries.filter((entry) => entry.kind === kind && entry.side === "ios" && entry.name === wanted);
+  const without = configurationsWithout(app, here);
+  if (without === undefined) return [];
+  const title = kind === "entitlement" ? `the entitlement ${wanted}` : `the background mode ${wanted}`;
+  return [
+    {
+      side: "ios",
+      message: `the app's code ${does}, but ${without === "" ? "" : `in ${without} `}${title} is missing: ${otherwise}`,
+      fix:
+        kind === "entitlement"
+          ? `add ${wanted} to the entitlements of the target`
+          : `add ${wanted} to UIBackgroundModes in the property list`,
+      places: [at, ...here.map((entry) => entry.at)],
+      subject: `${kind} ${wanted}`,
+    },
+  ];
+}
+
+/** The configurations, in words, that an entry is missing in and that are not for debugging; "" for all of them, `undefined` for none. */
+function configurationsWithout({ ios }: App, here: readonly Entry[]): string | undefined {
+  if (here.length === 0) return "";
+  if (here.some(({ variant }) => variant === undefined)) return undefined;
+  const without = (ios?.target.configurations ?? []).filter(
+    ({ name }) => !/debug|develop/i.test(name) && !here.some(({ variant }) => variant === name),
+  );
+  return without.length === 0 ? undefined : inWords(without.map(({ name }) => name));
+}
+
+const TASKS = "BGTaskSchedulerPermittedIdentifiers";
+
+/** Source: Apple, "BGTaskScheduler", register(forTaskWithIdentifier:using:launchHandler:): an identifier that the list does not have. */
+function backgroundTask(app: App, { name, at }: SystemName): RawFinding[] {
+  const listed = app.entries.filter((entry) => entry.side === "ios" && entry.kind === "backgroundTask");
+  // A value of a setting, or a pattern.
+  if (listed.some((entry) => entry.name === name || entry.value?.kind !== "known" || entry.name.includes("*"))) return [];
+  return [
+    {
+      side: "ios",
+      message: `the app's code registers the background task ${name}, which ${TASKS} does not list: the system ends it there`,
+      fix: `add ${name} to ${TASKS} in the property list`,
+      places: [at, ...listed.map((entry) => entry.at)],
+      subject: `task ${name}`,
+    },
+  ];
+}

@@ -91,10 +91,12 @@ function nearlyAlike({ entries }: App): RawFinding[] {
   const [first, ...others] = [...android].filter(([text]) => !ios.has(text));
   const [second, ...more] = [...ios].filter(([text]) => !android.has(text));
   if (!first || !second || others.length > 0 || more.length > 0 || first[0].length < 6 || distance(first[0], second[0]) > 2) return [];
+  // One with many digits is made from a key.
+  const shown = (text: string): string => ((text.match(/\d/g)?.length ?? 0) > 3 ? mask(text) : text);
   return [
     {
       severity: "warning",
-      message: `the URL scheme is ${mask(first[0])} on Android and ${mask(second[0])} on iOS`,
+      message: `the URL scheme is ${shown(first[0])} on Android and ${shown(second[0])} on iOS`,
       fix: "use one scheme on both sides",
       places: [first[1], second[1]],
       subject: "nearly alike",

@@ -2,6 +2,7 @@ import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
+import { isInstalled } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -19,7 +20,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Native iOS; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -31,7 +32,15 @@ export const buildStops = defineRule({
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
     return [
       ...editor,
-      ...plain.flatMap((module) => [...shrunkAlone(module), ...composeAlone(model, module)]),
+      ...plain.flatMap((module) => [
+        ...shrunkAlone(module),
+        ...composeAlone(model, module),
+        ...targetsApart(model, module),
+        ...desugaredAlone(module),
+        ...withoutNamespace(model, module),
+        ...unsigned(module),
+      ]),
+      ...oneWordId(model),
       ...forbidden(model),
       ...withoutAndroidX(model),
     ];
@@ -95,6 +104,114 @@ function composeAlone({ android }: App, module: GradleModule): RawFinding[] {
       subject: `compose ${module.path}`,
     },
   ];
+}
+
+/** The first number of a version; `NaN` where it is not known. */
+function majorOf(version: string | undefined): number {
+  return Number(/^\d+/.exec(version ?? "")?.[0] ?? Number.NaN);
+}
+
+/** Source: kotlinlang.org, "Check for JVM target compatibility of related compile tasks" (an error by default from Gradle 8.0 on). */
+function targetsApart({ android, entries }: App, module: GradleModule): RawFinding[] {
+  if (!(majorOf(textOf(android?.effective.gradle)) >= 8)) return [];
+  if (entries.some(({ kind, name }) => kind === "gradleProperty" && name === "kotlin.jvm.target.validation.mode")) return [];
+  const stated = (block: string, name: string): AndroidSetting[] =>
+    module.settings.filter((setting) => setting.block === block && setting.name === name);
+  const [java, ...moreOfJava] = stated("compileOptions", "targetCompatibility");
+  const [kotlin, ...moreOfKotlin] = stated("kotlinOptions", "jvmTarget");
+  if (!java || !kotlin || moreOfJava.length > 0 || moreOfKotlin.length > 0 || java.conditional || kotlin.conditional) return [];
+  if (module.settings.some(({ name }) => name === "jvmToolchain")) return [];
+  const release = (setting: AndroidSetting): string | undefined => textOf(setting.values[0])?.replace(/^1\./, "");
+  const [left, right] = [release(java), release(kotlin)];
+  if (left === undefined || right === undefined || !/^\d+$/.test(left) || !/^\d+$/.test(right) || left === right) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} compiles Java for ${left} and Kotlin for ${right}: the build refuses that`,
+      fix: `set targetCompatibility and jvmTarget to the same release in ${module.buildFile ?? module.folder}`,
+      places: [kotlin.at, java.at],
+      subject: `jvm targets ${module.path}`,
+    },
+  ];
+}
+
+/** Source: developer.android.com, "Java 8+ API desugaring support" (the library goes with the switch). */
+function desugaredAlone(module: GradleModule): RawFinding[] {
+  const on = module.settings.find(
+    (setting) => setting.block === "compileOptions" && /^(isC|c)oreLibraryDesugaringEnabled$/.test(setting.name) && isOn(setting),
+  );
+  if (!on || module.dependencies.some(({ configuration }) => /desugaring/i.test(configuration))) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} switches core library desugaring on, but coreLibraryDesugaring has no library: the build refuses that`,
+      fix: `add coreLibraryDesugaring("com.android.tools:desugar_jdk_libs:…") to the dependencies in ${module.buildFile ?? module.folder}`,
+      places: [on.at],
+      subject: `desugaring ${module.path}`,
+    },
+  ];
+}
+
+/** Source: developer.android.com, "Configure the app module", "Set the application ID" (at least two segments, each beginning with a letter). */
+function oneWordId({ android }: App): RawFinding[] {
+  return (android?.ids ?? []).flatMap(({ value }): RawFinding[] => {
+    const text = textOf(value);
+    if (text === undefined || text === "" || /[$({]/.test(text) || /^[A-Za-z]\w*(\.[A-Za-z]\w*)+$/.test(text)) return [];
+    return [
+      {
+        side: "android",
+        message: `${text} is no application id: it has two or more parts of letters, digits and _, each beginning with a letter`,
+        fix: "write it like a domain turned around, example.maresia.pilot",
+        places: [value.place],
+        subject: `id ${text}`,
+      },
+    ];
+  });
+}
+
+const ANDROID_PLUGIN = /^com\.android\.(application|library|dynamic-feature|test)$/;
+
+/** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the namespace must stand in the build script). */
+function withoutNamespace({ android }: App, module: GradleModule): RawFinding[] {
+  const plugin = textOf(android?.effective.androidPlugin);
+  const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
+  if (!(majorOf(plugin) >= 8) || !applied || !android || isInstalled(`${module.folder}/`)) return [];
+  // The root and other scripts may reach into modules.
+  if (
+    [module, android.build.root].some(
+      ({ settings, unread }) => unread.length > 0 || settings.some(({ name }) => name === "namespace" || name === "setNamespace"),
+    )
+  )
+    return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} has no namespace, which Android plugin ${plugin ?? ""} asks for`,
+      fix: `add namespace = "…" to android { } in ${module.buildFile ?? module.folder}`,
+      places: [applied.at],
+      subject: `namespace ${module.path}`,
+    },
+  ];
+}
+
+/** Source: developer.android.com, "Sign your app" (signing configurations are made in signingConfigs). */
+function unsigned(module: GradleModule): RawFinding[] {
+  const { settings } = module;
+  const made = new Set(["debug", ...settings.flatMap(({ block }) => /^signingConfigs\.(\w+)/.exec(block)?.[1] ?? [])]);
+  return settings.flatMap(({ block, name, values: [value], conditional }): RawFinding[] => {
+    const text = textOf(value);
+    if (name !== "signingConfig" || text === undefined || text === "null" || !value || conditional || made.has(text)) return [];
+    if (!/^(buildType|flavor|defaultConfig)/.test(block) || made.size === 1) return [];
+    return [
+      {
+        side: "android",
+        message: `${block.replace(/^\w+:/, "")} is signed with ${text}, which signingConfigs does not have`,
+        fix: `write ${[...made].filter((other) => other !== "debug").join(" or ")}, or add ${text} to signingConfigs`,
+        places: [value.place],
+        subject: `signing ${module.path} ${block}`,
+      },
+    ];
+  });
 }
 
 /** Source: docs.gradle.org, "Centralizing repository declarations" (RepositoriesMode). */

@@ -39,6 +39,10 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: "the intent filter for links names no host: the system cannot verify it",
     fix: "add android:host to its data",
   }),
+  "link domain": ({ name, near }) => ({
+    message: `links to ${name} open the Android app, and those to ${near ?? ""} the iOS app: the domains are almost the same`,
+    fix: "write the same domain on both sides",
+  }),
   "file provider": ({ name, near }) => ({
     message: `the provider ${name} ${near === "exported" ? "is exported" : near === "paths" ? "names no paths (android.support.FILE_PROVIDER_PATHS)" : "does not grant permissions for its addresses"}: ${near === "paths" ? "every address of a file is refused" : "the app ends when it starts"}`,
     fix:
@@ -59,8 +63,12 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
         : `the initializer ${name} never runs: its android:value is ${near === "" || near === undefined ? "missing" : near}, not androidx.startup`,
     fix: near === "removed" ? 'write tools:node="merge"' : 'set android:value="androidx.startup"',
   }),
-  resource: ({ element, name, near }) => ({
-    message: `${element} names ${name}, which no module of the app has`,
+  "resource of variants": ({ element, name, near }) => ({
+    message: `${element} names ${name}, which builds of ${near ?? ""} do not have: they stop`,
+    fix: `add the resource for ${near ?? ""}, or for all builds`,
+  }),
+  resource: ({ element, name, near, unsure }) => ({
+    message: `${element} names ${name}, which no module of the app has${unsure ? "; packages that are not installed were not looked into" : ""}`,
     fix: near === undefined ? "add the resource" : `write ${near}`,
   }),
 };
@@ -70,7 +78,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
   silentFor: "Apps of .NET, Unity and Cordova, and apps whose native code is not in the repository.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
@@ -80,6 +88,7 @@ export const componentBroken = defineRule({
       ...(model.code?.components ?? []).map((fault) => ({
         side: fault.side,
         ...WORDS[fault.what](fault),
+        ...(fault.unsure || isOptional(fault) ? { severity: "warning" as const } : {}),
         places: [fault.at],
         subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
       })),
@@ -87,6 +96,11 @@ export const componentBroken = defineRule({
     ];
   },
 });
+
+/** What stops only some ways into the app: links from a browser, links of one side. */
+function isOptional({ what, name, near }: ComponentFault): boolean {
+  return what === "link domain" || (what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true);
+}
 
 /** Methods that the system would call if they had its name, and second entry points. */
 function misnamed({ code }: App): RawFinding[] {

@@ -98,9 +98,24 @@ function placeholders(app: App): RawFinding[] {
     ...app.placeholderNeeds.filter(({ by }) => by === undefined),
   ];
   return asked.flatMap(({ name, at }): RawFinding[] => {
-    if (told.has(name) || given.has(name)) return [];
+    const variants = given.get(name);
+    if (told.has(name) || variants?.has("")) return [];
     told.add(name);
-    const near = meant(name, given);
+    if (variants) {
+      // The manifest of a flavour is for that one alone.
+      const without = at.file === app.manifests[0] ? buildsWithout(android.module, variants) : [];
+      if (without.length === 0) return [];
+      return [
+        {
+          side: "android",
+          message: `the manifest takes the placeholder ${name}, but builds of ${inWords(without)} have none`,
+          fix: `define ${name} for ${inWords(without)} too, or in defaultConfig`,
+          places: [at],
+          subject: `placeholder ${name}`,
+        },
+      ];
+    }
+    const near = meant(name, given.keys());
     return [
       {
         side: "android",

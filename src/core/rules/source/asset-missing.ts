@@ -12,7 +12,7 @@ const app = (name: string) => {
   };
 };
 
-const WORDS: Record<AssetFault["what"], (asset: string) => { message: string; fix: string }> = {
+const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { message: string; fix: string }> = {
   listed: (asset) => ({
     message: `pubspec.yaml lists the asset ${asset}, which is not there: the build stops`,
     fix: `put it there, or take it out of the list`,
@@ -22,6 +22,18 @@ const WORDS: Record<AssetFault["what"], (asset: string) => { message: string; fi
     message: `code loads the asset ${asset}, which pubspec.yaml does not list: it is not in the app`,
     fix: `add ${asset}, or its folder with a / at the end, to the assets of pubspec.yaml`,
   }),
+  family: (asset, near) => ({
+    message: `code asks for the font family ${asset}, which pubspec.yaml does not list: the system's font is shown`,
+    fix: `write ${near}, which is listed`,
+  }),
+  texts: (asset) => ({
+    message: `l10n.yaml names ${asset}, which is not there: the app's texts are not generated`,
+    fix: "put it there, or name what is there",
+  }),
+  "not generated": () => ({
+    message: "code imports the generated texts, but pubspec.yaml does not say generate: true below flutter",
+    fix: "add generate: true below flutter in pubspec.yaml",
+  }),
 };
 
 export const assetMissing = defineRule({
@@ -29,15 +41,16 @@ export const assetMissing = defineRule({
   severity: "error",
   title: "An asset that the app loads is not in it",
   looksAt:
-    "In Flutter, the assets that pubspec.yaml lists, and those that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. Folders are listed without those below them.",
+    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. Folders are listed without those below them.",
   silentFor: "Assets of packages, names that are worked out, and what is kept out of the repository.",
   why: "The build stops, or the app shows a hole where the asset should be, or it stops at its start when the asset holds its settings.",
   advice: "List the file or its folder, and write its name as it is, with the same capital letters.",
   examples: { reported: app("harbor"), silent: app("harbour") },
   check({ app: model }) {
-    return (model.code?.assets ?? []).map(({ what, asset, at }) => ({
+    return (model.code?.assets ?? []).map(({ what, asset, near, at }) => ({
       side: "shared" as const,
-      ...WORDS[what](asset),
+      ...(what === "family" ? { severity: "warning" as const } : {}),
+      ...WORDS[what](asset, near ?? ""),
       places: [at],
       subject: `${what} ${asset}`,
     }));

@@ -17,6 +17,8 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "file",
   "module",
   "target",
+  "configuration",
+  "rules file",
 ]);
 
 export const binaryMissing = defineRule({
@@ -24,32 +26,42 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets of a Podfile that the Xcode project does not have. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names; files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
     reported: androidExample(app),
     silent: androidExample(app, { "app/libs/tidewire-1.4.aar!/AndroidManifest.xml": "<manifest />" }),
   },
-  check({ app: { paths } }) {
-    return paths.flatMap((path) => {
+  check({ app: { paths, code } }) {
+    const imports = (code?.lostImports ?? []).map(({ name, file, certain, at }) => ({
+      side: "shared" as const,
+      ...(certain ? {} : { severity: "warning" as const }),
+      message: `${name} is imported here but is missing`,
+      fix: `put it at ${file}, or write the path as it is`,
+      places: [at],
+      subject: `import ${file}`,
+    }));
+    const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
       return [
         {
           side: path.side,
+          ...(path.kind === "rules file" ? { severity: "warning" as const } : {}),
           message: `the ${path.kind} ${path.text} is referred to here but is missing`,
           fix:
             path.kind === "module"
               ? "include it in the settings, or remove the reference"
               : path.kind === "catalog entry"
                 ? "add it to the catalog, or use the alias that is there"
-                : path.kind === "target"
-                  ? "name a target of the Xcode project"
+                : path.kind === "target" || path.kind === "configuration"
+                  ? `name a ${path.kind} of the Xcode project`
                   : `put it at ${path.resolved ?? path.text}, or remove the reference`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },
       ];
     });
+    return [...named, ...imports];
   },
 });

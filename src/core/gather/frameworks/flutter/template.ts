@@ -28,6 +28,21 @@ export function noteTemplate(discovery: Discovery, detected: DetectedApp, app: F
     androidCode(discovery, app, lacks);
   }
   if (detected.ios && app.ios) iosLines(discovery, app, isHost, hasPlugins, lacks);
+  if (app.android && app.ios && !isHost) bothSides(app, lacks);
+}
+
+/** Source: docs.flutter.dev, "Build and release an iOS app" (version), "Set up app links"; the release notes of Flutter 3.27 (links are on by default). */
+function bothSides(app: FactSink, lacks: Lacks): void {
+  const entry = (side: "android" | "ios", name: string) =>
+    app.entries.find((one) => one.side === side && one.name === name && one.by === undefined);
+  const number = entry("ios", "CFBundleVersion");
+  const stated = app.android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
+  if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && stated?.values[0]?.kind === "unknown")
+    lacks("version of the bundle", "ios", number.value.place);
+  const [left, right] = [entry("android", "flutter_deeplinking_enabled"), entry("ios", "FlutterDeepLinkingEnabled")];
+  const [android, ios] = [textOf(left?.value), textOf(right?.value)];
+  if (left && right && android !== undefined && ios !== undefined && android !== ios)
+    lacks("links on one side", android === "true" ? "ios" : "android", (android === "true" ? right : left).at);
 }
 
 type Lacks = (line: TemplateLine, side: "android" | "ios", at: Place) => void;

@@ -73,7 +73,7 @@ export function noteManifestNeeds(
   app: FactSink,
   file: string,
   { by, sdk }: { by: string; sdk: string | undefined },
-  given: ReadonlySet<string> = new Set(),
+  given: Pick<ReadonlySet<string>, "has"> = new Set(),
 ): void {
   const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
   if (!root) return;

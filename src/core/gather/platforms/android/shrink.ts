@@ -30,6 +30,7 @@ export function readShrinking(project: ProjectFiles, app: FactSink, side: Androi
     };
     app.shrinking(fact);
   }
+  noteLostRules(project, app);
   // Library modules hand their consumer rules to the app.
   const consumed = side.modules.flatMap((other) =>
     ruleFilesOf(other, ({ name }) => /^consumerProguardFiles?$/.test(name)).map((file) => ({ ...file, by: other.path })),
@@ -42,6 +43,19 @@ export function readShrinking(project: ProjectFiles, app: FactSink, side: Androi
       named.set(join(module.folder, entry.name), undefined);
   for (const [file, by] of named) readRulesFile(project, app, file, by);
   readPackaging(app, module);
+}
+
+/** Files of rules that a build which shrinks its code names and that are not there. What a build writes itself lies in its folder. */
+function noteLostRules(project: ProjectFiles, app: FactSink): void {
+  for (const { enabled, files } of app.shrink) {
+    if (enabled.kind !== "known" || enabled.text !== "true") continue;
+    for (const { path, resolved, at } of files) {
+      if (!/\.(pro|txt|cfg)$/.test(path) || /(^|\/)(build|node_modules)\/|^\//.test(path)) continue;
+      if (resolved === undefined || resolved.startsWith("..") || project.tree.isFile(resolved)) continue;
+      if (!app.paths.some((other) => other.resolved === resolved))
+        app.pathFollowed({ text: path, resolved, kind: "rules file", exists: false, side: "android", generated: false, at });
+    }
+  }
 }
 
 /** Rules that an installed library's own build hands to the app. */

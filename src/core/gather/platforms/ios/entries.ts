@@ -15,6 +15,7 @@ import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 export function readIosEntries(context: IosContext, app: FactSink, side: IosReading): void {
   const { entries, propertyLists } = entriesOfTarget(context, side.target);
   app.entry(...entries);
+  noteOpenEntitlements(context, app, side.target);
   for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
@@ -123,6 +124,10 @@ function readInfo(plist: Data, expand: Expand, variant: string | undefined, add:
     }
   for (const scheme of itemsOf(at(plist, "LSApplicationQueriesSchemes")))
     push("queriedScheme", textAt(scheme) ?? "", undefined, placeOf(scheme));
+  for (const task of itemsOf(at(plist, "BGTaskSchedulerPermittedIdentifiers"))) {
+    const value = expanded(task);
+    push("backgroundTask", textOf(value) ?? textAt(task) ?? "", value, placeOf(task));
+  }
   for (const mode of itemsOf(at(plist, "UIBackgroundModes"))) push("backgroundMode", textAt(mode) ?? "", undefined, placeOf(mode));
   const security = at(plist, "NSAppTransportSecurity");
   const arbitrary = at(security, "NSAllowsArbitraryLoads");
@@ -156,6 +161,19 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
   const file = join(context.xcode.folder, setting.replaceAll('"', ""));
   const root = context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
   if (root) readEntitlementList(root, (text, place) => configuration.settings.expand(text, place), configuration.name, add);
+}
+
+/** A list of entitlements that the project names and that could not be read may have any. */
+function noteOpenEntitlements({ project, xcode }: IosContext, app: FactSink, target: IosTarget): void {
+  for (const { settings } of target.configurations) {
+    const setting = settings.value("CODE_SIGN_ENTITLEMENTS");
+    const text = textOf(setting);
+    if (!setting || text === "") continue;
+    const file = text === undefined ? undefined : join(xcode.folder, text.replaceAll('"', ""));
+    if (file !== undefined && project.tree.isFile(file) && project.plist(file)?.root) continue;
+    app.partIsOpen({ side: "ios", part: "entitlements", why: "the list of entitlements was not read", at: setting.place });
+    return;
+  }
 }
 
 function readEntitlementList(list: Data, expand: Expand, variant: string | undefined, add: (entry: Entry) => void): void {

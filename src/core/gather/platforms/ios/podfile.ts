@@ -40,6 +40,8 @@ export interface Podfile {
   /** Calls that set something up, with what each is given: `a`, `linkage: static`. */
   calls: { name: string; given: Value[]; at: Place }[];
   projects: string[];
+  /** Configurations that the Podfile gives a kind of build. */
+  configurations: { name: string; at: Place }[];
   /** What was not understood, in a place that can declare pods: what it could have given, why it did not, where. */
   unread: { what: string; why: string; at: Place }[];
   source: Source;
@@ -94,6 +96,7 @@ export function readPodfile(project: ProjectFiles, file: string, helpers: Helper
     helpers: [],
     calls: [],
     projects: [],
+    configurations: [],
     unread: [],
     source: script.source,
   };
@@ -179,6 +182,10 @@ class PodfileHost extends RubyHost {
       case "xcodeproj": {
         const text = textIn(call.positional()[0]?.result);
         if (text !== undefined) podfile.projects.push(text);
+        for (const { result, expr } of call.positional().slice(1))
+          for (const key of result.kind === "map" ? result.entries.keys() : [])
+            podfile.configurations.push({ name: key, at: frame.source.place(expr.start) });
+        for (const [key, { expr }] of call.named()) podfile.configurations.push({ name: key, at: frame.source.place(expr.start) });
         return NOTHING;
       }
       case "use_frameworks!":

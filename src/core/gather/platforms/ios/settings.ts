@@ -92,7 +92,7 @@ export class BuildSettings {
           if (found?.kind !== "known") {
             const fallback = operators.find((operator) => operator.startsWith("default="));
             if (fallback) return fallback.slice(8);
-            const missing = this.missingFiles[0];
+            const missing = this.missingFiles.find((file) => mayDefine(file, variable));
             why ??=
               found?.kind === "unknown"
                 ? found.why
@@ -110,6 +110,17 @@ export class BuildSettings {
     if (why === undefined) return known(result, place);
     return lacks === undefined ? unknown(why, place) : { ...unknown(why, place), lacks };
   }
+}
+
+/** Files that a tool writes, and what it defines in them. Sources: CocoaPods' target support files; Flutter's Generated.xcconfig. */
+const WRITTEN: readonly (readonly [file: RegExp, names: RegExp])[] = [
+  [/(^|\/)Pods-[^/]+\.xcconfig$/, /^(PODS|COCOAPODS|FRAMEWORK|HEADER|LIBRARY|OTHER|GCC|CLANG|LD|SWIFT|USE|EMBEDDED|ALWAYS|CONFIGURATION)_/],
+  [/(^|\/)Flutter\/Generated\.xcconfig$/, /^(FLUTTER|DART|COCOAPODS|EXCLUDED|TRACK|TREE|PACKAGE|SYMROOT)/],
+];
+
+/** Whether a settings file that is not there can define a name. */
+function mayDefine(file: string, name: string): boolean {
+  return WRITTEN.find(([form]) => form.test(file))?.[1].test(name) ?? true;
 }
 
 /** Source: Xcode build settings, operators on references. */

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { startOf } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
@@ -362,13 +363,20 @@ function readPodLockState(
  * Targets that a Podfile names and the Xcode project does not have: the installation stops. Only where the folder has one project, and the Podfile
  * names no other. Source: guides.cocoapods.org, "Podfile Syntax" (target, project).
  */
-function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, targets }: Podfile): void {
+function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, targets, configurations: mapped }: Podfile): void {
   const projects = project.tree.list(parentOf(file)).filter(({ name }) => name.endsWith(".xcodeproj"));
   const text = project.text(file)?.text ?? "";
   if (projects.length !== 1 || xcode.targets.length === 0 || join(parentOf(file), projects[0]?.name ?? "") !== xcode.path) return;
   const own = new Set([...xcode.targets.map(({ name }) => name), (projects[0]?.name ?? "").replace(/\.xcodeproj$/, "")]);
   const named = /^[ \t]*(?:project|xcodeproj)\s*\(?\s*['"]([^'"\n]+)/m.exec(text)?.[1]?.replace(/\.xcodeproj$/, "");
   if (named !== undefined && !own.has(named)) return;
+  const configurations = new Set(xcode.targets.flatMap((target) => target.configurations.map(({ name }) => name)));
+  // Further ones harm nothing; one that is almost the project's leaves that one without its kind.
+  for (const { name, at } of mapped) {
+    const isMeant = (own: string): boolean => !mapped.some((other) => other.name === own) && distance(own, name) <= 2;
+    if (name.length > 4 && !configurations.has(name) && [...configurations].some(isMeant))
+      app.pathFollowed({ text: name, resolved: file, kind: "configuration", exists: false, side: "ios", generated: false, at });
+  }
   for (const { name, abstract, at } of targets)
     if (!abstract && name !== "" && !own.has(name))
       app.pathFollowed({ text: name, resolved: file, kind: "target", exists: false, side: "ios", generated: false, at });

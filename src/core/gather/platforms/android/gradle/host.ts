@@ -179,6 +179,9 @@ export class GradleHost implements Host {
       case "ext":
       case "extra":
         return EXTRA.calls[rest.at(-1) as string]?.(call, this);
+      case "plugins":
+      case "pluginManager":
+        return /^(with\w+|whenPluginAdded)$/.test(rest.at(-1) ?? "") ? PROJECT.calls[rest.at(-1) as string]?.(call, this) : undefined;
       case "repositoriesMode":
       case "extensions":
         return PROJECT.calls[rest.at(-1) as string]?.(call, this);

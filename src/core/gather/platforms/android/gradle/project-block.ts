@@ -1,6 +1,7 @@
 import { evaluate, runClosure } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame } from "../../../../evaluate/frame.js";
 import { mapOf, NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
+import { PLATFORM_PLUGIN } from "../../../../knowledge/platform-packages.js";
 import { join } from "../../../../model/paths.js";
 import { known, unknown } from "../../../../model/value.js";
 import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
@@ -75,6 +76,44 @@ const later: Handler = (call, host) => {
   const block = call.block();
   const { frame } = call;
   if (block) host.reading.deferred.push(() => runClosure(block, [delegateOf(host.reading, host.standing)], { ...frame, host }));
+  return NOTHING;
+};
+
+/** Plugins by their classes, as scripts name them. Source: the reference of the Android Gradle plugin; kotlinlang.org. */
+const PLUGIN_CLASSES: readonly (readonly [name: RegExp, id: string])[] = [
+  [/\bAppPlugin\b/, "com.android.application"],
+  [/\bLibraryPlugin\b/, "com.android.library"],
+  [/\bKotlinAndroidPluginWrapper\b/, "org.jetbrains.kotlin.android"],
+];
+
+const OTHER_IDS: Readonly<Record<string, string>> = {
+  "kotlin-android": "org.jetbrains.kotlin.android",
+  android: "com.android.application",
+};
+
+/**
+ * What is done as soon as a plugin is applied: before what the script of the module says itself, and only where the plugin is; of plugins that
+ * are not named, under a condition. Source: docs.gradle.org, `PluginManager.withPlugin`, `PluginContainer`.
+ */
+const withPlugins: Handler = (call, host) => {
+  const block = call.block();
+  if (!block) return undefined;
+  const { frame } = call;
+  const [first] = call.positional();
+  // `withType(AppPlugin)`, in Kotlin `withType<AppPlugin>`.
+  const written = frame.source.text.slice(call.expr.start, call.expr.end).split("{", 1)[0] as string;
+  const named = textIn(first?.result) ?? PLUGIN_CLASSES.find(([name]) => name.test(written))?.[1];
+  const { module } = host.reading;
+  host.reading.deferred.push(() => {
+    const plain = (id: string): string => OTHER_IDS[id] ?? id;
+    const applied = module.plugins.filter((plugin) => plugin.applied);
+    const has = named !== undefined && applied.some(({ id, conditional }) => !conditional && plain(id) === plain(named));
+    // A plugin of the build's own may apply any.
+    if (named !== undefined && !has && applied.every(({ id }) => PLATFORM_PLUGIN.test(id))) return;
+    const own = module.settings.splice(0);
+    runClosure(block, [delegateOf(host.reading, host.standing)], { ...frame, host, conditional: frame.conditional || !has });
+    module.settings.push(...own);
+  });
   return NOTHING;
 };
 
@@ -185,8 +224,8 @@ export const PROJECT: Block = {
     projectsEvaluated: later,
     beforeEvaluate: wrapping,
     whenReady: ignored,
-    withPlugin: (call, host) => host.inside(call, {}),
-    withId: (call, host) => host.inside(call, {}),
+    withPlugin: withPlugins,
+    withId: withPlugins,
     evaluationDependsOn: ignored,
     dependencyResolutionManagement: wrapping,
     settings: wrapping,
@@ -204,8 +243,8 @@ export const PROJECT: Block = {
     run: (call, host) => (call.path?.length === 1 || isDelegate(call) ? host.inside(call, {}) : undefined),
     also: (call, host) => (isDelegate(call) ? host.inside(call, {}) : undefined),
     let: (call, host) => (isDelegate(call) ? host.inside(call, {}) : undefined),
-    whenPluginAdded: wrapping,
-    withType: (call, host) => (call.path?.includes("plugins") ? host.inside(call, {}) : NOTHING),
+    whenPluginAdded: withPlugins,
+    withType: (call, host) => (call.path?.includes("plugins") ? withPlugins(call, host) : NOTHING),
     task: ignored,
     tasks: ignored,
     register: (call) => (call.path?.[0] === "tasks" ? NOTHING : undefined),

@@ -146,7 +146,10 @@ function key(call: CallPart): string | undefined {
   return textIn(call.positional()[0]?.result);
 }
 
-function propertyCall(call: CallPart, { variables }: Reading, owner: string | undefined, onProject: boolean): Result | undefined {
+/** Extensions of plugins, which are properties of a project too. */
+const EXTENSIONS = /^(android|androidComponents|kotlin|java|base|publishing|signing|flutter|react|application|spotless|detekt|ktlint)$/;
+
+function propertyCall(call: CallPart, { variables, module }: Reading, owner: string | undefined, onProject: boolean): Result | undefined {
   const { name, path, place } = call;
   const from = path?.includes("rootProject") ? rootOf(variables) : variables;
   switch (name) {
@@ -171,7 +174,21 @@ function propertyCall(call: CallPart, { variables }: Reading, owner: string | un
     case "hasProperty": {
       if (!onProject) return undefined;
       const text = key(call);
-      return text === undefined ? undefined : truthValue(property(from, text) !== undefined, place);
+      if (text === undefined) return undefined;
+      const there = property(from, text) !== undefined;
+      if (there || name === "has" || !EXTENSIONS.test(text)) return truthValue(there, place);
+      if (
+        /^android/.test(text) &&
+        module.plugins.some(({ id, applied, conditional }) => applied && !conditional && /^com\.android\./.test(id))
+      )
+        return truthValue(true, place);
+      return unknown(`whether a plugin of the project has ${text}`, place);
+    }
+    case "hasPlugin": {
+      const text = key(call);
+      return module.plugins.some(({ id, applied, conditional }) => applied && !conditional && id === text)
+        ? truthValue(true, place)
+        : unknown(`whether ${text ?? "a plugin"} is applied`, place);
     }
     case "getenv":
     case "environmentVariable":

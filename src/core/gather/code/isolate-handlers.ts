@@ -1,0 +1,50 @@
+import type { App } from "../../model/app.js";
+import type { IsolateHandler } from "../../model/code.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+/** Calls that hand a function to another isolate: the framework's own, and those of packages whose name says so. */
+const HANDS_OVER =
+  /\b(?:PluginUtilities\s*\.\s*getCallbackHandle|[A-Z]\w*(?:\s*\.\s*instance)?\s*\.\s*(?:on|set|register)\w*Background(?:Message|Handler|Callback|Notification\w*|Task|Fetch|Response|Event)\w*)\s*\(/g;
+
+const ENTRY_POINT = /@pragma\s*\(\s*['"]vm:entry-point['"]/;
+
+/**
+ * Functions that another isolate calls without the mark that keeps them in a release build, or without a name by which it finds them. Source:
+ * the Dart SDK, "Dart VM entry-point pragma annotations"; api.flutter.dev, "PluginUtilities.getCallbackHandle" (top-level or static functions).
+ */
+export function isolateHandlers({ kind }: App, sources: readonly SourceFile[]): IsolateHandler[] {
+  if (kind !== "flutter") return [];
+  const dart = sources.filter(({ language }) => language === "dart");
+  const found: IsolateHandler[] = [];
+  for (const source of dart) {
+    if (!/getCallbackHandle|Background/.test(source.text)) continue;
+    const text = withoutComments(source.text);
+    for (const match of text.matchAll(HANDS_OVER)) {
+      const callee = match[0].replace(/\s*\($/, "").replace(/\s+/g, "");
+      const [first = ""] = argumentsIn(text, match.index + match[0].length - 1);
+      const given = first.trim().replace(/^\w+\s*:\s*/, "");
+      if (/^(?:async\s*)?\(?[\w\s,<>?]*\)?\s*(?:async\s*)?(?:=>|\{)/.test(given))
+        found.push({ name: "", callee, at: source.place(match.index) });
+      const name = /^(?:[A-Z]\w*\.)?(\w+)$/.exec(given)?.[1];
+      if (name === undefined || !/^_?[a-z]/.test(name)) continue;
+      const declared = dart.flatMap((other) => {
+        if (!other.text.includes(name)) return [];
+        const code = other === source ? text : withoutComments(other.text);
+        const at = new RegExp(
+          `^([ \\t]*)(?:static\\s+)?(?:(?:Future|FutureOr)(?:<[^\\n>]*>+)?|void|dynamic|bool)\\s+${name}\\s*\\(`,
+          "m",
+        ).exec(code);
+        return at ? [{ other, code, offset: at.index, inClass: at[1] !== "" && !/\bstatic\b/.test(at[0]) }] : [];
+      });
+      const [only, ...others] = declared;
+      if (!only || others.length > 0 || only.inClass) continue;
+      // What stands between the end of the statement before and the function.
+      const before = only.code.slice(Math.max(0, only.offset - 400), only.offset);
+      if (!ENTRY_POINT.test(before.slice(Math.max(before.lastIndexOf(";"), before.lastIndexOf("}")) + 1)))
+        found.push({ name, callee, at: only.other.place(only.offset) });
+    }
+  }
+  return found;
+}

@@ -1,0 +1,84 @@
+/** What code for iOS cannot do unless the app's property list or its entitlements say so. */
+export interface AppleCapability {
+  /** What the code does, as a sentence goes on after "the app's code". */
+  does: string;
+  /** A call or assignment, as Swift and Objective-C write it, without comments. */
+  pattern: RegExp;
+  /** What must be there: a mode of UIBackgroundModes, or the key of an entitlement. */
+  needs: { backgroundMode: string } | { entitlement: string };
+  /** What happens without it. */
+  otherwise: string;
+}
+
+/**
+ * Source: Apple, "UIBackgroundModes", "Entitlements", and the reference pages of the interfaces named, read 2026-11. Only what fails without the
+ * entry is listed.
+ */
+export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
+  {
+    does: "asks for locations in the background (allowsBackgroundLocationUpdates)",
+    pattern: /\ballowsBackgroundLocationUpdates\s*=\s*(?:true|YES)\b|\bsetAllowsBackgroundLocationUpdates\s*:\s*YES\b/,
+    needs: { backgroundMode: "location" },
+    otherwise: "the system ends it there",
+  },
+  {
+    does: "restores Bluetooth connections in the background",
+    pattern: /\bCBCentralManagerOptionRestoreIdentifierKey\b/,
+    needs: { backgroundMode: "bluetooth-central" },
+    otherwise: "the system ends it there",
+  },
+  {
+    does: "takes calls over the network (PKPushRegistry)",
+    pattern: /\bPKPushRegistry\s*\(|\bPKPushRegistry\s+alloc\b/,
+    needs: { backgroundMode: "voip" },
+    otherwise: "no call comes in",
+  },
+  {
+    does: "registers for remote notifications",
+    pattern: /\bregisterForRemoteNotifications\b(?!\s*(?:=|WithTypes))/,
+    needs: { entitlement: "aps-environment" },
+    otherwise: "registration fails",
+  },
+  {
+    does: "signs people in with their Apple account",
+    pattern: /\bASAuthorizationAppleIDProvider\s*(?:\(|alloc\b|new\b)/,
+    needs: { entitlement: "com.apple.developer.applesignin" },
+    otherwise: "every attempt fails",
+  },
+  {
+    does: "reads health data (HKHealthStore)",
+    pattern: /\bHKHealthStore\s*(?:\(|alloc\b|new\b)/,
+    needs: { entitlement: "com.apple.developer.healthkit" },
+    otherwise: "every request is refused",
+  },
+  {
+    does: "reads tags by NFC",
+    pattern: /\bNFC(?:NDEF|Tag)ReaderSession\s*(?:\(|alloc\b)/,
+    needs: { entitlement: "com.apple.developer.nfc.readersession.formats" },
+    otherwise: "no session begins",
+  },
+  {
+    does: "keeps data in CloudKit (CKContainer)",
+    pattern: /\bCKContainer\s*(?:\(|\.\s*default\s*\(|alloc\b|defaultContainer\b)/,
+    needs: { entitlement: "com.apple.developer.icloud-services" },
+    otherwise: "the system ends it there",
+  },
+  {
+    does: "joins networks (NEHotspotConfigurationManager)",
+    pattern: /\bNEHotspotConfigurationManager\s*(?:\.\s*shared\b|sharedManager\b)/,
+    needs: { entitlement: "com.apple.developer.networking.HotspotConfiguration" },
+    otherwise: "every request is refused",
+  },
+  {
+    does: "asks for the use of Siri",
+    pattern: /\bINPreferences\s*\.?\s*requestSiriAuthorization\b/,
+    needs: { entitlement: "com.apple.developer.siri" },
+    otherwise: "the system ends it there",
+  },
+  {
+    does: "takes payments with Apple Pay (PKPaymentRequest)",
+    pattern: /\bPKPaymentRequest\s*(?:\(|alloc\b|new\b)/,
+    needs: { entitlement: "com.apple.developer.in-app-payments" },
+    otherwise: "the payment sheet does not show",
+  },
+];
