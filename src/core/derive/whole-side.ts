@@ -6,7 +6,7 @@ export function isWhole(
   side: "android" | "ios",
 ): boolean {
   if ((side === "android" ? manifests : propertyLists).length > 0) return true;
-  if (openConfig.includes(side) || openParts.some((open) => open.side === side) || configPlugins.some(({ writes }) => writes === "unknown"))
+  if (openConfig.includes(side) || openParts.some((open) => open.side === side) || configPlugins.some(({ open }) => open.includes(side)))
     return false;
   return wholeConfig.some((whole) => whole.side === side) && unseenPackages.length === 0;
 }

@@ -2,6 +2,8 @@
 export interface ExpoPlugin {
   /** Purpose texts, by the option that words each; without the option the plugin writes a text of its own, with `false` none. */
   texts?: Readonly<Record<string, string>>;
+  /** Entitlements that it writes. */
+  entitlements?: readonly string[];
   /** Background modes that an option switches on. */
   modes?: Readonly<Record<string, string>>;
 }
@@ -18,6 +20,7 @@ export const EXPO_PLUGINS: Readonly<Record<string, ExpoPlugin | undefined>> = {
   "expo-router": {},
   "expo-sqlite": {},
   "expo-localization": {},
+  "expo-notifications": { entitlements: ["aps-environment"] },
   "expo-camera": { texts: { cameraPermission: "NSCameraUsageDescription", microphonePermission: "NSMicrophoneUsageDescription" } },
   "expo-location": {
     texts: {
@@ -45,4 +48,16 @@ export const EXPO_PLUGINS: Readonly<Record<string, ExpoPlugin | undefined>> = {
   "expo-tracking-transparency": { texts: { userTrackingPermission: "NSUserTrackingUsageDescription" } },
   "expo-av": { texts: { microphonePermission: "NSMicrophoneUsageDescription" } },
   "expo-audio": { texts: { microphonePermission: "NSMicrophoneUsageDescription" } },
+};
+
+/**
+ * The versions that each release of Expo is made for. Source: docs.expo.dev, "Expo SDK" reference, table of React Native and React versions, and the
+ * release notes of SDK 52 (React Native 0.77 may be chosen); read 2026-11.
+ */
+export const EXPO_RELEASES: Readonly<Record<string, Readonly<Record<string, string>> | undefined>> = {
+  "50": { "react-native": "0.73.x", react: "18.2.x" },
+  "51": { "react-native": "0.74.x", react: "18.2.x" },
+  "52": { "react-native": "0.76.x || 0.77.x", react: "18.3.x" },
+  "53": { "react-native": "0.79.x", react: "19.0.x" },
+  "54": { "react-native": "0.81.x", react: "19.1.x" },
 };

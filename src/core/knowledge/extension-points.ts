@@ -38,3 +38,6 @@ export const EXTENSION_POINTS: readonly string[] = [
 
 /** Entries of associated domains. Source: Apple, "Associated Domains Entitlement" (service, domain, mode). */
 export const ASSOCIATED_DOMAIN = /^(applinks|webcredentials|activitycontinuation|appclips):(\*\.)?[\w-]+(\.[\w-]+)+(:\d+)?(\?[\w=+&-]+)?$/;
+
+/** The entitlement that names them. */
+export const ASSOCIATED_DOMAINS = "com.apple.developer.associated-domains";

@@ -24,3 +24,20 @@ BGTaskSchedulerPermittedIdentifiers NSBonjourServices UIRequiredDeviceCapabiliti
 `
   .trim()
   .split(/\s+/);
+
+/** Source: Apple, "UIBackgroundModes", possible values. */
+export const BACKGROUND_MODES: readonly string[] = [
+  "audio",
+  "location",
+  "voip",
+  "external-accessory",
+  "bluetooth-central",
+  "bluetooth-peripheral",
+  "fetch",
+  "remote-notification",
+  "processing",
+  "push-to-talk",
+  "nearby-interaction",
+  "newsstand-content",
+  "network-authentication",
+];

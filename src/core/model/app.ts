@@ -99,7 +99,7 @@ export interface FurtherTarget {
 
 /** Something of an extension that the system does not take. */
 export interface ExtensionFault {
-  what: "not embedded" | "id" | "group" | "point" | "class" | "domain";
+  what: "not embedded" | "id" | "group" | "point" | "class" | "domain" | "link filter";
   target: string;
   name: string;
   /** What it has to be or to begin with, or what is there in its place. */
@@ -114,6 +114,7 @@ export type TemplateLine =
   | "order of build plugins"
   | "version of the bundle"
   | "links on one side"
+  | "scheme of the router"
   | "call of super"
   | "embedding"
   | "registration"
@@ -147,7 +148,7 @@ export type TemplateLine =
 
 /** An option that is meant for development, where release builds get it too. */
 export interface DebugOption {
-  what: "debuggable" | "test only" | "development server" | "debug symbol" | "developer support" | "page inspection";
+  what: "debuggable" | "test only" | "development server" | "debug symbol" | "developer support" | "page inspection" | "development client";
   side: SideName;
   /** As it is written. */
   text: string;
@@ -238,7 +239,13 @@ export interface AppFacts {
   /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
   readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
   /** Packages of the repository whose scripts are the app's own code: how they are imported, and which of their files that may mean. */
-  readonly ownPackages: readonly { name: string; folder: string; entries: readonly string[] }[];
+  readonly ownPackages: readonly {
+    name: string;
+    folder: string;
+    entries: readonly string[];
+    /** No package, but a name for a folder of the app (`@` for `src`) that its settings give. */
+    alias?: true;
+  }[];
   /** Folders with code of the app that do not lie below its own. */
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
@@ -275,7 +282,7 @@ export interface AppFacts {
   readonly unlistedPlugins: readonly { package: string; sdk: string; config: string; at: Place[] }[];
   /** The configuration of the framework that hands options to packages. */
   readonly optionsIn?: string;
-  readonly configPlugins: readonly { name: string; found: boolean; writes: "known" | "unknown"; at: Place }[];
+  readonly configPlugins: readonly { name: string; found: boolean; open: readonly ("android" | "ios")[]; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];
   /** Packages that must be at versions near each other, as their framework says. */

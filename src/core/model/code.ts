@@ -304,7 +304,6 @@ export interface ComponentFault {
     | "storyboard"
     | "link category"
     | "link host"
-    | "link domain"
     | "file provider"
     | "authority"
     | "initializer"
@@ -416,7 +415,7 @@ export interface CodeFacts {
    * What code for all builds of an Android app takes from the build: fields of its settings, strings, the class of settings itself; and what
    * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).
    */
-  generated: { kind: "buildConfig" | "string" | "class" | "env" | "config"; name: string; at: Place }[];
+  generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place }[];
   /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */
   inVariants: { name: string; variants: string[]; declared: Place; at: Place }[];
   /** Packages with native code that no own file mentions in any way. */

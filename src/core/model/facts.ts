@@ -246,6 +246,10 @@ export type EntryKind =
   | "entitlement"
   | "backgroundMode"
   | "backgroundTask"
+  /** A host whose links of the web open the app. */
+  | "linkHost"
+  /** An address that a configuration names for the app to go to. */
+  | "address"
   /** Of privacy manifests: an interface with the reasons for its use, a kind of collected data, a domain that is used for tracking. */
   | "accessReason"
   | "collectedData"

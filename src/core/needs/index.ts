@@ -149,7 +149,11 @@ function furtherWires(app: App, sheet: Sheet, sheets: readonly Sheet[], at: stri
 function mayBeAdded(subject: NeedOnSide, wanted: string): LeftOpen | undefined {
   const { app, side, need } = subject;
   // Without a plugin Expo writes what the configuration says, and no more.
-  if (app.kind === "expo" && app.configPlugins.every(({ writes }) => writes === "known") && !app.openConfig.includes(side))
+  if (
+    app.kind === "expo" &&
+    app.configPlugins.every(({ open }) => side === "shared" || !open.includes(side)) &&
+    !app.openConfig.includes(side)
+  )
     return undefined;
   if (app.kind === "unity" && app.wholeConfig.some((whole) => whole.side === side)) return leftOpen(subject, wanted);
   return isUntold(app.kind, side, need.kind)

@@ -72,10 +72,20 @@ function fromEnvironment(sources: readonly SourceFile[]): CodeFacts["generated"]
     const made = /\bimport\s+(?:\{[^}]*\bConfig\b[^}]*\}|Config\b[^;"']*)\s*from\s*["'][^."'][^"']*["']/.test(text);
     for (const match of text.matchAll(/\b(?:(process\.env|import\.meta\.env)|Config)\.([A-Z][A-Z0-9_]+)\b(\s*(?:\?\?|\|\|))?/g)) {
       const [, variables, name = "", otherwise] = match;
-      const kind = variables === undefined ? "config" : "env";
+      const kind = variables === undefined ? ("config" as const) : ("env" as const);
       if (otherwise !== undefined || told.has(name) || (kind === "config" && !made)) continue;
       told.add(name);
       found.push({ kind, name, at: source.place(match.index) });
+    }
+  }
+  for (const source of sources) {
+    if (source.side !== "shared" || !isScript(source.language) || !/\bextra\b/.test(source.text) || !/\bConstants\b/.test(source.text))
+      continue;
+    for (const match of withoutComments(source.text).matchAll(/\b(?:expoConfig|manifest)\s*[?!]?\.\s*extra\s*[?!]?\.\s*([A-Za-z_]\w*)/g)) {
+      const name = match[1] as string;
+      if (told.has(`extra ${name}`)) continue;
+      told.add(`extra ${name}`);
+      found.push({ kind: "extra", name, at: source.place(match.index) });
     }
   }
   return found;

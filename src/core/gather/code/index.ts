@@ -45,6 +45,7 @@ import {
 import { csharpNames } from "./csharp-names.js";
 import { isolateHandlers } from "./isolate-handlers.js";
 import { lostImports } from "./lost-files.js";
+import { undeclaredPackages } from "./undeclared-packages.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
@@ -133,6 +134,7 @@ export class CodeReader {
           components: componentFaults(project, index, code.app, sources),
           assets: flutterAssets(project, code.app, sources),
           lostImports: lostImports(project, index, code.app, sources),
+          elsewhere: [...importsElsewhere(code.app, sources), ...undeclaredPackages(project, index, code.app, sources)],
           isolateHandlers: isolateHandlers(code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
@@ -436,6 +438,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.components = componentFaults(project, index, app, sources);
   facts.assets = flutterAssets(project, app, sources);
   facts.lostImports = lostImports(project, index, app, sources);
+  facts.elsewhere.push(...undeclaredPackages(project, index, app, sources));
   facts.isolateHandlers = isolateHandlers(app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)

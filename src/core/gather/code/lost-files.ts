@@ -12,13 +12,25 @@ import type { SourceFile } from "./sources.js";
 const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo"]);
 
 const DART = /^[ \t]*(?:import|export|part)\s+(["'])((?![\w+.-]*:)[^"'$\n]+|package:[^"'$\n]+)\1/gm;
-const SCRIPT = /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])(\.{1,2}\/[^"'\n?!]*)\1/gm;
+const SCRIPT =
+  /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])([.@~\w][^"'\n?!:]*)\1|\brequire\(\s*(["'])([.@~\w][^"'\n?!:]*)\3\s*\)/gm;
 
 /** Files that tools write from others: `tide.g.dart`, `graphql/__generated__/`. */
 const MADE = /\.\w+\.dart$|(^|\/)(generated|__generated__|gen|l10n|\.dart_tool)(\/|$)|\.(css|scss|graphql|gql)$/;
 
+/** Settings in which a name can be given another meaning. */
+const SETTINGS = [
+  "babel.config.js",
+  ".babelrc",
+  ".babelrc.js",
+  "babel.config.cjs",
+  "babel.config.json",
+  "metro.config.js",
+  "metro.config.cjs",
+  "package.json",
+];
+
 const ENDINGS = [".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".json", ".d.ts"];
-const PLATFORMS = ["", ".ios", ".android", ".native", ".web"];
 
 /**
  * Imports of files of the app's own that are not there: the build stops. What a tool makes or Git leaves out is passed over. Sources: dart.dev,
@@ -30,31 +42,48 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   const name =
     app.kind === "flutter" ? /^name:\s*["']?(\w+)/m.exec(project.text(join(folder, "pubspec.yaml"))?.text ?? "")?.[1] : undefined;
   const isThere = (file: string): boolean => index.get(parentOf(file))?.files.includes(baseName(file)) ?? false;
-  const folders = new Set<string>();
+  const names = new ImportNames(index);
   const found: (LostImport & { by: string })[] = [];
   const imported = new Set<string>();
+  const unknownAliases = new Map<string, LostImport & { by: string }>();
   for (const { file, language, text, place } of sources) {
     if (!isWithin(file, folder) || (language !== "dart" && !isScript(language))) continue;
     const dart = language === "dart";
     if (dart && !/^[ \t]*(?:import|export|part)\b/m.test(text)) continue;
     let plain: string | undefined;
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
-      const written = match[2] as string;
-      const target = dart ? ofDart(written, file, folder, name) : join(parentOf(file), written);
+      const written = (match[2] ?? match[4]) as string;
+      // What may be absent is asked for like this.
+      if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
+      const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
+      if (target === undefined && /^[@~]\//.test(written) && !unknownAliases.has(written.slice(0, 1)))
+        unknownAliases.set(written.slice(0, 1), {
+          name: written,
+          file: written,
+          by: file,
+          certain: true,
+          at: place(match.index + match[0].lastIndexOf(written)),
+        });
       if (target === undefined || target.startsWith("..") || !isWithin(target, folder)) continue;
-      const real = (dart ? [target] : candidates(target, index)).find(isThere);
+      const real = dart ? (isThere(target) ? target : undefined) : names.find(target);
       if (real !== undefined) imported.add(real);
-      if (real !== undefined || MADE.test(target) || index.has(target) || !index.has(parentOf(file))) continue;
+      if (real !== undefined || MADE.test(target) || MADE.test(written) || index.has(target) || !index.has(parentOf(file))) continue;
       // Not in a comment, nor in a text of several lines.
       plain ??= withoutComments(text);
-      if (plain.slice(match.index, match.index + match[0].length) !== match[0]) continue;
-      folders.add(parentOf(target));
+      if (plain.slice(match.index, match.index + match[0].length) !== match[0] || isInTemplate(plain, match.index)) continue;
+      if (/^[ \t]*(?:import|export)\s+type\b/.test(match[0])) continue;
+      // Folders of tools, whose names begin with a point, are not walked; in templates they have another first letter.
+      if ([target, target.replace(/(^|\/)\.(?=\w)/g, "$1_")].some((path) => project.tree.isFolder(path) || project.tree.isFile(path)))
+        continue;
       found.push({ name: written, file: target, by: file, certain: false, at: place(match.index + match[0].lastIndexOf(written)) });
     }
   }
+  // A name for a folder that none of the settings gives.
+  if (unknownAliases.size > 0 && !definesAliases(project, folder)) found.push(...unknownAliases.values());
   if (found.length === 0) return [];
   const above = (path: string): string[] => path.split("/").map((_, at, parts) => parts.slice(0, at).join("/"));
   return found.flatMap(({ by, ...lost }) => {
+    if (/^[@~]\//.test(lost.name) && lost.file === lost.name) return [lost];
     const ignored = ignoredByGit(project, above(lost.file));
     if (lost.file.split("/").some((part) => ignored(part) || ignored(`${part}/`) || ENDINGS.some((ending) => ignored(part + ending))))
       return [];
@@ -69,18 +98,56 @@ function ofDart(written: string, file: string, folder: string, name: string | un
     : undefined;
 }
 
-function candidates(target: string, index: FolderIndex): string[] {
-  const plain = target.replace(/\/$/, "");
-  const stem = plain.replace(/\.(?:js|jsx|mjs|cjs|ts|tsx)$/, "");
-  const picture = /^(.*)(\.\w+)$/.exec(plain);
-  return [
-    plain,
-    ...[plain, stem, ...(index.has(plain) ? [`${plain}/index`] : [])].flatMap((base) =>
-      PLATFORMS.flatMap((platform) => ENDINGS.map((ending) => `${base}${platform}${ending}`)),
-    ),
-    ...(picture
-      ? ["@2x", "@3x", "@1x", "@4x", ".ios", ".android"].map((part) => `${picture[1] as string}${part}${picture[2] as string}`)
-      : []),
-    ...(index.has(plain) ? [`${plain}/package.json`] : []),
-  ];
+/** Whether a place stands in a text of several lines: between two backticks. */
+export function isInTemplate(text: string, offset: number): boolean {
+  return ((text.slice(0, offset).match(/(?<!\\)`/g) ?? []).length & 1) === 1;
 }
+
+/** Whether settings of the tools may give names to folders, in their own way. */
+export function definesAliases(project: ProjectFiles, folder: string): boolean {
+  const text = SETTINGS.map((file) => project.text(join(folder, file))?.text ?? "").join("\n");
+  return /module-resolver|\balias|extraNodeModules|resolveRequest|babel-plugin-root-import|["']imports["']/.test(text);
+}
+
+/** The file that a relative path means, or one by an alias. */
+function ofScript(written: string, file: string, packages: App["ownPackages"]): string | undefined {
+  if (/^\.{1,2}\//.test(written)) return join(parentOf(file), written);
+  const alias = packages.find((own) => own.alias && (written === own.name ? own.entries.length > 0 : written.startsWith(`${own.name}/`)));
+  if (!alias) return undefined;
+  return join(alias.folder, written === alias.name ? (alias.entries[0] ?? "") : written.slice(alias.name.length + 1));
+}
+
+/** The names under which the files of each folder can be imported: with and without endings, platforms and densities. */
+class ImportNames {
+  private readonly byFolder = new Map<string, Map<string, string>>();
+
+  constructor(private readonly index: FolderIndex) {}
+
+  /** The file that a path of a script means; a folder for what it holds under the name of an index. */
+  find(target: string): string | undefined {
+    const plain = target.replace(/\/$/, "");
+    const names = this.in(parentOf(plain));
+    const name = baseName(plain);
+    const own = names.get(name) ?? names.get(name.replace(/\.(?:js|jsx|mjs|cjs|ts|tsx)$/, ""));
+    if (own !== undefined) return join(parentOf(plain), own);
+    if (!this.index.has(plain)) return undefined;
+    const inside = this.in(plain);
+    const first = inside.get("index") ?? inside.get("package.json");
+    return first === undefined ? plain : join(plain, first);
+  }
+
+  private in(folder: string): ReadonlyMap<string, string> {
+    const known = this.byFolder.get(folder);
+    if (known) return known;
+    const names = new Map<string, string>();
+    for (const file of this.index.get(folder)?.files ?? []) {
+      const [, stem = file, ending = ""] = /^(.*?)(?:@\dx)?(?:\.(?:ios|android|native|web))?(\.\w+)$/.exec(file) ?? [];
+      for (const name of [file, `${stem}${ending}`, ...(SCRIPT_ENDING.test(file) ? [stem, stem.replace(/\.d$/, "")] : [])])
+        if (!names.has(name)) names.set(name, file);
+    }
+    this.byFolder.set(folder, names);
+    return names;
+  }
+}
+
+const SCRIPT_ENDING = /\.(?:[cm]?[jt]sx?|json)$/;

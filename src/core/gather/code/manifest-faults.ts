@@ -23,7 +23,6 @@ export function manifestFaults(
   return [
     ...roots.flatMap((root) => [...linkFaults(app, root), ...providerFaults(root, sources), ...resources.missing(root)]),
     ...authorityFaults(roots, sources),
-    ...hostFaults(app, roots),
   ];
 }
 
@@ -74,34 +73,6 @@ function linkFaults(app: App, root: XmlElement): ComponentFault[] {
       ...missing.map((near) => faultAt(filter, "autoVerify", { what: "link category", name, near })),
       ...(host.length === 0 ? [faultAt(filter, "autoVerify", { what: "link host", name, near: undefined })] : []),
     ];
-  });
-}
-
-/** The domains whose links open the app, as each side writes them: the one of Android that is almost the one of iOS. */
-function hostFaults(app: App, roots: readonly XmlElement[]): ComponentFault[] {
-  const domains = app.entries.flatMap(({ kind, side, name, value }) =>
-    kind === "entitlement" && side === "ios" && name === "com.apple.developer.associated-domains"
-      ? [textOf(value)?.replace(/\?.*$/, "").toLowerCase()]
-      : [],
-  );
-  const links = domains.flatMap((text) => (text?.startsWith("applinks:") ? text.slice("applinks:".length) : []));
-  // A domain that is not known may be the one.
-  if (links.length === 0 || domains.some((text) => text === undefined || text.includes("$"))) return [];
-  const hosts = new Map<string, ComponentFault>();
-  for (const filter of roots.flatMap((root) => descendants(root, "intent-filter"))) {
-    const data = children(filter, "data");
-    if (!data.some((element) => /^https?$/.test(valueOf(element, "scheme") ?? ""))) continue;
-    for (const element of data) {
-      const host = valueOf(element, "host")?.toLowerCase();
-      if (host !== undefined && !/[$*]/.test(host))
-        hosts.set(host, faultAt(element, "host", { what: "link domain", name: host, near: undefined }));
-    }
-  }
-  const alone = links.filter((domain) => !hosts.has(domain));
-  return [...hosts].flatMap(([host, fault]) => {
-    if (links.includes(host)) return [];
-    const near = alone.find((domain) => distance(domain, host) <= 2 && Math.min(domain.length, host.length) > 6);
-    return near === undefined ? [] : [{ ...fault, near }];
   });
 }
 

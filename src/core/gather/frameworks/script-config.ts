@@ -3,7 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame, type Host } fr
 import { execute, invoke } from "../../evaluate/interpret.js";
 import { fromData, isValue, mapOf as mapResult, NOTHING, textIn, type Result } from "../../evaluate/values.js";
 import { join, parentOf } from "../../model/paths.js";
-import { unknown } from "../../model/value.js";
+import { unknown, type Value } from "../../model/value.js";
 import { listOf, mapOf, scalarOf, type Data } from "../../syntax/data.js";
 import type { Source } from "../../syntax/source.js";
 
@@ -12,22 +12,26 @@ import type { Source } from "../../syntax/source.js";
  * them, spreads, functions that return an object, other files of the project. What cannot be worked out is there with the reason. JSON files
  * are read as they are.
  */
-export function readExportedObject(project: ProjectFiles, file: string): Data | undefined {
+export function readExportedObject(project: ProjectFiles, file: string, environment?: Environment): Data | undefined {
   if (file.endsWith(".json")) return project.json(file)?.root;
   const script = project.script(file);
-  const exported = exportsOf(project, file);
+  const exported = exportsOf(project, file, 0, environment);
   return script && exported && toData(exported.result, script.source, script.source.offset(exported.at), project);
 }
+
+/** The value of a variable of the environment; `null` for one that is not set, `undefined` for one of which nobody knows. */
+export type Environment = (name: string) => Value | null | undefined;
 
 /** What a settings file exports, worked out; `undefined` where it exports nothing that can be found. */
 export function exportsOf(
   project: ProjectFiles,
   file: string,
   depth = 0,
+  environment?: Environment,
 ): { result: Result; at: { line: number; column: number; file: string } } | undefined {
   const script = project.script(file);
   if (!script || depth > 4) return undefined;
-  const host = new SettingsHost(project, file, depth);
+  const host = new SettingsHost(project, file, depth, environment);
   const frame = scriptFrame(script.source, host);
   execute(script.body, frame);
   let result = host.exported ?? lastObject(frame);
@@ -44,11 +48,14 @@ class SettingsHost implements Host {
     private readonly project: ProjectFiles,
     private readonly file: string,
     private readonly depth: number,
+    private readonly environment: Environment | undefined,
   ) {}
 
   lookup(path: readonly string[], frame: Frame, at: number): Result | undefined {
     const dotted = path.join(".");
     if (dotted === "undefined") return NOTHING;
+    const stated = path[0] === "process" && path[1] === "env" && path.length === 3 ? this.environment?.(path[2] as string) : undefined;
+    if (stated !== undefined) return stated ?? NOTHING;
     if (path[0] === "process" && path[1] === "env") return unknown("read from the environment", frame.source.place(at));
     if (dotted === "__dirname") return { kind: "known", text: ".", place: frame.source.place(at) };
     if (dotted === "module.exports" || dotted === "exports.default") return this.exported ?? mapResult([]);
@@ -92,7 +99,7 @@ class SettingsHost implements Host {
       .find((candidate) => this.project.tree.isFile(candidate));
     if (file === undefined || file.startsWith("../")) return undefined;
     if (file.endsWith(".json")) return fromData(this.project.json(file)?.root);
-    return exportsOf(this.project, file, this.depth + 1)?.result;
+    return exportsOf(this.project, file, this.depth + 1, this.environment)?.result;
   }
 
   assign(assignment: Assignment): boolean {

@@ -5,22 +5,35 @@ import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 import { ancestors, findInstalled, readManifest } from "./packages.js";
+import { pathAliases } from "./path-aliases.js";
 
 /** How many packages of the repository an app is followed through. */
 const MOST = 200;
 
 /**
- * The packages of the repository whose code an app of scripts runs: members of its workspace and packages by path, also those that these ask for.
+ * The packages of the repository, and the folders with a name of their own, whose code an app of scripts runs: members of its workspace and packages by path, also those that these ask for.
  * What they do counts as the app's own code. Sources: docs.npmjs.com, "workspaces"; pnpm.io, "pnpm-workspace.yaml".
  */
 export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, folder: string): void {
   const members = membersOf(project, folder);
+  app.ownPackage(...pathAliases(project, folder).map((alias) => ({ ...alias, alias: true as const })));
   const open = [folder];
   const seen = new Set(open);
   for (let from = open.shift(); from !== undefined && seen.size < MOST; from = open.shift())
-    for (const { name, section, specifier } of readManifest(project, from)?.declarations ?? []) {
-      if (section === "devDependencies") continue;
+    for (const { name, section, specifier, at: declared } of readManifest(project, from)?.declarations ?? []) {
       const home = homeOf(project, from, name, specifier.text) ?? members.get(name);
+      // Asked for as a member of the workspace, which has none of that name.
+      if (home === undefined && from === folder && specifier.text.startsWith("workspace:") && members.size > 0)
+        app.pathFollowed({
+          text: name,
+          resolved: undefined,
+          kind: "package",
+          exists: false,
+          side: "shared",
+          generated: false,
+          at: declared,
+        });
+      if (section === "devDependencies") continue;
       if (home === undefined || seen.has(home)) continue;
       seen.add(home);
       open.push(home);

@@ -18,7 +18,7 @@ export const inTheOpen = defineRule({
   severity: "warning",
   title: "A secret is in the repository in plain text",
   looksAt:
-    "Values that a sheet marks as secret, in files that version control does not leave out; values of the shape of a key that the sheet lets stand nowhere, anywhere. They are printed masked.",
+    "Values that a sheet marks as secret, in files that version control does not leave out; values of the shape of a key that the sheet lets stand nowhere, anywhere; variables that Expo builds into the app and whose names say that they are secret. They are printed masked.",
   why: "Anyone who can read the repository, or open the built app, has the secret; it stays in the history after it is removed.",
   advice: "Read the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
   examples: {
@@ -27,9 +27,30 @@ export const inTheOpen = defineRule({
   },
   check({ app, sheets, wires }) {
     const exposed = findingsFromWires(wires, { kinds: ["key"], problems: ["exposed"] });
-    return [...exposed.map((finding) => ({ ...finding, severity: "error" as const })), ...committed(app, sheets)];
+    return [...exposed.map((finding) => ({ ...finding, severity: "error" as const })), ...committed(app, sheets), ...builtIn(app)];
   },
 });
+
+/** Variables that the framework builds into the app by their prefix, and whose name says that they are nobody's to read. */
+const PUBLIC_SECRET = /^EXPO_PUBLIC_(?:\w+_)?(?:SECRET|PRIVATE_KEY|PASSWORD)(?:_\w+)?$/;
+
+/** Source: docs.expo.dev, "Environment variables in Expo" (do not store sensitive information in EXPO_PUBLIC_ variables). */
+function builtIn({ kind, entries }: App): RawFinding[] {
+  if (kind !== "expo") return [];
+  return entries.flatMap(({ kind: of, name, value, at }): RawFinding[] => {
+    const text = textOf(value) ?? "";
+    if (of !== "env" || !PUBLIC_SECRET.test(name) || text.length < 8 || isPlaceholderText(text)) return [];
+    return [
+      {
+        side: "shared",
+        message: `${name} is built into the app, where everybody can read it: ${mask(text)}`,
+        fix: "keep it on a server; what only builds need has no EXPO_PUBLIC_ in its name",
+        places: [at],
+        subject: `public ${name}`,
+      },
+    ];
+  });
+}
 
 function committed(app: App, sheets: readonly Sheet[]): RawFinding[] {
   return sheets.flatMap((sheet_) =>

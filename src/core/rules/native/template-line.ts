@@ -17,6 +17,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the version in pubspec.yaml reaches Android and not iOS, whose number of the build is written out",
     fix: "write $(FLUTTER_BUILD_NUMBER) and $(FLUTTER_BUILD_NAME)",
   },
+  "scheme of the router": {
+    lacks: "routes are opened by links, but the configuration names no scheme for them",
+    fix: 'add scheme: "…" to the configuration',
+  },
   "links on one side": {
     lacks: "the framework takes links on one side and not on the other (FlutterDeepLinkingEnabled, flutter_deeplinking_enabled)",
     fix: "give both the same value",
@@ -148,7 +152,7 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 };
 
 /** Without these the app is built and starts. */
-const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>(["version of the bundle", "links on one side"]);
+const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>(["version of the bundle", "links on one side", "scheme of the router"]);
 
 export const templateLine = defineRule({
   name: "native/template-line",

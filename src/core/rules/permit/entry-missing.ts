@@ -39,7 +39,7 @@ const KEPT: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-na
 function ownCode(app: App, wires: readonly Wire[]): RawFinding[] {
   const { ios, code } = app;
   if (!ios || ios.generated || !code || !KEPT.has(app.kind) || app.propertyLists.length === 0 || !isWhole(app, "ios")) return [];
-  if (brokenFileOf(app, "ios") !== undefined || app.configPlugins.some(({ writes }) => writes === "unknown")) return [];
+  if (brokenFileOf(app, "ios") !== undefined || app.configPlugins.some(({ open }) => open.includes("ios"))) return [];
   return code.systemNames.flatMap((name) => {
     if (!takesIn(ios.target, name.at.file)) return [];
     if (name.kind === "background task") return backgroundTask(app, name);

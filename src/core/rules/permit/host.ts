@@ -13,7 +13,7 @@ export const host = defineRule({
   severity: "error",
   title: "A host is not allowed",
   looksAt:
-    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production and in code that connects by itself, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production, in an Expo configuration and in code that connects by itself, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
   why: "The system blocks the connection; the SDK reports a network failure.",
   advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {
@@ -51,7 +51,9 @@ const OWN_HOST = /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^
 function plainAddresses({ entries, android, ios }: App): RawFinding[] {
   if (!(android ?? ios) || entries.some(({ kind, variant }) => kind === "clearText" && !isForDevelopment(variant))) return [];
   return entries.flatMap(({ kind, name, variant = "", value, at }): RawFinding[] => {
-    const host = kind === "env" && /^(prod|release|live)/i.test(variant) ? /^http:\/\/(.+)/i.exec(textOf(value) ?? "")?.[1] : undefined;
+    // Expo builds what stands in the plain file into the app.
+    const isBuiltIn = kind === "env" && (/^(prod|release|live)/i.test(variant) || (variant === "" && name.startsWith("EXPO_PUBLIC_")));
+    const host = isBuiltIn || kind === "address" ? /^http:\/\/(.+)/i.exec(textOf(value) ?? "")?.[1] : undefined;
     if (host === undefined || OWN_HOST.test(host)) return [];
     return [
       {

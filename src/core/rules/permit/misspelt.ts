@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
-import { PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purpose-keys.js";
+import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purpose-keys.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { Place } from "../../model/place.js";
 import { quaymapAndroid } from "../examples.js";
@@ -14,7 +14,7 @@ export const misspelt = defineRule({
   severity: "error",
   title: "A misspelt name",
   looksAt:
-    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, elements of the app's own manifests, one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, elements of the app's own manifests, one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
   why: "The platforms ignore unknown names without a message: the permission is not requested, the text is not shown.",
   advice: "Use the suggested name.",
   examples: {
@@ -46,8 +46,13 @@ export const misspelt = defineRule({
         const right = rightPermission(name);
         if (right !== undefined) report("android", "permission", name, right, at);
       } else if (kind === "purposeText" || (kind === "plist" && !name.includes("."))) {
-        const right = nearest(name, PURPOSE_KEYS, 2) ?? nearest(name, PLIST_KEYS, 1);
+        // Long names leave room for a word that is not there.
+        const right =
+          nearest(name, PURPOSE_KEYS, name.endsWith("UsageDescription") && name.length > 24 ? 4 : 2) ?? nearest(name, PLIST_KEYS, 1);
         if (right !== undefined) report("ios", "key", name, right, at);
+      } else if (kind === "backgroundMode" && !/[$(]/.test(name)) {
+        const right = nearest(name, BACKGROUND_MODES, 2);
+        if (right !== undefined) report("ios", "background mode", name, right, at);
       }
     }
     for (const { name, at } of app.elements) {

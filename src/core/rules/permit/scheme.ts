@@ -76,6 +76,11 @@ function reversed(app: App, wires: Parameters<typeof findingsFromWires>[0]): Raw
   });
 }
 
+/** A scheme as it may be shown: one with many digits is made from a key. */
+function shown(text: string): string {
+  return (text.match(/\d/g)?.length ?? 0) > 3 ? mask(text) : text;
+}
+
 /** The one scheme that each side has alone, where they differ in one or two characters: links that open one side do not open the other. */
 function nearlyAlike({ entries }: App): RawFinding[] {
   const own = (side: "android" | "ios"): Map<string, RawFinding["places"][number]> =>
@@ -91,8 +96,6 @@ function nearlyAlike({ entries }: App): RawFinding[] {
   const [first, ...others] = [...android].filter(([text]) => !ios.has(text));
   const [second, ...more] = [...ios].filter(([text]) => !android.has(text));
   if (!first || !second || others.length > 0 || more.length > 0 || first[0].length < 6 || distance(first[0], second[0]) > 2) return [];
-  // One with many digits is made from a key.
-  const shown = (text: string): string => ((text.match(/\d/g)?.length ?? 0) > 3 ? mask(text) : text);
   return [
     {
       severity: "warning",
@@ -152,7 +155,9 @@ function askedUnlisted(app: App, wires: Parameters<typeof findingsFromWires>[0])
   const own = new Set(app.entries.flatMap(({ kind, name, value }) => (kind === "urlScheme" ? (textOf(value) ?? name) : [])));
   return (app.code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
     if (kind !== "asked scheme" || OF_THE_SYSTEM.test(name) || told.has(name)) return [];
-    const sides = (side === "shared" ? (["ios", "android"] as const) : [side]).filter((one) => app[one] && isWhole(app, one));
+    const sides = (side === "shared" ? (["ios", "android"] as const) : [side]).filter(
+      (one) => app[one] && (isWhole(app, one) || isAlmostListed(app, one, name)),
+    );
     return sides.flatMap((one): RawFinding[] => {
       const listed = app.entries.filter(({ kind: of, side: where }) => of === "queriedScheme" && where === one);
       if (listed.some((entry) => entry.name.toLowerCase() === name) || own.has(name)) return [];
@@ -172,6 +177,14 @@ function askedUnlisted(app: App, wires: Parameters<typeof findingsFromWires>[0])
   });
 }
 
+/** Whether the list has a name that is one letter off: nothing else is meant to be there. */
+function isAlmostListed({ entries }: App, side: "android" | "ios", scheme: string): boolean {
+  return entries.some(
+    ({ kind, side: of, name }) =>
+      kind === "queriedScheme" && of === side && scheme.length > 3 && distance(name.toLowerCase(), scheme) === 1,
+  );
+}
+
 /** What is more than a scheme, or none: no address with it can be opened. Source: RFC 3986, 3.1. Underscores, which it does not allow, are passed. */
 function malformed({ entries }: App): RawFinding[] {
   return entries.flatMap(({ kind, side, name, value, by, at }): RawFinding[] => {
@@ -181,7 +194,7 @@ function malformed({ entries }: App): RawFinding[] {
     return [
       {
         side,
-        message: `${mask(text)} is no URL scheme: it is a letter, then letters, digits, + - and .`,
+        message: `${shown(text)} is no URL scheme: it is a letter, then letters, digits, + - and .`,
         fix: "write the scheme alone, without :// and what follows",
         places: [value?.place ?? at],
         subject: "malformed scheme",

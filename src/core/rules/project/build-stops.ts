@@ -28,7 +28,8 @@ export const buildStops = defineRule({
   check({ app: model }) {
     const { android } = model;
     const editor = editorCode(model);
-    if (!android || android.generated) return editor;
+    if (!android) return editor;
+    if (android.generated) return [...editor, ...oneWordId(model)];
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
     return [
       ...editor,

@@ -1,6 +1,9 @@
+import { distance } from "fastest-levenshtein";
+import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import type { RawFinding } from "../../model/finding.js";
+import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -38,10 +41,6 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
   "link host": () => ({
     message: "the intent filter for links names no host: the system cannot verify it",
     fix: "add android:host to its data",
-  }),
-  "link domain": ({ name, near }) => ({
-    message: `links to ${name} open the Android app, and those to ${near ?? ""} the iOS app: the domains are almost the same`,
-    fix: "write the same domain on both sides",
   }),
   "file provider": ({ name, near }) => ({
     message: `the provider ${name} ${near === "exported" ? "is exported" : near === "paths" ? "names no paths (android.support.FILE_PROVIDER_PATHS)" : "does not grant permissions for its addresses"}: ${near === "paths" ? "every address of a file is refused" : "the app ends when it starts"}`,
@@ -93,13 +92,46 @@ export const componentBroken = defineRule({
         subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
       })),
       ...misnamed(model),
+      ...linkHosts(model),
     ];
   },
 });
 
-/** What stops only some ways into the app: links from a browser, links of one side. */
+/** What stops only some ways into the app: links from a browser. */
 function isOptional({ what, name, near }: ComponentFault): boolean {
-  return what === "link domain" || (what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true);
+  return what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true;
+}
+
+/** The domains whose links open the app, as each side writes them: the one of Android that is almost the one of iOS. */
+function linkHosts({ entries }: App): RawFinding[] {
+  const domains = entries.flatMap(({ kind, side, name, value }) =>
+    kind === "entitlement" && side === "ios" && name === ASSOCIATED_DOMAINS ? [textOf(value)?.replace(/\?.*$/, "").toLowerCase()] : [],
+  );
+  // A domain that is not known may be the one.
+  if (domains.some((text) => text === undefined || text.includes("$"))) return [];
+  const links = domains.flatMap((text) => (text?.startsWith("applinks:") ? text.slice("applinks:".length) : []));
+  const hosts = new Map(
+    entries.flatMap(({ kind, name, by, at }) =>
+      kind === "linkHost" && by === undefined && !/[$*]/.test(name) ? [[name.toLowerCase(), at] as const] : [],
+    ),
+  );
+  const alone = links.filter((domain) => !hosts.has(domain));
+  return [...hosts].flatMap(([host, at]): RawFinding[] => {
+    const near = links.includes(host)
+      ? undefined
+      : alone.find((domain) => distance(domain, host) <= 2 && Math.min(domain.length, host.length) > 6);
+    if (near === undefined) return [];
+    return [
+      {
+        side: "android",
+        severity: "warning",
+        message: `links to ${host} open the Android app, and those to ${near} the iOS app: the domains are almost the same`,
+        fix: "write the same domain on both sides",
+        places: [at],
+        subject: `link domain ${host}`,
+      },
+    ];
+  });
 }
 
 /** Methods that the system would call if they had its name, and second entry points. */

@@ -27,6 +27,10 @@ const WORDS: Record<DebugOption["what"], (text: string) => { message: string; fi
     message: `${text}: code for debug builds is in the release`,
     fix: "remove DEBUG there; only the debug configuration has it",
   }),
+  "development client": (text) => ({
+    message: `${text} is true: what it builds opens the launcher for developers`,
+    fix: "remove it there",
+  }),
   "page inspection": (text) => ({
     message: `${text} is on in every build: anybody can look into the pages of a release`,
     fix: "remove it: debug builds have it by themselves",
@@ -38,7 +42,7 @@ export const debugOption = defineRule({
   severity: "warning",
   title: "An option for development reaches release builds",
   looksAt:
-    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type and its signing with the debug key (a note), DEBUG among the conditions of a release configuration, a release whose bundle id is that of development, the development server and the inspection of pages in Capacitor's configuration; developer support and the packager as the only source of scripts in React Native's native code; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
+    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type and its signing with the debug key (a note), DEBUG among the conditions of a release configuration, a release whose bundle id is that of development, the development server and the inspection of pages in Capacitor's configuration; the development client in a build profile for production; developer support and the packager as the only source of scripts in React Native's native code; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
   why: "A store refuses the build, or everybody can look into the app or at what it sends.",
   advice: "Move the option to the debug build, or remove it.",
   examples: { reported: app(' android:debuggable="true"'), silent: app("") },

@@ -46,6 +46,10 @@ const WORDS: Record<ExtensionFault["what"], (fault: ExtensionFault) => { message
     message: `${target} is associated with ${name}, which is not of the form service:domain: links do not open the app`,
     fix: "write applinks: and the domain alone, without https and path",
   }),
+  "link filter": ({ target, name }) => ({
+    message: `a filter for links in ${target} lacks the category ${name}: links do not open the app`,
+    fix: `add ${name} to its category`,
+  }),
 };
 
 export const extensionBroken = defineRule({
@@ -53,15 +57,15 @@ export const extensionBroken = defineRule({
   severity: "error",
   title: "An extension, app group or associated domain that the system does not take",
   looksAt:
-    "App extensions of the Xcode project: their ids in every configuration against the app's, their extension point, principal class and app groups, and whether an app embeds them. Associated domains in the entitlements of all targets, and the app groups that code names against those of the entitlements.",
-  silentFor: "Android; values that build settings give.",
+    "App extensions of the Xcode project: their ids in every configuration against the app's, their extension point, principal class and app groups, and whether an app embeds them. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
+  silentFor: "Android but for Expo; values that build settings give.",
   why: "The store or the device refuses the app, or the system never starts the extension and opens no link; nothing is told when it builds.",
   advice: "Write it as the system takes it; Xcode's Signing & Capabilities shows each target.",
   examples: { reported: app("example.maresia.tides"), silent: app("example.maresia.pilot.tides") },
   check({ app: model }) {
     return [
       ...model.extensionFaults.map((fault): RawFinding => ({
-        side: "ios",
+        side: fault.what === "link filter" ? "android" : "ios",
         ...WORDS[fault.what](fault),
         places: [fault.at],
         subject: `${fault.what} ${fault.target} ${fault.what === "domain" ? fault.name : ""}`,

@@ -5,6 +5,7 @@ import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { Place } from "../../model/place.js";
 import { placeholdersGiven } from "../../model/gradle.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout } from "../../model/variants.js";
@@ -29,7 +30,7 @@ export const valueMissing = defineRule({
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
-    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
   silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
   why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
   advice: "Define the value for every variant, or write the name as it is defined.",
@@ -38,6 +39,7 @@ export const valueMissing = defineRule({
     return [
       ...placeholders(app),
       ...fromEnvironment(app),
+      ...extras(app),
       ...fromCode(app),
       ...buildSettings(app),
       ...dimensions(app),
@@ -140,7 +142,7 @@ function fromCode(app: App): RawFinding[] {
   const named = (kind: Entry["kind"]): Entry[] => app.entries.filter((entry) => entry.kind === kind && entry.side === "android");
   const findings: RawFinding[] = [];
   for (const { kind, name, at } of facts.generated) {
-    if (kind === "env" || kind === "config") continue;
+    if (kind === "env" || kind === "config" || kind === "extra") continue;
     if (kind === "class") {
       // A plugin of a framework asks for it in its own way.
       const off = applied.some(({ id }) => id === "com.facebook.react") ? undefined : settingsOff(app);
@@ -210,6 +212,8 @@ function fromEnvironment(app: App): RawFinding[] {
   const fileOf = new Map(all.map(({ variant, at }) => [variant, at.file]));
   return (app.code?.generated ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
     if (kind !== "env" && kind !== "config") return [];
+    if (app.kind === "expo" && kind === "env" && names.has(name) && !name.startsWith("EXPO_") && isBuiltByExpo(app, at))
+      return notBuiltIn(name, at);
     const own = all.filter((entry) => entry.name === name);
     const near = own.length > 0 ? undefined : meant(name, names);
     const subject = `env ${name}`;
@@ -235,6 +239,54 @@ function fromEnvironment(app: App): RawFinding[] {
         fix: `define ${name} there too`,
         places: [at, ...own.map((entry) => entry.at)],
         subject,
+      },
+    ];
+  });
+}
+
+/** Packages that put other variables into scripts. */
+const OTHER_VARIABLES = /dotenv|inline-environment|-env(-|$)|env-vars/;
+
+/** Whether a script is built into the app by Expo alone: settings and routes of a server see the whole environment. */
+function isBuiltByExpo({ dependencies, configPlugins }: App, { file }: Place): boolean {
+  if (dependencies.some(({ ecosystem, name }) => ecosystem === "npm" && OTHER_VARIABLES.test(name))) return false;
+  if (/\.config\.[cm]?[jt]s$|\+api\.[jt]sx?$|(^|\/)(scripts?|plugins?|tools|server|api)\//.test(file)) return false;
+  return !configPlugins.some(({ name }) => name.startsWith("./") && file.includes(name.slice(2)));
+}
+
+/** Source: docs.expo.dev, "Environment variables in Expo" (only names with the prefix are in the app). */
+function notBuiltIn(name: string, at: Place): RawFinding[] {
+  return [
+    {
+      side: "shared",
+      message: `code takes ${name} from the environment, but only names that begin with EXPO_PUBLIC_ are built into the app`,
+      fix: `call it EXPO_PUBLIC_${name}, if everybody may read it`,
+      places: [at],
+      subject: `env ${name}`,
+    },
+  ];
+}
+
+/** Names below `extra` that Expo adds itself. */
+const OWN_EXTRA = /^(eas|router|expoClient|expoGo)$/;
+
+/** What code reads of the configuration's own values, and what is almost there. */
+function extras(app: App): RawFinding[] {
+  const known = new Set(
+    app.entries.flatMap(({ kind, name }) =>
+      kind === "option" && name.startsWith("extra ") ? [(name.slice(6).split(".")[0] ?? "") as string] : [],
+    ),
+  );
+  return (app.code?.generated ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+    const near = kind !== "extra" || known.has(name) || OWN_EXTRA.test(name) ? undefined : meant(name, known);
+    if (near === undefined) return [];
+    return [
+      {
+        side: "shared",
+        message: `code reads extra.${name} of the configuration, which has no such value`,
+        fix: `write ${near}, which is there`,
+        places: [at],
+        subject: `extra ${name}`,
       },
     ];
   });

@@ -15,10 +15,10 @@ const app = (charts: string) => ({
 export const declaredElsewhere = defineRule({
   name: "source/declared-elsewhere",
   severity: "warning",
-  title: "A package is declared in one module or target, but another one imports it",
+  title: "A package is imported where it is not declared",
   looksAt:
-    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages of Dart and of Android that the app imports and only its tests declare; packages of a module of the same build that the file's own neither depends on nor gets handed on.",
-  silentFor: "Apps of one module or target, and shared code but that of Flutter and Unity.",
+    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages that scripts of React Native and Expo import and that no package.json around, lock or installation has; packages of Dart and of Android that the app imports and only its tests declare; packages of a module of the same build that the file's own neither depends on nor gets handed on.",
+  silentFor: "Apps of one module or target, and shared code but that of Flutter, Unity, React Native and Expo.",
   why: "The module does not build on its own, or builds only as long as another one happens to bring in the package.",
   advice: "Declare the package in the module or target whose code imports it.",
   examples: { reported: app(""), silent: app("dependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n") },
@@ -28,8 +28,11 @@ export const declaredElsewhere = defineRule({
     return found.map(({ sdk, package: name, owner, declaredIn, side, at }) => ({
       side,
       sdk,
-      message: `${owner} imports ${name}, but only ${declaredIn.join(", ")} declares it`,
-      fix: `declare ${name} in ${owner} too`,
+      message:
+        declaredIn.length === 0
+          ? `${owner} imports ${name}, which nothing declares`
+          : `${owner} imports ${name}, but only ${declaredIn.join(", ")} declares it`,
+      fix: declaredIn.length === 0 ? `add ${name} to the dependencies of ${owner}` : `declare ${name} in ${owner} too`,
       places: [at],
       subject: `${name} ${owner}`,
     }));

@@ -12,7 +12,10 @@ import { ignoreMatcher } from "../../../settings/ignore.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
-import { EXPO_PLUGINS, type ExpoPlugin } from "../../../knowledge/expo-plugins.js";
+import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS } from "../../../knowledge/extension-points.js";
+import { EXPO_PLUGINS, EXPO_RELEASES, type ExpoPlugin } from "../../../knowledge/expo-plugins.js";
+import { buildProfiles, environmentOfRelease } from "./eas.js";
+import { pluginWrites, type PluginWrites } from "./plugin-writes.js";
 import { readGeneratedLevels } from "./defaults.js";
 import { readLocalModules } from "./modules.js";
 import { compareEntries, readTemplateLines } from "./native-folders.js";
@@ -58,6 +61,14 @@ export const expo: Framework = {
       if (value) app.entry({ kind: "asset", side: "shared", name, value, at: value.place });
     }
   },
+  takesIn({ project }, detected) {
+    const config = readConfig(project, detected.path);
+    if (!config || !detected.generated) return [];
+    return (["android", "ios"] as const).flatMap((side) => {
+      const path = textAt(config.root, side, "googleServicesFile");
+      return path === undefined ? [] : [{ path: join(detected.path, path), side }];
+    });
+  },
   complete(discovery, detected, app) {
     reactNative.complete(discovery, detected, app);
     const { project } = discovery;
@@ -70,7 +81,11 @@ export const expo: Framework = {
       tellOpen(app, config);
       readPlugins(project, detected, app, config.root);
       noteFiles(project, detected, app, config);
+      noteLinks(app, config);
+      noteProfiles(project, detected, app, config);
       app.optionsIn = config.file;
+      readOptions(app, "extra", at(config.root, "extra"));
+      noteRouter(project, detected, app, config);
       for (const side of ["android", "ios"] as const) {
         const own = configured.filter((entry) => entry.side === side);
         if (!app[side]) continue;
@@ -94,6 +109,7 @@ export const expo: Framework = {
     }
     readLocalModules(discovery, detected, app);
     if (framework) readExpected(project, detected, app, framework.folder, framework.version);
+    else if (declared) readPaired(app, declared.specifier);
   },
 };
 
@@ -106,7 +122,7 @@ interface Config {
 function readConfig(project: ProjectFiles, folder: string): Config | undefined {
   const found = CONFIGS.map((name) => join(folder, name)).filter((file) => project.tree.isFile(file));
   for (const file of found) {
-    const read = readExportedObject(project, file);
+    const read = readExportedObject(project, file, environmentOfRelease(project, folder));
     const root = at(read, "expo") ?? (file.endsWith(".json") && !at(read, "name") ? undefined : read);
     if (root?.kind === "map" && (root.entries.size > 0 || found.length === 1)) return { root, file };
   }
@@ -122,6 +138,11 @@ const NO_FILES: ReadonlySet<string> = new Set(["plugins", "extra", "web", "updat
  */
 function noteFiles(project: ProjectFiles, detected: DetectedApp, app: FactSink, { root }: Config): void {
   const ignored = ignoreMatcher((project.text(join(detected.path, ".gitignore"))?.text ?? "").split(/\r?\n/));
+  const visitAll = (data: Data): void => {
+    visit(data, "shared", 6);
+    for (const item of itemsOf(data)) visitAll(item);
+    for (const [, { value }] of entriesOf(data)) visitAll(value);
+  };
   const visit = (data: Data, side: SideName, depth: number): void => {
     if (data.kind === "map" && depth < 6)
       for (const [name, { value }] of entriesOf(data))
@@ -147,6 +168,8 @@ function noteFiles(project: ProjectFiles, detected: DetectedApp, app: FactSink, 
       });
   };
   visit(root, "shared", 0);
+  // Plugins are given files of the project by the same kind of path.
+  for (const item of itemsOf(at(root, "plugins"))) if (item.kind === "list") for (const given of item.items.slice(1)) visitAll(given);
 }
 
 /** Options of a plugin in the list: `["expo-build-properties", { … }]`. */
@@ -207,6 +230,14 @@ function entriesOfConfig(root: Data): Entry[] {
   }
   for (const [name, { value, start }] of entriesOf(at(root, "ios", "entitlements")))
     add({ kind: "entitlement", side: "ios", name, value: valueAt(value), at: value.source.place(start) });
+  for (const domain of named(at(root, "ios", "associatedDomains")))
+    add({ kind: "entitlement", side: "ios", name: ASSOCIATED_DOMAINS, value: valueAt(domain), at: placeOf(domain) });
+  for (const filter of itemsOf(at(root, "android", "intentFilters")))
+    for (const data of listOrOne(at(filter, "data"))) {
+      const host = at(data, "host");
+      if (host && /^https?$/.test(textAt(data, "scheme") ?? ""))
+        add({ kind: "linkHost", side: "android", name: textAt(host) ?? "", value: valueAt(host), at: placeOf(host) });
+    }
   for (const owner of [root, at(root, "android"), at(root, "ios")]) {
     const schemes = at(owner, "scheme");
     for (const item of schemes?.kind === "list" ? schemes.items : schemes ? [schemes] : [])
@@ -224,7 +255,7 @@ function entriesOfConfig(root: Data): Entry[] {
 }
 
 /** What a plugin of the framework's own writes, by its options. */
-function pluginEntries({ texts = {}, modes = {} }: ExpoPlugin, options: Data | undefined, place: Place): Entry[] {
+function pluginEntries({ texts = {}, modes = {}, entitlements = [] }: ExpoPlugin, options: Data | undefined, place: Place): Entry[] {
   const found: Entry[] = [];
   for (const [option, name] of Object.entries(texts)) {
     const stated = at(options, option);
@@ -233,12 +264,60 @@ function pluginEntries({ texts = {}, modes = {} }: ExpoPlugin, options: Data | u
     const where = stated ? placeOf(stated) : place;
     found.push({ kind: "purposeText", side: "ios", name, value, at: where }, { kind: "plist", side: "ios", name, value, at: where });
   }
+  for (const name of entitlements)
+    found.push({ kind: "entitlement", side: "ios", name, value: unknown("the plugin provides the value", place), at: place });
   for (const [option, name] of Object.entries(modes)) {
     const stated = at(options, option);
     if (stated && textAt(stated) === "true")
       found.push({ kind: "backgroundMode", side: "ios", name, value: undefined, at: placeOf(stated) });
   }
   return found;
+}
+
+/** What may be given alone or as a list. */
+function listOrOne(data: Data | undefined): readonly Data[] {
+  return data?.kind === "list" ? data.items : data ? [data] : [];
+}
+
+/**
+ * Domains that are not written as the system takes them, and filters for links that no tap in a browser reaches. Sources: developer.apple.com,
+ * "Supporting associated domains"; docs.expo.dev, "Android App Links" (intentFilters).
+ */
+function noteLinks(app: FactSink, { root }: Config): void {
+  for (const domain of named(at(root, "ios", "associatedDomains"))) {
+    const text = textAt(domain) ?? "";
+    if (!ASSOCIATED_DOMAIN.test(text))
+      app.extensionFault({ what: "domain", target: "the app", name: text, near: undefined, at: placeOf(domain) });
+  }
+  for (const filter of itemsOf(at(root, "android", "intentFilters"))) {
+    const category = at(filter, "category");
+    const categories = listOrOne(category).map((one) => textAt(one));
+    const isLink = listOrOne(at(filter, "data")).some((data) => /^https?$/.test(textAt(data, "scheme") ?? ""));
+    if (!category || textAt(filter, "action") !== "VIEW" || !isLink || categories.includes(undefined)) continue;
+    const [lacks] = ["DEFAULT", "BROWSABLE"].filter((name) => !categories.includes(name));
+    if (lacks !== undefined)
+      app.extensionFault({ what: "link filter", target: "android.intentFilters", name: lacks, near: undefined, at: placeOf(category) });
+  }
+}
+
+/** Routes are opened by links, for which a scheme is needed. Source: docs.expo.dev, "Install Expo Router", "Modify project configuration". */
+function noteRouter(project: ProjectFiles, detected: DetectedApp, app: FactSink, { root }: Config): void {
+  const manifest = readManifest(project, detected.path);
+  const router = manifest?.declarations.find(({ name, section }) => name === "expo-router" && section === "dependencies");
+  const hasScheme = [root, at(root, "ios"), at(root, "android")].some((owner) => at(owner, "scheme") !== undefined);
+  if (detected.generated && router && !hasScheme && textAt(manifest?.root, "main") === "expo-router/entry" && app.openConfig.length === 0)
+    app.templateLine({ line: "scheme of the router", side: "ios", at: placeOf(root) });
+}
+
+/** What profiles build, and how the app hears of updates. */
+function noteProfiles(project: ProjectFiles, detected: DetectedApp, app: FactSink, { root }: Config): void {
+  for (const { name, development, at: place } of buildProfiles(project, detected.path))
+    if (development && /^(production|release|store)$/i.test(name))
+      app.debugOption({ what: "development client", side: "shared", text: `developmentClient in the profile ${name}`, at: place });
+  const address = at(root, "updates", "url");
+  const text = textAt(address);
+  if (address && text !== undefined && /^http:\/\//i.test(text))
+    app.entry({ kind: "address", side: "shared", name: "updates.url", value: valueAt(address), at: placeOf(address) });
 }
 
 /** Items of a list that have a name. */
@@ -302,8 +381,22 @@ function readPlugins(project: ProjectFiles, detected: DetectedApp, app: FactSink
         findInstalled(project, detected.path, package_) !== undefined;
     app.entry({ kind: "configPlugin", side: "shared", name, value: undefined, at: placeOf(named) });
     readOptions(app, name, item.kind === "list" ? at(item, 1) : undefined);
-    app.configPlugin({ name, found, writes: EXPO_PLUGINS[name] ? "known" : "unknown", at: placeOf(named) });
+    const writes = EXPO_PLUGINS[name] ? { open: [], entries: [] } : writesOf(project, detected, name, package_);
+    app.configPlugin({ name, found, open: writes?.open ?? ["android", "ios"], at: placeOf(named) });
+    // What lies in the native folders is told from there.
+    if (detected.generated) app.entry(...(writes?.entries ?? []).filter(({ side }) => side === "shared" || app[side] !== undefined));
   }
+}
+
+/** What the code of a plugin writes: a file of the project, or one that an installed package names. */
+function writesOf(project: ProjectFiles, detected: DetectedApp, name: string, package_: string): PluginWrites | undefined {
+  const installed = name.startsWith(".") ? undefined : findInstalled(project, detected.path, package_)?.folder;
+  if (!name.startsWith(".") && installed === undefined) return undefined;
+  const base = installed === undefined ? join(detected.path, name) : join(installed, name.slice(package_.length) || "app.plugin.js");
+  const file = ["", ".js", ".ts", ".cjs", ".mjs", "/index.js", "/index.ts"]
+    .map((ending) => base + ending)
+    .find((path) => project.tree.isFile(path));
+  return file === undefined ? undefined : pluginWrites(project, file, installed ?? detected.path, name);
 }
 
 /**
@@ -372,6 +465,18 @@ function readExpected(project: ProjectFiles, detected: DetectedApp, app: FactSin
     if (wanted === undefined || !dependency || excluded.has(name)) continue;
     const version = dependency.locked ?? findInstalled(project, detected.path, name)?.version;
     const place = dependency.lockedAt ?? dependency.places[0];
+    if (version === undefined || !place || satisfiesIn("npm", version, wanted) !== false) continue;
+    app.agreement({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });
+  }
+}
+
+/** The versions that a release is made for, where it is not installed: by what the app declares. */
+function readPaired(app: FactSink, declared: Value): void {
+  const release = /^[~^]?(\d+)\./.exec(textOf(declared) ?? "")?.[1];
+  for (const [name, wanted] of Object.entries(EXPO_RELEASES[release ?? ""] ?? {})) {
+    const dependency = app.dependencies.find((candidate) => candidate.ecosystem === "npm" && candidate.name === name);
+    const version = dependency?.locked ?? /^[~^]?(\d+\.\d+\.\d+)$/.exec(textOf(dependency?.declared) ?? "")?.[1];
+    const place = dependency?.lockedAt ?? dependency?.places[0];
     if (version === undefined || !place || satisfiesIn("npm", version, wanted) !== false) continue;
     app.agreement({ title: `Expo ${release ?? ""} expects another version`, members: [{ name, version, at: place }], wanted });
   }

@@ -28,6 +28,24 @@ export function readLocalModules(discovery: Discovery, detected: DetectedApp, ap
     if (app.ios)
       for (const file of native.podspecs)
         if (project.tree.isFile(file)) notePodspec(project, app, file, name, name, helperScriptsOf(discovery, detected));
+    const platforms = at(config, "platforms");
+    const isApple = textsOf(platforms).some((one) => /^(apple|ios)$/.test(one));
+    if (
+      app.ios &&
+      platforms &&
+      isApple &&
+      native.podspecs.every((file) => !project.tree.isFile(file)) &&
+      project.tree.isFolder(join(folder, "ios"))
+    )
+      app.pathFollowed({
+        text: `${name}.podspec`,
+        resolved: join(folder, `ios/${name}.podspec`),
+        kind: "file",
+        exists: false,
+        side: "ios",
+        generated: false,
+        at: placeOf(platforms),
+      });
     readClasses(discovery, app, config, folder);
   }
 }

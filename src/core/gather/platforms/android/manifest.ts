@@ -158,6 +158,14 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
       for (const element of children(application, tag)) {
         const name = nameOf(element);
         if (name !== undefined) add("component", name.startsWith(".") && namespace ? namespace + name : name, element, "android:name");
+        for (const filter of descendants(element, "intent-filter")) {
+          const all = children(filter, "data");
+          if (!all.some((data) => /^https?$/.test(data.attributes.get("android:scheme")?.value ?? ""))) continue;
+          for (const data of all) {
+            const host = data.attributes.get("android:host")?.value;
+            if (host !== undefined) add("linkHost", host, data, "android:host");
+          }
+        }
         for (const data of descendants(element, "data")) {
           const scheme = data.attributes.get("android:scheme");
           for (const { variant, value } of scheme ? resolve(scheme.value, data, scheme.start, context) : [])

@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import { ASSOCIATED_DOMAIN, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
+import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
 import { join } from "../../../model/paths.js";
 import { textOf } from "../../../model/value.js";
 import { takesIn } from "../../../model/xcode.js";
@@ -11,7 +11,6 @@ import { infoPlist, type IosContext } from "./side.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
 const GROUPS = "com.apple.security.application-groups";
-const DOMAINS = "com.apple.developer.associated-domains";
 
 /** What extensions of the app need so that the system takes them, and the groups and domains that its targets name in their entitlements. */
 export function readExtensions(context: IosContext, app: FactSink, side: IosReading): void {
@@ -82,7 +81,7 @@ function noteEntitlements(context: IosContext, app: FactSink, target: IosTarget)
     if (!list || seen.has(list.source.file)) continue;
     seen.add(list.source.file);
     for (const item of itemsOf(at(list, GROUPS))) app.appGroup({ target: target.name, name: textAt(item) ?? "", at: placeOf(item) });
-    for (const item of itemsOf(at(list, DOMAINS))) {
+    for (const item of itemsOf(at(list, ASSOCIATED_DOMAINS))) {
       const text = textAt(item) ?? "";
       if (text !== "" && !text.includes("$") && !ASSOCIATED_DOMAIN.test(text))
         app.extensionFault({ what: "domain", target: target.name, name: text, near: undefined, at: placeOf(item) });

@@ -1,0 +1,76 @@
+import { builtinModules } from "node:module";
+import type { FolderIndex } from "../../files/walk.js";
+import type { App } from "../../model/app.js";
+import type { CodeFacts } from "../../model/code.js";
+import { isWithin } from "../../model/paths.js";
+import { sdkIdOf } from "../../model/sdk-id.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { isScript } from "../../syntax/code/languages.js";
+import { ancestors, findInstalled, readManifest } from "../packages/packages.js";
+import type { ProjectFiles } from "../project-files.js";
+import { definesAliases, isInTemplate } from "./lost-files.js";
+import type { SourceFile } from "./sources.js";
+
+const IMPORT =
+  /^[ \t]*(?:(?:import|export)(?!\s+type\b)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\1|\brequire\(\s*(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\3\s*\)/gm;
+
+const NODE: ReadonlySet<string> = new Set(builtinModules);
+
+/**
+ * Packages that the app's own scripts import and that nothing around declares: they are there by chance, or not at all. What is installed counts as
+ * there where it is no native package, and so does what a lock names. Source: docs.npmjs.com, "Specifics of npm's package.json handling"; pnpm.io,
+ * "Motivation" (only what is declared can be imported).
+ */
+export function undeclaredPackages(
+  project: ProjectFiles,
+  index: FolderIndex,
+  app: App,
+  sources: readonly SourceFile[],
+): CodeFacts["elsewhere"] {
+  if ((app.kind !== "react-native" && app.kind !== "expo") || !app.shared) return [];
+  const { folder } = app.shared;
+  const around = ancestors(project, folder).flatMap((path) => readManifest(project, path) ?? []);
+  const [own] = around;
+  if (!own) return [];
+  const declared = new Set([...around.flatMap(({ declarations, name }) => [...declarations.map((one) => one.name), name])]);
+  const isAlias = (name: string): boolean =>
+    app.ownPackages.some(({ name: own_, alias }) => alias && (name === own_ || name.startsWith(`${own_}/`) || own_.startsWith(`${name}/`)));
+  // Old settings give files and folders of the app a name without a path.
+  let stems: Set<string> | undefined;
+  const isOwn = (name: string): boolean => {
+    stems ??= new Set(
+      [...index].flatMap(([path, { files, folders }]) =>
+        isWithin(path, folder) ? [...folders, ...files.map((file) => file.replace(/\..*$/, ""))] : [],
+      ),
+    );
+    return stems.has(name);
+  };
+  let open: boolean | undefined;
+  const found = new Map<string, CodeFacts["elsewhere"][number]>();
+  for (const source of sources) {
+    if (!isWithin(source.file, folder) || !isScript(source.language) || source.guards.length > 0) continue;
+    // Packages of the repository that lie below the app have lists of their own.
+    if (app.ownPackages.some((other) => !other.alias && other.folder !== folder && isWithin(source.file, other.folder))) continue;
+    let plain: string | undefined;
+    for (const match of source.text.matchAll(IMPORT)) {
+      const name = (match[2] ?? match[4]) as string;
+      if (declared.has(name) || isAlias(name) || NODE.has(name) || found.has(name)) continue;
+      if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(source.text.slice(Math.max(0, match.index - 200), match.index))) continue;
+      plain ??= withoutComments(source.text);
+      if (plain.slice(match.index, match.index + match[0].length) !== match[0] || isInTemplate(plain, match.index)) continue;
+      if (isThere(project, app, folder, name) || isOwn(name)) continue;
+      if ((open ??= definesAliases(project, folder))) continue;
+      const at = source.place(match.index + match[0].lastIndexOf(name));
+      found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
+    }
+  }
+  return [...found.values()];
+}
+
+/** Packages that the frameworks bring with themselves. Sources: the `dependencies` of `expo` and of `react-native`, read 2026-11. */
+const BROUGHT =
+  /^(@expo\/|expo-(asset|constants|file-system|font|keep-awake|modules-core|modules-autolinking)$|@react-native\/|@react-navigation\/|@babel\/|(react|react-dom|react-native|scheduler|invariant|semver)$|metro($|-))/;
+
+function isThere(project: ProjectFiles, app: App, folder: string, name: string): boolean {
+  return BROUGHT.test(name) || app.lockedNames.has(`npm ${name}`) || findInstalled(project, folder, name) !== undefined;
+}
