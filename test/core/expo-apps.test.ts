@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { configured, prebuilt, stated } from "../helpers/expo-apps.js";
-import { reportOf } from "../helpers/memory.js";
+import { appOf, reportOf } from "../helpers/memory.js";
 import { expectTold, type Changes, type Files } from "../helpers/mistakes.js";
 
 type Mistake = [what: string, app: Files, changes: Changes, rules: string];
@@ -350,5 +350,48 @@ describe("apps with Expo as teams lay them out", () => {
 
   it.each(MISTAKES)("%s", async (_, app, changes, rules) => {
     await expectTold(app, changes, rules);
+  });
+});
+
+describe("config plugins", () => {
+  const plugin = "plugins/withTide.js";
+  const with_ = (code: string): Files => ({
+    "package.json": '{ "name": "tide", "dependencies": { "expo": "~52.0.0", "react-native": "0.76.9" } }',
+    "app.json":
+      '{ "expo": { "slug": "tide", "ios": { "bundleIdentifier": "example.tide" }, "android": { "package": "example.tide" }, "plugins": ["./plugins/withTide"] } }',
+    [plugin]: code,
+  });
+  const HEAD = 'const { withInfoPlist, withAndroidManifest, withDangerousMod, AndroidConfig } = require("expo/config-plugins");\n';
+  it.each([
+    [
+      "keys and items that their code names",
+      'module.exports = (config) => withAndroidManifest(withInfoPlist(config, (c) => { c.modResults.TideLevel = "high"; return c; }), (c) => { const main = AndroidConfig.Manifest.getMainApplicationOrThrow(c.modResults); AndroidConfig.Manifest.addMetaDataItemToMainApplication(main, "example.tide.LEVEL", "high"); return c; });',
+      ["metaData example.tide.LEVEL", "plist TideLevel"],
+      [],
+    ],
+    [
+      "a purpose text",
+      'module.exports = (config) => withInfoPlist(config, (c) => { c.modResults.NSCameraUsageDescription ??= "Reads codes."; return c; });',
+      ["plist NSCameraUsageDescription", "purposeText NSCameraUsageDescription"],
+      [],
+    ],
+    [
+      "a list that is handed on",
+      "module.exports = (config) => withInfoPlist(config, (c) => { change(c.modResults); return c; });",
+      [],
+      ["ios"],
+    ],
+    ["files of one side", 'module.exports = (config) => withDangerousMod(config, ["android", (c) => c]);', [], ["android"]],
+    [
+      "the plugin of another package",
+      'const withOther = require("other");\nmodule.exports = (config) => withOther(config);',
+      [],
+      ["android", "ios"],
+    ],
+    ["a file that is not there", 'const more = require("./more");\nmodule.exports = (config) => more(config);', [], ["android", "ios"]],
+  ])("%s", (_, code, entries, open) => {
+    const { entries: found, configPlugins } = appOf({ ...with_(HEAD + code) });
+    expect(found.flatMap(({ by, kind, name }) => (by === "./plugins/withTide" ? [`${kind} ${name}`] : [])).sort()).toEqual(entries);
+    expect([...(configPlugins[0]?.open ?? [])].sort()).toEqual(open);
   });
 });

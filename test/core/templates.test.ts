@@ -147,6 +147,7 @@ describe(".NET", () => {
 
 </Project>
 `,
+    "Resources/AppIcon/appicon.svg": "<svg />\n",
     "Platforms/Android/AndroidManifest.xml":
       '<?xml version="1.0" encoding="utf-8"?>\n<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n\t<application android:allowBackup="true" android:supportsRtl="true"></application>\n\t<uses-permission android:name="android.permission.INTERNET" />\n</manifest>\n',
     "Platforms/iOS/Info.plist": plist("\t<key>LSRequiresIPhoneOS</key>\n\t<true/>\n"),

@@ -118,6 +118,8 @@ export class FactSink implements AppFacts {
   readonly nativeLibraries: readonly NativeLibrary[] = [];
   readonly androidLibraries: AppFacts["androidLibraries"] = [];
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
+  readonly componentFaults: AppFacts["componentFaults"] = [];
+  readonly lostProperties: AppFacts["lostProperties"] = [];
   readonly appGroups: AppFacts["appGroups"] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
   readonly restrictedUses: AppFacts["restrictedUses"] = [];
@@ -160,6 +162,14 @@ export class FactSink implements AppFacts {
 
   extensionFault(...faults: readonly Item<"extensionFaults">[]): void {
     put(this.extensionFaults, ...faults);
+  }
+
+  componentFault(...faults: readonly Item<"componentFaults">[]): void {
+    put(this.componentFaults, ...faults);
+  }
+
+  lostProperty(...facts: readonly Item<"lostProperties">[]): void {
+    put(this.lostProperties, ...facts);
   }
 
   appGroup(...groups: readonly Item<"appGroups">[]): void {

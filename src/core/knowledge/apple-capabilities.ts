@@ -17,7 +17,7 @@ export interface AppleCapability {
 export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   {
     does: "asks for locations in the background (allowsBackgroundLocationUpdates)",
-    pattern: /\ballowsBackgroundLocationUpdates\s*=\s*(?:true|YES)\b|\bsetAllowsBackgroundLocationUpdates\s*:\s*YES\b/,
+    pattern: /\b[aA]llowsBackgroundLocationUpdates\s*=\s*(?:true|YES)\b|\bsetAllowsBackgroundLocationUpdates\s*:\s*YES\b/,
     needs: { backgroundMode: "location" },
     otherwise: "the system ends it there",
   },
@@ -35,7 +35,7 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "registers for remote notifications",
-    pattern: /\bregisterForRemoteNotifications\b(?!\s*(?:=|WithTypes))/,
+    pattern: /\b[rR]egisterForRemoteNotifications\b(?!\s*(?:=|WithTypes))/,
     needs: { entitlement: "aps-environment" },
     otherwise: "registration fails",
   },

@@ -26,7 +26,7 @@ import type {
   ShrinkFact,
   SideName,
 } from "./facts.js";
-import type { CodeFacts } from "./code.js";
+import type { CodeFacts, ComponentFault } from "./code.js";
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 
@@ -303,6 +303,10 @@ export interface AppFacts {
   readonly androidLibraries: readonly AndroidLibrary[];
   /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
   readonly extensionFaults: readonly ExtensionFault[];
+  /** Components that the system cannot start, where attributes of the code write them into the manifest. */
+  readonly componentFaults: readonly ComponentFault[];
+  /** Properties of the build that are asked for and that nothing sets, with one of almost the same name that is set. */
+  readonly lostProperties: readonly { name: string; near: string; at: Place }[];
   /** Groups of apps in the entitlements of the targets. */
   readonly appGroups: readonly { target: string; name: string; at: Place }[];
   /** Interfaces that the iOS system guards and that code in the app uses: the keys of which the property list needs one; own code under no name. */

@@ -308,7 +308,8 @@ export interface ComponentFault {
     | "authority"
     | "initializer"
     | "resource"
-    | "resource of variants";
+    | "resource of variants"
+    | "no launcher";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
   element: string;
@@ -339,6 +340,15 @@ export interface AssetFault {
   asset: string;
   /** What is there in its place. */
   near?: string;
+  at: Place;
+}
+
+/** A name in a page of an app in .NET, or in what sets it up, that leads nowhere. */
+export interface PageFault {
+  what: "handler" | "class" | "host page" | "selector" | "component" | "service" | "web views" | "platform class";
+  name: string;
+  /** What is there in its place, or what it belongs to. */
+  near: string | undefined;
   at: Place;
 }
 
@@ -429,6 +439,7 @@ export interface CodeFacts {
   /** Assets of a Flutter app that do not come into it. */
   assets: AssetFault[];
   lostImports: LostImport[];
+  pageFaults: PageFault[];
   isolateHandlers: IsolateHandler[];
   /** What code switches on for developers in every build. */
   debugOptions: DebugOption[];

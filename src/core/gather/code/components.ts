@@ -33,6 +33,10 @@ interface OwnClass {
 
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
 export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (app.kind === "dotnet") {
+    const roots = app.manifests.flatMap((file) => (file.endsWith(".xml") ? (project.xml(file)?.root ?? []) : []));
+    return manifestFaults(project, app, roots, sources);
+  }
   if (!KINDS.has(app.kind)) return [];
   return [...androidFaults(project, app, new OwnClasses(sources), sources), ...sceneFaults(project, index, app, sources)];
 }

@@ -35,7 +35,11 @@ function misspelt(source: SourceFile, meant: readonly string[], known: ReadonlyS
     [...(line[1] as string).matchAll(/\b[A-Za-z_]\w{2,}\b/g)].flatMap(({ 0: name, index }): SystemName[] => {
       if (known.has(name)) return [];
       const near = meant.find(
-        (other) => other.toLowerCase() === name.toLowerCase() || (other.length > 6 && name.length > 6 && distance(other, name) <= 2),
+        (other) =>
+          other.toLowerCase() === name.toLowerCase() ||
+          (other.length > 6 && name.length > 6 && distance(other, name) <= 2) ||
+          // A letter more than a short one, or less than a longer one.
+          (distance(other, name) === 1 && name.length > 3 && !/[\d_]$/.test(name) && (name.startsWith(other) || other.startsWith(name))),
       );
       return near === undefined
         ? []

@@ -44,6 +44,7 @@ import {
 } from "./sources.js";
 import { csharpNames } from "./csharp-names.js";
 import { isolateHandlers } from "./isolate-handlers.js";
+import { developerTools, xamlPages } from "./xaml-pages.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
 import { systemNames } from "./system-names.js";
@@ -128,11 +129,11 @@ export class CodeReader {
         facts.set(sink, judge(project, index, code));
       } else
         facts.set(sink, {
-          ...emptyFacts(code),
+          ...emptyFacts(project, index, code),
           unused: unusedPackages(project, code),
           ...bridgeFacts(code.app, sources, new Program(sources, code.app.ownPackages), project),
           components: componentFaults(project, index, code.app, sources),
-          assets: flutterAssets(project, code.app, sources),
+          ...(code.app.kind === "flutter" ? { assets: flutterAssets(project, code.app, sources) } : {}),
           lostImports: lostImports(project, index, code.app, sources),
           elsewhere: [...importsElsewhere(code.app, sources), ...undeclaredPackages(project, index, code.app, sources)],
           isolateHandlers: isolateHandlers(code.app, sources),
@@ -241,7 +242,7 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
   });
 }
 
-function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeFacts {
+function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside, wanted, requests }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
   return {
     calls: [],
@@ -256,10 +257,10 @@ function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeF
     unused: [],
     unnamed: [],
     halves: [],
-    assets: [],
     lostImports: [],
+    ...pagesOf(project, index, app, sources),
     isolateHandlers: [],
-    debugOptions: developmentOptions(app, sources),
+    debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     components: [],
     network: networkUse(app, sources),
     permissionRequests: requests.permissions,
@@ -276,6 +277,16 @@ function emptyFacts({ app, sources, outside, wanted, requests }: AppCode): CodeF
       parsed: sources.filter((source) => source.side === side && source.code).length,
     })),
   };
+}
+
+function pagesOf(
+  project: ProjectFiles,
+  index: FolderIndex,
+  app: App,
+  sources: readonly SourceFile[],
+): Pick<CodeFacts, "assets" | "pageFaults"> {
+  const { faults, assets } = xamlPages(project, index, app, sources);
+  return { assets, pageFaults: faults };
 }
 
 /** Source: docs.flutter.dev, "Networking"; api.flutter.dev (Image.network, NetworkImage); dart.dev, "HttpClient". */
@@ -386,7 +397,7 @@ function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
 
 function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFacts {
   const { app, sources, wanted, components } = code;
-  const facts = emptyFacts(code);
+  const facts = emptyFacts(project, index, code);
   for (const source of sources)
     if (source.code === null)
       code.sink.blindSpot({
@@ -436,7 +447,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
-  facts.assets = flutterAssets(project, app, sources);
+  facts.assets.push(...flutterAssets(project, app, sources));
   facts.lostImports = lostImports(project, index, app, sources);
   facts.elsewhere.push(...undeclaredPackages(project, index, app, sources));
   facts.isolateHandlers = isolateHandlers(app, sources);

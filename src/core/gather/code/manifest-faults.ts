@@ -192,6 +192,8 @@ class Resources {
           continue;
         }
         const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
+        // Items make icons and splash screens.
+        if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
         const alone = type !== "style" && (IN_FILES.test(type) || (native && this.plain()));
         if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
@@ -202,7 +204,11 @@ class Resources {
           name: value,
           near: near === undefined ? undefined : `@${type}/${near}`,
           // Packages of shared code that are not here may have it.
-          ...(near === undefined && !native && this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown) ? { unsure: true } : {}),
+          ...(near === undefined &&
+          !native &&
+          (this.app.kind === "dotnet" || this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
+            ? { unsure: true }
+            : {}),
           at: element.source.place(start),
         });
       }
@@ -239,12 +245,15 @@ class Resources {
     const add = (name: string, variant: string): void => void names.set(name, (names.get(name) ?? new Set()).add(variant));
     this.names.set(type, names);
     const { tree } = this.project;
-    this.folders ??= (this.app.android?.modules ?? []).flatMap((module) =>
-      resourceFolders(this.project, module).map(({ folder, variant }) => ({
-        folder,
-        variant: module === this.app.android?.module ? (variant ?? "") : "",
-      })),
-    );
+    this.folders ??=
+      this.app.kind === "dotnet"
+        ? [{ folder: join(this.app.android?.folder ?? "", "Resources"), variant: "" }]
+        : (this.app.android?.modules ?? []).flatMap((module) =>
+            resourceFolders(this.project, module).map(({ folder, variant }) => ({
+              folder,
+              variant: module === this.app.android?.module ? (variant ?? "") : "",
+            })),
+          );
     for (const { folder, variant } of this.folders)
       for (const entry of tree.list(folder)) {
         const [kind] = entry.name.split("-");

@@ -12,6 +12,8 @@ import { mentions, type SourceFile } from "./sources.js";
 const BY_ATTRIBUTE: readonly [attribute: string, base: RegExp, what: string][] = [
   ["Application", /^(MauiApplication|Application|FormsApplication)$/, "application class"],
   ["Activity", /^(MauiAppCompatActivity|FormsAppCompatActivity)$/, "activity"],
+  ["Service", /^(Service|IntentService|JobIntentService|JobService)$/, "service"],
+  ["BroadcastReceiver", /^(BroadcastReceiver|AppWidgetProvider)$/, "receiver"],
 ];
 
 /** The attributes and modifiers that end where a class begins. */
@@ -33,6 +35,12 @@ export function withoutAttribute(
       const kindOf = BY_ATTRIBUTE.find(([, form]) => form.test(base));
       const head = ATTRIBUTES.exec(text.slice(Math.max(0, match.index - 2_000), match.index))?.[0] ?? "";
       if (!kindOf || /\babstract\b/.test(head) || new RegExp(`\\[[^\\]]*\\b${kindOf[0]}(?:Attribute)?\\b`).test(head)) return [];
+      // One that code makes or names itself needs no manifest.
+      if (
+        kindOf[2] === "receiver" &&
+        sources.some((other) => new RegExp(`\\bnew\\s+(?:[\\w.]+\\.)?${name}\\b|\\(\\s*${name}\\s*\\)`).test(other.text))
+      )
+        return [];
       if (named.includes(`.${name}"`) || sources.some((other) => new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${name}\\b`).test(other.text)))
         return [];
       return [{ name, what: kindOf[2], side: "android" as const, wanted: `the attribute [${kindOf[0]}]`, at: source.place(match.index) }];

@@ -33,15 +33,24 @@ export const entryMissing = defineRule({
 });
 
 /** Frameworks whose iOS project people keep themselves. */
-const KEPT: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor"]);
+const KEPT: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "dotnet"]);
 
 /** What the app's own code for iOS cannot do without, and what no list of the target has. */
 function ownCode(app: App, wires: readonly Wire[]): RawFinding[] {
   const { ios, code } = app;
-  if (!ios || ios.generated || !code || !KEPT.has(app.kind) || app.propertyLists.length === 0 || !isWhole(app, "ios")) return [];
+  if (
+    !ios ||
+    (ios.generated && app.kind !== "dotnet") ||
+    !code ||
+    !KEPT.has(app.kind) ||
+    app.propertyLists.length === 0 ||
+    !isWhole(app, "ios")
+  )
+    return [];
   if (brokenFileOf(app, "ios") !== undefined || app.configPlugins.some(({ open }) => open.includes("ios"))) return [];
   return code.systemNames.flatMap((name) => {
-    if (!takesIn(ios.target, name.at.file)) return [];
+    // Projects of .NET take in what lies in their folders.
+    if (app.kind !== "dotnet" && !takesIn(ios.target, name.at.file)) return [];
     if (name.kind === "background task") return backgroundTask(app, name);
     const capability = name.kind === "capability" ? APPLE_CAPABILITIES.find(({ does }) => does === name.name) : undefined;
     return capability ? capabilityOf(app, capability, name, wires) : [];

@@ -62,6 +62,10 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
         : `the initializer ${name} never runs: its android:value is ${near === "" || near === undefined ? "missing" : near}, not androidx.startup`,
     fix: near === "removed" ? 'write tools:node="merge"' : 'set android:value="androidx.startup"',
   }),
+  "no launcher": () => ({
+    message: "no activity is the one that the app begins with: it has no icon and cannot be opened",
+    fix: "write MainLauncher = true in the attribute of the first activity",
+  }),
   "resource of variants": ({ element, name, near }) => ({
     message: `${element} names ${name}, which builds of ${near ?? ""} do not have: they stop`,
     fix: `add the resource for ${near ?? ""}, or for all builds`,
@@ -78,13 +82,13 @@ export const componentBroken = defineRule({
   title: "A component that the system starts cannot start",
   looksAt:
     "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
-  silentFor: "Apps of .NET, Unity and Cordova, and apps whose native code is not in the repository.",
+  silentFor: "Apps of Unity and Cordova, classes of .NET, and apps whose native code is not in the repository.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
   examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },
   check({ app: model }) {
     return [
-      ...(model.code?.components ?? []).map((fault) => ({
+      ...[...model.componentFaults, ...(model.code?.components ?? [])].map((fault) => ({
         side: fault.side,
         ...WORDS[fault.what](fault),
         ...(fault.unsure || isOptional(fault) ? { severity: "warning" as const } : {}),

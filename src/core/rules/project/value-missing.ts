@@ -30,7 +30,7 @@ export const valueMissing = defineRule({
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
-    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; properties of a .NET build that are almost one that is set; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
   silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
   why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
   advice: "Define the value for every variant, or write the name as it is defined.",
@@ -46,6 +46,13 @@ export const valueMissing = defineRule({
       ...fallbacks(app),
       ...plistKeys(app),
       ...conditions(app),
+      ...app.lostProperties.map(({ name, near, at }) => ({
+        side: "shared" as const,
+        message: `the build asks for the property ${name}, which nothing sets: it is empty`,
+        fix: `write ${near}, which is set`,
+        places: [at],
+        subject: `property ${name}`,
+      })),
     ];
   },
 });

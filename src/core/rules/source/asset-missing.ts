@@ -17,14 +17,14 @@ const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { messa
     message: `pubspec.yaml lists the asset ${asset}, which is not there: the build stops`,
     fix: `put it there, or take it out of the list`,
   }),
-  absent: (asset) => ({ message: `code loads the asset ${asset}, which is not there`, fix: "write the name of a file that is there" }),
+  absent: (asset) => ({ message: `the app loads the asset ${asset}, which is not there`, fix: "write the name of a file that is there" }),
   unlisted: (asset) => ({
     message: `code loads the asset ${asset}, which pubspec.yaml does not list: it is not in the app`,
     fix: `add ${asset}, or its folder with a / at the end, to the assets of pubspec.yaml`,
   }),
   family: (asset, near) => ({
-    message: `code asks for the font family ${asset}, which pubspec.yaml does not list: the system's font is shown`,
-    fix: `write ${near}, which is listed`,
+    message: `the font family ${asset} is asked for, but the app has none of that name: the system's font is shown`,
+    fix: `write ${near}, which is there`,
   }),
   texts: (asset) => ({
     message: `l10n.yaml names ${asset}, which is not there: the app's texts are not generated`,
@@ -41,7 +41,7 @@ export const assetMissing = defineRule({
   severity: "error",
   title: "An asset that the app loads is not in it",
   looksAt:
-    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. Folders are listed without those below them.",
+    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. In .NET, fonts and pictures that pages name and files that code opens. Folders are listed without those below them.",
   silentFor: "Assets of packages, names that are worked out, and what is kept out of the repository.",
   why: "The build stops, or the app shows a hole where the asset should be, or it stops at its start when the asset holds its settings.",
   advice: "List the file or its folder, and write its name as it is, with the same capital letters.",

@@ -7,6 +7,7 @@ import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
 import type { Discovery } from "../framework.js";
 import type { FactSink } from "../../sink.js";
+import { FOREGROUND_SERVICE_PERMISSIONS } from "../../../knowledge/foreground-services.js";
 import { keptOff } from "../../platforms/directives.js";
 import { buildRegions, variantAt } from "../../platforms/build-regions.js";
 import type { UnitOfApp } from "./packages.js";
@@ -37,6 +38,7 @@ interface Argument {
  */
 export function readAttributes(discovery: Discovery, app: FactSink, project: DotnetProject, units: readonly UnitOfApp[]): void {
   let constants: Map<string, string | undefined> | undefined;
+  const classes = new Map<string, Marked[]>();
   for (const { source, code } of codeOf(discovery, project)) {
     if (!WRITES.test(code)) continue;
     constants ??= constantsOf(discovery, units);
@@ -46,6 +48,8 @@ export function readAttributes(discovery: Discovery, app: FactSink, project: Dot
     for (const attribute of attributesIn(code)) {
       if (off(attribute.offset).has("android")) continue;
       const variant = variantAt(regions, attribute.offset);
+      const owner = variant === undefined ? ownerOf(code, attribute.offset) : undefined;
+      if (owner !== undefined) classes.set(owner, [...(classes.get(owner) ?? []), { attribute, source }]);
       const put = (kind: EntryKind, { text, offset }: Argument, value?: Argument): void => {
         const at = source.place(offset);
         for (const name of textsOf(text, lookUp)) {
@@ -63,6 +67,72 @@ export function readAttributes(discovery: Discovery, app: FactSink, project: Dot
       note(attribute, put);
     }
   }
+  noteComponents(app, classes, project);
+}
+
+/** An attribute on a class. */
+interface Marked {
+  attribute: Attribute;
+  source: Source;
+}
+
+/** The class that attributes stand before. */
+function ownerOf(code: string, offset: number): string | undefined {
+  const match = /\bclass\s+(\w+)/.exec(code.slice(offset, offset + LONGEST));
+  // Nothing but attributes and modifiers is between.
+  return match && !/[;{}]\s*$|\bclass\b/.test(code.slice(offset, offset + match.index).replace(/\{[^{}]*\}/g, "")) ? match[1] : undefined;
+}
+
+const COMPONENT = /^(Activity|Service|BroadcastReceiver)$/;
+
+/**
+ * What the attributes of components lack so that the system takes them. Sources: learn.microsoft.com, "Android manifest in .NET"; developer.android.com,
+ * "Create deep links to app content", "Foreground service types are required", "android:exported".
+ */
+function noteComponents(app: FactSink, classes: ReadonlyMap<string, readonly Marked[]>, { frameworks }: DotnetProject): void {
+  let launchers = 0;
+  let first: { name: string; at: Place } | undefined;
+  const permissions = new Set(app.entries.flatMap(({ kind, name }) => (kind === "permission" ? name : [])));
+  for (const [name, marked] of classes) {
+    const own = marked.find(({ attribute }) => COMPONENT.test(attribute.type));
+    if (!own) continue;
+    const { attribute, source } = own;
+    const at = source.place(attribute.offset);
+    const element = attribute.type === "BroadcastReceiver" ? "receiver" : attribute.type.toLowerCase();
+    if (attribute.type === "Activity") {
+      first ??= { name, at };
+      if (/^true$/.test(attribute.named.get("MainLauncher")?.text ?? "")) launchers++;
+    }
+    const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
+    for (const { attribute: filter } of filters) {
+      if (filter.positional.some(({ text }) => /ActionMain|intent\.action\.MAIN/.test(text))) launchers++;
+      const schemes = filter.named.get("DataScheme")?.text ?? filter.named.get("DataSchemes")?.text ?? "";
+      const categories = filter.named.get("Categories")?.text ?? "";
+      const isView = filter.positional.some(({ text }) => /\bActionView\b|intent\.action\.VIEW/.test(text));
+      if (!isView || !/"https?"/.test(schemes) || !/^(new\b|\[)/.test(categories.trim())) continue;
+      for (const category of ["DEFAULT", "BROWSABLE"])
+        if (!new RegExp(`Category${category}\\b|category\\.${category}`, "i").test(categories))
+          app.componentFault({
+            what: "link category",
+            side: "android",
+            element: "intent-filter",
+            name: /"([^"]*)"/.exec(filter.named.get("DataHost")?.text ?? "")?.[1] ?? "https",
+            near: `android.intent.category.${category}`,
+            at: source.place(filter.offset),
+          });
+    }
+    const modern = frameworks.some(({ platform, version }) => platform === "android" && Number.parseFloat(version) >= 6);
+    // The build takes an activity that is opened first for exported.
+    if (modern && filters.length > 0 && !attribute.named.has("Exported") && !attribute.named.has("MainLauncher"))
+      app.componentFault({ what: "exported", side: "android", element, name, near: undefined, at });
+    for (const [, type = ""] of (attribute.named.get("ForegroundServiceType")?.text ?? "").matchAll(/\bType(\w+)/g)) {
+      const wanted = FOREGROUND_SERVICE_PERMISSIONS[`${type[0]?.toLowerCase() ?? ""}${type.slice(1)}`];
+      if (wanted !== undefined && !permissions.has(wanted))
+        app.componentFault({ what: "service type", side: "android", element, name, near: wanted, at });
+    }
+  }
+  if (first && launchers === 0)
+    app.componentFault({ what: "no launcher", side: "android", element: "activity", name: first.name, near: undefined, at: first.at });
 }
 
 function note({ type, positional, named }: Attribute, put: (kind: EntryKind, name: Argument, value?: Argument) => void): void {
@@ -83,6 +153,10 @@ function note({ type, positional, named }: Attribute, put: (kind: EntryKind, nam
       for (const key of ["DataScheme", "DataSchemes"]) {
         const scheme = named.get(key);
         if (scheme) put("urlScheme", scheme);
+      }
+      for (const key of ["DataHost", "DataHosts"]) {
+        const host = named.get(key);
+        if (host && /"https?"/.test(named.get("DataScheme")?.text ?? named.get("DataSchemes")?.text ?? "")) put("linkHost", host);
       }
       return;
     case "Application": {

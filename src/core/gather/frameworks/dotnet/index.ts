@@ -14,6 +14,7 @@ import type { FactSink } from "../../sink.js";
 import { commonParent, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 import { readAttributes } from "./attributes.js";
+import { noteGenerations, noteItemFiles, noteLostProperties, noteNamedFiles, noteSolution } from "./item-files.js";
 import { centralMistakes, noteSources, readPackages, type UnitOfApp } from "./packages.js";
 import {
   actionOf,
@@ -92,6 +93,14 @@ export const dotnet: Framework = {
     readNativeReferences(discovery.project, app, of);
     readItems(discovery, app, of);
     noteStatedTwice(discovery.project, app, of);
+    noteItemFiles(discovery.project, app, of.units);
+    for (const side of PLATFORMS) {
+      const owner = of[side];
+      if (owner && app[side]) noteNamedFiles(discovery.project, app, side, owner);
+    }
+    noteLostProperties(discovery.project, app, of.units);
+    noteSolution(discovery.project, app, first.folder);
+    noteGenerations(discovery.project, app, first);
   },
   readAssets(discovery, detected, app, names) {
     const of = appsOf.get(detected);

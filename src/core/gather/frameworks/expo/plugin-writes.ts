@@ -58,19 +58,16 @@ export function pluginWrites(project: ProjectFiles, file: string, folder: string
   const open = new Set<"android" | "ios">();
   const entries: Entry[] = [];
   for (const { source, text } of texts) {
-    for (const [name] of text.matchAll(/\bwith[A-Z]\w*(?=\s*\()/g)) {
-      if (name === "withDangerousMod" || new RegExp(`\\b(?:function|const|let|var)\\s+${name}\\b`).test(text)) continue;
+    for (const [name] of text.matchAll(/\bwith[A-Z]\w*(?=\s*\)?\s*\()/g)) {
+      if (name === "withDangerousMod" || isOwn(name, text)) continue;
       const writes = MODS[name];
       // One of the plugin's own files.
-      if (
-        writes === undefined &&
-        !texts.some((other) => new RegExp(`\\b(?:function|const|let|var|exports\\.)\\s*${name}\\b`).test(other.text))
-      )
+      if (writes === undefined && !texts.some((other) => isOwn(name, other.text)))
         for (const side of ["android", "ios"] as const) open.add(side);
     }
     for (const [, side] of text.matchAll(/\bwithDangerousMod\b[^[]{0,200}\[\s*["'](\w+)["']/g))
       if (side === "android" || side === "ios") open.add(side);
-    if (/\bwithDangerousMod\b/.test(text) && !/\bwithDangerousMod\b[^[]{0,200}\[\s*["']/.test(text)) open.add("android").add("ios");
+    if (calls(text, "withDangerousMod") && !/\bwithDangerousMod\b[^[]{0,200}\[\s*["']/.test(text)) open.add("android").add("ios");
     if (/\b(?:IOSConfig|createPermissionsPlugin|createEntitlementsPlugin|createInfoPlistPlugin\w*)\b/.test(text)) open.add("ios");
     readPropertyList(source, text, by, open, entries);
     readAndroidManifest(source, text, by, open, entries);
@@ -78,9 +75,21 @@ export function pluginWrites(project: ProjectFiles, file: string, folder: string
   return { open: [...open], entries };
 }
 
+/** Whether a text declares the function itself, and does not take it from elsewhere. */
+function isOwn(name: string, text: string): boolean {
+  return new RegExp(
+    `\\bfunction\\s+${name}\\b|\\bexports\\.${name}\\s*=|\\b(?:const|let|var)\\s+${name}\\b[^=\\n]*=\\s*(?!\\s*(?:require|_?interop|__import))`,
+  ).test(text);
+}
+
+/** Whether a text calls a function of that name, also as a compiler writes it: `(0, config_plugins_1.withInfoPlist)(config, …)`. */
+function calls(text: string, name: string): boolean {
+  return new RegExp(`\\b${name}\\b\\s*\\)?\\s*\\(`).test(text);
+}
+
 function readPropertyList(source: Source, text: string, by: string, open: Set<"android" | "ios">, entries: Entry[]): void {
-  if (!/\bwith(?:InfoPlist|EntitlementsPlist)\b/.test(text)) return;
-  const isEntitlement = /\bwithEntitlementsPlist\b/.test(text);
+  if (!calls(text, "with(?:InfoPlist|EntitlementsPlist)")) return;
+  const isEntitlement = calls(text, "withEntitlementsPlist");
   let named = 0;
   for (const match of text.matchAll(PLIST_KEY)) {
     named++;
@@ -90,12 +99,12 @@ function readPropertyList(source: Source, text: string, by: string, open: Set<"a
       text.slice(match.index + match[0].length).split("\n", 1)[0] ?? "",
     );
     const value = literal ? known(literal[1] ?? (literal[2] as string), at) : unknown("a config plugin works it out", at);
-    const kinds = isEntitlement && !/\bwithInfoPlist\b/.test(text) ? (["entitlement"] as const) : (["plist"] as const);
+    const kinds = isEntitlement && !calls(text, "withInfoPlist") ? (["entitlement"] as const) : (["plist"] as const);
     for (const kind of /UsageDescription$/.test(name) ? (["purposeText", "plist"] as const) : kinds)
       entries.push({ kind, side: "ios", name, value, by, at });
   }
   const all = text.match(/\bmodResults\b/g)?.length ?? 0;
-  const ofAndroid = /\bwith(?:AndroidManifest|StringsXml|\w+Gradle\w*|Main\w+|Podfile\w*|AppDelegate|XcodeProject)\b/.test(text);
+  const ofAndroid = calls(text, "with(?:AndroidManifest|StringsXml|\\w+Gradle\\w*|Main\\w+|Podfile\\w*|AppDelegate|XcodeProject)");
   if (all > named && !ofAndroid) open.add("ios");
   // Where one file holds both, a name must stand right behind the list.
   else if (ofAndroid && /\binfoPlist\b|\bsetInfoPlist\b/i.test(text.replace(/withInfoPlist/g, ""))) open.add("ios");
@@ -107,8 +116,8 @@ function readAndroidManifest(source: Source, text: string, by: string, open: Set
       entries.push({ kind: "permission", side: "android", name: match[1] as string, value: undefined, by, at: source.place(match.index) });
     if (!/["']android\.permission\./.test(text)) open.add("android");
   }
-  if (!/\bwithAndroidManifest\b/.test(text)) {
-    if (/\bwithStringsXml\b/.test(text)) open.add("android");
+  if (!calls(text, "withAndroidManifest")) {
+    if (calls(text, "withStringsXml")) open.add("android");
     return;
   }
   const items = [...text.matchAll(META_DATA)];
@@ -120,7 +129,7 @@ function readAndroidManifest(source: Source, text: string, by: string, open: Set
   // Whoever takes the manifest apart may add anything.
   const plain = text.replace(/\bgetMainApplicationOrThrow\s*\([^)]*\)/g, "").replace(/\bgetMainApplication\s*\([^)]*\)/g, "");
   if (items.length === 0 || /\bmodResults\b(?!\s*;)/.test(plain.replace(/\breturn\s+\w+(?:\.modResults)?/g, ""))) {
-    const ofIos = /\bwithInfoPlist\b/.test(text) && items.length > 0;
+    const ofIos = calls(text, "withInfoPlist") && items.length > 0;
     if (!ofIos || /\bmodResults\s*\.\s*manifest\b/.test(plain)) open.add("android");
   }
 }
