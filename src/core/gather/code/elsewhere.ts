@@ -2,7 +2,7 @@ import type { AndroidSide, App, AssemblyFact } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin, join, parentOf } from "../../model/paths.js";
+import { join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { textOf } from "../../model/value.js";
@@ -27,11 +27,12 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
   if (!android || android.modules.length < 2) return [];
   const found: CodeFacts["elsewhere"] = [];
   const groupOf = (name: string): string => name.split(":")[0] ?? name;
+  const views = new ModuleViews(android.build, android.modules);
   for (const source of sources) {
     if (source.side !== "android" || source.imports.length === 0 || !source.file.includes("/src/main/")) continue;
-    const module = moduleOfFile(android.modules, source.file);
+    const module = views.of(source.file);
     if (!module) continue;
-    const visible = modulesSeen(android, module);
+    const visible = modulesSeen(views, module);
     for (const { sdk, package: name, offset } of source.imports) {
       const declared = dependencies.filter(
         (dependency) =>
@@ -59,6 +60,7 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
 function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   if (!android || android.build.modules.size < 2) return [];
   const { build } = android;
+  const views = new ModuleViews(build);
   const namespaces = new Map<string, string>();
   for (const module of build.modules.values()) {
     const name = textOf(module.settings.find((setting) => setting.block === "" && setting.name === "namespace")?.values[0]);
@@ -68,7 +70,7 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   const files = sources.flatMap((source) => {
     if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java") || !source.file.includes("/src/main/"))
       return [];
-    const module = moduleOfFile(build.modules.values(), source.file);
+    const module = views.of(source.file);
     const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1];
     if (!module || own === undefined) return [];
     declaring.set(own, (declaring.get(own) ?? new Set()).add(module.path));
@@ -76,11 +78,11 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   });
   const found: CodeFacts["elsewhere"] = [];
   for (const { source, module } of files) {
-    const seen = new Set([module.path, ...handedTo(android, module)]);
+    const sees = (owner: string): boolean => owner === module.path || views.handedTo(module).has(owner);
     for (const match of source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*?)\.(?:[A-Z]\w*|\*|[a-z]\w*[ \t]*$)/gm)) {
       const name = match[1] as string;
       const owners = declaring.get(name) ?? new Set(namespaces.get(name) ?? []);
-      if (owners.size === 0 || [...owners].some((owner) => seen.has(owner)) || module.modules.some(({ conditional }) => conditional))
+      if (owners.size === 0 || [...owners].some(sees) || module.modules.some(({ conditional }) => conditional))
         continue;
       const at = source.place(match.index + match[0].indexOf("import"));
       found.push({ sdk: undefined, package: name, owner: module.path, declaredIn: [...owners], side: "android", at });
@@ -99,12 +101,13 @@ function onlyForTests({ android, dependencies }: App, sources: readonly SourceFi
     maven.filter(({ name, test, direct }) => test && direct && !shipped.has(groupOf(name))).map((one) => [groupOf(one.name), one]),
   );
   if (aside.size === 0) return [];
+  const views = new ModuleViews(android.build);
   return sources.flatMap((source): CodeFacts["elsewhere"] => {
     if (source.side !== "android" || !source.file.includes("/src/main/")) return [];
     return [...source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*)\.[A-Z*]/gm)].flatMap((match) => {
       const name = match[1] as string;
       const dependency = [...aside].find(([group]) => name === group || name.startsWith(`${group}.`))?.[1];
-      const owner = moduleOfFile(android.build.modules.values(), source.file)?.path ?? ":app";
+      const owner = views.of(source.file)?.path ?? ":app";
       if (!dependency) return [];
       const at = source.place(match.index + match[0].indexOf("import"));
       return [{ sdk: dependency.sdk, package: dependency.name, owner, declaredIn: [dependency.scope], side: "android" as const, at }];
@@ -112,41 +115,60 @@ function onlyForTests({ android, dependencies }: App, sources: readonly SourceFi
   });
 }
 
-function moduleOfFile(modules: Iterable<GradleModule>, file: string): GradleModule | undefined {
-  let found: GradleModule | undefined;
-  for (const module of modules) if (isWithin(file, module.folder) && module.folder.length > (found?.folder.length ?? -1)) found = module;
-  return found;
-}
+/** The modules of a build, asked for by their files and by what they see of each other. */
+class ModuleViews {
+  private readonly byFolder: ReadonlyMap<string, GradleModule>;
+  private readonly handed = new Map<GradleModule, ReadonlySet<string>>();
+  private byPlainPath: Map<string, GradleModule> | undefined;
 
-/** The modules whose code a module sees: those that it depends on, and what they hand on. */
-function handedTo({ build, modules }: AndroidSide, module: GradleModule): Set<string> {
-  const handing = new Set<string>();
-  const open = module.modules.map(({ path }) => path);
-  for (let path = open.pop(); path !== undefined; path = open.pop()) {
-    const found =
-      build.modules.get(path.startsWith(":") ? path : `:${path}`) ??
-      moduleCalled(modules, path) ??
-      moduleCalled([...build.modules.values()], path);
-    if (!found || handing.has(found.path)) continue;
-    handing.add(found.path);
-    open.push(...found.modules.filter(({ configuration }) => /api/i.test(configuration)).map((reference) => reference.path));
+  constructor(
+    private readonly build: AndroidSide["build"],
+    modules: Iterable<GradleModule> = build.modules.values(),
+  ) {
+    this.byFolder = new Map([...modules].map((module) => [module.folder, module]));
   }
-  return handing;
+
+  /** The module in whose folder a file lies, the nearest above it. */
+  of(file: string): GradleModule | undefined {
+    for (let folder = parentOf(file); ; folder = parentOf(folder)) {
+      const found = this.byFolder.get(folder);
+      if (found || folder === "" || folder.startsWith("../")) return found;
+    }
+  }
+
+  /** The modules whose code a module sees: those that it depends on, and what they hand on. */
+  handedTo(module: GradleModule): ReadonlySet<string> {
+    const known = this.handed.get(module);
+    if (known) return known;
+    const handing = new Set<string>();
+    const open = module.modules.map(({ path }) => path);
+    for (let path = open.pop(); path !== undefined; path = open.pop()) {
+      const found = this.build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? this.called(path);
+      if (!found || handing.has(found.path)) continue;
+      handing.add(found.path);
+      open.push(...found.modules.filter(({ configuration }) => /api/i.test(configuration)).map((reference) => reference.path));
+    }
+    this.handed.set(module, handing);
+    return handing;
+  }
+
+  /** `projects.coreUi` is `:coreUi` or `:core-ui`. */
+  private called(path: string): GradleModule | undefined {
+    const plain = (text: string): string => text.replace(/[-_.:]/g, "").toLowerCase();
+    this.byPlainPath ??= new Map([...this.build.modules.values()].toReversed().map((module) => [plain(module.path), module]));
+    return this.byPlainPath.get(plain(path));
+  }
 }
 
 /**
  * What the code of a module sees of the packages that modules declare: its own, and those that the modules which it depends on hand on.
  * Source: docs.gradle.org, "The Java Library Plugin, API and implementation separation".
  */
-function modulesSeen(android: AndroidSide, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
-  const handing = handedTo(android, module);
-  return { sees: (dependency) => dependency.in === module.path || (handing.has(dependency.in) && /api/i.test(dependency.scope)) };
-}
-
-/** `projects.coreUi` is `:coreUi` or `:core-ui`. */
-function moduleCalled(modules: readonly GradleModule[], path: string): GradleModule | undefined {
-  const plain = (text: string): string => text.replace(/[-_.:]/g, "").toLowerCase();
-  return modules.find((module) => plain(module.path) === plain(path));
+function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
+  return {
+    sees: (dependency) =>
+      dependency.in === module.path || (/api/i.test(dependency.scope) && views.handedTo(module).has(dependency.in)),
+  };
 }
 
 /**
