@@ -82,8 +82,7 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
     for (const match of source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*?)\.(?:[A-Z]\w*|\*|[a-z]\w*[ \t]*$)/gm)) {
       const name = match[1] as string;
       const owners = declaring.get(name) ?? new Set(namespaces.get(name) ?? []);
-      if (owners.size === 0 || [...owners].some(sees) || module.modules.some(({ conditional }) => conditional))
-        continue;
+      if (owners.size === 0 || [...owners].some(sees) || module.modules.some(({ conditional }) => conditional)) continue;
       const at = source.place(match.index + match[0].indexOf("import"));
       found.push({ sdk: undefined, package: name, owner: module.path, declaredIn: [...owners], side: "android", at });
     }
@@ -166,8 +165,7 @@ class ModuleViews {
  */
 function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (dependency: Dependency) => boolean } {
   return {
-    sees: (dependency) =>
-      dependency.in === module.path || (/api/i.test(dependency.scope) && views.handedTo(module).has(dependency.in)),
+    sees: (dependency) => dependency.in === module.path || (/api/i.test(dependency.scope) && views.handedTo(module).has(dependency.in)),
   };
 }
 

@@ -9,7 +9,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose shared code is put together from the files as they are. */
-const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo"]);
+const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo", "capacitor"]);
 
 const DART = /^[ \t]*(?:import|export|part)\s+(["'])((?![\w+.-]*:)[^"'$\n]+|package:[^"'$\n]+)\1/gm;
 const SCRIPT =
@@ -28,6 +28,13 @@ const SETTINGS = [
   "metro.config.js",
   "metro.config.cjs",
   "package.json",
+  "vite.config.ts",
+  "vite.config.js",
+  "vite.config.mjs",
+  "webpack.config.js",
+  "quasar.config.js",
+  "quasar.config.ts",
+  "nuxt.config.ts",
 ];
 
 const ENDINGS = [".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".json", ".d.ts"];

@@ -194,7 +194,7 @@ class Resources {
         const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
         // Items make icons and splash screens.
         if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
-        const alone = type !== "style" && (IN_FILES.test(type) || (native && this.plain()));
+        const alone = type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain()));
         if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
@@ -206,7 +206,7 @@ class Resources {
           // Packages of shared code that are not here may have it.
           ...(near === undefined &&
           !native &&
-          (this.app.kind === "dotnet" || this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
+          (this.app.kind === "dotnet" || type === "string" || this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
             ? { unsure: true }
             : {}),
           at: element.source.place(start),

@@ -166,6 +166,8 @@ function callsOf(sources: readonly SourceFile[]): Calls[] {
       add(source, match[1] as string, match[2] as string);
       if (new RegExp(`\\bexport\\s+default\\s+${match[1] as string}\\b`).test(source.text))
         exported.set(stem(source.file), { name: match[2] as string, variable: undefined });
+      const named = new RegExp(`\\bexport\\s*(?:(?:const|let|var)\\s+|\\{[^{}]{0,200}\\b)${match[1] as string}\\b`).test(source.text);
+      if (named) exported.set(`${stem(source.file)}#${match[1] as string}`, { name: match[2] as string, variable: match[1] as string });
     }
     const whole = new RegExp(`\\bexport\\s+default\\s+${MADE.source}`).exec(source.text)?.[1];
     if (whole !== undefined) exported.set(stem(source.file), { name: whole, variable: undefined });
@@ -188,6 +190,13 @@ function callsOf(sources: readonly SourceFile[]): Calls[] {
       const target = exported.get(stem(join(parentOf(source.file), match[2] as string)));
       if (target) add(source, match[1] as string, target.name);
     }
+  for (const source of scripts)
+    for (const match of source.text.matchAll(/^[ \t]*import\s+(?:\w+\s*,\s*)?\{([^{}]{1,400})\}\s*from\s*["'](\.[^"'\n]*)["']/gm))
+      for (const part of (match[1] as string).split(",")) {
+        const [, name, local] = /^\s*(\w+)(?:\s+as\s+(\w+))?\s*$/.exec(part) ?? [];
+        const target = exported.get(`${stem(join(parentOf(source.file), match[2] as string))}#${name ?? ""}`);
+        if (target && name !== undefined) add(source, local ?? name, target.name);
+      }
   return found;
 }
 

@@ -14,6 +14,8 @@ import type { SourceFile } from "./sources.js";
 const IMPORT =
   /^[ \t]*(?:(?:import|export)(?!\s+type\b)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\1|\brequire\(\s*(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\3\s*\)/gm;
 
+const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "capacitor"]);
+
 const NODE: ReadonlySet<string> = new Set(builtinModules);
 
 /**
@@ -27,7 +29,7 @@ export function undeclaredPackages(
   app: App,
   sources: readonly SourceFile[],
 ): CodeFacts["elsewhere"] {
-  if ((app.kind !== "react-native" && app.kind !== "expo") || !app.shared) return [];
+  if (!KINDS.has(app.kind) || !app.shared) return [];
   const { folder } = app.shared;
   const around = ancestors(project, folder).flatMap((path) => readManifest(project, path) ?? []);
   const [own] = around;

@@ -17,6 +17,26 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the version in pubspec.yaml reaches Android and not iOS, whose number of the build is written out",
     fix: "write $(FLUTTER_BUILD_NUMBER) and $(FLUTTER_BUILD_NAME)",
   },
+  "script of plugins": {
+    lacks: "the app's build script does not apply capacitor.build.gradle: no plugin is in the app",
+    fix: "put apply from: 'capacitor.build.gradle' back",
+  },
+  "framework's module": {
+    lacks: "the app's build script does not depend on the framework's module",
+    fix: "put implementation project(':capacitor-android') back",
+  },
+  "pods of the target": {
+    lacks: "no target of the Podfile calls capacitor_pods: no plugin is in the app",
+    fix: "call capacitor_pods in the app's target",
+  },
+  "links handed on": {
+    lacks: "the app delegate does not hand links on: appUrlOpen never comes",
+    fix: "return ApplicationDelegateProxy.shared.application(app, open: url, options: options)",
+  },
+  "push handed on": {
+    lacks: "the app delegate does not hand the token of notifications on: registration never comes",
+    fix: "post capacitorDidRegisterForRemoteNotifications in didRegisterForRemoteNotificationsWithDeviceToken",
+  },
   "scheme of the router": {
     lacks: "routes are opened by links, but the configuration names no scheme for them",
     fix: 'add scheme: "…" to the configuration',
@@ -159,7 +179,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
   silentFor:
     "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",

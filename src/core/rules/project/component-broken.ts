@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import { brokenFileOf } from "../../derive/incomplete.js";
 import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
@@ -88,18 +89,25 @@ export const componentBroken = defineRule({
   examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },
   check({ app: model }) {
     return [
-      ...[...model.componentFaults, ...(model.code?.components ?? [])].map((fault) => ({
-        side: fault.side,
-        ...WORDS[fault.what](fault),
-        ...(fault.unsure || isOptional(fault) ? { severity: "warning" as const } : {}),
-        places: [fault.at],
-        subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
-      })),
+      ...[...model.componentFaults, ...(model.code?.components ?? [])]
+        .filter((fault) => !isOpen(model, fault))
+        .map((fault) => ({
+          side: fault.side,
+          ...WORDS[fault.what](fault),
+          ...(fault.unsure || isOptional(fault) ? { severity: "warning" as const } : {}),
+          places: [fault.at],
+          subject: `${fault.what} ${fault.name} ${fault.near ?? ""}`,
+        })),
       ...misnamed(model),
       ...linkHosts(model),
     ];
   },
 });
+
+/** What is not there may stand in a file that could not be read. */
+function isOpen(app: App, { what }: ComponentFault): boolean {
+  return what.startsWith("resource") && brokenFileOf(app, "android") !== undefined;
+}
 
 /** What stops only some ways into the app: links from a browser. */
 function isOptional({ what, name, near }: ComponentFault): boolean {

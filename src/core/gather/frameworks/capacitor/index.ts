@@ -99,6 +99,7 @@ export const capacitor: Framework = {
     if (!manifest) return;
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
     tellWebFolder(discovery, detected, app);
+    noteTemplateLines(discovery, app, manifest);
     readPluginOptions(discovery, detected, app);
     app.hybrid({
       folder: detected.path,
@@ -138,6 +139,7 @@ export const capacitor: Framework = {
       }
       notePath(project, app, detected.path, declaration);
       if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
+      if (!installed && declaration.section === "dependencies" && !OWN.test(declaration.name)) noteUnsynced(project, app, declaration);
       if (installed && !OWN.test(declaration.name)) readPeers(project, app, declaration, installed.folder);
     }
     noteLeftovers(project, app, manifest);
@@ -164,8 +166,12 @@ function noteAppId({ index, project }: Discovery, detected: DetectedApp, app: Fa
   if (configured?.kind !== "known") return;
   for (const side of ["android", "ios"] as const) {
     const id = ofRelease(app[side]?.ids ?? [])?.value;
-    // A flavour or a configuration may add to the id.
-    if (id?.kind === "known" && !id.text.startsWith(configured.text))
+    // A flavour or a configuration may add a part to the id.
+    if (
+      id?.kind === "known" &&
+      id.text !== configured.text &&
+      !(id.text.startsWith(configured.text) && /^[._-]/.test(id.text.slice(configured.text.length)))
+    )
       app.configuredOtherwise({ what: side === "android" ? "the application id" : "the bundle id", side, configured, native: id });
   }
 }
@@ -268,6 +274,43 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
   }
 }
 
+/** Plugins of the framework's own with code for both sides. Source: capacitorjs.com, "Official plugins", the tables of platforms; read 2026-11. */
+const ON_BOTH =
+  /^@capacitor\/(action-sheet|app|app-launcher|browser|camera|clipboard|device|dialog|filesystem|geolocation|haptics|keyboard|local-notifications|network|preferences|push-notifications|screen-orientation|screen-reader|share|splash-screen|status-bar|text-zoom|toast)$/;
+
+/** A plugin that is not installed, where the lists of the last sync say enough: it is in one of them and not in the one that goes with it. */
+function noteUnsynced(project: ProjectFiles, app: FactSink, { name, at: declared }: NpmDeclaration): void {
+  const base = {
+    package: name,
+    sdk: sdkIdOf("npm", name),
+    automatic: true,
+    off: undefined,
+    manual: undefined,
+    declared,
+    installed: false,
+    refresh: "run cap sync, which writes the lists again",
+  };
+  const text = (file: string | undefined): string | undefined =>
+    file === undefined || !project.tree.isFile(file) ? undefined : project.text(file)?.text;
+  const names = (list: string | undefined): boolean => list !== undefined && new RegExp(`node_modules/${name}(?=["'/])`).test(list);
+  const settings = app.android && join(app.android.folder, "capacitor.settings.gradle");
+  const buildList = app.android && join(app.android.module.folder, "capacitor.build.gradle");
+  const podfile =
+    app.ios &&
+    ["Podfile", "CapApp-SPM/Package.swift"].map((file) => join(app.ios?.folder ?? "", file)).find((file) => project.tree.isFile(file));
+  const [android, build, ios] = [text(settings), text(buildList), text(podfile)];
+  if (settings !== undefined && android !== undefined && buildList !== undefined) {
+    const path = new RegExp(`project\\(['"](:[^'"\\n]+)['"]\\)\\.projectDir\\s*=\\s*new File\\(['"][^'"\\n]*node_modules/${name}/`).exec(
+      android,
+    )?.[1];
+    const isLeftOut = path !== undefined && build !== undefined && !build.includes(`'${path}'`) && !build.includes(`"${path}"`);
+    if (isLeftOut || (ON_BOTH.test(name) && !names(android) && names(ios)))
+      app.linkage({ ...base, side: "android", native: name, list: startOf(isLeftOut ? buildList : settings) });
+  }
+  if (podfile !== undefined && ios !== undefined && ON_BOTH.test(name) && !names(ios) && names(android))
+    app.linkage({ ...base, side: "ios", native: name, list: startOf(podfile) });
+}
+
 /** The editions of the framework that a plugin wants. Source: npm documentation, "peerDependencies". */
 function readPeers(project: ProjectFiles, app: FactSink, { name }: NpmDeclaration, folder: string): void {
   const root = project.json(join(folder, "package.json"))?.root;
@@ -301,6 +344,51 @@ function noteRegistration({ project, index }: Discovery, app: FactSink): void {
       if (started && late && !/\bregisterPlugin\s*\(/.test(text.slice(0, started.index)))
         app.templateLine({ line: "order of registration", side: "android", at: source.place(started.index + late.index) });
     }
+}
+
+/**
+ * Lines of the framework's template without which plugins are not in the app or hear nothing. Sources: capacitorjs.com, "Deep Links" and "Push
+ * Notifications" (iOS), the template of its command line, read 2026-11.
+ */
+function noteTemplateLines({ project, index }: Discovery, app: FactSink, { declarations }: NpmManifest): void {
+  const declares = (name: string): boolean => declarations.some((declaration) => declaration.name === name);
+  const script = app.android?.module.buildFile;
+  const text = script === undefined ? undefined : withoutComments(project.text(script)?.text ?? "");
+  if (
+    app.android &&
+    script !== undefined &&
+    text !== undefined &&
+    project.tree.isFile(join(app.android.module.folder, "capacitor.build.gradle"))
+  ) {
+    if (!/capacitor\.build\.gradle/.test(text)) app.templateLine({ line: "script of plugins", side: "android", at: startOf(script) });
+    if (!/:capacitor-android\b/.test(text)) app.templateLine({ line: "framework's module", side: "android", at: startOf(script) });
+  }
+  if (!app.ios) return;
+  const podfile = join(app.ios.folder, "Podfile");
+  const pods = project.tree.isFile(podfile) ? withoutComments(project.text(podfile)?.text ?? "", "hash") : undefined;
+  if (pods !== undefined && /\bdef\s+capacitor_pods\b/.test(pods) && (pods.match(/\bcapacitor_pods\b/g) ?? []).length === 1)
+    app.templateLine({ line: "pods of the target", side: "ios", at: startOf(podfile) });
+  const code = [...foldersBelow(index, app.ios.folder)].flatMap(([folder, { files }]) =>
+    /(^|\/)(Pods|build|DerivedData)(\/|$)/.test(folder)
+      ? []
+      : files.flatMap((name) => {
+          const source = /\.(swift|mm?)$/.test(name) ? project.text(join(folder, name)) : undefined;
+          return source ? [{ source, text: withoutComments(source.text) }] : [];
+        }),
+  );
+  const delegate = code.find((one) => /\bclass\s+\w*AppDelegate\b|@implementation\s+AppDelegate\b/.test(one.text));
+  if (!delegate || !/\bimport\s+Capacitor\b/.test(delegate.text)) return;
+  const has = (pattern: RegExp): boolean => code.some((one) => pattern.test(one.text));
+  if (
+    declares("@capacitor/app") &&
+    !has(/ApplicationDelegateProxy\.shared\.application\s*\([^)]*\bopen\b|\.capacitorOpenURL\b|CapacitorBridge\.handleOpenUrl/)
+  )
+    app.templateLine({ line: "links handed on", side: "ios", at: startOf(delegate.source.file) });
+  if (
+    declares("@capacitor/push-notifications") &&
+    !has(/capacitorDidRegisterForRemoteNotifications|CAPNotifications|didRegisterForRemoteNotificationsWithDeviceToken\s+NSNotification/)
+  )
+    app.templateLine({ line: "push handed on", side: "ios", at: startOf(delegate.source.file) });
 }
 
 /** Packages that the lists of the last sync name and that the app no longer declares. */
@@ -344,4 +432,18 @@ function agree(app: FactSink, detected: DetectedApp, project: ProjectFiles): voi
   });
   if (new Set(members.map(({ version }) => version.split(".")[0])).size > 1)
     app.agreement({ title: "Capacitor's packages are of different major versions", members, wanted: undefined });
+  const core = members.find(({ name }) => name === "@capacitor/core");
+  const edition = Number.parseInt(core?.version ?? "", 10);
+  for (const { name, locked, declared, lockedAt, places } of app.dependencies) {
+    const version = locked ?? (declared?.kind === "known" ? /\d+(\.\d+)*/.exec(declared.text)?.[0] : undefined);
+    const place = lockedAt ?? places[0];
+    const own = Number.parseInt(version ?? "", 10);
+    // Up to 6 each edition of a plugin is made for the edition of the framework with its number.
+    if (core && version !== undefined && place && ON_BOTH.test(name) && own !== edition && Math.min(own, edition) < 7)
+      app.agreement({
+        title: `${name} is made for Capacitor ${own}`,
+        members: [core, { name, version, at: place }],
+        wanted: `${edition}.x`,
+      });
+  }
 }
