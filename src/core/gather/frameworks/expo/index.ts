@@ -5,6 +5,7 @@ import { ofRelease } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
+import { inWords } from "../../../model/suggest.js";
 import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
@@ -425,9 +426,11 @@ function generatedBlindSpots(app: FactSink, config: Config): void {
     if (!own) continue;
     for (const level of levels)
       own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can set it", start);
+    const open = app.configPlugins.filter((plugin) => plugin.open.includes(side)).map(({ name }) => name);
+    if (open.length === 0 && !app.openConfig.includes(side)) continue;
     app.blindSpot({
       side,
-      what: "manifest and property-list entries that config plugins add",
+      what: `manifest and property-list entries that ${open.length > 0 ? inWords(open) : "config plugins"} may add`,
       why: "known only after the native projects are generated",
       places: [start],
     });
