@@ -133,10 +133,6 @@ export class CodeReader {
           unused: unusedPackages(project, code),
           ...bridgeFacts(code.app, sources, new Program(sources, code.app.ownPackages), project),
           components: componentFaults(project, index, code.app, sources),
-          ...(code.app.kind === "flutter" ? { assets: flutterAssets(project, code.app, sources) } : {}),
-          lostImports: lostImports(project, index, code.app, sources),
-          elsewhere: [...importsElsewhere(code.app, sources), ...undeclaredPackages(project, index, code.app, sources)],
-          isolateHandlers: isolateHandlers(code.app, sources),
           lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
         });
       for (const { code: read, failed, side, file } of sources)
@@ -244,12 +240,13 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
 
 function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside, wanted, requests }: AppCode): CodeFacts {
   const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
+  const pages = xamlPages(project, index, app, sources);
   return {
     calls: [],
     imports: importFacts(sources),
     missingImports: [],
     unbound: [],
-    elsewhere: importsElsewhere(app, sources),
+    elsewhere: [...importsElsewhere(app, sources), ...undeclaredPackages(project, index, app, sources)],
     mentioned: mentionsOfStarts(sources, wanted),
     autoStarts: [],
     bridges: [],
@@ -257,9 +254,10 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     unused: [],
     unnamed: [],
     halves: [],
-    lostImports: [],
-    ...pagesOf(project, index, app, sources),
-    isolateHandlers: [],
+    lostImports: lostImports(project, index, app, sources),
+    assets: [...flutterAssets(project, app, sources), ...pages.assets],
+    pageFaults: pages.faults,
+    isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     components: [],
     network: networkUse(app, sources),
@@ -277,16 +275,6 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
       parsed: sources.filter((source) => source.side === side && source.code).length,
     })),
   };
-}
-
-function pagesOf(
-  project: ProjectFiles,
-  index: FolderIndex,
-  app: App,
-  sources: readonly SourceFile[],
-): Pick<CodeFacts, "assets" | "pageFaults"> {
-  const { faults, assets } = xamlPages(project, index, app, sources);
-  return { assets, pageFaults: faults };
 }
 
 /** Source: docs.flutter.dev, "Networking"; api.flutter.dev (Image.network, NetworkImage); dart.dev, "HttpClient". */
@@ -447,10 +435,6 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
-  facts.assets.push(...flutterAssets(project, app, sources));
-  facts.lostImports = lostImports(project, index, app, sources);
-  facts.elsewhere.push(...undeclaredPackages(project, index, app, sources));
-  facts.isolateHandlers = isolateHandlers(app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))

@@ -52,7 +52,9 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   const names = new ImportNames(index);
   const found: (LostImport & { by: string })[] = [];
   const imported = new Set<string>();
-  const unknownAliases = new Map<string, LostImport & { by: string }>();
+  // The builders of pages know such names without a setting.
+  const mayBeBare = app.kind === "react-native" || app.kind === "expo";
+  const unknownAliases = new Map<string, LostImport>();
   for (const { file, language, text, place } of sources) {
     if (!isWithin(file, folder) || (language !== "dart" && !isScript(language))) continue;
     const dart = language === "dart";
@@ -63,39 +65,35 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
       // What may be absent is asked for like this.
       if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
       const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
-      if (target === undefined && /^[@~]\//.test(written) && !unknownAliases.has(written.slice(0, 1)))
-        unknownAliases.set(written.slice(0, 1), {
-          name: written,
-          file: written,
-          by: file,
-          certain: true,
-          at: place(match.index + match[0].lastIndexOf(written)),
-        });
-      if (target === undefined || target.startsWith("..") || !isWithin(target, folder)) continue;
-      const real = dart ? (isThere(target) ? target : undefined) : names.find(target);
+      const alias = target === undefined && mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : undefined;
+      if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, folder) : unknownAliases.has(alias))
+        continue;
+      const real = target === undefined ? undefined : dart ? (isThere(target) ? target : undefined) : names.find(target);
       if (real !== undefined) imported.add(real);
-      if (real !== undefined || MADE.test(target) || MADE.test(written) || index.has(target) || !index.has(parentOf(file))) continue;
-      // Not in a comment, nor in a text of several lines.
+      if (real !== undefined) continue;
+      // Not in a comment, nor in a text of several lines; types alone are gone before anything looks for them.
       plain ??= withoutComments(text);
       if (plain.slice(match.index, match.index + match[0].length) !== match[0] || isInTemplate(plain, match.index)) continue;
       if (/^[ \t]*(?:import|export)\s+type\b/.test(match[0])) continue;
+      const at = place(match.index + match[0].lastIndexOf(written));
+      if (alias !== undefined) unknownAliases.set(alias, { name: written, file: written, certain: true, at });
+      if (target === undefined || MADE.test(target) || MADE.test(written) || index.has(target) || !index.has(parentOf(file))) continue;
       // Folders of tools, whose names begin with a point, are not walked; in templates they have another first letter.
       if ([target, target.replace(/(^|\/)\.(?=\w)/g, "$1_")].some((path) => project.tree.isFolder(path) || project.tree.isFile(path)))
         continue;
-      found.push({ name: written, file: target, by: file, certain: false, at: place(match.index + match[0].lastIndexOf(written)) });
+      found.push({ name: written, file: target, by: file, certain: false, at });
     }
   }
   // A name for a folder that none of the settings gives.
-  if (unknownAliases.size > 0 && !definesAliases(project, folder)) found.push(...unknownAliases.values());
-  if (found.length === 0) return [];
+  const nameless = unknownAliases.size > 0 && !definesAliases(project, folder) ? [...unknownAliases.values()] : [];
   const above = (path: string): string[] => path.split("/").map((_, at, parts) => parts.slice(0, at).join("/"));
-  return found.flatMap(({ by, ...lost }) => {
-    if (/^[@~]\//.test(lost.name) && lost.file === lost.name) return [lost];
+  const lostFiles = found.flatMap(({ by, ...lost }): LostImport[] => {
     const ignored = ignoredByGit(project, above(lost.file));
     if (lost.file.split("/").some((part) => ignored(part) || ignored(`${part}/`) || ENDINGS.some((ending) => ignored(part + ending))))
       return [];
     return [{ ...lost, certain: imported.has(by) || /^(main\w*|index|App|_layout)\.\w+$/.test(baseName(by)) }];
   });
+  return [...lostFiles, ...nameless];
 }
 
 function ofDart(written: string, file: string, folder: string, name: string | undefined): string | undefined {

@@ -20,7 +20,7 @@ const NODE: ReadonlySet<string> = new Set(builtinModules);
 
 /**
  * Packages that the app's own scripts import and that nothing around declares: they are there by chance, or not at all. What is installed counts as
- * there where it is no native package, and so does what a lock names. Source: docs.npmjs.com, "Specifics of npm's package.json handling"; pnpm.io,
+ * there, and so does what a lock names. Source: docs.npmjs.com, "Specifics of npm's package.json handling"; pnpm.io,
  * "Motivation" (only what is declared can be imported).
  */
 export function undeclaredPackages(

@@ -178,14 +178,20 @@ const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithS
  * registered by its type, without a scan of assemblies.
  */
 function unregistered(all: readonly Code[]): PageFault[] {
-  const setup = all.filter(({ code }) => REGISTERS.test(code));
-  REGISTERS.lastIndex = 0;
+  const setup = all.filter(({ code }) => code.search(REGISTERS) !== -1);
   if (
     setup.length === 0 ||
     all.some(({ code }) => /\.\s*Scan\s*\(|GetTypes\s*\(|\bAutofac\b|\bRegisterTypes\b|\bPrism\b|DefinedTypes/.test(code))
   )
     return [];
-  const registered = new Set<string>();
+  // Whatever else is added or configured by a type may be handed out, too: `AddHttpClient<TideClient>()`.
+  const registered = new Set(
+    all.flatMap(({ code }) =>
+      [...code.matchAll(/\.\s*(?:Try)?(?:Add|Register|Configure|Map|Use)\w*\s*<([^>();]+)>\s*\(/g)].flatMap((match) =>
+        (match[1] as string).split(",").map(last),
+      ),
+    ),
+  );
   const made = new Set<string>();
   for (const { code } of setup)
     for (const match of code.matchAll(REGISTERS)) {

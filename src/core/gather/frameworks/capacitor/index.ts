@@ -235,21 +235,15 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     const path = text === undefined ? undefined : [...text.matchAll(module)].find((match) => match[2] === name)?.[1];
     const buildList = join(app.android.module.folder, "capacitor.build.gradle");
     const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;
-    const script = app.android.module.buildFile === undefined ? undefined : project.text(app.android.module.buildFile)?.text;
     const listed = text === undefined ? undefined : text.includes(`node_modules/${name}/`);
     const depended =
       path === undefined || build === undefined || build.includes(`project('${path}')`) || build.includes(`project("${path}")`);
-    const applied = build === undefined || script === undefined || /capacitor\.build\.gradle/.test(script.replace(/\/\/[^\n]*/g, ""));
     app.linkage({
       ...base,
       side: "android",
       native: name,
-      automatic: applied,
-      installed: listed === undefined ? undefined : listed && depended && applied,
+      installed: listed === undefined ? undefined : listed && depended,
       list: text === undefined ? undefined : startOf(listed === true && !depended ? buildList : list),
-      ...(applied || app.android.module.buildFile === undefined
-        ? {}
-        : { lacks: { call: "apply from: 'capacitor.build.gradle'", file: app.android.module.buildFile } }),
     });
   }
   if (app.ios && native.podspec !== undefined) {
@@ -263,12 +257,7 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
       ...base,
       side: "ios",
       native: pod,
-      installed:
-        text === undefined
-          ? undefined
-          : (text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`)) &&
-            // A helper of the Podfile that nothing calls declares no pods.
-            !(/\bdef\s+capacitor_pods\b/.test(text) && (text.match(/\bcapacitor_pods\b/g) ?? []).length === 1),
+      installed: text === undefined ? undefined : text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`),
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
   }

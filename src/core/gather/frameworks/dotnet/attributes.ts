@@ -6,7 +6,9 @@ import { known, unknown, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
 import type { Discovery } from "../framework.js";
+import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
+import { declaredIn } from "../../platforms/android/components.js";
 import { FOREGROUND_SERVICE_PERMISSIONS } from "../../../knowledge/foreground-services.js";
 import { keptOff } from "../../platforms/directives.js";
 import { buildRegions, variantAt } from "../../platforms/build-regions.js";
@@ -36,9 +38,14 @@ interface Argument {
  * Attributes in the code of a project that write entries of the Android manifest. Source: learn.microsoft.com, "Android manifest in .NET".
  * Texts, constants of the app's own code and lists of these are worked out; others are unknown.
  */
-export function readAttributes(discovery: Discovery, app: FactSink, project: DotnetProject, units: readonly UnitOfApp[]): void {
+export function readAttributes(discovery: Discovery, app: FactSink, units: readonly UnitOfApp[]): void {
+  const classes: MarkedClasses = new Map();
+  for (const { project, platforms } of units) if (platforms.includes("android")) readUnit(discovery, app, project, units, classes);
+  noteComponents(discovery.project, app, classes, units);
+}
+
+function readUnit(discovery: Discovery, app: FactSink, project: DotnetProject, units: readonly UnitOfApp[], classes: MarkedClasses): void {
   let constants: Map<string, string | undefined> | undefined;
-  const classes = new Map<string, Marked[]>();
   for (const { source, code } of codeOf(discovery, project)) {
     if (!WRITES.test(code)) continue;
     constants ??= constantsOf(discovery, units);
@@ -67,7 +74,6 @@ export function readAttributes(discovery: Discovery, app: FactSink, project: Dot
       note(attribute, put);
     }
   }
-  noteComponents(app, classes, project);
 }
 
 /** An attribute on a class. */
@@ -75,6 +81,9 @@ interface Marked {
   attribute: Attribute;
   source: Source;
 }
+
+/** The attributes of each class, by its name. */
+type MarkedClasses = Map<string, Marked[]>;
 
 /** The class that attributes stand before. */
 function ownerOf(code: string, offset: number): string | undefined {
@@ -89,8 +98,9 @@ const COMPONENT = /^(Activity|Service|BroadcastReceiver)$/;
  * What the attributes of components lack so that the system takes them. Sources: learn.microsoft.com, "Android manifest in .NET"; developer.android.com,
  * "Create deep links to app content", "Foreground service types are required", "android:exported".
  */
-function noteComponents(app: FactSink, classes: ReadonlyMap<string, readonly Marked[]>, { frameworks }: DotnetProject): void {
-  let launchers = 0;
+function noteComponents(project: ProjectFiles, app: FactSink, classes: MarkedClasses, units: readonly UnitOfApp[]): void {
+  let launchers = app.manifests.reduce((sum, file) => sum + (file.endsWith(".xml") ? declaredIn(project, file).launchers.length : 0), 0);
+  const frameworks = units.flatMap((unit) => unit.project.frameworks);
   let first: { name: string; at: Place } | undefined;
   const permissions = new Set(app.entries.flatMap(({ kind, name }) => (kind === "permission" ? name : [])));
   for (const [name, marked] of classes) {

@@ -87,7 +87,7 @@ export const dotnet: Framework = {
     app.centralVersion(...centralMistakes(of.units));
     noteSources(discovery.project, app, first.folder, "shared");
     noteOldForm(discovery.project, app, of);
-    for (const { project, platforms } of of.units) if (platforms.includes("android")) readAttributes(discovery, app, project, of.units);
+    readAttributes(discovery, app, of.units);
     if (of.android && app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
       app.manifest(of.android.file);
     readNativeReferences(discovery.project, app, of);
