@@ -13,6 +13,7 @@ function evaluated(files: Files, globals: Record<string, string> = { Configurati
       exists: (path) => Object.keys(files).some((file) => file === path || file.startsWith(`${path}/`)),
       textOf: (file) => files[file],
       hasSolution: (folder) => Object.keys(files).some((file) => file.startsWith(folder) && file.endsWith(".sln")),
+      memo: (_key, make) => make(),
     },
     "src/App/App.csproj",
     globals,

@@ -61,8 +61,17 @@ export interface AskLog {
 export interface KeptValues {
   /** Whether an earlier run kept something. */
   readonly any: boolean;
-  /** The value with the asks that it rests on; `undefined` where there is none that holds. */
-  open(name: string, inputs: readonly string[]): { value: unknown; asks: readonly string[] } | undefined;
-  /** Keeps a value; it is written after the answer of this run is out. */
-  keep(name: string, inputs: readonly string[], made: { value: unknown; asks: readonly string[] }): void;
+  /** The value with the asks that it rests on, and what stands for both; `undefined` where there is none that holds. */
+  open(name: string, inputs: readonly string[]): { value: unknown; asks: readonly string[]; key: string } | undefined;
+  /**
+   * Keeps a value; it is written after the answer of this run is out. Gives what stands for all that it rests on.
+   * @param made `inner` are values that were opened or kept while it was made (`within`): as long as it holds they are kept as well
+   */
+  keep(
+    name: string,
+    inputs: readonly string[],
+    made: { value: unknown; asks: readonly string[]; inner: readonly string[] },
+  ): string | undefined;
+  /** Does some work, and tells which values were asked for meanwhile. */
+  within<T>(work: () => T): { value: T; inner: readonly string[] };
 }

@@ -14,12 +14,8 @@ import { readXcconfig, type XcconfigFile } from "../syntax/xcconfig.js";
 import { readXml, type XmlFile } from "../syntax/xml.js";
 import { readYaml } from "../syntax/yaml.js";
 import { ArchivesTree } from "../files/archives.js";
+import { KeptPart, type Unreadable } from "./kept-part.js";
 import { MARK, type FileTree, type KeptValues, type LoggedTree } from "../files/tree.js";
-
-/** A file that could not be read or parsed in full. */
-export interface Unreadable extends Problem {
-  file: string;
-}
 
 const MB = 1024 * 1024;
 
@@ -28,13 +24,6 @@ const LARGEST = { text: 24, json: 12, yaml: 2, lock: 12, toml: 1, plist: 24, pro
 
 /** Begins the key of what is wrong in a file that was found otherwise than by parsing it. */
 const PROBLEM = "problem ";
-
-/** A part of a survey as it is kept: files that were read for it with what is wrong in them, and archives that could not be opened. */
-interface Part<T> {
-  made: T;
-  read: [key: string, problems: Unreadable[]][];
-  closed: [file: string, why: string][];
-}
 
 /**
  * The files of a run: each is read once and parsed once, whoever asks. Problems are collected here; files of installed packages
@@ -88,30 +77,27 @@ export class ProjectFiles {
    * @param make makes it; what it gives back is kept at the end of the run
    */
   part<T>(name: string, inputs: readonly string[], make: () => T): T {
-    const { log } = this.tree;
-    if (!log || !this.kept) return make();
-    const known = this.kept.open(name, inputs) as { value: Part<T>; asks: readonly string[] } | undefined;
-    if (known) {
-      const { value, asks } = known;
-      for (const [file, why] of value.closed) this.tree.unreadable.set(file, why);
-      for (const [key, problems] of value.read) this.note(key, problems);
-      log.again(asks);
-      return value.made;
+    const part = this.begin<T>(name, inputs);
+    if (part.known !== undefined) {
+      part.replay("first");
+      return part.known;
     }
-    const told = new Set(this.tree.unreadable.keys());
-    const { value: made, asks } = log.logged(make);
-    const sizes = new Set(asks.filter((ask) => ask.startsWith("s")));
-    const keys = asks.flatMap((ask) => (ask.startsWith(MARK) ? ask.slice(1) : []));
-    this.kept.keep(name, inputs, {
-      value: {
-        made,
-        read: keys.map((key) => [key, this.read.get(key) ?? []]),
-        closed: [...this.tree.unreadable].filter(([file]) => !told.has(file) || sizes.has(`s${file}`)),
-      } satisfies Part<T>,
-      // Asks are kept in the clear, and what is wrong in a file may quote it.
-      asks: asks.filter((ask) => !ask.startsWith(MARK)),
-    });
+    const made = part.step(make);
+    part.keep(made);
     return made;
+  }
+
+  /** The same for what is made in some steps, between which others work. Without inputs nothing is known of what it rests on, and nothing is kept. */
+  begin<T>(name: string, inputs: readonly string[] | undefined): KeptPart<T> {
+    const { kept } = this;
+    const { log, unreadable: closed } = this.tree;
+    return new KeptPart<T>(
+      name,
+      inputs ?? [],
+      inputs && log && kept
+        ? { kept, log, closed, problemsOf: (key) => this.read.get(key) ?? [], note: (key, problems) => this.note(key, problems) }
+        : undefined,
+    );
   }
 
   /** Notes a file that was read and what is wrong in it, for this run and for the part that is made. */

@@ -475,6 +475,33 @@ export class FactSink implements AppFacts {
     return Object.fromEntries(Object.entries(this.plain()).map(([name, facts]) => [name, copied(facts)])) as unknown as AppFacts;
   }
 
+  /**
+   * What was added since `before` was all: of lists the new items, of maps and sets all. `undefined` where something else was done than adding.
+   */
+  since(before: AppFacts): Partial<AppFacts> | undefined {
+    const added: Record<string, unknown> = {};
+    for (const [name, now] of Object.entries(this)) {
+      const then = before[name as keyof AppFacts] as unknown;
+      if (Array.isArray(now) && Array.isArray(then)) {
+        if (then.some((item, index) => item !== now[index])) return undefined;
+        if (now.length > then.length) added[name] = now.slice(then.length);
+      } else if ((now instanceof Map && then instanceof Map) || (now instanceof Set && then instanceof Set)) {
+        if (now.size !== then.size) added[name] = copied(now);
+      }
+    }
+    return added;
+  }
+
+  /** Adds what was added in an earlier run. */
+  add(added: Partial<AppFacts>): void {
+    for (const [name, facts] of Object.entries(added)) {
+      const own = this[name as keyof this] as unknown;
+      if (Array.isArray(own)) put(own, ...(facts as unknown[]));
+      else if (own instanceof Map) for (const [key, value] of facts as Map<unknown, unknown>) own.set(key, value);
+      else if (own instanceof Set) for (const item of facts as Set<unknown>) own.add(item);
+    }
+  }
+
   private plain(): AppFacts {
     const { android, ios, ...rest } = this;
     return {

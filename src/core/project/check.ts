@@ -1,12 +1,12 @@
 import { createHash } from "node:crypto";
 import { isOfThirdParty } from "../derive/presence.js";
-import type { Survey, SurveyOutline } from "../model/app.js";
+import type { App, Survey, SurveyOutline } from "../model/app.js";
 import type { BlindSpot, SideName } from "../model/facts.js";
 import type { Finding, RawFinding } from "../model/finding.js";
 import { safeAddresses } from "../model/address.js";
 import { comparePlaces } from "../model/place.js";
 import { RULES } from "../rules/index.js";
-import type { ProjectRule, Rule } from "../rules/rule.js";
+import type { ProjectRule, Rule, RuleContext } from "../rules/rule.js";
 import type { SettingsProblem } from "../settings/load.js";
 import { sheetsFor, type Sheet } from "../model/sheet.js";
 import { wiresOf } from "../needs/index.js";
@@ -33,28 +33,28 @@ export interface CheckOptions {
   sheetProblems?: readonly SettingsProblem[];
   /** The day of the check, `YYYY-MM-DD`; decides whether an acceptance still holds. Without it none expires. */
   today?: string;
+  /** Called for each app in place of judging it: gives what `judge` does. */
+  perApp?: (app: App, judge: () => RuleFindings) => RuleFindings;
 }
+
+/** What rules say of one app, by the names of the rules. */
+export type RuleFindings = Record<string, RawFinding[]>;
 
 /** Holds a survey against every rule. Pure: the same survey and options give the same report. */
 export function check(survey: Survey, options: CheckOptions = {}): Report {
   const settings = options.settings ?? noSettings();
   const findings: Finding[] = [];
   const seen = new Map<string, Finding>();
-  const sheets = options.sheets ?? [];
-  const contexts = survey.apps.map((app) => ({
-    app,
-    survey,
-    settings,
-    sheets: sheetsFor(app, sheets),
-    wires: sheets.length > 0 ? wiresOf(app, sheets) : [],
-    today: options.today,
-  }));
+  const judged = survey.apps.map((app) => {
+    const judge = (): RuleFindings => judgeApp(app, survey.repository, options);
+    return { app, findings: options.perApp?.(app, judge) ?? judge() };
+  });
   const folders = new Map(survey.apps.map(({ name, path }) => [name, path]));
   const folderOf = (app: string): string => folders.get(app) ?? "";
   for (const rule of RULES) {
     if (severityOf(rule, settings) === "off") continue;
     if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) add(rule, "", raw);
-    else for (const context of contexts) for (const raw of rule.check(context)) add(rule, context.app.name, raw);
+    else for (const { app, findings: of } of judged) for (const raw of of[rule.name] ?? []) add(rule, app.name, raw);
   }
   const own = RULES.find(({ name }) => name === "project/settings");
   for (const { message, fix, place } of [...(options.settingsProblems ?? []), ...(options.sheetProblems ?? [])])
@@ -118,6 +118,27 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     seen.set(key, finding);
     findings.push(finding);
   }
+}
+
+/** What the rules say of one app: a function of its facts and the options, and of nothing else. */
+function judgeApp(app: App, repository: string | undefined, options: CheckOptions): RuleFindings {
+  const settings = options.settings ?? noSettings();
+  const sheets = options.sheets ?? [];
+  const context: RuleContext = {
+    app,
+    repository,
+    settings,
+    sheets: sheetsFor(app, sheets),
+    wires: sheets.length > 0 ? wiresOf(app, sheets) : [],
+    today: options.today,
+  };
+  const findings: RuleFindings = {};
+  for (const rule of RULES) {
+    if ("checkProject" in rule || severityOf(rule, settings) === "off") continue;
+    const found = rule.check(context);
+    if (found.length > 0) findings[rule.name] = found;
+  }
+  return findings;
 }
 
 /**

@@ -11,7 +11,7 @@ import type { LoadedSettings } from "../settings/load.js";
 import type { LoadedSheets, SheetFile } from "../sheets/load.js";
 import { withoutPatterns, withPatterns } from "../sheets/patterns.js";
 import { SnapshotCache } from "./cache/snapshot-cache.js";
-import type { CheckOptions, Report, ReportOutline } from "./check.js";
+import type { CheckOptions, Report, ReportOutline, RuleFindings } from "./check.js";
 import type { CompareRow } from "./compare.js";
 import type { AppDiff } from "./diff.js";
 import { earlyParser, isParsed } from "./early-parser.js";
@@ -86,6 +86,8 @@ export class Project {
   private readonly cache: SnapshotCache<ProjectReading> | undefined;
   private reading: Promise<ProjectReading> | undefined;
   private report: Promise<Report> | undefined;
+  /** Whether the reading was made in this run. */
+  private fresh = false;
 
   /** @see openProject */
   constructor(
@@ -220,7 +222,21 @@ export class Project {
   private async judge(): Promise<Report> {
     const [reading, { check }] = await Promise.all([this.read(), answers()]);
     this.step("rules");
-    return check(reading.survey, this.checkOptions(reading));
+    // What rules say of apps that are as they were is known, where the files are not all as they were.
+    const values = this.fresh ? this.cache?.values : undefined;
+    return check(reading.survey, {
+      ...this.checkOptions(reading),
+      perApp: (app, judge) => {
+        const key = reading.keys.get(app.name);
+        if (!values || key === undefined) return judge();
+        const inputs = [key, this.today];
+        const known = values.open("findings", inputs)?.value as RuleFindings | undefined;
+        if (known) return known;
+        const findings = judge();
+        values.keep("findings", inputs, { value: findings, asks: [], inner: [] });
+        return findings;
+      },
+    });
   }
 
   private checkOptions({ settings, sheets }: ProjectReading): CheckOptions {
@@ -263,6 +279,7 @@ export class Project {
         step: (step) => this.step(step),
       });
       // Patterns cannot be kept.
+      this.fresh = true;
       reading = { ...read, sheets: { ...read.sheets, sheets: withoutPatterns(read.sheets.sheets) } };
       if (!reading.survey.cutShort) cache?.keep(reading);
     }

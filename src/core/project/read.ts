@@ -10,11 +10,13 @@ import { adoptParser } from "../syntax/code/process.js";
 import type { ForkedParser } from "../syntax/code/child.js";
 import { ProjectProblem } from "./problem.js";
 import { findSheets } from "./sheet-files.js";
-import { folderIndex, prepareParser, survey } from "./survey.js";
+import { folderIndex, prepareParser, surveyWithKeys } from "./survey.js";
 
 /** A project that was read, with the settings and sheets that hold for it. */
 export interface ProjectReading {
   survey: Survey;
+  /** By the name of an app what stands for all that its facts rest on, the settings and sheets among it, where that is known. */
+  keys: ReadonlyMap<string, string>;
   settings: LoadedSettings;
   sheets: LoadedSheets;
 }
@@ -54,9 +56,9 @@ export async function readProject(tree: FileTree, { parser, step, ...inputs }: R
   project.foundation = [...stated.asks, ...found.asks];
   const sheets = await loadSheets([...inputs.sheets, ...found.value], inputs.kept);
   step("files");
-  const read = await survey(project, settings.settings, sheets.sheets, () => step("files"));
+  const { survey: read, keys } = await surveyWithKeys(project, settings.settings, sheets.sheets, () => step("files"));
   if (read.apps.length === 0) throw new ProjectProblem("no-app", noAppText(read));
-  return { survey: read, settings, sheets };
+  return { survey: read, keys, settings, sheets };
 }
 
 async function settingsOf(stated: ReadingInputs["settings"]): Promise<LoadedSettings> {

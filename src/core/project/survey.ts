@@ -2,6 +2,7 @@ import { identified, type Identified } from "../derive/identity.js";
 import type { FileTree } from "../files/tree.js";
 import { walk, type FolderIndex } from "../files/walk.js";
 import { completeApp, gatherApp, gatherAsked, gatherSourceText, type Questions } from "../gather/app.js";
+import type { CodeOfApp } from "../gather/code/app-code.js";
 import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
@@ -9,9 +10,10 @@ import { gradleRoots, readGradleBuild, type GradleBuild } from "../gather/platfo
 import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
 import { readXcodeProject, type XcodeProject } from "../gather/platforms/ios/xcode-project.js";
+import type { KeptPart } from "../gather/kept-part.js";
 import { ProjectFiles } from "../gather/project-files.js";
 import { FactSink } from "../gather/sink.js";
-import type { App, Survey } from "../model/app.js";
+import type { App, AppFacts, Survey } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
@@ -33,16 +35,36 @@ export async function survey(
   sheets: readonly Sheet[] = [],
   onApp?: () => void,
 ): Promise<Survey> {
+  return (await surveyWithKeys(from, settings, sheets, onApp)).survey;
+}
+
+/** The same, with what stands for all that an app's facts rest on, by the app's name, where that is known. */
+export async function surveyWithKeys(
+  from: FileTree | ProjectFiles,
+  settings: Settings,
+  sheets: readonly Sheet[],
+  onApp?: () => void,
+): Promise<{ survey: Survey; keys: ReadonlyMap<string, string> }> {
   const project = from instanceof ProjectFiles ? from : new ProjectFiles(from);
   prepareParser(project, settings);
   const reader = new CodeReader(project, folderIndex(project, settings));
   const gathered = gatherBuildFiles(project, settings, sheets, reader, onApp);
   const code = await reader.finish();
-  await Promise.all(gathered.scripts);
   const passedOver = byName(project.tree.passedOver ?? []).map(([file, why]) => ({ file, why }));
   tellPassedOver(gathered.apps, passedOver);
   const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
-  return surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
+  const told = surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
+  return { survey: told, keys: keysOf(gathered, told) };
+}
+
+/** The facts of an app rest on its files, and on what was found out of the project as a whole. */
+function keysOf({ apps, parts }: Gathered, { passedOver, repository }: Survey): Map<string, string> {
+  return new Map(
+    apps.flatMap((sink) => {
+      const key = parts.get(sink)?.key;
+      return key === undefined ? [] : [[sink.name, JSON.stringify([key, sink.name, repository, passedOver])]];
+    }),
+  );
 }
 
 /** In the order of their names, whenever they were met. */
@@ -113,8 +135,8 @@ interface Gathered {
   discovery: Discovery;
   apps: FactSink[];
   unpaired: Survey["unpaired"];
-  /** What still comes of scripts that run when apps are built. */
-  scripts: Promise<void>[];
+  /** What stands for all that is known of an app. */
+  parts: Map<FactSink, KeptPart<CodeOfApp>>;
 }
 
 /** What build files say; `reader` begins with the source code of an app as soon as its packages are known. */
@@ -126,37 +148,50 @@ function gatherBuildFiles(
   onApp?: () => void,
 ): Gathered {
   const discovery = discover(project, settings);
-  const { value: found, asks } = project.logged(() =>
-    FRAMEWORKS.flatMap((framework) => framework.find(discovery).map((detected) => ({ framework, detected }))),
-  );
+  const found = FRAMEWORKS.flatMap((framework) => {
+    const { value, asks } = project.logged(() => framework.find(discovery));
+    return value.map((detected) => ({ framework, detected, asks }));
+  });
   const unpaired: Survey["unpaired"] = [];
   const apps: Gathered["apps"] = [];
-  const scripts: Gathered["scripts"] = [];
-  const batch = { stopped: 0, kept: project.kept };
+  const parts: Gathered["parts"] = new Map();
   const { asks: ofFolders } = project.logged(() => [folderIndex(project, settings), repositoryOf(project.tree)]);
-  const before = digestOf(project, [...project.foundation, ...ofFolders, ...asks]);
-  for (const { framework, detected } of paired(found, settings, unpaired)) {
+  const before = digestOf(project, [...project.foundation, ...ofFolders]);
+  for (const of of paired(found, settings, unpaired)) {
+    const { framework, detected } = of;
     onApp?.();
-    const sink = factsOf(discovery, { framework, detected }, sheets, before);
-    const { app, matched } = identified(sink, sheets);
-    // What it adds is in the view too: that shows what the sink holds.
-    gatherSourceText(discovery, sink, questionsOf(matched));
-    if (reader) {
-      reader.begin({ sink, app, names: wantedNames(app, sheets) });
-      if (framework.readScripts) scripts.push(framework.readScripts(discovery, detected, sink, batch));
+    const { sink, key } = factsOf(discovery, of, sheets, before);
+    const part = project.begin<CodeOfApp>("code", key === undefined ? undefined : [key]);
+    if (part.known) reader?.takeOver(sink, part);
+    else {
+      const kept = { before: sink.soFar(), part };
+      part.step(() => {
+        const { app, matched } = identified(sink, sheets);
+        // What it adds is in the view too: that shows what the sink holds.
+        gatherSourceText(discovery, sink, questionsOf(matched));
+        if (!reader) return;
+        const scripts = framework.readScripts?.(discovery, detected, sink, reader.batch);
+        reader.begin({ sink, app, names: wantedNames(app, sheets), scripts, kept });
+      });
     }
+    parts.set(sink, part);
     apps.push(sink);
   }
   apps.sort((a, b) => (a.path === b.path ? (a.name < b.name ? -1 : 1) : a.path < b.path ? -1 : 1));
   distinguish(apps);
-  return { discovery, apps, unpaired, scripts };
+  return { discovery, apps, unpaired, parts };
 }
 
 /**
- * What the files of an app say, of which an earlier run may know.
- * @param before stands for what was asked of the files until apps were found, but for native projects: each of the apps rests on it
+ * What the files of an app say, of which an earlier run may know; `key` stands for all that it rests on, where that is known.
+ * @param before stands for what all apps rest on: settings, sheets, and the folders of the project
  */
-function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets: readonly Sheet[], before: string): FactSink {
+function factsOf(
+  discovery: Discovery,
+  { framework, detected, asks }: Detected,
+  sheets: readonly Sheet[],
+  before: string,
+): { sink: FactSink; key?: string | undefined } {
   const gather = (): FactSink => {
     const sink = gatherApp(discovery, framework, detected);
     gatherAsked(discovery, framework, detected, sink, questionsOf(identified(sink, sheets).matched));
@@ -164,31 +199,35 @@ function factsOf(discovery: Discovery, { framework, detected }: Detected, sheets
     return sink;
   };
   const { project } = discovery;
-  if (detected.entangled || project.tree.log === undefined) return gather();
   const { kind, name, path, shared, generated = false, android, ios } = detected;
-  let made: FactSink | undefined;
-  const facts = project.part(
-    "app",
-    [
-      kind,
-      JSON.stringify([
-        name,
-        path,
-        shared,
-        generated,
-        android?.build.folder,
-        android?.module.path,
-        ios?.xcode.path,
-        ios?.targets.map((target) => target.name),
-      ]),
-      // What is known to be broken makes other facts doubtful.
-      JSON.stringify(project.unreadable.map(({ file }) => file)),
-      before,
-      ...[android?.build, ios?.xcode].map((own) => digestOf(project, (own && discovery.asks.get(own)) ?? [])),
-    ],
-    () => (made = gather()).soFar(),
-  );
-  return made ?? FactSink.of(facts);
+  const native = [android?.build, ios?.xcode].flatMap((own) => own ?? []);
+  // What the framework knows since it looked for its apps, or made of their files then, rests on what it asked for that.
+  const own = detected.state !== undefined || native.some((project_) => !discovery.asks.has(project_)) ? asks : [];
+  const part = project.begin<AppFacts>("app", [
+    kind,
+    JSON.stringify([
+      name,
+      path,
+      shared,
+      generated,
+      android?.build.folder,
+      android?.module.path,
+      ios?.xcode.path,
+      ios?.targets.map((target) => target.name),
+    ]),
+    // What is known to be broken makes other facts doubtful.
+    JSON.stringify(project.unreadable.map(({ file }) => file)),
+    before,
+    digestOf(project, own),
+    ...native.map((of) => digestOf(project, discovery.asks.get(of) ?? [])),
+  ]);
+  if (part.known) {
+    part.replay("first");
+    return { sink: FactSink.of(part.known), key: part.key };
+  }
+  const sink = part.step(gather);
+  part.keep(sink.soFar());
+  return { sink, key: part.key };
 }
 
 /** Stands for what is answered to some asks, which were made before. */
@@ -274,6 +313,8 @@ function repositoryOf(tree: FileTree): string | undefined {
 interface Detected {
   framework: Framework;
   detected: DetectedApp;
+  /** What the framework asked of the files to find its apps. */
+  asks: readonly string[];
 }
 
 /** Two apps of one side each that a setting makes one: the hybrid one, if there is one, takes the other's side. */

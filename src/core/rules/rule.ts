@@ -10,7 +10,8 @@ export type Example = Record<string, string>;
 
 export interface RuleContext {
   app: App;
-  survey: Survey;
+  /** The folder of the repository, where there is one: the root itself is the empty text. */
+  repository: string | undefined;
   settings: Settings;
   sheets: readonly Sheet[];
   /** The needs of the app's SDKs that have a sheet, held against its facts. */

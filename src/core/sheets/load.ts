@@ -49,7 +49,11 @@ export async function loadSheets(files: readonly SheetFile[], kept?: KeptSheets)
     if (!read) {
       read = await readOne({ file, text, scope });
       const { sheet } = read;
-      kept?.keep("sheet", inputs, { value: { ...read, sheet: sheet && withoutPatterns([sheet])[0] } satisfies OneSheet, asks: [] });
+      kept?.keep("sheet", inputs, {
+        value: { ...read, sheet: sheet && withoutPatterns([sheet])[0] } satisfies OneSheet,
+        asks: [],
+        inner: [],
+      });
     } else if (read.sheet) read.sheet = (await withPatterns([read.sheet]))[0];
     loaded.problems.push(...read.problems);
     const { sheet } = read;

@@ -14,6 +14,8 @@ export interface MsbuildFiles {
   textOf(file: string): string | undefined;
   /** Whether a solution lies in a folder. */
   hasSolution(folder: string): boolean;
+  /** What is worked out once, whoever asks. */
+  memo<T>(key: string, make: () => T): T;
 }
 
 /** An item of a project: a package, a file with a build action, a reference; or what changes or takes away such. */

@@ -1,5 +1,7 @@
-import type { App } from "../../model/app.js";
+import type { App, AppFacts } from "../../model/app.js";
+import type { CodeFacts } from "../../model/code.js";
 import type { AndroidComponents } from "../platforms/android/components.js";
+import type { KeptPart } from "../kept-part.js";
 import type { FactSink } from "../sink.js";
 import type { GuardedRequests } from "./permission-requests.js";
 import type { SourceFile } from "./sources.js";
@@ -10,6 +12,16 @@ export interface CodeTarget {
   sink: FactSink;
   app: App;
   names: readonly WantedName[];
+  /** Scripts that run when the app is built, while they are read: they add to its facts. */
+  scripts: Promise<void> | undefined;
+  /** The app's facts before its code is looked at, and the code as it may be kept. */
+  kept: { before: AppFacts; part: KeptPart<CodeOfApp> };
+}
+
+/** What reading an app's source code gives: facts of their own, and what it adds to the others. */
+export interface CodeOfApp {
+  facts: CodeFacts;
+  added: Partial<AppFacts>;
 }
 
 export interface AppCode extends CodeTarget {

@@ -8,9 +8,10 @@ import type { Batch } from "../../syntax/code/process.js";
 import { androidComponents } from "../platforms/android/components.js";
 import { buildRegions, variantAt, type BuildRegion } from "../platforms/build-regions.js";
 import { isCompiled } from "../platforms/directives.js";
+import type { KeptPart } from "../kept-part.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import type { AppCode, CodeTarget } from "./app-code.js";
+import type { AppCode, CodeOfApp, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
 import { bridgeFacts } from "./bridges.js";
 import { componentFaults } from "./components.js";
@@ -68,8 +69,8 @@ const LISTED_CLASS =
 
 /** The source code of apps, while it is read. */
 export class CodeReader {
-  private readonly apps: AppCode[] = [];
-  private readonly batch: Batch;
+  private readonly apps: (AppCode | { sink: FactSink; part: KeptPart<CodeOfApp> })[] = [];
+  readonly batch: Batch;
 
   constructor(
     private readonly project: ProjectFiles,
@@ -82,7 +83,8 @@ export class CodeReader {
    * Looks through the source files of an app, and has those parsed that can matter: a process of its own does so beside this one, which
    * goes on with the next app.
    */
-  begin({ sink, app, names }: CodeTarget): void {
+  begin(target: CodeTarget): void {
+    const { app, names } = target;
     const { project, index, batch } = this;
     const wanted = wantedOf(app, names);
     const all = gatherSources(project, index, app, wanted);
@@ -90,9 +92,7 @@ export class CodeReader {
     const sources = all.filter((source) => !outside.has(source));
     const found = candidates(sources, wanted);
     const code: AppCode = {
-      sink,
-      app,
-      names,
+      ...target,
       wanted,
       sources,
       outside: [...outside],
@@ -111,41 +111,79 @@ export class CodeReader {
     beginToParse(code.first, batch);
   }
 
+  /** Takes over what an earlier run read of an app's source code. */
+  takeOver(sink: FactSink, part: KeptPart<CodeOfApp>): void {
+    part.replay("first");
+    this.apps.push({ sink, part });
+  }
+
   /** Which SDKs the code calls, when, and under which conditions. */
   async finish(): Promise<CodeReading> {
-    const { project, index, batch } = this;
     const facts = new Map<FactSink, CodeFacts>();
     for (const code of this.apps) {
-      await parseAll(code.first, batch);
-      const { sink, sources, requests } = code;
-      sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
-      if (sources.some((source) => source.code)) {
-        const callers = new Callers(code);
-        for (let round = 0; round < ROUNDS; round++) {
-          const more = callers.next();
-          if (!more) break;
-          await parseAll(unread(more), batch);
+      if ("part" in code) {
+        const { sink, part } = code;
+        part.replay("others");
+        if (part.known) {
+          sink.add(part.known.added);
+          facts.set(sink, part.known.facts);
         }
-        facts.set(sink, judge(project, index, code));
-      } else
-        facts.set(sink, {
-          ...emptyFacts(project, index, code),
-          unused: unusedPackages(project, code),
-          ...bridgeFacts(code.app, sources, new Program(sources, code.app.ownPackages), project),
-          components: componentFaults(project, index, code.app, sources),
-          lostHandlers: code.app.kind === "unity" ? lostHandlers(new Scenes(project, index, code.app).handlers(), sources) : [],
-        });
-      for (const { code: read, failed, side, file } of sources)
-        if (read === null)
-          sink.blindSpot({
-            side,
-            what: `the code of ${baseName(file)}`,
-            why: failed ?? "it could not be parsed",
-            places: [{ file, line: 1, column: 1 }],
-          });
+      } else facts.set(code.sink, await this.finishApp(code));
     }
-    return { facts, cutShort: this.apps.some(({ sources }) => sources.some(({ code }) => code === null)) };
+    return { facts, cutShort: this.batch.stopped > 0 || this.apps.some((code) => "sources" in code && isCutShort(code)) };
   }
+
+  private async finishApp(code: AppCode): Promise<CodeFacts> {
+    const { project, index, batch } = this;
+    const {
+      sink,
+      sources,
+      requests,
+      scripts,
+      kept: { before, part },
+    } = code;
+    // What is asked of the files now belongs to the app: while files are parsed nothing is.
+    const step = <T>(work: () => T): T => part.step(work);
+    await scripts;
+    await parseAll(code.first, batch);
+    sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
+    if (sources.some((source) => source.code)) {
+      const callers = step(() => new Callers(code));
+      for (let round = 0; round < ROUNDS; round++) {
+        const more = step(() => callers.next());
+        if (!more) break;
+        await step(() => parseAll(unread(more), batch));
+      }
+    }
+    const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
+    for (const { code: read, failed, side, file } of sources)
+      if (read === null)
+        sink.blindSpot({
+          side,
+          what: `the code of ${baseName(file)}`,
+          why: failed ?? "it could not be parsed",
+          places: [{ file, line: 1, column: 1 }],
+        });
+    const added = isCutShort(code) || batch.stopped > 0 ? undefined : sink.since(before);
+    if (added) part.keep({ facts, added });
+    return facts;
+  }
+}
+
+function isCutShort({ sources }: AppCode): boolean {
+  return sources.some(({ code }) => code === null);
+}
+
+/** What the code of an app says of which nothing was parsed. */
+function withoutCode(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFacts {
+  const { app, sources } = code;
+  return {
+    ...emptyFacts(project, index, code),
+    unused: unusedPackages(project, code),
+    ...bridgeFacts(app, sources, new Program(sources, app.ownPackages), project),
+    components: componentFaults(project, index, app, sources),
+    lostHandlers: app.kind === "unity" ? lostHandlers(new Scenes(project, index, app).handlers(), sources) : [],
+  };
 }
 
 /**

@@ -34,7 +34,7 @@ export interface Discovery {
 }
 
 /** An app as a framework recognised it, before its facts are read. */
-export interface DetectedApp {
+export interface DetectedApp<State = unknown> {
   kind: AppKind;
   name: string;
   path: string;
@@ -44,8 +44,8 @@ export interface DetectedApp {
   shared?: string;
   /** The native projects are written by the framework when it builds, and are not there. */
   generated?: boolean;
-  /** It shares what was read of files with others, or its facts are added to later: what they rest on cannot be told. */
-  entangled?: boolean;
+  /** What the framework found out meanwhile and needs again: the app rests on all that was asked to find the framework's apps. */
+  state?: State;
 }
 
 /** A file or folder that a framework takes into a side. */
@@ -55,26 +55,26 @@ export interface TakenIn {
 }
 
 /** One framework: how it is recognised, and the facts that only it knows. The survey knows no framework by name. */
-export interface Framework {
+export interface Framework<State = unknown> {
   kind: AppKind;
   /** Finds the framework's apps; takes what it claims out of the candidates. */
-  find(discovery: Discovery): DetectedApp[];
+  find(discovery: Discovery): DetectedApp<State>[];
   /** Folders that are the framework's by their declarations, and have no native project. */
   withoutNative?: (discovery: Discovery) => string[];
   /** Project files of the framework's kind that are no app, and why. */
   passedOver?: (discovery: Discovery) => { file: string; why: string }[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
-  helpers?(discovery: Discovery, detected: DetectedApp): HelperScripts;
+  helpers?(discovery: Discovery, detected: DetectedApp<State>): HelperScripts;
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
-  takesIn?(discovery: Discovery, detected: DetectedApp, app: FactSink): TakenIn[];
+  takesIn?(discovery: Discovery, detected: DetectedApp<State>, app: FactSink): TakenIn[];
   /** Reads entries of the framework's settings assets that sheets require: `NAME.PATH`, the asset's name and a path in it. */
-  readAssets?(discovery: Discovery, detected: DetectedApp, app: FactSink, names: ReadonlySet<string>): void;
+  readAssets?(discovery: Discovery, detected: DetectedApp<State>, app: FactSink, names: ReadonlySet<string>): void;
   /** Corrects what is known of files with vendors' settings, where the framework decides which files are taken in. */
-  judgeFiles?(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
+  judgeFiles?(discovery: Discovery, detected: DetectedApp<State>, app: FactSink): void;
   /** Adds the framework's own facts to an app whose native sides are read. */
-  complete(discovery: Discovery, detected: DetectedApp, app: FactSink): void;
+  complete(discovery: Discovery, detected: DetectedApp<State>, app: FactSink): void;
   /** Adds what scripts that run when the app is built do to a native project: they are parsed beside everything else. */
-  readScripts?(discovery: Discovery, detected: DetectedApp, app: FactSink, batch: Batch): Promise<void>;
+  readScripts?(discovery: Discovery, detected: DetectedApp<State>, app: FactSink, batch: Batch): Promise<void>;
 }
 
 /** Takes the candidates whose folder fits out of the list. */

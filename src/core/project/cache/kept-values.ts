@@ -6,11 +6,13 @@ import { decrypt, encrypt } from "./encrypted.js";
 /** One value as it lies in the file. */
 interface Entry {
   asks: readonly string[];
+  /** Values that were asked for while it was made: they stay as long as it does. */
+  inner: readonly string[];
   encrypted: Uint8Array;
 }
 
-/** The first line of the file: of each value its name, its asks and its length in bytes. */
-type Head = [id: string, asks: string[], length: number][];
+/** The first line of the file: of each value its name, its asks, its length in bytes, and the values that stay with it. */
+type Head = [id: string, asks: string[], length: number, inner: string[]][];
 
 /**
  * Values that were made of some files each, for runs that find the project changed: those that rest on nothing that changed are taken over. As
@@ -21,6 +23,8 @@ export class Values implements KeptValues {
   /** What is left for the next run: what was taken over as it is, and what is still to be encrypted. */
   private readonly next = new Map<string, () => Entry | undefined>();
   private changed = false;
+  /** Values that are asked for while something is made, the innermost last. */
+  private readonly asked: Set<string>[] = [];
 
   /**
    * @param bytes the file of an earlier run; one that is damaged holds nothing
@@ -33,8 +37,8 @@ export class Values implements KeptValues {
     const end = bytes?.indexOf(10) ?? -1;
     if (!bytes || end === -1) return;
     let at = end + 1;
-    for (const [id, asks, length] of headOf(bytes.toString("utf8", 0, end))) {
-      this.entries.set(id, { asks, encrypted: bytes.subarray(at, at + length) });
+    for (const [id, asks, length, inner] of headOf(bytes.toString("utf8", 0, end))) {
+      this.entries.set(id, { asks, inner, encrypted: bytes.subarray(at, at + length) });
       at += length;
     }
   }
@@ -43,25 +47,53 @@ export class Values implements KeptValues {
     return this.entries.size > 0;
   }
 
-  open(name: string, inputs: readonly string[]): { value: unknown; asks: readonly string[] } | undefined {
-    const id = digest("id", name, inputs).toString("hex", 0, 16);
+  open(name: string, inputs: readonly string[]): { value: unknown; asks: readonly string[]; key: string } | undefined {
+    const id = this.idOf(name, inputs);
     const entry = this.entries.get(id);
     const key = entry && this.keyOf(name, inputs, entry.asks);
     const value = key && decrypt(entry.encrypted, key);
-    if (!entry || value === undefined) return undefined;
-    this.next.set(id, () => entry);
-    return { value, asks: entry.asks };
+    if (!entry || !key || value === undefined) return undefined;
+    this.takeOver(id);
+    return { value, asks: entry.asks, key: key.toString("hex") };
   }
 
-  keep(name: string, inputs: readonly string[], { value, asks }: { value: unknown; asks: readonly string[] }): void {
+  /** Leaves a value for the next run as it is, with those that stay with it. */
+  private takeOver(id: string): void {
+    const entry = this.entries.get(id);
+    if (!entry || this.next.has(id)) return;
+    this.next.set(id, () => entry);
+    for (const each of entry.inner) this.takeOver(each);
+  }
+
+  keep(name: string, inputs: readonly string[], { value, asks, inner }: Parameters<KeptValues["keep"]>[2]): string | undefined {
     // Names with line ends would make other asks of these.
-    if (asks.some((ask) => ask.includes("\n"))) return;
+    if (asks.some((ask) => ask.includes("\n"))) return undefined;
+    const id = this.idOf(name, inputs);
+    const key = this.keyOf(name, inputs, asks);
     this.changed = true;
-    this.next.set(digest("id", name, inputs).toString("hex", 0, 16), () => {
-      const key = this.keyOf(name, inputs, asks);
+    this.next.set(id, () => {
       const encrypted = key && encrypt(value, key);
-      return encrypted && { asks, encrypted };
+      return encrypted && { asks, inner, encrypted };
     });
+    return key?.toString("hex");
+  }
+
+  within<T>(work: () => T): { value: T; inner: readonly string[] } {
+    const asked = new Set<string>();
+    this.asked.push(asked);
+    try {
+      return { value: work(), inner: [...asked] };
+    } finally {
+      this.asked.pop();
+      const outer = this.asked.at(-1);
+      if (outer) for (const id of asked) outer.add(id);
+    }
+  }
+
+  private idOf(name: string, inputs: readonly string[]): string {
+    const id = digest("id", name, inputs).toString("hex", 0, 16);
+    this.asked.at(-1)?.add(id);
+    return id;
   }
 
   /** The file for the next run; `undefined` where the one that is there serves as well. */
@@ -72,7 +104,7 @@ export class Values implements KeptValues {
     for (const [id, make] of this.next) {
       const entry = make();
       if (!entry) continue;
-      head.push([id, [...entry.asks], entry.encrypted.length]);
+      head.push([id, [...entry.asks], entry.encrypted.length, entry.inner.filter((each) => this.next.has(each))]);
       parts.push(entry.encrypted);
     }
     return Buffer.concat([Buffer.from(`${JSON.stringify(head)}\n`), ...parts]);
@@ -102,12 +134,10 @@ function headOf(line: string): Head {
 
 function isItem(item: unknown): item is Head[number] {
   if (!Array.isArray(item)) return false;
-  const [id, asks, length] = item as unknown[];
-  return (
-    typeof id === "string" &&
-    Array.isArray(asks) &&
-    asks.every((ask) => typeof ask === "string") &&
-    Number.isSafeInteger(length) &&
-    (length as number) >= 0
-  );
+  const [id, asks, length, inner] = item as unknown[];
+  return typeof id === "string" && isTexts(asks) && isTexts(inner) && Number.isSafeInteger(length) && (length as number) >= 0;
+}
+
+function isTexts(list: unknown): boolean {
+  return Array.isArray(list) && list.every((item) => typeof item === "string");
 }

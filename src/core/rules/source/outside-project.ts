@@ -22,11 +22,11 @@ export const outsideProject = defineRule({
       },
     ),
   },
-  check({ app, survey }) {
+  check({ app, repository }) {
     const findings: RawFinding[] = [];
     for (const path of app.paths) {
       const absolute = isAbsolutePath(path.text);
-      const above = path.resolved !== undefined && survey.repository !== undefined && leaves(path.resolved, survey.repository);
+      const above = path.resolved !== undefined && repository !== undefined && leaves(path.resolved, repository);
       if (!absolute && !above) continue;
       if (/^\/(Applications\/Xcode|System|Library\/Developer|usr\/lib)/.test(path.text)) continue;
       findings.push({

@@ -40,7 +40,7 @@ export interface Batch {
 /** Code of files that is kept between runs, by what it was read from. */
 export interface KeptCode {
   open(name: string, inputs: readonly string[]): { value: unknown } | undefined;
-  keep(name: string, inputs: readonly string[], made: { value: unknown; asks: readonly string[] }): void;
+  keep(name: string, inputs: readonly string[], made: { value: unknown; asks: readonly string[]; inner: readonly string[] }): unknown;
 }
 
 let parser: Parser | undefined;
@@ -94,7 +94,7 @@ function parsed<T>(
       batch,
       resolve: (result) => {
         if (!(result instanceof Uint8Array)) return resolve(result);
-        batch.kept?.keep(wanted, inputs, { value: result, asks: [] });
+        batch.kept?.keep(wanted, inputs, { value: result, asks: [], inner: [] });
         resolve(of(deserialize(result)));
       },
     }),

@@ -43,10 +43,8 @@ interface DotnetApp {
   units: UnitOfApp[];
 }
 
-const appsOf = new WeakMap<DetectedApp, DotnetApp>();
-
 /** Mobile apps in .NET: one project for both sides, or one for each. Source: learn.microsoft.com, ".NET MAUI single project" and "Xamarin". */
-export const dotnet: Framework = {
+export const dotnet: Framework<DotnetApp> = {
   kind: "dotnet",
   find(discovery) {
     const candidates = projectFiles(discovery).flatMap((file) => {
@@ -54,7 +52,7 @@ export const dotnet: Framework = {
       const platforms = project ? applicationPlatforms(project) : [];
       return project && platforms.length > 0 ? [{ project, platforms }] : [];
     });
-    const found: DetectedApp[] = [];
+    const found: DetectedApp<DotnetApp>[] = [];
     for (let first = candidates.shift(); first; first = candidates.shift()) {
       const projects: Partial<Record<Platform, DotnetProject>> = {};
       for (const platform of first.platforms) projects[platform] = first.project;
@@ -77,7 +75,7 @@ export const dotnet: Framework = {
       return project && applicationPlatforms(project).length > 0 ? [] : [{ file, why: project ? whyNoApp(project) : "it is no project" }];
     }),
   complete(discovery, detected, app) {
-    const of = appsOf.get(detected);
+    const of = detected.state;
     const first = of?.android ?? of?.ios;
     if (!of || !first) return;
     const declared = first.base.property("TargetFrameworks") ?? first.base.property("TargetFramework");
@@ -103,15 +101,15 @@ export const dotnet: Framework = {
     noteGenerations(discovery.project, app, first);
   },
   readAssets(discovery, detected, app, names) {
-    const of = appsOf.get(detected);
+    const of = detected.state;
     if (of) readSettingsFiles(discovery, app, of, names);
   },
   takesIn(_discovery, detected, app) {
-    const of = appsOf.get(detected);
+    const of = detected.state;
     return of ? itemsTaken(app, of) : [];
   },
   judgeFiles(_discovery, detected, app) {
-    const of = appsOf.get(detected);
+    const of = detected.state;
     if (of) readServiceActions(app, of);
   },
 };
@@ -157,13 +155,14 @@ function stemOf({ name }: DotnetProject): string {
   return name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "").toLowerCase();
 }
 
-function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): DetectedApp {
+function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): DetectedApp<DotnetApp> {
   const first = (android ?? ios) as DotnetProject;
   const path = android && ios && android !== ios ? commonParent(android.folder, ios.folder) : first.folder;
   const stem = first.name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
   const name = stem || (textOfProperty(first.base, "ApplicationTitle") ?? "app");
   const single = android === ios;
-  const detected: DetectedApp = { kind: "dotnet", name, path, shared: path, entangled: true };
+  const state = { android, ios, units: unitsOf(project, { android, ios }) };
+  const detected: DetectedApp<DotnetApp> = { kind: "dotnet", name, path, shared: path, state };
   if (android) {
     const build = android.build("android");
     const target = compileLevel(android);
@@ -210,7 +209,6 @@ function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Plat
     if (minimum?.kind === "scalar" && layer && !layer.value("IPHONEOS_DEPLOYMENT_TARGET"))
       layer.state("IPHONEOS_DEPLOYMENT_TARGET", known(String(minimum.value), placeOf(minimum)) as Value & { kind: "known" });
   }
-  appsOf.set(detected, { android, ios, units: unitsOf(project, { android, ios }) });
   return detected;
 }
 

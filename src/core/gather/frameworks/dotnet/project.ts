@@ -26,7 +26,6 @@ const RELEASE = "Release";
 export class DotnetProject {
   readonly base: Evaluated;
   readonly frameworks: readonly TargetFramework[];
-  private readonly builds = new Map<string, Evaluated>();
 
   private constructor(
     private readonly files: MsbuildFiles,
@@ -55,17 +54,13 @@ export class DotnetProject {
   /** As it is built for a platform: for the framework of the platform, or one of none where it is a library for all. */
   build(platform: Platform, configuration = RELEASE): Evaluated {
     const framework = this.frameworkFor(platform);
-    const key = `${framework?.text ?? ""} ${platform} ${configuration}`;
-    let build = this.builds.get(key);
-    if (!build) {
+    return this.files.memo(`.NET build ${framework?.text ?? ""} ${platform} ${configuration} ${this.file}`, () => {
       const globals: Record<string, string> = { Configuration: configuration };
       if (framework) globals.TargetFramework = framework.text;
       // Projects of the older form are built for the device.
       else if (platform === "ios") globals.Platform = "iPhone";
-      build = evaluateProject(this.files, this.file, globals) ?? this.base;
-      this.builds.set(key, build);
-    }
-    return build;
+      return evaluateProject(this.files, this.file, globals) ?? this.base;
+    });
   }
 
   /** The framework that a build for the platform takes: the platform's own, else the newest of no platform. */
@@ -108,26 +103,23 @@ function optionsOf(value: Value | undefined): { text: string; place: Place }[] {
   return value?.kind === "either" ? value.options.flatMap(optionsOf) : [];
 }
 
-const filesOf = new WeakMap<ProjectFiles, { files: MsbuildFiles; projects: Map<string, DotnetProject | undefined> }>();
-
-/** The project in a file, read once per run. */
+/** A project of a tree, opened once. */
 export function openProject(project: ProjectFiles, file: string): DotnetProject | undefined {
-  let known = filesOf.get(project);
-  if (!known) {
-    const files: MsbuildFiles = {
-      load: (path) => {
-        if (path.startsWith("..") || !project.tree.isFile(path)) return undefined;
-        const root = project.xml(path)?.root;
-        return root?.name === "Project" ? root : undefined;
-      },
-      exists: (path) => project.tree.isFile(path) || project.tree.isFolder(path),
-      textOf: (path) => project.text(path)?.text,
-      hasSolution: (folder) => project.tree.list(folder).some(({ name }) => /\.slnx?$/.test(name)),
-    };
-    filesOf.set(project, (known = { files, projects: new Map() }));
-  }
-  if (!known.projects.has(file)) known.projects.set(file, DotnetProject.open(known.files, file));
-  return known.projects.get(file);
+  return project.memo(`.NET project ${file}`, () => DotnetProject.open(msbuildFiles(project), file));
+}
+
+function msbuildFiles(project: ProjectFiles): MsbuildFiles {
+  return {
+    load: (path) => {
+      if (path.startsWith("..") || !project.tree.isFile(path)) return undefined;
+      const root = project.xml(path)?.root;
+      return root?.name === "Project" ? root : undefined;
+    },
+    exists: (path) => project.tree.isFile(path) || project.tree.isFolder(path),
+    textOf: (path) => project.text(path)?.text,
+    hasSolution: (folder) => project.tree.list(folder).some(({ name }) => /\.slnx?$/.test(name)),
+    memo: (key, make) => project.memo(key, make),
+  };
 }
 
 /** A reference of a project to another. */

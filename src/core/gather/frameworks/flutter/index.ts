@@ -12,7 +12,7 @@ import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { ancestors } from "../../packages/packages.js";
-import { moduleApps, noteHosts } from "./module.js";
+import { moduleApps, noteHosts, type Hosts } from "./module.js";
 import { noteTemplate } from "./template.js";
 import { readSwiftManifest } from "../../platforms/ios/swift-manifest.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
@@ -22,10 +22,10 @@ const PLATFORM =
   /^(flutter|flutter_test|flutter_driver|flutter_localizations|flutter_web_plugins|integration_test|sky_engine|flutter_lints|lints|cupertino_icons|meta|collection|async|path|test|build_runner|intl|material_color_utilities|vector_math|characters)$/;
 
 /** Apps made with Flutter. Source: dart.dev, "The pubspec file"; docs.flutter.dev, "Developing packages and plugins". */
-export const flutter: Framework = {
+export const flutter: Framework<Hosts> = {
   kind: "flutter",
   find(discovery) {
-    const found = moduleApps(discovery);
+    const found: DetectedApp<Hosts>[] = moduleApps(discovery);
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("pubspec.yaml")) continue;
       const root = discovery.project.yaml(join(folder, "pubspec.yaml"))?.root;

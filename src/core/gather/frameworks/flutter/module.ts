@@ -19,22 +19,21 @@ interface Named {
   at: Place;
 }
 
-interface Hosts {
+/** The native apps that take a module in. */
+export interface Hosts {
   module: Module;
   android: Named | undefined;
   ios: Named | undefined;
 }
 
-const hostsOf = new WeakMap<DetectedApp, Hosts>();
-
 /** The modules of a tree with the native apps that take them in. */
-export function moduleApps(discovery: Discovery): DetectedApp[] {
+export function moduleApps(discovery: Discovery): DetectedApp<Hosts>[] {
   const { project, index } = discovery;
   const modules = [...index].flatMap(([folder, { files }]): Module[] => {
     const root = files.includes("pubspec.yaml") ? project.yaml(join(folder, "pubspec.yaml"))?.root : undefined;
     return root && at(root, "flutter", "module") ? [{ folder, root }] : [];
   });
-  return modules.flatMap((module): DetectedApp[] => {
+  return modules.flatMap((module): DetectedApp<Hosts>[] => {
     const only = modules.length === 1;
     const fits = (named: Named | undefined): boolean =>
       named !== undefined && (named.resolved === module.folder || (only && !isModule(modules, named.resolved)));
@@ -45,16 +44,15 @@ export function moduleApps(discovery: Discovery): DetectedApp[] {
     const ios = takeFirst(discovery.ios, (candidate) => fits(namedByPodfile(project, candidate)));
     if (!android && !ios) return [];
     const folders = [module.folder, android?.build.folder, ios?.xcode.folder].filter((folder) => folder !== undefined);
-    const detected: DetectedApp = {
+    const detected: DetectedApp<Hosts> = {
       kind: "flutter",
       name: textAt(module.root, "name") ?? baseName(module.folder),
       path: folders.reduce(commonParent),
       ...(android ? { android } : {}),
       ...(ios ? { ios } : {}),
       shared: module.folder,
-      entangled: true,
+      state: { module, android: android && namedBySettings(project, android), ios: ios && namedByPodfile(project, ios) },
     };
-    hostsOf.set(detected, { module, android: android && namedBySettings(project, android), ios: ios && namedByPodfile(project, ios) });
     return [detected];
   });
 }
@@ -105,8 +103,8 @@ function namedByPodfile(project: ProjectFiles, { xcode }: IosCandidate): Named |
 }
 
 /** What hosts need so that the module is in them. Nothing for an app that is no module's. */
-export function noteHosts({ project }: Discovery, detected: DetectedApp, app: FactSink): boolean {
-  const hosts = hostsOf.get(detected);
+export function noteHosts({ project }: Discovery, detected: DetectedApp<Hosts>, app: FactSink): boolean {
+  const { state: hosts, android, ios } = detected;
   if (!hosts) return false;
   for (const [side, named] of [["android", hosts.android] as const, ["ios", hosts.ios] as const])
     if (named)
@@ -119,7 +117,6 @@ export function noteHosts({ project }: Discovery, detected: DetectedApp, app: Fa
         generated: false,
         at: named.at,
       });
-  const { android, ios } = detected;
   if (android) {
     if (!hosts.android && android.build.settingsFile !== undefined)
       app.templateLine({ line: "module in settings", side: "android", at: startOf(android.build.settingsFile) });

@@ -34,8 +34,6 @@ export interface UnityProject {
   roots: string[];
 }
 
-const projects = new WeakMap<DetectedApp, UnityProject>();
-
 /** The settings of the player; `undefined` where a folder is no project of the editor. */
 export function playerSettings({ project }: Discovery, folder: string): Data | undefined {
   const file = join(folder, "ProjectSettings/ProjectSettings.asset");
@@ -43,23 +41,21 @@ export function playerSettings({ project }: Discovery, folder: string): Data | u
 }
 
 /** The project of an app, read once. */
-export function unityProject(discovery: Discovery, detected: DetectedApp): UnityProject | undefined {
-  const known = projects.get(detected);
-  if (known) return known;
-  const settings = playerSettings(discovery, detected.path);
-  if (!settings) return undefined;
-  const settingsFile = join(detected.path, "ProjectSettings/ProjectSettings.asset");
-  const packages = packagesOf(discovery, detected.path);
-  const made: UnityProject = {
-    folder: detected.path,
-    settingsFile,
-    settings,
-    start: { file: settingsFile, line: 1, column: 1 },
-    packages,
-    roots: [join(detected.path, "Assets"), ...packages.flatMap(({ folder }) => folder ?? [])],
-  };
-  projects.set(detected, made);
-  return made;
+export function unityProject(discovery: Discovery, { path: folder }: DetectedApp): UnityProject | undefined {
+  return discovery.project.memo(`Unity project ${folder}`, () => {
+    const settings = playerSettings(discovery, folder);
+    if (!settings) return undefined;
+    const settingsFile = join(folder, "ProjectSettings/ProjectSettings.asset");
+    const packages = packagesOf(discovery, folder);
+    return {
+      folder,
+      settingsFile,
+      settings,
+      start: { file: settingsFile, line: 1, column: 1 },
+      packages,
+      roots: [join(folder, "Assets"), ...packages.flatMap(({ folder: own }) => own ?? [])],
+    };
+  });
 }
 
 /**
