@@ -117,6 +117,31 @@ describe("parts that are kept", () => {
     for (const text of [secret, "harbourKey", "example.maresia"]) expect(bytes.includes(text), text).toBe(false);
   });
 
+  /** Every part in the file by its name, as the bytes that it has there. */
+  const partsOf = (cache: string): Map<string, string> => {
+    const bytes = readFileSync(path.join(cache, partsIn(cache)[0] as string));
+    let at = bytes.indexOf(10) + 1;
+    const head = JSON.parse(bytes.toString("utf8", 0, at)) as [id: string, asks: string[], length: number][];
+    return new Map(head.map(([id, , length]) => [id, bytes.toString("latin1", at, (at += length))]));
+  };
+
+  it("stay as they are, with all that was kept for them, while another app is worked on", async () => {
+    const cache = temporaryFolder();
+    const folder = temporaryFolder(together);
+    await answers(folder, cache);
+    const first = partsOf(cache);
+    const file = "apps/deckpass/src/App.tsx";
+    for (const line of ["// one", "// two", "// three"]) {
+      write(folder, { [file]: `${together[file] ?? ""}${line}\n` });
+      await answers(folder, cache);
+    }
+    const last = partsOf(cache);
+    const other = [...last].filter(([id, bytes]) => first.get(id) !== bytes);
+    // The file, what the app's code says, and what the rules say of the app: not more, and nothing is left over of the edits between.
+    expect(other).toHaveLength(3);
+    expect(last.size).toBe(first.size);
+  });
+
   it("are left alone where they are damaged", async () => {
     const cache = temporaryFolder();
     const folder = temporaryFolder(deckpass);

@@ -21,15 +21,25 @@ export class RecordingTree implements LoggedTree, AskLog {
   private last: string | undefined;
   /** Each answer by its ask, short ones as they are: for those who rest on some of them. */
   private readonly answers: Map<string, string> | undefined;
+  /** Files whose texts were handed on, and not read since. */
+  private readonly handedOn = new Set<string>();
+  /** How much more text is left to the next tree, in UTF-16 units. */
+  private left = MOST_HANDED_ON;
+  /** A file changed while it was looked at: what was made of it cannot be kept. */
+  unsteady = false;
   /** What is asked while something is worked out, the innermost last. */
   private readonly logs: Set<string>[] = [];
   /** Asks about sizes and parts of files, by file: whoever looks into an archive rests on what was read of it. */
   private readonly parts = new Map<string, string[]>();
 
-  /** @param detailed whether the answers are told apart, for `logged` and `digestOf` */
+  /**
+   * @param detailed whether the answers are told apart, for `logged` and `digestOf`
+   * @param justRead texts of files that this run has read: one tree that asks again leaves them to the next, which so does not read them once more
+   */
   constructor(
     private readonly tree: DiskTree,
     detailed = false,
+    private readonly justRead = new Map<string, string>(),
   ) {
     if (detailed) this.answers = new Map();
   }
@@ -67,7 +77,7 @@ export class RecordingTree implements LoggedTree, AskLog {
     let text = "";
     for (const ask of asks) {
       if (ask.startsWith(MARK)) continue;
-      if (!this.answers?.has(ask)) this.askAgain([ask]);
+      if (!this.answers?.has(ask)) this.askUnseen(ask);
       const answer = this.answers?.get(ask);
       if (answer === undefined) return undefined;
       text += `${ask}\0${answer}\n`;
@@ -77,6 +87,16 @@ export class RecordingTree implements LoggedTree, AskLog {
       }
     }
     return hash.update(text).digest();
+  }
+
+  /** Asks again for whoever compares, and for no work that is being done: that rests on what is compared only where it takes it over. */
+  private askUnseen(ask: string): void {
+    this.logs.push(new Set());
+    try {
+      this.askAgain([ask]);
+    } finally {
+      this.logs.pop();
+    }
   }
 
   get root(): string {
@@ -155,6 +175,7 @@ export class RecordingTree implements LoggedTree, AskLog {
     if (!this.isFile(file)) return this.tree.read(file);
     const result = this.tree.read(file);
     const ask = `${result.ok ? "r" : "n"}${file}`;
+    if (this.handedOn.delete(file) && (!result.ok || digestOf(result.bytes) !== this.answers?.get(ask))) this.unsteady = true;
     if (this.isNew(ask)) {
       if (result.ok) {
         this.lengths.set(ask, result.bytes.length);
@@ -166,12 +187,20 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   /** The same answer by the fastest way there is, for a file that was text before. */
   private readAgain(file: string): void {
-    const text = this.tree.text(file);
+    const { answers, justRead } = this;
+    const text = answers ? justRead.get(file) : this.tree.text(file);
     // Where a sign stands for bytes that are no text, other bytes could have the same text.
-    if (text === undefined || text.includes("\ufffd") || this.answers) this.read(file);
-    else if (this.isNew(`r${file}`)) {
-      this.lengths.set(`r${file}`, Buffer.byteLength(text));
-      this.note(`r${file}`, text);
+    if (text === undefined || text.includes("\ufffd")) return void this.read(file);
+    const ask = `r${file}`;
+    if (!this.isNew(ask)) return;
+    this.lengths.set(ask, Buffer.byteLength(text));
+    this.note(ask, text);
+    if (answers) {
+      answers.set(ask, digestOf(text));
+      this.handedOn.add(file);
+    } else if (this.left > text.length) {
+      this.left -= text.length;
+      justRead.set(file, text);
     }
   }
 
@@ -257,6 +286,9 @@ export class RecordingTree implements LoggedTree, AskLog {
     this.texts = "";
   }
 }
+
+/** So much text is handed on at most, in UTF-16 units. */
+const MOST_HANDED_ON = 32 * 1024 * 1024;
 
 /** Enough text for one step of the digest, in UTF-16 units. */
 const BLOCK = 65_536;

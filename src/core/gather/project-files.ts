@@ -48,7 +48,7 @@ export class ProjectFiles {
     this.tree = new ArchivesTree(tree);
   }
 
-  /** What was asked of the files for the settings and the sheets, on which all rests. */
+  /** Stands for the settings and the sheets, on which all rests. */
   foundation: readonly string[] = [];
   /** How many files were read, in each form in which they were parsed. */
   filesRead = 0;

@@ -23,20 +23,20 @@ import type {
   ShrinkFact,
   SideName,
 } from "../model/facts.js";
+import type { GradleBuildFacts, GradleModule } from "../model/gradle.js";
 import { sdkIdOf, versionInName } from "../model/sdk-id.js";
-import type { GradleBuild } from "./platforms/android/gradle/build.js";
 import type { IosTarget } from "./platforms/ios/xcode-project.js";
-
-/** The Android side while it is read: its build can take in further scripts. */
-export interface AndroidReading extends AndroidSide {
-  build: GradleBuild;
-}
 
 /** The iOS side while it is read: the build settings of its targets can be asked for. */
 export interface IosReading extends IosSide {
   targets: IosTarget[];
   allTargets: IosTarget[];
   target: IosTarget;
+}
+
+/** An app's facts as they are kept, beside its Gradle build: of the build's modules, that of the application first, only the paths. */
+export interface KeptFacts extends Omit<AppFacts, "android"> {
+  android?: Omit<AndroidSide, "build" | "module" | "modules"> & { modules: (string | GradleModule)[] };
 }
 
 type Item<K extends keyof AppFacts> = AppFacts[K] extends readonly (infer T)[] ? T : never;
@@ -52,7 +52,7 @@ export type LockDraft = Omit<LockFact, "installedApart" | "declaredApart" | "nee
  * the facts as plain data.
  */
 export class FactSink implements AppFacts {
-  android?: AndroidReading;
+  android?: AndroidSide;
   ios?: IosReading;
   shared?: { folder: string; framework: FrameworkFact };
   readonly dependencies: readonly Dependency[] = [];
@@ -460,9 +460,16 @@ export class FactSink implements AppFacts {
     items.splice(0, items.length, ...work([...items] as never));
   }
 
-  /** Facts of an earlier run, to which more can be added. */
-  static of(facts: AppFacts): FactSink {
-    return Object.assign(new FactSink(facts.name, facts.kind, facts.path), facts);
+  /**
+   * Facts of an earlier run, to which more can be added.
+   * @param build the Gradle build of the app, which is kept for itself
+   */
+  static of({ android, ...facts }: KeptFacts, build: GradleBuildFacts | undefined): FactSink {
+    const sink = Object.assign(new FactSink(facts.name, facts.kind, facts.path), facts);
+    if (!android || !build) return sink;
+    const [module, ...modules] = android.modules.map((of) => (typeof of === "string" ? moduleOf(build, of) : of));
+    if (module) sink.android = { ...android, build, module, modules: modules.filter((of) => of !== undefined) };
+    return sink;
   }
 
   /** The facts as plain data, without what is only needed to read; nothing changes them any more. */
@@ -473,6 +480,15 @@ export class FactSink implements AppFacts {
   /** The facts until now as plain data, to be kept: what is added later is not among them. */
   soFar(): AppFacts {
     return Object.fromEntries(Object.entries(this.plain()).map(([name, facts]) => [name, copied(facts)])) as unknown as AppFacts;
+  }
+
+  /** The same without the Gradle build. */
+  toKeep(): KeptFacts {
+    const { android, ...facts } = this.soFar();
+    if (!android) return facts;
+    const { build, module, modules, ...side } = android;
+    const ofBuild = (of: GradleModule): string | GradleModule => (moduleOf(build, of.path) === of ? of.path : of);
+    return { ...facts, android: { ...side, modules: [module, ...modules].map(ofBuild) } };
   }
 
   /**
@@ -503,10 +519,9 @@ export class FactSink implements AppFacts {
   }
 
   private plain(): AppFacts {
-    const { android, ios, ...rest } = this;
+    const { ios, ...rest } = this;
     return {
       ...rest,
-      ...(android ? { android: { ...android, build: plainBuild(android.build) } } : {}),
       ...(ios
         ? {
             ios: {
@@ -522,6 +537,10 @@ export class FactSink implements AppFacts {
   }
 }
 
+function moduleOf({ root, modules }: GradleBuildFacts, path: string): GradleModule | undefined {
+  return path === root.path ? root : modules.get(path);
+}
+
 /** A collection of its own with the same items. */
 function copied(facts: unknown): unknown {
   if (Array.isArray(facts)) return [...(facts as unknown[])];
@@ -530,20 +549,6 @@ function copied(facts: unknown): unknown {
 
 function put<T>(list: readonly T[], ...items: readonly T[]): void {
   (list as T[]).push(...items);
-}
-
-function plainBuild({
-  folder,
-  settingsFile,
-  root,
-  modules,
-  wrapper,
-  settings,
-  includedBuilds,
-  conventions,
-  daemonJdk,
-}: GradleBuild): AndroidSide["build"] {
-  return { folder, settingsFile, root, modules, wrapper, settings, includedBuilds, conventions, daemonJdk };
 }
 
 function plainTarget<T extends IosSide["target"]>(target: T): IosSide["target"] {

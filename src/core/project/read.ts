@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import path from "node:path";
 import type { FileTree, KeptValues } from "../files/tree.js";
 import { ProjectFiles } from "../gather/project-files.js";
@@ -48,17 +49,22 @@ export async function readProject(tree: FileTree, { parser, step, ...inputs }: R
   adoptParser(parser);
   step("settings");
   const project = new ProjectFiles(tree, reachedFrom(tree, inputs.packages), inputs.kept);
-  const stated = project.logged(() => settingsTextOf(tree, inputs.settings));
-  const settings = await settingsOf(stated.value);
+  const stated = settingsTextOf(tree, inputs.settings);
+  const settings = await settingsOf(stated);
   prepareParser(project, settings.settings);
   step("sheets");
-  const found = project.logged(() => findSheets(project, folderIndex(project, settings.settings)));
-  project.foundation = [...stated.asks, ...found.asks];
-  const sheets = await loadSheets([...inputs.sheets, ...found.value], inputs.kept);
+  const found = [...inputs.sheets, ...findSheets(project, folderIndex(project, settings.settings))];
+  project.foundation = [digestOf([stated, found])];
+  const sheets = await loadSheets(found, inputs.kept);
   step("files");
   const { survey: read, keys } = await surveyWithKeys(project, settings.settings, sheets.sheets, () => step("files"));
   if (read.apps.length === 0) throw new ProjectProblem("no-app", noAppText(read));
   return { survey: read, keys, settings, sheets };
+}
+
+/** Stands for plain data, for this run and the next. */
+function digestOf(data: unknown): string {
+  return createHash("sha512-256").update(JSON.stringify(data)).digest("base64");
 }
 
 async function settingsOf(stated: ReadingInputs["settings"]): Promise<LoadedSettings> {

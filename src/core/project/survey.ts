@@ -6,15 +6,16 @@ import type { CodeOfApp } from "../gather/code/app-code.js";
 import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
-import { gradleRoots, readGradleBuild, type GradleBuild } from "../gather/platforms/android/gradle/build.js";
+import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
 import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
 import { readXcodeProject, type XcodeProject } from "../gather/platforms/ios/xcode-project.js";
 import type { KeptPart } from "../gather/kept-part.js";
 import { ProjectFiles } from "../gather/project-files.js";
-import { FactSink } from "../gather/sink.js";
-import type { App, AppFacts, Survey } from "../model/app.js";
+import { FactSink, type KeptFacts } from "../gather/sink.js";
+import type { App, Survey } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
+import type { GradleBuildFacts } from "../model/gradle.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
 import { assetNamesOf, fileNamesOf, questionOf, wantedNames } from "../needs/questions.js";
@@ -156,7 +157,7 @@ function gatherBuildFiles(
   const apps: Gathered["apps"] = [];
   const parts: Gathered["parts"] = new Map();
   const { asks: ofFolders } = project.logged(() => [folderIndex(project, settings), repositoryOf(project.tree)]);
-  const before = digestOf(project, [...project.foundation, ...ofFolders]);
+  const before = [...project.foundation, digestOf(project, ofFolders)];
   for (const of of paired(found, settings, unpaired)) {
     const { framework, detected } = of;
     onApp?.();
@@ -190,7 +191,7 @@ function factsOf(
   discovery: Discovery,
   { framework, detected, asks }: Detected,
   sheets: readonly Sheet[],
-  before: string,
+  before: readonly string[],
 ): { sink: FactSink; key?: string | undefined } {
   const gather = (): FactSink => {
     const sink = gatherApp(discovery, framework, detected);
@@ -203,7 +204,7 @@ function factsOf(
   const native = [android?.build, ios?.xcode].flatMap((own) => own ?? []);
   // What the framework knows since it looked for its apps, or made of their files then, rests on what it asked for that.
   const own = detected.state !== undefined || native.some((project_) => !discovery.asks.has(project_)) ? asks : [];
-  const part = project.begin<AppFacts>("app", [
+  const part = project.begin<KeptFacts>("app", [
     kind,
     JSON.stringify([
       name,
@@ -217,16 +218,16 @@ function factsOf(
     ]),
     // What is known to be broken makes other facts doubtful.
     JSON.stringify(project.unreadable.map(({ file }) => file)),
-    before,
+    ...before,
     digestOf(project, own),
     ...native.map((of) => digestOf(project, discovery.asks.get(of) ?? [])),
   ]);
   if (part.known) {
     part.replay("first");
-    return { sink: FactSink.of(part.known), key: part.key };
+    return { sink: FactSink.of(part.known, android?.build), key: part.key };
   }
   const sink = part.step(gather);
-  part.keep(sink.soFar());
+  part.keep(sink.toKeep());
   return { sink, key: part.key };
 }
 
@@ -251,7 +252,7 @@ function questionsOf(matched: Identified["matched"]): Questions {
 function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
   const versioned = repositoryOf(project.tree) !== undefined;
-  const asks = new Map<GradleBuild | XcodeProject, readonly string[]>();
+  const asks = new Map<GradleBuildFacts | XcodeProject, readonly string[]>();
   const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, asks };
   for (const folder of gradleRoots(index)) {
     const { value: build, asks: ofBuild } = project.logged(() => readGradleBuild(project, folder));

@@ -10,7 +10,6 @@ export interface Problem {
 
 /** The text of one file; turns offsets (UTF-16 units, from 0) into places. A byte order mark is taken off. */
 export class Source {
-  static readonly keptAs = "Source";
   readonly file: string;
   readonly text: string;
   private starts: number[] | undefined;

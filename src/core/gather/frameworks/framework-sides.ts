@@ -1,7 +1,6 @@
 import type { Place } from "../../model/place.js";
 import type { Value } from "../../model/value.js";
 import { newModule } from "../../model/gradle.js";
-import { newVariables } from "../platforms/android/gradle/variables.js";
 import { BuildSettings, type SettingLayer } from "../platforms/ios/settings.js";
 import { APPLICATION } from "../platforms/ios/side.js";
 import { join, relativeTo } from "../../model/paths.js";
@@ -34,7 +33,6 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
     const path = relativeTo(side.folder, manifest);
     state("sourceSets.main", "manifest.srcFile", { kind: "known", text: path, place: side.start });
   }
-  const variables = newVariables(side.folder, "app", [], undefined);
   return {
     build: {
       folder: side.folder,
@@ -42,8 +40,6 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       root: newModule(":", side.folder, undefined),
       modules: new Map([[module.path, module]]),
       wrapper: undefined,
-      variables,
-      conventionScripts: new Map(),
       settings: newModule("settings", side.folder, undefined),
       includedBuilds: [],
       conventions: [],

@@ -3,8 +3,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { AppKind } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
-import type { GradleBuild } from "../platforms/android/gradle/build.js";
-import type { GradleModule } from "../../model/gradle.js";
+import type { GradleBuildFacts, GradleModule } from "../../model/gradle.js";
 import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import type { Settings } from "../../settings/settings.js";
@@ -12,7 +11,7 @@ import type { Batch } from "../../syntax/code/process.js";
 
 /** An application module or an Xcode project that no app has claimed yet. */
 export interface AndroidCandidate {
-  build: GradleBuild;
+  build: GradleBuildFacts;
   module: GradleModule;
 }
 
@@ -30,7 +29,7 @@ export interface Discovery {
   ios: IosCandidate[];
   versioned: boolean;
   /** What was asked of the files for each native project. */
-  asks: ReadonlyMap<GradleBuild | XcodeProject, readonly string[]>;
+  asks: ReadonlyMap<GradleBuildFacts | XcodeProject, readonly string[]>;
 }
 
 /** An app as a framework recognised it, before its facts are read. */

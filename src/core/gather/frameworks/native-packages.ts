@@ -6,7 +6,7 @@ import type { LevelName } from "../../model/facts.js";
 import { placeholdersGiven } from "../../model/gradle.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
-import { readModule, type GradleBuild } from "../platforms/android/gradle/build.js";
+import { readModule } from "../platforms/android/gradle/build.js";
 import { namespaceOf, noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
 import { readLibraryRules } from "../platforms/android/shrink.js";
@@ -28,7 +28,7 @@ export function noteAndroidPackage(
   folder: string,
   asks: readonly LevelName[] = ["minSdk"],
 ): void {
-  const module = readModule(project, side.build as GradleBuild, `:${name}`, folder);
+  const module = readModule(project, side.build.folder, `:${name}`, folder);
   const manifest = join(folder, "src/main/AndroidManifest.xml");
   const isOverridden = app.overriddenLibraries.includes(
     namespaceOf(project.tree.isFile(manifest) ? project.xml(manifest)?.root : undefined, module) ?? "",

@@ -29,25 +29,32 @@ export function decrypt(bytes: Uint8Array, key: Uint8Array): unknown {
 
 /** Whether a value is plain data: no function in it, and no object of a class but bytes, maps and sets. */
 function isPlain(value: unknown): boolean {
+  if (typeof value === "function") return false;
   const seen = new Set<object>();
-  const open: unknown[] = [value];
-  while (open.length > 0) {
-    const next = open.pop();
-    if (typeof next === "function") return false;
-    if (typeof next !== "object" || next === null || seen.has(next)) continue;
-    seen.add(next);
+  const open: object[] = [];
+  /** Notes what is to be looked into; false where something cannot be kept. */
+  const fits = (item: unknown): boolean => {
+    if (typeof item === "object" && item !== null) {
+      if (seen.has(item)) return true;
+      seen.add(item);
+      open.push(item);
+    }
+    return typeof item !== "function";
+  };
+  fits(value);
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
     if (next instanceof Uint8Array) continue;
     if (Array.isArray(next) || next instanceof Set) {
-      for (const item of next) open.push(item);
+      for (const item of next) if (!fits(item)) return false;
       continue;
     }
     if (next instanceof Map) {
-      for (const [key, item] of next) open.push(key, item);
+      for (const [key, item] of next) if (!fits(key) || !fits(item)) return false;
       continue;
     }
     const prototype: unknown = Object.getPrototypeOf(next);
     if (prototype !== Object.prototype && prototype !== null) return false;
-    for (const item of Object.values(next)) open.push(item);
+    for (const name in next) if (!fits(next[name as keyof typeof next])) return false;
   }
   return true;
 }

@@ -33,6 +33,8 @@ export class SnapshotCache<Snapshot> {
   private snapshot: Snapshot | undefined;
   private anew: RecordingTree | undefined;
   private parts: Values | undefined;
+  /** Texts that were read to see whether the snapshot holds. */
+  private readonly justRead = new Map<string, string>();
   /** Files that have another length than in the earlier run. */
   readonly changed: readonly string[] = [];
   /** What is written when the answer is out. */
@@ -54,7 +56,7 @@ export class SnapshotCache<Snapshot> {
     const bytes = bytesOf(`${this.file}.reading`);
     const end = bytes?.indexOf(END) ?? -1;
     if (!bytes || end === -1) return;
-    const asked = new RecordingTree(disk);
+    const asked = new RecordingTree(disk, false, this.justRead);
     asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
     this.changed = asked.changed;
     this.encrypted = bytes.subarray(end + END.length);
@@ -67,6 +69,7 @@ export class SnapshotCache<Snapshot> {
     this.encrypted = undefined;
     if (encrypted && key) this.snapshot = decrypt(encrypted, key) as Snapshot | undefined;
     if (this.snapshot === undefined) this.key = undefined;
+    else this.justRead.clear();
     return this.snapshot;
   }
 
@@ -76,7 +79,7 @@ export class SnapshotCache<Snapshot> {
   }
 
   private recording(): RecordingTree {
-    return (this.anew ??= new RecordingTree(this.disk, true));
+    return (this.anew ??= new RecordingTree(this.disk, true, this.justRead));
   }
 
   /** What an earlier run made of parts of the project, where the whole does not hold any more. */
@@ -88,7 +91,8 @@ export class SnapshotCache<Snapshot> {
   keep(reading: Snapshot): void {
     const written = this.anew?.written ?? [];
     // Names with line ends would make other questions of these.
-    if (!this.anew || written.some((ask) => ask.includes("\n"))) return;
+    if (!this.anew || this.anew.unsteady || written.some((ask) => ask.includes("\n"))) return;
+    this.justRead.clear();
     const key = this.anew.digest();
     this.key = key;
     this.afterwards(() => {

@@ -8,7 +8,7 @@ import { baseName, isWithin, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
-import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
+import { readModule } from "../../platforms/android/gradle/build.js";
 import { isTestScope } from "../../platforms/android/configurations.js";
 import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
@@ -87,7 +87,7 @@ function noteGradleReferences(project: ProjectFiles, app: FactSink, plugin: Cord
     for (const { src, kind } of name === "android" ? frameworks : []) {
       const file = join(plugin.folder, src);
       if (kind !== "gradle" || !project.tree.isFile(file)) continue;
-      const module = readModule(project, app.android.build as GradleBuild, `:${plugin.id}`, plugin.folder, file);
+      const module = readModule(project, app.android.build.folder, `:${plugin.id}`, plugin.folder, file);
       app.repository(...module.repositories);
       app.buildPlugin(...module.plugins);
       for (const { kind: form, group, artifact, version, configuration, places } of module.dependencies) {

@@ -9,7 +9,7 @@ import type { LevelName } from "../../../model/facts.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { declaredIn } from "../../platforms/android/components.js";
-import { readModule, type GradleBuild } from "../../platforms/android/gradle/build.js";
+import { readModule } from "../../platforms/android/gradle/build.js";
 import { readLibraryManifest } from "../../platforms/android/manifest.js";
 import { readRulesFile } from "../../platforms/android/shrink.js";
 import { androidDependencies } from "../../platforms/android/side.js";
@@ -39,7 +39,7 @@ export function readTemplates(discovery: Discovery, unity: UnityProject, app: Fa
   for (const name of TEMPLATES) {
     const file = join(folder, name);
     if (!project.tree.isFile(file)) continue;
-    const module = readModule(project, android.build as GradleBuild, `:${name}`, folder, file);
+    const module = readModule(project, android.build.folder, `:${name}`, folder, file);
     module.path = name;
     templates.push(module);
     android.modules.push(module);

@@ -2,13 +2,12 @@ import { withoutComments } from "../../../syntax/comments.js";
 import { baseName, join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
-import type { AndroidReading, FactSink } from "../../sink.js";
+import type { FactSink } from "../../sink.js";
 import type { BuildPluginFact, PathFact, RequiredLevel, LevelFact, LevelName } from "../../../model/facts.js";
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
 import { isTestScope, variantOfConfiguration } from "./configurations.js";
-import type { GradleBuild } from "./gradle/build.js";
 import type { AndroidSetting, GradleBuildFacts, GradleDependency, GradleModule } from "../../../model/gradle.js";
 
 const SDK_LEVELS: Record<string, LevelName> = {
@@ -106,12 +105,12 @@ function byAccessor(build: GradleBuildFacts, path: string): GradleModule | undef
   return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
 }
 
-export function readAndroidSide(project: ProjectFiles, build: GradleBuild, application: GradleModule): AndroidReading {
+export function readAndroidSide(project: ProjectFiles, build: GradleBuildFacts, application: GradleModule): AndroidSide {
   const modules = reachableModules(build, application);
   const levels: LevelFact[] = moduleLevels(application, "app");
   for (const module of modules.slice(1)) levels.push(...moduleLevels(module, "module"));
   levels.push(...toolLevels(build, modules));
-  const side: AndroidReading = {
+  const side: AndroidSide = {
     side: "android",
     folder: build.folder,
     build,

@@ -16,6 +16,9 @@ export interface SettingLayer {
   includes?: string[];
 }
 
+/** What the settings of a configuration are worked out from, as plain data: layers, what is always there, and where the configuration stands. */
+export type SettingLayers = [layers: SettingLayer[], builtIn: Map<string, string>, start: Place];
+
 /** Settings of one configuration of a target, resolved as Xcode does it. Source: Xcode help, "Build settings reference" and "Configuration settings file". */
 export class BuildSettings {
   constructor(
@@ -23,6 +26,11 @@ export class BuildSettings {
     private readonly builtIn: Map<string, string>,
     private readonly start: Place,
   ) {}
+
+  /** What they are worked out from: the values themselves stay these settings' own. */
+  get plain(): SettingLayers {
+    return [this.layers.map((layer) => ({ ...layer, values: new Map(layer.values) })), this.builtIn, this.start];
+  }
 
   /** The resolved value; `undefined` when no layer has the setting. */
   value(name: string): Value | undefined {

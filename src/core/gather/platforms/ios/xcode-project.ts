@@ -4,7 +4,7 @@ import type { Place } from "../../../model/place.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { Requirement } from "../../../versions/swiftpm.js";
 import type { IosTargetFacts } from "../../../model/xcode.js";
-import { BuildSettings, layerOf, layerOfFile } from "./settings.js";
+import { BuildSettings, layerOf, layerOfFile, type SettingLayers } from "./settings.js";
 
 /** A configuration with its build settings, which are worked out when they are asked for. */
 export interface IosConfiguration {
@@ -75,8 +75,35 @@ function exceptionsIn(objects: Data, paths: ReturnType<typeof resolveGroups>): F
   });
 }
 
-/** Reads `project.pbxproj`. Source: the format's own files; Xcode help for the meaning of build phases and settings. */
+/** The same as it is kept between runs. */
+interface KeptXcodeProject extends Omit<XcodeProject, "targets"> {
+  targets: (Omit<IosTarget, "configurations"> & { configurations: { name: string; settings: SettingLayers }[] })[];
+}
+
+/** Reads `project.pbxproj`, of which an earlier run may know. Source: the format's own files; Xcode help for the meaning of build phases and settings. */
 export function readXcodeProject(project: ProjectFiles, path: string): XcodeProject | undefined {
+  let made: XcodeProject | undefined;
+  const kept = project.part("xcode", [path], (): KeptXcodeProject | undefined => {
+    made = parseXcodeProject(project, path);
+    return (
+      made && {
+        ...made,
+        targets: made.targets.map((target) => ({
+          ...target,
+          configurations: target.configurations.map(({ name, settings }) => ({ name, settings: settings.plain })),
+        })),
+      }
+    );
+  });
+  if (made || !kept) return made;
+  const targets = kept.targets.map((target) => ({
+    ...target,
+    configurations: target.configurations.map(({ name, settings }) => ({ name, settings: new BuildSettings(...settings) })),
+  }));
+  return { ...kept, targets };
+}
+
+function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | undefined {
   const file = join(path, "project.pbxproj");
   const data = project.plist(file);
   const objects = at(data?.root, "objects");

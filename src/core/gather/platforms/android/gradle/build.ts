@@ -15,10 +15,11 @@ import { GradleHost } from "./host.js";
 import { tell, type BuildReading, type Reading } from "./reading.js";
 import { newVariables, property, type ProjectVariables } from "./variables.js";
 
-/** A Gradle build with what is needed to read further scripts as parts of it. */
-export interface GradleBuild extends GradleBuildFacts {
+/** A Gradle build, and what is needed to read further scripts as parts of it. */
+interface EvaluatedBuild {
+  facts: GradleBuildFacts;
   variables: ProjectVariables;
-  conventionScripts: Map<string, Script>;
+  conventions: Map<string, Script>;
 }
 
 function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
@@ -37,8 +38,16 @@ function settingsFileIn(project: ProjectFiles, folder: string): string | undefin
   return undefined;
 }
 
-/** Reads the Gradle build whose root is `folder`. */
-export function readGradleBuild(project: ProjectFiles, folder: string): GradleBuild {
+/** What the Gradle build whose root is `folder` says: an earlier run may know it. */
+export function readGradleBuild(project: ProjectFiles, folder: string): GradleBuildFacts {
+  return project.part("gradle", [folder], () => evaluatedBuild(project, folder).facts);
+}
+
+function evaluatedBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
+  return project.memo(`Gradle build ${folder}`, () => evaluateBuild(project, folder));
+}
+
+function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   const settingsFile = settingsFileIn(project, folder);
   const variables = newVariables(folder, baseName(folder), propertyFiles(project, folder), undefined);
   for (const [name, catalog] of defaultCatalogs(project, folder)) variables.catalogs.set(name, catalog);
@@ -92,17 +101,19 @@ export function readGradleBuild(project: ProjectFiles, folder: string): GradleBu
   const modules = new Map([...build.projects].flatMap(([path, { module }]) => (path === ":" ? [] : [[path, module] as const])));
   readLockFiles(project, [root, ...modules.values()]);
   return {
-    folder,
-    settingsFile,
-    root,
-    modules,
-    wrapper: readWrapper(project, folder),
     variables,
-    conventionScripts: conventions,
-    settings,
-    includedBuilds: build.included.map((included) => included.folder),
-    conventions: [...conventions.keys()],
-    daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
+    conventions,
+    facts: {
+      folder,
+      settingsFile,
+      root,
+      modules,
+      wrapper: readWrapper(project, folder),
+      settings,
+      includedBuilds: build.included.map((included) => included.folder),
+      conventions: [...conventions.keys()],
+      daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
+    },
   };
 }
 
@@ -140,13 +151,18 @@ function isIntermediate(path: string, places: ReadonlyMap<string, unknown>): boo
   return [...places.keys()].some((other) => other.startsWith(`${path}:`));
 }
 
-/** Reads one project of a build; also used for a package's `android/` folder, which the app's build takes in. `file` names a script of another name. */
-export function readModule(project: ProjectFiles, build: GradleBuild, path: string, folder: string, file?: string): GradleModule {
+/**
+ * Reads a further project as one of a build, such as a package's `android/` folder, which the app's build takes in.
+ * @param build the folder of the build's root
+ * @param file a script of another name than the usual ones
+ */
+export function readModule(project: ProjectFiles, build: string, path: string, folder: string, file?: string): GradleModule {
+  const { variables: above, conventions } = evaluatedBuild(project, build);
   const module = newModule(path, folder, file ?? buildFileIn(project, folder));
-  const variables = newVariables(folder, path.split(":").at(-1) ?? "", propertyFiles(project, folder), build.variables);
+  const variables = newVariables(folder, path.split(":").at(-1) ?? "", propertyFiles(project, folder), above);
   const shared: BuildReading = {
-    folder: build.folder,
-    conventions: build.conventionScripts,
+    folder: build,
+    conventions,
     projects: new Map(),
     included: [],
     include: () => undefined,
