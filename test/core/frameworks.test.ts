@@ -138,7 +138,13 @@ describe("Cordova", () => {
   it("its configuration counts, and levels that it does not state come from the platform packages", () => {
     expect(levels(app('  <platform name="android"><preference name="android-minSdkVersion" value="26" /></platform>\n'))).toMatchObject({
       minSdk: "26",
-      targetSdk: expect.stringContaining("unknown: left to cordova-android") as string,
+      targetSdk: "34",
+      compileSdk: "34",
+      iosTarget: "11.0",
+    });
+    const open = app("");
+    expect(levels({ ...open, "config.xml": open["config.xml"].replace("13.0.0", "https://git.example/android.git") })).toMatchObject({
+      minSdk: expect.stringContaining("unknown: left to cordova-android") as string,
     });
     const installed = {
       "node_modules/cordova-android/package.json": '{ "name": "cordova-android", "version": "13.0.0" }',

@@ -210,7 +210,8 @@ export class ProjectFiles {
 
   xml(file: string): XmlFile | undefined {
     return this.parsed(file, "xml", (source) => {
-      const value = readXml(source);
+      // Source: the parser of cordova-common (elementtree), which takes such values in descriptions and configurations.
+      const value = readXml(source, /(^|\/)(plugin|config)\.xml$/.test(file));
       return { value, problems: value.problems };
     });
   }

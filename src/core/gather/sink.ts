@@ -120,6 +120,9 @@ export class FactSink implements AppFacts {
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
   readonly componentFaults: AppFacts["componentFaults"] = [];
   readonly lostProperties: AppFacts["lostProperties"] = [];
+  readonly misspellings: AppFacts["misspellings"] = [];
+  readonly unfitValues: AppFacts["unfitValues"] = [];
+  readonly ownPlugins: readonly string[] = [];
   readonly appGroups: AppFacts["appGroups"] = [];
   readonly guardedUses: AppFacts["guardedUses"] = [];
   readonly restrictedUses: AppFacts["restrictedUses"] = [];
@@ -166,6 +169,18 @@ export class FactSink implements AppFacts {
 
   componentFault(...faults: readonly Item<"componentFaults">[]): void {
     put(this.componentFaults, ...faults);
+  }
+
+  misspelling(...facts: readonly Item<"misspellings">[]): void {
+    put(this.misspellings, ...facts);
+  }
+
+  unfitValue(...facts: readonly Item<"unfitValues">[]): void {
+    put(this.unfitValues, ...facts);
+  }
+
+  ownPlugin(...folders: readonly string[]): void {
+    put(this.ownPlugins, ...folders);
   }
 
   lostProperty(...facts: readonly Item<"lostProperties">[]): void {

@@ -129,6 +129,8 @@ export type TemplateLine =
   | "settings of this build"
   | "generated file"
   | "page script"
+  | "platform of the list"
+  | "ready handler"
   | "module in settings"
   | "module as dependency"
   | "module's pods"
@@ -310,6 +312,17 @@ export interface AppFacts {
   readonly extensionFaults: readonly ExtensionFault[];
   /** Components that the system cannot start, where attributes of the code write them into the manifest. */
   readonly componentFaults: readonly ComponentFault[];
+  /** Names and values that nobody understands, each with the one that is meant. */
+  readonly misspellings: readonly { what: string; name: string; right: string; side: SideName; at: Place }[];
+  /** Values that a build or a system refuses. */
+  readonly unfitValues: readonly {
+    what: "version code" | "bundle version";
+    value: string;
+    side: "android" | "ios";
+    at: Place;
+  }[];
+  /** Folders of plugins that the project has itself, beside its app. */
+  readonly ownPlugins: readonly string[];
   /** Properties of the build that are asked for and that nothing sets, with one of almost the same name that is set. */
   readonly lostProperties: readonly { name: string; near: string; at: Place }[];
   /** Groups of apps in the entitlements of the targets. */

@@ -281,7 +281,9 @@ export interface BridgeFact {
     | "module function"
     | "event"
     | "view property"
-    | "root component";
+    | "root component"
+    | "action"
+    | "plugin method";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
   /** Asked for, and offered by neither side: the name of which it seems to be a misspelling, empty where nothing is near. */

@@ -143,7 +143,8 @@ export interface PathFact {
     | "file"
     | "target"
     | "configuration"
-    | "rules file";
+    | "rules file"
+    | "hook";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */
@@ -190,7 +191,8 @@ export interface NativeLibrary {
   variant: string | undefined;
 }
 
-export type PackageManager = "npm" | "yarn" | "pnpm" | "cocoapods" | "swiftpm" | "gradle" | "carthage" | "pub" | "nuget" | "unity";
+export type PackageManager =
+  "npm" | "yarn" | "pnpm" | "cocoapods" | "swiftpm" | "gradle" | "carthage" | "pub" | "nuget" | "unity" | "cordova";
 
 /** What is known of one package manager's lock file in an app. */
 export interface LockFact {

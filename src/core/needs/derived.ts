@@ -7,6 +7,7 @@ import { isWhole } from "../derive/whole-side.js";
 import { normalizedUrl, usableRepositories } from "../derive/repositories.js";
 import { compareLevels, isLevel } from "../versions/level.js";
 import { compareIn, satisfiesIn } from "../versions/ecosystem.js";
+import { rangesMeet } from "../versions/npm.js";
 import { NATIVE_NAME, PLATFORM_PACKAGES } from "../knowledge/platform-packages.js";
 import { homeOf } from "./context.js";
 import type { Need, Wire } from "./wire.js";
@@ -264,6 +265,15 @@ export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state
     .map((dependency) => dependency.locked ?? exactOf(textOf(dependency.declared)))
     .find((text) => text !== undefined);
   const places = [first.lockedAt ?? first.declared?.place ?? first.places[0]].filter((place) => place !== undefined);
+  const declared = textOf(first.declared);
+  // No version of the declared range would do.
+  if (
+    version === undefined &&
+    declared !== undefined &&
+    (need.ecosystem === "npm" || need.ecosystem === "cordova") &&
+    rangesMeet(declared, range) === false
+  )
+    return { state: "loose", found: declared, why: undefined, places };
   if (version === undefined) return { state: "unknown", found: undefined, why: "the app's version of it is not certain", places };
   const fits =
     need.ecosystem === "maven"

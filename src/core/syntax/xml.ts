@@ -26,8 +26,14 @@ export interface XmlFile {
 
 const MAX_DEPTH = 500;
 
-/** Reads XML. Entities of a document type are not expanded; what stands before a mistake is kept. */
-export function readXml(source: Source): XmlFile {
+/** Stands for `<` in a value, where it is taken as it is. */
+const LESS = "\uE000";
+
+/**
+ * Reads XML. Entities of a document type are not expanded; what stands before a mistake is kept.
+ * @param lenient whether `<` may stand in the value of an attribute, as tools take it that are not strict
+ */
+export function readXml(source: Source, lenient = false): XmlFile {
   const problems: Problem[] = [];
   const parser = new SaxesParser({ position: true, xmlns: false });
   const stack: XmlElement[] = [];
@@ -45,7 +51,7 @@ export function readXml(source: Source): XmlFile {
   parser.on("attribute", ({ name, value }) => {
     const end = parser.position;
     const quote = source.text.lastIndexOf(source.text[end - 1] ?? '"', end - 2);
-    pending.set(name, { value, start: quote + 1 });
+    pending.set(name, { value: lenient ? value.replaceAll(LESS, "<") : value, start: quote + 1 });
   });
   parser.on("opentag", (tag) => {
     const element: XmlElement = { name: tag.name, source, start: tagStart, attributes: pending, children: [], text: "", textStart: -1 };
@@ -71,7 +77,8 @@ export function readXml(source: Source): XmlFile {
   parser.on("text", addText);
   parser.on("cdata", addText);
   try {
-    parser.write(source.text).close();
+    const text = lenient ? source.text.replace(/=\s*"[^"\n]*<[^"\n]*"/g, (value) => value.replaceAll("<", LESS)) : source.text;
+    parser.write(text).close();
   } catch (error) {
     if (problems.length === 0) problems.push(source.problem(`not valid XML: ${(error as Error).message}`, 0));
   }

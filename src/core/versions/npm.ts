@@ -45,6 +45,11 @@ export function satisfies(version: string, range: string): boolean {
   return semver.satisfies(version, range);
 }
 
+/** Whether some version lies in both of two ranges; `undefined` where one of them is none. */
+export function rangesMeet(one: string, other: string): boolean | undefined {
+  return semver.validRange(one) === null || semver.validRange(other) === null ? undefined : semver.intersects(one, other);
+}
+
 /** A range that takes any version. */
 export function takesAnything(range: string): boolean {
   const set = semver.validRange(range);

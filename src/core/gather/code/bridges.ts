@@ -1,3 +1,4 @@
+import { cordovaBridges } from "./cordova-plugins.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js";
@@ -88,7 +89,7 @@ export function bridgeFacts(
   const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
   return {
-    bridges: [...readBridges(app, guarded, program, project), ...bridges],
+    bridges: [...readBridges(app, guarded, program, project), ...bridges, ...cordovaBridges(project, app, sources)],
     halves: [...halves, ...capacitorHalves(app, guarded)],
     unnamed: [
       ...unnamed,

@@ -2,16 +2,18 @@ import { distance } from "fastest-levenshtein";
 import type { FolderIndex } from "../../files/walk.js";
 import { EXPORTED_SINCE, FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../knowledge/foreground-services.js";
 import type { App } from "../../model/app.js";
+import type { GradleModule } from "../../model/gradle.js";
 import type { CodeFacts, ComponentFault } from "../../model/code.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
-import { children, type XmlElement } from "../../syntax/xml.js";
+import { allElements, children, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import { namespaceOf } from "../platforms/android/manifest.js";
 import { manifestFile } from "../platforms/android/side.js";
 import type { ProjectFiles } from "../project-files.js";
+import { laidResources, writtenManifest } from "../packages/cordova-manifest.js";
 import { manifestFaults } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
@@ -37,8 +39,12 @@ export function componentFaults(project: ProjectFiles, index: FolderIndex, app: 
     const roots = app.manifests.flatMap((file) => (file.endsWith(".xml") ? (project.xml(file)?.root ?? []) : []));
     return manifestFaults(project, app, roots, sources);
   }
+  if (app.kind === "cordova") return cordovaFaults(project, app, sources);
   if (!KINDS.has(app.kind)) return [];
-  return [...androidFaults(project, app, new OwnClasses(sources), sources), ...sceneFaults(project, index, app, sources)];
+  return [
+    ...androidFaults(project, app, new OwnClasses(sources), sources, manifestsOf(project, app)),
+    ...sceneFaults(project, index, app, sources),
+  ];
 }
 
 /** Where the header of a class without a body ends. */
@@ -105,7 +111,58 @@ class OwnClasses {
   }
 }
 
-function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses, sources: readonly SourceFile[]): ComponentFault[] {
+/** What a configuration and the project's own plugins write into the manifest, against the classes and files that they bring. */
+function cordovaFaults(project: ProjectFiles, app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  const root = app.android && writtenManifest(project, app);
+  if (!root || !app.android) return [];
+  const { module } = app.android;
+  const laid = laidResources(project, app);
+  // Of a plugin that is not here nothing is known, and the template has files of its own.
+  const open = app.dependencies.some(({ nativeUnknown }) => nativeUnknown);
+  const resources = allElements(root).flatMap(({ source, attributes }) =>
+    [...attributes].flatMap(([element, { value: name, start }]): ComponentFault[] => {
+      const [, type, own] = /^@(xml|raw)\/(\w+)$/.exec(name) ?? [];
+      if (type === undefined || own === undefined || laid.has(`${type}/${own}`) || /^(config|cdv_\w+|opener_paths)$/.test(own)) return [];
+      const near = [...laid].find((other) => other.startsWith(`${type}/`) && distance(other, `${type}/${own}`) <= 4);
+      return open && near === undefined
+        ? []
+        : [
+            {
+              what: "resource",
+              side: "android",
+              element,
+              name,
+              near: near === undefined ? undefined : `@${near}`,
+              at: source.place(start),
+            },
+          ];
+    }),
+  );
+  return [...androidFaults(project, app, new OwnClasses(sources), sources, [{ root, module }]), ...resources];
+}
+
+/** The manifests of the app's own modules. */
+function manifestsOf(project: ProjectFiles, app: App): { root: XmlElement; module: GradleModule }[] {
+  if (!app.android) return [];
+  const main = app.android.module;
+  const own = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).map((file) => ({ file, module: main }));
+  const ofModules = app.android.modules.flatMap((module) => {
+    const file = module === main ? undefined : manifestFile(project, module);
+    return file === undefined ? [] : [{ file, module }];
+  });
+  return [...own, ...ofModules].flatMap(({ file, module }) => {
+    const root = project.xml(file)?.root;
+    return root ? [{ root, module }] : [];
+  });
+}
+
+function androidFaults(
+  project: ProjectFiles,
+  app: App,
+  classes: OwnClasses,
+  sources: readonly SourceFile[],
+  manifests: readonly { root: XmlElement; module: GradleModule }[],
+): ComponentFault[] {
   const faults: ComponentFault[] = [];
   if (!app.android) return faults;
   const target = Math.max(
@@ -117,16 +174,6 @@ function androidFaults(project: ProjectFiles, app: App, classes: OwnClasses, sou
   const permissions = new Set(
     app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
   );
-  const main = app.android.module;
-  const own = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).map((file) => ({ file, module: main }));
-  const ofModules = app.android.modules.flatMap((module) => {
-    const file = module === main ? undefined : manifestFile(project, module);
-    return file === undefined ? [] : [{ file, module }];
-  });
-  const manifests = [...own, ...ofModules].flatMap(({ file, module }) => {
-    const root = project.xml(file)?.root;
-    return root ? [{ root, module }] : [];
-  });
   const roots = manifests.map(({ root }) => root);
   const exported = new Set(
     roots.flatMap((root) =>

@@ -127,9 +127,7 @@ const OF_THE_APP =
 /** Code that asks for the address of a file from a provider that no manifest has. Source: developer.android.com, "FileProvider" (getUriForFile). */
 function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
   const authorities = roots.flatMap((root) =>
-    descendants(root, "provider").flatMap((provider) =>
-      FILE_PROVIDER.test(valueOf(provider, "name") ?? "") ? (valueOf(provider, "authorities") ?? "").split(";") : [],
-    ),
+    descendants(root, "provider").flatMap((provider) => (valueOf(provider, "authorities") ?? "").split(";")),
   );
   if (authorities.length === 0) return [];
   const told = new Set<string>();

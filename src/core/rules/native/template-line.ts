@@ -81,6 +81,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the build settings do not include the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
   },
+  "platform of the list": {
+    lacks: "the list of platforms lacks one that is a package of the project: a fresh copy is built without it",
+    fix: "add the platform to cordova.platforms",
+  },
+  "ready handler": {
+    lacks: "the function that waits for deviceready is nowhere: the page stops there",
+    fix: "write the function's name as it is declared",
+  },
   "page script": {
     lacks: "the page does not load cordova.js: no plugin is available",
     fix: 'add <script src="cordova.js"></script> before the app\'s own scripts',

@@ -3,6 +3,7 @@ import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/
 import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
 import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purpose-keys.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -14,7 +15,7 @@ export const misspelt = defineRule({
   severity: "error",
   title: "A misspelt name",
   looksAt:
-    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, elements of the app's own manifests, one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, elements of the app's own manifests; preferences, platforms and plugins in the configuration of a Cordova app; all of them one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
   why: "The platforms ignore unknown names without a message: the permission is not requested, the text is not shown.",
   advice: "Use the suggested name.",
   examples: {
@@ -26,7 +27,7 @@ export const misspelt = defineRule({
   check({ app }) {
     const findings: RawFinding[] = [];
     const seen = new Set<string>();
-    const report = (side: "android" | "ios", what: string, name: string, right: string, at: Place): void => {
+    const report = (side: SideName, what: string, name: string, right: string, at: Place): void => {
       const key = `${at.file}:${at.line}:${at.column}`;
       if (seen.has(key)) return;
       seen.add(key);
@@ -55,6 +56,7 @@ export const misspelt = defineRule({
         if (right !== undefined) report("ios", "background mode", name, right, at);
       }
     }
+    for (const { what, name, right, side, at } of app.misspellings) report(side, what, name, right, at);
     for (const { name, at } of app.elements) {
       if (name.includes(":")) continue;
       const right = name.length < 5 ? undefined : nearest(name, MANIFEST_ELEMENTS, name.length < 8 ? 1 : 2);

@@ -20,14 +20,14 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Native iOS; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
   examples: { reported: app(false), silent: app(true) },
   check({ app: model }) {
     const { android } = model;
-    const editor = editorCode(model);
+    const editor = [...editorCode(model), ...unfitValues(model)];
     if (!android) return editor;
     if (android.generated) return [...editor, ...oneWordId(model)];
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
@@ -47,6 +47,21 @@ export const buildStops = defineRule({
     ];
   },
 });
+
+const WANTED: Record<App["unfitValues"][number]["what"], string> = {
+  "version code": "a whole number",
+  "bundle version": "up to three whole numbers with dots between them",
+};
+
+function unfitValues({ unfitValues: values }: App): RawFinding[] {
+  return values.map(({ what, value, side, at }) => ({
+    side,
+    message: `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
+    fix: `write ${WANTED[what]}`,
+    places: [at],
+    subject: `${what} ${value}`,
+  }));
+}
 
 /** Source: docs.unity3d.com, "Special folder names" (Editor): the editor's library is in no app. */
 function editorCode({ code }: App): RawFinding[] {

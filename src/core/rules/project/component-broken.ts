@@ -83,7 +83,8 @@ export const componentBroken = defineRule({
   title: "A component that the system starts cannot start",
   looksAt:
     "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
-  silentFor: "Apps of Unity and Cordova, classes of .NET, and apps whose native code is not in the repository.",
+  silentFor:
+    "Apps of Unity, classes of .NET, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
   examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },

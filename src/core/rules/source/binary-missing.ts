@@ -19,6 +19,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "target",
   "configuration",
   "rules file",
+  "hook",
 ]);
 
 export const binaryMissing = defineRule({
@@ -26,7 +27,7 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names; files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
@@ -47,7 +48,7 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          ...(path.kind === "rules file" ? { severity: "warning" as const } : {}),
+          ...(path.kind === "rules file" || path.kind === "hook" ? { severity: "warning" as const } : {}),
           message: `the ${path.kind} ${path.text} is referred to here but is missing`,
           fix:
             path.kind === "module"

@@ -31,7 +31,7 @@ export const lockStale = defineRule({
   severity: "error",
   title: "The lock file does not match what is declared",
   looksAt:
-    "Locked versions against declared ranges, packages that the lock does not have, branches that are locked as a version, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock.",
+    "Locked versions against declared ranges, packages that the lock does not have, branches that are locked as a version, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock; of a Cordova app the folder of plugins and the lists of package.json.",
   why: "The next install changes versions unasked, or stops in CI, where installs are frozen. What you test is not what is built.",
   advice: "Reinstall with the package manager, review what changes, and commit the lock file.",
   examples: {
@@ -58,7 +58,12 @@ function outside(app: App, lock: LockFact): RawFinding[] {
         entry.recorded === undefined
           ? `${entry.name} is declared but not in ${lock.lockName}`
           : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
-      fix: `reinstall and commit ${lock.lockName}`,
+      fix:
+        lock.manager !== "cordova"
+          ? `reinstall and commit ${lock.lockName}`
+          : entry.recorded === undefined
+            ? `add ${entry.name} to the dependencies`
+            : `remove ${entry.name} and add it again`,
       places: uniquePlaces(entry.places),
       subject: `${lock.manager} ${entry.name}`,
     });

@@ -13,7 +13,7 @@ import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type 
 import { readPodspec } from "../../platforms/ios/podspec.js";
 import { at, entriesOf, textAt, type Data, valueAt } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
-import { readPluginXml } from "../cordova/plugin-xml.js";
+import { readPluginXml } from "../../packages/cordova-plugin.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { gitReference } from "../../../versions/git-reference.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FolderIndex } from "../../../files/walk.js";
@@ -5,7 +6,8 @@ import { foldersBelow } from "../../../files/walk.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
+import { startOf, type Place } from "../../../model/place.js";
+import { ANDROID_EDITIONS, IOS_EDITIONS, OF_THE_WEB_VIEW } from "../../../knowledge/cordova.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { readModule } from "../../platforms/android/gradle/build.js";
@@ -15,13 +17,16 @@ import { children, type XmlElement } from "../../../syntax/xml.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
 import { findInstalled, hasNodeModules, readManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
+import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { parseSpecifier } from "../../../versions/npm.js";
 import { take, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { readNpmLock } from "../npm-lock.js";
 import { frameworkAndroid, frameworkIos, type FrameworkSide } from "../framework-sides.js";
 import { noteManifest, notePlist, notePlugin, orphanClasses, sdkOfPlugin } from "./plugin-facts.js";
+import { noteConfigFiles, noteConfigValues } from "./config-values.js";
+import { folderOfPlugin, readOwnPlugin } from "./own-plugins.js";
 import { readPages } from "./page.js";
-import { insertionPoint, readPluginXml, type CordovaPlugin } from "./plugin-xml.js";
+import { insertionPoint, readPluginXml, type CordovaPlugin } from "../../packages/cordova-plugin.js";
 
 type Platform = "android" | "ios";
 const PLATFORMS: Platform[] = ["android", "ios"];
@@ -73,7 +78,8 @@ export const cordova: Framework = {
     readConfigEntries(app, widget);
     readPlugins(discovery, detected, app, widget);
     readPages(discovery, detected, app, widget);
-    noteResources(project, detected, app, widget);
+    noteConfigFiles(project, detected.path, app, widget);
+    noteConfigValues(app, widget);
   },
 };
 
@@ -121,23 +127,6 @@ function resourceFiles(detected: DetectedApp, app: FactSink, widget: XmlElement)
       return src === undefined ? [] : taken.map((side) => ({ path: join(detected.path, src.replaceAll("\\", "/")), side }));
     });
   });
-}
-
-/** Files and folders that the configuration names, and whether they are there. */
-function noteResources(project: ProjectFiles, detected: DetectedApp, app: FactSink, widget: XmlElement): void {
-  for (const owner of [widget, ...children(widget, "platform")]) {
-    const side = PLATFORMS.find((platform) => platform === owner.attributes.get("name")?.value);
-    if (owner !== widget && (!side || !app[side])) continue;
-    for (const element of children(owner, "resource-file")) {
-      const source = element.attributes.get("src");
-      if (!source || /[$*]/.test(source.value)) continue;
-      const resolved = join(detected.path, source.value);
-      const exists = project.tree.isFile(resolved) || project.tree.isFolder(resolved);
-      // What version control leaves out comes from somewhere else; the need of the file tells.
-      const at = element.source.place(source.start);
-      app.pathFollowed({ text: source.value, resolved, kind: "binary", exists, side: side ?? "shared", generated: false, at });
-    }
-  }
 }
 
 /** The platforms that the project is for: by its configuration, its packages, or the folders that are there. */
@@ -200,12 +189,34 @@ function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink
     const side = app[platform];
     if (!side) continue;
     const installed = findInstalled(project, detected.path, `cordova-${platform}`);
-    const levels = platform === "android" ? androidDefaults(project, installed?.folder) : iosDefaults(project, installed?.folder);
+    const start = startOf(join(detected.path, "config.xml"));
+    const manifest = readManifest(project, detected.path);
+    const edition = editionOf(
+      installed?.version ??
+        manifest?.declarations.find(({ name }) => name === `cordova-${platform}`)?.specifier.text ??
+        children(widget, "engine")
+          .find((element) => element.attributes.get("name")?.value === platform)
+          ?.attributes.get("spec")?.value,
+    );
+    const levels =
+      platform === "android"
+        ? androidDefaults(project, installed?.folder, start, edition)
+        : iosDefaults(project, installed?.folder, start, edition);
+    const least = platform === "ios" && edition !== undefined ? IOS_EDITIONS[edition] : undefined;
+    if (least !== undefined)
+      app.required({
+        level: "iosTarget",
+        value: known(least, start),
+        by: "cordova-ios",
+        sdk: "cordova-ios",
+        from: "its own build",
+      });
+    // Source: framework/cordova.gradle of cordova-android: what it compiles against is what it targets, unless it is said.
+    if (platform === "android") levels.compileSdk ??= side.effective.targetSdk ?? levels.targetSdk;
     for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
       if (side.effective[level]) continue;
-      const place = { file: join(detected.path, "config.xml"), line: 1, column: 1 };
-      side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, place);
-      if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? ""}`.trim() };
+      side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, start);
+      if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? edition ?? ""}`.trim() };
     }
     const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
     const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
@@ -247,19 +258,38 @@ function noteEngine(
   });
 }
 
-function androidDefaults(project: ProjectFiles, folder: string | undefined): Record<string, Value | undefined> {
+/** The edition that a version, or a range of one edition alone, is of. */
+function editionOf(text: string | undefined): string | undefined {
+  return text === undefined ? undefined : /^[\^~=v\s]*(\d+)(?:\.[\dx*.]+)?(?:-[\w.]+)?$/.exec(text.trim())?.[1];
+}
+
+function androidDefaults(
+  project: ProjectFiles,
+  folder: string | undefined,
+  place: Place,
+  edition: string | undefined,
+): Record<string, Value | undefined> {
+  const ofEdition = folder === undefined && edition !== undefined ? ANDROID_EDITIONS[edition] : undefined;
+  if (ofEdition) return Object.fromEntries(Object.entries(ofEdition).map(([level, text]) => [level, known(text, place)]));
   const file = folder === undefined ? undefined : join(folder, "framework/cdv-gradle-config-defaults.json");
   const root = file !== undefined && project.tree.isFile(file) ? project.json(file)?.root : undefined;
   return {
     minSdk: valueAt(root, "MIN_SDK_VERSION"),
     targetSdk: valueAt(root, "SDK_VERSION"),
-    compileSdk: valueAt(root, "COMPILE_SDK_VERSION") ?? valueAt(root, "SDK_VERSION"),
+    compileSdk: valueAt(root, "COMPILE_SDK_VERSION"),
     androidPlugin: valueAt(root, "AGP_VERSION"),
     gradle: valueAt(root, "GRADLE_VERSION"),
   };
 }
 
-function iosDefaults(project: ProjectFiles, folder: string | undefined): Record<string, Value | undefined> {
+function iosDefaults(
+  project: ProjectFiles,
+  folder: string | undefined,
+  place: Place,
+  edition: string | undefined,
+): Record<string, Value | undefined> {
+  const ofEdition = folder === undefined && edition !== undefined ? IOS_EDITIONS[edition] : undefined;
+  if (ofEdition !== undefined) return { iosTarget: known(ofEdition, place) };
   for (const inner of folder === undefined ? [] : ["templates/project", "bin/templates/project"]) {
     for (const { name } of project.tree.list(join(folder as string, inner))) {
       if (!name.endsWith(".xcodeproj")) continue;
@@ -352,7 +382,9 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
   const lists = new Map(PLATFORMS.map((platform) => [platform, installedOn(project, detected, platform)] as const));
   const missing: Declared[] = [];
   for (const plugin of declared) {
-    const description = describe(project, detected, plugin.id);
+    const home = folderOfPlugin(detected.path, plugin.spec);
+    const own = home === undefined ? undefined : readOwnPlugin(project, app, home, plugin);
+    const description = own ?? describe(project, detected, plugin.id);
     if (!description) missing.push(plugin);
     const sides = PLATFORMS.filter((platform) => app[platform] && (description?.platforms.some(({ name }) => name === platform) ?? false));
     const text = plugin.spec?.kind === "known" ? plugin.spec.text : undefined;
@@ -386,6 +418,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     app.optionsIn ??= plugin.at.file;
     noteVariables(app, plugin, description);
     if (!description) continue;
+    if (own) notePackages(app, detected, own);
     notePlugin(project, app, description, sdkOfPlugin(plugin.id));
     noteGradleReferences(project, app, description);
     noteLinking(app, plugin, description, lists);
@@ -409,8 +442,11 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     readEngineNeeds(app, plugin, description);
   }
   noteUnlisted(project, detected, app, declared);
+  noteLists(project, detected, app, declared);
   noteInstalled(project, detected, app, declared, (id, text) => lock?.locked(detected.path, id, text));
-  const hooked = [widget, ...children(widget, "platform")].some((owner) => children(owner, "hook").length > 0);
+  const hooked = [widget, ...children(widget, "platform")].some((owner) =>
+    children(owner, "hook").some((hook) => mayWrite(project.text(join(detected.path, hook.attributes.get("src")?.value ?? ""))?.text)),
+  );
   if (missing.length === 0 && !hooked)
     for (const side of PLATFORMS) if (app[side]) app.configIsWhole({ side, file: join(detected.path, "config.xml") });
   if (missing.length > 0)
@@ -420,6 +456,46 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
       why: hasNodeModules(project, detected.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
       places: missing.slice(0, 1).map(({ at: place }) => place),
     });
+}
+
+/** Whether a script that runs while a platform is prepared may change its files; one that is not here may. */
+function mayWrite(script: string | undefined): boolean {
+  return (
+    script === undefined ||
+    !/\bmodule\.exports\b/.test(script) ||
+    /\bwrite|append|copy|\brename|\bset\w*\(|plist|manifest|config\.xml|xcode|child_process|\bexec|\bspawn|shelljs|\bstream/i.test(script)
+  );
+}
+
+/** Packages that a plugin of the project's own takes in: they are declared here and nowhere else. */
+function notePackages(app: FactSink, { name }: DetectedApp, { id, platforms }: CordovaPlugin): void {
+  for (const { name: platform, frameworks, pods } of platforms) {
+    if (app.android && platform === "android")
+      for (const { src, kind, at: place } of frameworks) {
+        const [group = "", artifact = "", version] = src.split(":");
+        if (kind !== "maven" || src.includes("$") || PLATFORM_PACKAGES.maven.test(`${group}:${artifact}`)) continue;
+        app.dependency({
+          side: "android",
+          ecosystem: "maven",
+          name: `${group}:${artifact}`,
+          declared: version === undefined ? undefined : known(version, place),
+          scope: id,
+          in: name,
+          places: [place],
+        });
+      }
+    if (app.ios && platform === "ios")
+      for (const { name: pod, spec, at: place } of pods)
+        app.dependency({
+          side: "ios",
+          ecosystem: "cocoapods",
+          name: pod,
+          declared: spec === undefined ? undefined : known(spec, place),
+          scope: id,
+          in: name,
+          places: [place],
+        });
+  }
 }
 
 /** Plugins in the folder `plugins` against the lock: another version, or not there while others are. */
@@ -432,9 +508,30 @@ function noteInstalled(
 ): void {
   const laid = declared.map(({ id, spec }) => {
     const locked = lockedAs(id, spec?.kind === "known" ? spec.text : "*");
-    return { name: id, locked, installed: readPluginXml(project, join(detected.path, "plugins", id))?.version };
+    const folder = join(detected.path, "plugins", id);
+    // The description may be behind its package.
+    const package_ = project.tree.isFile(join(folder, "package.json")) ? project.json(join(folder, "package.json"))?.root : undefined;
+    const described = readPluginXml(project, folder);
+    return { name: id, locked, installed: described && (textAt(package_, "version") ?? described.version) };
   });
   if (laid.every(({ installed }) => installed === undefined)) return;
+  const outside = declared.flatMap(({ id, spec, at: place }) => {
+    const text = spec?.kind === "known" && parseSpecifier(spec.text).kind === "range" ? spec.text : undefined;
+    const installed = laid.find(({ name }) => name === id)?.installed;
+    return text !== undefined && installed !== undefined && satisfiesIn("cordova", installed, text) === false
+      ? [{ name: id, declared: text, recorded: installed, places: [place] }]
+      : [];
+  });
+  if (outside.length > 0)
+    app.lock({
+      manager: "cordova",
+      side: "shared",
+      manifest: { file: join(detected.path, "package.json"), line: 1, column: 1 },
+      lockName: "the folder plugins",
+      lock: join(detected.path, "plugins"),
+      expected: false,
+      declaredApart: outside,
+    });
   const apart = laid.flatMap(({ name, locked, installed }) =>
     locked && installed !== locked.version && !findInstalled(project, detected.path, name)
       ? [{ name, locked: locked.version, installed, at: locked.at }]
@@ -444,6 +541,35 @@ function noteInstalled(
     app.revise("locks", (locks) =>
       locks.map((lock) => (lock.lock !== undefined ? { ...lock, installedApart: [...lock.installedApart, ...apart] } : lock)),
     );
+}
+
+/**
+ * The lists of package.json against each other: a platform that is a package and not in the list is not built in a fresh copy, a plugin of the list
+ * that is no package comes in whatever version is newest. Source: cordova.apache.org, "Platforms and Plugins Version Management".
+ */
+function noteLists(project: ProjectFiles, { path }: DetectedApp, app: FactSink, declared: readonly Declared[]): void {
+  const manifest = readManifest(project, path);
+  if (!manifest) return;
+  const list = at(manifest.root, "cordova", "platforms");
+  const listed = new Set(textsOf(list));
+  for (const side of PLATFORMS) {
+    const package_ = manifest.declarations.find(({ name }) => name === `cordova-${side}`);
+    if (list && listed.size > 0 && package_ && !listed.has(side) && app[side])
+      app.templateLine({ line: "platform of the list", side, at: placeOf(list) });
+  }
+  const packages = new Set(manifest.declarations.map(({ name }) => name));
+  const plugins = at(manifest.root, "cordova", "plugins");
+  for (const { id, spec, at: place } of plugins?.kind === "map" ? declared : [])
+    if (spec === undefined && !packages.has(id) && at(plugins, id))
+      app.lock({
+        manager: "cordova",
+        side: "shared",
+        manifest: place,
+        lockName: "the dependencies",
+        lock: manifest.file,
+        expected: false,
+        declaredApart: [{ name: id, declared: undefined, recorded: undefined, places: [place] }],
+      });
 }
 
 /** Native code of a plugin that something a build needs does not name. */
@@ -488,7 +614,9 @@ function noteOneSide(app: FactSink, { id, platforms, globals }: CordovaPlugin, a
   if (!app.android || !app.ios || globals.length === 0) return;
   const lacking = PLATFORMS.filter((side) => !platforms.some(({ name }) => name === side));
   const [lacks] = lacking;
-  if (lacking.length === 1 && lacks) app.oneSidedPackage({ package: id, sdk: sdkOfPlugin(id), lacks, names: globals, at });
+  // What the web view has by itself needs no plugin there.
+  const names = globals.filter((name) => !OF_THE_WEB_VIEW.has(name.replace(/^window\.(?=navigator)/, "")));
+  if (lacking.length === 1 && lacks && names.length > 0) app.oneSidedPackage({ package: id, sdk: sdkOfPlugin(id), lacks, names, at });
 }
 
 /** Paths of files that another package brings, or that hold a variable. */
@@ -496,9 +624,14 @@ const FROM_ELSEWHERE = /\$|(^|\/)node_modules\/|^\.\.\//;
 
 /** Source files that a plugin names and does not have; not of one that came without any of its code. */
 function noteSources(project: ProjectFiles, app: FactSink, { folder, platforms, modules }: CordovaPlugin): void {
-  const files = platforms.flatMap(({ name, sources }) => {
+  const files = platforms.flatMap(({ name, sources, resources, frameworks }) => {
     const side = PLATFORMS.find((platform) => platform === name);
-    return side && app[side] ? sources.map((source) => ({ ...source, side, resolved: join(folder, source.file) })) : [];
+    const named = frameworks.flatMap(({ src, kind, at: place }) =>
+      kind === "gradle" || kind === "custom" ? { file: src, at: place } : [],
+    );
+    return side && app[side]
+      ? [...sources, ...resources, ...named].map((source) => ({ ...source, side, resolved: join(folder, source.file) }))
+      : [];
   });
   const there = files.map(({ resolved }) => project.tree.isFile(resolved) || project.tree.isFolder(resolved));
   if (!there.includes(true)) return;
@@ -523,8 +656,11 @@ function unknownServices(
   { folder, platforms, modules }: CordovaPlugin,
 ): { name: string; side: Platform; at: Place }[] {
   const found: { name: string; side: Platform; at: Place }[] = [];
-  for (const { file } of modules) {
-    const source = project.text(join(folder, file));
+  const texts = modules.map(({ file }) => project.text(join(folder, file)));
+  const asked = new Set(
+    texts.flatMap((source) => [...(source?.text.matchAll(/["']([\w.]+)["']/g) ?? [])].map((match) => match[1] as string)),
+  );
+  for (const source of texts) {
     for (const match of source?.text.matchAll(
       /\bexec\s*\(\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*["']([\w.]+)["']/g,
     ) ?? [])
@@ -534,7 +670,12 @@ function unknownServices(
         if (!side || services.includes(name) || /^(CoreAndroid|App|Console|File)$/.test(name)) continue;
         // A service of one side alone may be asked for there alone; a side with native code and without any feature has lost it.
         const elsewhere = platforms.some((other) => other.services.includes(name));
-        if (elsewhere && (services.length > 0 || sources.length === 0)) continue;
+        // One that no script asks for is the same under another name.
+        const other =
+          (!elsewhere && services.some((own) => distance(own, name) <= 2)) ||
+          (services.length === 1 && services.every((own) => !asked.has(own)));
+        // Scripts may ask for what further plugins bring.
+        if ((services.length > 0 && !other) || (elsewhere && sources.length === 0)) continue;
         if (source && !found.some((other) => other.name === name && other.side === side))
           found.push({ name, side, at: source.place(match.index) });
       }
@@ -594,9 +735,14 @@ function noteVariables(app: FactSink, { id, at: place, variables }: Declared, de
 
 /** A plugin's native files that stand in the project a second time. */
 function noteCopies(app: FactSink, index: FolderIndex, detected: DetectedApp, plugin: Declared, description: CordovaPlugin): void {
+  const plugins = [...foldersBelow(index, detected.path)].flatMap(([folder, { files: names }]) =>
+    names.includes("plugin.xml") ? folder : [],
+  );
   const files = new Map(description.platforms.flatMap(({ name, sources }) => sources.map(({ file }) => [baseName(file), name] as const)));
   for (const [folder, { files: names }] of foldersBelow(index, detected.path)) {
     if (/(^|\/)(plugins|platforms|node_modules)(\/|$)/.test(folder.slice(detected.path.length))) continue;
+    // The plugin itself lies there, or another.
+    if (plugins.some((other) => isWithin(folder, other))) continue;
     for (const name of names) {
       const platform = files.get(name);
       if ((platform !== "android" && platform !== "ios") || !app[platform] || !/\.(java|kt|m|mm|swift)$/.test(name)) continue;

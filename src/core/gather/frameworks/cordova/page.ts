@@ -1,5 +1,9 @@
 import { foldersBelow } from "../../../files/walk.js";
-import { join, parentOf } from "../../../model/paths.js";
+import type { FolderIndex } from "../../../files/walk.js";
+import { baseName, join, parentOf } from "../../../model/paths.js";
+import type { Source } from "../../../syntax/source.js";
+import { ignoredByGit } from "../../git-ignored.js";
+import type { ProjectFiles } from "../../project-files.js";
 import { startOf } from "../../../model/place.js";
 import type { WebPage } from "../../../model/app.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
@@ -10,8 +14,52 @@ import type { DetectedApp, Discovery } from "../framework.js";
 const LOADS_MORE =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|require(?:js)?\.config|data-main|importmap|System\.import|<base\b/;
 
+/** Whether a page loads the script of the framework, which is laid beside the start page. */
+function loadsFramework({ scripts }: WebPage, root: string, text: string): boolean {
+  if (!/cordova(?:\.min)?\.js/i.test(text)) return false;
+  const named = scripts.filter((script) => /(^|\/)cordova\.js$/.test(script));
+  return named.length === 0 || named.some((script) => script === join(root, "cordova.js"));
+}
+
+/** What builds, the framework and other tools lay down. */
+const LAID_DOWN =
+  /(^|\/)(cordova[\w.-]*\.js|plugins\/.*|build\/.*|dist\/.*|bundle[\w.-]*\.js|vendor\/.*|lib\/.*|.*\.min\.(js|css))$|[{}$%<]/;
+
+/** Scripts and style sheets of the app's own that a page names and that are not there, while others of their folder are. */
+function noteLost(
+  project: ProjectFiles,
+  index: FolderIndex,
+  app: FactSink,
+  { root, file, source, text }: { root: string; file: string; source: Source; text: string },
+): void {
+  if (/<base\b/i.test(text)) return;
+  const ignored = ignoredByGit(project, ["", parentOf(root), root]);
+  for (const match of text.matchAll(
+    /<(?:script\b[^>]{0,1000}?\bsrc|link\b[^>]{0,1000}?\bhref)\s*=\s*["']([^"'\n]+\.(?:js|css))(?:\?[^"'\n]*)?["']/gi,
+  )) {
+    const name = match[1] as string;
+    if (/^(\w+:)?\/\//.test(name) || LAID_DOWN.test(name)) continue;
+    const resolved = join(name.startsWith("/") ? root : parentOf(file), name.replace(/^\//, ""));
+    const ending = name.slice(name.lastIndexOf("."));
+    const there = index.get(parentOf(resolved))?.files ?? [];
+    if (project.tree.isFile(resolved) || ignored(baseName(resolved)) || !there.some((other) => other.endsWith(ending))) continue;
+    const place = source.place(match.index + match[0].indexOf(name));
+    app.pathFollowed({ text: name, resolved, kind: "source file", exists: false, side: "shared", generated: false, at: place });
+  }
+}
+
 /** A listener of an event that is named almost like the one that the framework sends. Source: cordova.apache.org, "Events" (deviceready). */
 function readReadyEvent({ project, index }: Discovery, app: FactSink, root: string): void {
+  const texts = [...foldersBelow(index, root)].flatMap(([folder, { files }]) =>
+    files.flatMap((name) => (/\.(m?js|html?)$/.test(name) ? (project.text(join(folder, name))?.text ?? []) : [])),
+  );
+  // A name in any other place than a listener's may bring it in.
+  const declares = (name: string): boolean =>
+    texts.some((text) =>
+      new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$&")}(?![\\w$])`).test(
+        text.replace(/\baddEventListener\s*\(\s*["'][\w-]+["']\s*,\s*[\w$]+/g, ""),
+      ),
+    );
   for (const [folder, { files }] of foldersBelow(index, root))
     for (const name of files) {
       const source = /\.m?js$/.test(name) && !/cordova|\.min\./.test(name) ? project.text(join(folder, name)) : undefined;
@@ -20,6 +68,10 @@ function readReadyEvent({ project, index }: Discovery, app: FactSink, root: stri
         /\baddEventListener\s*\(\s*["'](deviceReady|DeviceReady|device-ready|devicereadyy?|ondeviceready)["']/.exec(
           source.text.replace(/["']deviceready["']/g, (text) => " ".repeat(text.length)),
         );
+      const handler = source && /\baddEventListener\s*\(\s*["']deviceready["']\s*,\s*([A-Za-z_$][\w$]*)\s*[,)]/.exec(source.text);
+      if (source && handler && !declares(handler[1] as string))
+        for (const side of ["android", "ios"] as const)
+          if (app[side]) app.templateLine({ line: "ready handler", side, at: source.place(handler.index) });
       if (source && match)
         for (const side of ["android", "ios"] as const)
           if (app[side]) app.templateLine({ line: "ready event", side, at: source.place(match.index) });
@@ -69,7 +121,8 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
         );
       if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
       app.webPage(page);
-      if (page.first && /<script\b/i.test(text) && !/cordova(?:\.min)?\.js/i.test(text))
+      noteLost(project, index, app, { root, file, source, text });
+      if (page.first && /<script\b/i.test(text) && !loadsFramework(page, root, text))
         for (const side of ["android", "ios"] as const) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
     }
   const origins = children(widget, "access");

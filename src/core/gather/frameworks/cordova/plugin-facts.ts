@@ -8,7 +8,7 @@ import type { Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known } from "../../../model/value.js";
 import { descendants, type XmlElement } from "../../../syntax/xml.js";
-import type { CordovaPlugin } from "./plugin-xml.js";
+import type { CordovaPlugin } from "../../packages/cordova-plugin.js";
 
 /** What a plugin brings into the sides of an app: manifest and property-list entries, packages, pods, and what its code uses. */
 export function notePlugin(project: ProjectFiles, app: FactSink, plugin: CordovaPlugin, sdk: string): void {
@@ -136,7 +136,8 @@ export function orphanClasses(
   return plugin.platforms.flatMap((platform) => {
     const side = platform.name === "android" ? ("android" as const) : platform.name === "ios" ? ("ios" as const) : undefined;
     if (side === undefined || platform.sources.length === 0) return [];
-    const texts = platform.sources.map(({ file }) => project.text(join(plugin.folder, file))?.text);
+    const code = platform.sources.filter(({ file }) => /\.(java|kt|swift|mm?|h|c|cpp|cc)$/.test(file));
+    const texts = code.map(({ file }) => project.text(join(plugin.folder, file))?.text);
     // Binaries and references may hold any class, unless the plugin's own code is that of the class.
     const own = texts.every((text) => text !== undefined) && texts.some((text) => /\b(?:CordovaPlugin|CDVPlugin)\b/.test(text));
     if (
@@ -158,7 +159,7 @@ export function orphanClasses(
               home === "" ||
               new RegExp(`^\\s*package\\s+${home.replace(/\W/g, "\\$&")}\\s*;?\\s*$`, "m").test(text ?? "")) &&
             new RegExp(
-              `(?:class|object|interface|@implementation)\\s+${short.replace(/\W/g, "")}\\b|@objc\\(\\s*${short.replace(/\W/g, "")}\\s*\\)`,
+              `${side === "ios" ? "(?:class|@implementation)" : "(?:class|object|interface)"}\\s+${short.replace(/\W/g, "")}\\b|@objc\\(\\s*${short.replace(/\W/g, "")}\\s*\\)`,
             ).test(text ?? ""),
         )
           ? []

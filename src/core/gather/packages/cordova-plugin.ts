@@ -1,12 +1,14 @@
-import type { ProjectFiles } from "../../project-files.js";
-import { join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
-import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
+import type { ProjectFiles } from "../project-files.js";
+import { join } from "../../model/paths.js";
+import type { Place } from "../../model/place.js";
+import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 
 /** What a plugin says about one platform. */
 export interface PluginPlatform {
   name: string;
   sources: { file: string; at: Place }[];
+  /** Further files that it brings. */
+  resources: { file: string; at: Place }[];
   /** Names under which scripts call native code. */
   services: string[];
   /** Native classes that the configuration names. */
@@ -28,10 +30,12 @@ export interface CordovaPlugin {
   variables: { name: string; fallback: string | undefined; at: Place }[];
   dependencies: { id: string; version: string | undefined; at: Place }[];
   engines: { name: string; version: string; at: Place }[];
-  /** Scripts that it brings. */
-  modules: { file: string; at: Place }[];
+  /** Scripts that it brings, for one platform or for all. */
+  modules: { file: string; platform: string | undefined; at: Place }[];
   /** What its scripts add to the global object. */
   globals: string[];
+  /** Which of its scripts makes which of these. */
+  objects: { file: string; target: string }[];
 }
 
 /** Reads a plugin's description. Source: cordova.apache.org, "Plugin.xml". */
@@ -53,6 +57,7 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
     engines: [],
     modules: [],
     globals: [],
+    objects: [],
   };
   for (const owner of [root, ...children(root, "platform")]) {
     for (const preference of children(owner, "preference")) {
@@ -68,12 +73,22 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
     for (const module of children(owner, "js-module")) {
       const src = module.attributes.get("src")?.value;
       if (src !== undefined && (owner === root || /^(android|ios)$/.test(owner.attributes.get("name")?.value ?? "")))
-        plugin.modules.push({ file: src, at: place(module, "src") });
+        plugin.modules.push({
+          file: src,
+          platform: owner === root ? undefined : owner.attributes.get("name")?.value,
+          at: place(module, "src"),
+        });
       for (const tag of ["clobbers", "merges"])
-        for (const target of children(module, tag)) plugin.globals.push(target.attributes.get("target")?.value ?? "");
+        for (const element of children(module, tag)) {
+          const target = element.attributes.get("target")?.value ?? "";
+          plugin.globals.push(target);
+          if (src !== undefined && target !== "" && tag === "clobbers") plugin.objects.push({ file: src, target });
+        }
     }
   }
-  for (const engines of children(root, "engines"))
+  // What is left of a range in a broken file is another one.
+  const whole = (project.xml(file)?.problems.length ?? 0) === 0;
+  for (const engines of whole ? children(root, "engines") : [])
     for (const engine of children(engines, "engine"))
       plugin.engines.push({
         name: engine.attributes.get("name")?.value ?? "",
@@ -88,6 +103,7 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
   const platform: PluginPlatform = {
     name: element.attributes.get("name")?.value ?? "",
     sources: [],
+    resources: [],
     services: [],
     classes: [],
     frameworks: [],
@@ -97,6 +113,11 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
   for (const tag of ["source-file", "header-file"])
     for (const source of children(element, tag))
       platform.sources.push({ file: source.attributes.get("src")?.value ?? "", at: place(source, "src") });
+  for (const tag of ["resource-file", "asset", "lib-file"])
+    for (const file of [...children(element, tag), ...(tag === "asset" ? children(root, tag) : [])]) {
+      const src = file.attributes.get("src")?.value;
+      if (src !== undefined) platform.resources.push({ file: src, at: place(file, "src") });
+    }
   for (const framework of children(element, "framework")) {
     const src = framework.attributes.get("src")?.value ?? "";
     const type = framework.attributes.get("type")?.value;

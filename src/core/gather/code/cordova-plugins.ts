@@ -1,0 +1,209 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { BridgeFact } from "../../model/code.js";
+import { OF_THE_WEB_VIEW } from "../../knowledge/cordova.js";
+import { isWithin, join } from "../../model/paths.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { readPluginXml, type CordovaPlugin } from "../packages/cordova-plugin.js";
+import type { ProjectFiles } from "../project-files.js";
+import { isScript, type SourceFile } from "./sources.js";
+
+/**
+ * What scripts ask of the plugins that the project has itself: objects and methods that the page calls, and actions of services, against what the
+ * plugins' scripts and native halves have. Source: cordova.apache.org, "Plugin Development Guide" (exec, clobbers), and the guides of Android and iOS.
+ */
+export function cordovaBridges(project: ProjectFiles, app: App, sources: readonly SourceFile[]): BridgeFact[] {
+  if (app.kind !== "cordova") return [];
+  const scripts = pageScripts(app, sources);
+  const own = app.ownPlugins.flatMap((folder) => {
+    const plugin = readPluginXml(project, folder);
+    return plugin ? [...actions(project, app, plugin), ...calls(project, plugin, scripts)] : [];
+  });
+  return [...own, ...leftBehind(project, app, scripts)];
+}
+
+/**
+ * Calls of a plugin that lies in the folder of plugins and that nothing declares any more: in the next copy of the project it is not there. Not of a
+ * plugin that another one asks for.
+ */
+function leftBehind(project: ProjectFiles, { path, dependencies, broken }: App, scripts: readonly SourceFile[]): BridgeFact[] {
+  // What a broken file no longer says may declare it.
+  if (["config.xml", "package.json"].some((name) => broken.has(join(path, name)))) return [];
+  const folder = join(path, "plugins");
+  const all = project.tree
+    .list(folder)
+    .flatMap(({ name, kind }) => (kind === "folder" ? (readPluginXml(project, join(folder, name)) ?? []) : []));
+  const declared = new Set(dependencies.flatMap(({ ecosystem, name }) => (ecosystem === "cordova" ? name : [])));
+  const wanted = new Set([...declared, ...all.flatMap((plugin) => plugin.dependencies.map(({ id }) => id))]);
+  if (declared.size === 0) return [];
+  const here = new Set(all.flatMap(({ id, globals }) => (wanted.has(id) ? globals : [])));
+  return all.flatMap(({ id, globals }): BridgeFact[] => {
+    if (wanted.has(id)) return [];
+    for (const global of globals) {
+      const name = global.replace(/^window\./, "");
+      if (here.has(global) || OF_THE_WEB_VIEW.has(name) || name === "") continue;
+      const call = new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(name)}\\.\\w+\\s*\\(`);
+      for (const source of scripts) {
+        const match = call.exec(withoutComments(source.text));
+        if (match)
+          return [
+            {
+              kind: "plugin",
+              name,
+              role: "asked",
+              side: "shared",
+              guards: [],
+              near: "",
+              advice: `declare ${id}, which lies in ${folder} and is in no list`,
+              at: source.place(match.index),
+            },
+          ];
+      }
+    }
+    return [];
+  });
+}
+
+/** The scripts of the page itself. */
+function pageScripts({ ownPlugins }: App, sources: readonly SourceFile[]): SourceFile[] {
+  return sources.filter(
+    ({ file, side, language }) => side === "shared" && isScript(language) && !ownPlugins.some((folder) => isWithin(file, folder)),
+  );
+}
+
+const ARGUMENT = String.raw`[\w.$]+(?:\s*\|\|\s*[\w.$]+)?`;
+const EXEC = new RegExp(String.raw`\bexec\s*\(\s*${ARGUMENT}\s*,\s*${ARGUMENT}\s*,\s*["']([\w.]+)["']\s*,\s*["'](\w+)["']`, "g");
+
+/** Native code that finds what an action does in ways that are not followed. */
+const BY_REFLECTION = /\bget(?:Declared)?Methods?\s*\(|\bvalueOf\s*\(\s*action|\binvoke\s*\(|\bactions?\s*\.\s*(?:get|containsKey)\b/;
+
+/** An action that a native half handles, by the ways in which it is compared or named. */
+const HANDLED: Record<"android" | "ios", RegExp> = {
+  android:
+    /"(\w+)"\s*\.\s*equals(?:IgnoreCase)?\s*\(\s*action|\baction\s*\.\s*equals(?:IgnoreCase)?\s*\(\s*"(\w+)"|\bcase\s+"(\w+)"|"(\w+)"\s*(?:,\s*"\w+"\s*)*->|\baction\s*==\s*"(\w+)"/g,
+  ios: /[-+]\s*\(\s*void\s*\)\s*(\w+)\s*:\s*\(\s*CDVInvokedUrlCommand\b|@objc\(\s*(\w+):|\bfunc\s+(\w+)\s*\(\s*_?\s*\w+\s*:\s*CDVInvokedUrlCommand/g,
+};
+
+/**
+ * Actions that a plugin's scripts ask for and that one half handles under another name, which no script asks for. That a half does not handle an action
+ * at all may be meant.
+ */
+function actions(project: ProjectFiles, app: App, { folder, modules, platforms }: CordovaPlugin): BridgeFact[] {
+  const asked = modules.flatMap(({ file, platform }) => {
+    const source = project.text(join(folder, file));
+    return [...(source?.text.matchAll(EXEC) ?? [])].map((match) => ({
+      service: match[1] as string,
+      action: match[2] as string,
+      platform,
+      at: (source as NonNullable<typeof source>).place(match.index),
+    }));
+  });
+  const named = new Set(modules.flatMap(({ file }) => project.text(join(folder, file))?.text.match(/(?<=["'])\w+(?=["'])/g) ?? []));
+  const halves = new Map((["android", "ios"] as const).map((side) => [side, handledBy(project, side, folder, platforms)] as const));
+  return [...halves].flatMap(([side, half]): BridgeFact[] => {
+    if (!app[side] || !half) return [];
+    const other = halves.get(side === "ios" ? "android" : "ios")?.actions;
+    const left = [...half.actions].filter((name) => !named.has(name));
+    const lost = asked.filter(
+      ({ service, action, platform }) =>
+        (platform === undefined || platform === side) &&
+        half.services.includes(service) &&
+        !half.actions.has(action) &&
+        !half.code.includes(`"${action}"`),
+    );
+    return lost.flatMap(({ service, action, at }): BridgeFact[] => {
+      // Nearly its name, or the one by which the halves differ.
+      const near =
+        left.find((name) => distance(name.toLowerCase(), action.toLowerCase()) <= 2) ??
+        left.find((name) => other?.has(action) && same(other, new Set([...half.actions].map((own) => (own === name ? action : own)))));
+      if (near === undefined) return [];
+      const offered = `${near} on ${side === "ios" ? "iOS" : "Android"}`;
+      return [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: offered, at }];
+    });
+  });
+}
+
+function same(one: ReadonlySet<string>, other: ReadonlySet<string>): boolean {
+  return one.size === other.size && [...one].every((item) => other.has(item));
+}
+
+/** The actions that the native half of a side handles; `undefined` where that cannot be told. */
+function handledBy(
+  project: ProjectFiles,
+  side: "android" | "ios",
+  folder: string,
+  platforms: CordovaPlugin["platforms"],
+): { services: readonly string[]; actions: Set<string>; code: string } | undefined {
+  const half = platforms.find(({ name }) => name === side);
+  const files = half?.sources.filter(({ file }) => /\.(java|kt|m|mm|swift)$/.test(file)) ?? [];
+  const texts = files.map(({ file }) => project.text(join(folder, file)));
+  if (!half || texts.length === 0 || texts.some((text) => text === undefined)) return undefined;
+  const code = texts.map((source) => withoutComments(source?.text ?? "")).join("\n");
+  if (side === "android" && BY_REFLECTION.test(code)) return undefined;
+  const actions_ = [...code.matchAll(HANDLED[side])].map((match) => match.slice(1).find((name) => name !== undefined) as string);
+  return { services: half.services, actions: new Set(actions_), code };
+}
+
+/** What a script gives to those who load it, where all of it is written out. */
+function exportsOf(text: string): Set<string> | undefined {
+  const plain = withoutComments(text);
+  const names = new Set([...plain.matchAll(/\b(?:module\.)?exports\.(\w+)\s*=/g)].map((match) => match[1] as string));
+  const whole = /\bmodule\.exports\s*=\s*/.exec(plain);
+  if (!whole) return names.size > 0 ? names : undefined;
+  const body = plain.slice(whole.index + whole[0].length);
+  if (!body.startsWith("{") || /\.\.\.|\[\s*\w+\s*\]\s*:/.test(body)) return undefined;
+  for (const match of body.matchAll(/^[ \t]*(?:async\s+)?(?:"|')?(\w+)(?:"|')?\s*(?::|\(|,|$)/gm)) names.add(match[1] as string);
+  return names.size > 0 ? names : undefined;
+}
+
+/** Calls of the page that are almost those of a plugin's object, and methods of it that its script does not have. */
+function calls(project: ProjectFiles, { folder, objects }: CordovaPlugin, scripts: readonly SourceFile[]): BridgeFact[] {
+  const facts: BridgeFact[] = [];
+  for (const { file, target } of objects) {
+    const global = target.replace(/^window\./, "");
+    const own = project.text(join(folder, file));
+    const methods = own && exportsOf(own.text);
+    const told = new Set<string>();
+    for (const source of scripts) {
+      const text = withoutComments(source.text);
+      const at = (offset: number) => source.place(offset);
+      if (methods)
+        for (const match of text.matchAll(new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(global)}\\.(\\w+)\\s*\\(`, "g"))) {
+          const name = match[1] as string;
+          const near = methods.has(name) ? undefined : [...methods].find((other) => distance(other, name) <= 2);
+          if (near === undefined || told.has(name)) continue;
+          told.add(name);
+          facts.push({
+            kind: "plugin method",
+            name: `${global}.${name}`,
+            role: "asked",
+            side: "shared",
+            guards: [],
+            near: `${global}.${near}`,
+            at: at(match.index),
+          });
+        }
+      // An object of almost its name, that no script declares.
+      if (!/^\w{5,}$/.test(global)) continue;
+      for (const match of text.matchAll(/(?<![\w$.])(\w{4,})\.\w+\s*\(/g)) {
+        const name = match[1] as string;
+        if (name === global || told.has(name) || distance(name.toLowerCase(), global.toLowerCase()) > 1 || isDeclared(name, scripts))
+          continue;
+        told.add(name);
+        facts.push({ kind: "plugin", name, role: "asked", side: "shared", guards: [], near: global, at: at(match.index) });
+      }
+    }
+  }
+  return facts;
+}
+
+function isDeclared(name: string, scripts: readonly SourceFile[]): boolean {
+  const declared = new RegExp(
+    `\\b(?:var|let|const|function|class|import)\\s+(?:[\\w\\s,={}*'"]*[\\s,{])?${name}\\b|\\b${name}\\s*=(?!=)|[(,{]\\s*${name}\\s*[,)}=:]|\\bas\\s+${name}\\b|\\b${name}\\s*=>`,
+  );
+  return scripts.some(({ text }) => text.includes(name) && declared.test(text));
+}
+
+function escaped(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+}
