@@ -137,7 +137,8 @@ describe("levels that packages ask for", () => {
     const files = {
       ...reactNativeExample({}),
       ...ios,
-      "ios/Podfile": "platform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\nend\n",
+      "ios/Podfile":
+        "platform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\n  post_install { |installer| react_native_post_install(installer) }\nend\n",
     };
     const { blindSpots, findings } = await reportOf(files);
     expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toContain(

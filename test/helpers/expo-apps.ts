@@ -422,7 +422,7 @@ class MainApplication : Application(), ReactApplication {
 }
 `,
   "apps/harbour/ios/Podfile":
-    "require File.join(File.dirname(`node --print \"require.resolve('expo/package.json')\"`), \"scripts/autolinking\")\nrequire File.join(File.dirname(`node --print \"require.resolve('react-native/package.json')\"`), \"scripts/react_native_pods\")\nrequire 'json'\npodfile_properties = JSON.parse(File.read(File.join(__dir__, 'Podfile.properties.json'))) rescue {}\nplatform :ios, podfile_properties['ios.deploymentTarget'] || '15.1'\ninstall! 'cocoapods', :deterministic_uuids => false\nprepare_react_native_project!\ntarget 'Harbour' do\n  use_expo_modules!\n  config = use_native_modules!\n  use_react_native!(:path => config[:reactNativePath], :hermes_enabled => true)\nend\n",
+    "require File.join(File.dirname(`node --print \"require.resolve('expo/package.json')\"`), \"scripts/autolinking\")\nrequire File.join(File.dirname(`node --print \"require.resolve('react-native/package.json')\"`), \"scripts/react_native_pods\")\nrequire 'json'\npodfile_properties = JSON.parse(File.read(File.join(__dir__, 'Podfile.properties.json'))) rescue {}\nplatform :ios, podfile_properties['ios.deploymentTarget'] || '15.1'\ninstall! 'cocoapods', :deterministic_uuids => false\nprepare_react_native_project!\ntarget 'Harbour' do\n  use_expo_modules!\n  config = use_native_modules!\n  use_react_native!(:path => config[:reactNativePath], :hermes_enabled => true)\n  post_install do |installer|\n    react_native_post_install(installer, config[:reactNativePath])\n  end\nend\n",
   "apps/harbour/ios/Podfile.properties.json": `{
   "expo.jsEngine": "hermes",
   "ios.deploymentTarget": "15.1"

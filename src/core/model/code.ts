@@ -338,7 +338,7 @@ export interface ModuleHalf {
  * fonts that code asks for and that is almost one that is listed; what texts in several languages are made of.
  */
 export interface AssetFault {
-  what: "listed" | "absent" | "unlisted" | "family" | "texts" | "not generated";
+  what: "listed" | "absent" | "unlisted" | "family" | "texts" | "not generated" | "listed font" | "unlisted font" | "font of one side";
   asset: string;
   /** What is there in its place. */
   near?: string;

@@ -211,6 +211,8 @@ export interface LockFact {
   needed: boolean;
   /** The lock was made for another state of the manifest. */
   checksum?: { same: boolean; at: Place };
+  /** Lock files of other package managers beside it. */
+  rivals?: string[];
   /** Installed packages that are not what the lock says. */
   installedApart: { name: string; locked: string | undefined; installed: string | undefined; at: Place }[];
   /** Declared requirements that the lock records differently. */

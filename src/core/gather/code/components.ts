@@ -201,7 +201,16 @@ function androidFaults(
       const simple = plain.slice(own.length + 1);
       const ownPackage = own === namespace || classes.hasPackage(own);
       const alike = ownPackage || classes.hasPackage(own.slice(0, Math.max(0, own.lastIndexOf(".")))) ? classes.named(simple) : [];
-      const known = alike.some((type) => type.full === plain || plain.startsWith(`${type.package}.`));
+      // A class in another has the outer one's name before its own.
+      const known = alike.some(
+        (type) =>
+          type.full === plain ||
+          (plain.startsWith(`${type.package}.`) &&
+            plain
+              .slice(type.package.length + 1)
+              .split(".")
+              .every((part) => /^[A-Z_]/.test(part))),
+      );
       if (tag !== "activity-alias" && !known && classes.any && namespace !== undefined && ownPackage) {
         const near = alike[0] ?? classes.inPackage(own).find((type) => distance(type.name, simple) <= Math.max(2, simple.length / 3));
         faults.push({ what: "class", side: "android", element: tag, name: full, near: near?.full, at: place });

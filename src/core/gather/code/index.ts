@@ -48,6 +48,7 @@ import { isolateHandlers } from "./isolate-handlers.js";
 import { developerTools, xamlPages } from "./xaml-pages.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
+import { scriptFonts } from "./script-fonts.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
@@ -293,7 +294,7 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     unnamed: [],
     halves: [],
     lostImports: lostImports(project, index, app, sources),
-    assets: [...flutterAssets(project, app, sources), ...pages.assets],
+    assets: [...flutterAssets(project, app, sources), ...scriptFonts(project, index, app, sources), ...pages.assets],
     pageFaults: pages.faults,
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],

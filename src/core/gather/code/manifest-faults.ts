@@ -192,7 +192,10 @@ class Resources {
         const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
         // Items make icons and splash screens.
         if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
-        const alone = type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain()));
+        // Themes of libraries have dots in their names.
+        const ownTheme = type === "style" && /^[A-Z]\w*$/.test(name) && !/^(Theme|Base|Widget)/.test(name) && this.plain();
+        const alone =
+          ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
         if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
@@ -204,7 +207,10 @@ class Resources {
           // Packages of shared code that are not here may have it.
           ...(near === undefined &&
           !native &&
-          (this.app.kind === "dotnet" || type === "string" || this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
+          (this.app.kind === "dotnet" ||
+            type === "string" ||
+            type === "style" ||
+            this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
             ? { unsure: true }
             : {}),
           at: element.source.place(start),

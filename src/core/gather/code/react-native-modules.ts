@@ -1,3 +1,4 @@
+import { closing } from "../../syntax/code/callee.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, Guard, ModuleHalf } from "../../model/code.js";
@@ -236,9 +237,27 @@ function externMethods(ios: readonly Native[], text: string, source: SourceFile,
   return [...text.slice(from, end < 0 ? undefined : end).matchAll(/\bRCT_EXTERN(?:__BLOCKING_SYNCHRONOUS)?_METHOD\s*\(\s*(\w+)/g)].flatMap(
     (match) => {
       const method = match[1] as string;
-      return hiddenMethod(all, method, { name: `${method} of ${name}`, at: source.place(from + match.index) });
+      const hidden = hiddenMethod(all, method, { name: `${method} of ${name}`, at: source.place(from + match.index) });
+      return hidden.length > 0
+        ? hidden
+        : otherSelector(all, method, name, text.slice(from + match.index), source.place(from + match.index));
     },
   );
+}
+
+/**
+ * A method whose labels are not those under which Swift's code shows it: it is found when it is called, and not before. Where the selector is written
+ * out in Swift. Source: reactnative.dev, "iOS Native Modules" (Exporting Swift).
+ */
+function otherSelector(code: string, method: string, name: string, declared: string, at: ModuleHalf["at"]): ModuleHalf[] {
+  const written = [...code.matchAll(new RegExp(`@objc\\s*\\(\\s*(${method}(?::[\\w:]*)?)\\s*\\)`, "g"))].map((match) => match[1] as string);
+  const open = declared.indexOf("(");
+  const body = declared.slice(open + 1, closing(declared, open)).trim();
+  const labels = [...body.replace(/\((?:[^()]|\([^()]*\))*\)/g, "").matchAll(/(\w+)\s*:/g)].map((match) => `${match[1] as string}:`);
+  const selector = labels.length === 0 ? method : labels.join("");
+  const [only] = written;
+  if (written.length !== 1 || only === undefined || only === selector || !/^\w+\s*(:|$)/.test(body)) return [];
+  return [{ what: "swift method", side: "ios", name: `${selector} of ${name}`, near: only, at }];
 }
 
 /** A method that Swift's code of a class does not have, or does not show to Objective-C. */
@@ -352,6 +371,11 @@ function events(sources: readonly SourceFile[], android: readonly Native[], ios:
     ["android", android],
     ["ios", ios],
   ] as const;
+  const sent = [...android, ...ios].flatMap(({ text }) =>
+    [...text.matchAll(/\.emit\s*\(\s*"(\w+)"|\bsendEvent\s*\(\s*withName\s*:\s*"(\w+)"|\bsendEventWithName\s*:\s*@"(\w+)"/g)].map(
+      (match) => match.slice(1).find((name) => name !== undefined) as string,
+    ),
+  );
   for (const source of sources) {
     if (
       source.side !== "shared" ||
@@ -391,6 +415,14 @@ function events(sources: readonly SourceFile[], android: readonly Native[], ios:
           ),
         );
         asked.near = listed.find((other) => distance(other, name) <= NEAR) ?? "";
+      } else if (defined.length === 0 && ![...android, ...ios].some(({ text: words }) => words.includes(`"${name}"`))) {
+        // Of the app's own events the one that is almost called so, and that no script waits for.
+        const near = sent.find(
+          (other) =>
+            distance(other, name) <= 2 &&
+            !sources.some(({ side, text: words }) => side === "shared" && new RegExp(`["'\`]${other}["'\`]`).test(words)),
+        );
+        if (near !== undefined) asked.near = near;
       }
       for (const [side, natives] of sides)
         for (const { source: native, text: words } of natives) {

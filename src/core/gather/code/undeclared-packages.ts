@@ -2,7 +2,7 @@ import { builtinModules } from "node:module";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin } from "../../model/paths.js";
+import { isWithin, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
@@ -63,6 +63,17 @@ export function undeclaredPackages(
       if (isThere(project, app, folder, name) || isOwn(name)) continue;
       if ((open ??= definesAliases(project, folder))) continue;
       const at = source.place(match.index + match[0].lastIndexOf(name));
+      found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
+    }
+  }
+  for (const file of ["babel.config.js", "babel.config.cjs", ".babelrc.js"]) {
+    const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
+    for (const match of source?.text.matchAll(/["']module:(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']/g) ?? []) {
+      const name = match[1] as string;
+      if (!source || declared.has(name) || found.has(name) || app.lockedNames.has(`npm ${name}`) || name.startsWith("@react-native/"))
+        continue;
+      if (findInstalled(project, folder, name) !== undefined) continue;
+      const at = source.place(match.index + match[0].indexOf(name));
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
     }
   }

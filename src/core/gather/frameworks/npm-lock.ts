@@ -1,10 +1,13 @@
 import type { LockFact } from "../../model/facts.js";
 import type { FactSink } from "../sink.js";
-import { baseName } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import { findLockFile, readJsLock } from "../packages/locks.js";
 import { findInstalled, hasNodeModules, type NpmManifest } from "../packages/packages.js";
 import { parseSpecifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
+
+/** Sources: docs.npmjs.com, yarnpkg.com, pnpm.io, bun.sh (the names of their lock files). */
+const LOCKS = ["package-lock.json", "yarn.lock", "pnpm-lock.yaml", "bun.lock", "bun.lockb"];
 
 /** The lock file of an app's JavaScript packages, held against what is declared and what is installed. */
 export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: FactSink): void {
@@ -24,6 +27,9 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
     installedApart: [],
     declaredApart: [],
   };
+  const rivals =
+    file === undefined ? [] : LOCKS.filter((name) => name !== baseName(file) && project.tree.isFile(join(parentOf(file), name)));
+  if (rivals.length > 0) fact.rivals = rivals;
   for (const declaration of manifest.declarations) {
     if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
     const kind = parseSpecifier(declaration.specifier.text).kind;

@@ -81,6 +81,18 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the build settings do not include the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
   },
+  "pods of packages": {
+    lacks: "the Podfile does not call use_native_modules!: the native code of packages is not in the iOS app",
+    fix: "write config = use_native_modules! in the target",
+  },
+  "pods' post install": {
+    lacks: "the Podfile does not call react_native_post_install: the framework's settings are not in the pods",
+    fix: "call react_native_post_install in post_install, as the template does",
+  },
+  "merged libraries": {
+    lacks: "SoLoader.init does not take OpenSourceMergedSoMapping: from 0.76 on the app ends when it starts",
+    fix: "write SoLoader.init(this, OpenSourceMergedSoMapping)",
+  },
   "platform of the list": {
     lacks: "the list of platforms lacks one that is a package of the project: a fresh copy is built without it",
     fix: "add the platform to cordova.platforms",
@@ -180,14 +192,19 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 };
 
 /** Without these the app is built and starts. */
-const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>(["version of the bundle", "links on one side", "scheme of the router"]);
+const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
+  "version of the bundle",
+  "links on one side",
+  "scheme of the router",
+  "pods' post install",
+]);
 
 export const templateLine = defineRule({
   name: "native/template-line",
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
   silentFor:
     "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",

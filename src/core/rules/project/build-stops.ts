@@ -251,7 +251,10 @@ function forbidden({ android, repositories }: App): RawFinding[] {
 }
 
 /** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
-function withoutAndroidX({ android, dependencies, entries }: App): RawFinding[] {
+/** Kinds of apps whose framework itself needs AndroidX. Sources: reactnative.dev, docs.flutter.dev, capacitorjs.com (their templates). */
+const OF_ANDROIDX: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "flutter", "capacitor"]);
+
+function withoutAndroidX({ kind, android, dependencies, entries }: App): RawFinding[] {
   const plugin = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? Number.NaN);
   const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.useAndroidX");
   if (!android || !(plugin >= 4 && plugin < 9) || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
@@ -259,6 +262,16 @@ function withoutAndroidX({ android, dependencies, entries }: App): RawFinding[] 
     ({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && name.startsWith("androidx."),
   );
   const [place] = first?.places ?? [];
+  if (!first && property && OF_ANDROIDX.has(kind))
+    return [
+      {
+        side: "android",
+        message: "android.useAndroidX is false, and the framework is made with AndroidX: the build stops",
+        fix: "write android.useAndroidX=true",
+        places: [property.at],
+        subject: "useAndroidX",
+      },
+    ];
   if (!first || !place) return [];
   return [
     {

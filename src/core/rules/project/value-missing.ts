@@ -356,20 +356,47 @@ function dimensions(app: App): RawFinding[] {
   const stated = settings.filter(({ name, block }) => block === "" && /^flavorDimensions?$/.test(name));
   const known = new Set(stated.flatMap(({ values }) => values.flatMap((value) => textOf(value) ?? [])));
   if (stated.length > 0 && (known.size === 0 || stated.some(({ values }) => values.some((value) => value.kind !== "known")))) return [];
-  return settings.flatMap(({ block, name, values }) => {
-    const [value] = values;
-    const text = textOf(value);
-    if (!block.startsWith("flavor:") || name !== "dimension" || !value || text === undefined || known.has(text)) return [];
-    return [
-      {
-        side: "android" as const,
-        message: `the flavour ${block.slice(7)} is of the dimension ${text}, which flavorDimensions does not list`,
-        fix: known.size === 0 ? `add flavorDimensions += "${text}"` : `write ${[...known][0] ?? ""}, or add ${text} to flavorDimensions`,
-        places: [value.place],
-        subject: `dimension ${text}`,
-      },
-    ];
-  });
+  const flavors = new Map(settings.flatMap(({ block, at }) => (/^flavor:[^.]+$/.test(block) ? [[block, at] as const] : [])).toReversed());
+  const placed = new Map(
+    settings.flatMap(({ block, name, values }) => (name === "dimension" ? [[block, textOf(values[0])] as const] : [])),
+  );
+  // Source: developer.android.com, "Configure build variants" (flavor dimensions): with several each flavour has to say which is its own.
+  const unplaced = known.size < 2 ? [] : [...flavors].filter(([block]) => !placed.has(block));
+  const bare =
+    flavors.size === 0 || [...flavors].some(([block]) => !placed.has(block))
+      ? []
+      : [...known].filter((dimension) => ![...placed.values()].includes(dimension));
+  const first = stated[0]?.at;
+  return [
+    ...unplaced.map(([block, at]) => ({
+      side: "android" as const,
+      message: `the flavour ${block.slice(7)} says no dimension, and there are ${known.size}: the build stops`,
+      fix: `write dimension "${[...known][0] ?? ""}" or another of them`,
+      places: [at],
+      subject: `dimension of ${block}`,
+    })),
+    ...(first && [...placed.values()].every((text) => text !== undefined) ? bare : []).map((dimension) => ({
+      side: "android" as const,
+      message: `the dimension ${dimension} has no flavour: the build stops`,
+      fix: "give it a flavour, or take it out of flavorDimensions",
+      places: [first as NonNullable<typeof first>],
+      subject: `dimension ${dimension}`,
+    })),
+    ...settings.flatMap(({ block, name, values }) => {
+      const [value] = values;
+      const text = textOf(value);
+      if (!block.startsWith("flavor:") || name !== "dimension" || !value || text === undefined || known.has(text)) return [];
+      return [
+        {
+          side: "android" as const,
+          message: `the flavour ${block.slice(7)} is of the dimension ${text}, which flavorDimensions does not list`,
+          fix: known.size === 0 ? `add flavorDimensions += "${text}"` : `write ${[...known][0] ?? ""}, or add ${text} to flavorDimensions`,
+          places: [value.place],
+          subject: `dimension ${text}`,
+        },
+      ];
+    }),
+  ];
 }
 
 /** Source: developer.android.com, "Configure build variants" (matchingFallbacks). */

@@ -31,7 +31,7 @@ export const lockStale = defineRule({
   severity: "error",
   title: "The lock file does not match what is declared",
   looksAt:
-    "Locked versions against declared ranges, packages that the lock does not have, branches that are locked as a version, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock; of a Cordova app the folder of plugins and the lists of package.json.",
+    "Locked versions against declared ranges, packages that the lock does not have, branches that are locked as a version, the checksum that a Podfile.lock keeps of its Podfile, and installed packages against the lock, lock files of two package managers beside each other; of a Cordova app the folder of plugins and the lists of package.json.",
   why: "The next install changes versions unasked, or stops in CI, where installs are frozen. What you test is not what is built.",
   advice: "Reinstall with the package manager, review what changes, and commit the lock file.",
   examples: {
@@ -40,10 +40,24 @@ export const lockStale = defineRule({
   },
   check({ app }) {
     return app.locks.flatMap((fact) =>
-      fact.lock === undefined || fact.broken ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact)],
+      fact.lock === undefined || fact.broken ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact), ...rivals(fact)],
     );
   },
 });
+
+/** Package managers that each lock the same packages: who installs with which decides what is built. */
+function rivals({ lock, lockName, side, rivals: others = [] }: LockFact): RawFinding[] {
+  return lock === undefined
+    ? []
+    : others.map((name) => ({
+        side,
+        severity: "warning" as const,
+        message: `${lockName} and ${name} both lock the packages: they are of two package managers, and only one of them is kept up to date`,
+        fix: "keep the one of the package manager that is used, and remove the other",
+        places: [lock, `${lock.slice(0, -lockName.length)}${name}`].map((file) => ({ file, line: 1, column: 1 })),
+        subject: `${lockName} ${name}`,
+      }));
+}
 
 function outside(app: App, lock: LockFact): RawFinding[] {
   const findings: RawFinding[] = [];

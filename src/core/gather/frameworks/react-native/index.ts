@@ -19,6 +19,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
+import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
 
 const PACKAGE = "react-native";
 
@@ -70,6 +71,10 @@ export const reactNative: Framework = {
     readPackages(discovery, detected, manifest, app);
     readPatches(project, app, detected.path);
     noteTemplateLines(project, detected, app, framework?.version ?? declared?.specifier.text);
+    noteNativeLines(discovery, detected, app, framework?.version ?? declared?.specifier.text);
+    noteSwitches(project, app);
+    noteFrameworkPackages(project, detected, app, manifest);
+    noteLockedPods(project, detected, app);
     if (framework) readFramework(project, detected, framework.folder, app, helperScriptsOf(discovery, detected));
     else markUnknownDefaults(app);
   },
@@ -85,7 +90,7 @@ function noteTemplateLines(
   app: FactSink,
   version: string | undefined,
 ): void {
-  const minor = Number(/^\D{0,2}0\.(\d+)/.exec(version ?? "")?.[1] ?? NaN);
+  const minor = releaseOf(version);
   // Its plugin came with 0.71; before, and in other versions, the lines are others.
   if (!(minor >= 71)) return;
   const script = generated ? undefined : android?.module.buildFile;

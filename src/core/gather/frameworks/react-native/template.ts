@@ -1,0 +1,211 @@
+import { foldersBelow } from "../../../files/walk.js";
+import { isWithin, join } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
+import { textOf } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { at, entriesOf, textAt } from "../../../syntax/data.js";
+import type { Source } from "../../../syntax/source.js";
+import { findInstalled, type NpmManifest } from "../../packages/packages.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FactSink } from "../../sink.js";
+import type { DetectedApp, Discovery } from "../framework.js";
+
+const PACKAGE = "react-native";
+
+/** The number of a release behind the zero: 76 of `0.76.5`. */
+export function releaseOf(version: string | undefined): number {
+  return Number(/^\D{0,2}0\.(\d+)/.exec(version ?? "")?.[1] ?? NaN);
+}
+
+interface Written {
+  source: Source;
+  text: string;
+}
+
+/** The code below a folder, without comments; not that of packages and of builds. */
+function codeBelow({ project, index }: Discovery, folder: string, form: RegExp): Written[] {
+  return [...foldersBelow(index, folder)].flatMap(([of, { files }]) =>
+    /(^|\/)(Pods|build|DerivedData|node_modules)(\/|$)/.test(of)
+      ? []
+      : files.flatMap((name) => {
+          const source = form.test(name) ? project.text(join(of, name)) : undefined;
+          return source ? [{ source, text: withoutComments(source.text) }] : [];
+        }),
+  );
+}
+
+/** Scripts that take links which open the app. Source: reactnative.dev, "Linking". */
+const TAKES_LINKS = /\bLinking\s*\.\s*(addEventListener|getInitialURL)\b|\blinking\s*=\s*\{/;
+
+/**
+ * Lines of the framework's template that native projects cannot do without. Sources: reactnative.dev, "Linking" (iOS: RCTLinkingManager), "React Native
+ * 0.76" (merged native library), "Integration with Existing Apps" (Podfile), the templates of 0.71 to 0.79 (@react-native-community/template).
+ */
+export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app: FactSink, version: string | undefined): void {
+  const { project, index } = discovery;
+  const release = releaseOf(version);
+  if (!(release >= 71)) return;
+  if (app.ios && !app.ios.generated) {
+    const { folder, pods } = app.ios;
+    const podfile = pods && project.text(pods.file)?.text;
+    const text = podfile === undefined ? undefined : withoutComments(podfile, "hash");
+    if (pods && text !== undefined && /\buse_react_native!/.test(text)) {
+      const native = app.dependencies.some(
+        ({ ecosystem, native: of, platform, test }) => ecosystem === "npm" && of?.ios && !platform && !test,
+      );
+      if (
+        native &&
+        !/\buse_(native|expo)_modules!|\blink_native_modules!/.test(text) &&
+        app.linking.every(({ side, manual }) => side !== "ios" || !manual)
+      )
+        app.templateLine({ line: "pods of packages", side: "ios", at: startOf(pods.file) });
+      if (!/\breact_native_post_install\b|\brequire_relative\b|\beval\b|\bload\s/.test(text))
+        app.templateLine({ line: "pods' post install", side: "ios", at: startOf(pods.file) });
+    }
+    const code = codeBelow(discovery, folder, /\.(swift|mm?)$/);
+    const delegate = code.find(({ text: own }) => /\bclass\s+\w*AppDelegate\b|@implementation\s+\w*AppDelegate\b/.test(own));
+    const schemes = app.entries.some(({ kind, side, by }) => kind === "urlScheme" && side === "ios" && by === undefined);
+    if (
+      delegate &&
+      schemes &&
+      !code.some(({ text: own }) => /\bRCTLinkingManager\b|\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(own))
+    ) {
+      const scripts = [...foldersBelow(index, path)].some(([of, { files }]) =>
+        [folder, app.android?.folder].some((native) => native !== undefined && native !== path && isWithin(of, native)) ||
+        /(^|\/)node_modules(\/|$)/.test(of)
+          ? false
+          : files.some((name) => /\.[jt]sx?$/.test(name) && TAKES_LINKS.test(project.text(join(of, name))?.text ?? "")),
+      );
+      if (scripts) app.templateLine({ line: "links handed on", side: "ios", at: startOf(delegate.source.file) });
+    }
+  }
+  if (app.android && !app.android.generated) {
+    const classes = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/).filter(({ text }) => /\bReactApplication\b/.test(text));
+    for (const { source, text } of classes) {
+      const init = /\bSoLoader\s*\.\s*init\s*\(/.exec(text);
+      if (release >= 76 && init && !/OpenSourceMergedSoMapping|\bloadReactNative\b/.test(text.slice(init.index)))
+        app.templateLine({ line: "merged libraries", side: "android", at: source.place(init.index) });
+      noteEntryFile(project, path, app, { source, text });
+    }
+  }
+}
+
+/**
+ * Switches that each side has for itself: the engine of scripts, the architecture. Sources: reactnative.dev, "Using Hermes"; "New Architecture"
+ * (newArchEnabled, RCT_NEW_ARCH_ENABLED).
+ */
+export function noteSwitches(project: ProjectFiles, app: FactSink): void {
+  const pods = app.ios?.pods;
+  if (!pods || !app.android) return;
+  const podfile = project.text(pods.file);
+  const text = withoutComments(podfile?.text ?? "", "hash");
+  const property = (name: string) => {
+    const entry = app.entries.find((other) => other.kind === "gradleProperty" && other.name === name);
+    const value = textOf(entry?.value)?.trim();
+    return entry && (value === "true" || value === "false") ? { name, version: value, at: entry.at } : undefined;
+  };
+  const inPodfile = (form: RegExp): { value: string; offset: number } | undefined => {
+    const match = form.exec(text);
+    return match ? { value: match[1] as string, offset: match.index } : undefined;
+  };
+  const engine = property("hermesEnabled");
+  const stated = inPodfile(/:?hermes_enabled\s*(?:=>|:)\s*(true|false)\b/);
+  const built = pods.locked?.get("hermes-engine");
+  const other =
+    stated && podfile
+      ? { name: "hermes_enabled", version: stated.value, at: podfile.place(stated.offset) }
+      : built && { name: "hermes-engine", version: "true", at: built.at };
+  if (engine && other && engine.version !== other.version)
+    app.agreement({ title: "the sides run scripts in different engines", members: [engine, other], wanted: undefined });
+  const architecture = property("newArchEnabled");
+  const switched = inPodfile(/\bENV\[["']RCT_NEW_ARCH_ENABLED["']\]\s*(?:\|\|)?=\s*["']([01])["']/);
+  if (architecture && switched && podfile && architecture.version !== String(switched.value === "1"))
+    app.agreement({
+      title: "the sides are built for different architectures",
+      members: [architecture, { name: "RCT_NEW_ARCH_ENABLED", version: switched.value, at: podfile.place(switched.offset) }],
+      wanted: undefined,
+    });
+}
+
+/** The script that the development server is asked for. Source: reactnative.dev, the template's MainApplication (getJSMainModuleName). */
+function noteEntryFile(project: ProjectFiles, path: string, app: FactSink, { source, text }: Written): void {
+  const match = /\bgetJSMainModuleName\s*\(\s*\)[^"{=]{0,40}(?:=|\{\s*return)\s*"([\w./-]+)"/.exec(text);
+  const name = match?.[1];
+  if (!match || name === undefined || name.startsWith(".")) return;
+  const there = ["js", "jsx", "ts", "tsx", "mjs", "android.js", "native.js", "android.tsx", "android.ts"].some((ending) =>
+    project.tree.isFile(join(path, `${name}.${ending}`)),
+  );
+  if (there || project.tree.isFile(join(path, name))) return;
+  const start = match.index + match[0].lastIndexOf(`"${name}"`) + 1;
+  app.pathFollowed({
+    text: `${name}.js`,
+    resolved: join(path, `${name}.js`),
+    kind: "source file",
+    exists: false,
+    side: "shared",
+    generated: false,
+    at: source.place(start),
+  });
+}
+
+/** Packages of the framework's repository that are made for one release. Source: github.com/facebook/react-native, "packages" (versions since 0.73). */
+const OF_ONE_RELEASE = /^@react-native\/(babel-preset|babel-plugin-codegen|codegen|gradle-plugin|metro-config|metro-babel-transformer)$/;
+
+/** What the framework's own packages ask for: React of an edition, and each other of one release. */
+export function noteFrameworkPackages(project: ProjectFiles, { path }: DetectedApp, app: FactSink, manifest: NpmManifest): void {
+  const installed = findInstalled(project, path, PACKAGE);
+  const own = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+  const version = installed?.version ?? textOf(own?.specifier);
+  const release = releaseOf(version);
+  if (own && release >= 73)
+    for (const { name, specifier } of manifest.declarations) {
+      if (!OF_ONE_RELEASE.test(name)) continue;
+      const found = findInstalled(project, path, name)?.version ?? specifier.text;
+      const other = releaseOf(found);
+      if (!Number.isNaN(other) && other !== release)
+        app.agreement({
+          title: `${name} is of React Native 0.${other}`,
+          members: [
+            { name: PACKAGE, version: version ?? "", at: own.specifier.place },
+            { name, version: found, at: specifier.place },
+          ],
+          wanted: `0.${release}`,
+        });
+    }
+  const root = installed && project.json(join(installed.folder, "package.json"))?.root;
+  for (const [name, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
+    const requirement = textAt(value);
+    if (name !== "react" || requirement === undefined || !manifest.declarations.some((declaration) => declaration.name === name)) continue;
+    app.packageNeed({
+      by: PACKAGE,
+      sdk: PACKAGE,
+      side: "shared",
+      ecosystem: "npm",
+      name,
+      requirement,
+      from: "peerDependencies",
+      at: value.source.place(start),
+    });
+  }
+}
+
+/**
+ * Pods of the framework that a lock has of another release than the package that they come with. Source: guides.cocoapods.org, "Podfile.lock"; pods by
+ * path have the version of their package.
+ */
+export function noteLockedPods(project: ProjectFiles, { path }: DetectedApp, app: FactSink): void {
+  const pods = app.ios?.pods;
+  const installed = findInstalled(project, path, PACKAGE)?.version ?? app.dependencies.find(({ name }) => name === PACKAGE)?.locked;
+  const locked = pods?.locked?.get("React-Core");
+  if (!pods || !locked || installed === undefined || !/^\d+\.\d+\.\d+/.test(locked.version) || locked.version === installed) return;
+  app.revise("locks", (locks) =>
+    locks.map((lock) =>
+      lock.manager === "cocoapods" && lock.lock !== undefined
+        ? {
+            ...lock,
+            declaredApart: [...lock.declaredApart, { name: PACKAGE, declared: installed, recorded: locked.version, places: [locked.at] }],
+          }
+        : lock,
+    ),
+  );
+}
