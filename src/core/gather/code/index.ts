@@ -46,6 +46,7 @@ import {
 import { csharpNames } from "./csharp-names.js";
 import { isolateHandlers } from "./isolate-handlers.js";
 import { developerTools, xamlPages } from "./xaml-pages.js";
+import { unhandedLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
 import { scriptFonts } from "./script-fonts.js";
@@ -156,6 +157,8 @@ export class CodeReader {
         await step(() => parseAll(unread(more), batch));
       }
     }
+    const unhanded = unhandedLinks(code.app, sources);
+    if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
     const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
     for (const { code: read, failed, side, file } of sources)
       if (read === null)

@@ -1,5 +1,5 @@
 import { foldersBelow } from "../../../files/walk.js";
-import { isWithin, join } from "../../../model/paths.js";
+import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
@@ -34,19 +34,16 @@ function codeBelow({ project, index }: Discovery, folder: string, form: RegExp):
   );
 }
 
-/** Scripts that take links which open the app. Source: reactnative.dev, "Linking". */
-const TAKES_LINKS = /\bLinking\s*\.\s*(addEventListener|getInitialURL)\b|\blinking\s*=\s*\{/;
-
 /**
- * Lines of the framework's template that native projects cannot do without. Sources: reactnative.dev, "Linking" (iOS: RCTLinkingManager), "React Native
+ * Lines of the framework's template that native projects cannot do without. Sources: reactnative.dev, "React Native
  * 0.76" (merged native library), "Integration with Existing Apps" (Podfile), the templates of 0.71 to 0.79 (@react-native-community/template).
  */
 export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app: FactSink, version: string | undefined): void {
-  const { project, index } = discovery;
+  const { project } = discovery;
   const release = releaseOf(version);
   if (!(release >= 71)) return;
   if (app.ios && !app.ios.generated) {
-    const { folder, pods } = app.ios;
+    const { pods } = app.ios;
     const podfile = pods && project.text(pods.file)?.text;
     const text = podfile === undefined ? undefined : withoutComments(podfile, "hash");
     if (pods && text !== undefined && /\buse_react_native!/.test(text)) {
@@ -61,22 +58,6 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
         app.templateLine({ line: "pods of packages", side: "ios", at: startOf(pods.file) });
       if (!/\breact_native_post_install\b|\brequire_relative\b|\beval\b|\bload\s/.test(text))
         app.templateLine({ line: "pods' post install", side: "ios", at: startOf(pods.file) });
-    }
-    const code = codeBelow(discovery, folder, /\.(swift|mm?)$/);
-    const delegate = code.find(({ text: own }) => /\bclass\s+\w*AppDelegate\b|@implementation\s+\w*AppDelegate\b/.test(own));
-    const schemes = app.entries.some(({ kind, side, by }) => kind === "urlScheme" && side === "ios" && by === undefined);
-    if (
-      delegate &&
-      schemes &&
-      !code.some(({ text: own }) => /\bRCTLinkingManager\b|\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(own))
-    ) {
-      const scripts = [...foldersBelow(index, path)].some(([of, { files }]) =>
-        [folder, app.android?.folder].some((native) => native !== undefined && native !== path && isWithin(of, native)) ||
-        /(^|\/)node_modules(\/|$)/.test(of)
-          ? false
-          : files.some((name) => /\.[jt]sx?$/.test(name) && TAKES_LINKS.test(project.text(join(of, name))?.text ?? "")),
-      );
-      if (scripts) app.templateLine({ line: "links handed on", side: "ios", at: startOf(delegate.source.file) });
     }
   }
   if (app.android && !app.android.generated) {

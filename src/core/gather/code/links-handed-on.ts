@@ -1,0 +1,26 @@
+import type { App } from "../../model/app.js";
+import { startOf, type Place } from "../../model/place.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { isScript, type SourceFile } from "./sources.js";
+
+/** Scripts that take links which open the app. Source: reactnative.dev, "Linking". */
+const TAKES_LINKS = /\bLinking\s*\.\s*(addEventListener|getInitialURL)\b|\blinking\s*=\s*\{/;
+
+/**
+ * The app delegate of a React Native app with schemes of its own that does not hand on the links which its scripts take. Source: reactnative.dev,
+ * "Linking" (iOS: RCTLinkingManager).
+ */
+export function unhandedLinks({ kind, ios, entries }: App, sources: readonly SourceFile[]): Place | undefined {
+  if (kind !== "react-native" || !ios || ios.generated) return undefined;
+  if (!entries.some((entry) => entry.kind === "urlScheme" && entry.side === "ios" && entry.by === undefined)) return undefined;
+  const native = sources.filter(({ side, file }) => side === "ios" && /\.(swift|mm?)$/.test(file));
+  const delegate = native.find(({ text }) => /\bclass\s+\w*AppDelegate\b|@implementation\s+\w*AppDelegate\b/.test(withoutComments(text)));
+  if (
+    !delegate ||
+    native.some(({ text }) => /\bRCTLinkingManager\b|\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(withoutComments(text)))
+  )
+    return undefined;
+  return sources.some(({ side, language, text }) => side === "shared" && isScript(language) && TAKES_LINKS.test(text))
+    ? startOf(delegate.file)
+    : undefined;
+}
