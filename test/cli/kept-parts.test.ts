@@ -2,6 +2,8 @@ import fc from "fast-check";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { DiskTree } from "../../src/core/files/disk.js";
+import { openProject } from "../../src/core/project/open.js";
 import { apps } from "../helpers/apps.js";
 import { damage, damaged, type Damage } from "../helpers/damage.js";
 import { enredo } from "../helpers/in-process.js";
@@ -140,6 +142,32 @@ describe("parts that are kept", () => {
     // The file, what the app's code says, and what the rules say of the app: not more, and nothing is left over of the edits between.
     expect(other).toHaveLength(3);
     expect(last.size).toBe(first.size);
+  });
+
+  it("are not kept of files that change while they are looked at", async () => {
+    const cache = temporaryFolder();
+    const folder = temporaryFolder(deckpass);
+    const file = "src/App.tsx";
+    const [text, start] = [deckpass[file] ?? "", deckpass["index.js"] ?? ""];
+    const ask = async (tree: DiskTree, kept = true): Promise<string> => {
+      const options = { packages: [], today: "2026-06-01", ...(kept ? { cache: { folder: cache, build: "" } } : {}) };
+      const { findings } = await openProject(tree, options).check();
+      await new Promise((resolve) => setImmediate(resolve));
+      return JSON.stringify(findings);
+    };
+    /** Another program writes the file once it has been compared, and before it is read. */
+    class Changing extends DiskTree {
+      override text(path_: string): string | undefined {
+        const read = super.text(path_);
+        if (path_ === file) write(folder, { [file]: "export default function App() {\n  return null;\n}\n" });
+        return read;
+      }
+    }
+    const before = await ask(new DiskTree(folder));
+    write(folder, { "index.js": `${start}// one\n` });
+    expect(await ask(new Changing(folder))).not.toBe(before);
+    write(folder, { [file]: text });
+    expect(await ask(new DiskTree(folder))).toBe(await ask(new DiskTree(folder), false));
   });
 
   it("are left alone where they are damaged", async () => {

@@ -54,6 +54,11 @@ export class KeptPart<T> {
     files?.log.again(known.asks);
   }
 
+  /** Whether what is made may be kept. */
+  get isKept(): boolean {
+    return this.files !== undefined;
+  }
+
   /** Tells again what the steps of an earlier run told: the first one, or those behind it. */
   replay(which: "first" | "others"): void {
     const { steps, files } = this;
@@ -81,9 +86,11 @@ export class KeptPart<T> {
     return value.value;
   }
 
-  /** Keeps what was made, at the end of the run. */
-  keep(made: T): void {
+  /** Keeps what was made, at the end of the run; nothing is worked out for it where nothing is kept. */
+  keep(make: () => T | undefined): void {
     const { name, inputs, files, steps, asks, inner } = this;
+    const made = files && make();
+    if (made === undefined) return;
     this.key = files?.kept.keep(name, inputs, { value: { made, steps } satisfies Kept<T>, asks: [...asks], inner: [...inner] });
   }
 }

@@ -83,7 +83,7 @@ export class ProjectFiles {
       return part.known;
     }
     const made = part.step(make);
-    part.keep(made);
+    part.keep(() => made);
     return made;
   }
 

@@ -165,7 +165,7 @@ function gatherBuildFiles(
     const part = project.begin<CodeOfApp>("code", key === undefined ? undefined : [key]);
     if (part.known) reader?.takeOver(sink, part);
     else {
-      const kept = { before: sink.soFar(), part };
+      const kept = { before: part.isKept ? sink.soFar() : undefined, part };
       part.step(() => {
         const { app, matched } = identified(sink, sheets);
         // What it adds is in the view too: that shows what the sink holds.
@@ -227,7 +227,7 @@ function factsOf(
     return { sink: FactSink.of(part.known, android?.build), key: part.key };
   }
   const sink = part.step(gather);
-  part.keep(sink.toKeep());
+  part.keep(() => sink.toKeep());
   return { sink, key: part.key };
 }
 

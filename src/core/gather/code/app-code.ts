@@ -15,7 +15,7 @@ export interface CodeTarget {
   /** Scripts that run when the app is built, while they are read: they add to its facts. */
   scripts: Promise<void> | undefined;
   /** The app's facts before its code is looked at, and the code as it may be kept. */
-  kept: { before: AppFacts; part: KeptPart<CodeOfApp> };
+  kept: { before: AppFacts | undefined; part: KeptPart<CodeOfApp> };
 }
 
 /** What reading an app's source code gives: facts of their own, and what it adds to the others. */

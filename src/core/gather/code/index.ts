@@ -168,8 +168,10 @@ export class CodeReader {
           why: failed ?? "it could not be parsed",
           places: [{ file, line: 1, column: 1 }],
         });
-    const added = isCutShort(code) || batch.stopped > 0 ? undefined : sink.since(before);
-    if (added) part.keep({ facts, added });
+    part.keep(() => {
+      const added = isCutShort(code) || batch.stopped > 0 || !before ? undefined : sink.since(before);
+      return added && { facts, added };
+    });
     return facts;
   }
 }
