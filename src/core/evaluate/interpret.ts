@@ -1,3 +1,4 @@
+import { nearest } from "../model/suggest.js";
 import { known, lacking, truthValue, unknown, type Value } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import {
@@ -137,7 +138,8 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
       options = options.map((option) => option + part);
       continue;
     }
-    const result = evaluate(part, frame);
+    const found = evaluate(part, frame);
+    const result = (found.kind === "nothing" && absentEntry(part, frame)) || found;
     // Ruby writes nothing for nothing, the others the word.
     const value =
       result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
@@ -157,6 +159,19 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     options.map((option) => known(option, place)),
     place,
   );
+}
+
+/**
+ * An entry that a script asks of a map that has none of that name: in Groovy and Kotlin a text has the word `null` in its place, and a declaration
+ * is given nothing. `undefined` for anything else.
+ */
+export function absentEntry(expr: Expr, frame: Frame): Result | undefined {
+  const key = expr.kind === "member" ? expr.name : expr.kind === "index" ? textIn(evaluate(expr.index, frame)) : undefined;
+  if ((frame.dialect !== "groovy" && frame.dialect !== "kotlin") || (expr.kind !== "member" && expr.kind !== "index")) return undefined;
+  const map = expr.object && evaluate(expr.object, frame);
+  if (key === undefined || map?.kind !== "map" || map.otherwise !== undefined || map.entries.has(key)) return undefined;
+  const near = nearest(key, [...map.entries.keys()]);
+  return { ...lacking(snippet(expr, frame), frame.source.place(expr.start)), absent: near === undefined ? {} : { near } };
 }
 
 function list(items: readonly Expr[], frame: Frame): Result {
@@ -1219,6 +1234,9 @@ function assignParts(target: Expr & { kind: "list" | "map" }, value: Result, sta
 
 /** Gives a variable, or an entry of what a variable holds, another value. */
 function store(target: Expr, value: Result, frame: Frame, declared = false): void {
+  // What is no variable of the script may be the host's: `ext.versions << [quay: "1"]`.
+  const [head] = declared || frame.dialect === "ruby" ? [] : (pathOf(target) ?? []);
+  if (head !== undefined && !frame.variables.holder(head) && frame.host.assign?.(new Stored(target, value, frame))) return;
   if (target.kind === "name") {
     const holder = declared ? frame.variables : (frame.variables.holder(target.name) ?? homeOf(target.name, frame));
     frame.run.write(holder.cells, target.name, value);

@@ -116,6 +116,7 @@ export class FactSink implements AppFacts {
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
+  readonly looseArchives: AppFacts["looseArchives"] = [];
   readonly androidLibraries: AppFacts["androidLibraries"] = [];
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
   readonly componentFaults: AppFacts["componentFaults"] = [];
@@ -197,6 +198,10 @@ export class FactSink implements AppFacts {
 
   nativeLibrary(...libraries: readonly NativeLibrary[]): void {
     put(this.nativeLibraries, ...libraries);
+  }
+
+  looseArchive(...archives: readonly Item<"looseArchives">[]): void {
+    put(this.looseArchives, ...archives);
   }
 
   guardedUse(...uses: readonly Item<"guardedUses">[]): void {

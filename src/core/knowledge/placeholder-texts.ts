@@ -9,6 +9,7 @@ const PLACEHOLDERS: RegExp[] = [
   /\b(YOUR|MY)[_ -][A-Z0-9_ -]*(KEY|ID|TOKEN|SECRET|APP|CLIENT|API|CODE|NAME|HERE)\b/i,
   /\b(insert|replace|enter|paste|put|add)[_ -]?(me|this|your|here|with|the)\b/i,
   /\byour[_ -]?(key|id|token|secret|api|app|client)\b/i,
+  /^(your|my)[_ -]?\w*(password|passphrase|keystore|alias)$/i,
   /^(TODO|FIXME|TBD|CHANGE[_-]?ME|REPLACE[_-]?ME|PLACEHOLDER|DUMMY|EXAMPLE|SAMPLE)(?![A-Za-z0-9])/i,
   /^(INSERT|REPLACE|ENTER|PASTE|PUT|ADD|SET)(_[A-Z0-9]+)*_(HERE|ME)$/i,
   /^[xX]{3,}([-_.]?[xX]{3,})*$/,

@@ -311,6 +311,8 @@ export interface AppFacts {
   readonly nativeLibraries: readonly NativeLibrary[];
   /** Archives and libraries of classes that the Android side gets as files. */
   readonly androidLibraries: readonly AndroidLibrary[];
+  /** Archives that lie in a folder for them in a module of the Android side, and that nothing of the build takes. */
+  readonly looseArchives: readonly { module: string; file: string }[];
   /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
   readonly extensionFaults: readonly ExtensionFault[];
   /** Components that the system cannot start, where attributes of the code write them into the manifest. */

@@ -306,6 +306,12 @@ export interface ComponentFault {
     | "storyboard"
     | "link category"
     | "link host"
+    | "link closed"
+    | "link path"
+    | "link scheme"
+    | "action permission"
+    | "service never in front"
+    | "service without type"
     | "file provider"
     | "authority"
     | "initializer"
@@ -381,6 +387,22 @@ export interface PermissionRequest {
   at: Place;
 }
 
+/** What code of a module of Android takes by name and the build does not have under it. */
+export interface AndroidName {
+  /**
+   * `Kotlin`: a source file in Kotlin, of each module that has some. `binding`: a class for a layout that is not there; `binding off`: one in a
+   * module that makes none. `resource`: a member of the class of resources. `settings`: a field of the class of settings of another module.
+   * `library`: a native library that is loaded. `package`: another app that is asked for. `manifest package`: one other than the namespace.
+   */
+  kind: "Kotlin" | "binding" | "binding off" | "resource" | "settings" | "library" | "package" | "manifest package";
+  name: string;
+  /** What is there besides. */
+  near: string | undefined;
+  /** Path of the Gradle module that the file belongs to. */
+  module: string;
+  at: Place;
+}
+
 /** A name by which code means something that is declared elsewhere, or that the system calls. */
 export interface SystemName {
   kind:
@@ -428,6 +450,8 @@ export interface CodeFacts {
    * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).
    */
   generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place }[];
+  /** What code of a module of Android takes that the build has to make, or to have. */
+  androidNames: readonly AndroidName[];
   /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */
   inVariants: { name: string; variants: string[]; declared: Place; at: Place }[];
   /** Packages with native code that no own file mentions in any way. */

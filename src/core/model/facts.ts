@@ -144,6 +144,8 @@ export interface PathFact {
     | "target"
     | "configuration"
     | "rules file"
+    | "script"
+    | "property"
     | "hook";
   exists: boolean | undefined;
   side: SideName;
@@ -152,6 +154,8 @@ export interface PathFact {
   at: Place;
   /** The configuration of the build that takes it in. */
   configuration?: string;
+  /** What is there under a name that is almost the same. */
+  near?: string;
 }
 
 /** A package that the Android app gets in the end, as the build chooses it. */

@@ -49,6 +49,8 @@ export interface GradleModule {
   dependencies: GradleDependency[];
   modules: ModuleReference[];
   repositories: RepositoryFact[];
+  /** Configurations that the script itself makes or works on. */
+  configurations: string[];
   /** What no configuration takes in. */
   exclusions: { group: string; artifact: string }[];
   paths: PathFact[];
@@ -72,6 +74,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     dependencies: [],
     modules: [],
     repositories: [],
+    configurations: [],
     exclusions: [],
     paths: [],
     unread: [],

@@ -18,6 +18,8 @@ export interface UnknownValue {
   place: Place;
   /** The name or call, as written, to which no file gives a value. */
   lacks?: string;
+  /** The map that it is asked of is known as a whole, and has no such entry; the entry that may be meant. */
+  absent?: { near?: string };
 }
 
 /** A value that depends on something only the build knows: each option is possible. */

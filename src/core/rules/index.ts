@@ -84,6 +84,7 @@ import { settingsRule } from "./project/settings.js";
 import { unreadable } from "./project/unreadable.js";
 import type { ProjectRule, Rule } from "./rule.js";
 import { binaryMissing } from "./source/binary-missing.js";
+import { notTaken } from "./source/not-taken.js";
 import { buildPlugin } from "./source/build-plugin.js";
 import { insecure } from "./source/insecure.js";
 import { outsideProject } from "./source/outside-project.js";
@@ -124,6 +125,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   insecure,
   outsideProject,
   binaryMissing,
+  notTaken,
   declaredElsewhere,
   buildPlugin,
   workspaceBypassed,

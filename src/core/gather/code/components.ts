@@ -221,6 +221,11 @@ function androidFaults(
       if (mine && target >= EXPORTED_SINCE && tag !== "provider" && children(element, "intent-filter").length > 0 && !exported.has(simple))
         faults.push({ what: "exported", side: "android", element: tag, name: full, near: undefined, at: place });
       const types = element.attributes.get("android:foregroundServiceType")?.value.split("|") ?? [];
+      if (known && tag === "service") {
+        const [type] = alike.filter((one) => one.full === plain);
+        const fault = type && inFront(type, types, target, sources);
+        if (fault) faults.push({ what: fault, side: "android", element: tag, name: full, near: undefined, at: place });
+      }
       if (mine && tag === "service" && target >= FOREGROUND_TYPES_SINCE)
         for (const type of types) {
           const wanted = [FOREGROUND_SERVICE_PERMISSIONS[type.trim()], "android.permission.FOREGROUND_SERVICE"];
@@ -231,6 +236,34 @@ function androidFaults(
     }
   }
   return [...faults, ...manifestFaults(project, app, roots, sources)];
+}
+
+/** Bases of the platform that do nothing in the foreground by themselves. */
+const PLAIN_SERVICE = /(?:\bextends\s+|:\s*)(?:[\w.]+\.)?(?:Service|IntentService|LifecycleService)\b/;
+
+/**
+ * What stops a service of the app's own in the foreground. Sources: developer.android.com, "Launch a foreground service" (startForeground within
+ * seconds of startForegroundService), "Foreground service types are required" (Android 14).
+ */
+function inFront(
+  { header, name, source }: OwnClass,
+  types: readonly string[],
+  target: number,
+  sources: readonly SourceFile[],
+): "service never in front" | "service without type" | undefined {
+  if (!PLAIN_SERVICE.test(header)) return undefined;
+  const text = withoutComments(source.text);
+  if (/\bstartForeground\s*\(/.test(text)) {
+    // A type may be given to the call itself, which asks for one in the manifest too.
+    return types.length === 0 && target >= FOREGROUND_TYPES_SINCE ? "service without type" : undefined;
+  }
+  if (/\bstartForeground\b|\bServiceCompat\b/.test(text)) return undefined;
+  // A class around it, or one that is handed the service, may do so.
+  if (sources.some((other) => isJvm(other) && /\bstartForeground\s*\(/.test(other.text))) return undefined;
+  const started = new RegExp(`\\bstartForegroundService\\s*\\([^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`);
+  return sources.some((other) => isJvm(other) && other.text.includes("startForegroundService") && started.test(withoutComments(other.text)))
+    ? "service never in front"
+    : undefined;
 }
 
 function componentsOf(root: XmlElement): { element: XmlElement; tag: string }[] {
@@ -256,7 +289,7 @@ const ANDROID_BASES: readonly [base: RegExp, what: string][] = [
   [/^BroadcastReceiver$/, "receiver"],
 ];
 
-const STARTED_CLASS = /Activity\b|Service\b|BroadcastReceiver|ContentProvider/;
+const STARTED_CLASS = /Activity\b|(?:Service|Receiver)(?:Base)?\b|ContentProvider/;
 
 /** Whether a class takes its base from a package that is not the app's own. */
 function isForeign(base: string, text: string, own: string): boolean {
@@ -280,27 +313,48 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
   );
   if (declared.size === 0) return [];
   const classes = sources.filter((source) => isJvm(source) && STARTED_CLASS.test(source.text)).flatMap(classesIn);
-  return classes.flatMap(({ name, header, source, offset, abstract, package: own }) => {
-    const base =
-      /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
-    // What the service of an SDK is named, the system starts by the manifest.
-    const ofSdk = /^[A-Z]\w+Service$/.test(base) && isForeign(base, source.text, own);
-    const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1] ?? (ofSdk ? "service" : undefined);
-    if (what === undefined || abstract || declared.has(name) || source.guards.length > 0) return [];
-    const started = new RegExp(
-      `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
-    );
-    // A receiver may be made by code; one that nothing mentions is not.
-    const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
-    const lost =
-      what === "receiver" || what === "provider" || ofSdk
-        ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
-        : sources.some((other) => other.side === "android" && started.test(other.text));
-    if (!lost) return [];
-    return [
-      { name, what, side: "android" as const, wanted: `the manifest: <${what} android:name=".${name}" />`, at: source.place(offset) },
-    ];
-  });
+  const workers = sources.filter((source) => isJvm(source) && WORKER.test(source.text)).flatMap(classesIn);
+  return [
+    ...workers.flatMap((type) => unenqueued(type, sources)),
+    ...classes.flatMap(({ name, header, source, offset, abstract, package: own }) => {
+      const base =
+        /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
+      // What the service of an SDK is named, the system starts by the manifest.
+      const [, kindOfSdk] = /^[A-Z]\w+?(Service|Receiver)(?:Base)?$/.exec(base) ?? [];
+      const ofSdk = kindOfSdk !== undefined && isForeign(base, source.text, own);
+      const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1] ?? (ofSdk ? kindOfSdk.toLowerCase() : undefined);
+      if (what === undefined || abstract || declared.has(name) || source.guards.some(({ kind }) => kind !== "variant")) return [];
+      const started = new RegExp(
+        `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
+      );
+      // A receiver may be made by code; one that nothing mentions is not.
+      const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
+      const lost =
+        what === "receiver" || what === "provider" || ofSdk
+          ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
+          : sources.some((other) => other.side === "android" && started.test(other.text));
+      if (!lost) return [];
+      return [
+        { name, what, side: "android" as const, wanted: `the manifest: <${what} android:name=".${name}" />`, at: source.place(offset) },
+      ];
+    }),
+  ];
+}
+
+const WORKER = /\bandroidx\.work\./;
+
+/** A worker that no code names: nothing enqueues it. Source: developer.android.com, "Define work requests". */
+function unenqueued({ name, header, source, offset, abstract }: OwnClass, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  if (abstract || !/(?:\bextends\s+|:\s*)(?:[\w.]+\.)?(?:Coroutine|Listenable|Rx)?Worker\b/.test(header.replace(/^\s*\([^)]*\)/, "")))
+    return [];
+  const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
+  // A constructor has the class's name too.
+  const named = (other: SourceFile): boolean => {
+    const text = withoutComments(other.text);
+    return mentioned.test(other === source ? text.replace(new RegExp(`\\b(?:public|protected|private)\\s+${name}\\s*\\(`, "g"), "") : text);
+  };
+  if (sources.some((other) => other.text.includes(name) && named(other))) return [];
+  return [{ name, what: "worker", side: "android", wanted: "a request to the work manager", at: source.place(offset) }];
 }
 
 /** Classes and storyboards that property lists name. Source: developer.apple.com, "UIApplicationSceneManifest", "UIMainStoryboardFile". */

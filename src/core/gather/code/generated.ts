@@ -1,7 +1,8 @@
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin } from "../../model/paths.js";
-import { textOf } from "../../model/value.js";
+import type { GradleModule } from "../../model/gradle.js";
+import { isWithin, join } from "../../model/paths.js";
+import { possibleTexts, textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { isScript, type SourceFile } from "./sources.js";
@@ -9,9 +10,19 @@ import { isScript, type SourceFile } from "./sources.js";
 /** Names that every class of settings has. Source: developer.android.com, "Gradle tips and recipes" (BuildConfig). */
 const GIVEN = /^(DEBUG|APPLICATION_ID|LIBRARY_PACKAGE_NAME|BUILD_TYPE|FLAVOR(_\w+)?|VERSION_CODE|VERSION_NAME)$/;
 
-/** The source set of a file of a module: `main`, a build type, a flavour or both in one. */
-function sourceSetOf(file: string, folder: string): string | undefined {
-  return isWithin(file, folder) ? /^\/?src\/([^/]+)\/(?:java|kotlin)\//.exec(file.slice(folder.length))?.[1] : undefined;
+/** Source sets that the build script gives further folders. */
+function namedFolders({ folder, settings }: GradleModule): { folder: string; set: string }[] {
+  return settings.flatMap(({ block, name, values }) => {
+    const set = /^sourceSets\.(\w+)\.(?:java|kotlin)$/.exec(block)?.[1];
+    if (set === undefined || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
+    return values.flatMap(possibleTexts).map((text) => ({ folder: join(folder, text), set }));
+  });
+}
+
+/** The source sets of a file of a module: `main`, a build type, a flavour or both in one, and those that name its folder. */
+function sourceSetsOf(file: string, folder: string, named: readonly { folder: string; set: string }[]): string[] {
+  const own = isWithin(file, folder) ? /^\/?src\/([^/]+)\/(?:java|kotlin)\//.exec(file.slice(folder.length))?.[1] : undefined;
+  return [...new Set([...(own === undefined ? [] : [own]), ...named.flatMap((other) => (isWithin(file, other.folder) ? other.set : []))])];
 }
 
 /**
@@ -23,13 +34,16 @@ export function generatedNames({ android }: App, sources: readonly SourceFile[])
   if (!android) return { generated, inVariants: [] };
   const { folder } = android.module;
   const namespace = textOf(android.module.settings.find(({ block, name }) => block === "" && name === "namespace")?.values[0]);
+  const named = namedFolders(android.module);
   const sets = new Map<string, { source: SourceFile; text: string }[]>();
   for (const source of sources) {
-    const set = source.side === "android" ? sourceSetOf(source.file, folder) : undefined;
-    if (set === undefined || /test/i.test(set)) continue;
-    const list = sets.get(set) ?? [];
-    if (list.length === 0) sets.set(set, list);
-    list.push({ source, text: "" });
+    if (source.side !== "android") continue;
+    for (const set of sourceSetsOf(source.file, folder, named)) {
+      if (/test/i.test(set)) continue;
+      const list = sets.get(set) ?? [];
+      if (list.length === 0) sets.set(set, list);
+      list.push({ source, text: "" });
+    }
   }
   const told = new Set<string>();
   for (const entry of sets.get("main") ?? []) {

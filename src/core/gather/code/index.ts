@@ -50,6 +50,7 @@ import { unhandedLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
 import { scriptFonts } from "./script-fonts.js";
+import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
@@ -306,6 +307,7 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     components: [],
     network: networkUse(app, sources),
     permissionRequests: requests.permissions,
+    androidNames: androidNames(project, app, sources),
     systemNames: [...systemNames(app, sources), ...csharpNames(app, sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),

@@ -1,15 +1,13 @@
-import { distance } from "fastest-levenshtein";
+import { COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
-import { join, parentOf } from "../../model/paths.js";
-import { inWords } from "../../model/suggest.js";
-import { buildsWithout } from "../../model/variants.js";
+import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { allElements, children, descendants, type XmlElement } from "../../syntax/xml.js";
-import { resourceFolders } from "../platforms/android/manifest.js";
+import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import type { ProjectFiles } from "../project-files.js";
+import { Resources } from "./android-resources.js";
 import type { SourceFile } from "./sources.js";
 
 /** What the elements of the app's own manifests lack, so that the system does not do what they are written for. */
@@ -21,8 +19,14 @@ export function manifestFaults(
 ): ComponentFault[] {
   const resources = new Resources(project, app);
   return [
-    ...roots.flatMap((root) => [...linkFaults(app, root), ...providerFaults(root, sources), ...resources.missing(root)]),
+    ...roots.flatMap((root) => [
+      ...linkFaults(app, root),
+      ...actionFaults(app, root),
+      ...providerFaults(root, sources),
+      ...resources.missing(root),
+    ]),
     ...authorityFaults(roots, sources),
+    ...schemeFaults(app, roots, sources),
   ];
 }
 
@@ -43,12 +47,25 @@ const CATEGORIES = ["DEFAULT", "BROWSABLE"].map((name) => `android.intent.catego
  * App Links" (action, categories, scheme and host).
  */
 function linkFaults(app: App, root: XmlElement): ComponentFault[] {
+  const closed = new Set(
+    descendants(root, "activity").flatMap((activity) =>
+      valueOf(activity, "exported") === "false" ? children(activity, "intent-filter") : [],
+    ),
+  );
   return descendants(root, "intent-filter").flatMap((filter): ComponentFault[] => {
     const named = (tag: string): string[] => children(filter, tag).flatMap((element) => valueOf(element, "name") ?? []);
     const data = children(filter, "data");
     const schemes = data.flatMap((element) => valueOf(element, "scheme") ?? []);
     if (!named("action").includes(VIEW)) return [];
     const categories = named("category");
+    const shaped = [
+      ...data.flatMap((element) => pathFaults(element)),
+      // Links from a browser come from another app.
+      ...(closed.has(filter) && categories.some((name) => name.endsWith(".BROWSABLE"))
+        ? [faultAt(filter, "autoVerify", { what: "link closed", name: schemes[0] ?? "", near: undefined })]
+        : []),
+    ];
+    if (shaped.length > 0) return shaped;
     const ofTheApp = schemes.length > 0 && schemes.every((scheme) => !OF_THE_SYSTEM.test(scheme));
     if (ofTheApp && !data.some((element) => element.attributes.has("android:mimeType"))) {
       // One that has neither is for who knows the component's name.
@@ -73,6 +90,79 @@ function linkFaults(app: App, root: XmlElement): ComponentFault[] {
       ...missing.map((near) => faultAt(filter, "autoVerify", { what: "link category", name, near })),
       ...(host.length === 0 ? [faultAt(filter, "autoVerify", { what: "link host", name, near: undefined })] : []),
     ];
+  });
+}
+
+/** Source: developer.android.com, the element `data` of a manifest (a path begins with a slash, a host is a name alone). */
+function pathFaults(data: XmlElement): ComponentFault[] {
+  const paths = ["path", "pathPrefix"].flatMap((name): ComponentFault[] => {
+    const value = valueOf(data, name);
+    return value === undefined || value === "" || /^[/$@{]/.test(value)
+      ? []
+      : [faultAt(data, name, { what: "link path", name: value, near: `/${value}` })];
+  });
+  const host = valueOf(data, "host");
+  const right = host?.replace(/^[a-z]+:\/\//i, "").replace(/[/:].*$/, "");
+  return host !== undefined && !host.includes("${") && right !== host
+    ? [...paths, faultAt(data, "host", { what: "link path", name: host, near: right })]
+    : paths;
+}
+
+/** Components that listen to what the system sends only with a permission. */
+function actionFaults(app: App, root: XmlElement): ComponentFault[] {
+  const requested = new Set(
+    app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
+  );
+  return ["receiver", "service"].flatMap((tag) =>
+    descendants(root, tag).flatMap((element): ComponentFault[] => {
+      const actions = descendants(element, "action").flatMap((action) => valueOf(action, "name") ?? []);
+      for (const action of actions) {
+        const { requests, asks } = COMPONENT_PERMISSIONS[action] ?? {};
+        const lacks =
+          requests !== undefined && !requested.has(requests)
+            ? requests
+            : asks !== undefined && valueOf(element, "permission") !== asks && !element.attributes.has("tools:node")
+              ? asks
+              : undefined;
+        if (lacks !== undefined)
+          return [
+            faultAt(element, "name", { what: "action permission", name: `${valueOf(element, "name") ?? ""} ${action}`, near: lacks }),
+          ];
+      }
+      return [];
+    }),
+  );
+}
+
+/** Addresses of the app's own that code has under a scheme that is almost the one that a filter takes, for the same host. */
+function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const entries = app.entries.filter(({ kind }) => kind === "urlScheme");
+  if (entries.some(({ value, name }) => value?.kind === "unknown" || /[$({]/.test(textOf(value) ?? name))) return [];
+  const own = new Set(entries.map(({ value, name }) => textOf(value) ?? name));
+  const hosts = new Set(
+    roots.flatMap((root) =>
+      descendants(root, "intent-filter").flatMap((filter) => {
+        const data = children(filter, "data");
+        const ofTheWeb = data.some((element) => /^https?$/.test(valueOf(element, "scheme") ?? ""));
+        return ofTheWeb ? [] : data.flatMap((element) => valueOf(element, "host") ?? []);
+      }),
+    ),
+  );
+  if (hosts.size === 0 || own.size === 0) return [];
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (![...hosts].some((host) => source.text.includes(`://${host}`))) return [];
+    return [...withoutComments(source.text).matchAll(/["'`]([a-z][\w.+-]*):\/\/([\w.-]+)/gi)].flatMap((match): ComponentFault[] => {
+      const [, scheme = "", host = ""] = match;
+      if (!hosts.has(host) || own.has(scheme) || OF_THE_SYSTEM.test(scheme) || told.has(scheme)) return [];
+      const near =
+        nearest(scheme, [...own]) ?? [...own].find((other) => other.length > 4 && (scheme.startsWith(other) || other.startsWith(scheme)));
+      if (near === undefined) return [];
+      told.add(scheme);
+      return [
+        { what: "link scheme", side: "android", element: "data", name: `${scheme}://${host}`, near, at: source.place(match.index + 1) },
+      ];
+    });
   });
 }
 
@@ -144,144 +234,4 @@ function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceF
       return [{ what: "authority", side: "android", element: "provider", name: suffix, near, at: source.place(match.index) }];
     });
   });
-}
-
-/** Kinds of resources that are files of their own. */
-const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim)$/;
-
-/** The resources of the app's own modules, listed when they are first asked for. */
-class Resources {
-  /** By their type, then their name: the variants that have it, "" for all. */
-  private readonly names = new Map<string, Map<string, Set<string>>>();
-  private folders: { folder: string; variant: string }[] | undefined;
-  /** Whether any resources lie in the tree. */
-  private any = false;
-
-  constructor(
-    private readonly project: ProjectFiles,
-    private readonly app: App,
-  ) {}
-
-  /**
-   * References of a manifest to resources that are nowhere, where no library can have them: files of an app without packages of shared code, values
-   * that are almost there. Source: developer.android.com, "App resources overview".
-   */
-  missing(root: XmlElement): ComponentFault[] {
-    const faults: ComponentFault[] = [];
-    const native = this.app.kind === "native";
-    for (const element of allElements(root))
-      for (const [attribute, { value, start }] of element.attributes) {
-        const [, type, name] = /^@(?!android:)(\w+)\/([\w.]+)$/.exec(value) ?? [];
-        if (type === undefined || name === undefined || !attribute.startsWith("android:")) continue;
-        const known = this.of(type);
-        if (known.size === 0 && !this.any) continue;
-        const variants = known.get(name);
-        if (variants) {
-          const without = variants.has("") || !this.app.android ? [] : buildsWithout(this.app.android.module, variants);
-          if (without.length > 0 && this.plain())
-            faults.push({
-              what: "resource of variants",
-              side: "android",
-              element: attribute,
-              name: value,
-              near: inWords(without),
-              at: element.source.place(start),
-            });
-          continue;
-        }
-        const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
-        // Items make icons and splash screens.
-        if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
-        // Themes of libraries have dots in their names.
-        const ownTheme = type === "style" && /^[A-Z]\w*$/.test(name) && !/^(Theme|Base|Widget)/.test(name) && this.plain();
-        const alone =
-          ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
-        if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
-        if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
-        faults.push({
-          what: "resource",
-          side: "android",
-          element: attribute,
-          name: value,
-          near: near === undefined ? undefined : `@${type}/${near}`,
-          // Packages of shared code that are not here may have it.
-          ...(near === undefined &&
-          !native &&
-          (this.app.kind === "dotnet" ||
-            type === "string" ||
-            type === "style" ||
-            this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
-            ? { unsure: true }
-            : {}),
-          at: element.source.place(start),
-        });
-      }
-    return faults;
-  }
-
-  /** Whether a package of shared code that is here has a resource that is a file of its own. */
-  private isBrought(type: string, name: string): boolean {
-    const { tree } = this.project;
-    return this.app.libraryManifests.some(({ file }) => {
-      const folder = join(parentOf(file), "res");
-      return tree
-        .list(folder)
-        .some(
-          (entry) =>
-            entry.kind === "folder" &&
-            (entry.name.split("-")[0] === type
-              ? tree.list(join(folder, entry.name)).some((one) => one.name.replace(/\..*$/, "") === name)
-              : entry.name === "values" && type === "drawable"),
-        );
-    });
-  }
-
-  /** Whether nothing that the module applies or states makes resources while it builds. */
-  private plain(): boolean {
-    const module = this.app.android?.module;
-    return module !== undefined && !module.settings.some(({ name }) => name === "resValue") && module.unread.length === 0;
-  }
-
-  private of(type: string): ReadonlyMap<string, ReadonlySet<string>> {
-    const known = this.names.get(type);
-    if (known) return known;
-    const names = new Map<string, Set<string>>();
-    const add = (name: string, variant: string): void => void names.set(name, (names.get(name) ?? new Set()).add(variant));
-    this.names.set(type, names);
-    const { tree } = this.project;
-    this.folders ??=
-      this.app.kind === "dotnet"
-        ? [{ folder: join(this.app.android?.folder ?? "", "Resources"), variant: "" }]
-        : (this.app.android?.modules ?? []).flatMap((module) =>
-            resourceFolders(this.project, module).map(({ folder, variant }) => ({
-              folder,
-              variant: module === this.app.android?.module ? (variant ?? "") : "",
-            })),
-          );
-    for (const { folder, variant } of this.folders)
-      for (const entry of tree.list(folder)) {
-        const [kind] = entry.name.split("-");
-        if (entry.kind !== "folder") continue;
-        this.any = true;
-        if (kind === type) for (const { name } of tree.list(join(folder, entry.name))) add(name.replace(/\..*$/, ""), variant);
-        // A drawable may be a colour or an alias.
-        if (kind === "values") for (const name of this.values(join(folder, entry.name), type, IN_FILES.test(type))) add(name, variant);
-      }
-    for (const { name, values } of this.app.android?.module.settings ?? [])
-      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", "");
-    return names;
-  }
-
-  private values(folder: string, type: string, onlyItems: boolean): string[] {
-    const names: string[] = [];
-    for (const { name, kind } of this.project.tree.list(folder)) {
-      if (kind !== "file" || !name.endsWith(".xml")) continue;
-      for (const element of this.project.xml(join(folder, name))?.root?.children ?? []) {
-        const of = element.name === "item" ? element.attributes.get("type")?.value : /-array$/.test(element.name) ? "array" : element.name;
-        const own = element.attributes.get("name")?.value;
-        if (own !== undefined && of === type && (!onlyItems || element.name === "item" || element.name === type)) names.push(own);
-      }
-    }
-    return names;
-  }
 }

@@ -3,7 +3,7 @@ import type { FileTree } from "../../files/tree.js";
 import type { AndroidLibrary } from "../../model/app.js";
 import type { LevelName, NativeLibrary } from "../../model/facts.js";
 import { uniquePlaces } from "../../model/place.js";
-import { baseName, join } from "../../model/paths.js";
+import { baseName, isInstalled, join } from "../../model/paths.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { known, possibleTexts, textOf } from "../../model/value.js";
 import { entriesOf, placeOf } from "../../syntax/data.js";
@@ -67,12 +67,29 @@ export function readAndroidBinaries(project: ProjectFiles, app: FactSink): void 
   const distinct = [...new Map(app.androidLibraries.map((binary) => [binary.file, binary])).values()];
   for (const binary of distinct) readAndroidBinary(project, app, binary);
   noteDoubledClasses(project, app, distinct);
+  noteLooseArchives(project, app);
   for (const module of app.android?.modules ?? [])
     for (const folder of nativeFolders(module))
       readNativeLibraries(project, app, folder, {
         by: module === app.android?.module ? undefined : module.path,
         sdk: undefined,
       });
+}
+
+/** Folders in which the templates of the platform have archives: `libs`, and the one of archives with resources. */
+const FOLDERS_OF_ARCHIVES = ["libs", "aars"];
+
+function noteLooseArchives({ tree }: ProjectFiles, app: FactSink): void {
+  const { build, modules } = app.android ?? {};
+  if (!build || !modules || app.android?.generated) return;
+  const all = [build.settings, build.root, ...build.modules.values()];
+  const taken = new Set(all.flatMap(({ paths }) => paths.flatMap(({ resolved }) => resolved ?? [])));
+  for (const { path, folder } of modules)
+    for (const entry of FOLDERS_OF_ARCHIVES.flatMap((name) => tree.list(join(folder, name)).map((one) => ({ ...one, in: name })))) {
+      const file = join(folder, entry.in, entry.name);
+      if (entry.kind === "file" && ARCHIVE.test(entry.name) && !taken.has(file) && !isInstalled(file))
+        app.looseArchive({ module: path, file });
+    }
 }
 
 /** Where a module has native libraries that were built before. Source: developer.android.com, "Configure build variants" (jniLibs). */

@@ -1,7 +1,10 @@
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { foreignTo } from "../../derive/service-ids.js";
+import { isForDevelopment } from "../../model/app.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import { itemsIn, mainText, textIn, type NeedPart } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
+import { buildsWithout } from "../../model/variants.js";
 import { wildcard } from "../../model/wildcard.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -95,7 +98,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       fix: `put one for the release build into ${app.android?.module.folder || "the app's module"}`,
       places: [start],
     };
-  const without = side === "android" ? flavorsWithout(app, variants) : [];
+  const without = side === "android" ? buildsLacking(app, variants) : [];
   if (without.length > 0)
     return {
       state: "loose",
@@ -125,22 +128,14 @@ function liesIn({ android, ios }: NeedOnSide["app"], side: NeedOnSide["side"], f
   return base !== undefined && (own === join(base, folder) || own.replace(/(^|\/)src\/[^/]+/, "$1src/main") === join(base, folder));
 }
 
-/** Flavours of an app that have no file of their own, where only flavours have one; not where a build has several flavours at once. */
-function flavorsWithout({ android }: NeedOnSide["app"], variants: readonly (string | undefined)[]): string[] {
-  const settings = android?.module.settings ?? [];
-  const flavors = [...new Set(settings.flatMap(({ block }) => /^flavor:([^.]+)$/.exec(block)?.[1] ?? []))];
-  const dimensions = new Set(
-    settings.flatMap(({ block, name, values }) => (/^flavor:[^.]+$/.test(block) && name === "dimension" ? values.map(textOf) : [])),
-  );
-  const covers = (flavor: string): boolean =>
-    variants.some((variant) => variant === undefined || variant.toLowerCase().startsWith(flavor.toLowerCase()));
-  // A file of a build type is for every flavour.
-  if (
-    dimensions.size > 1 ||
-    variants.some((variant) => variant === undefined || !flavors.some((flavor) => variant.toLowerCase().startsWith(flavor.toLowerCase())))
-  )
-    return [];
-  return flavors.filter((flavor) => !covers(flavor));
+/** The builds of an app that find no file, where only variants have one. */
+function buildsLacking({ android }: NeedOnSide["app"], variants: readonly (string | undefined)[]): string[] {
+  if (!android || android.generated || android.module.unread.length > 0 || hasOwnPlugins(android.build, android.module)) return [];
+  // Builds for development may go without.
+  return buildsWithout(
+    android.module,
+    variants.map((variant) => variant ?? ""),
+  ).filter((name) => !isForDevelopment(name) && !/debug$/i.test(name));
 }
 
 /** A value of a service file that must show up elsewhere, and does not. */

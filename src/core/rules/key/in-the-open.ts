@@ -27,7 +27,12 @@ export const inTheOpen = defineRule({
   },
   check({ app, sheets, wires }) {
     const exposed = findingsFromWires(wires, { kinds: ["key"], problems: ["exposed"] });
-    return [...exposed.map((finding) => ({ ...finding, severity: "error" as const })), ...committed(app, sheets), ...builtIn(app)];
+    return [
+      ...exposed.map((finding) => ({ ...finding, severity: "error" as const })),
+      ...committed(app, sheets),
+      ...builtIn(app),
+      ...signingPasswords(app),
+    ];
   },
 });
 
@@ -47,6 +52,30 @@ function builtIn({ kind, entries }: App): RawFinding[] {
         fix: "keep it on a server; what only builds need has no EXPO_PUBLIC_ in its name",
         places: [at],
         subject: `public ${name}`,
+      },
+    ];
+  });
+}
+
+/** Passwords of release keystores that stand in a committed script. The one of the keystore for debugging is known to everybody. */
+function signingPasswords({ android, leftOutOfGit }: App): RawFinding[] {
+  const { module } = android ?? {};
+  if (!module || android?.generated) return [];
+  return module.settings.flatMap(({ block, name, values }): RawFinding[] => {
+    const [value] = values;
+    const text = textOf(value) ?? "";
+    if (!/^signingConfigs\.(?!debug$)\w+$/.test(block) || !/^(store|key)Password$/.test(name) || !value) return [];
+    const { file } = value.place;
+    if (text.trim() === "" || text === "android" || isPlaceholderText(text)) return [];
+    if (leftOutOfGit.has(baseName(file)) || /(^|\/)local\.properties$|^\.\./.test(file)) return [];
+    return [
+      {
+        side: "android",
+        severity: "warning",
+        message: `${name} of ${block} is in the repository in plain text: ${mask(text)}`,
+        fix: "read it from the environment or from a file that is not committed",
+        places: [value.place],
+        subject: `signing ${name}`,
       },
     ];
   });

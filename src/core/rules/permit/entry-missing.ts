@@ -6,6 +6,7 @@ import type { SystemName } from "../../model/code.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { inWords } from "../../model/suggest.js";
+import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import type { Wire } from "../../needs/wire.js";
 import { findingsFromWires } from "../from-wires.js";
@@ -19,7 +20,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging. Other apps that code of Android asks for by their name, against the queries of the manifest.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -28,9 +29,29 @@ export const entryMissing = defineRule({
     silent: { ...quaymapIos("  <key>UIBackgroundModes</key>\n  <array>\n    <string>location</string>\n  </array>\n"), ...sheet },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { rule: "permit/entry-missing" }), ...ownCode(app, wires)];
+    return [...findingsFromWires(wires, { rule: "permit/entry-missing" }), ...ownCode(app, wires), ...unseenApps(app)];
   },
 });
+
+/** Source: developer.android.com, "Package visibility filtering on Android" (for apps that target 30 or higher). */
+function unseenApps({ android, code, entries }: App): RawFinding[] {
+  const target = Number(textOf(android?.effective.targetSdk) ?? 0);
+  if (!android || target < 30 || entries.some(({ kind, name }) => kind === "permission" && name.endsWith(".QUERY_ALL_PACKAGES"))) return [];
+  return (code?.androidNames ?? []).flatMap(({ kind, name, near, at }): RawFinding[] =>
+    kind !== "package"
+      ? []
+      : [
+          {
+            side: "android",
+            severity: "warning",
+            message: `code asks for the app ${name}, but the manifest's queries do not name it: the system says that it is not there`,
+            fix: near === undefined ? `add <package android:name="${name}" /> to <queries>` : `write ${near}, which the queries name`,
+            places: [at],
+            subject: `package ${name}`,
+          },
+        ],
+  );
+}
 
 /** Frameworks whose iOS project people keep themselves. */
 const KEPT: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "dotnet"]);

@@ -47,9 +47,14 @@ export const host = defineRule({
 /** Hosts of a machine or a network of one's own. Source: RFC 1918, RFC 6761. */
 const OWN_HOST = /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.:/]+(?=[:/]|$)|[\w.-]+\.local(?=[:/]|$))/i;
 
+/** Whether an entry lets builds that ship connect to any host without encryption. */
+function allowsPlain({ kind, variant, value }: App["entries"][number]): boolean {
+  return kind === "clearText" && !isForDevelopment(variant) && textOf(value) !== "false";
+}
+
 /** Both systems refuse what is not encrypted. Sources: developer.android.com, "Network security configuration"; developer.apple.com, "App Transport Security". */
 function plainAddresses({ entries, android, ios }: App): RawFinding[] {
-  if (!(android ?? ios) || entries.some(({ kind, variant }) => kind === "clearText" && !isForDevelopment(variant))) return [];
+  if (!(android ?? ios) || entries.some(allowsPlain)) return [];
   return entries.flatMap(({ kind, name, variant = "", value, at }): RawFinding[] => {
     // Expo builds what stands in the plain file into the app.
     const isBuiltIn = kind === "env" && (/^(prod|release|live)/i.test(variant) || (variant === "" && name.startsWith("EXPO_PUBLIC_")));
@@ -70,8 +75,7 @@ function plainAddresses({ entries, android, ios }: App): RawFinding[] {
 
 /** Addresses without encryption to which code goes, where no side makes an exception for any host. */
 function plainInCode({ entries, code, android, ios, kind: framework }: App): RawFinding[] {
-  if (!(android ?? ios) || framework === "unity" || entries.some(({ kind, variant }) => kind === "clearText" && !isForDevelopment(variant)))
-    return [];
+  if (!(android ?? ios) || framework === "unity" || entries.some(allowsPlain)) return [];
   const allowed = entries.flatMap(({ kind, name }) => (kind === "host" ? name.replace(/^\*\./, "") : []));
   return (code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
     const host = /^([\w.-]+)/.exec(name)?.[1]?.toLowerCase();

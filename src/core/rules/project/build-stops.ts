@@ -3,6 +3,7 @@ import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
 import { isInstalled } from "../../model/paths.js";
+import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -20,7 +21,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Native iOS; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -40,6 +41,10 @@ export const buildStops = defineRule({
         ...desugaredAlone(module),
         ...withoutNamespace(model, module),
         ...unsigned(module),
+        ...unquoted(module),
+        ...unknownProcessors(module),
+        ...withoutKotlin(model, module),
+        ...packagesApart(model, module),
       ]),
       ...oneWordId(model),
       ...forbidden(model),
@@ -228,6 +233,96 @@ function unsigned(module: GradleModule): RawFinding[] {
       },
     ];
   });
+}
+
+/** Names that every class of settings has. Source: developer.android.com, "Gradle tips and recipes" (BuildConfig). */
+const GIVEN_FIELD = /^(DEBUG|APPLICATION_ID|LIBRARY_PACKAGE_NAME|BUILD_TYPE|FLAVOR(_\w+)?|VERSION_CODE|VERSION_NAME|null)$/;
+
+/**
+ * Texts of BuildConfig without quotes: the value is put into the class as it is. Source: developer.android.com, "Gradle tips and recipes"
+ * (buildConfigField: "remember to escape the quotes").
+ */
+function unquoted({ settings, path }: GradleModule): RawFinding[] {
+  const fields = settings.filter(({ name }) => name === "buildConfigField");
+  const names = new Set(fields.map(({ values }) => textOf(values[1])));
+  return fields.flatMap(({ values, conditional }): RawFinding[] => {
+    const [type, name, value] = values.map(textOf);
+    const at = values[2]?.place;
+    if (!/^(java\.lang\.)?String$/.test(type ?? "") || value === undefined || name === undefined || !at || conditional) return [];
+    // A word of its own would be another field of the class; an address is no expression at all.
+    const isWord = /^[A-Za-z_$][\w$]*$/.test(value) && !GIVEN_FIELD.test(value) && !names.has(value);
+    const isText = /^[a-z][a-z+.-]*:\/\//i.test(value) || /^[\w-]+(\.[\w-]+)+\.[a-z]{2,}(\/|$)/.test(value) || /^\d+[A-Za-z_-]/.test(value);
+    if (value !== "" && !isWord && !isText) return [];
+    return [
+      {
+        side: "android",
+        message: `the field ${name} of BuildConfig in ${path} is a String without quotes: the class does not compile`,
+        fix: 'put quotes inside the text: \'"…"\' in Groovy, "\\"…\\"" in Kotlin',
+        places: [at],
+        subject: `field ${path} ${name}`,
+      },
+    ];
+  });
+}
+
+/** Source: developer.android.com, "Android ABIs" (supported ABIs, and those that the NDK had before). */
+const PROCESSORS = ["armeabi-v7a", "arm64-v8a", "x86", "x86_64", "riscv64", "armeabi", "mips", "mips64"];
+
+function unknownProcessors({ settings }: GradleModule): RawFinding[] {
+  return settings.flatMap(({ name, block, values }) =>
+    name !== "abiFilters" && !(name === "include" && /splits\.abi$/.test(block))
+      ? []
+      : values.flatMap((value): RawFinding[] => {
+          const text = textOf(value);
+          const near = text === undefined || PROCESSORS.includes(text) ? undefined : nearest(text, PROCESSORS);
+          if (text === undefined || near === undefined) return [];
+          return [
+            {
+              side: "android",
+              message: `${text} is no processor that Android has: native libraries for it are nowhere`,
+              fix: `write ${near}`,
+              places: [value.place],
+              subject: `processor ${text}`,
+            },
+          ];
+        }),
+  );
+}
+
+/** Sources: kotlinlang.org, "Configure a Gradle project"; developer.android.com, "Android Gradle plugin 9.0" (Kotlin is built in). */
+function withoutKotlin({ android, code, kind }: App, module: GradleModule): RawFinding[] {
+  const first = code?.androidNames.find((name) => name.kind === "Kotlin" && name.module === module.path);
+  const applied = module.plugins.filter((plugin) => plugin.applied);
+  if (!first || kind !== "native" || !(majorOf(textOf(android?.effective.androidPlugin)) < 9)) return [];
+  if (!applied.some(({ id }) => ANDROID_PLUGIN.test(id)) || applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize))/.test(id)))
+    return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} has code in Kotlin, but applies no plugin that compiles it: its classes are missing`,
+      fix: `apply the plugin org.jetbrains.kotlin.android in ${module.buildFile ?? module.folder}`,
+      places: [first.at],
+      subject: `Kotlin ${module.path}`,
+    },
+  ];
+}
+
+/** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the package of a manifest is no longer the namespace). */
+function packagesApart({ android, code }: App, module: GradleModule): RawFinding[] {
+  if (!(majorOf(textOf(android?.effective.androidPlugin)) >= 8)) return [];
+  return (code?.androidNames ?? []).flatMap(({ kind, name, near = "", module: path, at }): RawFinding[] =>
+    kind !== "manifest package" || path !== module.path
+      ? []
+      : [
+          {
+            side: "android",
+            message: `the manifest of ${path} has the package ${name}, and its namespace is ${near}: the build refuses that`,
+            fix: "remove package from the manifest",
+            places: [at],
+            subject: `manifest package ${path}`,
+          },
+        ],
+  );
 }
 
 /** Source: docs.gradle.org, "Centralizing repository declarations" (RepositoriesMode). */

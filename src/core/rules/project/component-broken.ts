@@ -43,6 +43,34 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: "the intent filter for links names no host: the system cannot verify it",
     fix: "add android:host to its data",
   }),
+  "link closed": ({ name }) => ({
+    message: `the intent filter for ${name}: stands in an activity that is not exported: links from a browser do not open it`,
+    fix: 'set android:exported="true"',
+  }),
+  "link path": ({ name, near }) => ({
+    message: near?.startsWith("/")
+      ? `the path ${name} of an intent filter does not begin with a slash: no link fits it`
+      : `${name} is no host: the intent filter fits no link`,
+    fix: `write ${near ?? ""}`,
+  }),
+  "link scheme": ({ name, near }) => ({
+    message: `code has the address ${name}, but the manifest takes ${near ?? ""}: links to it do not open the app`,
+    fix: `write ${near ?? ""}, or the same scheme in the manifest`,
+  }),
+  "action permission": ({ element, name, near }) => ({
+    message: near?.includes(".BIND_")
+      ? `the ${element} ${name.split(" ")[0] ?? ""} does not ask for ${near}: the system does not start it`
+      : `the ${element} ${name.split(" ")[0] ?? ""} waits for ${name.split(" ")[1] ?? ""}, but the app does not request ${near ?? ""}: it never comes`,
+    fix: near?.includes(".BIND_") ? `set android:permission="${near}"` : `add <uses-permission android:name="${near ?? ""}" />`,
+  }),
+  "service never in front": ({ name }) => ({
+    message: `the service ${name} is started with startForegroundService and never calls startForeground: the system ends the app`,
+    fix: "call startForeground in onCreate or onStartCommand",
+  }),
+  "service without type": ({ name }) => ({
+    message: `the service ${name} calls startForeground, but its element has no foregroundServiceType: the call fails`,
+    fix: "add android:foregroundServiceType, and the permission of that type",
+  }),
   "file provider": ({ name, near }) => ({
     message: `the provider ${name} ${near === "exported" ? "is exported" : near === "paths" ? "names no paths (android.support.FILE_PROVIDER_PATHS)" : "does not grant permissions for its addresses"}: ${near === "paths" ? "every address of a file is refused" : "the app ends when it starts"}`,
     fix:
@@ -82,7 +110,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
   silentFor:
     "Apps of Unity, classes of .NET, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
@@ -101,6 +129,9 @@ export const componentBroken = defineRule({
         })),
       ...misnamed(model),
       ...linkHosts(model),
+      ...builtHosts(model).filter(
+        ({ subject }) => !model.code?.components.some((fault) => `link path ${fault.name} ${fault.near ?? ""}` === subject),
+      ),
     ];
   },
 });
@@ -108,6 +139,23 @@ export const componentBroken = defineRule({
 /** What is not there may stand in a file that could not be read. */
 function isOpen(app: App, { what }: ComponentFault): boolean {
   return what.startsWith("resource") && brokenFileOf(app, "android") !== undefined;
+}
+
+/** Findings that a placeholder's value shows: what the build makes of a host. */
+function builtHosts({ entries }: App): RawFinding[] {
+  return entries.flatMap(({ kind, side, name, by, at }): RawFinding[] => {
+    const right = name.replace(/^[a-z]+:\/\//i, "").replace(/[/:].*$/, "");
+    if (kind !== "linkHost" || side !== "android" || by !== undefined || /[$@{]/.test(name) || right === name) return [];
+    return [
+      {
+        side: "android",
+        message: `${name} is no host: the intent filter fits no link`,
+        fix: `write ${right}`,
+        places: [at],
+        subject: `link path ${name} ${right}`,
+      },
+    ];
+  });
 }
 
 /** What stops only some ways into the app: links from a browser. */
@@ -124,8 +172,8 @@ function linkHosts({ entries }: App): RawFinding[] {
   if (domains.some((text) => text === undefined || text.includes("$"))) return [];
   const links = domains.flatMap((text) => (text?.startsWith("applinks:") ? text.slice("applinks:".length) : []));
   const hosts = new Map(
-    entries.flatMap(({ kind, name, by, at }) =>
-      kind === "linkHost" && by === undefined && !/[$*]/.test(name) ? [[name.toLowerCase(), at] as const] : [],
+    entries.flatMap(({ kind, name, by, variant, at }) =>
+      kind === "linkHost" && by === undefined && variant === undefined && !/[$*]/.test(name) ? [[name.toLowerCase(), at] as const] : [],
     ),
   );
   const alone = links.filter((domain) => !hosts.has(domain));

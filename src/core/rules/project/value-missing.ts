@@ -30,7 +30,7 @@ export const valueMissing = defineRule({
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
-    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; properties of a .NET build that are almost one that is set; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; layouts and other resources by their generated classes; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; properties of a .NET build that are almost one that is set; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
   silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
   why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
   advice: "Define the value for every variant, or write the name as it is defined.",
@@ -41,6 +41,7 @@ export const valueMissing = defineRule({
       ...fromEnvironment(app),
       ...extras(app),
       ...fromCode(app),
+      ...generatedClasses(app),
       ...buildSettings(app),
       ...dimensions(app),
       ...fallbacks(app),
@@ -168,13 +169,15 @@ function fromCode(app: App): RawFinding[] {
     const title = kind === "string" ? `the string ${name}` : `the field ${name} of BuildConfig`;
     if (own.length === 0) {
       const near = meant(name, new Set(all.map((entry) => entry.name)));
-      if (near === undefined && (kind === "string" || !plain)) continue;
+      if (near === undefined && (!plain || (kind === "string" && !isOwnClass(app)))) continue;
       findings.push({
         side: "android",
         message: `code takes ${title}, but the app defines none`,
         fix:
           near === undefined
-            ? `add ${name} with buildConfigField to ${module.buildFile ?? "the build script"}`
+            ? kind === "string"
+              ? `add ${name} to the strings of the app`
+              : `add ${name} with buildConfigField to ${module.buildFile ?? "the build script"}`
             : `write ${near}, which is there`,
         places: [at],
         subject: `${kind} ${name}`,
@@ -206,6 +209,64 @@ function fromCode(app: App): RawFinding[] {
       });
   }
   return findings;
+}
+
+/** Types of resources that stand in files of values, which plugins may write too. */
+const OF_VALUES = /^R\.(plurals|color|dimen|integer|bool|array|drawable)\./;
+
+/** Members of classes that the build makes of resources, layouts and settings, where nothing else can bring them. */
+function generatedClasses(app: App): RawFinding[] {
+  const { android, code: facts } = app;
+  if (!android) return [];
+  return (facts?.androidNames ?? []).flatMap(({ kind, name, near, module: path, at }): RawFinding[] => {
+    const module = android.modules.find((other) => other.path === path);
+    if (!module || module.unread.length > 0 || hasOwnPlugins(android.build, module)) return [];
+    const plain = module.plugins.every(({ id, applied }) => !applied || PLATFORM_BUILD_PLUGIN.test(id));
+    const where = module.buildFile ?? module.folder;
+    const told = (message: string, fix: string): RawFinding[] => [
+      { side: "android", message, fix, places: [at], subject: `${kind} ${path} ${name}` },
+    ];
+    switch (kind) {
+      case "binding off":
+        return told(
+          `code uses ${name}, but ${path} makes no classes for its layouts`,
+          `add buildFeatures { viewBinding = true } to ${where}`,
+        );
+      case "binding":
+        return told(
+          `code uses ${name}, but no layout of the app makes it`,
+          near === undefined ? "add the layout, or remove what uses it" : `write ${near}, or rename the layout`,
+        );
+      case "resource":
+        return isOwnClass(app) && (plain || !OF_VALUES.test(name))
+          ? told(
+              `code takes ${name}, but no module of the app has that resource`,
+              near === undefined ? "add the resource, or remove what uses it" : `write ${near}, which is there`,
+            )
+          : [];
+      case "settings":
+        return told(
+          `code takes ${name} of the BuildConfig of ${path}, which does not have it`,
+          near === undefined ? `add ${name} with buildConfigField to ${where}` : `import the BuildConfig of ${near}, which has it`,
+        );
+      default:
+        return [];
+    }
+  });
+}
+
+/**
+ * Whether the class of resources of a module has those of the module alone. Source: developer.android.com, "Android Gradle plugin 8.0 release notes"
+ * (android.nonTransitiveRClass is true by default).
+ */
+function isOwnClass(app: App): boolean {
+  const { android, entries, dependencies, kind } = app;
+  // A file that could not be read may have it.
+  if (brokenFileOf(app, "android") !== undefined) return false;
+  const version = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? NaN);
+  const property = entries.find((entry) => entry.kind === "gradleProperty" && entry.name === "android.nonTransitiveRClass");
+  const on = property ? textOf(property.value)?.trim() === "true" : version >= 8;
+  return on && (kind === "native" || dependencies.every(({ nativeUnknown }) => !nativeUnknown));
 }
 
 /** Files of an environment of its own; others are laid over them on one machine, or in tests. */

@@ -19,6 +19,8 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "target",
   "configuration",
   "rules file",
+  "script",
+  "property",
   "hook",
 ]);
 
@@ -27,14 +29,14 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
     reported: androidExample(app),
     silent: androidExample(app, { "app/libs/tidewire-1.4.aar!/AndroidManifest.xml": "<manifest />" }),
   },
-  check({ app: { paths, code } }) {
+  check({ app: { kind: framework, paths, code } }) {
     const imports = (code?.lostImports ?? []).map(({ name, file, certain, at }) => ({
       side: "shared" as const,
       ...(certain ? {} : { severity: "warning" as const }),
@@ -45,6 +47,8 @@ export const binaryMissing = defineRule({
     }));
     const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
+      // Templates of Unity are read where the editor puts them.
+      if (path.kind === "script" && framework === "unity") return [];
       return [
         {
           side: path.side,
@@ -53,18 +57,35 @@ export const binaryMissing = defineRule({
           fix:
             path.kind === "module"
               ? "include it in the settings, or remove the reference"
-              : path.kind === "catalog entry"
-                ? "add it to the catalog, or use the alias that is there"
-                : path.kind === "package" && path.resolved === undefined
-                  ? "list its folder in the workspace, or write its version"
-                  : path.kind === "target" || path.kind === "configuration"
-                    ? `name a ${path.kind} of the Xcode project`
-                    : `put it at ${path.resolved ?? path.text}, or remove the reference`,
+              : path.near !== undefined
+                ? `write ${path.near}, which is there`
+                : path.kind === "property"
+                  ? "give it a value, or remove the reference"
+                  : path.kind === "catalog entry"
+                    ? "add it to the catalog, or use the alias that is there"
+                    : path.kind === "package" && path.resolved === undefined
+                      ? "list its folder in the workspace, or write its version"
+                      : path.kind === "target" || path.kind === "configuration"
+                        ? `name a ${path.kind} of the Xcode project`
+                        : `put it at ${path.resolved ?? path.text}, or remove the reference`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },
       ];
     });
-    return [...named, ...imports];
+    const libraries = (code?.androidNames ?? []).flatMap(({ kind, name, near = "", module, at }) =>
+      kind !== "library"
+        ? []
+        : [
+            {
+              side: "android" as const,
+              message: `lib${name}.so is loaded here but ${module} does not have it`,
+              fix: `write ${near}: the name of lib${near}.so without its lib and its ending`,
+              places: [at],
+              subject: `library ${name}`,
+            },
+          ],
+    );
+    return [...named, ...imports, ...libraries];
   },
 });

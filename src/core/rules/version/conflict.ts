@@ -1,4 +1,5 @@
 import type { QuickFix } from "../../model/quick-fix.js";
+import type { App } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { uniquePlaces } from "../../model/place.js";
@@ -22,7 +23,7 @@ export const conflict = defineRule({
   severity: "error",
   title: "An SDK is in one side in two versions",
   looksAt:
-    "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice.",
+    "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice; versions that a build forces below what is asked for.",
   why: "The build silently picks one of them, and the part written for the other fails at run time; two copies of native code do not link.",
   advice: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
   examples: { reported: project("4.0.1"), silent: project("4.2.0") },
@@ -74,6 +75,7 @@ export const conflict = defineRule({
         subject: `override ${ecosystem} ${name}`,
       });
     }
+    findings.push(...forcedDown(app));
     for (const { name, versions } of app.doubles) {
       findings.push({
         side: "shared",
@@ -86,6 +88,42 @@ export const conflict = defineRule({
     return findings;
   },
 });
+
+/** Versions that a build forces below what one of its scripts asks for. Source: docs.gradle.org, `ResolutionStrategy.force`. */
+function forcedDown({ android, dependencies }: App): RawFinding[] {
+  const modules = android && !android.generated ? [...new Set([android.build.root, ...android.modules])] : [];
+  return modules.flatMap((module) =>
+    module.dependencies.flatMap((forced): RawFinding[] => {
+      const version = textOf(forced.version);
+      if (forced.kind !== "force" || version === undefined || forced.conditional) return [];
+      const name = `${forced.group}:${forced.artifact}`;
+      const above = dependencies.find((other) => {
+        const declared = textOf(other.declared);
+        return (
+          other.ecosystem === "maven" &&
+          other.side === "android" &&
+          other.name === name &&
+          !other.test &&
+          declared !== undefined &&
+          isExact(other) &&
+          gradle.compare(version, declared) < 0
+        );
+      });
+      if (!above) return [];
+      return [
+        {
+          side: "android",
+          severity: "warning",
+          sdk: above.sdk,
+          message: `${name} is forced to ${version}, below the ${textOf(above.declared) ?? ""} that ${above.in} asks for`,
+          fix: "force the version that is asked for, or remove what forces it",
+          places: uniquePlaces([forced.places[0], above.declared?.place, above.places[0]]),
+          subject: `forced ${name}`,
+        },
+      ];
+    }),
+  );
+}
 
 function isExact(dependency: Dependency): boolean {
   const declared = textOf(dependency.declared);

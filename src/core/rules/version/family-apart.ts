@@ -16,11 +16,11 @@ export const familyApart = defineRule({
   severity: "warning",
   title: "Packages that are released together are at different versions",
   looksAt:
-    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Build plugins of Android and of Kotlin, which have one version. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
+    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Two packages of one group that a sheet names together, at different major versions. Processors of code and the library for which they make it. Build plugins of Android and of Kotlin, which have one version. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
   why: "Such packages call each other's internals. A mix compiles and then fails at run time.",
   advice: "Bring the odd one to the others' version; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
-  check({ app: { dependencies, agreements, buildPlugins } }) {
+  check({ app: { dependencies, agreements, buildPlugins, sheets } }) {
     const families = new Map<string, Map<string, Dependency>>();
     for (const dependency of dependencies) {
       const family = familyOf(dependency);
@@ -37,11 +37,26 @@ export const familyApart = defineRule({
       subject: title,
     }));
     findings.push(...PLUGIN_FAMILIES.flatMap(([title, form]) => pluginsApart(title, form, buildPlugins)));
+    findings.push(...processorsApart(dependencies));
     for (const [family, members] of families) {
       const counts = new Map<string, number>();
       for (const member of members.values()) counts.set(versionOf(member) ?? "", (counts.get(versionOf(member) ?? "") ?? 0) + 1);
       const [common, count] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
       const odd = [...members.values()].filter((member) => versionOf(member) !== common);
+      // Of two it takes a sheet to say that they are one SDK.
+      const [one, other, ...further] = [...members.values()];
+      const isSheets = one?.sdk !== undefined && one.sdk === other?.sdk && sheets.includes(one.sdk);
+      if (one && other && further.length === 0 && isSheets && major(versionOf(one)) !== major(versionOf(other))) {
+        findings.push({
+          side: one.side,
+          sdk: one.sdk,
+          message: `${one.name} is ${versionOf(one) ?? ""}, and ${other.name} of the same SDK is ${versionOf(other) ?? ""}`,
+          fix: "bring them to one version",
+          places: uniquePlaces([one.declared?.place, one.places[0], other.declared?.place, other.places[0]]),
+          subject: family,
+        });
+        continue;
+      }
       // A family that is only half at one version is none.
       if (count < TOGETHER || odd.length === 0 || odd.length * 3 > count) continue;
       if (odd.some((member) => major(versionOf(member)) !== major(common))) continue;
@@ -88,6 +103,38 @@ function pluginsApart(title: string, form: RegExp, plugins: readonly BuildPlugin
       subject: title,
     },
   ];
+}
+
+/** The ending of the name of what makes code for a library while it is built. */
+const OF_PROCESSOR = /-(compiler|processor|annotation-processor|ksp|apt|codegen)$/;
+
+/** Processors and the libraries for which they make code: the two know each other's classes. */
+function processorsApart(dependencies: readonly Dependency[]): RawFinding[] {
+  return dependencies.flatMap((processor): RawFinding[] => {
+    const version = versionOf(processor);
+    if (processor.ecosystem !== "maven" || version === undefined || !/^(kapt|ksp|annotationProcessor)/.test(processor.scope)) return [];
+    if (!OF_PROCESSOR.test(processor.name)) return [];
+    const stem = processor.name.replace(OF_PROCESSOR, "");
+    const library = dependencies.find(
+      (other) =>
+        other.ecosystem === "maven" &&
+        !other.test &&
+        other.in === processor.in &&
+        (other.name === stem || other.name.startsWith(`${stem}-`)),
+    );
+    const own = library && versionOf(library);
+    if (!library || own === undefined || own === version || !library.direct) return [];
+    return [
+      {
+        side: "android",
+        sdk: library.sdk,
+        message: `${processor.name} is ${version}, and ${library.name}, for which it makes code, is ${own}`,
+        fix: `bring ${processor.name} to ${own}`,
+        places: uniquePlaces([processor.declared?.place, processor.places[0], library.declared?.place, library.places[0]]),
+        subject: `processor ${processor.name}`,
+      },
+    ];
+  });
 }
 
 function familyOf({ ecosystem, name, side }: Dependency): string | undefined {

@@ -30,7 +30,11 @@ export const onlyInVariant = defineRule({
       if (variant !== undefined || told.has(`${side} ${name}`)) return [];
       const declared = model.dependencies.filter((dependency) => dependency.side === side && dependency.name === name);
       const restricted = declared.flatMap((dependency) => variantOf(dependency) ?? []);
-      if (declared.length === 0 || restricted.length < declared.length || !isOfApp(model, side, at.file)) return [];
+      // Another package of the group may have what is imported.
+      const forAll = model.dependencies.some(
+        (other) => other.side === side && !other.test && groupOf(other) === groupOf(declared[0]) && variantOf(other) === undefined,
+      );
+      if (declared.length === 0 || forAll || restricted.length < declared.length || !isOfApp(model, side, at.file)) return [];
       const without = lacking(model, side, restricted);
       if (without.length === 0) return [];
       told.add(`${side} ${name}`);
@@ -48,6 +52,11 @@ export const onlyInVariant = defineRule({
     });
   },
 });
+
+/** The group of a package of Maven; of others the package itself. */
+function groupOf(dependency: Dependency | undefined): string | undefined {
+  return dependency?.ecosystem === "maven" ? dependency.name.split(":")[0] : dependency?.name;
+}
 
 /** The build type, flavour or configurations that alone have a package. Source: developer.android.com, "Add build dependencies". */
 function variantOf({ variant, scope, side, test }: Dependency): string[] | undefined {

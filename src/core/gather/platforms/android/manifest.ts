@@ -162,8 +162,9 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
           const all = children(filter, "data");
           if (!all.some((data) => /^https?$/.test(data.attributes.get("android:scheme")?.value ?? ""))) continue;
           for (const data of all) {
-            const host = data.attributes.get("android:host")?.value;
-            if (host !== undefined) add("linkHost", host, data, "android:host");
+            const host = data.attributes.get("android:host");
+            for (const { variant, value } of host ? resolve(host.value, data, host.start, context) : [])
+              add("linkHost", textOf(value) ?? host?.value ?? "", data, "android:host", undefined, variant);
           }
         }
         for (const data of descendants(element, "data")) {

@@ -2,8 +2,8 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
 import type { ShrinkFact } from "../../../model/facts.js";
-import { join } from "../../../model/paths.js";
-import { known, possibleTexts, type Value } from "../../../model/value.js";
+import { isInstalled, join } from "../../../model/paths.js";
+import { known, possibleTexts, textOf, type Value } from "../../../model/value.js";
 import type { AndroidSetting, GradleModule } from "../../../model/gradle.js";
 
 const RULES_FILE = /^(proguard|consumer|r8)[\w.-]*\.(pro|txt|cfg)$/i;
@@ -30,10 +30,19 @@ export function readShrinking(project: ProjectFiles, app: FactSink, side: Androi
     };
     app.shrinking(fact);
   }
-  noteLostRules(project, app);
+  noteLostRules(
+    project,
+    app,
+    app.shrink.flatMap(({ enabled, files }) => (textOf(enabled) === "true" ? files : [])),
+  );
   // Library modules hand their consumer rules to the app.
   const consumed = side.modules.flatMap((other) =>
     ruleFilesOf(other, ({ name }) => /^consumerProguardFiles?$/.test(name)).map((file) => ({ ...file, by: other.path })),
+  );
+  noteLostRules(
+    project,
+    app,
+    consumed.filter(({ by }) => side.modules.some(({ path, folder }) => path === by && !isInstalled(`${folder}/`))),
   );
   const named = new Map<string, string | undefined>();
   for (const { files } of app.shrink) for (const { resolved } of files) if (resolved !== undefined) named.set(resolved, undefined);
@@ -45,16 +54,16 @@ export function readShrinking(project: ProjectFiles, app: FactSink, side: Androi
   readPackaging(app, module);
 }
 
-/** Files of rules that a build which shrinks its code names and that are not there. What a build writes itself lies in its folder. */
-function noteLostRules(project: ProjectFiles, app: FactSink): void {
-  for (const { enabled, files } of app.shrink) {
-    if (enabled.kind !== "known" || enabled.text !== "true") continue;
-    for (const { path, resolved, at } of files) {
-      if (!/\.(pro|txt|cfg)$/.test(path) || /(^|\/)(build|node_modules)\/|^\//.test(path)) continue;
-      if (resolved === undefined || resolved.startsWith("..") || project.tree.isFile(resolved)) continue;
-      if (!app.paths.some((other) => other.resolved === resolved))
-        app.pathFollowed({ text: path, resolved, kind: "rules file", exists: false, side: "android", generated: false, at });
-    }
+/**
+ * Files of rules that are named and not there: by a build that shrinks its code, or by a library for whoever uses it. What a build writes itself
+ * lies in its folder.
+ */
+function noteLostRules(project: ProjectFiles, app: FactSink, files: ShrinkFact["files"]): void {
+  for (const { path, resolved, at } of files) {
+    if (!/\.(pro|txt|cfg)$/.test(path) || /(^|\/)(build|node_modules)\/|^\//.test(path)) continue;
+    if (resolved === undefined || resolved.startsWith("..") || project.tree.isFile(resolved)) continue;
+    if (!app.paths.some((other) => other.resolved === resolved))
+      app.pathFollowed({ text: path, resolved, kind: "rules file", exists: false, side: "android", generated: false, at });
   }
 }
 

@@ -264,7 +264,10 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
   }
   const lockedBy = (module: GradleModule, name: string) =>
     module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
-  for (const { path, unread } of side.modules)
+  // What the settings include and is not there is told where it is referred to.
+  const around = [build.settings, build.root].filter((module) => !side.modules.includes(module));
+  for (const path of around.flatMap(({ paths }) => paths)) if (path.kind === "script" || path.kind === "property") app.pathFollowed(path);
+  for (const { path, unread } of [...around, ...side.modules])
     for (const { what, why, at } of unread.slice(0, MOST_TOLD))
       app.blindSpot({ side: "android", what: `${what} of ${path}`, why, places: [at] });
   for (const module of side.modules) {

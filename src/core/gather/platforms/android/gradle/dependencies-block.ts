@@ -1,4 +1,4 @@
-import { evaluateValue } from "../../../../evaluate/interpret.js";
+import { absentEntry, evaluateValue } from "../../../../evaluate/interpret.js";
 import type { CallPart, Frame } from "../../../../evaluate/frame.js";
 import { isValue, NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import type { GradleDependency } from "../../../../model/gradle.js";
@@ -114,7 +114,11 @@ function declareOne(declaring: Declaring, result: Result, expr: Expr): void {
     case "object":
       declareObject(declaring, result, expr, at);
       return;
-    case "nothing":
+    case "nothing": {
+      const absent = absentEntry(expr, frame);
+      if (absent) byNotation(declaring, absent as Value, expr);
+      return;
+    }
     case "function":
     case "pattern":
       return;
@@ -210,6 +214,7 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     const notation = option.kind === "known" ? option.text : leadingText(expr);
     if (notation === undefined) {
       // A part of a name whose version alone is not known was told with its reason.
+      if (option.kind === "unknown" && option.absent && !frame.conditional) noteAbsent(host, option, at);
       if (option.kind === "unknown" && kind === "module" && CONFIGURATION.test(configuration))
         tell(host.reading, `a dependency (${configuration})`, option.why, at);
       continue;
@@ -222,6 +227,7 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     }
     const [group, artifact, written] = notation.split("@")[0]?.split(":") ?? [];
     if (!group || !artifact || /\s/.test(group)) continue;
+    if (option.kind === "unknown" && option.absent && !frame.conditional) noteAbsent(host, option, at);
     let version: Value | undefined;
     if (option.kind === "known") version = written ? versionValue(written, expr, option.place, frame) : undefined;
     else version = option.kind === "unknown" ? option : undefined;
@@ -237,6 +243,22 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
       ...takenWith(closure, notation),
     });
   }
+}
+
+/** What a script takes from a map of its own that has no such entry: Gradle refuses the declaration. */
+function noteAbsent({ reading: { module } }: GradleHost, { lacks = "", absent, place }: Value & { kind: "unknown" }, at: Place): void {
+  if (module.paths.some((path) => path.kind === "property" && path.text === lacks)) return;
+  const written = place.file === at.file ? at : place;
+  module.paths.push({
+    text: lacks,
+    resolved: undefined,
+    kind: "property",
+    exists: false,
+    side: "android",
+    generated: false,
+    at: written,
+    ...(absent?.near === undefined ? {} : { near: absent.near }),
+  });
 }
 
 /** The version inside a notation; when it came from a variable, the variable's own place. */

@@ -162,6 +162,10 @@ export class GradleHost implements Host {
           call,
           rest.slice(-1),
         );
+      case "resolutionStrategy":
+        return this.standing.block === "configurations"
+          ? this.at({ block: "resolutionStrategy" }).dispatch(call, rest.slice(-1))
+          : undefined;
       case "kotlin":
       case "dependencyResolutionManagement":
       case "pluginManagement":

@@ -107,7 +107,17 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   const script = reading.project.script(file, file.endsWith(".kts") ? undefined : "groovy");
   if (!script) {
     // Where it is asked for first whether it is there, nothing is lost.
-    if (!call.frame.conditional) tell(reading, `what ${path} says`, "the script is not there", call.place);
+    if (call.frame.conditional) return;
+    tell(reading, `what ${path} says`, "the script is not there", call.place);
+    reading.module.paths.push({
+      text: path,
+      resolved: file,
+      kind: "script",
+      exists: false,
+      side: "android",
+      generated: /(^|\/)(build|node_modules|CordovaLib|\.\w+)\//.test(file) || file.startsWith(".."),
+      at: call.place,
+    });
     return;
   }
   execute(script.body, scriptFrame(script.source, host, { run: call.frame.run, conditional: call.frame.conditional }));

@@ -191,6 +191,20 @@ export const PROJECT: Block = {
       /["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : host.inside(call, {}),
     findByName: (call, host) =>
       /["']android["']/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)) ? extension(call, host) : undefined,
+    androidComponents: (call, host) => {
+      const { source } = call.frame;
+      // Which variants it takes out is not worked out: only that it may.
+      if (/\bbeforeVariants\b/.test(source.text.slice(call.expr.start, call.expr.end)))
+        host.reading.module.settings.push({
+          block: "",
+          name: "beforeVariants",
+          values: [],
+          named: new Map(),
+          conditional: true,
+          at: call.place,
+        });
+      return undefined;
+    },
     ext: (call, host) => host.inside(call, { block: "extra" }),
     extra: (call, host) => host.inside(call, { block: "extra" }),
     versionCatalogs: (call, host) => host.inside(call, { block: "catalogs" }),
@@ -283,7 +297,12 @@ export const CONFIGURATIONS: Block = {
       return NOTHING;
     },
   },
-  other: (call, host) => (isApart(call.path?.at(-1) ?? "") ? NOTHING : host.inside(call, {})),
+  other: (call, host) => {
+    const name = /^(create|register|maybeCreate)$/.test(call.name) ? textIn(call.positional()[0]?.result) : call.name;
+    if (name === undefined || !/^(all|each|every|configureEach|named|getByName|matching|withType|with|run|apply)$/.test(name))
+      host.reading.module.configurations.push(name ?? call.name);
+    return isApart(call.path?.at(-1) ?? "") ? NOTHING : host.inside(call, {});
+  },
 };
 
 export const RESOLUTION: Block = {
@@ -432,6 +451,11 @@ export function assignAtProject(assignment: Assignment, path: readonly string[],
   const [first] = own;
   // `versions.quay = "1"` where a property holds a map.
   if (own.length > 1 && first !== undefined && property(host.reading.variables, first)?.kind === "map") {
+    writeExtra(own, assignment.value(), false, host, frame);
+    return true;
+  }
+  // `versions << [quay: "1"]`, `versions = …`: a property that is there gets another value.
+  if (own.length === 1 && first !== undefined && !statement.declared && property(host.reading.variables, first)) {
     writeExtra(own, assignment.value(), false, host, frame);
     return true;
   }

@@ -294,7 +294,7 @@ const LIBRARIES = ["**/*.aar", "**/*.jar"];
  * The archives of `fileTree(dir: "libs", include: ["*.aar"])`, also with a closure that includes and excludes.
  * Source: docs.gradle.org, "Working With Files", "File trees".
  */
-function treeFiles(call: CallPart, { project, variables }: Reading): Result[] {
+function treeFiles(call: CallPart, { project, variables, module }: Reading): Result[] {
   const [first] = call.positional();
   const parts = new Map([...call.named()].map(([name, { result }]) => [name, result] as const));
   if (first?.result.kind === "map") for (const [name, result] of first.result.entries) parts.set(name, result);
@@ -307,6 +307,16 @@ function treeFiles(call: CallPart, { project, variables }: Reading): Result[] {
   };
   const included = patterns("include");
   const base = join(variables.folder, folder);
+  if (!project.tree.isFolder(base) && !module.paths.some(({ kind, resolved }) => kind === "search path" && resolved === base))
+    module.paths.push({
+      text: folder,
+      resolved: base,
+      kind: "search path",
+      exists: false,
+      side: "android",
+      generated: /(^|\/)build\//.test(folder),
+      at: call.place,
+    });
   const excluded = new Set(patterns("exclude").flatMap((pattern) => filesMatching(project.tree, base, pattern)));
   return (included.length > 0 ? included : LIBRARIES)
     .flatMap((pattern) => filesMatching(project.tree, base, pattern))

@@ -1,0 +1,151 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { ComponentFault } from "../../model/code.js";
+import { join, parentOf } from "../../model/paths.js";
+import { inWords } from "../../model/suggest.js";
+import { buildsWithout } from "../../model/variants.js";
+import { textOf } from "../../model/value.js";
+import { allElements, type XmlElement } from "../../syntax/xml.js";
+import { resourceFolders } from "../platforms/android/manifest.js";
+import type { ProjectFiles } from "../project-files.js";
+
+/** Kinds of resources that are files of their own. */
+const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim)$/;
+
+/** The resources of the app's own modules, listed when they are first asked for. */
+export class Resources {
+  /** By their type, then their name: the variants that have it, "" for all. */
+  private readonly names = new Map<string, Map<string, Set<string>>>();
+  private folders: { folder: string; variant: string }[] | undefined;
+  /** Whether any resources lie in the tree. */
+  private any = false;
+
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly app: App,
+  ) {}
+
+  /**
+   * References of a manifest to resources that are nowhere, where no library can have them: files of an app without packages of shared code, values
+   * that are almost there. Source: developer.android.com, "App resources overview".
+   */
+  missing(root: XmlElement): ComponentFault[] {
+    const faults: ComponentFault[] = [];
+    const native = this.app.kind === "native";
+    for (const element of allElements(root))
+      for (const [attribute, { value, start }] of element.attributes) {
+        const [, type, name] = /^@(?!android:)(\w+)\/([\w.]+)$/.exec(value) ?? [];
+        if (type === undefined || name === undefined || !attribute.startsWith("android:")) continue;
+        const known = this.of(type);
+        if (known.size === 0 && !this.any) continue;
+        const variants = known.get(name);
+        if (variants) {
+          const without = variants.has("") || !this.app.android ? [] : buildsWithout(this.app.android.module, variants);
+          if (without.length > 0 && this.plain())
+            faults.push({
+              what: "resource of variants",
+              side: "android",
+              element: attribute,
+              name: value,
+              near: inWords(without),
+              at: element.source.place(start),
+            });
+          continue;
+        }
+        const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
+        // Items make icons and splash screens.
+        if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
+        // Themes of libraries have dots in their names.
+        const ownTheme = type === "style" && /^[A-Z]\w*$/.test(name) && !/^(Theme|Base|Widget)/.test(name) && this.plain();
+        const alone =
+          ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
+        if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
+        if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
+        faults.push({
+          what: "resource",
+          side: "android",
+          element: attribute,
+          name: value,
+          near: near === undefined ? undefined : `@${type}/${near}`,
+          // Packages of shared code that are not here may have it.
+          ...(near === undefined &&
+          !native &&
+          (this.app.kind === "dotnet" ||
+            type === "string" ||
+            type === "style" ||
+            this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
+            ? { unsure: true }
+            : {}),
+          at: element.source.place(start),
+        });
+      }
+    return faults;
+  }
+
+  /** Whether a package of shared code that is here has a resource that is a file of its own. */
+  private isBrought(type: string, name: string): boolean {
+    const { tree } = this.project;
+    return this.app.libraryManifests.some(({ file }) => {
+      const folder = join(parentOf(file), "res");
+      return tree
+        .list(folder)
+        .some(
+          (entry) =>
+            entry.kind === "folder" &&
+            (entry.name.split("-")[0] === type
+              ? tree.list(join(folder, entry.name)).some((one) => one.name.replace(/\..*$/, "") === name)
+              : entry.name === "values" && type === "drawable"),
+        );
+    });
+  }
+
+  /** Whether nothing that the module applies or states makes resources while it builds. */
+  private plain(): boolean {
+    const module = this.app.android?.module;
+    return module !== undefined && !module.settings.some(({ name }) => name === "resValue") && module.unread.length === 0;
+  }
+
+  /** The names of a type, each with the variants that have it, "" for all. */
+  of(type: string): ReadonlyMap<string, ReadonlySet<string>> {
+    const known = this.names.get(type);
+    if (known) return known;
+    const names = new Map<string, Set<string>>();
+    const add = (name: string, variant: string): void => void names.set(name, (names.get(name) ?? new Set()).add(variant));
+    this.names.set(type, names);
+    const { tree } = this.project;
+    this.folders ??=
+      this.app.kind === "dotnet"
+        ? [{ folder: join(this.app.android?.folder ?? "", "Resources"), variant: "" }]
+        : (this.app.android?.modules ?? []).flatMap((module) =>
+            resourceFolders(this.project, module).map(({ folder, variant }) => ({
+              folder,
+              variant: module === this.app.android?.module ? (variant ?? "") : "",
+            })),
+          );
+    for (const { folder, variant } of this.folders)
+      for (const entry of tree.list(folder)) {
+        const [kind] = entry.name.split("-");
+        if (entry.kind !== "folder") continue;
+        this.any = true;
+        if (kind === type) for (const { name } of tree.list(join(folder, entry.name))) add(name.replace(/\..*$/, ""), variant);
+        // A drawable may be a colour or an alias.
+        if (kind === "values") for (const name of this.values(join(folder, entry.name), type, IN_FILES.test(type))) add(name, variant);
+      }
+    for (const { name, values } of this.app.android?.module.settings ?? [])
+      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", "");
+    return names;
+  }
+
+  private values(folder: string, type: string, onlyItems: boolean): string[] {
+    const names: string[] = [];
+    for (const { name, kind } of this.project.tree.list(folder)) {
+      if (kind !== "file" || !name.endsWith(".xml")) continue;
+      for (const element of this.project.xml(join(folder, name))?.root?.children ?? []) {
+        const of = element.name === "item" ? element.attributes.get("type")?.value : /-array$/.test(element.name) ? "array" : element.name;
+        const own = element.attributes.get("name")?.value;
+        if (own !== undefined && of === type && (!onlyItems || element.name === "item" || element.name === type)) names.push(own);
+      }
+    }
+    return names;
+  }
+}
