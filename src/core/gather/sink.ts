@@ -117,6 +117,7 @@ export class FactSink implements AppFacts {
   readonly elements: AppFacts["elements"] = [];
   readonly nativeLibraries: readonly NativeLibrary[] = [];
   readonly looseArchives: AppFacts["looseArchives"] = [];
+  readonly podRequirements: AppFacts["podRequirements"] = [];
   readonly androidLibraries: AppFacts["androidLibraries"] = [];
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
   readonly componentFaults: AppFacts["componentFaults"] = [];
@@ -198,6 +199,10 @@ export class FactSink implements AppFacts {
 
   nativeLibrary(...libraries: readonly NativeLibrary[]): void {
     put(this.nativeLibraries, ...libraries);
+  }
+
+  podRequirement(...requirements: readonly Item<"podRequirements">[]): void {
+    put(this.podRequirements, ...requirements);
   }
 
   looseArchive(...archives: readonly Item<"looseArchives">[]): void {

@@ -54,7 +54,8 @@ export const IOS_STEPS: readonly LifeCycleStep[] = [
   {
     names: ["scene:willConnectToSession:options:", "scene:willConnectTo:options:", "WillConnect"],
     of: /SceneDelegate/,
-    phase: "launch",
+    // A launch for a message or in the background connects none.
+    phase: "firstScreen",
     rank: 35,
     title: "scene willConnect",
   },

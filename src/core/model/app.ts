@@ -99,7 +99,7 @@ export interface FurtherTarget {
 
 /** Something of an extension that the system does not take. */
 export interface ExtensionFault {
-  what: "not embedded" | "id" | "group" | "point" | "class" | "domain" | "link filter";
+  what: "not embedded" | "id" | "group" | "point" | "class" | "version" | "keychain" | "domain" | "link filter";
   target: string;
   name: string;
   /** What it has to be or to begin with, or what is there in its place. */
@@ -158,7 +158,15 @@ export type TemplateLine =
 
 /** An option that is meant for development, where release builds get it too. */
 export interface DebugOption {
-  what: "debuggable" | "test only" | "development server" | "debug symbol" | "developer support" | "page inspection" | "development client";
+  what:
+    | "debuggable"
+    | "test only"
+    | "development server"
+    | "debug symbol"
+    | "developer support"
+    | "page inspection"
+    | "development client"
+    | "archive";
   side: SideName;
   /** As it is written. */
   text: string;
@@ -313,6 +321,8 @@ export interface AppFacts {
   readonly androidLibraries: readonly AndroidLibrary[];
   /** Archives that lie in a folder for them in a module of the Android side, and that nothing of the build takes. */
   readonly looseArchives: readonly { module: string; file: string }[];
+  /** What pods of the repository ask of other pods. */
+  readonly podRequirements: readonly { name: string; requirement: string; by: string; at: Place }[];
   /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
   readonly extensionFaults: readonly ExtensionFault[];
   /** Components that the system cannot start, where attributes of the code write them into the manifest. */
@@ -321,7 +331,7 @@ export interface AppFacts {
   readonly misspellings: readonly { what: string; name: string; right: string; side: SideName; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version";
+    what: "version code" | "bundle version" | "localized text" | "purpose text";
     value: string;
     side: "android" | "ios";
     at: Place;

@@ -317,6 +317,9 @@ export interface ComponentFault {
     | "initializer"
     | "resource"
     | "resource of variants"
+    | "interface class"
+    | "interface outlet"
+    | "interface action"
     | "no launcher";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
@@ -344,7 +347,17 @@ export interface ModuleHalf {
  * fonts that code asks for and that is almost one that is listed; what texts in several languages are made of.
  */
 export interface AssetFault {
-  what: "listed" | "absent" | "unlisted" | "family" | "texts" | "not generated" | "listed font" | "unlisted font" | "font of one side";
+  what:
+    | "listed"
+    | "absent"
+    | "unlisted"
+    | "family"
+    | "texts"
+    | "not generated"
+    | "listed font"
+    | "unlisted font"
+    | "font of one side"
+    | "picture";
   asset: string;
   /** What is there in its place. */
   near?: string;
@@ -412,6 +425,7 @@ export interface SystemName {
     | "plain address"
     | "method"
     | "second main"
+    | "no main"
     | "condition"
     | "editor code"
     | "capability"

@@ -146,6 +146,7 @@ export interface PathFact {
     | "rules file"
     | "script"
     | "property"
+    | "pattern"
     | "hook";
   exists: boolean | undefined;
   side: SideName;

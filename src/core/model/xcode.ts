@@ -26,6 +26,8 @@ export interface IosTargetFacts {
   packageProducts: { product: string; package: string | undefined; location?: string; linked: boolean; at: Place }[];
   /** Source files that the target compiles, where the project names each. */
   sourcesAt: ReadonlyMap<string, Place>;
+  /** Files that it copies into the app, where the project names each. */
+  resourcesAt: ReadonlyMap<string, Place>;
 }
 
 /** Whether a target takes in a file: it is listed, or lies in a folder of the target's and is not left out there. */

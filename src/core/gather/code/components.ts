@@ -14,6 +14,7 @@ import { namespaceOf } from "../platforms/android/manifest.js";
 import { manifestFile } from "../platforms/android/side.js";
 import type { ProjectFiles } from "../project-files.js";
 import { laidResources, writtenManifest } from "../packages/cordova-manifest.js";
+import { interfaceFaults } from "./interface-files.js";
 import { manifestFaults } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
@@ -44,6 +45,7 @@ export function componentFaults(project: ProjectFiles, index: FolderIndex, app: 
   return [
     ...androidFaults(project, app, new OwnClasses(sources), sources, manifestsOf(project, app)),
     ...sceneFaults(project, index, app, sources),
+    ...interfaceFaults(project, index, app, sources),
   ];
 }
 

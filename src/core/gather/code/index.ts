@@ -50,6 +50,7 @@ import { unhandedLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
 import { scriptFonts } from "./script-fonts.js";
+import { applePictures } from "./apple-pictures.js";
 import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
 import { unnamedClasses } from "./unnamed-classes.js";
@@ -300,7 +301,12 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     unnamed: [],
     halves: [],
     lostImports: lostImports(project, index, app, sources),
-    assets: [...flutterAssets(project, app, sources), ...scriptFonts(project, index, app, sources), ...pages.assets],
+    assets: [
+      ...flutterAssets(project, app, sources),
+      ...applePictures(project, index, app, sources),
+      ...scriptFonts(project, index, app, sources),
+      ...pages.assets,
+    ],
     pageFaults: pages.faults,
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],

@@ -1,3 +1,4 @@
+import { APPLE_MODULES } from "../../knowledge/apple-frameworks.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts, CodeFile, Language } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
@@ -23,7 +24,7 @@ export function missingImports(
 ): CodeFacts["missingImports"] {
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
-  const shared = sharedBy(program);
+  const shared = sharedBy(program, app, wanted);
   for (const file of program.files) {
     const { source, code } = file;
     if ((source.language === "csharp" && more.globalUsings) || (source.language === "objc" && more.prefixHeader)) continue;
@@ -108,23 +109,44 @@ function isJvm(language: Language): boolean {
 
 /** Packages of the platforms: they bring nothing of an SDK. */
 const PLATFORM_IMPORT =
-  /^(?:java|javax|kotlin|kotlinx|android|androidx|UIKit|SwiftUI|Foundation|Combine|CoreLocation|MapKit|WebKit|AVFoundation|StoreKit|UserNotifications|os|OSLog|Photos|Network|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
+  /^(?:java|javax|kotlin|kotlinx|android|androidx|System|Microsoft)(?:[./]|$)|^dart:|^package:(?:flutter|meta|collection|async)\//;
+
+function isPlatform(source: string): boolean {
+  return PLATFORM_IMPORT.test(source) || APPLE_MODULES.has(source.split(/[./]/, 1)[0] ?? "");
+}
 
 /** What files see without importing it themselves, asked once for an app. */
 interface Shared {
   /** Packages of the app's own. */
   packages: ReadonlySet<string>;
-  /** A file of Swift hands on what it imports, or a header is seen by all. */
+  /** A file of Swift hands on what it imports. */
   swift: boolean;
   csharp: boolean;
+  /** Whether a module is of an SDK from a registry, which hands on nothing of another one. */
+  registry: (language: Language, module: string) => boolean;
 }
 
-function sharedBy({ files, headers }: Program): Shared {
+function sharedBy({ files }: Program, { dependencies }: App, wanted: Wanted): Shared {
+  const fetched = new Set(
+    dependencies.flatMap(({ sdk, ecosystem, side, locked, route }) =>
+      side === "ios" &&
+      sdk !== undefined &&
+      (ecosystem === "cocoapods" || ecosystem === "swiftpm") &&
+      (locked !== undefined || route === undefined)
+        ? sdk
+        : [],
+    ),
+  );
+  // What comes as a framework that was built before hands on nothing either.
+  for (const { sdk, side, ecosystem } of dependencies) if (side === "ios" && ecosystem === "binary") fetched.add(sdk);
+  for (const { sdk, route } of dependencies) if (sdk !== undefined && /path/.test(route ?? "")) fetched.delete(sdk);
   return {
+    registry: (language, module) => {
+      const sdk = packageOfImport(wanted, language, module)?.sdk;
+      return sdk !== undefined && fetched.has(sdk);
+    },
     packages: new Set(files.flatMap(({ code }) => (isJvm(code.language) ? (packageOf(code) ?? []) : []))),
-    swift:
-      headers.some(({ file, side }) => side === "ios" && /-Bridging-Header\.h$/.test(file)) ||
-      files.some(({ code }) => code.language === "swift" && /@_exported\s+import|\bpublic\s+import/.test(code.plain)),
+    swift: files.some(({ code }) => code.language === "swift" && /@_exported\s+import|\bpublic\s+import/.test(code.plain)),
     csharp: files.some(({ code }) => code.language === "csharp" && /\bglobal\s+using\b/.test(code.plain)),
   };
 }
@@ -143,13 +165,22 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
     case "java":
       // With a wildcard nobody sees what comes; the package of the file itself may be the SDK's.
       return (
-        imports.some(({ source, names }) => names.length === 0 && !PLATFORM_IMPORT.test(source) && !shared.packages.has(source)) ||
+        imports.some(({ source, names }) => names.length === 0 && !isPlatform(source) && !shared.packages.has(source)) ||
         packageOfImport(wanted, language, packageOf(code) ?? "")?.sdk === sdk ||
         /^\s*import\s+static\s+[\w.]+\.\*/m.test(code.plain)
       );
     case "swift":
       // A module of the team's can hand on what it imports, and so can another file of the target.
-      return shared.swift || imports.some((entry) => ofSdk(entry) || !PLATFORM_IMPORT.test(entry.source));
+      return (
+        shared.swift ||
+        program.headers.some(
+          (header) =>
+            header.side === "ios" &&
+            /-Bridging-Header\.h$/.test(header.file) &&
+            headersSee(undefined, { source: header }, program, ofSdk, new Set()),
+        ) ||
+        imports.some((entry) => ofSdk(entry) || (!isPlatform(entry.source) && !shared.registry(language, entry.source)))
+      );
     case "objc":
       return headersSee(code, file, program, ofSdk, new Set());
     case "dart":
@@ -186,7 +217,7 @@ function headersSee(
   return entries.some((entry) => {
     if (ofSdk(entry) || /-Swift\.h$/.test(entry.source)) return true;
     // A module of others can hand on what it imports.
-    if (!entry.quoted && !PLATFORM_IMPORT.test(entry.source)) return true;
+    if (!entry.quoted && !isPlatform(entry.source)) return true;
     if (!entry.quoted || seen.has(entry.source)) return false;
     seen.add(entry.source);
     const header = program.headers.find((other) => baseName(other.file) === baseName(entry.source));

@@ -1,7 +1,8 @@
 import type { App } from "../../model/app.js";
-import type { CodeCall, CodeFile, CodeType, CodeValue } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeType, CodeValue, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
+import { bridgedNames } from "./bridged-names.js";
 import { escaped } from "./mentions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import { Modules } from "./modules.js";
@@ -75,6 +76,8 @@ export class Program {
   /** By type and name, by name alone where they stand in no type, and by name within a file. */
   private readonly members = new Map<string, FunctionRef[]>();
   private readonly free = new Map<string, FunctionRef[]>();
+  /** By type and the name that the other of Apple's languages has for it. */
+  private readonly bridged = new Map<string, FunctionRef[]>();
   private readonly inFile = new Map<CodeFile, Map<string, FunctionRef[]>>();
   /** Functions that are added to types from outside. */
   private readonly added = new Map<string, FunctionRef[]>();
@@ -108,6 +111,7 @@ export class Program {
         push(inFile, fn.name, ref);
         if (fn.type === "") push(this.free, fn.name, ref);
         else push(this.members, `${fn.type} ${fn.name}`, ref);
+        if (fn.type !== "") for (const name of bridgedNames(fn, code.language)) push(this.bridged, `${fn.type} ${name}`, ref);
         if (extendsType(ref)) push(this.added, fn.name, ref);
       });
       for (const type of code.types) {
@@ -195,6 +199,12 @@ export class Program {
     return [];
   }
 
+  /** The method that another of Apple's languages calls by its own name for it. */
+  private bridgedTo(type: string, name: string, language: Language): FunctionRef[] {
+    if (language !== "swift" && language !== "objc") return [];
+    return (this.bridged.get(`${type} ${name}`) ?? []).filter(({ code }) => code.language !== language);
+  }
+
   /** The functions that a call can run. */
   targets(call: CodeCall, { ref, self }: Context): Target[] {
     const context: Context = { ref, self, call };
@@ -245,7 +255,9 @@ export class Program {
         this.lookUp(above, name).map((found) => ({ ref: found, self, certain: true })),
       );
     const types = this.typesOf(receiver, context);
-    const own = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
+    const found = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
+    const own =
+      found.length > 0 ? found : asTargets(types.flatMap((type) => this.bridgedTo(type.replace(/^\*/, ""), name, ref.code.language)));
     if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
     const added = this.added.get(name) ?? [];
     if (added.length > 0) return asTargets(added);

@@ -16,6 +16,7 @@ import {
   onlyHandsOn,
 } from "./mentions.js";
 import { importedScripts, rootScripts } from "./modules.js";
+import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
 import type { Program } from "./program.js";
 import { type SceneState, Scenes, guidIn, runsInScene } from "./scenes.js";
@@ -240,7 +241,7 @@ export class Reach {
       if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
     }
     let others = 0;
-    for (const name of new Set([fn.name, ...this.aliasesOf(ref, fn)]))
+    for (const name of new Set([fn.name, ...this.aliasesOf(ref, fn), ...bridgedNames(fn, source.language)]))
       for (const { file, count } of this.mentionsOf(name)) {
         const home = this.bySource.get(file);
         // The code of one phone does not call that of the other.

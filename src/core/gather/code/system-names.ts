@@ -48,6 +48,13 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
         found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
     };
     for (const match of text.matchAll(ASKS)) add("asked scheme", (match[1] ?? "").toLowerCase(), match.index);
+    if (source.side === "ios")
+      for (const match of text.matchAll(/\bcanOpenURL\s*[(:]\s*(\w+)\b/g)) {
+        const made = new RegExp(
+          `\\b${match[1] as string}\\s*=\\s*\\[?\\s*(?:NS)?URL(?:\\s*\\(\\s*string\\s*:|\\s+URLWithString\\s*:)\\s*@?"([A-Za-z][\\w+.-]*):`,
+        ).exec(text);
+        if (made) add("asked scheme", (made[1] as string).toLowerCase(), match.index);
+      }
     for (const match of text.matchAll(GOES_TO)) {
       const line = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
       // An address alone may be for the browser.
@@ -70,6 +77,8 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }
   const [first, second] = mains;
+  const delegate = withoutMain(app, sources);
+  if (delegate) found.set("no main", delegate);
   if (first && second)
     found.set("main", {
       kind: "second main",
@@ -79,6 +88,27 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
       at: second.place(withoutComments(second.text).search(/@main\b/)),
     });
   return [...found.values()];
+}
+
+/** The delegate of an app in which nothing is marked as its beginning. Source: docs.swift.org, "Attributes" (main); developer.apple.com, "UIApplicationMain". */
+function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
+  if (!ios || ios.generated || kind !== "native" || ios.target.synchronized.length > 0) return undefined;
+  const own = sources.filter(({ side, file }) => side === "ios" && takesIn(ios.target, file));
+  if (
+    own.some(
+      ({ text, file }) =>
+        /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/.test(text) || /(^|\/)main\.\w+$/.test(file),
+    )
+  )
+    return undefined;
+  const delegate = own.find(
+    ({ text, language }) => language === "swift" && /\bclass\s+\w+\s*:[^{]*\bUIApplicationDelegate\b/.test(withoutComments(text)),
+  );
+  // Each source that the target compiles has to be here.
+  if (!delegate || ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file)))
+    return undefined;
+  const match = /\bclass\s+(\w+)\s*:[^{]*\bUIApplicationDelegate\b/.exec(withoutComments(delegate.text));
+  return { kind: "no main", name: match?.[1] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
 }
 
 /** Keys of the property list that code reads: written out, or handed to a function that reads what it is given. */

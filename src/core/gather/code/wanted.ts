@@ -47,6 +47,10 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
     else if (ecosystem === "maven") packages.maven.push([name.split(":")[0] ?? name, imported]);
     else if (ecosystem === "nuget") packages.nuget.push([name, imported]);
     else if (ecosystem === "cocoapods") packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
+    else if (ecosystem === "binary" && /\.(xc)?framework$/.test(name)) {
+      const module = name.replace(/\.\w+$/, "").replace(/\W/g, "_");
+      if (!packages.modules.has(module)) packages.modules.set(module, imported);
+    }
   }
   for (const { product, location } of app.ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []) {
     const owner = app.dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);

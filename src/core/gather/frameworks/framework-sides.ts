@@ -75,6 +75,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     scripts: [],
     packageProducts: [],
     sourcesAt: new Map(),
+    resourcesAt: new Map(),
   };
   return {
     xcode: {

@@ -120,6 +120,9 @@ function below(project: ProjectFiles, folder: string, depth = 0): string[] {
   ];
 }
 
+/** Commands of a script by which a file comes into the app. */
+const COPIES = /\b(cp|ditto|rsync|mv|ln|install|PlistBuddy|plutil|sed|cat|tee|echo)\b|\.plist|\.json/;
+
 function readIosFiles(
   project: ProjectFiles,
   index: FolderIndex,
@@ -158,7 +161,9 @@ function readIosFiles(
       if (!file) continue;
       const stem = name.replace(/\.\w+$/, "").split(/[-_.]/)[0] as string;
       const takers = side.targets.filter((target) => takesIn(target, path));
-      const read = takers.length > 0 ? true : stem !== "" && scripts.includes(stem) ? undefined : false;
+      // A script that names it, or that copies something of its name, may put it into the app.
+      const copies = scripts.includes(name) || (stem !== "" && scripts.includes(stem) && COPIES.test(scripts));
+      const read = takers.length > 0 ? true : copies ? undefined : false;
       files.push({
         ...file,
         ...(side.targets.length > 1 && takers.length > 0 ? { targets: takers.map((target) => target.name) } : {}),

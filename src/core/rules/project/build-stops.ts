@@ -21,8 +21,8 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
-  silentFor: "Native iOS; modules to which a plugin of the build's own may do more.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: purpose texts that are empty in some language, lines of InfoPlist.strings without their end. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+  silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
   examples: { reported: app(false), silent: app(true) },
@@ -55,6 +55,8 @@ export const buildStops = defineRule({
 
 const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "version code": "a whole number",
+  "localized text": "ended with a semicolon",
+  "purpose text": "a sentence, and it is empty",
   "bundle version": "up to three whole numbers with dots between them",
 };
 
@@ -62,7 +64,12 @@ function unfitValues({ unfitValues: values }: App): RawFinding[] {
   return values.map(({ what, value, side, at }) => ({
     side,
     message: `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
-    fix: `write ${WANTED[what]}`,
+    fix:
+      what === "localized text"
+        ? "end the line with a semicolon"
+        : what === "purpose text"
+          ? "write the sentence"
+          : `write ${WANTED[what]}`,
     places: [at],
     subject: `${what} ${value}`,
   }));

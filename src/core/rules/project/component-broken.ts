@@ -91,6 +91,18 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
         : `the initializer ${name} never runs: its android:value is ${near === "" || near === undefined ? "missing" : near}, not androidx.startup`,
     fix: near === "removed" ? 'write tools:node="merge"' : 'set android:value="androidx.startup"',
   }),
+  "interface class": ({ name, near }) => ({
+    message: `an interface file names the class ${name}, which the app's code does not have: the app ends when it is shown`,
+    fix: near === undefined ? "write the class, or name another" : `name ${near}`,
+  }),
+  "interface outlet": ({ name, near }) => ({
+    message: `an interface file connects ${name}, which the class does not have: the app ends when it is shown`,
+    fix: near === undefined ? "remove the connection, or add the outlet" : `connect ${near}`,
+  }),
+  "interface action": ({ name, near }) => ({
+    message: `an interface file calls ${name.replace(" ", ".")}, which the class does not have: the app ends at that moment`,
+    fix: near === undefined ? "remove the connection, or write the method" : `connect ${near}`,
+  }),
   "no launcher": () => ({
     message: "no activity is the one that the app begins with: it has no icon and cannot be opened",
     fix: "write MainLauncher = true in the attribute of the first activity",
@@ -110,7 +122,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none. Classes of other packages than the app's come from libraries.",
   silentFor:
     "Apps of Unity, classes of .NET, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
@@ -198,6 +210,16 @@ function linkHosts({ entries }: App): RawFinding[] {
 /** Methods that the system would call if they had its name, and second entry points. */
 function misnamed({ code }: App): RawFinding[] {
   return (code?.systemNames ?? []).flatMap(({ kind, name, near = "", side, at }): RawFinding[] => {
+    if (kind === "no main")
+      return [
+        {
+          side,
+          message: `nothing of the app is marked as its beginning: ${name} has no @main, and there is no main function`,
+          fix: `write @main before class ${name}`,
+          places: [at],
+          subject: "no main",
+        },
+      ];
     if (kind === "second main")
       return [
         {

@@ -27,6 +27,10 @@ const WORDS: Record<DebugOption["what"], (text: string) => { message: string; fi
     message: `${text}: code for debug builds is in the release`,
     fix: "remove DEBUG there; only the debug configuration has it",
   }),
+  archive: (text) => ({
+    message: `${text}: what is sent to the store is a debug build`,
+    fix: "let it archive the configuration for releases",
+  }),
   "development client": (text) => ({
     message: `${text} is true: what it builds opens the launcher for developers`,
     fix: "remove it there",
@@ -42,7 +46,7 @@ export const debugOption = defineRule({
   severity: "warning",
   title: "An option for development reaches release builds",
   looksAt:
-    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type and its signing with the debug key (a note), DEBUG among the conditions of a release configuration, a release whose bundle id is that of development, the development server and the inspection of pages in Capacitor's configuration; the development client in a build profile for production; developer support and the packager as the only source of scripts in React Native's native code; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
+    "android:debuggable and android:testOnly in the app's own manifests, debuggable in the release build type and its signing with the debug key (a note), DEBUG among the conditions of a release configuration, schemes that archive the debug configuration, a release whose bundle id is that of development, the development server and the inspection of pages in Capacitor's configuration; the development client in a build profile for production; developer support and the packager as the only source of scripts in React Native's native code; and, as a note, that every host may be reached without encryption, on either side. What stands under a condition or in the files of debug builds is left alone.",
   why: "A store refuses the build, or everybody can look into the app or at what it sends.",
   advice: "Move the option to the debug build, or remove it.",
   examples: { reported: app(' android:debuggable="true"'), silent: app("") },

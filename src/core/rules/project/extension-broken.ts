@@ -42,6 +42,14 @@ const WORDS: Record<ExtensionFault["what"], (fault: ExtensionFault) => { message
     message: `the extension ${target} names the class ${name}, which its code does not have${near === undefined ? "" : `; it has ${near}`}`,
     fix: near === undefined ? "write the class" : `name ${near}, or the class ${name}`,
   }),
+  version: ({ target, name, near }) => ({
+    message: `the extension ${target} has ${name}, and its app has ${near ?? ""}: the store refuses the upload, or warns`,
+    fix: `give it ${near ?? "the app's"}`,
+  }),
+  keychain: ({ target, name }) => ({
+    message: `${target} is in the keychain group ${name}, which does not begin with the prefix of the team: it is not granted`,
+    fix: `write $(AppIdentifierPrefix)${name}`,
+  }),
   domain: ({ target, name }) => ({
     message: `${target} is associated with ${name}, which is not of the form service:domain: links do not open the app`,
     fix: "write applinks: and the domain alone, without https and path",
@@ -57,7 +65,7 @@ export const extensionBroken = defineRule({
   severity: "error",
   title: "An extension, app group or associated domain that the system does not take",
   looksAt:
-    "App extensions of the Xcode project: their ids in every configuration against the app's, their extension point, principal class and app groups, and whether an app embeds them. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
+    "App extensions of the Xcode project: their ids in every configuration against the app's, their versions, extension point, principal class and app groups, and whether an app embeds them. Keychain groups without the prefix of a team. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
   silentFor: "Android but for Expo; values that build settings give.",
   why: "The store or the device refuses the app, or the system never starts the extension and opens no link; nothing is told when it builds.",
   advice: "Write it as the system takes it; Xcode's Signing & Capabilities shows each target.",
@@ -67,6 +75,7 @@ export const extensionBroken = defineRule({
       ...model.extensionFaults.map((fault): RawFinding => ({
         side: fault.what === "link filter" ? "android" : "ios",
         ...WORDS[fault.what](fault),
+        ...(fault.what === "version" ? { severity: "warning" as const } : {}),
         places: [fault.at],
         subject: `${fault.what} ${fault.target} ${fault.what === "domain" ? fault.name : ""}`,
       })),

@@ -89,7 +89,9 @@ function meant(word: string, known: Iterable<string>): string | undefined {
     const near = far <= 2 && Math.min(word.length, other.length) > 4;
     // `GULLPOST_APIKEY` for `GULLPOST_KEY`: the same first and last letters of a long name.
     const alike = far <= 4 && word.length > 9 && word.slice(0, 6) === other.slice(0, 6) && word.slice(-3) === other.slice(-3);
-    if ((near || alike) && (best === undefined || far < distance(plain(word), plain(best)))) best = other;
+    // `API_HOSTNAME` for `API_HOST`.
+    const longer = Math.min(word.length, other.length) > 6 && word.includes("_") && (word.startsWith(other) || other.startsWith(word));
+    if ((near || alike || longer) && (best === undefined || far < distance(plain(word), plain(best)))) best = other;
   }
   return best;
 }

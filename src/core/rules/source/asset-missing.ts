@@ -38,6 +38,10 @@ const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { messa
     message: `the font family ${asset} is asked for, but the Android app has no file of that name: the system's font is shown`,
     fix: `put the file into app/src/main/assets/fonts under the name ${asset}`,
   }),
+  picture: (asset, near) => ({
+    message: `code takes the picture ${asset}, which no catalog and no file of the app has: nothing is shown`,
+    fix: near === "" ? "add the picture, or write the name of one that is there" : `write ${near}, which is there`,
+  }),
   texts: (asset) => ({
     message: `l10n.yaml names ${asset}, which is not there: the app's texts are not generated`,
     fix: "put it there, or name what is there",
@@ -53,7 +57,7 @@ export const assetMissing = defineRule({
   severity: "error",
   title: "An asset that the app loads is not in it",
   looksAt:
-    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. In React Native, families of fonts in styles against the files of Android, and the fonts of the iOS target against UIAppFonts. In .NET, fonts and pictures that pages name and files that code opens. Folders are listed without those below them.",
+    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. In React Native, families of fonts in styles against the files of Android, and the fonts of the iOS target against UIAppFonts. On iOS, pictures that code takes by a name that is written out, against the catalogs and files of the project. In .NET, fonts and pictures that pages name and files that code opens. Folders are listed without those below them.",
   silentFor: "Assets of packages, names that are worked out, and what is kept out of the repository.",
   why: "The build stops, or the app shows a hole where the asset should be, or it stops at its start when the asset holds its settings.",
   advice: "List the file or its folder, and write its name as it is, with the same capital letters.",
@@ -61,7 +65,7 @@ export const assetMissing = defineRule({
   check({ app: model }) {
     return (model.code?.assets ?? []).map(({ what, asset, near, at }) => ({
       side: "shared" as const,
-      ...(/family|font/.test(what) ? { severity: "warning" as const } : {}),
+      ...(/family|font|picture/.test(what) ? { severity: "warning" as const } : {}),
       ...WORDS[what](asset, near ?? ""),
       places: [at],
       subject: `${what} ${asset}`,

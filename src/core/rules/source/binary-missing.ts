@@ -21,6 +21,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "rules file",
   "script",
   "property",
+  "pattern",
   "hook",
 ]);
 
@@ -29,7 +30,7 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements and bridging header, modules that the Gradle settings do not include, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements, property list, bridging header and files of settings, pods whose tools a script runs, files of the specifications of the repository's own pods, modules that the Gradle settings do not include, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
@@ -52,8 +53,11 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          ...(path.kind === "rules file" || path.kind === "hook" ? { severity: "warning" as const } : {}),
-          message: `the ${path.kind} ${path.text} is referred to here but is missing`,
+          ...(path.kind === "rules file" || path.kind === "hook" || path.kind === "pattern" ? { severity: "warning" as const } : {}),
+          message:
+            path.kind === "pattern"
+              ? `no file fits the pattern ${path.text}, which is to be taken in here`
+              : `the ${path.kind} ${path.text} is referred to here but is missing`,
           fix:
             path.kind === "module"
               ? "include it in the settings, or remove the reference"

@@ -40,10 +40,31 @@ export const lockStale = defineRule({
   },
   check({ app }) {
     return app.locks.flatMap((fact) =>
-      fact.lock === undefined || fact.broken ? [] : [...outside(app, fact), ...checksum(fact), ...installedApart(fact), ...rivals(fact)],
+      fact.lock === undefined || fact.broken
+        ? []
+        : [...outside(app, fact), ...checksum(fact), ...installedApart(fact), ...rivals(fact), ...ofOwnPods(app, fact)],
     );
   },
 });
+
+/** Pods that the repository's own pods ask for in another version than the lock has. */
+function ofOwnPods({ podRequirements, dependencies }: App, lock: LockFact): RawFinding[] {
+  if (lock.manager !== "cocoapods") return [];
+  return podRequirements.flatMap(({ name, requirement, by, at }): RawFinding[] => {
+    const found = dependencies.find((own) => own.ecosystem === "cocoapods" && own.name === name && own.locked !== undefined);
+    if (found?.locked === undefined || satisfiesIn("cocoapods", found.locked, requirement) !== false) return [];
+    return [
+      {
+        side: "ios",
+        sdk: found.sdk,
+        message: `${by} asks for ${name} ${requirement}, and ${lock.lockName} has ${found.locked}`,
+        fix: `bring the two together, and reinstall`,
+        places: uniquePlaces([at, found.lockedAt]),
+        subject: `cocoapods ${by} ${name}`,
+      },
+    ];
+  });
+}
 
 /** Package managers that each lock the same packages: who installs with which decides what is built. */
 function rivals({ lock, lockName, side, rivals: others = [] }: LockFact): RawFinding[] {

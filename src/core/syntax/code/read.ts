@@ -24,6 +24,10 @@ interface Scope {
 /** Deeper nested code is not looked at. */
 const MAX_DEPTH = 600;
 
+/** What a scene of the system always is; its templates ask. Source: developer.apple.com, "UIWindowSceneDelegate" (Xcode's template of an app). */
+const ALWAYS_HOLDS =
+  /^(?:let\s+\w+\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?|\(?\s*scene\s+is\s+UIWindowScene\s*\)?|let\s+_\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?)$/;
+
 /** What a source file says, from its syntax tree. Total: what the grammar could not read is left out and noted. */
 export function readCodeTree(language: Language, text: string, root: SyntaxNode): CodeFile {
   const shapes = SHAPES[language];
@@ -264,7 +268,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
   function earlyExit(node: SyntaxNode): Guard | undefined {
     if (node.type === "guard_statement") {
       const written = /^guard\s+([\s\S]*?)\s*else\s*\{/.exec(slice(node))?.[1];
-      return written === undefined ? undefined : guardOf(written, false);
+      return written === undefined || ALWAYS_HOLDS.test(written) ? undefined : guardOf(written, false);
     }
     const branch = shapes.branches.has(node.type) ? node : node.type === "expression_statement" ? node.children[0] : undefined;
     if (!branch || !branch.type.startsWith("if_") || branch.to - branch.from > 400) return undefined;

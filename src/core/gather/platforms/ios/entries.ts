@@ -4,6 +4,7 @@ import { baseName, join } from "../../../model/paths.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { binaryForm } from "./binary.js";
+import { readLocalizedTexts } from "./localized.js";
 import { readExtensions } from "./extensions.js";
 import { configurationOf, infoPlist, type IosContext } from "./side.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
@@ -28,6 +29,7 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
           .map(({ location }) => location),
       });
   readExtensions(context, app, side);
+  readLocalizedTexts(context.project, app);
   readLinks(context, app, side.target);
   readOptions(app, side.target);
 }

@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
 import { join } from "../../../model/paths.js";
-import { textOf } from "../../../model/value.js";
+import { known, textOf, type KnownValue } from "../../../model/value.js";
 import { takesIn } from "../../../model/xcode.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
@@ -10,6 +10,8 @@ import type { FactSink, IosReading } from "../../sink.js";
 import { infoPlist, type IosContext } from "./side.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
+/** Source: developer.apple.com, "Keychain Access Groups Entitlement" (each begins with the prefix of the team). */
+const KEYCHAIN = "keychain-access-groups";
 const GROUPS = "com.apple.security.application-groups";
 
 /** What extensions of the app need so that the system takes them, and the groups and domains that its targets name in their entitlements. */
@@ -23,6 +25,7 @@ export function readExtensions(context: IosContext, app: FactSink, side: IosRead
       app.extensionFault({ what: "not embedded", target: target.name, name: target.product, near: side.target.name, at: target.at });
     for (const host of hosts) {
       noteIds(app, target, host);
+      noteVersions(context, app, target, host);
       noteGroups(app, target, host);
     }
     notePoint(context, app, target);
@@ -38,6 +41,30 @@ function noteIds(app: FactSink, target: IosTarget, host: IosTarget): void {
     if (own && text !== undefined && prefix !== undefined && !text.startsWith(`${prefix}.`))
       app.extensionFault({ what: "id", target: `${target.name} (${name})`, name: text, near: `${prefix}.`, at: own.place });
   }
+}
+
+/** Source: developer.apple.com, "CFBundleVersion" and "App Store Connect" (an extension has the versions of its app). */
+function noteVersions(context: IosContext, app: FactSink, target: IosTarget, host: IosTarget): void {
+  const configuration = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
+  const other = host.configurations.find(({ name }) => name === configuration?.name);
+  if (!configuration || !other) return;
+  for (const key of ["CFBundleShortVersionString", "CFBundleVersion"]) {
+    const [own, theirs] = [versionOf(context, configuration, key), versionOf(context, other, key)];
+    if (own && theirs && own.text !== theirs.text)
+      app.extensionFault({ what: "version", target: target.name, name: `${key} ${own.text}`, near: theirs.text, at: own.place });
+  }
+}
+
+/** A version that a property list states or takes from a build setting, or that a setting alone gives. */
+function versionOf(context: IosContext, configuration: IosConfiguration, key: string): KnownValue | undefined {
+  const list = infoPlist(context, configuration);
+  const entry = list && at(list, key);
+  const text = textAt(entry);
+  const setting = key === "CFBundleVersion" ? "CURRENT_PROJECT_VERSION" : "MARKETING_VERSION";
+  if (entry && text !== undefined && !text.includes("$")) return known(text, placeOf(entry));
+  const named = text === undefined ? setting : /^\$[({](\w+)[)}]$/.exec(text)?.[1];
+  const value = named === undefined ? undefined : configuration.settings.value(named);
+  return value?.kind === "known" ? value : undefined;
 }
 
 function noteGroups(app: FactSink, target: IosTarget, host: IosTarget): void {
@@ -69,7 +96,8 @@ function notePoint({ project, ...context }: IosContext, app: FactSink, target: I
   const types = texts.flatMap((source) =>
     [...source.matchAll(/(?:\bclass|@implementation|@objc\s*\()\s*(\w+)/g)].map((match) => match[1] ?? ""),
   );
-  if (texts.length > 0 && !types.includes(type))
+  const isEmpty = target.sources.length === 0 && target.synchronized.length === 0;
+  if ((texts.length > 0 || isEmpty) && !types.includes(type))
     app.extensionFault({ what: "class", target: target.name, name: type, near: types.find(Boolean), at: placeOf(principal) });
 }
 
@@ -81,6 +109,11 @@ function noteEntitlements(context: IosContext, app: FactSink, target: IosTarget)
     if (!list || seen.has(list.source.file)) continue;
     seen.add(list.source.file);
     for (const item of itemsOf(at(list, GROUPS))) app.appGroup({ target: target.name, name: textAt(item) ?? "", at: placeOf(item) });
+    for (const item of itemsOf(at(list, KEYCHAIN))) {
+      const text = textAt(item) ?? "";
+      if (text !== "" && !/^\$[({](AppIdentifierPrefix|TeamIdentifierPrefix|\w*)[)}]|^[A-Z0-9]{10}\.|^com\.apple\./.test(text))
+        app.extensionFault({ what: "keychain", target: target.name, name: text, near: undefined, at: placeOf(item) });
+    }
     for (const item of itemsOf(at(list, ASSOCIATED_DOMAINS))) {
       const text = textAt(item) ?? "";
       if (text !== "" && !text.includes("$") && !ASSOCIATED_DOMAIN.test(text))

@@ -2,13 +2,14 @@ import { distance } from "fastest-levenshtein";
 import { startOf } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
-import { baseName, isAbsolutePath, join, parentOf } from "../../../model/paths.js";
+import { baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
+import { filesMatching } from "../../globbing.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Dependency, LockFact, Route } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
-import { known, textOf, unknown, type Value } from "../../../model/value.js";
+import { known, textOf, unknown, type Value, type KnownValue } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
@@ -17,6 +18,7 @@ import { podfileChecksums, readCartfile, readPackageResolved, readPodLock, type 
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
 import { readPodspec } from "./podspec.js";
+import { readSchemes } from "./schemes.js";
 import { readSwiftManifest } from "./swift-manifest.js";
 import type { IosConfiguration, IosTarget, XcodeProject } from "./xcode-project.js";
 
@@ -133,6 +135,7 @@ export function iosDependencies(context: IosContext, app: FactSink, side: IosRea
   const podfile = findPodfile(context, side);
   if (podfile) readPods(context, app, side, podfile);
   noteSourceFiles(context, app, side);
+  readSchemes(context, app, side);
   readSwiftPackages(context, app, side);
   readCarthage(context, app, side);
   readBinaries(context, app, side);
@@ -232,7 +235,7 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
         dependency.reference = { kind: "path", text: value.text };
         const owner = packageOfPath(value.text);
         if (owner) dependency.broughtBy = owner;
-        if (kind === "path") addLocalPod(context, app, folder, pod.name, value.text, value.place);
+        if (kind === "path") addLocalPod(context, app, folder, pod, value);
       }
     }
     app.dependency(dependency);
@@ -277,17 +280,65 @@ function addLocalPod(
   context: IosContext,
   app: FactSink,
   folder: string,
-  name: string,
-  path: string,
-  at: Dependency["places"][number],
+  { name, conditional }: Podfile["pods"][number],
+  { text: path, place: at }: KnownValue,
 ): void {
   const absolute = /^([/~]|[A-Za-z]:)/.test(path);
   const resolved = absolute ? undefined : join(folder, path);
   const exists = resolved === undefined ? undefined : context.project.tree.isFolder(resolved) || context.project.tree.isFile(resolved);
-  app.pathFollowed({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
+  // What only some builds take in may be on their machines alone.
+  if (exists !== false || !conditional)
+    app.pathFollowed({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
   if (!exists || resolved === undefined) return;
-  for (const file of [join(resolved, `${name.split("/")[0]}.podspec`), join(resolved, `${name.split("/")[0]}.podspec.json`)]) {
-    if (context.project.tree.isFile(file)) addSpecLevel(context, app, file, sdkIdOf("cocoapods", name));
+  const [root = name] = name.split("/");
+  const { tree } = context.project;
+  const files = tree.isFile(resolved) ? [resolved] : [`${root}.podspec`, `${root}.podspec.json`].map((one) => join(resolved, one));
+  const file = files.find((one) => tree.isFile(one));
+  if (file !== undefined) {
+    addSpecLevel(context, app, file, sdkIdOf("cocoapods", name));
+    noteSpecFiles(context, app, file, root);
+  } else if (tree.isFolder(resolved) && !isInstalled(`${resolved}/`) && !/\.symlinks|Flutter/.test(path))
+    // Source: guides.cocoapods.org, "Using the files from a folder local to the machine" (a podspec of the pod's name).
+    app.pathFollowed({
+      text: `${root}.podspec`,
+      resolved: join(resolved, `${root}.podspec`),
+      kind: "file",
+      exists: false,
+      side: "ios",
+      generated: false,
+      at,
+      ...near(tree.list(resolved).find((entry) => /\.podspec(\.json)?$/.test(entry.name))?.name),
+    });
+}
+
+function near(name: string | undefined): { near?: string } {
+  return name === undefined ? {} : { near: name };
+}
+
+/** What the specification of a pod of the repository takes in and that is not there. Source: guides.cocoapods.org, "Podspec Syntax Reference". */
+function noteSpecFiles({ project, helpers }: IosContext, app: FactSink, file: string, pod: string): void {
+  const spec = readPodspec(project, file, helpers);
+  if (!spec || isInstalled(file) || spec.unread.length > 0) return;
+  const folder = parentOf(file);
+  const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
+  const tell = (text: string): void =>
+    app.pathFollowed({ text, resolved: join(folder, text), kind: "pattern", exists: false, side: "ios", generated: false, at: spec.at });
+  for (const [, { sources, open }] of spec.parts) if (!open && sources.length > 0 && sources.every(lost)) tell(sources[0] as string);
+  if (!spec.resourcesOpen) for (const pattern of spec.resources) if (lost(pattern)) tell(pattern);
+  if (spec.name !== pod && file.endsWith(`${pod}.podspec`))
+    app.pathFollowed({
+      text: pod,
+      resolved: file,
+      kind: "package",
+      exists: false,
+      side: "ios",
+      generated: false,
+      at: spec.at,
+      near: spec.name,
+    });
+  for (const { name, requirement, conditional, at } of spec.dependencies) {
+    if (requirement === undefined || conditional) continue;
+    app.podRequirement({ name, requirement, by: pod, at });
   }
 }
 
@@ -342,6 +393,7 @@ function readPodLockState(
     installedApart: [],
     declaredApart: [],
   };
+  if (lock) fact.declaredApart.push(...otherSources(podfile, lock));
   if (lock?.checksum) {
     const raw = context.project.tree.read(podfile.file);
     const text = raw.ok ? Buffer.from(raw.bytes).toString("utf8") : podfile.source.text;
@@ -357,6 +409,24 @@ function readPodLockState(
       if (!lock.pods.has(pod.name)) fact.installedApart.push({ name: pod.name, locked: undefined, installed: pod.version, at: pod.at });
   }
   app.lock(fact);
+}
+
+/** Pods that the Podfile takes from a repository or a folder, and the lock from elsewhere, or the other way round. */
+function otherSources({ pods }: Podfile, { pods: locked, external }: PodLock): LockFact["declaredApart"] {
+  const told = new Set<string>();
+  return pods.flatMap((pod) => {
+    const [root = pod.name] = pod.name.split("/");
+    const entry = locked.get(pod.name) ?? locked.get(root);
+    const kind = ["git", "path", "podspec"].find((name) => pod.options.has(name));
+    if (!entry || pod.conditional || told.has(root) || pod.options.has("http") || (kind !== undefined) === external.has(root)) return [];
+    // Another line of the Podfile may be the one that says where it comes from.
+    if (pods.some((other) => other !== pod && other.name.split("/")[0] === root && (other.conditional || other.options.size > 0)))
+      return [];
+    told.add(root);
+    const words = (of: string | undefined): string =>
+      of === undefined ? "a released version" : of === "git" ? "a Git repository" : "a folder";
+    return [{ name: pod.name, declared: words(kind), recorded: words(external.get(root)?.kind), places: [pod.at, entry.at] }];
+  });
 }
 
 /**
@@ -403,6 +473,7 @@ function noteProducts(app: FactSink, side: IosReading, products: readonly string
 const NAMED_FILES = [
   ["CODE_SIGN_ENTITLEMENTS", "entitlements file"],
   ["SWIFT_OBJC_BRIDGING_HEADER", "bridging header"],
+  ["INFOPLIST_FILE", "file"],
 ] as const;
 
 /**
@@ -489,9 +560,45 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
           kind: "source file",
           exists: false,
           side: "ios",
-          generated: /generated|\.g\.|(^|\/)(build|DerivedSources|Pods)\//i.test(file),
+          generated: WRITTEN_BEFORE.test(file),
           at,
         });
+  noteLostResources(project, app, side);
+  notePodScripts(app, side);
+}
+
+/** What tools write before a build. */
+const WRITTEN_BEFORE = /generated|\.g\.|(^|\/)(build|DerivedSources|Pods)\//i;
+
+/** Files of settings and interfaces that a target copies and that are not there: the build stops. Others may be made by a script, or are kept out. */
+function noteLostResources(project: ProjectFiles, app: FactSink, { targets }: IosReading): void {
+  for (const { resourcesAt, scripts, type } of targets)
+    for (const [file, at] of resourcesAt) {
+      if (!/\.(plist|json|storyboard|xib|xcassets|xcprivacy|strings)$/.test(file) || WRITTEN_BEFORE.test(file) || /test/i.test(type))
+        continue;
+      if (project.tree.isFile(file) || project.tree.isFolder(file) || file.startsWith("..")) continue;
+      const [folder, name] = [parentOf(file), baseName(file)];
+      const parts = folder.split("/");
+      const folders = ["", ...parts.map((_, index) => parts.slice(0, index + 1).join("/"))];
+      // A script may lay it down, or each who builds has one of his own.
+      if (scripts.some((script) => script.includes(name)) || ignoredByGit(project, folders)(name)) continue;
+      if (app.paths.some(({ resolved }) => resolved === file)) continue;
+      app.pathFollowed({ text: name, resolved: file, kind: "file", exists: false, side: "ios", generated: false, at });
+    }
+}
+
+/** Pods whose tools a script of a target runs, and that no lock has. Source: guides.cocoapods.org (PODS_ROOT). */
+function notePodScripts(app: FactSink, { targets, pods }: IosReading): void {
+  const locked = pods?.locked;
+  if (!locked || locked.size === 0) return;
+  const roots = new Set([...locked.keys(), ...pods.declared.keys()].map((name) => name.split("/")[0]));
+  for (const { scripts, at } of targets)
+    for (const match of scripts.join("\n").matchAll(/\$[{(]?PODS_ROOT[)}]?\/([\w.+-]+)\//g)) {
+      const name = match[1] as string;
+      if (roots.has(name) || /^(Target Support Files|Headers|Local Podspecs|Pods\.xcodeproj|\.\.)$/.test(name)) continue;
+      if (app.paths.some((path) => path.kind === "package" && path.text === name)) continue;
+      app.pathFollowed({ text: name, resolved: undefined, kind: "package", exists: false, side: "ios", generated: false, at });
+    }
 }
 
 function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading): void {

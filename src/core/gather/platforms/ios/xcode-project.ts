@@ -169,6 +169,7 @@ function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | 
     const sources: string[] = [];
     const scripts: string[] = [];
     const sourcesAt = new Map<string, Place>();
+    const resourcesAt = new Map<string, Place>();
     const products = new Set<string>();
     for (const phase of phases) {
       const isa = textAt(phase, "isa");
@@ -182,7 +183,7 @@ function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | 
             if (resolved === undefined) continue;
             (isa === "PBXSourcesBuildPhase" ? sources : resources).push(resolved);
             const named = get(id_);
-            if (isa === "PBXSourcesBuildPhase" && named) sourcesAt.set(resolved, placeOf(named));
+            if (named) (isa === "PBXSourcesBuildPhase" ? sourcesAt : resourcesAt).set(resolved, placeOf(named));
           }
         }
       }
@@ -230,6 +231,7 @@ function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | 
       scripts,
       packageProducts,
       sourcesAt,
+      resourcesAt,
     });
   }
 

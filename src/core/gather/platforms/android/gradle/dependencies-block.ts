@@ -144,7 +144,7 @@ function declareObject(declaring: Declaring, { name, of }: Result & { kind: "obj
       });
       return;
     case "files":
-      for (const file of of as Result[]) if (isValue(file)) addFile(host, file, configuration);
+      for (const file of of as Result[]) if (isValue(file)) addFile(host, file, configuration, frame.conditional);
       return;
     case "libraries":
       for (const library of of as CatalogLibrary[])
@@ -292,7 +292,7 @@ function addArchive({ host: { reading }, configuration }: Declaring, name: strin
   });
 }
 
-function addFile({ reading }: GradleHost, value: Value, configuration: string): void {
+function addFile({ reading }: GradleHost, value: Value, configuration: string, conditional: boolean): void {
   const { module, project } = reading;
   if (value.kind !== "known" || !/\.(aar|jar)$/.test(value.text)) return;
   const absolute = isAbsolutePath(value.text);
@@ -301,7 +301,8 @@ function addFile({ reading }: GradleHost, value: Value, configuration: string): 
     text: value.text,
     resolved,
     kind: "binary",
-    exists: resolved === undefined ? undefined : project.tree.isFile(resolved),
+    // What only some builds take in may be on their machines alone.
+    exists: resolved === undefined || (conditional && !project.tree.isFile(resolved)) ? undefined : project.tree.isFile(resolved),
     side: "android",
     generated: /(^|\/)(build|node_modules)\//.test(value.text),
     at: value.place,
