@@ -111,6 +111,16 @@ export const LAUNCH_EVENTS: ReadonlySet<string> = new Set(["deviceready", "DOMCo
 /** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
 export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
   {
+    // Sources: api.dart.dev, "Timer"; developer.apple.com, "OperationQueue"; docs.swift.org, "Deferred actions"; learn.microsoft.com, "Task.ContinueWith".
+    names: /(^|\.)(Timer(\.(run|periodic))?|addOperation|addOperationWithBlock|addBarrierBlock|defer|ContinueWith)$/,
+    when: "soon",
+  },
+  {
+    // Source: learn.microsoft.com, "AppDomain.ProcessExit", "Application lifecycle" (.NET MAUI).
+    names: /(^|\.)(ProcessExit|UnhandledException|Deactivated|Stopped|Destroying|Backgrounding)$/,
+    when: "event",
+  },
+  {
     names: /(^|\.)(Isolate\.(run|spawn)|Task\.Run|Task\.Factory\.StartNew|BeginInvokeOnMainThread|InvokeOnMainThreadAsync)$/,
     when: "soon",
     background: true,
@@ -147,3 +157,41 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
     when: "event",
   },
 ];
+
+/**
+ * Methods that the system calls when something ends, goes to the background or has to give memory back: what only they lead to does not start
+ * anything. Sources: developer.android.com, "The activity lifecycle", `ComponentCallbacks2`, `Application`; developer.apple.com,
+ * "UIApplicationDelegate", "UIViewController", "UISceneDelegate", docs.swift.org, "Deinitialization"; api.flutter.dev, `State.dispose`; react.dev,
+ * "Component"; learn.microsoft.com, "App lifecycle" (.NET MAUI), "Finalizers".
+ */
+export const CLOSING_METHODS: ReadonlySet<string> = new Set([
+  "onTrimMemory",
+  "onLowMemory",
+  "onTerminate",
+  "onDestroy",
+  "onDestroyView",
+  "onStop",
+  "onPause",
+  "onCleared",
+  "finalize",
+  "deinit",
+  "dealloc",
+  "applicationWillTerminate",
+  "applicationDidEnterBackground",
+  "applicationWillResignActive",
+  "applicationDidReceiveMemoryWarning",
+  "didReceiveMemoryWarning",
+  "viewWillDisappear",
+  "viewDidDisappear",
+  "sceneDidDisconnect",
+  "sceneDidEnterBackground",
+  "sceneWillResignActive",
+  "dispose",
+  "deactivate",
+  "componentWillUnmount",
+  "OnSleep",
+  "OnDisappearing",
+  "OnDestroy",
+  "OnStop",
+  "OnPause",
+]);

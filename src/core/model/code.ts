@@ -126,7 +126,7 @@ export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "wit
  * asks for a static method.
  */
 export interface Unreached {
-  code: "module" | "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page";
+  code: "module" | "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page" | "end";
   /** Of the function or the class. */
   name: string;
 }
@@ -154,6 +154,8 @@ export function unreachedText(reason: Unreached | undefined): string {
       return `the component ${reason.name} is disabled, and nothing enables it`;
     case "iterator":
       return `${reason.name} is called but never started as a coroutine`;
+    case "end":
+      return `${reason.name} runs when something ends`;
     case "instance":
       return `${reason.name} is not static, and only static methods are run on load`;
     case undefined:

@@ -451,6 +451,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
   const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));
+  // What starts something has to be led to by what begins.
+  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), true);
   const entries = entryPoints(app, program, components, facts.autoStarts, (type, ref) =>
     app.kind === "unity" ? runsInScene(reach.sceneState(type), functionOf(ref)?.name) : reach.unnamed(type, ref) === undefined,
   );
@@ -508,7 +510,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
         : undefined;
     // What is merely used may be dead; only for what has to run does it matter.
-    let unreached: Unreached | undefined = hit || call.in === -1 || match.kind === "use" ? undefined : reach.never(ref);
+    let unreached: Unreached | undefined =
+      hit || call.in === -1 || match.kind === "use" ? undefined : (match.kind === "start" ? beginning : reach).never(ref);
     if (match.kind !== "use") unreached ??= reach.notLoaded(source);
     // Nothing can call an object that never comes to be.
     if (unreached === undefined && app.kind === "unity" && fn && match.kind !== "use") unreached = reach.notInScene(fn);

@@ -267,8 +267,10 @@ export function importedScripts(
     if (found.has(file) || !source) continue;
     found.add(file);
     if (/\b(?:require|import)\(\s*[^"'`\s)/]|\brequire\.context\b/.test(source.text)) return new Set();
-    for (const match of source.text.matchAll(/\b(?:from|import|require)\s*\(?\s*["'`]([^"'`\n]+)["'`]/g)) {
-      const specifier = (match[1] as string).replace(/\.[cm]?[jt]sx?$/, "");
+    for (const match of source.text.matchAll(/\b(import\s+type\b[^;"'`]*)?\b(?:from|import|require)\s*\(?\s*["'`]([^"'`\n]+)["'`]/g)) {
+      // Imports of types alone are gone at run time.
+      if (match[1] !== undefined) continue;
+      const specifier = (match[2] as string).replace(/\.[cm]?[jt]sx?$/, "");
       const own = packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
       if (own) {
         const path = specifier.slice(own.name.length + 1);

@@ -1,5 +1,6 @@
 import { CLOSURE_TIMES, LAUNCH_EVENTS } from "../../knowledge/life-cycle.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeValue, Guard, LifeCyclePhase } from "../../model/code.js";
+import { closing } from "../../syntax/code/callee.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
@@ -216,8 +217,10 @@ function onScreen(phase: LifeCyclePhase): LifeCyclePhase {
 }
 
 /** Whether a call stands as a statement of its own, so that nobody takes what it gives. */
-export function isStatement({ plain }: CodeFile, call: CodeCall): boolean {
-  return call.closures.length === 0 && /(?:[;{}]|\belse|^)\s*$/.test(plain.slice(Math.max(0, call.from - 200), call.from));
+export function isStatement({ plain, language }: CodeFile, call: CodeCall): boolean {
+  // The last statement of a closure is what it gives in Kotlin and Swift.
+  const inBody = call.closures.length === 0 || isScript(language) || language === "csharp" || language === "dart";
+  return inBody && /(?:[;{}]|\belse|^)\s*$/.test(plain.slice(Math.max(0, call.from - 200), call.from));
 }
 
 /** The function that an argument hands over: `::name`, `#selector(name)`, `this.name`, or its bare name where the language has that. */
@@ -276,11 +279,14 @@ const A_WHILE =
 function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: FunctionRef; self: string }): Way {
   const { ref } = context;
   let { phase, background, lane, repeats, sure, once } = way;
+  let idle: Guard | undefined;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
   call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
     if (/(^|\.)(dispatch_once|lazy|once)$/.test(closure)) once = true;
+    if (handed && GIVES_LATER[ref.code.language]?.test(closure.replace(/<[^<>]*>$/, "")) && isUnused(ref, handed))
+      idle = { kind: "never", text: `in what ${closure.split(".").at(-1) ?? ""} gives, and nothing goes through that` };
     if (time?.when === "now" || (!time && handed && callsWhatItIsGiven(program, handed, context))) return;
     // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
     if (/(^|\.)useEffect$/.test(closure) && handed?.arguments.length === 1) repeats = true;
@@ -303,5 +309,40 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
         phase = "later";
     }
   });
-  return { ...way, phase, lane, background, ready, repeats, sure, once, guards: [...way.guards, ...call.guards] };
+  return { ...way, phase, lane, background, ready, repeats, sure, once, guards: [...way.guards, ...call.guards, ...(idle ? [idle] : [])] };
+}
+
+/**
+ * Functions that give something which runs their closure only when somebody goes through it. Sources: api.dart.dev, `Iterable` (lazy);
+ * learn.microsoft.com, "Classification of standard query operators" (deferred); kotlinlang.org, "Sequences", "Flows are cold";
+ * developer.apple.com, `LazySequence`.
+ */
+const GIVES_LATER: Partial<Record<CodeFile["language"], RegExp>> = {
+  dart: /(^|\.)(map|where|expand|skipWhile|takeWhile|asyncMap)$/,
+  csharp: /(^|\.)(Select|Where|SelectMany|OrderBy|TakeWhile|SkipWhile)$/,
+  kotlin: /(^|\.)(flow|sequence|channelFlow|callbackFlow)$|\basSequence\.(map|filter|onEach)$/,
+  swift: /(^|\.)lazy\.(map|filter|compactMap|flatMap)$/,
+};
+
+/** Whether nobody takes what a call gives: it is a statement, or what it gives is held by a name that nobody mentions. */
+function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
+  const { plain, language } = code;
+  const fn = code.functions[index];
+  const before = plain.slice(Math.max(0, call.from - 200), call.from);
+  const name = /\b(?:val|var|final|let)\s+(\w+)\s*=\s*$/.exec(before)?.[1];
+  const held = name !== undefined && name !== "_" && fn;
+  // In Swift the only statement of a function is what it gives.
+  const dropped = /(?:^|[\s;{}])_\s*=\s*$/.test(before) || (language !== "swift" && /(?:[;{}]|\n)\s*$/.test(before));
+  if (call.closures.length > 0 || !(dropped || held)) return false;
+  const open = plain.slice(call.at, call.at + 400).search(/[({]/);
+  if (open === -1) return false;
+  let end = closing(plain, call.at + open) + 1;
+  // A closure behind the brackets.
+  if (/^\s*\{/.test(plain.slice(end, end + 20))) end = closing(plain, plain.indexOf("{", end)) + 1;
+  if (end === 0 || !/^\s*(?:[;}]|[A-Za-z@]|$)/.test(plain.slice(end, end + 200))) return false;
+  if (!held) return true;
+  const mentioned = new RegExp(`(?<![\\w$])${name}(?![\\w$])`);
+  return (
+    !mentioned.test(plain.slice(fn.from, call.from - before.length + before.lastIndexOf(name))) && !mentioned.test(plain.slice(end, fn.to))
+  );
 }

@@ -1,4 +1,4 @@
-import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
+import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language, Unreached } from "../../model/code.js";
@@ -18,6 +18,7 @@ import {
 import { importedScripts, rootScripts } from "./modules.js";
 import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
+import { isStatement } from "./order.js";
 import type { Program } from "./program.js";
 import { type SceneState, Scenes, guidIn, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
@@ -147,6 +148,8 @@ export class Reach {
     private readonly sources: readonly SourceFile[],
     private readonly program: Program,
     private readonly isEntry: (fn: CodeFunction) => boolean,
+    /** What has to begin: methods that run when something ends lead to nothing. */
+    private readonly begins = false,
   ) {
     this.scenes = new Scenes(project, index, app);
     this.bySource = new Map(sources.map((source) => [source.file, source]));
@@ -227,6 +230,9 @@ export class Reach {
     if (unloaded) return unloaded;
     const still = this.app.kind === "unity" ? this.notInScene(fn) : undefined;
     if (still) return still;
+    // A method of that name in a type that extends nothing is an ordinary one.
+    if (this.begins && CLOSING_METHODS.has(fn.name) && (fn.overrides || fn.name === "deinit" || this.program.heritage(fn.type).size > 0))
+      return { code: "end", name: fn.name };
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     const ofOwn = fn.overrides && fn.kind === "function" && this.declaredAbove(fn);
     if (
@@ -263,7 +269,11 @@ export class Reach {
         (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
       );
       // What asks for a method calls it; of the app's own types that would be a mention.
-      const foreign = supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
+      // A function inside of another one is called by nobody else.
+      const isNested = code.functions.some(
+        (other) => other !== fn && other.kind === "function" && other.name !== "" && other.from < fn.from && other.to >= fn.to,
+      );
+      const foreign = isNested ? [] : supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
       const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
       if (foreign.some((name) => !KNOWN_BASES.test(name))) return undefined;
       if (isMessage && foreign.length > 0 && !START_VERB.test(fn.name)) return undefined;
@@ -347,6 +357,11 @@ export class Reach {
       if (holder === fn) continue;
       if (this.considered++ > MOST_CONSIDERED) return "lives";
       if (call && !this.program.canMean(call, { source, code, index: call.in }, target)) continue;
+      // Calling what iterates runs nothing of it.
+      if (call && fn.iterates && isStatement(code, call) && this.app.kind !== "unity") {
+        found = "dead";
+        continue;
+      }
       // Behind a return nothing runs.
       const runs = !call?.guards.some(({ kind }) => kind === "never");
       if (runs && (around === undefined || this.never({ source, code, index: around }) === undefined)) return "lives";
@@ -381,6 +396,13 @@ export class Reach {
     if (isInImport(source, plain, at) || this.isUnread(code, at)) return true;
     if (call) return false;
     if (isScript(language)) return isMember(plain, at, name) || isIdle(plain, at, name);
+    // A tear-off of Dart that nothing takes.
+    if (
+      language === "dart" &&
+      /^\s*;/.test(plain.slice(at + name.length, at + name.length + 20)) &&
+      /[;{}]\s*(?:\w+\.)*$/.test(plain.slice(Math.max(0, at - 80), at))
+    )
+      return true;
     // A declaration without a body, as protocols and interfaces have.
     if (/\b(?:func|fun|function)\s+$/.test(plain.slice(Math.max(0, at - 12), at)) || isSignature(plain, at, name)) return true;
     // A name without brackets is no function there, but in a reference to it or in a text.

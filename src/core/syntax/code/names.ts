@@ -71,6 +71,8 @@ function readValues(file: CodeFile): void {
   )) {
     const [whole, lazy, name, sign] = match as unknown as [string, string | undefined, string, string];
     const from = match.index + whole.length;
+    // An arm of a switch in C#: `MapService m => Run(m)`.
+    if (sign === "=>" && /(?:,|\bswitch\s*\{)\s*$/.test(plain.slice(Math.max(0, match.index - 200), match.index))) continue;
     if (sign.startsWith("by")) add(name, from, closing(plain, from - 1), { lazy: true });
     else add(name, from, endOfValue(plain, from), lazy === undefined ? {} : { lazy: true });
   }

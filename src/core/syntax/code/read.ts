@@ -28,6 +28,12 @@ const MAX_DEPTH = 600;
 const ALWAYS_HOLDS =
   /^(?:let\s+\w+\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?|\(?\s*scene\s+is\s+UIWindowScene\s*\)?|let\s+_\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?)$/;
 
+/** Effects of components, whose closure may give back what ends them. Source: react.dev, "useEffect" (cleanup function). */
+const EFFECT = /(^|\.)use(Layout|Insertion|Focus)?Effect$/;
+
+/** The beginning of a variable that is given a closure: `val begin = `, `let begin: () -> Void = `, `Action begin = `. */
+const HOLDS = /\b(?:val|var|let|final|auto|Action|Func|VoidCallback)(?:<[^<>=]*>)?\s+(\w+)\s*(?::[^=\n]{0,60})?=\s*$/;
+
 /** What a source file says, from its syntax tree. Total: what the grammar could not read is left out and noted. */
 export function readCodeTree(language: Language, text: string, root: SyntaxNode): CodeFile {
   const shapes = SHAPES[language];
@@ -180,8 +186,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     }
     if (shapes.closures.has(type)) {
       const { handedTo } = scope;
+      const idle = handedTo === undefined ? idleClosure(node, scope) : undefined;
       const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
-      visitAll(node, inside, depth + 1);
+      visitAll(node, idle ? { ...inside, guards: [...inside.guards, idle] } : inside, depth + 1);
       return;
     }
     if (shapes.assignments.has(type)) {
@@ -219,6 +226,25 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       return;
     }
     visitAll(node, scope, depth + 1);
+  }
+
+  /**
+   * Why a closure that is handed over to nothing does not run: it is held by a variable of the function that nobody mentions again, or it is what
+   * an effect gives back, which runs when all is over.
+   */
+  function idleClosure({ from, to }: SyntaxNode, scope: Scope): Guard | undefined {
+    const before = text.slice(Math.max(0, from - 200), from);
+    if (isScript(language)) {
+      const last = scope.closures.at(-1) ?? "";
+      return /\breturn\s*\(?\s*$/.test(before) && EFFECT.test(last) ? { kind: "never", text: "what runs when an effect ends" } : undefined;
+    }
+    const fn = scope.in === -1 ? undefined : file.functions[scope.in];
+    if (!fn) return undefined;
+    const name = HOLDS.exec(before)?.[1];
+    if (name === undefined) return undefined;
+    const word = new RegExp(`(?<![\\w$])${name}(?![\\w$])`, "g");
+    const around = text.slice(fn.from, from - before.length + before.search(HOLDS)) + text.slice(to, fn.to);
+    return word.test(around) ? undefined : { kind: "never", text: `in the closure ${name}, which nothing calls` };
   }
 
   /** What is called on a list that is written out: the list gets a name, by which what it holds is known. */
@@ -396,7 +422,11 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       from: node.from,
       to,
     };
-    if (language === "csharp" && /\bIEnumera(?:tor|ble)\b/.test(header) && /\byield\s+(?:return|break)\b/.test(text.slice(node.from, to)))
+    if (
+      (language === "csharp" && /\bIEnumera(?:tor|ble)\b/.test(header) && /\byield\s+(?:return|break)\b/.test(text.slice(node.from, to))) ||
+      (isScript(language) && /^(?:export\s+|default\s+|async\s+)*function\s*\*/.test(header)) ||
+      (language === "dart" && /\)\s*sync\*/.test(text.slice(node.from, Math.min(to, node.from + 400)).split("{", 1)[0] ?? ""))
+    )
       fn.iterates = true;
     file.functions.push(fn);
     return file.functions.length - 1;
