@@ -18,7 +18,7 @@ export const notTaken = defineRule({
   severity: "error",
   title: "A dependency that no part of the build takes",
   looksAt:
-    "On Android: dependencies for a build type, flavour or source set that the module does not have, processors (kapt, ksp) without their plugin, those of Java beside kapt, a library for desugaring where it is not switched on, packages that the application leaves out of all its configurations, signing configurations that no build type takes, folders of archives that are not there, and archives of a module that nothing takes.",
+    "On Android: dependencies for a build type, flavour or source set that the module does not have, processors (kapt, ksp) without their plugin, those of Java beside kapt, a library for desugaring where it is not switched on, packages that the application leaves out of all its configurations, signing configurations that no build type takes, and folders of archives that are not there.",
   silentFor: "Modules to which a plugin of the build's own may do more, and configurations that a script makes itself.",
   why: "The build stops at a configuration that it does not know; what it does not take in is missed by the code, or does not do what it is there for.",
   advice: "Name a configuration that the build has, or add what makes it.",
@@ -205,22 +205,19 @@ function signings({ android }: App): RawFinding[] {
   }));
 }
 
-/** Archives beside a folder of archives that is named and is not there. A module without any archive may have no folder. */
+/** Archives beside a folder of archives that is named and is not there. A module without any may have no folder; one that is left over is no mistake. */
 function emptyTrees({ looseArchives }: App, modules: readonly GradleModule[]): RawFinding[] {
   return modules.flatMap(({ path, paths }) => {
-    const loose = looseArchives.filter(({ module }) => module === path);
-    const [tree] = paths.filter(({ kind, exists }) => kind === "search path" && exists === false);
-    const [first] = loose;
-    if (!first) return [];
+    const first = looseArchives.find(({ module }) => module === path);
+    const tree = paths.find(({ kind, exists }) => kind === "search path" && exists === false);
+    if (!first || !tree) return [];
     return [
       {
         side: "android" as const,
-        severity: tree ? ("warning" as const) : ("note" as const),
-        message: tree
-          ? `${path} takes the archives of ${tree.text}, which is not there; nothing takes ${first.file}`
-          : `nothing in the build takes ${first.file}`,
-        fix: tree ? "name the folder in which the archives lie" : "declare it with files(…), or remove it",
-        places: [tree?.at ?? { file: first.file, line: 1, column: 1 }],
+        severity: "warning" as const,
+        message: `${path} takes the archives of ${tree.text}, which is not there; nothing takes ${first.file}`,
+        fix: "name the folder in which the archives lie",
+        places: [tree.at],
         subject: `archive ${first.file}`,
       },
     ];
