@@ -268,8 +268,8 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
   const around = [build.settings, build.root].filter((module) => !side.modules.includes(module));
   for (const path of around.flatMap(({ paths }) => paths)) if (path.kind === "script" || path.kind === "property") app.pathFollowed(path);
   for (const { path, unread } of [...around, ...side.modules])
-    for (const { what, why, at } of unread.slice(0, MOST_TOLD))
-      app.blindSpot({ side: "android", what: `${what} of ${path}`, why, places: [at] });
+    for (const { what, why, at } of path === "settings" ? [] : unread.slice(0, MOST_TOLD))
+      app.blindSpot({ side: "android", what: `${what} of ${path === ":" ? "the root script" : path}`, why, places: [at] });
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "module") continue;
