@@ -408,6 +408,8 @@ import com.facebook.react.ReactApplication
 import com.facebook.react.ReactNativeHost
 import com.facebook.react.ReactPackage
 import com.facebook.react.defaults.DefaultReactNativeHost
+import com.facebook.react.soloader.OpenSourceMergedSoMapping
+import com.facebook.soloader.SoLoader
 import expo.modules.ApplicationLifecycleDispatcher
 import expo.modules.ReactNativeHostWrapper
 
@@ -417,6 +419,7 @@ class MainApplication : Application(), ReactApplication {
   })
   override fun onCreate() {
     super.onCreate()
+    SoLoader.init(this, OpenSourceMergedSoMapping)
     ApplicationLifecycleDispatcher.onApplicationCreate(this)
   }
 }

@@ -465,12 +465,19 @@ import com.facebook.react.ReactApplication
 import com.facebook.react.ReactNativeHost
 import com.facebook.react.ReactPackage
 import com.facebook.react.defaults.DefaultReactNativeHost
+import com.facebook.react.soloader.OpenSourceMergedSoMapping
+import com.facebook.soloader.SoLoader
 
 class MainApplication : Application(), ReactApplication {
     override val reactNativeHost: ReactNativeHost = object : DefaultReactNativeHost(this) {
         override fun getPackages(): List<ReactPackage> = PackageList(this).packages.apply {
             add(GatePackage())
         }
+    }
+
+    override fun onCreate() {
+        super.onCreate()
+        SoLoader.init(this, OpenSourceMergedSoMapping)
     }
 }
 `,
@@ -504,6 +511,9 @@ prepare_react_native_project!
 target 'Deckpass' do
   config = use_native_modules!
   use_react_native!(:path => config[:reactNativePath])
+  post_install do |installer|
+    react_native_post_install(installer, config[:reactNativePath])
+  end
 end
 `,
   "ios/Podfile.lock":

@@ -34,15 +34,19 @@ const FORMS: readonly BridgeForm[] = [
   {
     kind: "native module",
     role: "asked",
-    of: new RegExp(String.raw`TurboModuleRegistry\s*\.\s*get(?:Enforcing)?\s*(?:<[^>]*>)?\(\s*${NAME}`, "g"),
+    of: new RegExp(String.raw`TurboModuleRegistry\s*\.\s*get(?:Enforcing)?\s*(?:<[\s\S]{0,400}?>)?\(\s*${NAME}`, "g"),
   },
   { kind: "native module", role: "asked", of: /\bNativeModules\s*\??\.\s*([A-Za-z_]\w*)/g },
-  { kind: "native module", role: "asked", of: new RegExp(String.raw`\brequire(?:Optional)?NativeModule\s*(?:<[^>]*>)?\(\s*${NAME}`, "g") },
+  {
+    kind: "native module",
+    role: "asked",
+    of: new RegExp(String.raw`\brequire(?:Optional)?NativeModule\s*(?:<[\s\S]{0,400}?>)?\(\s*${NAME}`, "g"),
+  },
   {
     kind: "view manager",
     role: "asked",
     of: new RegExp(
-      String.raw`\b(?:requireNativeComponent|codegenNativeComponent|requireNativeView(?:Manager)?)\s*(?:<[^>]*>)?\(\s*${NAME}`,
+      String.raw`\b(?:requireNativeComponent|codegenNativeComponent|requireNativeView(?:Manager)?)\s*(?:<[\s\S]{0,400}?>)?\(\s*${NAME}`,
       "g",
     ),
   },

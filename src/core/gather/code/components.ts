@@ -318,6 +318,7 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
   const workers = sources.filter((source) => isJvm(source) && WORKER.test(source.text)).flatMap(classesIn);
   return [
     ...workers.flatMap((type) => unenqueued(type, sources)),
+    ...(app.kind === "react-native" ? unmadeModules(sources) : []),
     ...classes.flatMap(({ name, header, source, offset, abstract, package: own }) => {
       const base =
         /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
@@ -344,6 +345,22 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
 }
 
 const WORKER = /\bandroidx\.work\./;
+
+const NATIVE_MODULE = /\b(ReactContextBaseJavaModule|SimpleViewManager|ViewGroupManager)\b/;
+
+/** Native modules and views that no package makes: scripts do not find them. Source: reactnative.dev, "Android Native Modules" (register the module). */
+function unmadeModules(sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  const jvm = sources.filter(isJvm);
+  return jvm
+    .filter(({ text }) => NATIVE_MODULE.test(text))
+    .flatMap(classesIn)
+    .flatMap(({ name, header, source, offset, abstract }) => {
+      if (abstract || !NATIVE_MODULE.test(header.split("{", 1)[0] ?? "")) return [];
+      const elsewhere = new RegExp(`\\b${name}\\b`);
+      if (jvm.some((other) => other !== source && elsewhere.test(withoutComments(other.text)))) return [];
+      return [{ name, what: "native module", side: "android" as const, wanted: "a package of native modules", at: source.place(offset) }];
+    });
+}
 
 /** A worker that no code names: nothing enqueues it. Source: developer.android.com, "Define work requests". */
 function unenqueued({ name, header, source, offset, abstract }: OwnClass, sources: readonly SourceFile[]): CodeFacts["unnamed"] {

@@ -1,4 +1,4 @@
-import type { App, DebugOption } from "../../model/app.js";
+import { isForDevelopment, type App, type DebugOption } from "../../model/app.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
@@ -19,10 +19,12 @@ export function developmentOptions(app: App, sources: readonly SourceFile[]): De
     const asks = /\bfunc\s+(?:bundleURL|sourceURL)\s*\([^{]*\{|-\s*\(NSURL\s*\*\)\s*(?:bundleURL|sourceURLForBridge)\b[^{]*\{/.exec(text);
     if (!asks) return [];
     const body = text.slice(asks.index, closing(text, asks.index + asks[0].length - 1));
-    const served = /\bjsBundleURL(?:ForBundleRoot)?\b|https?:\/\/(?:localhost|\d+\.\d+\.\d+\.\d+):8081/.exec(body);
+    const regions = buildRegions(source.text);
+    const served = [...body.matchAll(/\bjsBundleURL(?:ForBundleRoot)?\b|https?:\/\/(?:localhost|\d+\.\d+\.\d+\.\d+):8081/g)].find(
+      ({ index }) => !isForDevelopment(variantAt(regions, asks.index + index)),
+    );
     const offset = asks.index + (served?.index ?? 0);
-    if (!served || /forResource|URLForResource|jsbundle/.test(body) || variantAt(buildRegions(source.text), offset) !== undefined)
-      return [];
+    if (!served || /forResource|URLForResource|jsbundle/.test(body)) return [];
     return [{ what: "development server", side: "ios", text: "the packager (bundleURL)", at: source.place(offset) }];
   });
 }

@@ -1,3 +1,4 @@
+import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
 import type { App } from "../../model/app.js";
 import { startOf, type Place } from "../../model/place.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -15,10 +16,12 @@ export function unhandedLinks({ kind, ios, entries }: App, sources: readonly Sou
   if (!entries.some((entry) => entry.kind === "urlScheme" && entry.side === "ios" && entry.by === undefined)) return undefined;
   const native = sources.filter(({ side, file }) => side === "ios" && /\.(swift|mm?)$/.test(file));
   const delegate = native.find(({ text }) => /\bclass\s+\w*AppDelegate\b|@implementation\s+\w*AppDelegate\b/.test(withoutComments(text)));
-  if (
-    !delegate ||
-    native.some(({ text }) => /\bRCTLinkingManager\b|\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(withoutComments(text)))
-  )
+  const texts = native.map(({ text }) => withoutComments(text));
+  if (!delegate || texts.some((text) => /\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(text))) return undefined;
+  // Links with a scheme come one way, those of a domain another.
+  const hands = (form: RegExp): boolean => texts.some((text) => /\bRCTLinkingManager\b/.test(text) && form.test(text));
+  const domains = entries.some((entry) => entry.kind === "entitlement" && entry.side === "ios" && entry.name === ASSOCIATED_DOMAINS);
+  if (hands(/\bopenURL\b|\bopen\s+url\b|\bopenURLContexts\b/) && (!domains || hands(/\bcontinueUserActivity\b|\bcontinue\s+\w+\b/)))
     return undefined;
   return sources.some(({ side, language, text }) => side === "shared" && isScript(language) && TAKES_LINKS.test(text))
     ? startOf(delegate.file)

@@ -505,7 +505,7 @@ function componentsOf(sources: readonly SourceFile[]): { source: SourceFile; com
   const made: { source: SourceFile; component: string; view: string }[] = [];
   for (const source of scripts)
     for (const match of source.text.matchAll(
-      /\b(?:const|let|var)\s+([A-Z]\w*)\s*(?::[^=\n]{0,80})?=\s*requireNativeComponent\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']/g,
+      /\b(?:const|let|var)\s+([A-Z]\w*)\s*(?::[^=\n]{0,80})?=\s*requireNativeComponent\s*(?:<[\s\S]{0,400}?>)?\(\s*["']([^"'\n]+)["']/g,
     ))
       made.push({ source, component: match[1] as string, view: viewName(match[2] as string) });
   const names = new Set(made.map(({ component }) => component));

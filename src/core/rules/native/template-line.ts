@@ -30,8 +30,28 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "call capacitor_pods in the app's target",
   },
   "links handed on": {
-    lacks: "the app delegate does not hand links on: appUrlOpen never comes",
-    fix: "return ApplicationDelegateProxy.shared.application(app, open: url, options: options)",
+    lacks: "the app delegate does not hand links on: no script gets them",
+    fix: "hand them on as the framework's template does: to ApplicationDelegateProxy in Capacitor, to RCTLinkingManager in React Native",
+  },
+  "framework's pods": {
+    lacks: "the Podfile does not call use_react_native!: the framework is not in the iOS app",
+    fix: "call use_react_native! in the target of the Podfile, as in the framework's template",
+  },
+  "packages in settings": {
+    lacks: "the settings do not take in the packages' Android projects",
+    fix: "put the line with native_modules.gradle and applyNativeModulesSettingsGradle back",
+  },
+  "packages in app": {
+    lacks: "the app's build script does not depend on the packages' Android projects",
+    fix: "put the line with native_modules.gradle and applyNativeModulesAppBuildGradle back",
+  },
+  "native loader": {
+    lacks: "the application class does not load the framework's native libraries: the app ends when it starts",
+    fix: "call SoLoader.init in onCreate, as in the framework's template",
+  },
+  "start of the framework": {
+    lacks: "the app delegate does not call its base when the app starts: nothing is shown",
+    fix: "return the super's application:didFinishLaunchingWithOptions:",
   },
   "push handed on": {
     lacks: "the app delegate does not hand the token of notifications on: registration never comes",

@@ -66,6 +66,8 @@ export const buildPlugin = defineRule({
     const side = app.android;
     if (!side) return named;
     const { build } = side;
+    // What a framework's packages take in registers the framework's own plugins.
+    const ownBuilds = build.includedBuilds.filter((folder) => !folder.includes("node_modules/"));
     const everyModule = [build.settings, build.root, ...build.modules.values()];
     const applied = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.applied));
     const brought = everyModule.flatMap((module) => module.plugins.filter((plugin) => plugin.version !== undefined || !plugin.applied));
@@ -106,7 +108,7 @@ export const buildPlugin = defineRule({
         plugin.module === "settings" ||
         applied.some(({ id }) => id === plugin.id) ||
         build.conventions.length > 0 ||
-        build.includedBuilds.length > 0
+        ownBuilds.length > 0
       )
         continue;
       findings.push({
@@ -120,7 +122,7 @@ export const buildPlugin = defineRule({
     }
     findings.push(...fromNowhere(build, classpath.length > 0));
     // Plugins may come from convention code or an included build that cannot be seen through.
-    if (build.conventions.length > 0 || build.includedBuilds.length > 0) return findings;
+    if (build.conventions.length > 0 || ownBuilds.length > 0) return findings;
     const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
     for (const plugin of side.module.plugins) {
       if (

@@ -84,6 +84,8 @@ export const reactNative: Framework = {
  * Lines of the native projects without which a release has no JavaScript. Sources: the framework's templates from 0.71 on (build plugin, build
  * phase); reactnative.dev, "Integration with Existing Apps".
  */
+const LINKING_SCRIPT = /\bapply\s*\(?\s*from\b[^\n]*native_modules\.gradle[^\n]*/g;
+
 function noteTemplateLines(
   project: ProjectFiles,
   { android, ios, generated }: DetectedApp,
@@ -100,7 +102,7 @@ function noteTemplateLines(
     text !== undefined &&
     !/["']com\.facebook\.react["']|react\.gradle/.test(text) &&
     // Another script, or a plugin of the project's own, may apply it.
-    !/\bapply\s*\(?\s*from\b/.test(text) &&
+    !/\bapply\s*\(?\s*from\b/.test(text.replace(LINKING_SCRIPT, "")) &&
     !android?.build.conventions.length &&
     ![android?.build.root.buildFile, android?.build.settingsFile].some(
       (file) => file !== undefined && /["']com\.facebook\.react["']/.test(project.text(file)?.text ?? ""),

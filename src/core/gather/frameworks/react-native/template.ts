@@ -2,6 +2,7 @@ import { foldersBelow } from "../../../files/walk.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
+import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, textAt } from "../../../syntax/data.js";
 import type { Source } from "../../../syntax/source.js";
@@ -46,28 +47,77 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
     const { pods } = app.ios;
     const podfile = pods && project.text(pods.file)?.text;
     const text = podfile === undefined ? undefined : withoutComments(podfile, "hash");
+    const plain = text?.replace(/\brequire_relative\b[^\n]*(react_native_pods|native_modules)\b[^\n]*/g, "");
+    // Pods that come with packages show that there are some with native code, where nothing is installed.
+    const native = app.dependencies.some(
+      ({ ecosystem, native: of, broughtBy, platform, test }) =>
+        !platform && !test && ((ecosystem === "npm" && of?.ios) || (ecosystem === "cocoapods" && broughtBy?.ecosystem === "npm")),
+    );
+    if (pods && plain !== undefined && !/\buse_react_native!|\bpod\s+["']React|\brequire_relative\b|\beval\b|\bload\s/.test(plain))
+      app.templateLine({ line: "framework's pods", side: "ios", at: startOf(pods.file) });
     if (pods && text !== undefined && /\buse_react_native!/.test(text)) {
-      const native = app.dependencies.some(
-        ({ ecosystem, native: of, platform, test }) => ecosystem === "npm" && of?.ios && !platform && !test,
-      );
       if (
         native &&
         !/\buse_(native|expo)_modules!|\blink_native_modules!/.test(text) &&
         app.linking.every(({ side, manual }) => side !== "ios" || !manual)
       )
         app.templateLine({ line: "pods of packages", side: "ios", at: startOf(pods.file) });
-      if (!/\breact_native_post_install\b|\brequire_relative\b|\beval\b|\bload\s/.test(text))
+      if (plain !== undefined && !/\breact_native_post_install\b|\brequire_relative\b|\beval\b|\bload\s/.test(plain))
         app.templateLine({ line: "pods' post install", side: "ios", at: startOf(pods.file) });
     }
+    noteDelegate(discovery, app, app.ios.folder);
   }
   if (app.android && !app.android.generated) {
-    const classes = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/).filter(({ text }) => /\bReactApplication\b/.test(text));
+    noteLinkingScripts(project, app, release);
+    const code = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/);
+    const classes = code.filter(({ text }) => /\bReactApplication\b/.test(text));
+    // A class above may do it.
+    const loads = code.some(({ text }) => LOADS_NATIVE.test(text));
     for (const { source, text } of classes) {
+      // Source: reactnative.dev, the template's MainApplication (SoLoader; ReactNativeApplicationEntryPoint since 0.82).
+      if (/\bApplication\s*(?:\(|\bimplements\b|,|\{)|extends\s+\w*Application\b/.test(text) && !loads)
+        app.templateLine({ line: "native loader", side: "android", at: source.place(Math.max(0, text.search(/\bclass\s/))) });
       const init = /\bSoLoader\s*\.\s*init\s*\(/.exec(text);
       if (release >= 76 && init && !/OpenSourceMergedSoMapping|\bloadReactNative\b/.test(text.slice(init.index)))
         app.templateLine({ line: "merged libraries", side: "android", at: source.place(init.index) });
       noteEntryFile(project, path, app, { source, text });
     }
+  }
+}
+
+/** What loads the framework's native libraries. */
+const LOADS_NATIVE = /\bSoLoader\s*\.\s*init\b|\bloadReactNative\b|\bReactNativeApplicationEntryPoint\b|\bOpenSourceMergedSoMapping\b/;
+
+/**
+ * The lines by which packages with native code come into the Android project: a script of the command line until 0.74, a function of the build
+ * plugin from 0.75 on. Told where pods show that there are such packages.
+ */
+function noteLinkingScripts(project: ProjectFiles, app: FactSink, release: number): void {
+  const { android } = app;
+  const native = app.dependencies.some(({ ecosystem, broughtBy }) => ecosystem === "cocoapods" && broughtBy?.ecosystem === "npm");
+  if (!android || !native || release >= 75 || app.linking.some(({ side }) => side === "android")) return;
+  const textOfFile = (file: string | undefined): string | undefined =>
+    file === undefined ? undefined : withoutComments(project.text(file)?.text ?? "");
+  const [settings, script] = [textOfFile(android.build.settingsFile), textOfFile(android.module.buildFile)];
+  const links = /\bnative_modules\b|\bautolinkLibraries\w*|\bapplyNativeModules\w*|\buseExpoModules\b|\bautolinking\b/;
+  const byHand = /\bproject\(\s*["']:[\w-]*react-native/;
+  if (settings !== undefined && android.build.settingsFile !== undefined && !links.test(settings) && !byHand.test(settings))
+    app.templateLine({ line: "packages in settings", side: "android", at: startOf(android.build.settingsFile) });
+  if (script !== undefined && android.module.buildFile !== undefined && !links.test(script) && !byHand.test(script))
+    app.templateLine({ line: "packages in app", side: "android", at: startOf(android.module.buildFile) });
+}
+
+/** A delegate of the framework's that does not let its base start anything. Source: reactnative.dev, the template's AppDelegate (0.71 to 0.76). */
+function noteDelegate(discovery: Discovery, app: FactSink, folder: string): void {
+  const code = codeBelow(discovery, folder, /\.(swift|mm?|h)$/);
+  if (!code.some(({ text }) => /\bAppDelegate\s*:\s*RCTAppDelegate\b/.test(text))) return;
+  for (const { source, text } of code) {
+    const launch = /\bdidFinishLaunchingWithOptions\b[^{;]*\{/.exec(text);
+    if (!launch || !/@implementation\s+AppDelegate\b|\bclass\s+AppDelegate\b/.test(text)) continue;
+    const body = text.slice(launch.index, closing(text, launch.index + launch[0].length - 1));
+    // One that makes its own bridge or window starts it in its own way.
+    if (!/\[\s*super\s+application\b|\bsuper\s*\.\s*application\b|\bstartReactNative\b|\brootView|[bB]ridge|\bwindow\b/.test(body))
+      app.templateLine({ line: "start of the framework", side: "ios", at: source.place(launch.index) });
   }
 }
 
@@ -132,18 +182,44 @@ function noteEntryFile(project: ProjectFiles, path: string, app: FactSink, { sou
 /** Packages of the framework's repository that are made for one release. Source: github.com/facebook/react-native, "packages" (versions since 0.73). */
 const OF_ONE_RELEASE = /^@react-native\/(babel-preset|babel-plugin-codegen|codegen|gradle-plugin|metro-config|metro-babel-transformer)$/;
 
+/** The edition of React that releases are made for, from the release on. Source: react-native's package.json of each (peerDependencies). */
+const REACT_OF: readonly [release: number, react: number][] = [
+  [78, 19],
+  [69, 18],
+  [64, 17],
+];
+
+/** React of another edition than the release is made for, as the app's own list says. */
+function noteReact({ declarations }: NpmManifest, app: FactSink, release: number): void {
+  const wanted = REACT_OF.find(([from]) => release >= from)?.[1];
+  const own = declarations.find(({ name, section }) => name === "react" && section === "dependencies");
+  const framework = declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
+  const stated = Number(/^[~^]?(\d+)\./.exec(own?.specifier.text ?? "")?.[1] ?? NaN);
+  if (!own || !framework || wanted === undefined || Number.isNaN(stated) || stated === wanted) return;
+  app.agreement({
+    title: `React Native 0.${release} is made for React ${wanted}`,
+    members: [
+      { name: PACKAGE, version: framework.specifier.text, at: framework.specifier.place },
+      { name: "react", version: own.specifier.text, at: own.specifier.place },
+    ],
+    wanted: `react ${wanted}`,
+  });
+}
+
 /** What the framework's own packages ask for: React of an edition, and each other of one release. */
 export function noteFrameworkPackages(project: ProjectFiles, { path }: DetectedApp, app: FactSink, manifest: NpmManifest): void {
   const installed = findInstalled(project, path, PACKAGE);
   const own = manifest.declarations.find(({ name, section }) => name === PACKAGE && section !== "peerDependencies");
   const version = installed?.version ?? textOf(own?.specifier);
   const release = releaseOf(version);
-  if (own && release >= 73)
+  noteReact(manifest, app, release);
+  if (own && release >= 72)
     for (const { name, specifier } of manifest.declarations) {
       if (!OF_ONE_RELEASE.test(name)) continue;
       const found = findInstalled(project, path, name)?.version ?? specifier.text;
       const other = releaseOf(found);
-      if (!Number.isNaN(other) && other !== release)
+      // Before 0.73 only some of them had the framework's number.
+      if (!Number.isNaN(other) && other !== release && (release >= 73 || (name.endsWith("/metro-config") && other >= 72)))
         app.agreement({
           title: `${name} is of React Native 0.${other}`,
           members: [
@@ -176,6 +252,7 @@ export function noteFrameworkPackages(project: ProjectFiles, { path }: DetectedA
  */
 export function noteLockedPods(project: ProjectFiles, { path }: DetectedApp, app: FactSink): void {
   const pods = app.ios?.pods;
+  noteLockedPackages(app);
   const installed = findInstalled(project, path, PACKAGE)?.version ?? app.dependencies.find(({ name }) => name === PACKAGE)?.locked;
   const locked = pods?.locked?.get("React-Core");
   if (!pods || !locked || installed === undefined || !/^\d+\.\d+\.\d+/.test(locked.version) || locked.version === installed) return;
@@ -187,6 +264,30 @@ export function noteLockedPods(project: ProjectFiles, { path }: DetectedApp, app
             declaredApart: [...lock.declaredApart, { name: PACKAGE, declared: installed, recorded: locked.version, places: [locked.at] }],
           }
         : lock,
+    ),
+  );
+}
+
+/** Pods that come with packages, which the two locks have in different versions: one of them was not written again. */
+function noteLockedPackages(app: FactSink): void {
+  const apart = app.dependencies.flatMap(({ ecosystem, name, broughtBy, locked, lockedAt, platform }) => {
+    if (ecosystem !== "cocoapods" || platform || broughtBy?.ecosystem !== "npm" || broughtBy.name === PACKAGE || !lockedAt) return [];
+    const owner = app.dependencies.find(
+      (other) => other.ecosystem === "npm" && other.name === broughtBy.name && other.locked !== undefined,
+    );
+    // Several pods of one package may have versions of their own; what is installed says it for certain.
+    const alone = app.dependencies.every(
+      (other) => other.ecosystem !== "cocoapods" || other.broughtBy?.name !== broughtBy.name || other.name === name,
+    );
+    const plain = /^\d+\.\d+\.\d+$/;
+    if (!owner?.nativeUnknown || !alone || !plain.test(owner.locked ?? "") || !plain.test(locked ?? "") || owner.locked === locked)
+      return [];
+    return [{ name: broughtBy.name, declared: owner.locked, recorded: locked, places: [lockedAt] }];
+  });
+  if (apart.length === 0) return;
+  app.revise("locks", (locks) =>
+    locks.map((lock) =>
+      lock.manager === "cocoapods" && lock.lock !== undefined ? { ...lock, declaredApart: [...lock.declaredApart, ...apart] } : lock,
     ),
   );
 }

@@ -1,5 +1,5 @@
 import { withoutComments } from "../../../syntax/comments.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, isInstalled, join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
@@ -401,7 +401,8 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
       const included = full === ":" ? undefined : (build.modules.get(full) ?? byAccessor(build, path));
       // Without a folder there is nothing that could be taken.
       const folder = included && !project.tree.isFolder(included.folder) ? included.folder : undefined;
-      if (full === ":" || (included && folder === undefined)) continue;
+      // What packages bring is there once they are installed.
+      if (full === ":" || (included && (folder === undefined || isInstalled(`${folder}/`)))) continue;
       app.pathFollowed({ text: full, resolved: folder, kind: "module", exists: false, side: "android", generated: false, at });
     }
 }

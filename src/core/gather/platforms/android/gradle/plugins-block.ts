@@ -107,7 +107,7 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   const script = reading.project.script(file, file.endsWith(".kts") ? undefined : "groovy");
   if (!script) {
     // Where it is asked for first whether it is there, nothing is lost.
-    if (call.frame.conditional) return;
+    if (call.frame.conditional || OF_FRAMEWORKS.test(file)) return;
     tell(reading, `what ${path} says`, "the script is not there", call.place);
     reading.module.paths.push({
       text: path,
@@ -122,6 +122,13 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   }
   execute(script.body, scriptFrame(script.source, host, { run: call.frame.run, conditional: call.frame.conditional }));
 }
+
+/**
+ * Scripts that a framework brings with its packages, and that add its modules and dependencies and nothing else. Sources: the templates of
+ * React Native (0.60 to 0.74) and of Expo.
+ */
+const OF_FRAMEWORKS =
+  /(^|\/)node_modules\/(@react-native-community\/cli-platform-android\/native_modules\.gradle|react-native\/react\.gradle|expo\/scripts\/autolinking\.gradle)$/;
 
 function relativeFile(folder: string, path: string): string | undefined {
   return isAbsolutePath(path) ? undefined : join(folder, path);
