@@ -6,7 +6,7 @@ import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import { withoutAttribute } from "./unnamed-classes.js";
-import { undeclaredComponents } from "./components.js";
+import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
 import { textAt } from "../../syntax/data.js";

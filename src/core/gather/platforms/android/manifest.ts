@@ -111,9 +111,44 @@ const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provid
 
 function readManifestFile(project: ProjectFiles, app: FactSink, context: ManifestContext): void {
   const root = project.xml(context.file)?.root;
-  if (!root) return;
-  if (context.by === undefined || context.module) readElements(app, root);
-  if (context.by === undefined) {
+  if (root) new ManifestReader(project, app, context, root).read();
+}
+
+const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;
+
+/** Attributes of the application that are for developers. */
+const FOR_DEVELOPERS = [
+  ["android:debuggable", "debuggable"],
+  ["android:testOnly", "test only"],
+] as const;
+
+/** Entries of one manifest, each with the variant and the package that it is of. */
+class ManifestReader {
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly app: FactSink,
+    private readonly context: ManifestContext,
+    private readonly root: XmlElement,
+  ) {}
+
+  read(): void {
+    const { app, context, root } = this;
+    if (context.by === undefined || context.module) readElements(app, root);
+    if (context.by === undefined) this.ofTheApp();
+    for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
+      for (const element of children(root, tag)) this.add("permission", nameOf(element) ?? "", element, "android:name");
+    for (const element of children(root, "uses-feature")) this.add("feature", nameOf(element) ?? "", element, "android:name");
+    for (const application of children(root, "application")) this.application(application);
+    for (const queries of children(root, "queries"))
+      for (const data of descendants(queries, "data")) {
+        const scheme = data.attributes.get("android:scheme");
+        if (scheme) this.add("queriedScheme", scheme.value, data, "android:scheme");
+      }
+  }
+
+  /** What only the app's own manifests say: placeholders, libraries whose level is overridden, options for developers. */
+  private ofTheApp(): void {
+    const { app, context, root } = this;
     for (const { name, at } of placeholdersIn(root))
       if (!GIVEN_PLACEHOLDERS.has(name)) app.placeholderNeed({ name, by: undefined, sdk: undefined, at });
     app.manifest(context.file);
@@ -124,81 +159,68 @@ function readManifestFile(project: ProjectFiles, app: FactSink, context: Manifes
           .map((name) => name.trim())
           .filter(Boolean),
       );
-  }
-  if (context.by === undefined && (context.variant === undefined || /release$/i.test(context.variant)))
+    if (context.variant !== undefined && !/release$/i.test(context.variant)) return;
     for (const application of children(root, "application"))
-      for (const [attribute, what] of [
-        ["android:debuggable", "debuggable"],
-        ["android:testOnly", "test only"],
-      ] as const) {
+      for (const [attribute, what] of FOR_DEVELOPERS) {
         const found = application.attributes.get(attribute);
         if (found?.value === "true")
           app.debugOption({ what, side: "android", text: `${attribute}="true"`, at: root.source.place(found.start) });
       }
-  const removed = (element: XmlElement): boolean => /^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "");
-  const add = (kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = context.variant): void => {
+  }
+
+  private add(kind: EntryKind, name: string, element: XmlElement, attribute: string, value?: Value, variant = this.context.variant): void {
     const start = element.attributes.get(attribute)?.start ?? element.start;
     const entry: Entry = { kind, side: "android", name, value, at: element.source.place(start) };
     if (variant !== undefined) entry.variant = variant;
-    if (context.by !== undefined) entry.by = context.by;
-    if (removed(element)) entry.removed = true;
+    if (this.context.by !== undefined) entry.by = this.context.by;
+    if (/^remove(All)?$/.test(element.attributes.get("tools:node")?.value ?? "")) entry.removed = true;
     const limits = kind === "permission" ? limitsOf(element) : undefined;
     if (limits) entry.limits = limits;
     const flags = kind === "permission" ? element.attributes.get("android:usesPermissionFlags")?.value : undefined;
     if (flags !== undefined) entry.flags = flags;
-    app.entry(entry);
-  };
-  const nameOf = (element: XmlElement): string | undefined => element.attributes.get("android:name")?.value;
-  for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
-    for (const element of children(root, tag)) add("permission", nameOf(element) ?? "", element, "android:name");
-  for (const element of children(root, "uses-feature")) add("feature", nameOf(element) ?? "", element, "android:name");
-  const namespace = namespaceOf(root, context.module);
-  for (const application of children(root, "application")) {
-    for (const tag of COMPONENTS) {
-      for (const element of children(application, tag)) {
-        const name = nameOf(element);
-        if (name !== undefined) add("component", name.startsWith(".") && namespace ? namespace + name : name, element, "android:name");
-        for (const filter of descendants(element, "intent-filter")) {
-          const all = children(filter, "data");
-          if (!all.some((data) => /^https?$/.test(data.attributes.get("android:scheme")?.value ?? ""))) continue;
-          for (const data of all) {
-            const host = data.attributes.get("android:host");
-            for (const { variant, value } of host ? resolve(host.value, data, host.start, context) : [])
-              add("linkHost", textOf(value) ?? host?.value ?? "", data, "android:host", undefined, variant);
-          }
-        }
-        for (const data of descendants(element, "data")) {
-          const scheme = data.attributes.get("android:scheme");
-          for (const { variant, value } of scheme ? resolve(scheme.value, data, scheme.start, context) : [])
-            add(
-              "urlScheme",
-              textOf(value) ?? scheme?.value ?? "",
-              data,
-              "android:scheme",
-              value.kind === "unknown" ? value : undefined,
-              variant,
-            );
-        }
-      }
-    }
+    this.app.entry(entry);
+  }
+
+  private application(application: XmlElement): void {
+    const { project, app, context, root } = this;
+    for (const tag of COMPONENTS) for (const element of children(application, tag)) this.component(element);
     for (const element of descendants(application, "meta-data")) {
       const attribute = element.attributes.has("android:value") ? "android:value" : "android:resource";
       const written = element.attributes.get(attribute);
-      if (!written) add("metaData", nameOf(element) ?? "", element, attribute);
+      if (!written) this.add("metaData", nameOf(element) ?? "", element, attribute);
       else
         for (const { variant, value } of resolve(written.value, element, written.start, context))
-          add("metaData", nameOf(element) ?? "", element, attribute, value, variant);
+          this.add("metaData", nameOf(element) ?? "", element, attribute, value, variant);
     }
     const clear = application.attributes.get("android:usesCleartextTraffic");
-    if (clear) add("clearText", "*", application, "android:usesCleartextTraffic", known(clear.value, root.source.place(clear.start)));
+    if (clear) this.add("clearText", "*", application, "android:usesCleartextTraffic", known(clear.value, root.source.place(clear.start)));
     const config = application.attributes.get("android:networkSecurityConfig")?.value;
     if (config?.startsWith("@xml/") && context.module) readNetworkSecurity(project, app, context.module, config.slice(5));
   }
-  for (const queries of children(root, "queries"))
-    for (const data of descendants(queries, "data")) {
-      const scheme = data.attributes.get("android:scheme");
-      if (scheme) add("queriedScheme", scheme.value, data, "android:scheme");
+
+  private component(element: XmlElement): void {
+    const { context, root } = this;
+    const name = nameOf(element);
+    const namespace = namespaceOf(root, context.module);
+    if (name !== undefined) this.add("component", name.startsWith(".") && namespace ? namespace + name : name, element, "android:name");
+    for (const filter of descendants(element, "intent-filter")) {
+      const all = children(filter, "data");
+      if (!all.some((data) => /^https?$/.test(data.attributes.get("android:scheme")?.value ?? ""))) continue;
+      for (const data of all)
+        this.resolved(data, "android:host", (host, _, variant) => this.add("linkHost", host, data, "android:host", undefined, variant));
     }
+    for (const data of descendants(element, "data"))
+      this.resolved(data, "android:scheme", (scheme, value, variant) =>
+        this.add("urlScheme", scheme, data, "android:scheme", value.kind === "unknown" ? value : undefined, variant),
+      );
+  }
+
+  /** An attribute with its placeholders worked out, for each variant that has a value of its own. */
+  private resolved(data: XmlElement, attribute: string, take: (text: string, value: Value, variant: string | undefined) => void): void {
+    const written = data.attributes.get(attribute);
+    for (const { variant, value } of written ? resolve(written.value, data, written.start, this.context) : [])
+      take(textOf(value) ?? written?.value ?? "", value, variant);
+  }
 }
 
 /** Source: developer.android.com, "uses-permission", "uses-permission-sdk-23" and "Manage manifest files" (markers). */

@@ -1,13 +1,13 @@
 import { distance } from "fastest-levenshtein";
-import { startOf } from "../../../model/place.js";
+import { startOf, type Place } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { FactSink, IosReading } from "../../sink.js";
-import type { Dependency, LockFact, Route } from "../../../model/facts.js";
+import type { DependencyDraft, FactSink, IosReading } from "../../sink.js";
+import type { Dependency, LevelFact, LockFact, Route } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, unknown, type Value, type KnownValue } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
@@ -162,23 +162,8 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
   const lock = readPodLock(project, join(folder, "Podfile.lock"));
   const installed = readPodLock(project, join(folder, "Pods/Manifest.lock"));
   side.usesPods = podfile.pods.length > 0 || podfile.helpers.length > 0;
-
-  for (const target of podfile.targets) {
-    if (target.abstract && target.name !== "" && podfile.targets.some((other) => other.parent === target.name)) continue;
-    if (!target.platform) continue;
-    if (
-      /Tests?$/.test(target.name) ||
-      side.levels.some(
-        (fact) => fact.owner === "podfile" && fact.at.line === target.platform?.place.line && fact.at.file === target.platform.place.file,
-      )
-    )
-      continue;
-    side.levels.push({ level: "iosTarget", value: target.platform, owner: "podfile", of: "Podfile", at: target.platform.place });
-  }
-  for (const value of podfile.hookTargets)
-    side.levels.push({ level: "iosTarget", value, owner: "pods", of: "Podfile's hook", at: value.place });
+  side.levels.push(...podLevels(podfile, side.levels));
   for (const { url, at } of podfile.sources) app.repository({ kind: "url", url, for: "packages", groups: [], module: "Podfile", at });
-
   side.pods = {
     file: podfile.file,
     helpers: podfile.helpers.map(({ name }) => name),
@@ -192,76 +177,113 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
     for (const value of given.length === 0 ? [undefined] : given) app.entry({ kind: "podfileCall", side: "ios", name, value, at });
   noteLostTargets(context, app, podfile);
   for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
-  const declared = new Set<string>();
-  for (const pod of podfile.pods) {
-    declared.add(pod.name);
-    const entry = lock?.pods.get(pod.name) ?? [...(lock?.pods.values() ?? [])].find(({ name }) => name.startsWith(`${pod.name}/`));
-    const dependency: Dependency = {
-      sdk: sdkIdOf("cocoapods", pod.name),
-      side: "ios",
-      ecosystem: "cocoapods",
-      name: pod.name,
-      route: "registry",
-      declared: pod.requirement,
-      locked: entry?.version,
-      lockedAt: entry?.at,
-      scope: "pod",
-      in: pod.target,
-      direct: true,
-      test: /Tests?$/.test(pod.target),
-      platform: PLATFORM_PACKAGES.cocoapods.test(pod.name.split("/")[0] as string),
-      conditional: pod.conditional,
-      places: [pod.at],
-    };
-    const builds = textOf(pod.options.get("configurations") ?? pod.options.get("configuration"));
-    if (builds !== undefined) dependency.variant = builds;
-    for (const [kind, route] of [
-      ["git", "git"],
-      ["path", "path"],
-      ["podspec", "path"],
-      ["http", "binary"],
-    ] as const) {
-      const value = pod.options.get(kind);
-      if (!value) continue;
-      dependency.route = route;
-      const ref = (["commit", "tag", "branch"] as const).find((name) => pod.options.has(name));
-      const refText = ref && pod.options.get(ref);
-      if (route === "git")
-        dependency.reference = {
-          kind: ref === "commit" ? "revision" : ref === "tag" ? "tag" : ref === "branch" ? "branch" : "none",
-          text: refText?.kind === "known" ? refText.text : value.kind === "known" ? value.text : "",
-        };
-      else if (value.kind === "known") {
-        dependency.reference = { kind: "path", text: value.text };
-        const owner = packageOfPath(value.text);
-        if (owner) dependency.broughtBy = owner;
-        if (kind === "path") addLocalPod(context, app, folder, pod, value);
-      }
-    }
-    app.dependency(dependency);
-  }
-  for (const pod of lock?.pods.values() ?? []) {
-    const [root] = pod.name.split("/") as [string];
-    if (declared.has(pod.name) || declared.has(root) || (pod.name.includes("/") && lock?.pods.has(root))) continue;
-    const external = lock?.external.get(root);
-    const owner = external ? packageOfPath(external.text) : undefined;
-    app.dependency({
-      ...(owner ? { broughtBy: owner } : {}),
-      side: "ios",
-      ecosystem: "cocoapods",
-      name: pod.name,
-      route: external ? (external.kind === "git" ? "git" : "path") : "registry",
-      locked: pod.version,
-      lockedAt: pod.at,
-      scope: "pod",
-      in: side.target.name,
-      direct: false,
-      platform: PLATFORM_PACKAGES.cocoapods.test(root) || /node_modules\/react-native(\/|$)/.test(external?.text ?? ""),
-      places: [pod.at],
-    });
-  }
+  for (const pod of podfile.pods) readDeclaredPod(context, app, folder, pod, lock);
+  const declared = new Set(podfile.pods.map(({ name }) => name));
+  if (lock) for (const dependency of lockedPods(lock, declared, side.target.name)) app.dependency(dependency);
   readPodLockState(context, app, podfile, lock, installed);
   readInstalledSpecs(context, app, folder, declared);
+}
+
+/** The levels that a Podfile states, and those that its hooks set. */
+function podLevels({ targets, hookTargets }: Podfile, known: readonly LevelFact[]): LevelFact[] {
+  const found: LevelFact[] = [];
+  const isKnown = ({ file, line }: Place): boolean =>
+    [...known, ...found].some(({ owner, at }) => owner === "podfile" && at.line === line && at.file === file);
+  for (const { name, abstract, platform } of targets) {
+    if (abstract && name !== "" && targets.some((other) => other.parent === name)) continue;
+    if (!platform || /Tests?$/.test(name) || isKnown(platform.place)) continue;
+    found.push({ level: "iosTarget", value: platform, owner: "podfile", of: "Podfile", at: platform.place });
+  }
+  const ofHooks = hookTargets.map((value): LevelFact => ({
+    level: "iosTarget",
+    value,
+    owner: "pods",
+    of: "Podfile's hook",
+    at: value.place,
+  }));
+  return [...found, ...ofHooks];
+}
+
+/** Options that say where a pod comes from, and the route that each means. */
+const POD_ROUTES = [
+  ["git", "git"],
+  ["path", "path"],
+  ["podspec", "path"],
+  ["http", "binary"],
+] as const;
+
+function readDeclaredPod(
+  context: IosContext,
+  app: FactSink,
+  folder: string,
+  pod: Podfile["pods"][number],
+  lock: PodLock | undefined,
+): void {
+  const entry = lock?.pods.get(pod.name) ?? [...(lock?.pods.values() ?? [])].find(({ name }) => name.startsWith(`${pod.name}/`));
+  const dependency: Dependency = {
+    sdk: sdkIdOf("cocoapods", pod.name),
+    side: "ios",
+    ecosystem: "cocoapods",
+    name: pod.name,
+    route: "registry",
+    declared: pod.requirement,
+    locked: entry?.version,
+    lockedAt: entry?.at,
+    scope: "pod",
+    in: pod.target,
+    direct: true,
+    test: /Tests?$/.test(pod.target),
+    platform: PLATFORM_PACKAGES.cocoapods.test(pod.name.split("/")[0] as string),
+    conditional: pod.conditional,
+    places: [pod.at],
+  };
+  const builds = textOf(pod.options.get("configurations") ?? pod.options.get("configuration"));
+  if (builds !== undefined) dependency.variant = builds;
+  for (const [kind, route] of POD_ROUTES) {
+    const value = pod.options.get(kind);
+    if (!value) continue;
+    dependency.route = route;
+    if (route === "git") dependency.reference = podReference(pod, value);
+    else if (value.kind === "known") {
+      dependency.reference = { kind: "path", text: value.text };
+      const owner = packageOfPath(value.text);
+      if (owner) dependency.broughtBy = owner;
+      if (kind === "path") addLocalPod(context, app, folder, pod, value);
+    }
+  }
+  app.dependency(dependency);
+}
+
+function podReference({ options }: Podfile["pods"][number], url: Value): NonNullable<Dependency["reference"]> {
+  const ref = (["commit", "tag", "branch"] as const).find((name) => options.has(name));
+  const text = textOf(ref && options.get(ref)) ?? textOf(url) ?? "";
+  return { kind: ref === "commit" ? "revision" : (ref ?? "none"), text };
+}
+
+/** Pods that are locked and that the Podfile does not declare itself. */
+function lockedPods({ pods, external: sources }: PodLock, declared: ReadonlySet<string>, target: string): DependencyDraft[] {
+  return [...pods.values()].flatMap(({ name, version, at }): DependencyDraft[] => {
+    const [root] = name.split("/") as [string];
+    if (declared.has(name) || declared.has(root) || (name.includes("/") && pods.has(root))) return [];
+    const external = sources.get(root);
+    const owner = external ? packageOfPath(external.text) : undefined;
+    return [
+      {
+        ...(owner ? { broughtBy: owner } : {}),
+        side: "ios",
+        ecosystem: "cocoapods",
+        name,
+        route: external ? (external.kind === "git" ? "git" : "path") : "registry",
+        locked: version,
+        lockedAt: at,
+        scope: "pod",
+        in: target,
+        direct: false,
+        platform: PLATFORM_PACKAGES.cocoapods.test(root) || /node_modules\/react-native(\/|$)/.test(external?.text ?? ""),
+        places: [at],
+      },
+    ];
+  });
 }
 
 /**

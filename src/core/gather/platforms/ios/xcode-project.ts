@@ -1,10 +1,10 @@
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { Place } from "../../../model/place.js";
-import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
+import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, textsOf, valueAt, type Data, type DataFile } from "../../../syntax/data.js";
 import type { Requirement } from "../../../versions/swiftpm.js";
 import type { IosTargetFacts } from "../../../model/xcode.js";
-import { BuildSettings, layerOf, layerOfFile, type SettingLayers } from "./settings.js";
+import { BuildSettings, layerOf, layerOfFile, type SettingLayer, type SettingLayers } from "./settings.js";
 
 /** A configuration with its build settings, which are worked out when they are asked for. */
 export interface IosConfiguration {
@@ -104,185 +104,240 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
 }
 
 function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | undefined {
-  const file = join(path, "project.pbxproj");
-  const data = project.plist(file);
+  const data = project.plist(join(path, "project.pbxproj"));
   const objects = at(data?.root, "objects");
-  if (!data || objects?.kind !== "map") return undefined;
-  const folder = parentOf(path);
-  const get = (id: string | undefined): Data | undefined => (id === undefined ? undefined : at(objects, id));
-  const ids = (data_: Data | undefined): string[] => itemsOf(data_).flatMap((item) => (item.kind === "scalar" ? String(item.value) : []));
-  const rootObject = get(textAt(data.root, "rootObject"));
-  const start = data.source.place(0);
+  return data && objects?.kind === "map" ? new PbxProject(project, path, data, objects).read() : undefined;
+}
 
-  const mainGroup = textAt(rootObject, "mainGroup");
-  const projectDir = textAt(rootObject, "projectDirPath") ?? "";
-  const base = join(folder, projectDir);
-  const paths = resolveGroups(objects, mainGroup, base);
+/** What the phases of a target take in. */
+type PhaseContents = Pick<
+  IosTarget,
+  "linked" | "embedded" | "resources" | "copied" | "sources" | "scripts" | "sourcesAt" | "resourcesAt" | "packageProducts"
+>;
 
-  const configurationsOf = (listId: string | undefined): { id: string; name: string; data: Data }[] =>
-    ids(at(get(listId), "buildConfigurations")).flatMap((id) => {
-      const configuration = get(id);
-      const name = textAt(configuration, "name");
-      return configuration && name ? [{ id, name, data: configuration }] : [];
+/** The objects of a project file, asked for by their ids. */
+class PbxProject {
+  private readonly folder: string;
+  private readonly root: Data | undefined;
+  private readonly start: Place;
+  /** The folder that paths of the project are counted from. */
+  private readonly base: string;
+  private readonly paths: ReturnType<typeof resolveGroups>;
+  private readonly exceptions: readonly FolderException[];
+
+  constructor(
+    private readonly project: ProjectFiles,
+    private readonly path: string,
+    data: DataFile,
+    private readonly objects: Data,
+  ) {
+    this.folder = parentOf(path);
+    this.root = this.get(textAt(data.root, "rootObject"));
+    this.start = data.source.place(0);
+    this.base = join(this.folder, textAt(this.root, "projectDirPath") ?? "");
+    this.paths = resolveGroups(objects, textAt(this.root, "mainGroup"), this.base);
+    this.exceptions = exceptionsIn(objects, this.paths);
+  }
+
+  read(): XcodeProject {
+    const { path, folder, start } = this;
+    const above = this.configurationsOf(textAt(this.root, "buildConfigurationList"));
+    const targets = ids(at(this.root, "targets")).flatMap((id) => this.target(id, above) ?? []);
+    const packages = this.packages();
+    for (const { packageProducts } of targets)
+      for (const product of packageProducts) {
+        const location = packages.find(({ id }) => id === product.package)?.location;
+        if (location !== undefined) product.location = location;
+      }
+    const file = join(path, "project.pbxproj");
+    return { path, file, folder, targets, packages, binaries: this.binaries(), searchPaths: searchPaths(targets, folder), start };
+  }
+
+  private get(id: string | undefined): Data | undefined {
+    return id === undefined ? undefined : at(this.objects, id);
+  }
+
+  private configurationsOf(listId: string | undefined): NamedConfiguration[] {
+    return ids(at(this.get(listId), "buildConfigurations")).flatMap((id) => {
+      const data = this.get(id);
+      const name = textAt(data, "name");
+      return data && name ? [{ name, data }] : [];
     });
-  const fileLayer = (configuration: Data | undefined, from: "project file" | "target file") => {
+  }
+
+  /** The settings of the file that a configuration is based on. */
+  private fileLayer(configuration: Data | undefined, from: "project file" | "target file"): SettingLayer {
     const reference = textAt(configuration, "baseConfigurationReference");
     const anchor = textAt(configuration, "baseConfigurationReferenceAnchor");
     const relative = textAt(configuration, "baseConfigurationReferenceRelativePath");
-    const anchored = anchor && relative ? join(paths.get(anchor)?.resolved ?? base, relative) : undefined;
-    const resolved = anchored ?? (reference === undefined ? undefined : paths.get(reference)?.resolved);
-    return resolved === undefined ? { from, values: new Map() } : layerOfFile(project, from, resolved);
-  };
+    const anchored = anchor && relative ? join(this.paths.get(anchor)?.resolved ?? this.base, relative) : undefined;
+    const resolved = anchored ?? (reference === undefined ? undefined : this.paths.get(reference)?.resolved);
+    return resolved === undefined ? { from, values: new Map() } : layerOfFile(this.project, from, resolved);
+  }
 
-  const projectConfigurations = configurationsOf(textAt(rootObject, "buildConfigurationList"));
-  const exceptions = exceptionsIn(objects, paths);
-  const targets: IosTarget[] = [];
-  for (const id of ids(at(rootObject, "targets"))) {
-    const target = get(id);
+  private configuration(target: string, { name, data }: NamedConfiguration, ofProject: readonly NamedConfiguration[]): IosConfiguration {
+    const above = ofProject.find((candidate) => candidate.name === name)?.data;
+    const layers = [
+      this.fileLayer(above, "project file"),
+      layerOf("project", at(above, "buildSettings")),
+      this.fileLayer(data, "target file"),
+      layerOf("target", at(data, "buildSettings")),
+    ];
+    const builtIn = new Map([
+      ["TARGET_NAME", target],
+      ["TARGETNAME", target],
+      ["PRODUCT_NAME", target],
+      ["CONFIGURATION", name],
+      ["SRCROOT", ""],
+      ["PROJECT_DIR", ""],
+      ["PROJECT_NAME", baseName(this.path).replace(/\.xcodeproj$/, "")],
+    ]);
+    return { name, settings: new BuildSettings(layers, builtIn, placeOf(data)) };
+  }
+
+  private target(id: string, above: readonly NamedConfiguration[]): IosTarget | undefined {
+    const target = this.get(id);
     const name = textAt(target, "name");
-    if (!target || !name) continue;
+    if (!target || !name) return undefined;
     const listId = textAt(target, "buildConfigurationList");
-    const configurations = configurationsOf(listId).map((configuration): IosConfiguration => {
-      const above = projectConfigurations.find((candidate) => candidate.name === configuration.name);
-      const layers = [
-        fileLayer(above?.data, "project file"),
-        layerOf("project", at(above?.data, "buildSettings")),
-        fileLayer(configuration.data, "target file"),
-        layerOf("target", at(configuration.data, "buildSettings")),
-      ];
-      const builtIn = new Map([
-        ["TARGET_NAME", name],
-        ["TARGETNAME", name],
-        ["PRODUCT_NAME", name],
-        ["CONFIGURATION", configuration.name],
-        ["SRCROOT", ""],
-        ["PROJECT_DIR", ""],
-        ["PROJECT_NAME", baseName(path).replace(/\.xcodeproj$/, "")],
-      ]);
-      return { name: configuration.name, settings: new BuildSettings(layers, builtIn, placeOf(configuration.data)) };
-    });
-    const phases = ids(at(target, "buildPhases")).map(get);
-    const linked: IosTarget["linked"] = [];
-    const embedded: IosTarget["embedded"] = [];
-    const resources: string[] = [];
-    const copied: string[] = [];
-    const sources: string[] = [];
-    const scripts: string[] = [];
-    const sourcesAt = new Map<string, Place>();
-    const resourcesAt = new Map<string, Place>();
-    const products = new Set<string>();
-    for (const phase of phases) {
-      const isa = textAt(phase, "isa");
-      if (isa === "PBXShellScriptBuildPhase") scripts.push(textAt(phase, "shellScript") ?? "");
-      if (isa === "PBXResourcesBuildPhase" || isa === "PBXSourcesBuildPhase") {
-        for (const buildFile of ids(at(phase, "files")).map(get)) {
-          const reference = textAt(buildFile, "fileRef") ?? "";
-          // A localized file is a group of its languages.
-          for (const id_ of [reference, ...ids(at(get(reference), "children"))]) {
-            const resolved = paths.get(id_)?.resolved;
-            if (resolved === undefined) continue;
-            (isa === "PBXSourcesBuildPhase" ? sources : resources).push(resolved);
-            const named = get(id_);
-            if (named) (isa === "PBXSourcesBuildPhase" ? sourcesAt : resourcesAt).set(resolved, placeOf(named));
-          }
-        }
-      }
-      if (isa !== "PBXFrameworksBuildPhase" && isa !== "PBXCopyFilesBuildPhase") continue;
-      for (const buildFile of ids(at(phase, "files")).map(get)) {
-        products.add(textAt(buildFile, "productRef") ?? "");
-        const reference = get(textAt(buildFile, "fileRef"));
-        const label = textAt(reference, "name") ?? baseName(textAt(reference, "path") ?? "");
-        if (!reference || !label) continue;
-        if (isa === "PBXCopyFilesBuildPhase") {
-          copied.push(label);
-          if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push({ name: label, at: placeOf(reference) });
-        } else linked.push({ name: label, path: paths.get(textAt(buildFile, "fileRef") ?? "")?.resolved, at: placeOf(reference) });
-      }
-    }
-    const packageProducts = ids(at(target, "packageProductDependencies")).flatMap((dependency) => {
-      const entry = get(dependency);
-      const product = valueAt(entry, "productName");
-      return product?.kind === "known"
-        ? [{ product: product.text, package: textAt(entry, "package"), linked: products.has(dependency), at: product.place }]
-        : [];
-    });
     const own = ids(at(target, "fileSystemSynchronizedGroups"));
+    const contents = this.contents(target);
+    return {
+      name,
+      type: textAt(target, "productType") ?? textAt(target, "isa") ?? "",
+      configurations: this.configurationsOf(listId).map((configuration) => this.configuration(name, configuration, above)),
+      defaultConfiguration: textAt(this.get(listId), "defaultConfigurationName") ?? "Release",
+      at: valueAt(target, "name")?.place ?? placeOf(target),
+      ...contents,
+      synchronized: own.flatMap((group) => this.paths.get(group)?.resolved ?? []),
+      leftOut: this.leftOut(id, own, contents),
+      product: textAt(this.get(textAt(target, "productReference")), "path"),
+    };
+  }
+
+  /** Files of the target's own synchronized folders that it leaves out; those that it takes of other folders are put to the others. */
+  private leftOut(id: string, own: readonly string[], { sources, resources }: PhaseContents): string[] {
     const leftOut: string[] = [];
-    for (const { group, folder, of, files } of exceptions) {
+    for (const { group, folder, of, files } of this.exceptions) {
       if (of !== id) continue;
       for (const file of files.map((one) => join(folder, one)))
         if (own.includes(group)) leftOut.push(file);
         else (/\.(swift|mm?|c|cc|cpp)$/.test(file) ? sources : resources).push(file);
     }
-    targets.push({
-      name,
-      type: textAt(target, "productType") ?? textAt(target, "isa") ?? "",
-      configurations,
-      defaultConfiguration: textAt(get(listId), "defaultConfigurationName") ?? "Release",
-      at: valueAt(target, "name")?.place ?? placeOf(target),
-      linked,
-      embedded,
-      resources,
-      sources,
-      synchronized: own.flatMap((group) => paths.get(group)?.resolved ?? []),
-      leftOut,
-      copied,
-      product: textAt(get(textAt(target, "productReference")), "path"),
-      scripts,
-      packageProducts,
+    return leftOut;
+  }
+
+  private contents(target: Data): PhaseContents {
+    const sourcesAt = new Map<string, Place>();
+    const resourcesAt = new Map<string, Place>();
+    const contents: PhaseContents = {
+      linked: [],
+      embedded: [],
+      resources: [],
+      copied: [],
+      sources: [],
+      scripts: [],
       sourcesAt,
       resourcesAt,
+      packageProducts: [],
+    };
+    const products = new Set<string>();
+    for (const phase of ids(at(target, "buildPhases")).map((id) => this.get(id)))
+      switch (textAt(phase, "isa")) {
+        case "PBXShellScriptBuildPhase":
+          contents.scripts.push(textAt(phase, "shellScript") ?? "");
+          break;
+        case "PBXSourcesBuildPhase":
+          this.takeFiles(phase, contents.sources, sourcesAt);
+          break;
+        case "PBXResourcesBuildPhase":
+          this.takeFiles(phase, contents.resources, resourcesAt);
+          break;
+        case "PBXFrameworksBuildPhase":
+        case "PBXCopyFilesBuildPhase":
+          this.takeProducts(phase, contents, products);
+          break;
+        default:
+          break;
+      }
+    contents.packageProducts = ids(at(target, "packageProductDependencies")).flatMap((dependency) => {
+      const entry = this.get(dependency);
+      const product = valueAt(entry, "productName");
+      return product?.kind === "known"
+        ? [{ product: product.text, package: textAt(entry, "package"), linked: products.has(dependency), at: product.place }]
+        : [];
+    });
+    return contents;
+  }
+
+  /** Files that a target compiles or copies, each with the place where the project names it. */
+  private takeFiles(phase: Data | undefined, files: string[], named: Map<string, Place>): void {
+    for (const buildFile of ids(at(phase, "files")).map((id) => this.get(id))) {
+      const reference = textAt(buildFile, "fileRef") ?? "";
+      // A localized file is a group of its languages.
+      for (const id of [reference, ...ids(at(this.get(reference), "children"))]) {
+        const resolved = this.paths.get(id)?.resolved;
+        if (resolved === undefined) continue;
+        files.push(resolved);
+        const entry = this.get(id);
+        if (entry) named.set(resolved, placeOf(entry));
+      }
+    }
+  }
+
+  /** Frameworks, libraries and products that a target links or copies. */
+  private takeProducts(phase: Data | undefined, { copied, embedded, linked }: PhaseContents, products: Set<string>): void {
+    const copies = textAt(phase, "isa") === "PBXCopyFilesBuildPhase";
+    for (const buildFile of ids(at(phase, "files")).map((id) => this.get(id))) {
+      products.add(textAt(buildFile, "productRef") ?? "");
+      const id = textAt(buildFile, "fileRef");
+      const reference = this.get(id);
+      const label = textAt(reference, "name") ?? baseName(textAt(reference, "path") ?? "");
+      if (!reference || !label) continue;
+      if (!copies) linked.push({ name: label, path: this.paths.get(id ?? "")?.resolved, at: placeOf(reference) });
+      else {
+        copied.push(label);
+        if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push({ name: label, at: placeOf(reference) });
+      }
+    }
+  }
+
+  private packages(): SwiftPackageReference[] {
+    return entriesOf(this.objects).flatMap(([id, { value }]): SwiftPackageReference[] => {
+      const isa = textAt(value, "isa");
+      const local = isa === "XCLocalSwiftPackageReference";
+      if (!local && isa !== "XCRemoteSwiftPackageReference") return [];
+      const location = valueAt(value, local ? "relativePath" : "repositoryURL");
+      if (location?.kind !== "known") return [];
+      const requirement = local ? undefined : at(value, "requirement");
+      return [
+        {
+          id,
+          location: location.text,
+          local,
+          requirement: requirementOf(requirement),
+          requirementText: undefined,
+          at: location.place,
+          requirementAt: versionPlace(requirement),
+        },
+      ];
     });
   }
 
-  const packages: SwiftPackageReference[] = [];
-  for (const [id, { value }] of entriesOf(objects)) {
-    const isa = textAt(value, "isa");
-    if (isa === "XCRemoteSwiftPackageReference") {
-      const location = valueAt(value, "repositoryURL");
-      if (location?.kind !== "known") continue;
-      const requirement = at(value, "requirement");
-      packages.push({
-        id,
-        location: location.text,
-        local: false,
-        requirement: requirementOf(requirement),
-        requirementText: undefined,
-        at: location.place,
-        requirementAt: versionPlace(requirement),
-      });
-    } else if (isa === "XCLocalSwiftPackageReference") {
-      const location = valueAt(value, "relativePath");
-      if (location?.kind === "known")
-        packages.push({
-          id,
-          location: location.text,
-          local: true,
-          requirement: undefined,
-          requirementText: undefined,
-          at: location.place,
-          requirementAt: undefined,
-        });
-    }
+  private binaries(): FileReference[] {
+    return [...this.paths].flatMap(([id, { isBinary, path, resolved, absolute, at: place }]) =>
+      isBinary ? [{ path, resolved, absolute, at: place ?? keyPlace(this.objects, id) ?? this.start }] : [],
+    );
   }
+}
 
-  for (const { packageProducts } of targets)
-    for (const product of packageProducts) {
-      const location = packages.find(({ id }) => id === product.package)?.location;
-      if (location !== undefined) product.location = location;
-    }
+interface NamedConfiguration {
+  name: string;
+  data: Data;
+}
 
-  const binaries: FileReference[] = [];
-  for (const [id, reference] of paths) {
-    if (reference.isBinary)
-      binaries.push({
-        path: reference.path,
-        resolved: reference.resolved,
-        absolute: reference.absolute,
-        at: reference.at ?? keyPlace(objects, id) ?? start,
-      });
-  }
-  return { path, file, folder, targets, packages, binaries, searchPaths: searchPaths(targets, folder), start };
+function ids(data: Data | undefined): string[] {
+  return itemsOf(data).flatMap((item) => (item.kind === "scalar" ? String(item.value) : []));
 }
 
 function requirementOf(data: Data | undefined): Requirement | undefined {
