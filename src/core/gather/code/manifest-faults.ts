@@ -58,11 +58,12 @@ function linkFaults(app: App, root: XmlElement): ComponentFault[] {
     const schemes = data.flatMap((element) => valueOf(element, "scheme") ?? []);
     if (!named("action").includes(VIEW)) return [];
     const categories = named("category");
+    const written = schemes.find((scheme) => !scheme.includes("$"));
     const shaped = [
       ...data.flatMap((element) => pathFaults(element)),
       // Links from a browser come from another app.
       ...(closed.has(filter) && categories.some((name) => name.endsWith(".BROWSABLE"))
-        ? [faultAt(filter, "autoVerify", { what: "link closed", name: schemes[0] ?? "", near: undefined })]
+        ? [faultAt(filter, "autoVerify", { what: "link closed", name: written === undefined ? "links" : `${written}:`, near: undefined })]
         : []),
     ];
     if (shaped.length > 0) return shaped;

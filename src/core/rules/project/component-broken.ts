@@ -44,7 +44,7 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     fix: "add android:host to its data",
   }),
   "link closed": ({ name }) => ({
-    message: `the intent filter for ${name}: stands in an activity that is not exported: links from a browser do not open it`,
+    message: `the intent filter for ${name} stands in an activity that is not exported: links from a browser do not open it`,
     fix: 'set android:exported="true"',
   }),
   "link path": ({ name, near }) => ({
