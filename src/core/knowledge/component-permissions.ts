@@ -17,3 +17,16 @@ export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string;
   "android.view.InputMethod": { asks: "android.permission.BIND_INPUT_METHOD" },
   "android.service.dreams.DreamService": { asks: "android.permission.BIND_DREAM_SERVICE" },
 };
+
+/**
+ * Permissions that the manifests of the platform's own packages bring into every app that has them. Source: the manifest of androidx.work:work-runtime
+ * (developer.android.com, "WorkManager", releases from 2.0 on), read 2026-11-29.
+ */
+export const BROUGHT_PERMISSIONS: readonly { packages: RegExp; permissions: readonly string[] }[] = [
+  {
+    packages: /^androidx\.work:work-/,
+    permissions: ["RECEIVE_BOOT_COMPLETED", "FOREGROUND_SERVICE", "WAKE_LOCK", "ACCESS_NETWORK_STATE"].map(
+      (name) => `android.permission.${name}`,
+    ),
+  },
+];

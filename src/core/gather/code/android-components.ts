@@ -10,7 +10,7 @@ import { children, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import { namespaceOf } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
-import { manifestFaults } from "./manifest-faults.js";
+import { manifestFaults, permissionsOf } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
@@ -132,20 +132,18 @@ class ComponentElements {
   private readonly found: ComponentFault[] = [];
 
   constructor(
-    { android, entries }: App,
+    app: App,
     private readonly classes: OwnClasses,
     private readonly sources: readonly SourceFile[],
     roots: readonly XmlElement[],
   ) {
     this.target = Math.max(
       0,
-      ...(android?.levels ?? []).flatMap(({ level, owner, value }) =>
+      ...(app.android?.levels ?? []).flatMap(({ level, owner, value }) =>
         level === "targetSdk" && owner === "app" ? Number(textOf(value)) || [] : [],
       ),
     );
-    this.permissions = new Set(
-      entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
-    );
+    this.permissions = permissionsOf(app);
     this.exported = new Set(
       roots.flatMap((root) =>
         componentsOf(root).flatMap(({ element }) => (element.attributes.has("android:exported") ? simpleName(element) : [])),

@@ -1,4 +1,4 @@
-import { COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
+import { BROUGHT_PERMISSIONS, COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { nearest } from "../../model/suggest.js";
@@ -109,10 +109,23 @@ function pathFaults(data: XmlElement): ComponentFault[] {
     : paths;
 }
 
+/** Permissions that the app has in the end: its own, and those that packages of the platform bring. */
+export function permissionsOf({ entries, dependencies }: App): ReadonlySet<string> {
+  const own = entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : []));
+  const brought = BROUGHT_PERMISSIONS.flatMap(({ packages, permissions }) =>
+    dependencies.some(({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && packages.test(name))
+      ? permissions
+      : [],
+  );
+  return new Set([...own, ...brought]);
+}
+
 /** Components that listen to what the system sends only with a permission. */
 function actionFaults(app: App, root: XmlElement): ComponentFault[] {
-  const requested = new Set(
-    app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : [])),
+  const requested = permissionsOf(app);
+  // The manifest of a package that is not on this machine may request it.
+  const unseen = app.dependencies.some(
+    ({ ecosystem, side, platform, test }) => ecosystem === "maven" && side === "android" && !platform && !test,
   );
   return ["receiver", "service"].flatMap((tag) =>
     descendants(root, tag).flatMap((element): ComponentFault[] => {
@@ -127,7 +140,12 @@ function actionFaults(app: App, root: XmlElement): ComponentFault[] {
               : undefined;
         if (lacks !== undefined)
           return [
-            faultAt(element, "name", { what: "action permission", name: `${valueOf(element, "name") ?? ""} ${action}`, near: lacks }),
+            faultAt(element, "name", {
+              what: "action permission",
+              name: `${valueOf(element, "name") ?? ""} ${action}`,
+              near: lacks,
+              ...(unseen && lacks === requests ? { unsure: true } : {}),
+            }),
           ];
       }
       return [];

@@ -352,10 +352,10 @@ function forbidden({ android, repositories }: App): RawFinding[] {
   );
 }
 
-/** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
 /** Kinds of apps whose framework itself needs AndroidX. Sources: reactnative.dev, docs.flutter.dev, capacitorjs.com (their templates). */
 const OF_ANDROIDX: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "flutter", "capacitor"]);
 
+/** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
 function withoutAndroidX({ kind, android, dependencies, entries }: App): RawFinding[] {
   const plugin = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? Number.NaN);
   const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.useAndroidX");

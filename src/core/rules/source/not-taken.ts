@@ -81,7 +81,7 @@ function unknownSets(module: GradleModule): RawFinding[] {
     const prefix = OF_SOURCE_SET.exec(configuration)?.[1];
     if (prefix === undefined || !at || told.has(prefix)) return [];
     // Tests have sets of their own for each variant.
-    const own = prefix.replace(/^(test|androidTest|testFixtures)/, "");
+    const own = prefix.replace(/^(testFixtures|test|androidTest|screenshotTest)/, "");
     const plain = own === "" ? "" : `${own[0]?.toLowerCase() ?? ""}${own.slice(1)}`;
     if (plain === "" || parts.has(prefix) || (own !== prefix && parts.has(plain))) return [];
     // Other plugins may make source sets: one that is almost there is none of theirs.
