@@ -123,6 +123,7 @@ export class FactSink implements AppFacts {
   readonly componentFaults: AppFacts["componentFaults"] = [];
   readonly lostProperties: AppFacts["lostProperties"] = [];
   readonly misspellings: AppFacts["misspellings"] = [];
+  readonly emptyTexts: AppFacts["emptyTexts"] = [];
   readonly unfitValues: AppFacts["unfitValues"] = [];
   readonly ownPlugins: readonly string[] = [];
   readonly appGroups: AppFacts["appGroups"] = [];
@@ -175,6 +176,10 @@ export class FactSink implements AppFacts {
 
   misspelling(...facts: readonly Item<"misspellings">[]): void {
     put(this.misspellings, ...facts);
+  }
+
+  emptyText(...texts: readonly Item<"emptyTexts">[]): void {
+    put(this.emptyTexts, ...texts);
   }
 
   unfitValue(...facts: readonly Item<"unfitValues">[]): void {

@@ -334,9 +334,11 @@ export interface AppFacts {
   readonly componentFaults: readonly ComponentFault[];
   /** Names and values that nobody understands, each with the one that is meant. */
   readonly misspellings: readonly { what: string; name: string; right: string; side: SideName; at: Place }[];
+  /** Purpose texts that are empty in a language of the app. */
+  readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "localized text" | "purpose text";
+    what: "version code" | "bundle version" | "localized text";
     value: string;
     side: "android" | "ios";
     at: Place;

@@ -1,5 +1,5 @@
 import type { Place } from "./place.js";
-import type { Value } from "./value.js";
+import { textOf, type Value } from "./value.js";
 import type { BuildPluginFact, PathFact, RepositoryFact } from "./facts.js";
 
 /** One dependency as a Gradle script declares it. */
@@ -99,6 +99,11 @@ export interface GradleBuildFacts {
   conventions: string[];
   /** The JDK that the build's daemon runs on, where the project fixes it. */
   daemonJdk: Value | undefined;
+}
+
+/** The package of the classes that the build makes for a module, as its script states it. */
+export function namespaceIn({ settings }: GradleModule): string | undefined {
+  return textOf(settings.find(({ block, name }) => block === "" && name === "namespace")?.values[0]);
 }
 
 /**

@@ -1,7 +1,8 @@
 import { distance } from "fastest-levenshtein";
+import { GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { AndroidName } from "../../model/code.js";
-import type { GradleModule } from "../../model/gradle.js";
+import { namespaceIn, type GradleModule } from "../../model/gradle.js";
 import { isInstalled } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
@@ -51,7 +52,7 @@ class Names {
   ) {
     this.resources = new Resources(project, app);
     for (const module of app.android?.build.modules.values() ?? []) {
-      const namespace = namespaceOf(module);
+      const namespace = namespaceIn(module);
       if (namespace !== undefined) this.byNamespace.set(namespace, module);
     }
   }
@@ -74,7 +75,7 @@ class Names {
       const file = isInstalled(`${module.folder}/`) ? undefined : manifestFile(this.project, module);
       const root = file === undefined ? undefined : this.project.xml(file)?.root;
       const written = root?.attributes.get("package");
-      const namespace = namespaceOf(module);
+      const namespace = namespaceIn(module);
       if (root && written && namespace !== undefined && written.value !== namespace && !written.value.includes("${"))
         this.found.push({
           kind: "manifest package",
@@ -134,7 +135,7 @@ class Names {
     if (fields.has("?")) return;
     for (const use of text.matchAll(/(?<![\w.])BuildConfig\.([A-Z]\w*)/g)) {
       const name = use[1] as string;
-      if (fields.has(name) || /^(DEBUG|LIBRARY_PACKAGE_NAME|BUILD_TYPE|FLAVOR(_\w+)?|VERSION_\w+|APPLICATION_ID)$/.test(name)) continue;
+      if (fields.has(name) || GIVEN_FIELD.test(name)) continue;
       this.tell(source, use.index, { kind: "settings", name, near: this.ownField(name), module });
     }
   }
@@ -186,10 +187,6 @@ class Names {
     });
     return new Set([...named, ...(app.android?.ids ?? []).flatMap(({ value }) => textOf(value) ?? [])]);
   }
-}
-
-function namespaceOf({ settings }: GradleModule): string | undefined {
-  return textOf(settings.find(({ block, name }) => block === "" && name === "namespace")?.values[0]);
 }
 
 /** `activity_gate` is `ActivityGateBinding`. */

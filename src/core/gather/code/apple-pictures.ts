@@ -1,8 +1,8 @@
-import { distance } from "fastest-levenshtein";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { AssetFault } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
+import { nearest } from "../../model/suggest.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
@@ -26,7 +26,8 @@ export function applePictures(project: ProjectFiles, index: FolderIndex, app: Ap
       // Without any picture the catalogs lie elsewhere.
       if (known.size === 0 || known.has(plain) || known.has(plain.split("/").at(-1) as string) || told.has(name)) return [];
       told.add(name);
-      const near = [...known].find(([other]) => distance(other, plain) <= Math.max(2, Math.floor(plain.length / 3)))?.[1];
+      const like = nearest(plain, [...known.keys()]);
+      const near = like === undefined ? undefined : known.get(like);
       return [{ what: "picture", asset: name, ...(near === undefined ? {} : { near }), at: source.place(match.index) }];
     });
   });

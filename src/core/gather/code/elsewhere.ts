@@ -1,11 +1,10 @@
 import type { App, AssemblyFact } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
-import type { GradleModule } from "../../model/gradle.js";
+import { namespaceIn, type GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
 import { join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
-import { textOf } from "../../model/value.js";
 import { underConditions } from "../platforms/directives.js";
 import { ModuleViews } from "./module-views.js";
 import type { SourceFile } from "./sources.js";
@@ -64,7 +63,7 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   const views = new ModuleViews(build);
   const namespaces = new Map<string, string>();
   for (const module of build.modules.values()) {
-    const name = textOf(module.settings.find((setting) => setting.block === "" && setting.name === "namespace")?.values[0]);
+    const name = namespaceIn(module);
     if (name !== undefined) namespaces.set(name, module.path);
   }
   const declaring = new Map<string, Set<string>>();

@@ -1,14 +1,12 @@
+import { GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import type { GradleModule } from "../../model/gradle.js";
+import { namespaceIn, type GradleModule } from "../../model/gradle.js";
 import { isWithin, join } from "../../model/paths.js";
-import { possibleTexts, textOf } from "../../model/value.js";
+import { possibleTexts } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { isScript, type SourceFile } from "./sources.js";
-
-/** Names that every class of settings has. Source: developer.android.com, "Gradle tips and recipes" (BuildConfig). */
-const GIVEN = /^(DEBUG|APPLICATION_ID|LIBRARY_PACKAGE_NAME|BUILD_TYPE|FLAVOR(_\w+)?|VERSION_CODE|VERSION_NAME)$/;
 
 /** Source sets that the build script gives further folders. */
 function namedFolders({ folder, settings }: GradleModule): { folder: string; set: string }[] {
@@ -33,7 +31,7 @@ export function generatedNames({ android }: App, sources: readonly SourceFile[])
   const generated: CodeFacts["generated"] = fromEnvironment(sources);
   if (!android) return { generated, inVariants: [] };
   const { folder } = android.module;
-  const namespace = textOf(android.module.settings.find(({ block, name }) => block === "" && name === "namespace")?.values[0]);
+  const namespace = namespaceIn(android.module);
   const named = namedFolders(android.module);
   const sets = new Map<string, { source: SourceFile; text: string }[]>();
   for (const source of sources) {
@@ -61,7 +59,7 @@ export function generatedNames({ android }: App, sources: readonly SourceFile[])
     ] as const) {
       for (const match of text.matchAll(pattern)) {
         const name = match[1] as string;
-        if (GIVEN.test(name) && kind === "buildConfig") {
+        if (GIVEN_FIELD.test(name) && kind === "buildConfig") {
           if (!told.has("BuildConfig") && own(of)) generated.push({ kind: "class", name: of, at: source.place(match.index) });
           told.add("BuildConfig");
           continue;

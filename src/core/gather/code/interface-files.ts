@@ -1,8 +1,8 @@
-import { distance } from "fastest-levenshtein";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
+import { nearest } from "../../model/suggest.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -103,8 +103,6 @@ function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>)
     const start = element.attributes.get(of)?.start ?? element.start;
     faults.push({ what, side: "ios", element: element.name, name, near, at: element.source.place(start) });
   };
-  const nearest = (name: string, known: Iterable<string>): string | undefined =>
-    [...known].find((other) => distance(other, name) <= Math.max(2, Math.floor(name.length / 4)));
   for (const element of all) {
     const type = attribute(element, "customClass");
     const id = attribute(element, "id");

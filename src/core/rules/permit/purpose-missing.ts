@@ -16,7 +16,7 @@ export const purposeMissing = defineRule({
   severity: "error",
   title: "A purpose text is missing or empty",
   looksAt:
-    "The purpose texts in the property lists of all configurations, against what sheets require and against the protected APIs that code uses which certainly goes into the app: files of the shipped target, shared code, installed packages by the source files of their podspecs and manifests, and frameworks by the symbols that they import. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
+    "The purpose texts in the property lists of all configurations and in the languages of InfoPlist.strings, against what sheets require and against the protected APIs that code uses which certainly goes into the app: files of the shipped target, shared code, installed packages by the source files of their podspecs and manifests, and frameworks by the symbols that they import. Code under a preprocessor's condition, and parts of a pod that are not installed, do not count.",
   why: "The system terminates the app when it requests the resource, and the store rejects it.",
   advice: "Say in one sentence, in the reader's language, what the app uses the resource for.",
   examples: {
@@ -24,9 +24,20 @@ export const purposeMissing = defineRule({
     silent: { ...quaymapIos("  <key>NSLocationWhenInUseUsageDescription</key>\n  <string>Shows where the ferry is.</string>\n"), ...sheet },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { rule: "permit/purpose-missing" }), ...missingForUses(app, wires)];
+    return [...findingsFromWires(wires, { rule: "permit/purpose-missing" }), ...missingForUses(app, wires), ...emptyTexts(app)];
   },
 });
+
+/** Texts that are there and say nothing in one of the app's languages. */
+function emptyTexts({ emptyTexts: texts }: App): RawFinding[] {
+  return texts.map(({ key, language, at }) => ({
+    side: "ios",
+    message: `${key} is empty in the language ${language}`,
+    fix: "write the sentence in that language, or remove the line",
+    places: [at],
+    subject: `${language} ${key}`,
+  }));
+}
 
 /** Texts that code needs which uses a guarded interface; those of which a sheet's need was told are left out. */
 function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {

@@ -1,4 +1,5 @@
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
+import { ANDROID_PLUGIN, ANDROID_PROCESSORS, GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
@@ -21,7 +22,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: purpose texts that are empty in some language, lines of InfoPlist.strings without their end. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -56,7 +57,6 @@ export const buildStops = defineRule({
 const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "version code": "a whole number",
   "localized text": "ended with a semicolon",
-  "purpose text": "a sentence, and it is empty",
   "bundle version": "up to three whole numbers with dots between them",
 };
 
@@ -64,12 +64,7 @@ function unfitValues({ unfitValues: values }: App): RawFinding[] {
   return values.map(({ what, value, side, at }) => ({
     side,
     message: `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
-    fix:
-      what === "localized text"
-        ? "end the line with a semicolon"
-        : what === "purpose text"
-          ? "write the sentence"
-          : `write ${WANTED[what]}`,
+    fix: what === "localized text" ? "end the line with a semicolon" : `write ${WANTED[what]}`,
     places: [at],
     subject: `${what} ${value}`,
   }));
@@ -197,8 +192,6 @@ function oneWordId({ android }: App): RawFinding[] {
   });
 }
 
-const ANDROID_PLUGIN = /^com\.android\.(application|library|dynamic-feature|test)$/;
-
 /** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the namespace must stand in the build script). */
 function withoutNamespace({ android }: App, module: GradleModule): RawFinding[] {
   const plugin = textOf(android?.effective.androidPlugin);
@@ -242,9 +235,6 @@ function unsigned(module: GradleModule): RawFinding[] {
   });
 }
 
-/** Names that every class of settings has. Source: developer.android.com, "Gradle tips and recipes" (BuildConfig). */
-const GIVEN_FIELD = /^(DEBUG|APPLICATION_ID|LIBRARY_PACKAGE_NAME|BUILD_TYPE|FLAVOR(_\w+)?|VERSION_CODE|VERSION_NAME|null)$/;
-
 /**
  * Texts of BuildConfig without quotes: the value is put into the class as it is. Source: developer.android.com, "Gradle tips and recipes"
  * (buildConfigField: "remember to escape the quotes").
@@ -257,7 +247,7 @@ function unquoted({ settings, path }: GradleModule): RawFinding[] {
     const at = values[2]?.place;
     if (!/^(java\.lang\.)?String$/.test(type ?? "") || value === undefined || name === undefined || !at || conditional) return [];
     // A word of its own would be another field of the class; an address is no expression at all.
-    const isWord = /^[A-Za-z_$][\w$]*$/.test(value) && !GIVEN_FIELD.test(value) && !names.has(value);
+    const isWord = /^[A-Za-z_$][\w$]*$/.test(value) && value !== "null" && !GIVEN_FIELD.test(value) && !names.has(value);
     const isText = /^[a-z][a-z+.-]*:\/\//i.test(value) || /^[\w-]+(\.[\w-]+)+\.[a-z]{2,}(\/|$)/.test(value) || /^\d+[A-Za-z_-]/.test(value);
     if (value !== "" && !isWord && !isText) return [];
     return [
@@ -272,16 +262,13 @@ function unquoted({ settings, path }: GradleModule): RawFinding[] {
   });
 }
 
-/** Source: developer.android.com, "Android ABIs" (supported ABIs, and those that the NDK had before). */
-const PROCESSORS = ["armeabi-v7a", "arm64-v8a", "x86", "x86_64", "riscv64", "armeabi", "mips", "mips64"];
-
 function unknownProcessors({ settings }: GradleModule): RawFinding[] {
   return settings.flatMap(({ name, block, values }) =>
     name !== "abiFilters" && !(name === "include" && /splits\.abi$/.test(block))
       ? []
       : values.flatMap((value): RawFinding[] => {
           const text = textOf(value);
-          const near = text === undefined || PROCESSORS.includes(text) ? undefined : nearest(text, PROCESSORS);
+          const near = text === undefined || ANDROID_PROCESSORS.includes(text) ? undefined : nearest(text, ANDROID_PROCESSORS);
           if (text === undefined || near === undefined) return [];
           return [
             {

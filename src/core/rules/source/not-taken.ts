@@ -1,4 +1,5 @@
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
+import { ANDROID_PLUGIN } from "../../knowledge/android-build.js";
 import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -56,8 +57,6 @@ function declaredIn({ dependencies, modules, paths }: GradleModule): Declared[] 
   );
   return [...packages, ...others, ...archives];
 }
-
-const ANDROID_PLUGIN = /^(com\.android\.(application|library|dynamic-feature)|android|android-library)$/;
 
 /** What follows the name of a source set. Source: developer.android.com, "Add build dependencies" (dependency configurations). */
 const OF_SOURCE_SET = /^([a-z]\w*?)(Implementation|Api|CompileOnly|CompileOnlyApi|RuntimeOnly|AnnotationProcessor)$/;

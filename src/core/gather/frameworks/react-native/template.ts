@@ -1,4 +1,5 @@
 import { foldersBelow } from "../../../files/walk.js";
+import type { LockFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
@@ -256,16 +257,7 @@ export function noteLockedPods(project: ProjectFiles, { path }: DetectedApp, app
   const installed = findInstalled(project, path, PACKAGE)?.version ?? app.dependencies.find(({ name }) => name === PACKAGE)?.locked;
   const locked = pods?.locked?.get("React-Core");
   if (!pods || !locked || installed === undefined || !/^\d+\.\d+\.\d+/.test(locked.version) || locked.version === installed) return;
-  app.revise("locks", (locks) =>
-    locks.map((lock) =>
-      lock.manager === "cocoapods" && lock.lock !== undefined
-        ? {
-            ...lock,
-            declaredApart: [...lock.declaredApart, { name: PACKAGE, declared: installed, recorded: locked.version, places: [locked.at] }],
-          }
-        : lock,
-    ),
-  );
+  noteApart(app, [{ name: PACKAGE, declared: installed, recorded: locked.version, places: [locked.at] }]);
 }
 
 /** Pods that come with packages, which the two locks have in different versions: one of them was not written again. */
@@ -284,7 +276,11 @@ function noteLockedPackages(app: FactSink): void {
       return [];
     return [{ name: broughtBy.name, declared: owner.locked, recorded: locked, places: [lockedAt] }];
   });
-  if (apart.length === 0) return;
+  if (apart.length > 0) noteApart(app, apart);
+}
+
+/** What the lock of the pods records in another version than the packages have. */
+function noteApart(app: FactSink, apart: LockFact["declaredApart"]): void {
   app.revise("locks", (locks) =>
     locks.map((lock) =>
       lock.manager === "cocoapods" && lock.lock !== undefined ? { ...lock, declaredApart: [...lock.declaredApart, ...apart] } : lock,

@@ -8,7 +8,7 @@ import type { Place } from "../../../model/place.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { entriesOf, valueAt } from "../../../syntax/data.js";
 import { allElements, children, descendants, type XmlElement } from "../../../syntax/xml.js";
-import type { GradleModule } from "../../../model/gradle.js";
+import { namespaceIn, type GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
 
 /** Folders under `src/` that do not go into the app. */
@@ -101,10 +101,7 @@ function placeholdersIn(root: XmlElement): { name: string; at: Place }[] {
 
 /** What a manifest's short names of classes begin with. */
 export function namespaceOf(root: XmlElement | undefined, module: GradleModule | undefined): string | undefined {
-  return (
-    root?.attributes.get("package")?.value ??
-    textOf(module?.settings.find(({ name, block }) => name === "namespace" && block === "")?.values[0])
-  );
+  return root?.attributes.get("package")?.value ?? (module && namespaceIn(module));
 }
 
 const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];

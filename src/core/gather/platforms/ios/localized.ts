@@ -26,8 +26,7 @@ export function readLocalizedTexts(project: ProjectFiles, app: FactSink): void {
         if (!key.endsWith("Description") && !/^NS[A-Z]/.test(key)) continue;
         const right = PURPOSE_KEYS.includes(key) ? undefined : PURPOSE_KEYS.find((other) => distance(other, key) <= 2 && key.length > 12);
         if (right !== undefined) app.misspelling({ what: "key", name: key, right, side: "ios", at });
-        if (PURPOSE_KEYS.includes(key) && value.trim() === "")
-          app.unfitValue({ what: "purpose text", value: `${key} in ${name}`, side: "ios", at });
+        if (PURPOSE_KEYS.includes(key) && value.trim() === "") app.emptyText({ key, language: name.replace(/\.lproj$/, ""), at });
       }
     }
 }

@@ -1,8 +1,8 @@
-import { distance } from "fastest-levenshtein";
 import { join } from "../../../model/paths.js";
+import { nearest } from "../../../model/suggest.js";
 import { descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { FactSink, IosReading } from "../../sink.js";
-import type { IosContext } from "./side.js";
+import { orNear, type IosContext } from "./side.js";
 
 /** The actions of a scheme that build by a configuration. Source: developer.apple.com, "Customizing the build schemes for a project". */
 const ACTIONS = ["LaunchAction", "TestAction", "ProfileAction", "AnalyzeAction", "ArchiveAction"];
@@ -34,7 +34,7 @@ export function readSchemes({ project, xcode }: IosContext, app: FactSink, side:
           side: "ios",
           generated: false,
           at: action.source.place(stated.start),
-          ...nearTo(value, configurations),
+          ...orNear(nearest(value, configurations)),
         });
       else if (action.name === "ArchiveAction") archives.push({ name, configuration: value, action });
     }
@@ -50,9 +50,4 @@ export function readSchemes({ project, xcode }: IosContext, app: FactSink, side:
       text: `the scheme ${name.replace(/\.xcscheme$/, "")} archives ${configuration}`,
       at: action.source.place(action.attributes.get("buildConfiguration")?.start ?? action.start),
     });
-}
-
-function nearTo(name: string, known: readonly string[]): { near?: string } {
-  const near = known.find((other) => distance(other, name) <= Math.max(2, name.length / 4));
-  return near === undefined ? {} : { near };
 }

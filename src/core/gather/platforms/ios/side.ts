@@ -329,11 +329,11 @@ function addLocalPod(
       side: "ios",
       generated: false,
       at,
-      ...near(tree.list(resolved).find((entry) => /\.podspec(\.json)?$/.test(entry.name))?.name),
+      ...orNear(tree.list(resolved).find((entry) => /\.podspec(\.json)?$/.test(entry.name))?.name),
     });
 }
 
-function near(name: string | undefined): { near?: string } {
+export function orNear(name: string | undefined): { near?: string } {
   return name === undefined ? {} : { near: name };
 }
 
