@@ -246,9 +246,10 @@ function unquoted({ settings, path }: GradleModule): RawFinding[] {
     const [type, name, value] = values.map(textOf);
     const at = values[2]?.place;
     if (!/^(java\.lang\.)?String$/.test(type ?? "") || value === undefined || name === undefined || !at || conditional) return [];
-    // A word of its own would be another field of the class; an address is no expression at all.
+    // A word of its own would be another field of the class; an address is no expression at all. Names of classes have capital letters.
     const isWord = /^[A-Za-z_$][\w$]*$/.test(value) && value !== "null" && !GIVEN_FIELD.test(value) && !names.has(value);
-    const isText = /^[a-z][a-z+.-]*:\/\//i.test(value) || /^[\w-]+(\.[\w-]+)+\.[a-z]{2,}(\/|$)/.test(value) || /^\d+[A-Za-z_-]/.test(value);
+    const isText =
+      /^[a-z][a-z+.-]*:\/\//i.test(value) || /^[a-z0-9-]+(\.[a-z0-9-]+)+\.[a-z]{2,}(\/|$)/.test(value) || /^\d+[A-Za-z_-]/.test(value);
     if (value !== "" && !isWord && !isText) return [];
     return [
       {

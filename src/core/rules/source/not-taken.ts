@@ -101,7 +101,11 @@ function unknownSets(module: GradleModule): RawFinding[] {
 
 /** Processors of code and the plugins that run them. Sources: kotlinlang.org, "kapt compiler plugin", "KSP quickstart". */
 const PROCESSORS: readonly { configuration: RegExp; plugin: RegExp; id: string }[] = [
-  { configuration: /^kapt([A-Z]\w*)?$/, plugin: /^(org\.jetbrains\.)?kotlin[-.](plugin\.)?kapt$/, id: "org.jetbrains.kotlin.kapt" },
+  {
+    configuration: /^kapt([A-Z]\w*)?$/,
+    plugin: /^(org\.jetbrains\.)?kotlin[-.](plugin\.)?kapt$|^com\.android\.legacy-kapt$/,
+    id: "org.jetbrains.kotlin.kapt",
+  },
   { configuration: /^ksp([A-Z]\w*)?$/, plugin: /^com\.google\.devtools\.ksp$|^symbol-processing$/, id: "com.google.devtools.ksp" },
 ];
 
