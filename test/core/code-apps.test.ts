@@ -31,11 +31,11 @@ const SHARED: Readonly<Record<string, Files>> = {
   "unity-wiring": packaged,
 };
 
-/** The files of an app, each behind its name; what package managers lay down is kept below `installed`. */
+/** The files of an app, each behind its name (a line that begins with `--- `, which an object of a scene does too); what package managers lay down is kept below `installed`. */
 function filesOf(name: string): Files {
   const shared = SHARED[name];
   if (shared) return shared;
-  const [, ...parts] = readFileSync(path.join(FOLDER, `${name}.app.txt`), "utf8").split(/^--- /m);
+  const [, ...parts] = readFileSync(path.join(FOLDER, `${name}.app.txt`), "utf8").split(/^--- (?!!u!)/m);
   return Object.fromEntries(
     parts.map((part) => {
       const end = part.indexOf("\n");

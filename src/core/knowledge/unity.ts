@@ -113,3 +113,10 @@ export const ARCHITECTURE_BITS: readonly (readonly [bit: number, processor: stri
   [1, "armeabi-v7a"],
   [2, "arm64-v8a"],
 ];
+
+/** Tags that each project has. Source: docs.unity3d.com, "Tags". */
+export const ENGINE_TAGS: readonly string[] = ["Untagged", "Respawn", "Finish", "EditorOnly", "MainCamera", "Player", "GameController"];
+
+/** Assemblies of the engine, of its packages and of the runtime. Source: docs.unity3d.com, "Managed code stripping" (link.xml). */
+export const ENGINE_ASSEMBLIES =
+  /^(Unity(Engine|Editor)?\b.*|System\b.*|mscorlib|netstandard|Mono\..*|Microsoft\..*|Newtonsoft\..*|Assembly-CSharp-firstpass)$/;

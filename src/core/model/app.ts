@@ -144,6 +144,7 @@ export type TemplateLine =
   | "module's pods"
   | "module's post install"
   | "library manifest"
+  | "edits written"
   | "dependencies mark"
   | "engine's modules"
   | "library folders"

@@ -366,6 +366,36 @@ export interface AssetFault {
   at: Place;
 }
 
+/** A name in a scene, in code or in settings of a Unity project that leads nowhere, or to what is not in the app. */
+export interface SceneFault {
+  what:
+    | "handler"
+    | "by name"
+    | "coroutine"
+    | "not static"
+    | "message object"
+    | "message method"
+    | "tag"
+    | "scene"
+    | "scene off"
+    | "scene unlisted"
+    | "scene number"
+    | "resource"
+    | "resource ending"
+    | "resource outside"
+    | "asset"
+    | "without id"
+    | "id twice"
+    | "kept assembly"
+    | "kept type";
+  name: string;
+  /** What it is looked for in, or what asks for it. */
+  of?: string;
+  /** What is there in its place. */
+  near?: string;
+  at: Place;
+}
+
 /** A name in a page of an app in .NET, or in what sets it up, that leads nowhere. */
 export interface PageFault {
   what: "handler" | "class" | "host page" | "selector" | "component" | "service" | "web views" | "platform class";
@@ -425,6 +455,8 @@ export interface SystemName {
     | "app group"
     | "asked scheme"
     | "plain address"
+    | "link listener"
+    | "link listener"
     | "method"
     | "second main"
     | "no main"
@@ -496,8 +528,8 @@ export interface CodeFacts {
   oneSidedCalls: { package: string; sdk: string; lacks: "android" | "ios"; name: string; declared: Place; at: Place }[];
   /** Source files of iOS that no target compiles, with a type of theirs that the code of a target uses. */
   outside: { file: string; name: string; at: Place; used: Place }[];
-  /** Methods that events in scenes call by name and that the script's class does not have. */
-  lostHandlers: { type: string; method: string; at: Place }[];
+  /** Names in a Unity project that lead nowhere. */
+  sceneFaults: SceneFault[];
   /** Sides whose entry points were found. */
   entries: { side: SideName; phase: LifeCyclePhase; title: string; at: Place }[];
   /** Files that were parsed: of them only calls count, not words. */

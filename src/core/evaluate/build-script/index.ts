@@ -1,7 +1,7 @@
 import type { SyntaxNode } from "../../syntax/code/grammars.js";
 import type { MapData } from "../../syntax/data.js";
 import { Interpreter } from "./interpreter.js";
-import { ENTITLEMENTS, PROPERTY_LIST, type LibraryTables } from "./library.js";
+import { ENTITLEMENTS, PROPERTY_LIST, unwritten, type LibraryTables } from "./library.js";
 import { simpleName, textIn, typesOf, fieldOf, type Member, type ScriptType } from "./program.js";
 import { BUILT, textValue, truth, type Known, type ProjectInHand, type ScriptFile, type Written } from "./values.js";
 
@@ -17,6 +17,8 @@ export interface BuildEdits {
    * `project`, or `*` for all.
    */
   open: { part: string; why: string; from: Written }[];
+  /** Where a script opened what it edits and never writes. */
+  lost: Written[];
   /** Scripts that run after a build for the side. */
   run: number;
 }
@@ -38,7 +40,7 @@ const INTERFACE = /^IPostprocessBuild(WithReport)?$/;
 export function evaluateBuildScripts(files: readonly ScriptFile[], facts: BuildFacts): BuildEdits {
   const holds = (file: ScriptFile, condition: SyntaxNode): boolean | undefined => conditionHolds(file, condition, facts.symbol);
   const types = typesOf(files, holds);
-  const edits: BuildEdits = { plist: facts.plist, entitlements: undefined, projects: [], open: [], run: 0 };
+  const edits: BuildEdits = { plist: facts.plist, entitlements: undefined, projects: [], open: [], lost: [], run: 0 };
   const projects: ProjectInHand[] = [];
   const documents = new Map<string, MapData>([[PROPERTY_LIST, facts.plist]]);
   for (const entry of entriesOf(types)) {
@@ -53,7 +55,10 @@ export function evaluateBuildScripts(files: readonly ScriptFile[], facts: BuildF
       (project) => void (projects.includes(project) || projects.push(project)),
       (part, why, at) => void edits.open.push({ part, why, from: at }),
     );
+    const before = edits.open.length;
     interpreter.run(entry.member, entry.given(from), entry.self);
+    // What was not followed may write it.
+    if (!edits.open.slice(before).some(({ part }) => part === "*" || part === "project")) edits.lost.push(...unwritten(interpreter));
   }
   edits.plist = documents.get(PROPERTY_LIST) ?? facts.plist;
   edits.entitlements = documents.get(ENTITLEMENTS);

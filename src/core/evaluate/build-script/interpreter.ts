@@ -523,6 +523,7 @@ export class Interpreter implements Editing {
 
   /** Property lists that scripts have read. */
   readonly inHand: MapData[] = [];
+  readonly begun: Editing["begun"] = [];
 
   private make(node: SyntaxNode, scope: Scope): Known {
     const name = simpleName(textIn(scope.file, fieldOf(node, "type") ?? { ...node, to: node.from }));

@@ -43,6 +43,8 @@ export interface Editing {
   /** Files as they are now, by their names. */
   readonly documents: Map<string, MapData>;
   readonly inHand: MapData[];
+  /** What has been opened to be edited: it counts when it is written. */
+  readonly begun: (ProjectInHand | ListDocument)[];
   /** Called when a project is written. */
   commit(project: ProjectInHand): void;
   open(part: string, why: string, from: Written): void;
@@ -67,8 +69,11 @@ function documentAt(path: string | undefined): string | undefined {
 /** An object of the library; `undefined` where the library has no such class. */
 export function made(editing: Editing, type: string, given: readonly Known[], from: Written): Known | undefined {
   switch (type) {
-    case "PlistDocument":
-      return { is: "document", document: { file: undefined, root: newMap(from) } };
+    case "PlistDocument": {
+      const document: ListDocument = { file: undefined, root: newMap(from), read: undefined, written: false, from };
+      editing.begun.push(document);
+      return { is: "document", document };
+    }
     case "PlistElementString":
     case "PlistElementBoolean":
     case "PlistElementInteger":
@@ -80,7 +85,7 @@ export function made(editing: Editing, type: string, given: readonly Known[], fr
       return { is: "data", data: newMap(from) };
     case "PBXProject":
     case "ProjectCapabilityManager":
-      return { is: "project", project: emptyProject() };
+      return { is: "project", project: emptyProject(editing, from) };
     case "StreamWriter":
     case "StreamReader":
     case "FileInfo":
@@ -94,8 +99,30 @@ export function made(editing: Editing, type: string, given: readonly Known[], fr
   }
 }
 
-function emptyProject(): ProjectInHand {
-  return { links: [], settings: [], entitlements: [], backgroundModes: [] };
+function emptyProject(editing: Editing, from: Written): ProjectInHand {
+  const project: ProjectInHand = { links: [], settings: [], entitlements: [], backgroundModes: [], written: false, from };
+  editing.begun.push(project);
+  return project;
+}
+
+/** What a script edits and never writes, so that nothing of it comes into the app. */
+export function unwritten({ begun }: Editing): Written[] {
+  return begun.flatMap((one) => {
+    if (one.written) return [];
+    const isEdited =
+      "root" in one
+        ? one.file !== undefined && one.read !== undefined && !sameData(one.read, one.root)
+        : one.links.length + one.settings.length + one.entitlements.length + one.backgroundModes.length > 0;
+    return isEdited ? [one.from] : [];
+  });
+}
+
+function sameData(a: Data, b: Data): boolean {
+  if (a.kind === "map" && b.kind === "map")
+    return a.entries.size === b.entries.size && [...a.entries].every(([key, { value }]) => sameData(value, b.entries.get(key)?.value ?? a));
+  if (a.kind === "list" && b.kind === "list")
+    return a.items.length === b.items.length && a.items.every((item, index) => sameData(item, b.items[index] ?? a));
+  return a.kind === "scalar" && b.kind === "scalar" && a.value === b.value;
 }
 
 /** Members of enumerations and constants of the system's library. */
@@ -274,6 +301,7 @@ function documentCall(editing: Editing, document: ListDocument, name: string, gi
       if (path === undefined) editing.open("*", "it is not clear which property list it reads", from);
       const known = document.file === undefined ? undefined : editing.documents.get(document.file);
       document.root = known ? copyOf(known) : newMap(from);
+      document.read = known;
       if (document.file !== undefined) editing.inHand.push(document.root);
       return NONE;
     }
@@ -282,6 +310,7 @@ function documentCall(editing: Editing, document: ListDocument, name: string, gi
     case "WriteToStream": {
       const path = asText(given[0]);
       const file = name === "WriteToFile" && path !== undefined ? documentAt(path) : document.file;
+      document.written = true;
       if (editing.uncertain && file !== undefined)
         editing.open(file === ENTITLEMENTS ? ENTITLEMENTS : "*", "it is written under a condition", from);
       else if (file !== undefined) editing.documents.set(file, document.root);
@@ -498,6 +527,7 @@ function projectCall(
   switch (name) {
     case "WriteToFile":
     case "WriteToString":
+      project.written = true;
       if (!uncertain("project")) editing.commit(project);
       return { is: "content", of: { is: "project", project } };
     case "AddFile":

@@ -15,6 +15,10 @@ export interface ScriptFile {
 export interface ListDocument {
   file: string | undefined;
   root: MapData;
+  /** What it was when it was read. */
+  read: MapData | undefined;
+  written: boolean;
+  from: Written;
 }
 
 /** What a script does to an Xcode project before it writes it. */
@@ -23,6 +27,9 @@ export interface ProjectInHand {
   settings: { name: string; value: Known; from: Written }[];
   entitlements: { name: string; values: string[]; from: Written }[];
   backgroundModes: { name: string; from: Written }[];
+  written: boolean;
+  /** Where it was opened. */
+  from: Written;
 }
 
 /** Where something is written. */

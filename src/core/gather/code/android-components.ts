@@ -14,7 +14,7 @@ import { manifestFaults, permissionsOf } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
-export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor"]);
+export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "unity"]);
 
 /** A class of the app's own code for Android. */
 interface OwnClass {
@@ -129,6 +129,7 @@ class ComponentElements {
   private readonly target: number;
   private readonly permissions: ReadonlySet<string>;
   private readonly exported: ReadonlySet<string>;
+  private readonly kind: App["kind"];
   private readonly found: ComponentFault[] = [];
 
   constructor(
@@ -143,6 +144,7 @@ class ComponentElements {
         level === "targetSdk" && owner === "app" ? Number(textOf(value)) || [] : [],
       ),
     );
+    this.kind = app.kind;
     this.permissions = permissionsOf(app);
     this.exported = new Set(
       roots.flatMap((root) =>
@@ -173,7 +175,8 @@ class ComponentElements {
     const plain = full.replaceAll("$", ".");
     const own = plain.slice(0, plain.lastIndexOf("."));
     const simple = plain.slice(own.length + 1);
-    const ownPackage = own === namespace || classes.hasPackage(own);
+    // The manifest that Unity takes has the package of the engine.
+    const ownPackage = (own === namespace && this.kind !== "unity") || classes.hasPackage(own);
     const alike = ownPackage || classes.hasPackage(own.slice(0, Math.max(0, own.lastIndexOf(".")))) ? classes.named(simple) : [];
     const known = alike.some((type) => isMeant(type, plain));
     const place = element.source.place(element.attributes.get("android:name")?.start ?? element.start);

@@ -30,7 +30,9 @@ import { oneSidedCalls, requestsOf } from "./pages.js";
 import { type FunctionRef, functionOf } from "./function-ref.js";
 import { Program } from "./program.js";
 import { Reach } from "./reach.js";
-import { Scenes, lostHandlers, runsInScene } from "./scenes.js";
+import { Scenes, runsInScene } from "./scenes.js";
+import { serializedValue } from "./serialized-values.js";
+import { unityFaults } from "./unity-names.js";
 import {
   type SourceFile,
   beginToParse,
@@ -190,7 +192,7 @@ function withoutCode(project: ProjectFiles, index: FolderIndex, code: AppCode): 
     unused: unusedPackages(project, code),
     ...bridgeFacts(app, sources, new Program(sources, app.ownPackages), project),
     components: componentFaults(project, index, app, sources),
-    lostHandlers: app.kind === "unity" ? lostHandlers(new Scenes(project, index, app).handlers(), sources) : [],
+    sceneFaults: unityFaults(project, index, app, sources, new Scenes(project, index, app)),
   };
 }
 
@@ -318,7 +320,7 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
-    lostHandlers: [],
+    sceneFaults: [],
     entries: [],
     parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
     files: sides.map((side) => ({
@@ -486,7 +488,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   );
   facts.unbound = unboundCalls(app, program, facts.calls);
   facts.unused = unusedPackages(project, code);
-  if (app.kind === "unity") facts.lostHandlers = lostHandlers(reach.scenes.handlers(), sources);
+  facts.sceneFaults = unityFaults(project, index, app, sources, reach.scenes);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
   facts.unnamed.push(...unnamedClasses(code, program, reach));
@@ -533,6 +535,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
           label: argument.label,
           text: argument.text.slice(0, 160),
           ...argumentValue(app, program, argument, of),
+          ...(app.kind === "unity" ? serializedValue(reach.scenes, argument, of) : {}),
           at: of.source.place(argument.from),
         })),
       guards: hit ? [...hit.guards] : [...source.guards, ...call.guards],

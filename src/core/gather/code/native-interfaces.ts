@@ -76,7 +76,29 @@ function functionsOfC(shared: readonly SourceFile[], sources: readonly SourceFil
     ...all
       .filter((one) => one.library !== "__Internal" && offered.has(one.name) && isForIos(one))
       .map((one) => fault(one, `${one.name} of ${one.library}`, 'import it from "__Internal": on iOS native code is part of the app')),
+    ...asked.flatMap((one) => {
+      const use = callOnAndroid(one);
+      return use === undefined
+        ? []
+        : [
+            fault(
+              { ...one, from: use },
+              `${one.name} on Android`,
+              "call it under #if UNITY_IOS alone: __Internal is the app itself on iOS",
+            ),
+          ];
+    }),
   ];
+}
+
+/** Where the function is called in what is compiled for Android alone. */
+function callOnAndroid({ source, name }: Asked): number | undefined {
+  const text = withoutComments(source.text);
+  const kept = keptOff(text);
+  return [...text.matchAll(new RegExp(`(?<![\\w.])${name}\\s*\\(`, "g"))].find(({ index }) => {
+    const off = kept(index);
+    return off.has("ios") && !off.has("android");
+  })?.index;
 }
 
 function classesOfJava(shared: readonly SourceFile[], sources: readonly SourceFile[]): BridgeFact[] {
@@ -236,6 +258,12 @@ interface Asked {
   from: number;
 }
 
+/** Whether functions of C have the prefix that a team or a library gives all of its own: `knot_`. */
+function ofOneFamily(one: string, other: string): boolean {
+  const prefix = /^[A-Za-z]{3,}_/.exec(one)?.[0];
+  return prefix !== undefined && other.startsWith(prefix);
+}
+
 /** Names that nothing offers and that resemble one which nobody asks for. */
 function misspelt(
   asked: readonly Asked[],
@@ -247,7 +275,7 @@ function misspelt(
     if (offered.has(name)) return [];
     const near = unasked
       .map((other) => ({ other, apart: other.startsWith(name) || name.startsWith(other) ? 1 : distance(other, name) }))
-      .filter(({ other, apart }) => apart <= Math.max(1, Math.floor(Math.min(other.length, name.length) / 5)))
+      .filter(({ other, apart }) => apart <= Math.max(1, Math.floor(Math.min(other.length, name.length) / 5)) || ofOneFamily(other, name))
       .sort((a, b) => a.apart - b.apart)[0];
     return near
       ? [{ kind, name, near: near.other, role: "asked" as const, side: "shared" as const, guards: [], at: source.place(from) }]

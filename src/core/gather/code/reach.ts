@@ -20,7 +20,7 @@ import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
 import { isStatement } from "./order.js";
 import type { Program } from "./program.js";
-import { type SceneState, Scenes, guidIn, runsInScene } from "./scenes.js";
+import { type SceneState, type Switching, Scenes, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
 import { distance } from "fastest-levenshtein";
 
@@ -134,6 +134,7 @@ export class Reach {
   private readonly texts = new Map<string, { file: string; count: number }[]>();
   private loaded: Set<string> | undefined;
   private readonly sceneStates = new Map<string, SceneState>();
+  private switchings: Switching | undefined;
   private other: { file: string; text: string }[] | undefined;
   readonly scenes: Scenes;
   private readonly bySource: ReadonlyMap<string, SourceFile>;
@@ -550,10 +551,8 @@ export class Reach {
         .map((found) => ({ source, name: found.name })),
     );
     const states = declared.map(({ source, name }): SceneState => {
-      const guid = guidIn(this.project.text(`${source.file}.meta`)?.text ?? "");
-      if (guid === undefined || this.isAddedByCode(name)) return "used";
-      const state = this.scenes.stateOf(guid);
-      return (state === "off" || state === "disabled") && this.switchesOn() ? "used" : state;
+      const guid = this.scenes.idOfScript(source.file);
+      return guid === undefined || this.isAddedByCode(name) ? "used" : this.scenes.stateOf(guid, this.switching(name, source.file));
     });
     return SCENE_STATES.find((state) => states.includes(state)) ?? "used";
   }
@@ -572,12 +571,21 @@ export class Reach {
     );
   }
 
-  /** Whether code or an event of a scene switches objects or components on: it may be any of them. */
-  private switchesOn(): boolean {
-    return (
-      this.sources.some(({ text }) => /\.SetActive\s*\(\s*(?!false\b)|\.enabled\s*=\s*(?!false\b)/.test(text)) ||
-      this.scenes.handlers().some(({ method }) => method === "SetActive" || method === "set_enabled")
-    );
+  /** What code and events of scenes do that may switch on what a scene has off. */
+  private switching(type: string, home: string): Switching {
+    const handled = this.scenes.handlers();
+    const any = (form: RegExp): boolean => this.sources.some(({ text }) => form.test(text));
+    this.switchings ??= {
+      objects: handled.some(({ method }) => method === "SetActive") || any(/\.SetActive\s*\(\s*(?!false\b)/),
+      searches: any(
+        /\bFindObjectsOfTypeAll\b|\bGetRootGameObjects\b|\bFindObjectsInactive\b|\bFindObjects?OfType\w*\s*(?:<[^<>]*>)?\s*\(\s*(?:typeof[^,)]*,\s*)?true/,
+      ),
+      components: handled.some(({ method }) => method === "set_enabled") || any(/\.enabled\s*=\s*(?!false\b)/),
+    };
+    // A script that no other names is switched on by none.
+    const named = new RegExp(`\\b${escaped(type)}\\b`);
+    const { components, ...others } = this.switchings;
+    return { ...others, components: components && this.sources.some(({ file, text }) => file !== home && named.test(text)) };
   }
 }
 

@@ -1,51 +1,44 @@
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { Place } from "../../model/place.js";
-import { isWithin, join } from "../../model/paths.js";
-import { Source } from "../../syntax/source.js";
+import { baseName, isWithin, join } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
+import {
+  fieldValues,
+  guidIn,
+  guidsIn,
+  objectsAbove,
+  readSceneFile,
+  type SceneComponent,
+  type SceneFile,
+  type SceneHandler,
+} from "./scene-files.js";
 
 /** How a script stands in the scenes and prefabs of an app. */
 export type SceneState = "used" | "disabled" | "off" | "unbuilt" | "nowhere";
 
-/** A method that an event in a scene calls by its name. */
-export interface SceneHandler {
-  type: string;
-  method: string;
-  at: Place;
-}
-
-interface Component {
-  guid: string;
-  object: string;
-  enabled: boolean;
-}
-
-/** What a scene, prefab or asset says of objects, their components, and other files. */
-interface SceneFile {
-  file: string;
-  guids: ReadonlySet<string>;
-  components: Component[];
-  active: Map<string, boolean>;
-  /** The object of each transform, and the transform above it. */
-  transforms: Map<string, { object: string; above: string }>;
-  /** Prefabs that are put in, with the objects that are switched on or off there. */
-  instances: { prefab: string; switched: Map<string, boolean> }[];
-  handlers: SceneHandler[];
-  /** It is no text that can be read, and may hold anything. */
-  closed: boolean;
+/** What code does that may switch on what a scene has off. */
+export interface Switching {
+  /** It switches objects on. */
+  objects: boolean;
+  /** It looks for objects that are off. */
+  searches: boolean;
+  /** It switches components on, and names the script. */
+  components: boolean;
 }
 
 const SCENE = /\.(unity|prefab|asset)$/;
 
 /**
- * What the scenes of a project run. Each file is read once and not kept as a text. Source: docs.unity3d.com, "Format of Text Serialized files",
- * "Scenes In Build", "Loading Resources at Runtime", "Order of execution for event functions" (a disabled component's Start does not run, its
- * Awake does).
+ * What the scenes of a project run. Each file is read once and not kept as a text. Source: docs.unity3d.com, "Scenes In Build", "Loading Resources
+ * at Runtime", "Order of execution for event functions" (a disabled component's Start does not run, its Awake does).
  */
 export class Scenes {
   private read: SceneFile[] | undefined;
   private live: ReadonlySet<SceneFile> | undefined;
+  private list: { path: string; enabled: boolean }[] | undefined;
+  private scripts: ReadonlyMap<string, string[]> | undefined;
+  private bundled: boolean | undefined;
 
   constructor(
     private readonly project: ProjectFiles,
@@ -59,7 +52,7 @@ export class Scenes {
   }
 
   /** @param guid the id of the script's file */
-  stateOf(guid: string): SceneState {
+  stateOf(guid: string, switching: Switching): SceneState {
     const files = this.files();
     if (files.some(({ closed }) => closed) || !files.some(({ file }) => !file.endsWith(".asset"))) return "used";
     const holding = files.filter((file) => file.guids.has(guid));
@@ -68,37 +61,110 @@ export class Scenes {
     const within = holding.filter((file) => live.has(file));
     if (within.length === 0) return "unbuilt";
     const states = within.flatMap((file) =>
-      file.components.filter((component) => component.guid === guid).map((component) => this.componentState(file, component)),
+      file.components.filter((component) => component.guid === guid).map((component) => this.componentState(file, component, switching)),
     );
     if (states.length === 0 || states.includes("used")) return "used";
     return states.includes("disabled") ? "disabled" : "off";
   }
 
-  private componentState(file: SceneFile, { object, enabled }: Component): SceneState {
-    if (!isActive(file, object)) return "off";
+  private componentState(file: SceneFile, component: SceneComponent, switching: Switching): SceneState {
+    const { object, enabled } = component;
+    const above = objectsAbove(file, object);
+    const off = above.filter((one) => file.active.get(one) === false);
+    if (off.length > 0) {
+      const root = above.at(-1);
+      // Only a root of a scene is reached by nothing but a field or a search; others also from their parents.
+      const isLeft = (one: string): boolean => one === root && file.file.endsWith(".unity") && !isHeld(file, one) && !switching.searches;
+      return switching.objects && !off.some(isLeft) ? "used" : "off";
+    }
     // A prefab can be switched off wherever it is put in.
     const guid = this.guidOf(file.file);
     const instances = [...this.liveFiles()].flatMap(({ instances: all }) => all.filter(({ prefab }) => prefab === guid));
     if (file.file.endsWith(".prefab") && instances.length > 0 && instances.every(({ switched }) => switched.get(object) === false))
-      return "off";
-    return enabled ? "used" : "disabled";
+      return switching.objects ? "used" : "off";
+    if (enabled) return "used";
+    return switching.components || file.held.has(component.id) ? "used" : "disabled";
   }
 
-  private files(): readonly SceneFile[] {
+  /** All scenes, prefabs and assets of the project. */
+  files(): readonly SceneFile[] {
     if (this.read) return this.read;
     this.read = [];
-    const roots = [join(this.app.path, "Assets"), join(this.app.path, "Packages"), ...this.app.sourceFolders.map(({ folder }) => folder)];
-    for (const root of roots)
+    for (const root of this.roots())
       for (const [folder, { files }] of foldersBelow(this.index, root))
         for (const name of files) if (SCENE.test(name)) this.read.push(this.scan(join(folder, name)));
     return this.read;
+  }
+
+  private roots(): string[] {
+    const { path, sourceFolders } = this.app;
+    return [join(path, "Assets"), join(path, "Packages"), ...sourceFolders.map(({ folder }) => folder)];
+  }
+
+  /** Scenes of the list of those that are built, in its order. */
+  built(): readonly { path: string; enabled: boolean }[] {
+    if (this.list) return this.list;
+    const list = this.project.tree.read(join(this.app.path, "ProjectSettings/EditorBuildSettings.asset"));
+    this.list = list.ok
+      ? [
+          ...Buffer.from(list.bytes)
+            .toString("utf8")
+            .matchAll(/-\s+enabled:\s*(\d)\s+path:\s*([^\r\n]*)/g),
+        ].map(([, enabled, path = ""]) => ({ path: path.trim(), enabled: enabled === "1" }))
+      : [];
+    return this.list;
+  }
+
+  /** Whether anything may be loaded at run time besides what the list of scenes has. */
+  loadsMore(): boolean {
+    return this.project.tree.isFolder(join(this.app.path, "Assets/AddressableAssetsData")) || this.loadsBundles();
+  }
+
+  /** Files of scripts by their ids; more than one where an id stands twice. */
+  scriptFiles(): ReadonlyMap<string, readonly string[]> {
+    if (this.scripts) return this.scripts;
+    const found = new Map<string, string[]>();
+    for (const root of this.roots())
+      for (const [folder, { files }] of foldersBelow(this.index, root))
+        for (const name of files) {
+          const guid = name.endsWith(".cs") ? this.guidOf(join(folder, name)) : undefined;
+          if (guid !== undefined) found.set(guid, [...(found.get(guid) ?? []), join(folder, name)]);
+        }
+    this.scripts = found;
+    return found;
+  }
+
+  /** The ids of scenes, prefabs and assets of the project. */
+  assetIds(): ReadonlySet<string> {
+    return new Set(this.files().flatMap(({ file }) => this.guidOf(file) ?? []));
+  }
+
+  /** What scripts of an id hold in a field, in all that is built. */
+  valuesOf(guid: string, field: string): { text: string; at: Place }[] {
+    return [...this.liveFiles()]
+      .filter(({ guids }) => guids.has(guid))
+      .flatMap(({ file }) => {
+        const source = this.project.text(file);
+        return source ? fieldValues(source, guid, field) : [];
+      });
+  }
+
+  /** The id of a script by the file that declares it. */
+  idOfScript(file: string): string | undefined {
+    return this.guidOf(file);
+  }
+
+  /** The id of a class's script; `undefined` where there is none, or more than one. */
+  idOfClass(type: string): string | undefined {
+    const [first, second] = [...this.scriptFiles()].filter(([, files]) => files.some((file) => classOfScript(file) === type));
+    return second === undefined ? first?.[0] : undefined;
   }
 
   private scan(file: string): SceneFile {
     const found = this.project.tree.read(file);
     const text = found.ok ? Buffer.from(found.bytes.buffer, found.bytes.byteOffset, found.bytes.byteLength).toString("utf8") : "";
     const closed = !text.startsWith("%YAML") && (file.endsWith(".unity") || file.endsWith(".prefab"));
-    return { file, closed, ...readScene(file, closed ? "" : text) };
+    return readSceneFile(file, closed ? "" : text, closed);
   }
 
   private readonly guids = new Map<string, string | undefined>();
@@ -112,21 +178,14 @@ export class Scenes {
   }
 
   /** The files that are in what is built: scenes of the list, resources, and what leads on from these. */
-  private liveFiles(): ReadonlySet<SceneFile> {
+  liveFiles(): ReadonlySet<SceneFile> {
     if (this.live) return this.live;
     const files = this.files();
     const { tree } = this.project;
-    const list = tree.read(join(this.app.path, "ProjectSettings/EditorBuildSettings.asset"));
-    const built = list.ok
-      ? [
-          ...Buffer.from(list.bytes)
-            .toString("utf8")
-            .matchAll(/-\s+enabled:\s*(\d)\s+path:\s*([^\r\n]*)(?:\s+guid:\s*(\w+))?/g),
-        ]
-      : [];
+    const built = this.built();
     // Without a list, or where bundles and the like are loaded, anything may be in.
-    const open = built.length === 0 || tree.isFolder(join(this.app.path, "Assets/AddressableAssetsData")) || this.loadsBundles();
-    const paths = new Set(built.filter(([, enabled]) => enabled === "1").map(([, , path]) => join(this.app.path, (path ?? "").trim())));
+    const open = built.length === 0 || this.loadsMore();
+    const paths = new Set(built.filter(({ enabled }) => enabled).map(({ path }) => join(this.app.path, path)));
     const settings = tree.read(join(this.app.path, "ProjectSettings/ProjectSettings.asset"));
     const preloaded = new Set(settings.ok ? guidsIn(Buffer.from(settings.bytes).toString("utf8")) : []);
     const byGuid = new Map(files.map((file) => [this.guidOf(file.file), file]));
@@ -152,11 +211,22 @@ export class Scenes {
   }
 
   private loadsBundles(): boolean {
-    for (const [folder, { files }] of foldersBelow(this.index, join(this.app.path, "Assets")))
-      for (const name of files)
-        if (name.endsWith(".cs") && /\bAssetBundle\b|\bAddressables\b/.test(this.project.text(join(folder, name))?.text ?? "")) return true;
-    return false;
+    this.bundled ??= [...foldersBelow(this.index, join(this.app.path, "Assets"))].some(([folder, { files }]) =>
+      files.some(
+        (name) => name.endsWith(".cs") && /\bAssetBundle\b|\bAddressables\b/.test(this.project.text(join(folder, name))?.text ?? ""),
+      ),
+    );
+    return this.bundled;
   }
+}
+
+/** Whether a field of a script holds an object, or a component on it. */
+function isHeld({ held, components, transforms }: SceneFile, object: string): boolean {
+  return (
+    held.has(object) ||
+    components.some((component) => component.object === object && held.has(component.id)) ||
+    [...transforms].some(([id, transform]) => transform.object === object && held.has(id))
+  );
 }
 
 /** Whether an event function of a component in such a state runs; a disabled component's Awake does. */
@@ -164,117 +234,7 @@ export function runsInScene(state: SceneState, name: string | undefined): boolea
   return state === "used" || (state === "disabled" && name === "Awake");
 }
 
-/** The id in a file that the editor lays beside another. */
-export function guidIn(text: string): string | undefined {
-  return /^guid:\s*([0-9a-f]{32})/m.exec(text)?.[1];
-}
-
-function guidsIn(text: string): string[] {
-  return [...text.matchAll(/\bguid: ([0-9a-f]{32})/g)].map((match) => match[1] as string);
-}
-
-function isActive({ active, transforms }: SceneFile, object: string): boolean {
-  const byObject = new Map([...transforms.values()].map((transform) => [transform.object, transform.above]));
-  const seen = new Set<string>();
-  for (let at: string | undefined = object; at !== undefined && !seen.has(at);) {
-    seen.add(at);
-    if (active.get(at) === false) return false;
-    at = transforms.get(byObject.get(at) ?? "")?.object;
-  }
-  return true;
-}
-
-function readScene(file: string, text: string): Omit<SceneFile, "file" | "closed"> {
-  const found: Omit<SceneFile, "file" | "closed"> = {
-    guids: new Set(guidsIn(text)),
-    components: [],
-    active: new Map(),
-    transforms: new Map(),
-    instances: [],
-    handlers: [],
-  };
-  const source = new Source(file, text);
-  const heads = [...text.matchAll(/^--- !u!(\d+) &(-?\d+)/gm)];
-  heads.forEach((head, index) => {
-    const [, type, id = ""] = head;
-    const from = head.index;
-    const body = text.slice(from, heads[index + 1]?.index ?? text.length);
-    const idAt = (name: string): string => new RegExp(`\\b${name}: \\{fileID: (-?\\d+)`).exec(body.slice(0, 4000))?.[1] ?? "";
-    switch (type) {
-      case "1":
-        found.active.set(id, !/\bm_IsActive: 0\b/.test(body));
-        break;
-      case "4":
-      case "224":
-        found.transforms.set(id, { object: idAt("m_GameObject"), above: idAt("m_Father") });
-        break;
-      case "114": {
-        const guid = /\bm_Script: \{fileID: -?\d+, guid: ([0-9a-f]{32})/.exec(body.slice(0, 4000))?.[1];
-        if (guid !== undefined)
-          found.components.push({ guid, object: idAt("m_GameObject"), enabled: !/\bm_Enabled: 0\b/.test(body.slice(0, 4000)) });
-        for (const call of body.matchAll(/\bm_TargetAssemblyTypeName: ([\w.+]+)[^\n]*\s+m_MethodName: (\w+)/g))
-          found.handlers.push({
-            type: (call[1] as string).split(/[.+]/).at(-1) as string,
-            method: call[2] as string,
-            at: source.place(from + call.index + call[0].lastIndexOf(call[2] as string)),
-          });
-        break;
-      }
-      case "1001": {
-        const prefab = /\bm_SourcePrefab: \{fileID: -?\d+, guid: ([0-9a-f]{32})/.exec(body)?.[1];
-        const switched = new Map<string, boolean>();
-        for (const change of body.matchAll(/- target: \{fileID: (-?\d+)[^}\n]*\}\s+propertyPath: m_IsActive\s+value: (\d)/g))
-          switched.set(change[1] as string, change[2] === "1");
-        if (prefab !== undefined) found.instances.push({ prefab, switched });
-        break;
-      }
-    }
-  });
-  return found;
-}
-
-/** Classes of the engine: what they bring is not in the files. */
-const ENGINE = /^(MonoBehaviour|ScriptableObject|Component|Behaviour|Object)$/;
-/** What every component has, as events name it. */
-const INHERITED =
-  /^((?:set|get)_(?:enabled|name|tag|hideFlags|useGUILayout|runInEditMode)|SetActive|SendMessage|BroadcastMessage|Invoke|StopAllCoroutines|CancelInvoke|StartCoroutine|StopCoroutine)$/;
-
-/** Events that name a method which neither the script's class nor one that it extends has; only where all of these are the app's own. */
-export function lostHandlers(
-  handlers: readonly SceneHandler[],
-  sources: readonly { text: string; language: string }[],
-): { type: string; method: string; at: Place }[] {
-  const texts = sources.filter(({ language }) => language === "csharp").map(({ text }) => text);
-  const classes = new Map<string, { has: Set<string>; above: string[] }>();
-  const look = (type: string): { has: Set<string>; above: string[] } | undefined => {
-    const known = classes.get(type);
-    if (known) return known;
-    const own = texts.filter((text) => new RegExp(`\\bclass\\s+${type}\\b`).test(text));
-    if (own.length === 0) return undefined;
-    const found = {
-      has: new Set(own.flatMap((text) => text.match(/\b[A-Za-z_]\w*(?=\s*[(<{=;])/g) ?? [])),
-      above: own.flatMap((text) =>
-        (new RegExp(`\\bclass\\s+${type}\\b[^:{]*:([^{]*)`).exec(text)?.[1] ?? "").split(",").map(
-          (name) =>
-            name
-              .trim()
-              .split(/[.<\s]/)
-              .at(0) ?? "",
-        ),
-      ),
-    };
-    classes.set(type, found);
-    return found;
-  };
-  const may = (type: string, method: string, depth = 0): boolean => {
-    if (ENGINE.test(type)) return INHERITED.test(method);
-    const found = depth < 8 ? look(type) : undefined;
-    // A class that is not here may have it.
-    return (
-      !found ||
-      found.has.has(method) ||
-      found.above.filter(Boolean).some((above) => !/^I[A-Z]/.test(above) && may(above, method, depth + 1))
-    );
-  };
-  return handlers.filter(({ type, method }) => look(type) !== undefined && !may(type, method.replace(/^set_/, "")) && !may(type, method));
+/** The class that a file of a script is for. Source: docs.unity3d.com, "Creating and using scripts" (class and file have one name). */
+export function classOfScript(file: string): string {
+  return baseName(file).replace(/\.cs$/, "");
 }

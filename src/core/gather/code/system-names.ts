@@ -9,7 +9,7 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler/;
+  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -18,6 +18,12 @@ const ASKS =
 /** Where code names an address without encryption that it goes to. */
 const GOES_TO =
   /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+
+/**
+ * Shared code that waits for the links which open the app. Sources: reactnative.dev, "Linking"; docs.unity3d.com, "Deep linking"; capacitorjs.com,
+ * "App API" (appUrlOpen).
+ */
+const LISTENS = /\bLinking\s*\.\s*addEventListener\s*\(\s*["']url["']|\bdeepLinkActivated\s*\+=|\baddListener\s*\(\s*["']appUrlOpen["']/;
 
 /** What shows that a file connects by itself. */
 const CONNECTS =
@@ -61,6 +67,8 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
       const isSure = !/^(?:URL|Uri)\b/.test(match[0]) || CONNECTS.test(text);
       if (isSure && !IN_DEBUG.test(line) && !IN_BROWSER.test(line)) add("plain address", match[2] ?? "", match.index);
     }
+    const listens = source.side === "shared" ? LISTENS.exec(text) : null;
+    if (listens) add("link listener", "", listens.index);
     if (source.side !== "ios") continue;
     for (const { does, pattern } of APPLE_CAPABILITIES) {
       const match = pattern.exec(text);

@@ -96,7 +96,7 @@ function narrowBuild({ android, options }: App): RawFinding | undefined {
     severity: "error",
     sdk: undefined,
     message: `the build takes in ${inWords([...new Set(processors.flatMap((text) => text ?? []))])} alone: the store rejects apps without 64-bit code`,
-    fix: "take in arm64-v8a too",
+    fix: "take in arm64-v8a too; in Unity that asks for IL2CPP as the scripting backend",
     places: [first.at],
     subject: "architectures",
   };

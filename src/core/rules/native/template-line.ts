@@ -33,6 +33,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app delegate does not hand links on: no script gets them",
     fix: "hand them on as the framework's template does: to ApplicationDelegateProxy in Capacitor, to RCTLinkingManager in React Native",
   },
+  "edits written": {
+    lacks: "a script edits the Xcode project after the build and never writes it: nothing of it comes into the app",
+    fix: "call WriteToFile, with the path that it was read from",
+  },
   "framework's pods": {
     lacks: "the Podfile does not call use_react_native!: the framework is not in the iOS app",
     fix: "call use_react_native! in the target of the Podfile, as in the framework's template",

@@ -42,7 +42,10 @@ function emptyTexts({ emptyTexts: texts }: App): RawFinding[] {
 /** Texts that code needs which uses a guarded interface; those of which a sheet's need was told are left out. */
 function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
   // A text that seems to be missing may stand in a file that could not be read.
-  if (!isWhole(app, "ios") || brokenFileOf(app, "ios") !== undefined) return [];
+  const { unseenPackages } = app;
+  // Of the app's own use it is told all the same where only packages that are not here could write the text.
+  const whole = isWhole(app, "ios");
+  if (!(whole || isWhole({ ...app, unseenPackages: [] }, "ios")) || brokenFileOf(app, "ios") !== undefined) return [];
   const texts = app.entries.filter(
     ({ kind, side, value, removed }) => kind === "purposeText" && side === "ios" && !removed && (textOf(value) ?? "?").trim() !== "",
   );
@@ -55,15 +58,17 @@ function missingForUses(app: App, wires: readonly Wire[]): RawFinding[] {
     (use) => !missing.some((other) => other.by === use.by && other !== use && use.keys.slice(1).includes(other.keys[0] ?? "")),
   );
   const home = homeOf(app, "ios", "plist");
-  return first.map(({ capability, keys: [key = ""], by, sdk, perhaps, at }) => ({
-    side: "ios",
-    sdk,
-    ...(perhaps ? { severity: "note" as const } : {}),
-    message: perhaps
-      ? `${by === undefined ? "the app's own code" : by} can request ${capability}, but the property list has no ${key}`
-      : `${by === undefined ? "the app's own code" : by} uses ${capability}, but the property list has no ${key}: ${by === undefined ? "the system ends the app, or " : ""}the store rejects the upload`,
-    fix: `add ${key} to ${home}, with a sentence saying what it is used for`,
-    places: [{ file: home, line: 1, column: 1 }, at],
-    subject: `${by ?? ""} ${key}`,
-  }));
+  return first
+    .filter(({ by }) => whole || by === undefined)
+    .map(({ capability, keys: [key = ""], by, sdk, perhaps, at }) => ({
+      side: "ios",
+      sdk,
+      ...(perhaps ? { severity: "note" as const } : whole ? {} : { severity: "warning" as const }),
+      message: perhaps
+        ? `${by === undefined ? "the app's own code" : by} can request ${capability}, but the property list has no ${key}`
+        : `${by === undefined ? "the app's own code" : by} uses ${capability}, but the property list has no ${key}: ${by === undefined ? "the system ends the app, or " : ""}the store rejects the upload`,
+      fix: `add ${key} to ${home}, with a sentence saying what it is used for${whole ? "" : `, unless ${unseenPackages[0]?.name ?? "a package"} writes it: its files are not here`}`,
+      places: [{ file: home, line: 1, column: 1 }, at],
+      subject: `${by ?? ""} ${key}`,
+    }));
 }

@@ -1,4 +1,4 @@
-import { samePlace } from "../../model/place.js";
+import { samePlace, type Place } from "../../model/place.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -31,7 +31,7 @@ export const scheme = defineRule({
   severity: "error",
   title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; a scheme on one side alone where shared code waits for links; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
   why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
@@ -82,7 +82,8 @@ function shown(text: string): string {
 }
 
 /** The one scheme that each side has alone, where they differ in one or two characters: links that open one side do not open the other. */
-function nearlyAlike({ entries }: App): RawFinding[] {
+function nearlyAlike(app: App): RawFinding[] {
+  const { entries } = app;
   const own = (side: "android" | "ios"): Map<string, RawFinding["places"][number]> =>
     new Map(
       entries.flatMap((entry) => {
@@ -93,6 +94,7 @@ function nearlyAlike({ entries }: App): RawFinding[] {
       }),
     );
   const [android, ios] = [own("android"), own("ios")];
+  if (android.size === 0 || ios.size === 0) return onOneSide(app, android, ios);
   const [first, ...others] = [...android].filter(([text]) => !ios.has(text));
   const [second, ...more] = [...ios].filter(([text]) => !android.has(text));
   if (!first || !second || others.length > 0 || more.length > 0 || first[0].length < 6 || distance(first[0], second[0]) > 2) return [];
@@ -103,6 +105,26 @@ function nearlyAlike({ entries }: App): RawFinding[] {
       fix: "use one scheme on both sides",
       places: [first[1], second[1]],
       subject: "nearly alike",
+    },
+  ];
+}
+
+/** A scheme of one side, where shared code waits for links and the other side has none at all. */
+function onOneSide(app: App, android: ReadonlyMap<string, Place>, ios: ReadonlyMap<string, Place>): RawFinding[] {
+  const listener = app.code?.systemNames.find(({ kind, side }) => kind === "link listener" && side === "shared");
+  const [lacks, [scheme, at] = []] = ios.size === 0 ? (["ios", [...android][0]] as const) : (["android", [...ios][0]] as const);
+  const has = app.entries.some(({ kind, side }) => kind === "urlScheme" && side === lacks);
+  // Of what only packages could add that are not here, the app's own scheme is none.
+  if (!listener || scheme === undefined || at === undefined || has || !app[lacks] || !isWhole({ ...app, unseenPackages: [] }, lacks))
+    return [];
+  return [
+    {
+      side: lacks,
+      severity: "warning",
+      message: `code waits for links, and ${shown(scheme)}: opens the app on ${lacks === "ios" ? "Android" : "iOS"} alone`,
+      fix: `add the scheme on ${lacks === "ios" ? "iOS" : "Android"} too`,
+      places: [at, listener.at],
+      subject: "on one side",
     },
   ];
 }

@@ -1,4 +1,4 @@
-import type { PageFault } from "../../model/code.js";
+import type { PageFault, SceneFault } from "../../model/code.js";
 import { unityExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -31,12 +31,80 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
   }),
 };
 
+interface Words {
+  message: string;
+  fix: string;
+}
+
+const chosen = (near: string | undefined, otherwise: string): string => (near === undefined ? otherwise : `write ${near}, which is there`);
+
+const SCENES: Partial<Record<SceneFault["what"], (fault: SceneFault) => Words>> = {
+  handler: ({ name, of = "", near }) => ({
+    message: `an event calls ${of}.${name}, but ${of} has no such method`,
+    fix:
+      near === undefined
+        ? `choose a method of ${of} in the event, or restore the method's old name`
+        : `choose ${near} in the event, or restore the name ${name}`,
+  }),
+  "by name": ({ name, of = "", near }) => {
+    const [type = "", call = ""] = of.split(" ");
+    return {
+      message: `${call} is given the name ${name}, but ${type} has no such method: nothing is called`,
+      fix: chosen(near, `write the name of a method of ${type}, best as nameof(…)`),
+    };
+  },
+  coroutine: ({ name, of = "" }) => ({
+    message: `${of} calls the coroutine ${name} like a method, which runs nothing of it`,
+    fix: `hand it over: StartCoroutine(${name}(…)), or yield return ${name}(…)`,
+  }),
+  "not static": ({ name }) => ({
+    message: `${name} is to be called when the app is loaded, but it is not static: it is never called`,
+    fix: `make ${name} static`,
+  }),
+  "message object": ({ name, of = "", near }) => ({
+    message: `native code sends ${of} to the object ${name}, which no scene and no prefab has`,
+    fix: chosen(near, "write the name of the object that takes it"),
+  }),
+  "message method": ({ name, of = "", near }) => ({
+    message: `native code sends ${name} to the object ${of}, but no script on it has such a method`,
+    fix: chosen(near, `write ${name} in a script of ${of}`),
+  }),
+  tag: ({ name, near }) => ({
+    message: `code asks for the tag ${name}, which the project does not define: the call throws`,
+    fix: chosen(near, "define the tag in the project's settings"),
+  }),
+  scene: ({ name, near }) => ({
+    message: `code loads the scene ${name}, which is not in the build`,
+    fix: chosen(near, "write the name of a scene of the build's list"),
+  }),
+  "scene off": ({ name }) => ({
+    message: `code loads the scene ${name}, which the build's list has switched off`,
+    fix: `switch ${name} on in the list of scenes`,
+  }),
+  "scene unlisted": ({ name }) => ({
+    message: `code loads the scene ${name}, which the build's list does not have`,
+    fix: `add ${name} to the list of scenes`,
+  }),
+  "scene number": ({ name, near = "" }) => ({
+    message: `code loads the scene number ${name}, but the last one of the build is ${near}`,
+    fix: "load the scene by its name, or write a number of the list",
+  }),
+  "kept assembly": ({ name, near = "" }) => ({
+    message: `link.xml keeps the assembly ${name}, which does not exist: what it means may be stripped`,
+    fix: `write ${near}, which is there`,
+  }),
+  "kept type": ({ name, of = "", near }) => ({
+    message: `link.xml keeps ${name}, but ${of} has no such class: what it means may be stripped`,
+    fix: chosen(near, "write the class's name with its namespace, or take the line out"),
+  }),
+};
+
 export const handlerMissing = defineRule({
   name: "project/handler-missing",
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "Methods that buttons and other events in scenes and prefabs of a Unity project call by their names, against the script's class and those that it extends. Scenes that are not in the build are left out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes ask for, classes of one platform's folder that shared code uses. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes ask for, classes of one platform's folder that shared code uses. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
   silentFor: "Apps of every other kind.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:
@@ -56,13 +124,20 @@ export const handlerMissing = defineRule({
       places: [at],
       subject: `isolate ${callee} ${name}`,
     }));
-    const inScenes = (code?.lostHandlers ?? []).map(({ type, method, at }) => ({
-      side: "shared" as const,
-      message: `an event calls ${type}.${method}, but ${type} has no such method`,
-      fix: `choose a method of ${type} in the event, or restore the method's old name`,
-      places: [at],
-      subject: `${type}.${method}`,
-    }));
+    const inScenes = (code?.sceneFaults ?? []).flatMap((fault) => {
+      const words = SCENES[fault.what]?.(fault);
+      return words === undefined
+        ? []
+        : [
+            {
+              side: "shared" as const,
+              ...(fault.what.startsWith("kept") ? { severity: "warning" as const } : {}),
+              ...words,
+              places: [fault.at],
+              subject: fault.what === "handler" ? `${fault.of ?? ""}.${fault.name}` : `${fault.what} ${fault.of ?? ""} ${fault.name}`,
+            },
+          ];
+    });
     const inPages = (code?.pageFaults ?? []).map((fault) => ({
       side: "shared" as const,
       ...PAGES[fault.what](fault),

@@ -1,4 +1,4 @@
-import type { AssetFault } from "../../model/code.js";
+import type { AssetFault, SceneFault } from "../../model/code.js";
 import { flutterExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -52,23 +52,57 @@ const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { messa
   }),
 };
 
+const IN_UNITY: Partial<Record<SceneFault["what"], (fault: SceneFault) => { message: string; fix: string }>> = {
+  resource: ({ name, near }) => ({
+    message: `code loads the resource ${name}, which no folder Resources has: nothing is loaded`,
+    fix: near === undefined ? "write the name of a file in a folder Resources" : `write ${near}, which is there`,
+  }),
+  "resource ending": ({ name, near = "" }) => ({
+    message: `code loads the resource ${name} with the ending of its file: nothing is found under that name`,
+    fix: `write ${near}`,
+  }),
+  "resource outside": ({ name, near = "" }) => ({
+    message: `code loads the resource ${name}, but ${near} lies in no folder Resources: it is not in the app under that name`,
+    fix: "move the file into a folder Resources, or let a field of a scene hold it",
+  }),
+  asset: ({ name, of = "" }) => ({
+    message: `${of} holds an asset of the class ${name} that is gone: the field is empty`,
+    fix: `restore the asset with the file that holds its id, or choose another in the field ${of}`,
+  }),
+  "without id": ({ name }) => ({
+    message: `${name} has no .meta file: each editor gives it another id, and scenes lose the script`,
+    fix: `commit ${name}.meta as the editor wrote it`,
+  }),
+  "id twice": ({ name, near = "" }) => ({
+    message: `${name} has the id of ${near}: the editor gives one of them a new one, and scenes lose that script`,
+    fix: `delete the .meta file of the copy, and let the editor make it anew`,
+  }),
+};
+
 export const assetMissing = defineRule({
   name: "source/asset-missing",
   severity: "error",
   title: "An asset that the app loads is not in it",
   looksAt:
-    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. In React Native, families of fonts in styles against the files of Android, and the fonts of the iOS target against UIAppFonts. On iOS, pictures that code takes by a name that is written out, against the catalogs and files of the project. In .NET, fonts and pictures that pages name and files that code opens. Folders are listed without those below them.",
+    "In Flutter, the assets and the files of fonts that pubspec.yaml lists, families of fonts that code writes almost as listed, what the texts of l10n.yaml are generated from, and the assets that the app's own code loads by a name that is written out, against the files that are there; pictures for other densities count. In React Native, families of fonts in styles against the files of Android, and the fonts of the iOS target against UIAppFonts. On iOS, pictures that code takes by a name that is written out, against the catalogs and files of the project. In .NET, fonts and pictures that pages name and files that code opens. In Unity, resources that code loads by their names, settings and prefabs of the app's own classes that scenes hold, and the files that hold the ids of scripts. Folders are listed without those below them.",
   silentFor: "Assets of packages, names that are worked out, and what is kept out of the repository.",
   why: "The build stops, or the app shows a hole where the asset should be, or it stops at its start when the asset holds its settings.",
   advice: "List the file or its folder, and write its name as it is, with the same capital letters.",
   examples: { reported: app("harbor"), silent: app("harbour") },
   check({ app: model }) {
-    return (model.code?.assets ?? []).map(({ what, asset, near, at }) => ({
+    const inUnity = (model.code?.sceneFaults ?? []).flatMap((fault) => {
+      const words = IN_UNITY[fault.what]?.(fault);
+      return words
+        ? [{ side: "shared" as const, ...words, places: [fault.at], subject: `${fault.what} ${fault.of ?? ""} ${fault.name}` }]
+        : [];
+    });
+    const others = (model.code?.assets ?? []).map(({ what, asset, near, at }) => ({
       side: "shared" as const,
       ...(/family|font|picture/.test(what) ? { severity: "warning" as const } : {}),
       ...WORDS[what](asset, near ?? ""),
       places: [at],
       subject: `${what} ${asset}`,
     }));
+    return [...others, ...inUnity];
   },
 });

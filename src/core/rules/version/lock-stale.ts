@@ -92,7 +92,9 @@ function outside(app: App, lock: LockFact): RawFinding[] {
       message:
         entry.recorded === undefined
           ? `${entry.name} is declared but not in ${lock.lockName}`
-          : `${entry.name} is declared as ${entry.declared ?? "nothing"}, ${lock.lockName} was made for ${entry.recorded}`,
+          : entry.declared === undefined
+            ? `${entry.name} ${entry.recorded} is in ${lock.lockName} as one that is declared, and is not declared`
+            : `${entry.name} is declared as ${entry.declared}, ${lock.lockName} was made for ${entry.recorded}`,
       fix:
         lock.manager !== "cordova"
           ? `reinstall and commit ${lock.lockName}`

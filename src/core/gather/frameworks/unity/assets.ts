@@ -1,7 +1,7 @@
 import { join } from "../../../model/paths.js";
 import { known } from "../../../model/value.js";
 import type { FactSink } from "../../sink.js";
-import { guidIn } from "../../code/scenes.js";
+import { guidIn } from "../../code/scene-files.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, type UnityProject } from "./project.js";
 

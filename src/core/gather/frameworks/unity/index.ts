@@ -2,7 +2,7 @@ import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import { known, unknown } from "../../../model/value.js";
 import { ARCHITECTURE_BITS, ARCHITECTURES } from "../../../knowledge/unity.js";
-import { at, placeOf, textAt } from "../../../syntax/data.js";
+import { at, placeOf, textAt, type Data } from "../../../syntax/data.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Framework, TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
@@ -107,8 +107,9 @@ export const unity: Framework = {
     readAssemblies(discovery, read, app);
     readPermissions(discovery, read, app);
     const processors = at(read.settings, "AndroidTargetArchitectures");
-    const bits = Number(textAt(processors));
-    if (processors && bits > 0)
+    const stated = Number(textAt(processors));
+    const bits = isMono(read.settings) ? stated & ~ARM64 || ARMV7 : stated;
+    if (processors && stated > 0)
       app.option({
         side: "android",
         name: ARCHITECTURES,
@@ -125,6 +126,14 @@ export const unity: Framework = {
     if (read) await readBuildScripts(discovery, read, app, batch);
   },
 };
+
+/** Source: docs.unity3d.com, "Scripting backends" and "Android Player settings" (ARM64 is built with IL2CPP only; Mono is 0). */
+const ARM64 = 2;
+const ARMV7 = 1;
+
+function isMono(settings: Data): boolean {
+  return textAt(settings, "scriptingBackend", "Android") === "0";
+}
 
 function leaveToEditor(app: FactSink, detected: DetectedApp): void {
   const place = { file: join(detected.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };

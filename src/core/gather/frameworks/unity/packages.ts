@@ -1,6 +1,7 @@
 import { join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { Dependency } from "../../../model/facts.js";
+import type { Place } from "../../../model/place.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { gitReference } from "../../../versions/git-reference.js";
 import type { FactSink } from "../../sink.js";
@@ -90,9 +91,19 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
     expected: versioned,
     // A project can do without a lock. Source: docs.unity3d.com, "Project manifest" (enableLockFile).
     needed: textAt(root, "enableLockFile") !== "false" && entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name)),
-    declaredApart: recordedApart,
+    declaredApart: [...recordedApart, ...lockedAlone(root, lock)],
   });
   readNeeds(unity, lock, app, root);
+}
+
+/** Packages that the lock has as the project's own wish (depth 0), and that the manifest no longer names. Source: docs.unity3d.com, "Lock files". */
+function lockedAlone(root: Data, lock: Data | undefined): { name: string; declared: undefined; recorded: string; places: Place[] }[] {
+  const declared = new Set(entriesOf(at(root, "dependencies")).map(([name]) => name));
+  return entriesOf(lock).flatMap(([name, { value }]) =>
+    declared.has(name) || textAt(value, "depth") !== "0" || textAt(value, "source") === "embedded"
+      ? []
+      : [{ name, declared: undefined, recorded: textAt(value, "version") ?? "", places: [placeOf(at(value, "version") ?? value)] }],
+  );
 }
 
 /** A Git address as far as people tell its states apart: the revision, or the whole of it. */

@@ -1,6 +1,7 @@
 import { evaluateBuildScripts, type BuildEdits } from "../../../evaluate/build-script/index.js";
 import type { ScriptFile } from "../../../evaluate/build-script/values.js";
 import { asText } from "../../../evaluate/build-script/values.js";
+import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS } from "../../../knowledge/extension-points.js";
 import { BACKGROUND_OPTIONS, CAPABILITIES, CAPABILITY_TYPES } from "../../../knowledge/unity.js";
 import type { Entry } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
@@ -129,6 +130,7 @@ function firstError(node: SyntaxNode): number | undefined {
 function putEdits(edits: BuildEdits, app: FactSink): void {
   for (const { part, why, from } of edits.open)
     if (!app.openParts.some((open) => open.part === part)) app.partIsOpen({ side: "ios", part, why, at: from.source.place(from.start) });
+  for (const from of edits.lost) app.templateLine({ line: "edits written", side: "ios", at: from.source.place(from.start) });
   const { plist } = edits;
   addModes(plist, edits);
   app.entry(...listEntries(plist));
@@ -137,6 +139,8 @@ function putEdits(edits: BuildEdits, app: FactSink): void {
   for (const project of edits.projects) {
     for (const { name, values, from } of project.entitlements) {
       const at = from.source.place(from.start);
+      for (const value of name === ASSOCIATED_DOMAINS ? values : [])
+        if (!ASSOCIATED_DOMAIN.test(value)) app.extensionFault({ what: "domain", target: "the app", name: value, near: undefined, at });
       for (const value of values.length > 0 ? values : [undefined])
         app.entry({
           kind: "entitlement",

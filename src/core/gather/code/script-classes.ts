@@ -1,0 +1,95 @@
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+/** Classes of the engine: what they bring is not in the files. */
+const ENGINE = /^(MonoBehaviour|ScriptableObject|Component|Behaviour|Object)$/;
+
+/** What every component has, as events name it. */
+const INHERITED =
+  /^((?:set|get)_(?:enabled|name|tag|hideFlags|useGUILayout|runInEditMode)|SetActive|SendMessage|BroadcastMessage|Invoke|StopAllCoroutines|CancelInvoke|StartCoroutine|StopCoroutine)$/;
+
+const CLASS = /\bclass\s+(\w+)/g;
+
+interface ScriptClass {
+  /** Names in its files that a method or property may have. */
+  has: ReadonlySet<string>;
+  above: string[];
+}
+
+/** Code of a script, without its comments. */
+export interface ScriptCode {
+  source: SourceFile;
+  code: string;
+}
+
+/** The classes of a project in C#, by their names: looked at as texts, as many are asked for by name alone. */
+export class ScriptClasses {
+  readonly all: readonly ScriptCode[];
+  private readonly classes = new Map<string, ScriptClass | undefined>();
+  private homes: Map<string, ScriptCode[]> | undefined;
+
+  constructor(sources: readonly SourceFile[]) {
+    this.all = sources.filter(({ language }) => language === "csharp").map((source) => ({ source, code: withoutComments(source.text) }));
+  }
+
+  /** Whether the app's own code declares it. */
+  knows(type: string): boolean {
+    return this.look(type) !== undefined;
+  }
+
+  /** Whether a class may have a method: it, one that it extends, or one of which not all is here. */
+  may(type: string, method: string, depth = 0): boolean {
+    if (ENGINE.test(type)) return INHERITED.test(method);
+    const found = depth < 8 ? this.look(type) : undefined;
+    return !found || found.has.has(method) || found.above.some((above) => !/^I[A-Z]/.test(above) && this.may(above, method, depth + 1));
+  }
+
+  /** Whether a class extends one of the engine's, through others of the app's own. */
+  extends(type: string, base: RegExp, depth = 0): boolean {
+    const above = depth < 8 ? (this.look(type)?.above ?? []) : [];
+    return above.some((name) => base.test(name) || this.extends(name, base, depth + 1));
+  }
+
+  /** Names of the methods of a class. */
+  methodsOf(type: string): string[] {
+    return this.homesOf(type).flatMap(({ code }) =>
+      [...code.matchAll(/\b(?:void|IEnumerator|async\s+\w+|bool|int|float|string)\s+(\w+)\s*\(/g)].map(([, name = ""]) => name),
+    );
+  }
+
+  /** The class around a place of a file; the last that begins before it. */
+  classAt({ code }: ScriptCode, offset: number): string | undefined {
+    return [...code.slice(0, offset).matchAll(CLASS)].at(-1)?.[1];
+  }
+
+  private homesOf(type: string): readonly ScriptCode[] {
+    if (!this.homes) {
+      this.homes = new Map();
+      for (const script of this.all)
+        for (const name of new Set([...script.code.matchAll(CLASS)].map(([, own = ""]) => own))) {
+          const known = this.homes.get(name);
+          if (known) known.push(script);
+          else this.homes.set(name, [script]);
+        }
+    }
+    return this.homes.get(type) ?? [];
+  }
+
+  private look(type: string): ScriptClass | undefined {
+    if (!this.classes.has(type)) this.classes.set(type, this.read(type));
+    return this.classes.get(type);
+  }
+
+  private read(type: string): ScriptClass | undefined {
+    const own = this.homesOf(type).map(({ code }) => code);
+    if (own.length === 0) return undefined;
+    const head = new RegExp(`\\bclass\\s+${type}\\b[^:{]*:([^{]*)`);
+    return {
+      has: new Set(own.flatMap((code) => code.match(/\b[A-Za-z_]\w*(?=\s*[(<{=;])/g) ?? [])),
+      above: own
+        .flatMap((code) => (head.exec(code)?.[1] ?? "").split(","))
+        .map((name) => name.trim().split(/[<\s]/)[0]?.split(".").at(-1) ?? "")
+        .filter(Boolean),
+    };
+  }
+}
