@@ -347,7 +347,7 @@ export interface AppFacts {
   /** Folders of plugins that the project has itself, beside its app. */
   readonly ownPlugins: readonly string[];
   /** Properties of the build that are asked for and that nothing sets, with one of almost the same name that is set. */
-  readonly lostProperties: readonly { name: string; near: string; at: Place }[];
+  readonly lostProperties: readonly { name: string; near: string; of?: "configuration"; at: Place }[];
   /** Groups of apps in the entitlements of the targets. */
   readonly appGroups: readonly { target: string; name: string; at: Place }[];
   /** Interfaces that the iOS system guards and that code in the app uses: the keys of which the property list needs one; own code under no name. */

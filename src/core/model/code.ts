@@ -398,8 +398,31 @@ export interface SceneFault {
 
 /** A name in a page of an app in .NET, or in what sets it up, that leads nowhere. */
 export interface PageFault {
-  what: "handler" | "class" | "host page" | "selector" | "component" | "service" | "web views" | "platform class";
+  what:
+    | "handler"
+    | "class"
+    | "host page"
+    | "selector"
+    | "component"
+    | "service"
+    | "web views"
+    | "platform class"
+    | "type"
+    | "resource"
+    | "unmerged"
+    | "dictionary"
+    | "route"
+    | "callback"
+    | "callback scheme"
+    | "callback category"
+    | "base call"
+    | "other namespace"
+    | "not initialized"
+    | "kept assembly"
+    | "kept type";
   name: string;
+  /** What a name is looked for in. */
+  of?: string;
   /** What is there in its place, or what it belongs to. */
   near: string | undefined;
   at: Place;

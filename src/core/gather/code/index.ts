@@ -47,7 +47,8 @@ import {
 } from "./sources.js";
 import { csharpNames } from "./csharp-names.js";
 import { isolateHandlers } from "./isolate-handlers.js";
-import { developerTools, xamlPages } from "./xaml-pages.js";
+import { developerTools } from "./dotnet-names.js";
+import { xamlPages } from "./xaml-pages.js";
 import { unhandedLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";

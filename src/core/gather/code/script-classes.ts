@@ -10,6 +10,8 @@ const INHERITED =
 
 const CLASS = /\bclass\s+(\w+)/g;
 
+const TYPE = /\b(?:class|struct|enum|interface|record(?:\s+(?:class|struct))?|delegate\s+[\w.<>]+)\s+(\w+)/g;
+
 interface ScriptClass {
   /** Names in its files that a method or property may have. */
   has: ReadonlySet<string>;
@@ -26,6 +28,7 @@ export interface ScriptCode {
 export class ScriptClasses {
   readonly all: readonly ScriptCode[];
   private readonly classes = new Map<string, ScriptClass | undefined>();
+  private constants: Map<string, string | undefined> | undefined;
   private homes: Map<string, ScriptCode[]> | undefined;
 
   constructor(sources: readonly SourceFile[]) {
@@ -55,6 +58,31 @@ export class ScriptClasses {
     return this.homesOf(type).flatMap(({ code }) =>
       [...code.matchAll(/\b(?:void|IEnumerator|async\s+\w+|bool|int|float|string)\s+(\w+)\s*\(/g)].map(([, name = ""]) => name),
     );
+  }
+
+  /** Simple names of all types that are declared, with the namespaces of their files. */
+  types(): ReadonlyMap<string, ReadonlySet<string>> {
+    const found = new Map<string, Set<string>>();
+    for (const { code } of this.all) {
+      const spaces = [...code.matchAll(/\bnamespace\s+([\w.]+)/g)].map(([, name = ""]) => name);
+      for (const [, name = ""] of code.matchAll(TYPE)) {
+        const known = found.get(name) ?? new Set();
+        for (const space of spaces.length > 0 ? spaces : [""]) known.add(space);
+        found.set(name, known);
+      }
+    }
+    return found;
+  }
+
+  /** The text of a constant, where all that are named so agree. */
+  constant(path: string): string | undefined {
+    if (!this.constants) {
+      this.constants = new Map();
+      for (const { code } of this.all)
+        for (const [, name = "", text = ""] of code.matchAll(/\b(?:const|static\s+readonly)\s+string\s+(\w+)\s*=\s*"([^"\\\n]*)"\s*;/g))
+          this.constants.set(name, this.constants.has(name) && this.constants.get(name) !== text ? undefined : text);
+    }
+    return this.constants.get(path.split(".").at(-1) ?? path);
   }
 
   /** The class around a place of a file; the last that begins before it. */

@@ -69,6 +69,8 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
     }
     const listens = source.side === "shared" ? LISTENS.exec(text) : null;
     if (listens) add("link listener", "", listens.index);
+    if (source.language === "csharp" && /ApplicationDelegate|NotificationCenterDelegate/.test(text))
+      for (const [name, near, offset] of misnamedSelectors(text)) add("method", name, offset, near);
     if (source.side !== "ios") continue;
     for (const { does, pattern } of APPLE_CAPABILITIES) {
       const match = pattern.exec(text);
@@ -174,6 +176,17 @@ const METHODS: readonly string[] = [
   "userNotificationCenter didReceive",
   "userNotificationCenter openSettingsFor",
 ];
+
+/** The same of methods in C# that are given their selector. Source: learn.microsoft.com, "Objective-C selectors in .NET for iOS" (Export). */
+function misnamedSelectors(text: string): [name: string, near: string, offset: number][] {
+  return [...text.matchAll(/\[\s*Export\s*\(\s*"(application|scene|userNotificationCenter):(\w+):/g)].flatMap(
+    (match): [string, string, number][] => {
+      const name = `${match[1] as string} ${match[2] as string}`;
+      const near = METHODS.includes(name) || name.length < 25 ? undefined : METHODS.find((other) => distance(other, name) <= 3);
+      return near === undefined ? [] : [[name, near, match.index]];
+    },
+  );
+}
 
 /** Methods whose label is almost one of the system's: it never calls them. */
 function misnamedMethods(text: string): [name: string, near: string, offset: number][] {

@@ -8,10 +8,10 @@ import { baseName, isWithin, join } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { allElements, type XmlElement } from "../../syntax/xml.js";
 import { ignoredByGit } from "../git-ignored.js";
 import { keptOff } from "../platforms/directives.js";
 import type { ProjectFiles } from "../project-files.js";
+import { keptFaults } from "./kept-names.js";
 import { classOfScript, type Scenes } from "./scenes.js";
 import type { SceneComponent, SceneFile } from "./scene-files.js";
 import { ScriptClasses, type ScriptCode } from "./script-classes.js";
@@ -46,7 +46,6 @@ class UnityNames {
   private readonly shipped: readonly ScriptCode[];
   private readonly faultsFound: SceneFault[] = [];
   private readonly files: readonly string[];
-  private constants: Map<string, string | undefined> | undefined;
 
   constructor(
     private readonly project: ProjectFiles,
@@ -94,21 +93,10 @@ class UnityNames {
         const [whole, call = "", written, constant] = match;
         kept ??= keptOff(code);
         if (kept(index).size === 2) continue;
-        const name = written ?? (constant === undefined ? undefined : this.constant(constant));
+        const name = written ?? (constant === undefined ? undefined : this.classes.constant(constant));
         if (name !== undefined) yield { script, call, name, offset: index + whole.length - (written ?? constant ?? "").length };
       }
     }
-  }
-
-  /** The text of a constant, where all that are named so agree. */
-  private constant(path: string): string | undefined {
-    if (!this.constants) {
-      this.constants = new Map();
-      for (const { code } of this.classes.all)
-        for (const [, name = "", text = ""] of code.matchAll(/\b(?:const|static\s+readonly)\s+string\s+(\w+)\s*=\s*"([^"\\\n]*)"\s*;/g))
-          this.constants.set(name, this.constants.has(name) && this.constants.get(name) !== text ? undefined : text);
-    }
-    return this.constants.get(path.split(".").at(-1) ?? path);
   }
 
   /** Methods that events of scenes call; only of classes that are the app's own all the way. */
@@ -298,7 +286,7 @@ class UnityNames {
         const text =
           /^"([^"]*)"$/.exec(given)?.[1] ??
           /^nameof\s*\(\s*(?:\w+\s*\.\s*)*(\w+)/.exec(given)?.[1] ??
-          (/^[A-Z]\w*$/.test(given) ? this.constant(given) : undefined);
+          (/^[A-Z]\w*$/.test(given) ? this.classes.constant(given) : undefined);
         if (text !== undefined) names.add(text);
         else if (given !== "") open = true;
       }
@@ -357,47 +345,14 @@ class UnityNames {
 
   /** What is to be kept when code is stripped, against the app's own assemblies and classes. */
   private keptNames(): void {
-    const own = new Set([...this.app.assemblies.values()].map(({ name }) => name));
+    const own = {
+      assemblies: new Set([...[...this.app.assemblies.values()].map(({ name }) => name), "Assembly-CSharp"]),
+      foreign: ENGINE_ASSEMBLIES,
+      types: this.classes.types(),
+    };
     for (const file of this.files.filter((name) => baseName(name) === "link.xml" && isWithin(name, join(this.app.path, "Assets")))) {
       const root = this.project.xml(file)?.root;
-      if (!root) continue;
-      for (const assembly of allElements(root).filter(({ name }) => name === "assembly")) this.keptAssembly(assembly, own);
+      if (root) this.faultsFound.push(...keptFaults(root, own));
     }
-  }
-
-  private keptAssembly(element: XmlElement, own: ReadonlySet<string>): void {
-    const stated = element.attributes.get("fullname");
-    if (!stated || element.attributes.get("ignoreIfMissing")?.value === "1") return;
-    const name = stated.value.split(",")[0]?.trim() ?? "";
-    const isOwn = own.has(name) || name === "Assembly-CSharp";
-    const near = isOwn || ENGINE_ASSEMBLIES.test(name) || name.includes("*") ? undefined : nearest(name, [...own, "Assembly-CSharp"]);
-    if (near !== undefined) this.tell("kept assembly", name, element.source.place(stated.start), { near });
-    if (!isOwn) return;
-    for (const child of element.children)
-      if (child.name === "type") {
-        const type = child.attributes.get("fullname");
-        const simple = type?.value.split(/[.+/`]/).at(-1) ?? "";
-        if (type && /^\w+$/.test(simple) && !type.value.includes("`") && !this.declares(simple))
-          this.tell("kept type", type.value, child.source.place(type.start), { of: name, near: nearest(simple, this.declared()) });
-      }
-  }
-
-  private declaredTypes: ReadonlySet<string> | undefined;
-
-  private declares(type: string): boolean {
-    return this.allTypes().has(type);
-  }
-
-  private declared(): string[] {
-    return [...this.allTypes()];
-  }
-
-  private allTypes(): ReadonlySet<string> {
-    this.declaredTypes ??= new Set(
-      this.classes.all.flatMap(({ code }) =>
-        [...code.matchAll(/\b(?:class|struct|enum|interface|record|delegate\s+[\w.<>]+)\s+(\w+)/g)].map(([, name = ""]) => name),
-      ),
-    );
-    return this.declaredTypes;
   }
 }

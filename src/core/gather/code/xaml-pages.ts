@@ -1,13 +1,16 @@
 import { distance } from "fastest-levenshtein";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { App, DebugOption } from "../../model/app.js";
+import type { App } from "../../model/app.js";
 import type { AssetFault, PageFault } from "../../model/code.js";
-import { baseName, join } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
+import { nearest } from "../../model/suggest.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
-import { withoutComments } from "../../syntax/comments.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
-import { underConditions } from "../platforms/directives.js";
 import type { ProjectFiles } from "../project-files.js";
+import { dotnetNames } from "./dotnet-names.js";
+import { unregisteredServices } from "./dotnet-services.js";
+import { keptFaults } from "./kept-names.js";
+import { ScriptClasses, type ScriptCode } from "./script-classes.js";
 import type { SourceFile } from "./sources.js";
 
 /** Events of controls and pages. Source: learn.microsoft.com, ".NET MAUI controls" and "app lifecycle", the events of each. */
@@ -23,96 +26,275 @@ interface Pages {
   assets: AssetFault[];
 }
 
-/**
- * Names in the pages of an app in .NET that lead nowhere: methods of events, classes, fonts, pictures, web pages; files that its code opens; services
- * that a constructor asks for and nothing registers. Sources: learn.microsoft.com, "XAML namespaces" (x:Class), "Fonts in .NET MAUI", "Image",
- * "File system helpers", "Host a Blazor web app in a .NET MAUI app", "Dependency injection".
- */
+/** Names in the pages and the code of an app in .NET that lead nowhere. */
 export function xamlPages(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): Pages {
-  const found: Pages = { faults: [], assets: [] };
-  if (app.kind !== "dotnet" || !app.shared) return found;
-  const csharp = sources.filter(({ language }) => language === "csharp").map((source) => ({ source, code: withoutComments(source.text) }));
-  const roots = [app.shared.folder, ...app.sourceFolders.map(({ folder }) => folder)];
-  const files = roots
-    .flatMap((root) => [...foldersBelow(index, root)])
-    .flatMap(([folder, { files: names }]) => (/(^|\/)(bin|obj)(\/|$)/.test(folder) ? [] : names.map((name) => join(folder, name))));
-  const names = new Map(files.map((file) => [baseName(file).toLowerCase(), file]));
-  const stems = new Set(
-    files.map((file) =>
-      baseName(file)
-        .replace(/\.\w+$/, "")
-        .toLowerCase(),
-    ),
-  );
-  const fonts = new Set<string>();
-  for (const { source, code } of csharp) {
-    for (const match of code.matchAll(/\bAddFont\s*\(/g)) {
-      const [file = "", alias = ""] = argumentsIn(code, match.index + match[0].length - 1).map(
-        (part) => /^\s*"([^"]*)"/.exec(part)?.[1] ?? "",
-      );
-      for (const name of [alias, file, file.replace(/\.\w+$/, "")]) if (name !== "") fonts.add(name);
-      if (file !== "" && /\.(ttf|otf)$/i.test(file) && !names.has(file.toLowerCase()))
-        found.assets.push({ what: "absent", asset: file, at: source.place(match.index) });
-    }
-    for (const match of code.matchAll(/\bOpenAppPackageFileAsync\s*\(\s*"([^"\n]+)"/g)) {
-      const asset = match[1] as string;
-      // What a build lays down has no file here.
-      if (!asset.startsWith("wwwroot/_") && !files.some((file) => file.toLowerCase().endsWith(`/${asset.toLowerCase()}`)))
-        found.assets.push({ what: "absent", asset, at: source.place(match.index) });
-    }
+  return app.kind === "dotnet" && app.shared
+    ? new XamlPages(project, index, app, app.shared.folder, sources).read()
+    : { faults: [], assets: [] };
+}
+
+/** Attributes that name a picture, and those that do so on some elements alone. */
+const PICTURES = /^(Icon|IconImageSource|ImageSource|FlyoutIcon|BackgroundImageSource)$/;
+const PICTURE_ELEMENTS = /^(Image|ImageButton)$/;
+
+/** Assemblies that are not an app's own. */
+const FOREIGN_ASSEMBLIES = /^(System\b|Microsoft\.|Mono\.|Xamarin\.|netstandard|mscorlib|Newtonsoft\.|CommunityToolkit\.)/;
+
+/** A page, or a dictionary of resources. */
+interface Page {
+  file: string;
+  root: XmlElement;
+  elements: readonly XmlElement[];
+  /** Its code, and the class that both declare. */
+  behind: ScriptCode | undefined;
+  stated: string | undefined;
+  type: string | undefined;
+}
+
+/**
+ * Methods of events, classes, fonts, pictures, web pages, resources and their dictionaries; files that code opens; services that a constructor asks for
+ * and nothing registers; routes. Sources: learn.microsoft.com, "XAML namespaces" (x:Class, clr-namespace), "Fonts in .NET MAUI", "Image", "File system
+ * helpers", "Host a Blazor web app in a .NET MAUI app", "Dependency injection", "Resource dictionaries" (StaticResource, Source).
+ */
+class XamlPages {
+  private readonly found: Pages = { faults: [], assets: [] };
+  private readonly classes: ScriptClasses;
+  private readonly files: readonly string[];
+  private readonly names: ReadonlySet<string>;
+  private readonly stems: ReadonlySet<string>;
+  private readonly fonts = new Set<string>();
+  private readonly pages: readonly Page[];
+  private readonly types: ReadonlySet<string>;
+
+  constructor(
+    private readonly project: ProjectFiles,
+    index: FolderIndex,
+    private readonly app: App,
+    private readonly folder: string,
+    sources: readonly SourceFile[],
+  ) {
+    this.classes = new ScriptClasses(sources);
+    this.files = [folder, ...app.sourceFolders.map((other) => other.folder)]
+      .flatMap((root) => [...foldersBelow(index, root)])
+      .flatMap(([below, { files }]) => (/(^|\/)(bin|obj)(\/|$)/.test(below) ? [] : files.map((name) => join(below, name))));
+    this.names = new Set(this.files.map((file) => baseName(file).toLowerCase()));
+    this.stems = new Set([...this.names].map((name) => name.replace(/\.\w+$/, "")));
+    this.pages = this.files.flatMap((file) => this.pageOf(file));
+    this.types = new Set([
+      ...this.classes.types().keys(),
+      ...this.files.flatMap((file) => /([^/]+)\.razor$/.exec(file)?.[1] ?? []),
+      ...this.pages.flatMap(({ stated }) => stated ?? []),
+    ]);
   }
-  const types = new Set([
-    ...csharp.flatMap(({ code }) => [...code.matchAll(/\b(?:class|record|struct)\s+(\w+)/g)].map((match) => match[1] as string)),
-    ...files.flatMap((file) => /([^/]+)\.razor$/.exec(file)?.[1] ?? []),
-  ]);
-  let usesWebView: PageFault["at"] | undefined;
-  for (const file of files.filter((name) => name.endsWith(".xaml"))) {
-    const root = project.xml(file)?.root;
-    if (!root) continue;
-    const behind = csharp.find(({ source }) => source.file === `${file}.cs`);
+
+  read(): Pages {
+    this.filesOfCode();
+    const dictionaries = new Dictionaries(this.pages, this.classes, this.folder);
+    for (const page of this.pages) this.readPage(page, dictionaries);
+    this.webViews();
+    const { all } = this.classes;
+    const routes = this.pages.flatMap(({ elements }) => elements.flatMap(({ attributes }) => attributes.get("Route")?.value ?? []));
+    this.found.faults.push(...dictionaries.faults, ...unregisteredServices(all), ...dotnetNames(this.app, this.classes, routes));
+    this.keptNames();
+    return this.found;
+  }
+
+  private pageOf(file: string): Page[] {
+    const root = file.endsWith(".xaml") ? this.project.xml(file)?.root : undefined;
+    if (!root) return [];
+    const behind = this.classes.all.find(({ source }) => source.file === `${file}.cs`);
     const stated = root.attributes.get("x:Class")?.value.split(".").at(-1);
     const isDeclared = behind && stated !== undefined && new RegExp(`\\bclass\\s+${stated}\\b`).test(behind.code);
-    const type = isDeclared ? stated : undefined;
-    if (behind && stated !== undefined && !isDeclared)
-      found.faults.push({
+    return [{ file, root, elements: allElements(root), behind, stated, type: isDeclared ? stated : undefined }];
+  }
+
+  /** Fonts that the builder is given, and files that code opens. */
+  private filesOfCode(): void {
+    for (const { source, code } of this.classes.all) {
+      for (const match of code.matchAll(/\bAddFont\s*\(/g)) {
+        const [file = "", alias = ""] = argumentsIn(code, match.index + match[0].length - 1).map(
+          (part) => /^\s*"([^"]*)"/.exec(part)?.[1] ?? "",
+        );
+        for (const name of [alias, file, file.replace(/\.\w+$/, "")]) if (name !== "") this.fonts.add(name);
+        if (file !== "" && /\.(ttf|otf)$/i.test(file) && !this.names.has(file.toLowerCase()))
+          this.found.assets.push({ what: "absent", asset: file, at: source.place(match.index) });
+      }
+      for (const match of code.matchAll(/\bOpenAppPackageFileAsync\s*\(\s*"([^"\n]+)"/g)) {
+        const asset = match[1] as string;
+        // What a build lays down has no file here.
+        if (!asset.startsWith("wwwroot/_") && !this.files.some((file) => file.toLowerCase().endsWith(`/${asset.toLowerCase()}`)))
+          this.found.assets.push({ what: "absent", asset, at: source.place(match.index) });
+      }
+    }
+  }
+
+  private readPage(page: Page, dictionaries: Dictionaries): void {
+    const { root, elements, behind, stated, type } = page;
+    if (behind && stated !== undefined && type === undefined)
+      this.found.faults.push({
         what: "class",
         name: stated,
         near: /\bpartial\s+class\s+(\w+)/.exec(behind.code)?.[1],
         at: placeOf(root, "x:Class"),
       });
-    for (const element of allElements(root)) {
-      const plain = element.name.replace(/^\w+:/, "");
-      if (plain === "BlazorWebView") usesWebView ??= element.source.place(element.start);
-      if (behind && type !== undefined) found.faults.push(...lostHandlers(element, type, behind.code, csharp));
-      const font = element.attributes.get("FontFamily")?.value;
-      const near =
-        font === undefined || fonts.has(font) || /[{]/.test(font) ? undefined : [...fonts].find((other) => distance(other, font) <= 2);
-      if (font !== undefined && near !== undefined && font.length > 3)
-        found.assets.push({ what: "family", asset: font, near, at: placeOf(element, "FontFamily") });
-      const picture = /^(Image|ImageButton)$/.test(plain) ? element.attributes.get("Source")?.value : undefined;
-      if (picture !== undefined && /^[\w-]+\.(png|jpg|jpeg|gif)$/i.test(picture) && !stems.has(picture.replace(/\.\w+$/, "").toLowerCase()))
-        found.assets.push({ what: "absent", asset: picture, at: placeOf(element, "Source") });
-      if (plain === "BlazorWebView") found.faults.push(...webView(project, app.shared.folder, element, types));
+    for (const element of elements) {
+      if (behind && type !== undefined) this.found.faults.push(...lostHandlers(element, type, behind.code, this.classes.all));
+      this.font(element);
+      this.pictures(element);
+      if (plainName(element) === "BlazorWebView") this.found.faults.push(...webView(this.project, this.folder, element, this.types));
+      dictionaries.uses(element);
+    }
+    this.ownTypes(page);
+  }
+
+  private font(element: XmlElement): void {
+    const font = element.attributes.get("FontFamily")?.value;
+    if (font === undefined || font.length <= 3 || this.fonts.has(font) || /[{]/.test(font)) return;
+    const near = [...this.fonts].find((other) => distance(other, font) <= 2);
+    if (near !== undefined) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, "FontFamily") });
+  }
+
+  private pictures(element: XmlElement): void {
+    for (const [attribute, { value }] of element.attributes) {
+      if (!PICTURES.test(attribute) && !(attribute === "Source" && PICTURE_ELEMENTS.test(plainName(element)))) continue;
+      if (/^[\w-]+\.(png|jpg|jpeg|gif)$/i.test(value) && !this.stems.has(value.replace(/\.\w+$/, "").toLowerCase()))
+        this.found.assets.push({ what: "absent", asset: value, at: placeOf(element, attribute) });
     }
   }
-  const registers = csharp.some(({ code }) => /\bAdd(Maui|Wpf|Windows\w*)?BlazorWebView\s*\(/.test(code));
-  if (usesWebView && !registers && csharp.some(({ code }) => /\bCreateBuilder\s*\(/.test(code)))
-    found.faults.push({ what: "web views", name: "AddMauiBlazorWebView", near: undefined, at: usesWebView });
-  found.faults.push(...unregistered(csharp), ...platformClasses(csharp));
-  return found;
+
+  /** Classes of the app's own that a page names by the prefix of their namespace. */
+  private ownTypes({ root, elements }: Page): void {
+    const spaces = new Map<string, string>();
+    for (const [name, { value }] of root.attributes) {
+      const space = /^clr-namespace:([\w.]+)$/.exec(value)?.[1];
+      if (name.startsWith("xmlns:") && space !== undefined && this.declares(space)) spaces.set(name.slice(6), space);
+    }
+    if (spaces.size === 0) return;
+    const look = (prefix: string | undefined, type: string | undefined, element: XmlElement, attribute: string): void => {
+      if (prefix === undefined || type === undefined || !spaces.has(prefix) || this.types.has(type)) return;
+      this.found.faults.push({ what: "type", name: type, near: nearest(type, [...this.types]), at: placeOf(element, attribute) });
+    };
+    for (const element of elements) {
+      const [, prefix, type] = /^(\w+):(\w+)$/.exec(element.name) ?? [];
+      look(prefix, type, element, "");
+      for (const [attribute, { value }] of element.attributes)
+        for (const [, of, name] of value.matchAll(/\{\s*(?:DataTemplate|x:Type)\s+(\w+):(\w+)\s*\}/g)) look(of, name, element, attribute);
+    }
+  }
+
+  private declares(space: string): boolean {
+    return this.classes.all.some(
+      ({ code }) => code.includes(space) && new RegExp(`\\bnamespace\\s+${space.replaceAll(".", "\\.")}\\b`).test(code),
+    );
+  }
+
+  private webViews(): void {
+    const uses = this.pages.flatMap(({ elements }) => elements).find((element) => plainName(element) === "BlazorWebView");
+    const { all } = this.classes;
+    const registers = all.some(({ code }) => /\bAdd(Maui|Wpf|Windows\w*)?BlazorWebView\s*\(/.test(code));
+    if (uses && !registers && all.some(({ code }) => /\bCreateBuilder\s*\(/.test(code)))
+      this.found.faults.push({ what: "web views", name: "AddMauiBlazorWebView", near: undefined, at: uses.source.place(uses.start) });
+  }
+
+  /** What the descriptions of the trimmer keep. */
+  private keptNames(): void {
+    const assemblies = new Set(this.files.flatMap((file) => /([^/]+)\.\w+proj$/.exec(file)?.[1] ?? []));
+    for (const file of this.files.filter((name) => name.endsWith(".xml"))) {
+      const root = this.project.xml(file)?.root;
+      if (root?.name === "linker")
+        this.found.faults.push(
+          ...keptFaults(root, { assemblies, foreign: FOREIGN_ASSEMBLIES, types: this.classes.types() }).map(({ near, ...fault }) => ({
+            near,
+            ...fault,
+          })),
+        );
+    }
+  }
+}
+
+/** The keys of resources, and the dictionaries that have them. */
+class Dictionaries {
+  readonly faults: PageFault[] = [];
+  private readonly keys = new Map<string, Page[]>();
+  private readonly merged = new Set<string>();
+  /** A dictionary that is not here may have any key. */
+  private open = false;
+
+  constructor(
+    private readonly pages: readonly Page[],
+    { all }: ScriptClasses,
+    folder: string,
+  ) {
+    const there = new Set(pages.map(({ file }) => file));
+    for (const page of pages)
+      for (const element of page.elements) {
+        const key = element.attributes.get("x:Key")?.value;
+        if (key !== undefined) this.keys.set(key, [...(this.keys.get(key) ?? []), page]);
+        this.take(element, page, there, folder);
+      }
+    for (const { code } of all)
+      for (const match of code.matchAll(/\bResources\s*(?:\.\s*(?:Add|TryAdd)\s*\(\s*|\[\s*)(?:"([^"\n]+)")?/g)) {
+        if (match[1] === undefined) this.open = true;
+        else this.keys.set(match[1], this.keys.get(match[1]) ?? []);
+      }
+  }
+
+  /** What a dictionary takes in. */
+  private take(element: XmlElement, page: Page, there: ReadonlySet<string>, folder: string): void {
+    const plain = plainName(element);
+    if (element.name.includes(":") && /(Theme|Resources|Dictionary|Styles|Colors)$/.test(plain)) this.open = true;
+    const source = plain === "ResourceDictionary" ? element.attributes.get("Source")?.value : undefined;
+    if (source === undefined || source.includes("{")) return;
+    if (source.includes(";assembly=")) {
+      this.open = true;
+      return;
+    }
+    const found = [join(parentOf(page.file), source), join(folder, source)].find((file) => there.has(file));
+    if (found !== undefined) this.merged.add(found);
+    else if (!source.includes(";"))
+      this.faults.push({
+        what: "dictionary",
+        name: source,
+        near: nearest(
+          baseName(source),
+          [...there].map((file) => baseName(file)),
+        ),
+        at: placeOf(element, "Source"),
+      });
+  }
+
+  /** Keys that an element asks for when it is made. */
+  uses(element: XmlElement): void {
+    for (const { value, start } of element.attributes.values())
+      for (const match of value.matchAll(/\{\s*StaticResource\s+(?:Key\s*=\s*)?(\w+)\s*\}/g)) {
+        const key = match[1] as string;
+        const homes = this.keys.get(key);
+        const at = element.source.place(start);
+        if (this.faults.some(({ what, name }) => /resource|unmerged/.test(what) && name === key)) continue;
+        if (homes) {
+          const [home] = homes;
+          const isLoose = ({ root, stated, file }: Page): boolean =>
+            plainName(root) === "ResourceDictionary" && stated === undefined && !this.merged.has(file);
+          if (home && homes.every(isLoose) && !this.open) this.faults.push({ what: "unmerged", name: key, near: home.file, at });
+          continue;
+        }
+        const near = nearest(key, [...this.keys.keys()]);
+        if (this.pages.some(({ root }) => plainName(root) === "Application") && (!this.open || near !== undefined))
+          this.faults.push({ what: "resource", name: key, near, at });
+      }
+  }
+}
+
+function plainName({ name }: XmlElement): string {
+  return name.replace(/^\w+:/, "");
 }
 
 function placeOf(element: XmlElement, attribute: string): PageFault["at"] {
   return element.source.place(element.attributes.get(attribute)?.start ?? element.start);
 }
 
-interface Code {
-  source: SourceFile;
-  code: string;
-}
-
 /** Methods that events name and the class of the page does not have; where it extends one of the framework, and all of it is here. */
-function lostHandlers(element: XmlElement, type: string, code: string, all: readonly Code[]): PageFault[] {
+function lostHandlers(element: XmlElement, type: string, code: string, all: readonly ScriptCode[]): PageFault[] {
   const base = new RegExp(`\\bclass\\s+${type}\\s*:\\s*([\\w.]+)`).exec(code)?.[1]?.split(".").at(-1);
   if (base !== undefined && !OF_FRAMEWORK.test(base)) return [];
   return [...element.attributes].flatMap(([attribute, { value, start }]): PageFault[] => {
@@ -150,102 +332,5 @@ function webView(project: ProjectFiles, folder: string, element: XmlElement, typ
           ]
         : []),
     ];
-  });
-}
-
-/** Classes of one platform's folder that shared code names and the folder does not have. */
-function platformClasses(all: readonly Code[]): PageFault[] {
-  return all.flatMap(({ source, code }) =>
-    /(^|\/)Platforms\//.test(source.file)
-      ? []
-      : [...code.matchAll(/(?<![\w.])Platforms\.(iOS|Android)\.([A-Z]\w*)/g)].flatMap((match): PageFault[] => {
-          const [, platform = "", name = ""] = match;
-          const own = all.filter((other) => other.source.file.includes(`Platforms/${platform}/`));
-          if (
-            own.length === 0 ||
-            own.some((other) => new RegExp(`\\b(?:class|enum|record|struct|interface)\\s+${name}\\b`).test(other.code))
-          )
-            return [];
-          return [{ what: "platform class", name, near: platform, at: source.place(match.index) }];
-        }),
-  );
-}
-
-const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithShellRoute)?\s*(?:<([^>();]+)>)?\s*\(/g;
-
-/**
- * Types of the app's own that the constructor of a registered class, or of the application, asks for and that nothing registers: told where all is
- * registered by its type, without a scan of assemblies.
- */
-function unregistered(all: readonly Code[]): PageFault[] {
-  const setup = all.filter(({ code }) => code.search(REGISTERS) !== -1);
-  if (
-    setup.length === 0 ||
-    all.some(({ code }) => /\.\s*Scan\s*\(|GetTypes\s*\(|\bAutofac\b|\bRegisterTypes\b|\bPrism\b|DefinedTypes/.test(code))
-  )
-    return [];
-  // Whatever else is added or configured by a type may be handed out, too: `AddHttpClient<TideClient>()`.
-  const registered = new Set(
-    all.flatMap(({ code }) =>
-      [...code.matchAll(/\.\s*(?:Try)?(?:Add|Register|Configure|Map|Use)\w*\s*<([^>();]+)>\s*\(/g)].flatMap((match) =>
-        (match[1] as string).split(",").map(last),
-      ),
-    ),
-  );
-  const made = new Set<string>();
-  for (const { code } of setup)
-    for (const match of code.matchAll(REGISTERS)) {
-      const given = argumentsIn(code, match.index + match[0].length - 1);
-      const types = [
-        ...(match[1]?.split(",") ?? []),
-        ...given.flatMap((part) => [...(/\btypeof\s*\(\s*([\w.]+)\s*\)/g.exec(part)?.slice(1) ?? [])]),
-      ];
-      const made_ = given.flatMap((part) => /\bnew\s+([\w.]+)\s*[({]/.exec(part)?.[1] ?? []);
-      // A value of a type that is not written here.
-      if (types.length + made_.length === 0) return [];
-      for (const type of [...types, ...made_]) registered.add(last(type));
-      // One that code makes gets what the code gives it.
-      if (made_.length === 0 && !given.some((part) => part.includes("=>"))) for (const type of types.slice(-1)) made.add(last(type));
-    }
-  for (const { code } of all) for (const [, type = ""] of code.matchAll(/\bUseMauiApp\s*<\s*([\w.]+)\s*>/g)) made.add(last(type));
-  const declared = new Map<string, Code>();
-  for (const one of all)
-    for (const [, name = ""] of one.code.matchAll(/\b(?:class|interface|record)\s+(\w+)/g))
-      if (!declared.has(name)) declared.set(name, one);
-  const told = new Set<string>();
-  return [...made].flatMap((type): PageFault[] => {
-    const home = declared.get(type);
-    if (!home) return [];
-    const constructors = [...home.code.matchAll(new RegExp(`\\bpublic\\s+${type}\\s*\\(`, "g"))];
-    const [only] = constructors;
-    if (!only || constructors.length > 1) return [];
-    const open = only.index + only[0].length - 1;
-    return argumentsIn(home.code, open).flatMap((part): PageFault[] => {
-      const asked = /^\s*(?:\[[^\]]*\]\s*)?([\w.]+)\s+\w+\s*$/.exec(part)?.[1];
-      const name = asked === undefined ? undefined : last(asked);
-      // A value that has a default, a type of a package, one that is registered.
-      if (name === undefined || !declared.has(name) || registered.has(name) || told.has(name) || part.includes("=")) return [];
-      told.add(name);
-      return [{ what: "service", name, near: type, at: home.source.place(open) }];
-    });
-  });
-}
-
-function last(type: string): string {
-  return type.trim().split(".").at(-1) ?? type;
-}
-
-/** Tools for developers that are added under no condition. Source: learn.microsoft.com, "Use browser developer tools with ASP.NET Core Blazor Hybrid". */
-export function developerTools(app: App, sources: readonly SourceFile[]): DebugOption[] {
-  if (app.kind !== "dotnet") return [];
-  return sources.flatMap((source) => {
-    if (source.language !== "csharp" || !source.text.includes("AddBlazorWebViewDeveloperTools")) return [];
-    const code = withoutComments(source.text);
-    const isConditional = underConditions(code);
-    const match = /\bAddBlazorWebViewDeveloperTools\s*\(/.exec(code);
-    const line = match ? code.slice(code.lastIndexOf("\n", match.index) + 1, match.index) : "";
-    return match && !isConditional(match.index) && !/\bif\b|Debug/i.test(line)
-      ? [{ what: "page inspection", side: "shared", text: "AddBlazorWebViewDeveloperTools", at: source.place(match.index) }]
-      : [];
   });
 }

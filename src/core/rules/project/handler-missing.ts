@@ -2,6 +2,13 @@ import type { PageFault, SceneFault } from "../../model/code.js";
 import { unityExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
+interface Words {
+  message: string;
+  fix: string;
+}
+
+const chosen = (near: string | undefined, otherwise: string): string => (near === undefined ? otherwise : `write ${near}, which is there`);
+
 const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; fix: string }> = {
   handler: ({ name, near }) => ({
     message: `an event of the page calls ${name}, which its class does not have`,
@@ -25,18 +32,63 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     fix: `register ${name} in the services of the builder`,
   }),
   "web views": ({ name }) => ({ message: `a page has a web view, but nothing calls ${name}`, fix: `call builder.Services.${name}()` }),
+  type: ({ name, near }) => ({
+    message: `the page names the class ${name}, which the app does not have`,
+    fix: chosen(near, "name a class of the app"),
+  }),
+  resource: ({ name, near }) => ({
+    message: `the page asks for the resource ${name}, which no dictionary has: it cannot be made`,
+    fix: chosen(near, `add a resource with x:Key="${name}"`),
+  }),
+  unmerged: ({ name, near = "" }) => ({
+    message: `the page asks for the resource ${name}, but nothing takes in the dictionary that has it: the page cannot be made`,
+    fix: `merge ${near} into the application's resources`,
+  }),
+  dictionary: ({ name, near }) => ({
+    message: `a dictionary of resources is taken from ${name}, which is not there`,
+    fix: chosen(near, "name a file of the project"),
+  }),
+  route: ({ name, near }) => ({
+    message: `code goes to the route ${name}, which neither a shell nor a call registers: the call throws`,
+    fix: chosen(near, `register it: Routing.RegisterRoute("${name}", typeof(…))`),
+  }),
+  callback: ({ name }) => ({
+    message: `code signs in by the browser, but Android has no activity that takes ${name === "the callback" ? name : `${name}:`} back`,
+    fix: "write an activity that extends WebAuthenticatorCallbackActivity, with an intent filter for the scheme",
+  }),
+  "callback scheme": ({ name, near }) => ({
+    message: `the browser comes back to ${name}:, but the activity for it takes ${near ?? "another scheme"}: the sign-in never ends`,
+    fix: `write DataScheme = "${name}"`,
+  }),
+  "callback category": ({ name, near = "" }) => ({
+    message: `the filter of ${name} lacks ${near}: the browser does not come back to it`,
+    fix: `add Intent.${near} to its Categories`,
+  }),
+  "base call": ({ name, near }) => ({
+    message: `${name} is overridden and does not call its base: what ${near ?? "it"} does there is lost`,
+    fix: `call base.${name} with the same arguments`,
+  }),
+  "other namespace": ({ name, near }) => ({
+    message: `a half of ${name} lies in another namespace than the class: its methods are not those of ${name}`,
+    fix: `write namespace ${near ?? ""}`,
+  }),
+  "not initialized": ({ name }) => ({
+    message: `no constructor of ${name} calls InitializeComponent: the page stays empty`,
+    fix: "call InitializeComponent() first",
+  }),
+  "kept assembly": ({ name, near = "" }) => ({
+    message: `the description for the trimmer keeps the assembly ${name}, which does not exist: what it means may be stripped`,
+    fix: `write ${near}, which is there`,
+  }),
+  "kept type": ({ name, of = "", near }) => ({
+    message: `the description for the trimmer keeps ${name}, but ${of} has no such class: what it means may be stripped`,
+    fix: chosen(near, "write the class's name with its namespace, or take the line out"),
+  }),
   "platform class": ({ name, near }) => ({
     message: `the shared code uses ${name} of the folder Platforms/${near ?? ""}, which has no such class`,
     fix: `write the class for ${near ?? ""} too`,
   }),
 };
-
-interface Words {
-  message: string;
-  fix: string;
-}
-
-const chosen = (near: string | undefined, otherwise: string): string => (near === undefined ? otherwise : `write ${near}, which is there`);
 
 const SCENES: Partial<Record<SceneFault["what"], (fault: SceneFault) => Words>> = {
   handler: ({ name, of = "", near }) => ({
@@ -104,7 +156,7 @@ export const handlerMissing = defineRule({
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes ask for, classes of one platform's folder that shared code uses. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes ask for, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, what the trimmer's description keeps. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
   silentFor: "Apps of every other kind.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:
@@ -140,6 +192,7 @@ export const handlerMissing = defineRule({
     });
     const inPages = (code?.pageFaults ?? []).map((fault) => ({
       side: "shared" as const,
+      ...(fault.what.startsWith("kept") ? { severity: "warning" as const } : {}),
       ...PAGES[fault.what](fault),
       places: [fault.at],
       subject: `${fault.what} ${fault.name}`,

@@ -47,12 +47,14 @@ export const valueMissing = defineRule({
       ...fallbacks(app),
       ...plistKeys(app),
       ...conditions(app),
-      ...app.lostProperties.map(({ name, near, at }) => ({
+      ...app.lostProperties.map(({ name, near, of, at }) => ({
         side: "shared" as const,
-        message: `the build asks for the property ${name}, which nothing sets: it is empty`,
-        fix: `write ${near}, which is set`,
+        message: of
+          ? `a condition asks for the configuration ${name}, which there is not: what it guards is in no build`
+          : `the build asks for the property ${name}, which nothing sets: it is empty`,
+        fix: of ? `write ${near}` : `write ${near}, which is set`,
         places: [at],
-        subject: `property ${name}`,
+        subject: `${of ?? "property"} ${name}`,
       })),
     ];
   },

@@ -353,7 +353,9 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
         });
       }
       if (own) continue;
-      const least = wholeLevel(build.property("SupportedOSPlatformVersion"));
+      // A library that is made for the other platform alone says nothing of this one.
+      const stated = unit.frameworks.flatMap((framework) => framework.platform ?? []);
+      const least = stated.length === 0 || stated.includes(platform) ? wholeLevel(build.property("SupportedOSPlatformVersion")) : undefined;
       const framework = unit.frameworkFor(platform);
       if (least?.kind === "known" && isLevel(least.text) && (framework?.platform === platform || framework === undefined))
         app.required({

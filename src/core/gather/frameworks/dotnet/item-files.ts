@@ -3,6 +3,7 @@ import { insideOf } from "../../../evaluate/msbuild/evaluation.js";
 import { join, parentOf } from "../../../model/paths.js";
 import { textOf } from "../../../model/value.js";
 import { at, textAt, valueAt } from "../../../syntax/data.js";
+import type { Source } from "../../../syntax/source.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { FactSink } from "../../sink.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -11,7 +12,7 @@ import type { DotnetProject, Platform } from "./project.js";
 
 /** Items that are files of the project, by the build action; without them the build stops, or the app lacks the file. */
 const FILES =
-  /^(MauiIcon|MauiSplashScreen|MauiImage|MauiFont|MauiAsset|MauiCss|AndroidResource|AndroidAsset|AndroidJavaSource|ProguardConfiguration|BundleResource|ImageAsset|InterfaceDefinition|EmbeddedResource|PartialAppManifest)$/;
+  /^(MauiIcon|MauiSplashScreen|MauiImage|MauiFont|MauiAsset|MauiCss|AndroidResource|AndroidAsset|AndroidJavaSource|ProguardConfiguration|BundleResource|ImageAsset|InterfaceDefinition|EmbeddedResource|PartialAppManifest|ObjcBindingApiDefinition|ObjcBindingCoreSource|TransformFile|TrimmerRootDescriptor)$/;
 
 /** Items that are no files, or are looked at elsewhere. */
 const NO_FILES =
@@ -94,6 +95,7 @@ export function noteLostProperties(project: ProjectFiles, app: FactSink, units: 
   for (const { text } of texts)
     for (const group of text.matchAll(/<PropertyGroup\b[^>]*>([\s\S]*?)<\/PropertyGroup>/g))
       for (const [, name = ""] of (group[1] ?? "").matchAll(/<([A-Za-z_]\w*)\b/g)) defined.set(name.toLowerCase(), name);
+  noteConfigurations(project, app, texts, units);
   const told = new Set<string>();
   for (const { source, text } of texts)
     for (const match of text.matchAll(/\$\(([A-Za-z_]\w*)\)/g)) {
@@ -107,34 +109,64 @@ export function noteLostProperties(project: ProjectFiles, app: FactSink, units: 
     }
 }
 
+/**
+ * Conditions that ask for a configuration which is almost one that there is. Source: learn.microsoft.com, "Common MSBuild project properties"
+ * (Configuration, Configurations: Debug and Release without it), "Solution (.sln) file".
+ */
+function noteConfigurations(
+  project: ProjectFiles,
+  app: FactSink,
+  texts: readonly { source: Source; text: string }[],
+  units: readonly UnitOfApp[],
+): void {
+  const solutions = solutionsAbove(project, units[0]?.project.folder ?? "");
+  const known = [
+    "Debug",
+    "Release",
+    ...texts.flatMap(({ text }) => [...text.matchAll(/<Configurations>([^<]*)</g)].flatMap(([, list = ""]) => list.split(/[;\s]+/))),
+    ...solutions.flatMap((source) => [...source.text.matchAll(/^\s*([\w-]+)\|/gm)].map(([, name = ""]) => name)),
+  ].filter(Boolean);
+  const lower = new Set(known.map((name) => name.toLowerCase()));
+  for (const { source, text } of texts)
+    for (const match of text.matchAll(/'\$\(Configuration\)(?:\|[^']*)?'\s*[!=]=\s*'([\w-]+)/g)) {
+      const name = match[1] as string;
+      const near = known.find((other) => name.length > 3 && distance(other.toLowerCase(), name.toLowerCase()) <= 2);
+      if (!lower.has(name.toLowerCase()) && near !== undefined)
+        app.lostProperty({ name, near, of: "configuration", at: source.place(match.index) });
+    }
+}
+
 /** Properties that the build itself sets. Source: learn.microsoft.com, "MSBuild reserved and well-known properties", "Common MSBuild project properties". */
 const GIVEN =
   /^(MSBuild\w*|Solution\w*|Project\w*|NuGet\w*|TargetFramework\w*|TargetPlatform\w*|Configuration|Platform|Output\w*|Intermediate\w*|Base\w*|RuntimeIdentifiers?|AssemblyName|RootNamespace|DefaultItemExcludes)$/i;
 
+/** The solutions in the nearest folder above that has any. */
+function solutionsAbove(project: ProjectFiles, folder: string): Source[] {
+  for (let above = folder; ; above = parentOf(above)) {
+    const found = project.tree
+      .list(above)
+      .flatMap(({ name, kind }) => (kind === "file" && name.endsWith(".sln") ? (project.text(join(above, name)) ?? []) : []));
+    if (found.length > 0 || above === "") return found;
+  }
+}
+
 /** Projects that the solution around the app lists and that are not there. Source: learn.microsoft.com, "Solution (.sln) file". */
 export function noteSolution(project: ProjectFiles, app: FactSink, folder: string): void {
-  const { tree } = project;
-  for (let above = folder; ; above = parentOf(above)) {
-    const solutions = tree.list(above).filter(({ name, kind }) => kind === "file" && name.endsWith(".sln"));
-    for (const { name } of solutions) {
-      const source = project.text(join(above, name));
-      for (const match of source?.text.matchAll(/^Project\("\{[^"]*"\)\s*=\s*"[^"]*",\s*"([^"]+\.\w+proj)"/gm) ?? []) {
-        const text = (match[1] as string).replaceAll("\\", "/");
-        const file = join(above, text);
-        if (source && !file.startsWith("..") && !tree.isFile(file))
-          app.pathFollowed({
-            text,
-            resolved: file,
-            kind: "project",
-            exists: false,
-            side: "shared",
-            generated: false,
-            at: source.place(match.index),
-          });
-      }
+  for (const source of solutionsAbove(project, folder))
+    for (const match of source.text.matchAll(/^Project\("\{[^"]*"\)\s*=\s*"[^"]*",\s*"([^"]+\.\w+proj)"/gm)) {
+      const text = (match[1] as string).replaceAll("\\", "/");
+      const file = join(parentOf(source.file), text);
+      if (!file.startsWith("..") && !project.tree.isFile(file))
+        app.pathFollowed({
+          text,
+          resolved: file,
+          kind: "project",
+          exists: false,
+          side: "shared",
+          generated: false,
+          at: source.place(match.index),
+        });
     }
-    if (solutions.length > 0 || above === "") return;
-  }
 }
 
 /**

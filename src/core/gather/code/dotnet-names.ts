@@ -1,0 +1,226 @@
+import type { App, DebugOption } from "../../model/app.js";
+import type { PageFault } from "../../model/code.js";
+import { nearest } from "../../model/suggest.js";
+import { argumentsIn, closing } from "../../syntax/code/callee.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { keptOff, underConditions } from "../platforms/directives.js";
+import type { ScriptClasses, ScriptCode } from "./script-classes.js";
+import type { SourceFile } from "./sources.js";
+
+/** What code in C# names and the app does not have: routes, classes of a platform, the activity of a sign-in; calls that its own methods hide. */
+export function dotnetNames(app: App, classes: ScriptClasses, routes: readonly string[]): PageFault[] {
+  const { all } = classes;
+  return [
+    ...platformClasses(all),
+    ...lostRoutes(classes, routes),
+    ...(app.android ? callbacks(classes) : []),
+    ...hiddenCalls(all),
+    ...partialHalves(all),
+    ...emptyPages(all),
+  ];
+}
+
+/** A text in code: written out, a constant, or the name of a class. */
+function textIn(classes: ScriptClasses, written: string): string | undefined {
+  const plain = written.trim();
+  return (
+    /^"([^"\\]*)"$/.exec(plain)?.[1] ??
+    /^nameof\s*\(\s*(?:\w+\s*\.\s*)*(\w+)\s*\)$/.exec(plain)?.[1] ??
+    /^typeof\s*\(\s*(?:\w+\s*\.\s*)*(\w+)\s*\)\s*\.\s*Name$/.exec(plain)?.[1] ??
+    (/^[\w.]+$/.test(plain) ? classes.constant(plain) : undefined)
+  );
+}
+
+/** The text of an interpolation, with `\0` for what is worked out. */
+function interpolated(classes: ScriptClasses, written: string): string | undefined {
+  const inner = /^\$"((?:[^"\\]|\\.)*)"$/.exec(written.trim())?.[1];
+  return inner?.replace(/\{([^{}:]*)(?::[^{}]*)?\}/g, (_, part: string) => textIn(classes, part) ?? "\0");
+}
+
+/**
+ * Routes that code goes to and nothing registers: the call throws.
+ * Source: learn.microsoft.com, ".NET MAUI Shell navigation" (RegisterRoute, Route of Shell items, absolute and relative routes, "..").
+ */
+function lostRoutes(classes: ScriptClasses, inPages: readonly string[]): PageFault[] {
+  const known = new Set(inPages.flatMap((route) => route.split("/")));
+  let open = inPages.some((route) => route.includes("{"));
+  for (const { code } of classes.all) {
+    for (const match of code.matchAll(/\bRegisterRoute\s*\(/g)) {
+      const [given = ""] = argumentsIn(code, match.index + match[0].length - 1);
+      const route = textIn(classes, given);
+      if (route === undefined) open = true;
+      else for (const part of route.split("/")) known.add(part);
+    }
+    for (const [, given = ""] of code.matchAll(/\bRoute\s*=\s*([^,;{}]+)/g)) known.add(textIn(classes, given) ?? "");
+  }
+  if (known.size === 0) return [];
+  const told = new Set<string>();
+  return classes.all.flatMap(({ source, code }) =>
+    [...code.matchAll(/(?<!\.\s*)\bGoToAsync\s*\(|\bCurrent\s*\??\s*\.\s*GoToAsync\s*\(/g)].flatMap((match): PageFault[] => {
+      const [given = ""] = argumentsIn(code, match.index + match[0].length - 1);
+      const route = textIn(classes, given) ?? interpolated(classes, given);
+      const parts = route?.split("?")[0]?.split("/") ?? [];
+      return parts.flatMap((part): PageFault[] => {
+        if (part === "" || part === "." || part === ".." || part.includes("\0") || known.has(part) || told.has(part)) return [];
+        const near = nearest(part, [...known].filter(Boolean));
+        if (open && near === undefined) return [];
+        told.add(part);
+        return [{ what: "route", name: part, near, at: source.place(match.index) }];
+      });
+    }),
+  );
+}
+
+/**
+ * A sign-in in the browser comes back to an activity that takes the scheme of its callback.
+ * Source: learn.microsoft.com, "Web authenticator" (WebAuthenticatorCallbackActivity, its intent filter).
+ */
+function callbacks(classes: ScriptClasses): PageFault[] {
+  const asked = classes.all.flatMap(({ source, code }) => {
+    const match = /\bWebAuthenticator\b[\s\S]{0,60}?\bAuthenticateAsync\s*\(/.exec(code);
+    if (!match || source.guards.some(({ kind }) => kind === "ios") || keptOff(code)(match.index).has("android")) return [];
+    const given = code.slice(match.index, closing(code, match.index + match[0].length - 1));
+    const uris = [...given.matchAll(/\bnew\s+Uri\s*\(\s*([^()]+?)\s*\)/g)].flatMap(([, text = ""]) => textIn(classes, text) ?? []);
+    const scheme = uris.flatMap((uri) => /^([a-z][\w+.-]*):/i.exec(uri)?.[1] ?? []).find((one) => !/^https?$/i.test(one));
+    return [{ scheme, at: source.place(match.index) }];
+  });
+  const [first] = asked;
+  if (!first) return [];
+  const homes = classes.all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\bclass\s+(\w+)\s*:\s*[\w.,\s]*?\bWebAuthenticatorCallbackActivity\b/g)].map((match) => ({
+      type: match[1] as string,
+      attributes: attributesBefore(code, match.index),
+      at: source.place(match.index),
+    })),
+  );
+  const [home] = homes;
+  const scheme = asked.find((one) => one.scheme !== undefined)?.scheme;
+  if (!home) return [{ what: "callback", name: scheme ?? "the callback", near: undefined, at: first.at }];
+  const stated = homes.flatMap(({ attributes }) =>
+    [...attributes.matchAll(/\bDataSchemes?\s*=\s*([^,\])]+)/g)].map(([, given = ""]) => textIn(classes, given)),
+  );
+  if (
+    scheme !== undefined &&
+    stated.length > 0 &&
+    !stated.includes(undefined) &&
+    !stated.some((one) => one?.toLowerCase() === scheme.toLowerCase())
+  )
+    return [{ what: "callback scheme", name: scheme, near: stated[0], at: home.at }];
+  const lacks = ["Browsable", "Default"].find(
+    (category) => !new RegExp(`\\bCategory${category}\\b|category\\.${category.toUpperCase()}`).test(home.attributes),
+  );
+  return lacks === undefined || !/\bIntentFilter\b/.test(home.attributes)
+    ? []
+    : [{ what: "callback category", name: home.type, near: `Category${lacks}`, at: home.at }];
+}
+
+/** The attributes of a class: what stands between the end of what is before it and its name. */
+function attributesBefore(code: string, at: number): string {
+  const before = code.slice(0, at);
+  return before.slice(Math.max(before.lastIndexOf(";"), before.search(/\n\s*[{}]\s*\n(?!(?:[\s\S]*\n)\s*[{}]\s*\n)/)) + 1);
+}
+
+/** Methods of the framework's own start and of activities that a subclass has to call. */
+const CALLED: readonly { type: RegExp; methods: RegExp }[] = [
+  { type: /^(MauiUIApplicationDelegate|FormsApplicationDelegate)$/, methods: /^(FinishedLaunching|WillFinishLaunching)$/ },
+  {
+    type: /^(MauiApplication|MauiAppCompatActivity|FormsAppCompatActivity|AppCompatActivity|Activity)$/,
+    methods: /^On(Create|Start|Resume|Pause|Stop|Destroy)$/,
+  },
+];
+
+/**
+ * Overrides that hide what the framework does at its start. Sources: learn.microsoft.com, "Create a MAUI app" (MauiUIApplicationDelegate makes the app in
+ * FinishedLaunching); developer.android.com, "Activity" (derived classes must call through to the super class).
+ */
+function hiddenCalls(all: readonly ScriptCode[]): PageFault[] {
+  return all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\boverride\s+(?:async\s+)?[\w?.<>]+\s+(\w+)\s*\(/g)].flatMap((match): PageFault[] => {
+      const name = match[1] as string;
+      const heads = [...code.slice(0, match.index).matchAll(/\bclass\s+(\w+)\s*:\s*(?:global::)?([\w.]+)/g)];
+      const head = heads.at(-1);
+      const base = head?.[2]?.split(".").at(-1) ?? "";
+      if (!CALLED.some(({ type, methods }) => type.test(base) && methods.test(name))) return [];
+      const after = closing(code, match.index + match[0].length - 1) + 1;
+      const open = /^\s*(=>|\{)/.exec(code.slice(after, after + 80));
+      if (!open) return [];
+      const from = after + open[0].length - 1;
+      const body = open[1] === "{" ? code.slice(from, closing(code, from)) : code.slice(from, code.indexOf(";", from) + 1);
+      return new RegExp(`\\bbase\\s*\\.\\s*${name}\\s*\\(`).test(body)
+        ? []
+        : [{ what: "base call", name, near: base, at: source.place(match.index) }];
+    }),
+  );
+}
+
+/** The namespace of a file; C# has one for most. */
+function namespaceOf(code: string): string {
+  return /\bnamespace\s+([\w.]+)/.exec(code)?.[1] ?? "";
+}
+
+/** Halves of a partial class that lie in another namespace: they are another class. Source: learn.microsoft.com, "Invoke platform code" (partial classes). */
+function partialHalves(all: readonly ScriptCode[]): PageFault[] {
+  return all.flatMap(({ source, code }): PageFault[] => {
+    if (/(^|\/)Platforms\//.test(source.file)) return [];
+    return [...code.matchAll(/\bpartial\s+class\s+(\w+)/g)].flatMap((match): PageFault[] => {
+      const type = match[1] as string;
+      const body = code.slice(match.index, closing(code, code.indexOf("{", match.index)));
+      if (!/\bpartial\s+[\w.<>?[\],]+\s+\w+\s*\([^(){}]*\)\s*;/.test(body)) return [];
+      const own = namespaceOf(code);
+      return ["Android", "iOS"].flatMap((platform): PageFault[] => {
+        const halves = all.filter(
+          (other) =>
+            other.source.file.includes(`Platforms/${platform}/`) && new RegExp(`\\bpartial\\s+class\\s+${type}\\b`).test(other.code),
+        );
+        const [half] = halves;
+        return !half || halves.some((other) => namespaceOf(other.code) === own)
+          ? []
+          : [{ what: "other namespace", name: type, near: own, at: half.source.place(half.code.search(/\bnamespace\b/)) }];
+      });
+    });
+  });
+}
+
+/** Pages whose constructors never read their XAML: they stay empty. Source: learn.microsoft.com, "XAML in .NET MAUI" (InitializeComponent). */
+function emptyPages(all: readonly ScriptCode[]): PageFault[] {
+  return all.flatMap(({ source, code }): PageFault[] => {
+    const type = source.file.endsWith(".xaml.cs") ? /\bpartial\s+class\s+(\w+)/.exec(code)?.[1] : undefined;
+    const made = type === undefined ? null : new RegExp(`\\b(?:public|internal|protected)\\s+${type}\\s*\\(`).exec(code);
+    return !made || type === undefined || /\bInitializeComponent\b|\bLoadFromXaml\b|\bResourceDictionary\b/.test(code)
+      ? []
+      : [{ what: "not initialized", name: type, near: undefined, at: source.place(made.index) }];
+  });
+}
+
+/** Classes of one platform's folder that shared code names and the folder does not have. */
+function platformClasses(all: readonly ScriptCode[]): PageFault[] {
+  return all.flatMap(({ source, code }) =>
+    /(^|\/)Platforms\//.test(source.file)
+      ? []
+      : [...code.matchAll(/(?<![\w.])Platforms\.(iOS|Android)\.([A-Z]\w*)/g)].flatMap((match): PageFault[] => {
+          const [, platform = "", name = ""] = match;
+          const own = all.filter((other) => other.source.file.includes(`Platforms/${platform}/`));
+          if (
+            own.length === 0 ||
+            own.some((other) => new RegExp(`\\b(?:class|enum|record|struct|interface)\\s+${name}\\b`).test(other.code))
+          )
+            return [];
+          return [{ what: "platform class", name, near: platform, at: source.place(match.index) }];
+        }),
+  );
+}
+
+/** Tools for developers that are added under no condition. Source: learn.microsoft.com, "Use browser developer tools with ASP.NET Core Blazor Hybrid". */
+export function developerTools(app: App, sources: readonly SourceFile[]): DebugOption[] {
+  if (app.kind !== "dotnet") return [];
+  return sources.flatMap((source) => {
+    if (source.language !== "csharp" || !source.text.includes("AddBlazorWebViewDeveloperTools")) return [];
+    const code = withoutComments(source.text);
+    const isConditional = underConditions(code);
+    const match = /\bAddBlazorWebViewDeveloperTools\s*\(/.exec(code);
+    const line = match ? code.slice(code.lastIndexOf("\n", match.index) + 1, match.index) : "";
+    return match && !isConditional(match.index) && !/\bif\b|Debug/i.test(line)
+      ? [{ what: "page inspection", side: "shared", text: "AddBlazorWebViewDeveloperTools", at: source.place(match.index) }]
+      : [];
+  });
+}

@@ -1,0 +1,67 @@
+import type { PageFault } from "../../model/code.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
+import type { ScriptCode } from "./script-classes.js";
+
+const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithShellRoute)?\s*(?:<([^>();]+)>)?\s*\(/g;
+
+/**
+ * Types of the app's own that the constructor of a registered class, or of the application, asks for and that nothing registers: told where all is
+ * registered by its type, without a scan of assemblies.
+ */
+export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
+  const setup = all.filter(({ code }) => code.search(REGISTERS) !== -1);
+  if (
+    setup.length === 0 ||
+    all.some(({ code }) => /\.\s*Scan\s*\(|GetTypes\s*\(|\bAutofac\b|\bRegisterTypes\b|\bPrism\b|DefinedTypes/.test(code))
+  )
+    return [];
+  // Whatever else is added or configured by a type may be handed out, too: `AddHttpClient<TideClient>()`.
+  const registered = new Set(
+    all.flatMap(({ code }) =>
+      [...code.matchAll(/\.\s*(?:Try)?(?:Add|Register|Configure|Map|Use)\w*\s*<([^>();]+)>\s*\(/g)].flatMap((match) =>
+        (match[1] as string).split(",").map(last),
+      ),
+    ),
+  );
+  const made = new Set<string>();
+  for (const { code } of setup)
+    for (const match of code.matchAll(REGISTERS)) {
+      const given = argumentsIn(code, match.index + match[0].length - 1);
+      const types = [
+        ...(match[1]?.split(",") ?? []),
+        ...given.flatMap((part) => [...(/\btypeof\s*\(\s*([\w.]+)\s*\)/g.exec(part)?.slice(1) ?? [])]),
+      ];
+      const made_ = given.flatMap((part) => /\bnew\s+([\w.]+)\s*[({]/.exec(part)?.[1] ?? []);
+      // A value of a type that is not written here.
+      if (types.length + made_.length === 0) return [];
+      for (const type of [...types, ...made_]) registered.add(last(type));
+      // One that code makes gets what the code gives it.
+      if (made_.length === 0 && !given.some((part) => part.includes("=>"))) for (const type of types.slice(-1)) made.add(last(type));
+    }
+  for (const { code } of all) for (const [, type = ""] of code.matchAll(/\bUseMauiApp\s*<\s*([\w.]+)\s*>/g)) made.add(last(type));
+  const declared = new Map<string, ScriptCode>();
+  for (const one of all)
+    for (const [, name = ""] of one.code.matchAll(/\b(?:class|interface|record)\s+(\w+)/g))
+      if (!declared.has(name)) declared.set(name, one);
+  const told = new Set<string>();
+  return [...made].flatMap((type): PageFault[] => {
+    const home = declared.get(type);
+    if (!home) return [];
+    const constructors = [...home.code.matchAll(new RegExp(`\\bpublic\\s+${type}\\s*\\(`, "g"))];
+    const [only] = constructors;
+    if (!only || constructors.length > 1) return [];
+    const open = only.index + only[0].length - 1;
+    return argumentsIn(home.code, open).flatMap((part): PageFault[] => {
+      const asked = /^\s*(?:\[[^\]]*\]\s*)?([\w.]+)\s+\w+\s*$/.exec(part)?.[1];
+      const name = asked === undefined ? undefined : last(asked);
+      // A value that has a default, a type of a package, one that is registered.
+      if (name === undefined || !declared.has(name) || registered.has(name) || told.has(name) || part.includes("=")) return [];
+      told.add(name);
+      return [{ what: "service", name, near: type, at: home.source.place(open) }];
+    });
+  });
+}
+
+function last(type: string): string {
+  return type.trim().split(".").at(-1) ?? type;
+}
