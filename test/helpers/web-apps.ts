@@ -288,7 +288,7 @@ public class MainActivity extends BridgeActivity {
   "android/app/src/main/java/example/maresia/kiosk/GatePlugin.java": `package example.maresia.kiosk;
 @CapacitorPlugin(name = "Gate")
 public class GatePlugin extends Plugin {
-  @PluginMethod public void open(PluginCall call) { }
+  @PluginMethod public void open(PluginCall call) { call.resolve(); }
 }
 `,
   "android/app/quaymap-services.json": `{ "project": "h", "client": { "package_name": "example.maresia.kiosk" } }
@@ -327,11 +327,15 @@ end
     D1 = { isa = PBXFileReference; name = Debug.xcconfig; path = Flutter/Debug.xcconfig; sourceTree = "<group>"; };
     R1 = { isa = PBXFileReference; name = Release.xcconfig; path = Flutter/Release.xcconfig; sourceTree = "<group>"; };
     S1 = { isa = PBXFileReference; path = "Quaymap-Info.plist"; sourceTree = "<group>"; };
+    S2 = { isa = PBXFileReference; path = capacitor.config.json; sourceTree = "<group>"; };
+    S3 = { isa = PBXFileReference; lastKnownFileType = folder; path = public; sourceTree = "<group>"; };
     SB = { isa = PBXBuildFile; fileRef = S1; };
-    G2 = { isa = PBXGroup; children = ( A1, A2, A3, S1 ); path = App; sourceTree = "<group>"; };
+    SC = { isa = PBXBuildFile; fileRef = S2; };
+    SD = { isa = PBXBuildFile; fileRef = S3; };
+    G2 = { isa = PBXGroup; children = ( A1, A2, A3, S1, S2, S3 ); path = App; sourceTree = "<group>"; };
     G1 = { isa = PBXGroup; children = ( G2, D1, R1 ); sourceTree = "<group>"; };
     SP = { isa = PBXSourcesBuildPhase; files = ( B1, B2, B3 ); };
-    RP = { isa = PBXResourcesBuildPhase; files = ( SB ); };
+    RP = { isa = PBXResourcesBuildPhase; files = ( SB, SC, SD ); };
     T1 = { isa = PBXNativeTarget; name = App; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, RP ); };
     PL = { isa = XCConfigurationList; buildConfigurations = ( PC0, PC1, PC2 ); defaultConfigurationName = Release; };
     TL = { isa = XCConfigurationList; buildConfigurations = ( TC0, TC1, TC2 ); defaultConfigurationName = Release; };
@@ -353,10 +357,13 @@ end
   <key>NSLocationWhenInUseUsageDescription</key><string>Shows where the crew is.</string>
   <key>UIBackgroundModes</key><array><string>location</string></array>
   <key>NSCameraUsageDescription</key><string>Scans the pass.</string>
+  <key>NSPhotoLibraryUsageDescription</key><string>Takes a pass that you have.</string>
+  <key>NSPhotoLibraryAddUsageDescription</key><string>Keeps the pass.</string>
   <key>QuaymapKey</key><string>qm_0123abcd</string>
 </dict>
 </plist>
 `,
+  "ios/.gitignore": "App/App/public\nApp/App/capacitor.config.json\n",
   "ios/App/App/Quaymap-Info.plist": `<plist version="1.0"><dict><key>BUNDLE_ID</key><string>example.maresia.kiosk</string></dict></plist>
 `,
   "ios/App/App/AppDelegate.swift": `import UIKit
@@ -372,7 +379,7 @@ public class GatePlugin: CAPPlugin, CAPBridgedPlugin {
   public let identifier = "GatePlugin"
   public let jsName = "Gate"
   public let pluginMethods: [CAPPluginMethod] = [CAPPluginMethod(name: "open", returnType: CAPPluginReturnPromise)]
-  @objc func open(_ call: CAPPluginCall) { }
+  @objc func open(_ call: CAPPluginCall) { call.resolve() }
 }
 `,
   "ios/App/App/MyViewController.swift": `import UIKit

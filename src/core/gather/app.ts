@@ -23,6 +23,7 @@ import {
   androidBuildFacts,
   androidDependencies,
   noteLostModules,
+  noteLostNames,
   requiredByModule,
   readAndroidSide,
   readSharedPods,
@@ -49,6 +50,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
     androidDependencies(app, android);
     androidBuildFacts(app, android);
     noteLostModules(project, app, android);
+    noteLostNames(app, android);
     readManifests(project, app, android);
     readShrinking(project, app, android);
     requiredByModule(app, android);

@@ -122,6 +122,8 @@ export class FactSink implements AppFacts {
   readonly extensionFaults: AppFacts["extensionFaults"] = [];
   readonly componentFaults: AppFacts["componentFaults"] = [];
   readonly lostProperties: AppFacts["lostProperties"] = [];
+  readonly replacedFiles: AppFacts["replacedFiles"] = [];
+  splashStays: AppFacts["splashStays"];
   readonly misspellings: AppFacts["misspellings"] = [];
   readonly emptyTexts: AppFacts["emptyTexts"] = [];
   readonly unfitValues: AppFacts["unfitValues"] = [];
@@ -190,6 +192,9 @@ export class FactSink implements AppFacts {
     put(this.ownPlugins, ...folders);
   }
 
+  replacedFile(...facts: readonly Item<"replacedFiles">[]): void {
+    put(this.replacedFiles, ...facts);
+  }
   lostProperty(...facts: readonly Item<"lostProperties">[]): void {
     put(this.lostProperties, ...facts);
   }

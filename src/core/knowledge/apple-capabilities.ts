@@ -35,7 +35,7 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "registers for remote notifications",
-    pattern: /\b[rR]egisterForRemoteNotifications\b(?!\s*(?:=|WithTypes))/,
+    pattern: /\b[rR]egisterForRemoteNotifications\b(?!\s*(?:=|WithTypes))|\bcapacitorDidRegisterForRemoteNotifications\b/,
     needs: { entitlement: "aps-environment" },
     otherwise: "registration fails",
   },

@@ -33,9 +33,11 @@ export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
 
 /** A call of a framework's own interface that the system guards. */
 export interface GuardedCall {
-  framework: "dotnet" | "unity";
-  language: Language;
+  framework: "dotnet" | "unity" | "capacitor";
+  languages: readonly Language[];
   pattern: RegExp;
+  /** The package that a file has to import. */
+  imports?: string;
   /** What it asks for, as a sentence goes on after "uses". */
   capability: string;
   /** Permissions of Android, one of which the manifest must have. */
@@ -51,19 +53,37 @@ const COARSE = "android.permission.ACCESS_COARSE_LOCATION";
 
 const dotnet = (pattern: RegExp, capability: string, permissions: readonly string[], ...texts: readonly string[]): GuardedCall => ({
   framework: "dotnet",
-  language: "csharp",
+  languages: ["csharp"],
   pattern,
   capability,
   permissions,
   texts,
 });
+const capacitor = (
+  imports: string,
+  pattern: RegExp,
+  capability: string,
+  permissions: readonly string[],
+  ...texts: readonly string[]
+): GuardedCall => ({
+  framework: "capacitor",
+  languages: ["javascript", "typescript", "tsx"],
+  pattern,
+  imports,
+  capability,
+  permissions,
+  texts,
+});
+
+const PHOTO = /\bCamera\s*\.\s*(?:getPhoto|takePhoto)\s*\(/;
+
 /** Asks for or checks one of the framework's permissions. */
 const permission = (name: string): RegExp => new RegExp(`\\bPermissions\\s*\\.\\s*RequestAsync\\s*<\\s*(?:\\w+\\.)*${name}\\s*>`);
 
 /**
  * Calls of a framework's own interfaces that end in an exception, or end the app, where a side does not declare what they need.
  * Sources: learn.microsoft.com, ".NET MAUI" (and Xamarin.Essentials): "Permissions", "Geolocation", "Media picker", "Contacts", "Vibration", and the reference of .NET for iOS;
- * docs.unity3d.com, "iOS Player settings", "Other Settings" (usage descriptions); developer.mozilla.org, "MediaDevices: getUserMedia()", with
+ * capacitorjs.com, "Camera API" and "Geolocation API" (the keys of the property list, the permissions of Android); docs.unity3d.com, "iOS Player settings", "Other Settings" (usage descriptions); developer.mozilla.org, "MediaDevices: getUserMedia()", with
  * developer.android.com, "PermissionRequest" (RESOURCE_VIDEO_CAPTURE, RESOURCE_AUDIO_CAPTURE), and Apple, "Requesting authorization to capture and save media".
  */
 export const GUARDED_CALLS: readonly GuardedCall[] = [
@@ -124,23 +144,33 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
   dotnet(/\bRequestTrackingAuthorization(?:Async)?\s*\(/, "tracking", [], "NSUserTrackingUsageDescription"),
   dotnet(/\bRequestAccess(?:Async)?\s*\(\s*CNEntityType\s*\.\s*Contacts\b/, "contacts", [], "NSContactsUsageDescription"),
   dotnet(/\bDeviceOwnerAuthenticationWithBiometrics\b/, "Face ID", [], "NSFaceIDUsageDescription"),
+  capacitor("@capacitor/camera", PHOTO, "the camera", [], "NSCameraUsageDescription"),
+  capacitor("@capacitor/camera", PHOTO, "photos", [], "NSPhotoLibraryUsageDescription"),
+  capacitor("@capacitor/camera", PHOTO, "adding photos", [], "NSPhotoLibraryAddUsageDescription"),
+  capacitor(
+    "@capacitor/geolocation",
+    /\bGeolocation\s*\.\s*(?:getCurrentPosition|watchPosition)\s*\(/,
+    "the location",
+    [FINE, COARSE],
+    "NSLocationWhenInUseUsageDescription",
+  ),
   {
     framework: "unity",
-    language: "csharp",
+    languages: ["csharp"],
     pattern: /\bnew\s+WebCamTexture\s*\(/,
     capability: "the camera",
     texts: ["NSCameraUsageDescription"],
   },
   {
     framework: "unity",
-    language: "csharp",
+    languages: ["csharp"],
     pattern: /\bMicrophone\s*\.\s*Start\s*\(/,
     capability: "the microphone",
     texts: ["NSMicrophoneUsageDescription"],
   },
   {
     framework: "unity",
-    language: "csharp",
+    languages: ["csharp"],
     pattern: /\bInput\s*\.\s*location\s*\.\s*Start\s*\(/,
     capability: "the location",
     texts: ["NSLocationWhenInUseUsageDescription"],

@@ -144,6 +144,10 @@ export type TemplateLine =
   | "module's pods"
   | "module's post install"
   | "library manifest"
+  | "package of plugins"
+  | "pages in the target"
+  | "configuration in the target"
+  | "splash hidden"
   | "edits written"
   | "dependencies mark"
   | "engine's modules"
@@ -240,7 +244,7 @@ export interface AppFacts {
   /** What a framework's configuration says and the native project says otherwise; `files` names the two where they are others. */
   readonly configuredApart: readonly {
     what: string;
-    side: "android" | "ios";
+    side: "android" | "ios" | "shared";
     configured: Value;
     /** Absent where the native project has nothing of it. */
     native: Value | undefined;
@@ -347,7 +351,11 @@ export interface AppFacts {
   /** Folders of plugins that the project has itself, beside its app. */
   readonly ownPlugins: readonly string[];
   /** Properties of the build that are asked for and that nothing sets, with one of almost the same name that is set. */
-  readonly lostProperties: readonly { name: string; near: string; of?: "configuration"; at: Place }[];
+  readonly lostProperties: readonly { name: string; near: string; of?: "configuration" | "options"; at: Place }[];
+  /** Files that a production build takes in place of others. */
+  readonly replacedFiles: readonly { file: string; by: string }[];
+  /** Where a configuration says that the splash screen stays until code hides it. */
+  readonly splashStays: Place | undefined;
   /** Groups of apps in the entitlements of the targets. */
   readonly appGroups: readonly { target: string; name: string; at: Place }[];
   /** Interfaces that the iOS system guards and that code in the app uses: the keys of which the property list needs one; own code under no name. */

@@ -336,7 +336,16 @@ export interface ComponentFault {
 
 /** Something that the native code of one side names, and whose other half is not there. */
 export interface ModuleHalf {
-  what: "swift class" | "swift method" | "listed event" | "generated class" | "generated header" | "code generation";
+  what:
+    | "swift class"
+    | "swift method"
+    | "listed event"
+    | "generated class"
+    | "generated header"
+    | "code generation"
+    | "no answer"
+    | "other answer"
+    | "option";
   side: SideName;
   name: string;
   /** What is there in its place: a like name, or a file; `undefined` where nothing is. */

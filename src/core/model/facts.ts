@@ -147,6 +147,7 @@ export interface PathFact {
     | "script"
     | "property"
     | "pattern"
+    | "variable"
     | "hook";
   exists: boolean | undefined;
   side: SideName;

@@ -56,6 +56,8 @@ export interface GradleModule {
   paths: PathFact[];
   /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
   unread: { what: string; why: string; at: Place }[];
+  /** Names in notations of dependencies that nothing which was read gives a value. */
+  lostNames: { name: string; at: Place }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */
   pods: { name: string; version: Value | undefined; at: Place }[];
   podTarget: Value | undefined;
@@ -78,6 +80,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     exclusions: [],
     paths: [],
     unread: [],
+    lostNames: [],
     pods: [],
     podTarget: undefined,
     lockFile: undefined,

@@ -61,6 +61,33 @@ function core(version: string): string {
   return version.replace(/[-+].*$/, "");
 }
 
+/** Whether no version can meet two requirements; `undefined` where one of them is no range of versions. */
+export function areApart(a: Requirement, b: Requirement): boolean | undefined {
+  const [left, right] = [rangeOf(a), rangeOf(b)];
+  if (!left || !right) return undefined;
+  const [lower, upper] = semver.lte(left.from, right.from) ? [left, right] : [right, left];
+  return lower.closed ? semver.lt(lower.to, upper.from) : semver.lte(lower.to, upper.from);
+}
+
+/** The versions that meet a requirement: from one, up to another that is in it or not. */
+function rangeOf(requirement: Requirement): { from: string; to: string; closed: boolean } | undefined {
+  if (requirement.kind === "branch" || requirement.kind === "revision") return undefined;
+  const from = normalize(requirement.kind === "range" ? requirement.from : requirement.version);
+  if (from === undefined) return undefined;
+  switch (requirement.kind) {
+    case "exact":
+      return { from, to: from, closed: true };
+    case "upToNextMajor":
+      return { from, to: `${semver.major(from) + 1}.0.0`, closed: false };
+    case "upToNextMinor":
+      return { from, to: `${semver.major(from)}.${semver.minor(from) + 1}.0`, closed: false };
+    case "range": {
+      const to = normalize(requirement.to);
+      return to === undefined ? undefined : { from, to, closed: requirement.closed };
+    }
+  }
+}
+
 export function describe(requirement: Requirement): string {
   switch (requirement.kind) {
     case "exact":

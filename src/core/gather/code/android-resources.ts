@@ -102,7 +102,11 @@ export class Resources {
   /** Whether nothing that the module applies or states makes resources while it builds. */
   private plain(): boolean {
     const module = this.app.android?.module;
-    return module !== undefined && !module.settings.some(({ name }) => name === "resValue") && module.unread.length === 0;
+    // A resource that the script names by what it works out may be any.
+    const isOpen = module?.settings.some(
+      ({ name, values }) => name === "resValue" && (textOf(values[0]) === undefined || textOf(values[1]) === undefined),
+    );
+    return module !== undefined && !isOpen && module.unread.length === 0;
   }
 
   /** The names of a type, each with the variants that have it, "" for all. */
@@ -131,8 +135,8 @@ export class Resources {
         // A drawable may be a colour or an alias.
         if (kind === "values") for (const name of this.values(join(folder, entry.name), type, IN_FILES.test(type))) add(name, variant);
       }
-    for (const { name, values } of this.app.android?.module.settings ?? [])
-      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", "");
+    for (const { name, values, block } of this.app.android?.module.settings ?? [])
+      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", variantOf(block));
     return names;
   }
 
@@ -148,4 +152,9 @@ export class Resources {
     }
     return names;
   }
+}
+
+/** The flavour or build type of a block, "" for what all have. */
+function variantOf(block: string): string {
+  return /^(?:flavor|buildType):([^.]+)$/.exec(block)?.[1] ?? "";
 }

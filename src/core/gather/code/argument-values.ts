@@ -26,7 +26,33 @@ const NOTHING: Omit<ArgumentValue, "written"> = { value: undefined, byVariant: [
 /** Follows an argument to its text: through names, members of objects, and entries of the build that code asks for by name. */
 export function argumentValue(app: App, program: Program, { text, literal, from }: CodeArgument, ref: FunctionRef): ArgumentValue {
   if (literal !== undefined) return { value: known(literal, ref.source.place(from + quoteOf(text))), byVariant: [], written: text };
-  return follow(app, program, text, from, ref, 0);
+  return inProduction(app, program, follow(app, program, text, from, ref, 0));
+}
+
+/** The value of a file that a production build takes another for: each has its own. */
+function inProduction({ replacedFiles }: App, program: Program, found: ArgumentValue): ArgumentValue {
+  const { value } = found;
+  if (value?.kind !== "known") return found;
+  const of = (file: string | undefined): string | undefined => program.files.find(({ source }) => source.file === file)?.code.plain;
+  const replaced = replacedFiles.find(({ file }) => file === value.place.file);
+  const [plain, other] = [of(replaced?.file), of(replaced?.by)];
+  if (!replaced || plain === undefined || other === undefined) return found;
+  // The member of that text, as the other file has it.
+  const at = [...plain.matchAll(/(\w+)\s*[:=]\s*(["'`])([^"'`\n]*)\2/g)].find((match) => match[3] === value.text);
+  const match = at && new RegExp(`\\b${at[1] as string}\\s*[:=]\\s*(["'\`])([^"'\`\\n]*)\\1`).exec(other);
+  const home = program.files.find(({ source }) => source.file === replaced.by)?.source;
+  if (!at || !home) return found;
+  const release = match
+    ? known(match[2] as string, home.place(match.index + match[0].indexOf(match[1] as string) + 1))
+    : unknown(`${replaced.by} does not have ${at[1] as string} written out`, home.place(0));
+  return {
+    ...found,
+    value: undefined,
+    byVariant: [
+      { variant: "debug", value },
+      { variant: "release", value: release },
+    ],
+  };
 }
 
 function follow(app: App, program: Program, expression: string, from: number, ref: FunctionRef, hop: number): ArgumentValue {

@@ -10,6 +10,7 @@ import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
 import { textAt } from "../../syntax/data.js";
+import { pluginEvents, pluginMethods } from "./capacitor-plugins.js";
 import { capacitorHalves, reactNativeModules } from "./react-native-modules.js";
 import { enclosing } from "./reach.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
@@ -94,7 +95,7 @@ export function bridgeFacts(
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
   return {
     bridges: [...readBridges(app, guarded, program, project), ...bridges, ...cordovaBridges(project, app, sources)],
-    halves: [...halves, ...capacitorHalves(app, guarded)],
+    halves: [...halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
     unnamed: [
       ...unnamed,
       ...unaddedPlugins(app, guarded),
@@ -179,7 +180,8 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     ...found,
     ...askedByType(found, sources),
     ...readChannels(sources, guardsAt),
-    ...moduleFunctions(sources, guardsAt),
+    ...moduleFunctions(sources, app.ownPackages, guardsAt),
+    ...pluginEvents(app, sources, guardsAt),
     ...rootComponents(app, project, sources, guardsAt),
   ];
 }

@@ -1,9 +1,9 @@
 import type { CodeCall, CodeFile, Language } from "../../model/code.js";
-import { baseName, join, parentOf } from "../../model/paths.js";
+import { baseName } from "../../model/paths.js";
 import type { AppCode } from "./app-code.js";
 import { matchOf } from "./matches.js";
 import { escaped } from "./mentions.js";
-import { scriptsByStem, stemOf } from "./modules.js";
+import { scriptsByStem, stemOf, stemsMeant } from "./modules.js";
 import { type SourceFile, isScript, mentions } from "./sources.js";
 
 /** How many files are looked into at most in one round, and how many for their values. */
@@ -171,13 +171,15 @@ export class Callers {
 
   /** Scripts that are not parsed yet, from which a file imports one of some names. */
   private imported(source: SourceFile, code: CodeFile, names: ReadonlySet<string>): SourceFile[] {
-    const { sources } = this.code;
+    const { sources, app } = this.code;
     this.stems ??= scriptsByStem(sources.filter(({ language }) => isScript(language)));
     const files = new Set<string>();
     for (const { source: specifier, names: own } of code.imports)
-      if (specifier.startsWith(".") && own.some(({ local }) => names.has(local)))
-        for (const file of this.stems.get(stemOf(`${join(parentOf(source.file), specifier).replace(/\.js$/, "")}.js`)) ?? [])
-          files.add(file);
+      if (own.some(({ local }) => names.has(local)))
+        for (const stem of stemsMeant(source.file, specifier, app.ownPackages))
+          for (const file of this.stems.get(stem) ?? []) files.add(file);
+    // What a production build takes in place of one of them.
+    for (const { file, by } of app.replacedFiles) if (files.has(file)) files.add(by);
     return files.size === 0 ? [] : sources.filter(({ file, code: read }) => read === undefined && files.has(file));
   }
 }

@@ -164,6 +164,10 @@ export class CodeReader {
     }
     const unhanded = unhandedLinks(code.app, sources);
     if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
+    const { splashStays } = code.app;
+    if (splashStays && !sources.some(({ side, text }) => side === "shared" && /\bSplashScreen\b[\s\S]{0,4000}?\bhide\b/.test(text)))
+      for (const side of ["android", "ios"] as const)
+        if (code.app[side]) sink.templateLine({ line: "splash hidden", side, at: splashStays });
     const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
     for (const { code: read, failed, side, file } of sources)
       if (read === null)
@@ -492,7 +496,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFa
   facts.sceneFaults = unityFaults(project, index, app, sources, reach.scenes);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
   facts.components = componentFaults(project, index, app, sources);
-  facts.unnamed.push(...unnamedClasses(code, program, reach));
+  facts.unnamed.push(...unnamedClasses(project, code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))
       code.sink.blindSpot({

@@ -12,6 +12,7 @@ const TAKES_LINKS = /\bLinking\s*\.\s*(addEventListener|getInitialURL)\b|\blinki
  * "Linking" (iOS: RCTLinkingManager).
  */
 export function unhandedLinks({ kind, ios, entries }: App, sources: readonly SourceFile[]): Place | undefined {
+  if (kind === "capacitor") return unhandedDomains(entries, sources);
   if (kind !== "react-native" || !ios || ios.generated) return undefined;
   if (!entries.some((entry) => entry.kind === "urlScheme" && entry.side === "ios" && entry.by === undefined)) return undefined;
   const native = sources.filter(({ side, file }) => side === "ios" && /\.(swift|mm?)$/.test(file));
@@ -25,5 +26,23 @@ export function unhandedLinks({ kind, ios, entries }: App, sources: readonly Sou
     return undefined;
   return sources.some(({ side, language, text }) => side === "shared" && isScript(language) && TAKES_LINKS.test(text))
     ? startOf(delegate.file)
+    : undefined;
+}
+
+/**
+ * The app delegate of a Capacitor app with domains of its own that does not hand on their links. Source: capacitorjs.com, "Deep Links" (iOS:
+ * application(_:continue:restorationHandler:) of the template).
+ */
+function unhandedDomains(entries: App["entries"], sources: readonly SourceFile[]): Place | undefined {
+  if (!entries.some(({ kind, side, name }) => kind === "entitlement" && side === "ios" && name === ASSOCIATED_DOMAINS)) return undefined;
+  const native = sources
+    .filter(({ side, file }) => side === "ios" && /\.(swift|mm?)$/.test(file))
+    .map((source) => ({ source, text: withoutComments(source.text) }));
+  const delegate = native.find(({ text }) => /\bclass\s+\w*AppDelegate\b/.test(text) && /\bimport\s+Capacitor\b/.test(text));
+  const hands =
+    /\bApplicationDelegateProxy\.shared\.application\s*\([^()]*\bcontinue\b|\.capacitorOpenUniversalLink\b|\bhandleContinueActivity\b|\bSceneDelegateProxy\b/;
+  const waits = /\baddListener\s*\(\s*["']appUrlOpen["']/;
+  return delegate && !native.some(({ text }) => hands.test(text)) && sources.some(({ side, text }) => side === "shared" && waits.test(text))
+    ? startOf(delegate.source.file)
     : undefined;
 }

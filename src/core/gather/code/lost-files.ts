@@ -12,8 +12,10 @@ import type { SourceFile } from "./sources.js";
 const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo", "capacitor"]);
 
 const DART = /^[ \t]*(?:import|export|part)\s+(["'])((?![\w+.-]*:)[^"'$\n]+|package:[^"'$\n]+)\1/gm;
+/** Files of an Angular component. Source: angular.dev, "Component" (templateUrl, styleUrl). */
+const OF_COMPONENT = /\b(?:templateUrl|styleUrl)\s*:\s*(["'])(\.[^"'\n]+)\1/g;
 const SCRIPT =
-  /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])([.@~\w][^"'\n?!:]*)\1|\brequire\(\s*(["'])([.@~\w][^"'\n?!:]*)\3\s*\)/gm;
+  /^[ \t]*(?:(?:import|export)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])([.@~\w][^"'\n?!:]*)\1|\brequire\(\s*(["'])([.@~\w][^"'\n?!:]*)\3\s*\)|\bimport\(\s*(["'])(\.[^"'\n?!:]*)\5\s*\)/gm;
 
 /** Files that tools write from others: `tide.g.dart`, `graphql/__generated__/`. */
 const MADE = /\.\w+\.dart$|(^|\/)(generated|__generated__|gen|l10n|\.dart_tool)(\/|$)|\.(css|scss|graphql|gql)$/;
@@ -56,17 +58,20 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   const mayBeBare = app.kind === "react-native" || app.kind === "expo";
   const unknownAliases = new Map<string, LostImport>();
   for (const { file, language, text, place } of sources) {
-    if (!isWithin(file, folder) || (language !== "dart" && !isScript(language))) continue;
+    const home = isWithin(file, folder) ? folder : app.ownPackages.find((one) => one.alias !== true && isWithin(file, one.folder))?.folder;
+    if (home === undefined || (language !== "dart" && !isScript(language))) continue;
     const dart = language === "dart";
     if (dart && !/^[ \t]*(?:import|export|part)\b/m.test(text)) continue;
     let plain: string | undefined;
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
-      const written = (match[2] ?? match[4]) as string;
+      const written = (match[2] ?? match[4] ?? match[6]) as string;
       // What may be absent is asked for like this.
       if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
       const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
-      const alias = target === undefined && mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : undefined;
-      if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, folder) : unknownAliases.has(alias))
+      // A scope alone is no package.
+      const alias =
+        target !== undefined ? undefined : mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : /^@[\w-]+$/.exec(written)?.[0];
+      if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, home) : unknownAliases.has(alias))
         continue;
       const real = target === undefined ? undefined : dart ? (isThere(target) ? target : undefined) : names.find(target);
       if (real !== undefined) imported.add(real);
@@ -84,6 +89,7 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
       found.push({ name: written, file: target, by: file, certain: false, at });
     }
   }
+  found.push(...lostTemplates(sources, folder, isThere));
   // A name for a folder that none of the settings gives.
   const nameless = unknownAliases.size > 0 && !definesAliases(project, folder) ? [...unknownAliases.values()] : [];
   const above = (path: string): string[] => path.split("/").map((_, at, parts) => parts.slice(0, at).join("/"));
@@ -94,6 +100,25 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     return [{ ...lost, certain: imported.has(by) || /^(main\w*|index|App|_layout)\.\w+$/.test(baseName(by)) }];
   });
   return [...lostFiles, ...nameless];
+}
+
+/** Files of components that are not there. */
+function lostTemplates(
+  sources: readonly SourceFile[],
+  folder: string,
+  isThere: (file: string) => boolean,
+): (LostImport & { by: string })[] {
+  return sources.flatMap(({ file, language, text, place }) =>
+    !isScript(language) || !isWithin(file, folder) || !text.includes("@Component")
+      ? []
+      : [...withoutComments(text).matchAll(OF_COMPONENT)].flatMap((match) => {
+          const name = match[2] as string;
+          const target = join(parentOf(file), name);
+          return isThere(target) || !isWithin(target, folder)
+            ? []
+            : [{ name, file: target, by: file, certain: true, at: place(match.index) }];
+        }),
+  );
 }
 
 function ofDart(written: string, file: string, folder: string, name: string | undefined): string | undefined {

@@ -1,9 +1,10 @@
 import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
 import type { BridgeFact } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
-import { join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { nameOfModule } from "./react-native-modules.js";
+import { stemOf, stemsMeant } from "./modules.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** What every module has, those of the older form included. Source: docs.expo.dev, "Module API reference" (events). */
@@ -38,6 +39,7 @@ interface Definition {
  */
 export function moduleFunctions(
   sources: readonly SourceFile[],
+  packages: App["ownPackages"],
   guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
 ): BridgeFact[] {
   const modules = new Map<string, Definition[]>();
@@ -61,7 +63,7 @@ export function moduleFunctions(
   }
   if (modules.size === 0) return [];
   const facts: BridgeFact[] = [];
-  for (const { name, source, calls } of callsOf(sources)) {
+  for (const { name, source, calls } of callsOf(sources, packages)) {
     const definitions = modules.get(name) ?? [];
     const sides = new Set(definitions.map(({ side }) => side));
     if (definitions.some(({ open }) => open) || sides.size === 0) continue;
@@ -135,7 +137,9 @@ function legacyModuleOf(source: SourceFile): { name: string; definition: Definit
   return { name: name.replace(/^RCT/, ""), definition: { source, side: source.side, functions, open } };
 }
 
-interface Calls {
+/** Calls on what holds a native module. */
+export interface ModuleCalls {
+  /** The module's name. */
   name: string;
   source: SourceFile;
   calls: { method: string; offset: number }[];
@@ -144,62 +148,126 @@ interface Calls {
 const MADE = /\b(?:require(?:Optional)?NativeModule|registerPlugin)\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*[,)]/;
 
 /** The calls on variables that hold a module: in the file that asks for it, and in those that import it from there. */
-function callsOf(sources: readonly SourceFile[]): Calls[] {
-  const found: Calls[] = [];
-  const exported = new Map<string, { name: string; variable: string | undefined }>();
-  const scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
-  const add = (source: SourceFile, variable: string, name: string): void => {
+export function callsOf(sources: readonly SourceFile[], packages: App["ownPackages"]): ModuleCalls[] {
+  return new CallsOfModules(sources, packages).read();
+}
+
+/** What a script gives out under a name: a module, or what another script has under one. */
+interface GivenOut {
+  module?: string;
+  from?: { specifier: string; name: string };
+}
+
+class CallsOfModules {
+  private readonly scripts: readonly SourceFile[];
+  private readonly found: ModuleCalls[] = [];
+  /** By the stem of the script, then by the name; `default` and `*` among them. */
+  private readonly given = new Map<string, Map<string, GivenOut[]>>();
+  private readonly files = new Map<string, string>();
+
+  constructor(
+    sources: readonly SourceFile[],
+    private readonly packages: App["ownPackages"],
+  ) {
+    this.scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
+  }
+
+  read(): ModuleCalls[] {
+    for (const source of this.scripts) this.made(source);
+    for (const source of this.scripts) if (source.text.includes("NativeModules")) this.older(source);
+    if (this.given.size === 0) return this.found;
+    for (const source of this.scripts) this.handedOn(source);
+    for (const source of this.scripts) this.imported(source);
+    return this.found;
+  }
+
+  private add(source: SourceFile, variable: string, name: string): void {
     const text = withoutComments(source.text);
-    const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${variable.replace(/[$.]/g, "\\$&")}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
+    const written = variable.replace(/[$.]/g, "\\$&");
+    const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${written}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
       // What is asked whether it is there may be missing.
       .filter((match) => match[1] === undefined)
       .map((match) => ({ method: match[2] as string, offset: match.index }))
-      .filter(
-        ({ method }) =>
-          !new RegExp(`(?<![\\w$.])${variable.replace(/[$.]/g, "\\$&")}\\??\\.${method}\\s*(?:&&|\\?|\\)|[!=]==?)`).test(text),
-      );
-    if (calls.length > 0) found.push({ name, source, calls });
-  };
-  for (const source of scripts) {
+      .filter(({ method }) => !new RegExp(`(?<![\\w$.])${written}\\??\\.${method}\\s*(?:&&|\\?|\\)|[!=]==?)`).test(text));
+    if (calls.length > 0) this.found.push({ name, source, calls });
+  }
+
+  private give(source: SourceFile, name: string, what: GivenOut): void {
+    const of = this.given.get(stemOf(source.file)) ?? new Map<string, GivenOut[]>();
+    of.set(name, [...(of.get(name) ?? []), what]);
+    this.given.set(stemOf(source.file), of);
+    this.files.set(stemOf(source.file), source.file);
+  }
+
+  /** Modules that a script asks for, and gives out. */
+  private made(source: SourceFile): void {
     const direct = new RegExp(`\\b(?:const|let|var)\\s+(\\w+)\\s*(?::[^=\\n]{0,80})?=\\s*${MADE.source}`, "g");
     for (const match of source.text.matchAll(direct)) {
-      add(source, match[1] as string, match[2] as string);
-      if (new RegExp(`\\bexport\\s+default\\s+${match[1] as string}\\b`).test(source.text))
-        exported.set(stem(source.file), { name: match[2] as string, variable: undefined });
-      const named = new RegExp(`\\bexport\\s*(?:(?:const|let|var)\\s+|\\{[^{}]{0,200}\\b)${match[1] as string}\\b`).test(source.text);
-      if (named) exported.set(`${stem(source.file)}#${match[1] as string}`, { name: match[2] as string, variable: match[1] as string });
+      const [, variable = "", module = ""] = match;
+      this.add(source, variable, module);
+      if (new RegExp(`\\bexport\\s+default\\s+${variable}\\b`).test(source.text)) this.give(source, "default", { module });
+      if (new RegExp(`\\bexport\\s*(?:(?:const|let|var)\\s+|\\{[^{}]{0,200}\\b)${variable}\\b`).test(source.text))
+        this.give(source, variable, { module });
     }
     const whole = new RegExp(`\\bexport\\s+default\\s+${MADE.source}`).exec(source.text)?.[1];
-    if (whole !== undefined) exported.set(stem(source.file), { name: whole, variable: undefined });
+    if (whole !== undefined) this.give(source, "default", { module: whole });
   }
-  for (const source of scripts) {
-    if (!/\bNativeModules\b/.test(source.text)) continue;
+
+  private older(source: SourceFile): void {
     for (const match of source.text.matchAll(/\b(?:const|let|var)\s*\{([^{}]{1,300})\}\s*=\s*NativeModules\b/g))
       for (const part of (match[1] ?? "").split(",")) {
         const [, name, local] = /^\s*(\w+)\s*(?::\s*(\w+))?\s*$/.exec(part) ?? [];
-        if (name !== undefined) add(source, local ?? name, name);
+        if (name !== undefined) this.add(source, local ?? name, name);
       }
     for (const match of source.text.matchAll(/\b(?:const|let|var)\s+(\w+)\s*=\s*NativeModules\.(\w+)\s*[;\n]/g))
-      add(source, match[1] as string, match[2] as string);
+      this.add(source, match[1] as string, match[2] as string);
     for (const name of new Set([...source.text.matchAll(/\bNativeModules\.(\w+)\./g)].map((match) => match[1] as string)))
-      add(source, `NativeModules.${name}`, name);
+      this.add(source, `NativeModules.${name}`, name);
   }
-  if (exported.size === 0) return found;
-  for (const source of scripts)
-    for (const match of source.text.matchAll(/^[ \t]*import\s+(\w+)[^'"\n]{0,200}from\s*["'](\.[^"'\n]*)["']/gm)) {
-      const target = exported.get(stem(join(parentOf(source.file), match[2] as string)));
-      if (target) add(source, match[1] as string, target.name);
+
+  /** What a script only hands on from another. */
+  private handedOn(source: SourceFile): void {
+    for (const match of source.text.matchAll(/^[ \t]*export\s*(?:\*|\{([^{}]{1,400})\})\s*from\s*["']([^"'\n]+)["']/gm)) {
+      const [, list, specifier = ""] = match;
+      for (const { name, local } of list === undefined ? [{ name: "*", local: "*" }] : namesIn(list))
+        this.give(source, local, { from: { specifier, name } });
     }
-  for (const source of scripts)
-    for (const match of source.text.matchAll(/^[ \t]*import\s+(?:\w+\s*,\s*)?\{([^{}]{1,400})\}\s*from\s*["'](\.[^"'\n]*)["']/gm))
-      for (const part of (match[1] as string).split(",")) {
-        const [, name, local] = /^\s*(\w+)(?:\s+as\s+(\w+))?\s*$/.exec(part) ?? [];
-        const target = exported.get(`${stem(join(parentOf(source.file), match[2] as string))}#${name ?? ""}`);
-        if (target && name !== undefined) add(source, local ?? name, target.name);
+  }
+
+  private imported(source: SourceFile): void {
+    for (const match of source.text.matchAll(
+      /^[ \t]*import\s+(?!type\b)(?:(\w+)\s*,?\s*)?(?:\{([^{}]{1,400})\}\s*)?from\s*["']([^"'\n]*)["']/gm,
+    )) {
+      const [, whole, list, specifier = ""] = match;
+      const names = [...(whole === undefined ? [] : [{ name: "default", local: whole }]), ...namesIn(list ?? "")];
+      for (const { name, local } of names) {
+        const module = this.moduleOf(source.file, specifier, name, 0);
+        if (module !== undefined) this.add(source, local, module);
       }
-  return found;
+    }
+  }
+
+  /** The module that a name means where it is imported from. */
+  private moduleOf(file: string, specifier: string, name: string, hop: number): string | undefined {
+    if (hop > MOST_HOPS) return undefined;
+    for (const target of stemsMeant(file, specifier, this.packages)) {
+      const of = this.given.get(target);
+      for (const { module, from } of [...(of?.get(name) ?? []), ...(of?.get("*") ?? [])]) {
+        const found =
+          module ??
+          (from && this.moduleOf(this.files.get(target) ?? target, from.specifier, from.name === "*" ? name : from.name, hop + 1));
+        if (found !== undefined) return found;
+      }
+    }
+    return undefined;
+  }
 }
 
-function stem(file: string): string {
-  return file.replace(/\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
+const MOST_HOPS = 6;
+
+function namesIn(list: string): { name: string; local: string }[] {
+  return list.split(",").flatMap((part) => {
+    const [, name, local] = /^\s*(?!type\b)(\w+)(?:\s+as\s+(\w+))?\s*$/.exec(part) ?? [];
+    return name === undefined ? [] : [{ name, local: local ?? name }];
+  });
 }

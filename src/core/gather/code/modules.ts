@@ -243,6 +243,21 @@ export function stemOf(file: string): string {
   return file.replace(/(\.(android|ios|native|web))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
 }
 
+/** The stems of the scripts that an import can mean: beside the file, or in a package or folder of the repository that has the name. */
+export function stemsMeant(file: string, specifier: string, packages: App["ownPackages"]): string[] {
+  if (specifier.startsWith(".")) return [stemOf(scriptPath(join(parentOf(file), specifier)))];
+  return packages.flatMap(({ name, folder, entries }) => {
+    if (specifier !== name && !specifier.startsWith(`${name}/`)) return [];
+    const path = specifier.slice(name.length + 1);
+    return (path === "" ? entries : [path, `src/${path}`]).map((entry) => stemOf(scriptPath(join(folder, entry))));
+  });
+}
+
+/** A path of a script with an ending, so that a point in its name is none. */
+function scriptPath(path: string): string {
+  return `${path.replace(/\.[cm]?[jt]sx?$/, "")}.js`;
+}
+
 export function scriptsByStem(scripts: readonly SourceFile[]): Map<string, string[]> {
   const found = new Map<string, string[]>();
   for (const { file } of scripts) found.set(stemOf(file), [...(found.get(stemOf(file)) ?? []), file]);
@@ -273,13 +288,10 @@ export function importedScripts(
       const specifier = (match[2] as string).replace(/\.[cm]?[jt]sx?$/, "");
       const own = packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
       if (own) {
-        const path = specifier.slice(own.name.length + 1);
-        const files = (path === "" ? own.entries : [path, `src/${path}`]).flatMap(
-          (entry) => byStem.get(stemOf(`${join(own.folder, entry).replace(/\.[cm]?[jt]sx?$/, "")}.js`)) ?? [],
-        );
+        const files = stemsMeant(file, specifier, [own]).flatMap((stem) => byStem.get(stem) ?? []);
         // What it gives out is built: any of its files may go into that.
         open.push(...(files.length > 0 ? files : [...byPath.keys()].filter((one) => isWithin(one, own.folder))));
-      } else if (specifier.startsWith(".")) open.push(...(byStem.get(stemOf(`${join(parentOf(file), specifier)}.js`)) ?? []));
+      } else if (specifier.startsWith(".")) open.push(...stemsMeant(file, specifier, []).flatMap((stem) => byStem.get(stem) ?? []));
       else {
         // By an alias, or from the folder of the sources on: any file whose path ends so.
         const rest = `/${specifier.replace(/^[@~#][\w-]*\//, "")}`.replace(/\/index$/, "");

@@ -11,9 +11,9 @@ import type { SourceFile } from "./sources.js";
 const WORDS: Partial<Record<Language, RegExp>> = {
   kotlin: /[pP]ermission/,
   java: /[pP]ermission/,
-  javascript: /PermissionsAndroid|getUserMedia/,
-  typescript: /PermissionsAndroid|getUserMedia/,
-  tsx: /PermissionsAndroid|getUserMedia/,
+  javascript: /PermissionsAndroid|getUserMedia|@capacitor\//,
+  typescript: /PermissionsAndroid|getUserMedia|@capacitor\//,
+  tsx: /PermissionsAndroid|getUserMedia|@capacitor\//,
   csharp: new RegExp(
     [/RequestUserPermission|RequestPermissions/, ...GUARDED_CALLS.map(({ pattern }) => pattern)].map(({ source }) => source).join("|"),
   ),
@@ -74,7 +74,9 @@ type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts"> & { at:
 
 function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
   return GUARDED_CALLS.flatMap((call): Guarded[] => {
-    const match = call.framework === kind && source.language === call.language ? call.pattern.exec(text) : null;
+    const isMeant =
+      call.framework === kind && call.languages.includes(source.language) && (call.imports === undefined || text.includes(call.imports));
+    const match = isMeant ? call.pattern.exec(text) : null;
     return match ? [{ ...call, at: source.place(match.index) }] : [];
   });
 }

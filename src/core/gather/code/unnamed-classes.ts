@@ -1,6 +1,8 @@
 import type { CodeFacts } from "../../model/code.js";
 import type { App } from "../../model/app.js";
+import { isWithin, join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { at } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { AppCode } from "./app-code.js";
 import type { Program } from "./program.js";
@@ -48,7 +50,23 @@ export function withoutAttribute(
   });
 }
 
-export function unnamedClasses({ app, components, sources }: AppCode, program: Program, reach: Reach): CodeFacts["unnamed"] {
+/** The block of a package's manifest by which the sync finds its plugin; `undefined` where the file lies in no package of its own. */
+function pluginBlock(
+  project: ProjectFiles,
+  { ownPackages }: App,
+  file: string,
+): { of: string; has: (side: "android" | "ios") => boolean } | undefined {
+  const home = ownPackages.find(({ folder, alias }) => alias !== true && isWithin(file, folder));
+  const root = home && project.json(join(home.folder, "package.json"))?.root;
+  return home && root ? { of: home.name, has: (side) => at(root, "capacitor", side) !== undefined } : undefined;
+}
+
+export function unnamedClasses(
+  project: ProjectFiles,
+  { app, components, sources }: AppCode,
+  program: Program,
+  reach: Reach,
+): CodeFacts["unnamed"] {
   const found: CodeFacts["unnamed"] = [];
   for (const { source, code } of program.files) {
     for (const type of code.types) {
@@ -87,8 +105,12 @@ export function unnamedClasses({ app, components, sources }: AppCode, program: P
       for (const type of code.types) {
         const named = (ending: RegExp): boolean =>
           sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
+        const block = type.supers.includes("CAPBridgedPlugin") ? pluginBlock(project, app, source.file) : undefined;
+        if (block) {
+          if (!block.has("ios")) found.push(ofPackage(type.name, "ios", block.of, source.place(type.from)));
+        }
         // Since its sixth edition the framework looks for no plugins of the app's own by itself.
-        if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
+        else if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
           found.push({
             name: type.name,
             what: "plugin",
@@ -107,8 +129,11 @@ export function unnamedClasses({ app, components, sources }: AppCode, program: P
           });
       }
     if (source.side === "android" && app.kind === "capacitor")
-      for (const type of code.types)
-        if (
+      for (const type of code.types) {
+        const block = type.annotations.includes("CapacitorPlugin") ? pluginBlock(project, app, source.file) : undefined;
+        if (block) {
+          if (!block.has("android")) found.push(ofPackage(type.name, "android", block.of, source.place(type.from)));
+        } else if (
           type.annotations.includes("CapacitorPlugin") &&
           !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
         )
@@ -119,6 +144,17 @@ export function unnamedClasses({ app, components, sources }: AppCode, program: P
             wanted: "registerPlugin in the activity",
             at: source.place(type.from),
           });
+      }
   }
   return found;
+}
+
+/** Source: capacitorjs.com, "Plugin configuration in package.json" (capacitor: { android: { src }, ios: { src } }). */
+function ofPackage(
+  name: string,
+  side: "android" | "ios",
+  of: string,
+  place: CodeFacts["unnamed"][number]["at"],
+): CodeFacts["unnamed"][number] {
+  return { name, what: "plugin", side, wanted: `capacitor.${side}.src in the package.json of ${of}`, at: place };
 }

@@ -39,6 +39,18 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     message: `the header of ${name} is imported, but the code generation makes ${near ?? "another one"}`,
     fix: `import <${near ?? ""}/${near ?? ""}.h>, or change the name in codegenConfig`,
   }),
+  "no answer": ({ name }) => ({
+    message: `${name} never answers its call: the script waits forever`,
+    fix: "call resolve or reject on every way, or declare that it returns nothing",
+  }),
+  "other answer": ({ name, near, side }) => ({
+    message: `${name} returns a promise on ${side === "ios" ? "iOS" : "Android"} and a callback on ${near === "ios" ? "iOS" : "Android"}: on one side the script is called once at most`,
+    fix: "give both sides the same return type",
+  }),
+  option: ({ name, near = "" }) => {
+    const [read = "", given = ""] = near.split(" ");
+    return { message: `${name} reads the option ${read}, which no script gives; scripts give ${given}`, fix: `read ${given}` };
+  },
   "code generation": ({ name, near }) => ({
     message: `${name} is made by the code generation, but ${near ?? "package.json"} has no codegenConfig`,
     fix: `add codegenConfig with name, type and jsSrcsDir to ${near ?? "package.json"}`,
@@ -50,7 +62,7 @@ export const halfMissing = defineRule({
   severity: "error",
   title: "A native module is only half there",
   looksAt:
-    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists.",
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
   silentFor: "Apps that are not built with React Native, Expo or Capacitor, and modules that packages bring.",
   why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
   advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",

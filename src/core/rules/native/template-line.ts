@@ -33,6 +33,22 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app delegate does not hand links on: no script gets them",
     fix: "hand them on as the framework's template does: to ApplicationDelegateProxy in Capacitor, to RCTLinkingManager in React Native",
   },
+  "package of plugins": {
+    lacks: "the app's target does not take the product CapApp-SPM: neither the framework nor a plugin is in the iOS app",
+    fix: "add CapApp-SPM to the target's frameworks, as in the framework's template",
+  },
+  "pages in the target": {
+    lacks: "the app's target does not copy the folder public: the iOS app has no pages",
+    fix: "add the folder public to the target's resources",
+  },
+  "configuration in the target": {
+    lacks: "the app's target does not copy capacitor.config.json: plugins do not get their options on iOS",
+    fix: "add capacitor.config.json to the target's resources",
+  },
+  "splash hidden": {
+    lacks: "the splash screen is to stay until code hides it (launchAutoHide: false), and no code calls SplashScreen.hide",
+    fix: "call SplashScreen.hide() when the first page is shown, or set launchAutoHide to true",
+  },
   "edits written": {
     lacks: "a script edits the Xcode project after the build and never writes it: nothing of it comes into the app",
     fix: "call WriteToFile, with the path that it was read from",

@@ -49,9 +49,12 @@ export const valueMissing = defineRule({
       ...conditions(app),
       ...app.lostProperties.map(({ name, near, of, at }) => ({
         side: "shared" as const,
-        message: of
-          ? `a condition asks for the configuration ${name}, which there is not: what it guards is in no build`
-          : `the build asks for the property ${name}, which nothing sets: it is empty`,
+        message:
+          of === "options"
+            ? `the options of ${name} are read by no plugin`
+            : of
+              ? `a condition asks for the configuration ${name}, which there is not: what it guards is in no build`
+              : `the build asks for the property ${name}, which nothing sets: it is empty`,
         fix: of ? `write ${near}` : `write ${near}, which is set`,
         places: [at],
         subject: `${of ?? "property"} ${name}`,

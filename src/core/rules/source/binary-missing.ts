@@ -22,6 +22,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "script",
   "property",
   "pattern",
+  "variable",
   "hook",
 ]);
 
@@ -53,7 +54,9 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          ...(path.kind === "rules file" || path.kind === "hook" || path.kind === "pattern" ? { severity: "warning" as const } : {}),
+          ...(path.kind === "rules file" || path.kind === "hook" || path.kind === "pattern" || path.kind === "variable"
+            ? { severity: "warning" as const }
+            : {}),
           message:
             path.kind === "pattern"
               ? `no file fits the pattern ${path.text}, which is to be taken in here`
@@ -63,7 +66,7 @@ export const binaryMissing = defineRule({
               ? "include it in the settings, or remove the reference"
               : path.near !== undefined
                 ? `write ${path.near}, which is there`
-                : path.kind === "property"
+                : path.kind === "property" || path.kind === "variable"
                   ? "give it a value, or remove the reference"
                   : path.kind === "catalog entry"
                     ? "add it to the catalog, or use the alias that is there"

@@ -6,6 +6,7 @@ import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
 import * as gradle from "../../versions/gradle.js";
+import { areApart, describe, type Requirement } from "../../versions/swiftpm.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -23,7 +24,7 @@ export const conflict = defineRule({
   severity: "error",
   title: "An SDK is in one side in two versions",
   looksAt:
-    "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app; a binary in the tree whose name carries another version; a native package installed twice; versions that a build forces below what is asked for.",
+    "The same package declared with different versions by modules of one Android app or by Swift packages of one iOS app, and requirements of Swift packages that no version meets; a binary in the tree whose name carries another version; a native package installed twice; versions that a build forces below what is asked for.",
   why: "The build silently picks one of them, and the part written for the other fails at run time; two copies of native code do not link.",
   advice: "Declare the version once, in a catalog or a shared property, and use it everywhere.",
   examples: { reported: project("4.0.1"), silent: project("4.2.0") },
@@ -75,7 +76,7 @@ export const conflict = defineRule({
         subject: `override ${ecosystem} ${name}`,
       });
     }
-    findings.push(...forcedDown(app));
+    findings.push(...forcedDown(app), ...[...groups].flatMap(([key, group]) => unmeetable(key, group)));
     for (const { name, versions } of app.doubles) {
       findings.push({
         side: "shared",
@@ -88,6 +89,29 @@ export const conflict = defineRule({
     return findings;
   },
 });
+
+/**
+ * Requirements of Swift packages that no version meets: the packages cannot be resolved. Source: Swift Package Manager documentation, "Resolving
+ * versions" (one version of each package for the whole graph).
+ */
+function unmeetable(key: string, group: readonly Dependency[]): RawFinding[] {
+  for (const [index, first] of group.entries())
+    for (const second of group.slice(index + 1)) {
+      const [a, b] = [first.requirement as Requirement | undefined, second.requirement as Requirement | undefined];
+      if (!a || !b || (a.kind === "exact" && b.kind === "exact") || areApart(a, b) !== true) continue;
+      return [
+        {
+          side: first.side,
+          sdk: first.sdk,
+          message: `no version of ${first.name} is both ${describe(a)}, as ${first.in} asks, and ${describe(b)}, as ${second.in} asks: the packages cannot be resolved`,
+          fix: "bring the two requirements together",
+          places: uniquePlaces([first.declared?.place, second.declared?.place]),
+          subject: `apart ${key}`,
+        },
+      ];
+    }
+  return [];
+}
 
 /** Versions that a build forces below what one of its scripts asks for. Source: docs.gradle.org, `ResolutionStrategy.force`. */
 function forcedDown({ android, dependencies }: App): RawFinding[] {

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
@@ -20,6 +21,7 @@ import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { readOptions } from "../options.js";
+import { angularBuilder } from "./builder.js";
 import { readExportedObject } from "../script-config.js";
 
 const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
@@ -49,12 +51,22 @@ function tellWebFolder({ project, index }: Discovery, detected: DetectedApp, app
 }
 
 /** What the configuration hands to plugins. Source: capacitorjs.com, "Capacitor Configuration", plugins. */
-function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: FactSink): void {
+function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: FactSink, { declarations }: NpmManifest): void {
   const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
   if (!config) return;
   app.optionsIn = join(detected.path, config.name);
   const root = readExportedObject(project, app.optionsIn);
-  for (const [name, { value }] of entriesOf(at(root, "plugins"))) readOptions(app, name, value);
+  const known = declarations.map(({ name }) => pluginName(name));
+  for (const [name, { value, start }] of entriesOf(at(root, "plugins"))) {
+    readOptions(app, name, value);
+    const near = known.includes(name)
+      ? undefined
+      : known.find((other) => other.length > 4 && distance(other.toLowerCase(), name.toLowerCase()) === 1);
+    if (near !== undefined) app.lostProperty({ name, near, of: "options", at: value.source.place(start) });
+    // Source: capacitorjs.com, "Splash Screen API" (launchAutoHide: false waits for hide).
+    const stays = name === "SplashScreen" ? valueAt(value, "launchAutoHide") : undefined;
+    if (stays?.kind === "known" && stays.text === "false") app.splashStays = stays.place;
+  }
   // Source: capacitorjs.com, "Capacitor Configuration" (server.url: for live reload, not for production; webContentsDebuggingEnabled).
   const server = valueAt(root, "server", "url");
   if (server?.kind === "known" && server.text !== "")
@@ -63,6 +75,36 @@ function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: F
     const inspected = valueAt(root, side, "webContentsDebuggingEnabled");
     if (inspected?.kind === "known" && inspected.text === "true")
       app.debugOption({ what: "page inspection", side, text: `${side}.webContentsDebuggingEnabled`, at: inspected.place });
+  }
+}
+
+/** The name under which a plugin's options stand: that of its package, each word with a capital letter. Source: capacitorjs.com, "Official plugins". */
+function pluginName(name: string): string {
+  return (name.split("/").at(-1) ?? name)
+    .split("-")
+    .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+    .join("");
+}
+
+/** The folder of pages that the sync takes, against the one that their builder writes; files that a production build takes in place of others. */
+function notePages({ project }: Discovery, detected: DetectedApp, app: FactSink): void {
+  const builder = angularBuilder(project, detected.path);
+  if (!builder) return;
+  const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
+  const stated = config && valueAt(readExportedObject(project, join(detected.path, config.name)), "webDir");
+  const { output, replaced } = builder;
+  if (output && stated?.kind === "known" && stated.text.replace(/^\.\/|\/$/g, "") !== output.folder)
+    app.configuredOtherwise({
+      what: "the folder of the pages",
+      side: "shared",
+      configured: stated,
+      native: { kind: "known", text: output.folder, place: output.at },
+      files: [config?.name ?? "the configuration", "angular.json"],
+    });
+  for (const { file, by, at: place } of replaced) {
+    app.replacedFile({ file, by });
+    if (!project.tree.isFile(by))
+      app.pathFollowed({ text: by, resolved: by, kind: "file", exists: false, side: "shared", generated: false, at: place });
   }
 }
 
@@ -100,7 +142,8 @@ export const capacitor: Framework = {
     const core = manifest.declarations.find(({ name }) => name === "@capacitor/core");
     tellWebFolder(discovery, detected, app);
     noteTemplateLines(discovery, app, manifest);
-    readPluginOptions(discovery, detected, app);
+    readPluginOptions(discovery, detected, app, manifest);
+    notePages(discovery, detected, app);
     app.hybrid({
       folder: detected.path,
       framework: {
@@ -257,7 +300,10 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
       ...base,
       side: "ios",
       native: pod,
-      installed: text === undefined ? undefined : text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`),
+      installed:
+        text === undefined
+          ? undefined
+          : (text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`)) && isTaken(text, name) !== false,
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
   }
@@ -296,7 +342,8 @@ function noteUnsynced(project: ProjectFiles, app: FactSink, { name, at: declared
     if (isLeftOut || (ON_BOTH.test(name) && !names(android) && names(ios)))
       app.linkage({ ...base, side: "android", native: name, list: startOf(isLeftOut ? buildList : settings) });
   }
-  if (podfile !== undefined && ios !== undefined && ON_BOTH.test(name) && !names(ios) && names(android))
+  const isDropped = ios !== undefined && isTaken(ios, name) === false;
+  if (podfile !== undefined && (isDropped || (ios !== undefined && ON_BOTH.test(name) && !names(ios) && names(android))))
     app.linkage({ ...base, side: "ios", native: name, list: startOf(podfile) });
 }
 
@@ -353,6 +400,7 @@ function noteTemplateLines({ project, index }: Discovery, app: FactSink, { decla
     if (!/:capacitor-android\b/.test(text)) app.templateLine({ line: "framework's module", side: "android", at: startOf(script) });
   }
   if (!app.ios) return;
+  noteTarget(project, app, app.ios);
   const podfile = join(app.ios.folder, "Podfile");
   const pods = project.tree.isFile(podfile) ? withoutComments(project.text(podfile)?.text ?? "", "hash") : undefined;
   if (pods !== undefined && /\bdef\s+capacitor_pods\b/.test(pods) && (pods.match(/\bcapacitor_pods\b/g) ?? []).length === 1)
@@ -378,6 +426,28 @@ function noteTemplateLines({ project, index }: Discovery, app: FactSink, { decla
     !has(/capacitorDidRegisterForRemoteNotifications|CAPNotifications|didRegisterForRemoteNotificationsWithDeviceToken\s+NSNotification/)
   )
     app.templateLine({ line: "push handed on", side: "ios", at: startOf(delegate.source.file) });
+}
+
+/** What the app's target has to take in: the package with the framework and the plugins, the pages, and the configuration. */
+function noteTarget(project: ProjectFiles, app: FactSink, { folder, target }: NonNullable<FactSink["ios"]>): void {
+  const swift = join(folder, `${PLUGINS_PACKAGE}/Package.swift`);
+  if (project.tree.isFile(swift) && !target.packageProducts.some(({ product }) => product === PLUGINS_PACKAGE))
+    app.templateLine({ line: "package of plugins", side: "ios", at: target.at });
+  if (target.synchronized.length > 0 || target.resources.length === 0) return;
+  for (const [name, line] of [
+    ["public", "pages in the target"],
+    ["capacitor.config.json", "configuration in the target"],
+  ] as const)
+    if (!target.resources.some((file) => baseName(file) === name)) app.templateLine({ line, side: "ios", at: target.at });
+}
+
+/** The Swift package that a sync writes. Source: capacitorjs.com, "Using Swift Package Manager". */
+const PLUGINS_PACKAGE = "CapApp-SPM";
+
+/** Whether a list of Swift packages has a plugin, and a target of it takes its product; `undefined` where it does not name it. */
+function isTaken(list: string, name: string): boolean | undefined {
+  const own = new RegExp(`\\.package\\(\\s*name:\\s*"([^"]+)"\\s*,\\s*path:\\s*"[^"]*node_modules/${name}"`).exec(list)?.[1];
+  return own === undefined ? undefined : list.includes(`package: "${own}"`);
 }
 
 /** Packages that the lists of the last sync name and that the app no longer declares. */

@@ -336,6 +336,13 @@ function readStrings(project: ProjectFiles, app: FactSink, side: AndroidSide): M
       }
     }
   }
+  for (const { name: setting, values, block } of side.modules.flatMap(({ settings }) => settings)) {
+    const [type, name, value] = values;
+    const key = setting === "resValue" && textOf(type) === "string" ? textOf(name) : undefined;
+    if (key === undefined || !value) continue;
+    const variant = /^(?:flavor|buildType):([^.]+)$/.exec(block)?.[1];
+    found.set(key, [...(found.get(key) ?? []).filter((other) => other.variant !== variant), { variant, value }]);
+  }
   return found;
 }
 

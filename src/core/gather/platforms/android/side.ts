@@ -1,3 +1,4 @@
+import { PLATFORM_PLUGIN } from "../../../knowledge/platform-packages.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { baseName, isInstalled, join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -389,10 +390,7 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
   const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
   // What is not there of what the settings include is told of each module that refers to it.
   if (text === undefined || settings.unread.some(({ why }) => !/ is not there$/.test(why))) return;
-  if (
-    /\bapply\b|\bincludeFlat\b|\bevaluate\b/.test(withoutComments(text)) ||
-    settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id))
-  )
+  if (!includesPlainly(project, build.folder, text) || settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id)))
     return;
   for (const module of modules)
     for (const { path, configuration, conditional, at } of module.modules) {
@@ -405,6 +403,32 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
       if (full === ":" || (included && (folder === undefined || isInstalled(`${folder}/`)))) continue;
       app.pathFollowed({ text: full, resolved: folder, kind: "module", exists: false, side: "android", generated: false, at });
     }
+}
+
+/** Whether settings include modules by their own text, and by that of scripts of the project which do the same. */
+function includesPlainly(project: ProjectFiles, folder: string, text: string, depth = 0): boolean {
+  const plain = withoutComments(text);
+  const scripts = [...plain.matchAll(/\bapply\s*\(?\s*from\s*[:=]\s*(?:file\s*\(\s*)?(["'])([^"'$\n]+)\1/g)];
+  if (/\bincludeFlat\b|\bevaluate\b/.test(plain) || (plain.match(/\bapply\b/g) ?? []).length > scripts.length) return false;
+  return scripts.every(([, , path = ""]) => {
+    const file = join(folder, path);
+    const script = depth < 3 && !isInstalled(file) && project.tree.isFile(file) ? project.text(file)?.text : undefined;
+    return script !== undefined && includesPlainly(project, folder, script, depth + 1);
+  });
+}
+
+/**
+ * Names in the notation of a dependency that no script and no file of properties gives: the build stops. Only where nothing but what was read gives
+ * names; a value from the command line is not in the files. Source: docs.gradle.org, "Writing Build Scripts" (extra properties).
+ */
+export function noteLostNames(app: FactSink, { build, modules }: AndroidSide): void {
+  const isPlain = ({ unread, plugins }: GradleModule): boolean =>
+    unread.length === 0 && plugins.every(({ id, applied }) => !applied || PLATFORM_PLUGIN.test(id));
+  if (!isPlain(build.root) || build.conventions.length > 0) return;
+  for (const module of modules)
+    if (isPlain(module) && !isInstalled(`${module.folder}/`))
+      for (const { name, at } of module.lostNames)
+        app.pathFollowed({ text: name, resolved: undefined, kind: "variable", exists: false, side: "android", generated: false, at });
 }
 
 /** What library modules ask the application for: their own minimum level must not be higher. */

@@ -1,6 +1,5 @@
 import { distance } from "fastest-levenshtein";
 import { startOf, type Place } from "../../../model/place.js";
-import { packageIdentity } from "../../../model/sdk-id.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
@@ -12,14 +11,13 @@ import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, unknown, type Value, type KnownValue } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
-import { describe, type Requirement } from "../../../versions/swiftpm.js";
 import { versionOfFramework } from "./binary.js";
-import { podfileChecksums, readCartfile, readPackageResolved, readPodLock, type PodLock, type ResolvedPackage } from "./locks.js";
+import { podfileChecksums, readCartfile, readPodLock, type PodLock } from "./locks.js";
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
 import { readPodspec } from "./podspec.js";
 import { readSchemes } from "./schemes.js";
-import { readSwiftManifest } from "./swift-manifest.js";
+import { readSwiftPackages } from "./swift-packages.js";
 import type { IosConfiguration, IosTarget, XcodeProject } from "./xcode-project.js";
 
 export const APPLICATION = "com.apple.product-type.application";
@@ -474,23 +472,6 @@ function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, 
       app.pathFollowed({ text: name, resolved: file, kind: "target", exists: false, side: "ios", generated: false, at });
 }
 
-/** Products that targets take of a local package, and that it does not have; where its products could be read. */
-function noteProducts(app: FactSink, side: IosReading, products: readonly string[], id: string | undefined, folder: string): void {
-  if (id === undefined || products.length === 0) return;
-  for (const { packageProducts } of side.targets)
-    for (const { product, package: owner, at } of packageProducts)
-      if (owner === id && !products.includes(product))
-        app.pathFollowed({
-          text: product,
-          resolved: `${folder}/Package.swift`,
-          kind: "product",
-          exists: false,
-          side: "ios",
-          generated: false,
-          at,
-        });
-}
-
 /** Build settings that name a file. Source: developer.apple.com, "Build settings reference". */
 const NAMED_FILES = [
   ["CODE_SIGN_ENTITLEMENTS", "entitlements file"],
@@ -621,133 +602,6 @@ function notePodScripts(app: FactSink, { targets, pods }: IosReading): void {
       if (app.paths.some((path) => path.kind === "package" && path.text === name)) continue;
       app.pathFollowed({ text: name, resolved: undefined, kind: "package", exists: false, side: "ios", generated: false, at });
     }
-}
-
-function readSwiftPackages(context: IosContext, app: FactSink, side: IosReading): void {
-  const { project, xcode } = context;
-  const candidates = [
-    join(xcode.path, "project.xcworkspace/xcshareddata/swiftpm/Package.resolved"),
-    ...project.tree
-      .list(xcode.folder)
-      .filter(({ name, kind }) => kind === "folder" && name.endsWith(".xcworkspace"))
-      .map(({ name }) => join(xcode.folder, name, "xcshareddata/swiftpm/Package.resolved")),
-  ];
-  const lockFile = candidates.find((file) => project.tree.isFile(file));
-  const resolved = lockFile ? readPackageResolved(project, lockFile) : undefined;
-  const lockOf = (location: string): ResolvedPackage | undefined => {
-    const identity = packageIdentity(location);
-    return resolved?.find((entry) => entry.identity === identity || packageIdentity(entry.location) === identity);
-  };
-  let remote = 0;
-  const productsOf = (id: string): string =>
-    side.targets.find((target) => target.packageProducts.some((product) => product.package === id))?.name ?? side.target.name;
-  const add = (
-    location: string,
-    requirement: Requirement | undefined,
-    scope: string,
-    places: Dependency["places"],
-    at: Dependency["places"][number] | undefined,
-  ): void => {
-    remote++;
-    const entry = lockOf(location);
-    const git = requirement?.kind === "branch" || requirement?.kind === "revision";
-    app.dependency({
-      side: "ios",
-      ecosystem: "swiftpm",
-      name: location,
-      route: git ? "git" : "registry",
-      declared: requirement ? known(describe(requirement), at ?? (places[0] as Dependency["places"][number])) : undefined,
-      requirement,
-      locked: entry?.version ?? entry?.revision?.slice(0, 10),
-      lockedAt: entry?.at,
-      scope: "package",
-      in: scope,
-      reference:
-        requirement?.kind === "branch"
-          ? { kind: "branch", text: requirement.name }
-          : requirement?.kind === "revision"
-            ? { kind: "revision", text: requirement.name }
-            : undefined,
-      places,
-    });
-  };
-  const visited = new Set<string>();
-  const readLocal = (folder: string, at: Dependency["places"][number], text: string): void => {
-    if (visited.has(folder)) return;
-    visited.add(folder);
-    const manifestFile = join(folder, "Package.swift");
-    const exists = project.tree.isFile(manifestFile);
-    app.pathFollowed({
-      text,
-      resolved: folder,
-      kind: "package",
-      exists,
-      side: "ios",
-      generated: /node_modules|(^|\/)(build|\.build|[Ff]lutter\/ephemeral)\//.test(`${folder}/`),
-      at,
-    });
-    const manifest = exists ? readSwiftManifest(project, manifestFile) : undefined;
-    if (!manifest) return;
-    noteProducts(app, side, manifest.products, xcode.packages.find(({ at: place }) => place === at)?.id, folder);
-    if (manifest.iosTarget)
-      app.required({
-        level: "iosTarget",
-        value: manifest.iosTarget,
-        by: manifest.name ?? baseName(folder),
-        sdk: undefined,
-        from: "Package.swift",
-      });
-    for (const dependency of manifest.dependencies) {
-      if (dependency.local) readLocal(join(folder, dependency.location), dependency.at, dependency.location);
-      else add(dependency.location, dependency.requirement, manifest.name ?? baseName(folder), [dependency.at], dependency.at);
-    }
-  };
-  for (const reference of xcode.packages) {
-    if (!reference.local) add(reference.location, reference.requirement, productsOf(reference.id), [reference.at], reference.requirementAt);
-    else if (/^([/~]|[A-Za-z]:)/.test(reference.location))
-      app.pathFollowed({
-        text: reference.location,
-        resolved: undefined,
-        kind: "package",
-        exists: undefined,
-        side: "ios",
-        generated: false,
-        at: reference.at,
-      });
-    else readLocal(join(xcode.folder, reference.location), reference.at, reference.location);
-  }
-  for (const entry of resolved ?? []) {
-    if (
-      app.dependencies.some(
-        (dependency) => dependency.ecosystem === "swiftpm" && packageIdentity(dependency.name) === entry.identity.toLowerCase(),
-      )
-    )
-      continue;
-    app.dependency({
-      side: "ios",
-      ecosystem: "swiftpm",
-      name: entry.location,
-      locked: entry.version ?? entry.revision?.slice(0, 10),
-      lockedAt: entry.at,
-      scope: "package",
-      in: side.target.name,
-      direct: false,
-      places: [entry.at],
-    });
-  }
-  if (remote > 0) {
-    app.lock({
-      manager: "swiftpm",
-      side: "ios",
-      manifest: xcode.packages[0]?.at ?? xcode.start,
-      lockName: "Package.resolved",
-      lock: lockFile,
-      expected: context.versioned,
-      needed: true,
-      installedApart: [],
-      declaredApart: [],
-    });
-  }
 }
 
 function readCarthage(context: IosContext, app: FactSink, side: IosReading): void {

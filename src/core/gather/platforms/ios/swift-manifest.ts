@@ -5,6 +5,8 @@ import { callName, namedArg, pathOf, plainText, positional, type CallExpr, type 
 import type { Requirement } from "../../../versions/swiftpm.js";
 
 export interface ManifestDependency {
+  /** Where the manifest gives it a name. */
+  name: string | undefined;
   location: string;
   local: boolean;
   requirement: Requirement | undefined;
@@ -18,10 +20,13 @@ export interface ManifestTarget {
   binary: boolean;
   /** Its folder from that of the package; absent where it is not stated. */
   path: string | undefined;
+  pathAt: Place | undefined;
   /** Files and folders in it that are left out. */
   exclude: string[];
   /** Names of targets that it takes in, in this package or others. */
   needs: string[];
+  /** Products that it takes, with the package that it names for each. */
+  takes: { product: string; package: string; at: Place }[];
 }
 
 export interface SwiftManifest {
@@ -82,14 +87,21 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
     const kind = item.kind === "call" ? callName(item) : undefined;
     const name = item.kind === "call" ? textOfExpr(namedArg(item, "name")) : undefined;
     if (item.kind !== "call" || name === undefined || !/^(target|binaryTarget)$/.test(kind ?? "")) return;
+    const pathExpr = namedArg(item, "path");
+    const needs = itemsOfExpr(namedArg(item, "dependencies"));
     manifest.targets.push({
       name,
       binary: kind === "binaryTarget",
       path: textOfExpr(namedArg(item, "path")),
+      pathAt: pathExpr && place(pathExpr),
       exclude: itemsOfExpr(namedArg(item, "exclude")).flatMap((path) => textOfExpr(path) ?? []),
-      needs: itemsOfExpr(namedArg(item, "dependencies")).flatMap(
+      needs: needs.flatMap(
         (need) => textOfExpr(need) ?? (need.kind === "call" ? (textOfExpr(namedArg(need, "name") ?? positional(need)[0]) ?? []) : []),
       ),
+      takes: needs.flatMap((need) => {
+        const [product, of] = need.kind === "call" ? [textOfExpr(namedArg(need, "name")), textOfExpr(namedArg(need, "package"))] : [];
+        return product === undefined || of === undefined ? [] : [{ product, package: of, at: place(need) }];
+      }),
     });
   };
 
@@ -98,8 +110,9 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
     const path = textOfExpr(namedArg(item, "path"));
     const url = textOfExpr(namedArg(item, "url"));
     const at = place(namedArg(item, "url") ?? namedArg(item, "path") ?? item);
-    if (path !== undefined) manifest.dependencies.push({ location: path, local: true, requirement: undefined, at });
-    else if (url !== undefined) manifest.dependencies.push({ location: url, local: false, requirement: requirementIn(item), at });
+    const name = textOfExpr(namedArg(item, "name"));
+    if (path !== undefined) manifest.dependencies.push({ name, location: path, local: true, requirement: undefined, at });
+    else if (url !== undefined) manifest.dependencies.push({ name, location: url, local: false, requirement: requirementIn(item), at });
   };
 
   const requirementIn = (call: CallExpr): Requirement | undefined => {

@@ -228,6 +228,9 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     const [group, artifact, written] = notation.split("@")[0]?.split(":") ?? [];
     if (!group || !artifact || /\s/.test(group)) continue;
     if (option.kind === "unknown" && option.absent && !frame.conditional) noteAbsent(host, option, at);
+    const lost = option.kind === "unknown" && !option.absent && !conditional ? option.lacks : undefined;
+    if (lost !== undefined && /^[A-Za-z_]\w*$/.test(lost) && at.file.endsWith(".gradle"))
+      host.reading.module.lostNames.push({ name: lost, at: option.place.file === at.file ? option.place : at });
     let version: Value | undefined;
     if (option.kind === "known") version = written ? versionValue(written, expr, option.place, frame) : undefined;
     else version = option.kind === "unknown" ? option : undefined;
