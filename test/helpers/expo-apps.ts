@@ -336,6 +336,8 @@ export default function App() { return <MapView />; }
 plugins { id("com.facebook.react.settings") }
 rootProject.name = 'Harbour'
 include ':app'
+apply from: new File(["node", "--print", "require.resolve('expo/package.json')"].execute(null, rootDir).text.trim(), "../scripts/autolinking.gradle")
+useExpoModules()
 `,
   "apps/harbour/android/build.gradle": `buildscript {
   ext {

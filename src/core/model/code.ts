@@ -283,6 +283,7 @@ export interface BridgeFact {
     | "module function"
     | "event"
     | "view property"
+    | "view of a module"
     | "root component"
     | "action"
     | "plugin method";
@@ -345,7 +346,9 @@ export interface ModuleHalf {
     | "code generation"
     | "no answer"
     | "other answer"
-    | "option";
+    | "option"
+    | "module event"
+    | "view event";
   side: SideName;
   name: string;
   /** What is there in its place: a like name, or a file; `undefined` where nothing is. */

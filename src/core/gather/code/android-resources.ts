@@ -56,7 +56,9 @@ export class Resources {
         // Items make icons and splash screens.
         if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
         // Themes of libraries have dots in their names.
-        const ownTheme = type === "style" && /^[A-Z]\w*$/.test(name) && !/^(Theme|Base|Widget)/.test(name) && this.plain();
+        // `Theme.App.` is what apps call their own.
+        const ownTheme =
+          type === "style" && /^[A-Z]\w*$|^Theme\.App\./.test(name) && !/^(Theme(?!\.App\.)|Base|Widget)/.test(name) && this.plain();
         const alone =
           ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
         if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;

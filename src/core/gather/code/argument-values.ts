@@ -280,7 +280,10 @@ function entryOf(text: string, script: boolean): [EntryKind, string] | undefined
     /forInfoDictionaryKey:?\s*@?"([^"]+)"|objectForInfoDictionaryKey:\s*@"([^"]+)"|\binfoDictionary\b[^"]{0,8}\[\s*@?"([^"]+)"/.exec(text);
   if (plist) return ["plist", plist[1] ?? plist[2] ?? (plist[3] as string)];
   const variable = script ? /(?:process\.env|Config|import\.meta\.env)\.(\w+)$/.exec(text)?.[1] : undefined;
-  return variable === undefined ? undefined : ["env", variable];
+  if (variable !== undefined) return ["env", variable];
+  // Source: docs.expo.dev, "expo-constants" (expoConfig.extra).
+  const extra = script ? /\b(?:expoConfig|manifest)\s*[?!]?\.\s*extra\s*[?!]?\.\s*(\w+)$/.exec(text)?.[1] : undefined;
+  return extra === undefined ? undefined : ["option", `extra ${extra}`];
 }
 
 function entryValues(app: App, kind: EntryKind, name: string): Omit<ArgumentValue, "written"> {

@@ -10,6 +10,7 @@ import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
 import { textAt } from "../../syntax/data.js";
+import { moduleViews } from "./expo-modules.js";
 import { pluginEvents, pluginMethods } from "./capacitor-plugins.js";
 import { capacitorHalves, reactNativeModules } from "./react-native-modules.js";
 import { enclosing } from "./reach.js";
@@ -93,9 +94,10 @@ export function bridgeFacts(
 ): Pick<CodeFacts, "bridges" | "halves" | "unnamed"> {
   const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
+  const views = moduleViews(app, guarded, guardsAt);
   return {
-    bridges: [...readBridges(app, guarded, program, project), ...bridges, ...cordovaBridges(project, app, sources)],
-    halves: [...halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
+    bridges: [...readBridges(app, guarded, program, project), ...bridges, ...views.bridges, ...cordovaBridges(project, app, sources)],
+    halves: [...halves, ...views.halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
     unnamed: [
       ...unnamed,
       ...unaddedPlugins(app, guarded),

@@ -164,8 +164,10 @@ export class CodeReader {
     }
     const unhanded = unhandedLinks(code.app, sources);
     if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
-    const { splashStays } = code.app;
-    if (splashStays && !sources.some(({ side, text }) => side === "shared" && /\bSplashScreen\b[\s\S]{0,4000}?\bhide\b/.test(text)))
+    const splashStays = code.app.splashStays ?? heldSplash(sources);
+    const hides = ({ side, text }: SourceFile): boolean =>
+      side === "shared" && /SplashScreen|splash-screen/.test(text) && /\bhide(?:Async)?\b/.test(text);
+    if (splashStays && !sources.some(hides))
       for (const side of ["android", "ios"] as const)
         if (code.app[side]) sink.templateLine({ line: "splash hidden", side, at: splashStays });
     const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
@@ -183,6 +185,15 @@ export class CodeReader {
     });
     return facts;
   }
+}
+
+/** Where code of an Expo app says that the splash screen stays until code hides it. Source: docs.expo.dev, "SplashScreen" (preventAutoHideAsync). */
+function heldSplash(sources: readonly SourceFile[]): SourceFile["place"] extends (offset: number) => infer P ? P | undefined : never {
+  for (const source of sources) {
+    const match = source.side === "shared" ? /\bSplashScreen\s*\.\s*preventAutoHideAsync\s*\(/.exec(source.text) : null;
+    if (match && !inComment(source.text, match.index)) return source.place(match.index);
+  }
+  return undefined;
 }
 
 function isCutShort({ sources }: AppCode): boolean {

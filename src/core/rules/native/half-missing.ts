@@ -39,6 +39,14 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     message: `the header of ${name} is imported, but the code generation makes ${near ?? "another one"}`,
     fix: `import <${near ?? ""}/${near ?? ""}.h>, or change the name in codegenConfig`,
   }),
+  "module event": ({ name, near }) => ({
+    message: `the module sends ${name}, but its definition does not list the event: no script hears it`,
+    fix: near === undefined ? "list it in Events(…)" : `send ${near}, which is listed, or list this one in Events(…)`,
+  }),
+  "view event": ({ name, near }) => ({
+    message: `the definition lists the event ${name}, but the view has no dispatcher of that name: it is never sent`,
+    fix: near === undefined ? "give the view an EventDispatcher of that name" : `rename ${near}: the dispatcher has the name of its event`,
+  }),
   "no answer": ({ name }) => ({
     message: `${name} never answers its call: the script waits forever`,
     fix: "call resolve or reject on every way, or declare that it returns nothing",
@@ -62,7 +70,7 @@ export const halfMissing = defineRule({
   severity: "error",
   title: "A native module is only half there",
   looksAt:
-    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
   silentFor: "Apps that are not built with React Native, Expo or Capacitor, and modules that packages bring.",
   why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
   advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",

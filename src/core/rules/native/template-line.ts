@@ -46,8 +46,28 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "add capacitor.config.json to the target's resources",
   },
   "splash hidden": {
-    lacks: "the splash screen is to stay until code hides it (launchAutoHide: false), and no code calls SplashScreen.hide",
-    fix: "call SplashScreen.hide() when the first page is shown, or set launchAutoHide to true",
+    lacks: "the splash screen is to stay until code hides it, and no code calls SplashScreen.hide",
+    fix: "call SplashScreen.hide() when the first page is shown, or let it hide by itself",
+  },
+  "modules' activity": {
+    lacks: "the activity does not wrap its delegate: modules of Expo do not hear of it",
+    fix: "return ReactActivityDelegateWrapper(this, BuildConfig.IS_NEW_ARCHITECTURE_ENABLED, …) in createReactActivityDelegate",
+  },
+  "modules' launch": {
+    lacks: "the app delegate does not call its base when the app starts: modules of Expo do not hear of it",
+    fix: "return super.application(application, didFinishLaunchingWithOptions: launchOptions)",
+  },
+  "modules in settings": {
+    lacks: "the settings do not take in modules of Expo",
+    fix: "call expoAutolinking.useExpoModules(), as in the framework's template",
+  },
+  "modules' root": {
+    lacks: "the root script does not apply expo-root-project: rootProject.ext has no levels for the modules",
+    fix: 'put apply plugin: "expo-root-project" back',
+  },
+  "settings of updates": {
+    lacks: "the app's target does not copy Expo.plist: the iOS app looks for no updates",
+    fix: "add Expo.plist to the target's resources",
   },
   "edits written": {
     lacks: "a script edits the Xcode project after the build and never writes it: nothing of it comes into the app",

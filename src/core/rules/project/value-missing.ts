@@ -353,7 +353,10 @@ function extras(app: App): RawFinding[] {
     ),
   );
   return (app.code?.generated ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
-    const near = kind !== "extra" || known.has(name) || OWN_EXTRA.test(name) ? undefined : meant(name, known);
+    const near =
+      kind !== "extra" || known.has(name) || OWN_EXTRA.test(name)
+        ? undefined
+        : (meant(name, known) ?? [...known].find((other) => name.length > 4 && (other.startsWith(name) || name.startsWith(other))));
     if (near === undefined) return [];
     return [
       {

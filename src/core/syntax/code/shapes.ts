@@ -88,6 +88,8 @@ function args(list: SyntaxNode | undefined, slice: Slice): CodeArgument[] {
           argument(undefined, node, slice),
           ...node.children.flatMap((pair) => {
             const [key, value] = [fields(pair, "key")[0], fields(pair, "value")[0]];
+            // `{ apiKey }` is `{ apiKey: apiKey }`.
+            if (pair.type === "shorthand_property_identifier") return [argument(slice(pair), pair, slice)];
             return key && value ? [argument(slice(key).replace(/["']/g, ""), value, slice)] : [];
           }),
         ];

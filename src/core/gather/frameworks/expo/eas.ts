@@ -44,3 +44,14 @@ export function environmentOfRelease(project: ProjectFiles, folder: string): (na
   const elsewhere = new Set(profiles.flatMap(({ env }) => [...env.keys()]));
   return (name) => release.env.get(name) ?? (elsewhere.has(name) ? null : undefined);
 }
+
+/** Whether the service counts versions itself. Source: docs.expo.dev, "App version management" (appVersionSource, autoIncrement). */
+export function hasRemoteVersions(project: ProjectFiles, folder: string): boolean {
+  const file = join(folder, "eas.json");
+  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
+  const counts = entriesOf(at(root, "build")).some(([, { value }]) => {
+    const text = textAt(value, "autoIncrement");
+    return text !== undefined && text !== "false";
+  });
+  return counts || textAt(root, "cli", "appVersionSource") === "remote";
+}

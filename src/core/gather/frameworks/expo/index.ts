@@ -20,6 +20,7 @@ import { pluginWrites, type PluginWrites } from "./plugin-writes.js";
 import { readGeneratedLevels } from "./defaults.js";
 import { readLocalModules } from "./modules.js";
 import { compareEntries, readTemplateLines } from "./native-folders.js";
+import { compareSettings } from "./native-settings.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readOptions } from "../options.js";
 import { readExportedObject } from "../script-config.js";
@@ -103,6 +104,7 @@ export const expo: Framework = {
         generatedBlindSpots(app, config);
       } else {
         checkAgainstFolders(app, config.root);
+        compareSettings(discovery, app, detected.path, config.root);
         // Before SDK 43 its modules were taken in otherwise. Source: docs.expo.dev, "Install Expo modules in an existing project".
         const sdk = Number(/\d+/.exec(framework?.version ?? declared?.specifier.text ?? "")?.[0] ?? NaN);
         if (!(sdk < 43)) readTemplateLines(discovery, app);

@@ -1,5 +1,6 @@
 import type { Entry } from "../../../model/facts.js";
 import { textOf } from "../../../model/value.js";
+import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { startOf } from "../../../model/place.js";
@@ -74,8 +75,12 @@ export function readTemplateLines({ project, index }: Discovery, app: FactSink):
   if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
     app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.file) });
   const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
-  if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*[(.]|\bExpoReactHost\w*\s*[(.]/.test(text)))
+  if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*\(|\bExpoReactHost\w*\s*[(.]/.test(text)))
     app.templateLine({ line: "modules' host", side: "android", at: startOf(host.file) });
+  const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(/.test(text));
+  if (activity && !android?.some(({ text }) => /\bReactActivityDelegateWrapper\s*\(/.test(text)))
+    app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.file) });
+  noteGradleLines(project, app);
   if (!app.ios) return;
   const pods = app.ios.pods?.file;
   const podfile = pods === undefined ? undefined : project.text(pods);
@@ -83,13 +88,35 @@ export function readTemplateLines({ project, index }: Discovery, app: FactSink):
     app.templateLine({ line: "modules' pods", side: "ios", at: startOf(pods) });
   const code = texts(app.ios.folder, /\.(swift|mm|m|h)$/);
   const delegate = code.find(({ text, file }) => /AppDelegate\.(swift|mm|m)$/.test(file) && /\bAppDelegate\b/.test(text));
+  const isTold = ({ text }: { text: string }): boolean =>
+    /\b(ExpoAppDelegate|EXAppDelegateWrapper|EXAppDelegatesLoader|ExpoAppDelegateSubscriberManager)\b/.test(text);
+  if (delegate && !code.some(isTold)) app.templateLine({ line: "modules' delegate", side: "ios", at: startOf(delegate.file) });
+  const launch = delegate && /\bdidFinishLaunchingWithOptions\b[^{]*\{/.exec(delegate.text);
+  if (!delegate || !launch || !/\bclass\s+\w*AppDelegate\s*:\s*(ExpoAppDelegate|EXAppDelegateWrapper)\b/.test(delegate.text)) return;
+  const open = launch.index + launch[0].length - 1;
+  if (!/\bsuper\s*\.\s*application\s*\(/.test(delegate.text.slice(open, closing(delegate.text, open))))
+    app.templateLine({ line: "modules' launch", side: "ios", at: startOf(delegate.file) });
+}
+
+/**
+ * Lines of the Gradle scripts by which modules are taken in. Source: docs.expo.dev, "Install Expo modules in an existing project", the template of SDK 53
+ * (expo-autolinking-settings, expo-root-project).
+ */
+function noteGradleLines(project: Discovery["project"], app: FactSink): void {
+  const build = app.android?.build;
+  const textOf = (file: string | undefined): string | undefined =>
+    file === undefined || !project.tree.isFile(file) ? undefined : withoutComments(project.text(file)?.text ?? "");
+  const [settings, root] = [textOf(build?.settingsFile), textOf(build?.root.buildFile)];
+  if (settings === undefined || build?.settingsFile === undefined) return;
+  if (!/\buseExpoModules\s*\(/.test(settings))
+    app.templateLine({ line: "modules in settings", side: "android", at: startOf(build.settingsFile) });
+  const asksRoot = /\brootProject\.ext\.\w+/.test(textOf(app.android?.module.buildFile) ?? "");
   if (
-    delegate &&
-    !code.some(({ text }) =>
-      /\b(ExpoAppDelegate|EXAppDelegateWrapper|ExpoReactNativeFactory\w*|EXAppDelegatesLoader|ExpoAppDelegateSubscriberManager)\b/.test(
-        text,
-      ),
-    )
+    /\bexpo-autolinking-settings\b/.test(settings) &&
+    root !== undefined &&
+    build.root.buildFile !== undefined &&
+    asksRoot &&
+    !/\bexpo-root-project\b|\bext\b/.test(root)
   )
-    app.templateLine({ line: "modules' delegate", side: "ios", at: startOf(delegate.file) });
+    app.templateLine({ line: "modules' root", side: "android", at: startOf(build.root.buildFile) });
 }
