@@ -83,12 +83,18 @@ function compare(app: FactSink, { what, configured, android, ios }: Setting): vo
       ["android", android],
       ["ios", ios],
     ] as const)
-      if (isPlain(native) && native.text !== configured.text) app.configuredOtherwise({ what, side, configured, native });
+      if (isPlain(native) && !isSame(native.text, configured.text)) app.configuredOtherwise({ what, side, configured, native });
     return;
   }
   // Without a word of the configuration the sides are held against each other.
-  if (isPlain(android) && isPlain(ios) && android.text !== ios.text)
+  if (isPlain(android) && isPlain(ios) && !isSame(android.text, ios.text))
     app.configuredOtherwise({ what, side: "shared", configured: android, native: ios, files: ["Android", "iOS"] });
+}
+
+/** Whether two texts are the same, or versions that differ in zeros at their end: 1.0 is 1.0.0. */
+function isSame(one: string, other: string): boolean {
+  const plain = (text: string): string => (/^\d+(\.\d+)+$/.test(text) ? text.replace(/(\.0+)+$/, "") : text);
+  return plain(one) === plain(other);
 }
 
 function isPlain(value: Value | undefined): value is Value & { kind: "known" } {
