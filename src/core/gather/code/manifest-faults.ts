@@ -18,10 +18,12 @@ export function manifestFaults(
   sources: readonly SourceFile[],
 ): ComponentFault[] {
   const resources = new Resources(project, app);
+  let requested: ReadonlySet<string> | undefined;
+  const permissions = (): ReadonlySet<string> => (requested ??= permissionsOf(app));
   return [
     ...roots.flatMap((root) => [
       ...linkFaults(app, root),
-      ...actionFaults(app, root),
+      ...actionFaults(app, root, permissions),
       ...providerFaults(root, sources),
       ...resources.missing(root),
     ]),
@@ -121,19 +123,17 @@ export function permissionsOf({ entries, dependencies }: App): ReadonlySet<strin
 }
 
 /** Components that listen to what the system sends only with a permission. */
-function actionFaults(app: App, root: XmlElement): ComponentFault[] {
-  const requested = permissionsOf(app);
+function actionFaults({ dependencies }: App, root: XmlElement, permissions: () => ReadonlySet<string>): ComponentFault[] {
   // The manifest of a package that is not on this machine may request it.
-  const unseen = app.dependencies.some(
-    ({ ecosystem, side, platform, test }) => ecosystem === "maven" && side === "android" && !platform && !test,
-  );
+  const isUnseen = ({ ecosystem, side, platform, test }: App["dependencies"][number]): boolean =>
+    ecosystem === "maven" && side === "android" && !platform && !test;
   return ["receiver", "service"].flatMap((tag) =>
     descendants(root, tag).flatMap((element): ComponentFault[] => {
       const actions = descendants(element, "action").flatMap((action) => valueOf(action, "name") ?? []);
       for (const action of actions) {
         const { requests, asks } = COMPONENT_PERMISSIONS[action] ?? {};
         const lacks =
-          requests !== undefined && !requested.has(requests)
+          requests !== undefined && !permissions().has(requests)
             ? requests
             : asks !== undefined && valueOf(element, "permission") !== asks && !element.attributes.has("tools:node")
               ? asks
@@ -144,7 +144,7 @@ function actionFaults(app: App, root: XmlElement): ComponentFault[] {
               what: "action permission",
               name: `${valueOf(element, "name") ?? ""} ${action}`,
               near: lacks,
-              ...(unseen && lacks === requests ? { unsure: true } : {}),
+              ...(lacks === requests && dependencies.some(isUnseen) ? { unsure: true } : {}),
             }),
           ];
       }

@@ -1,6 +1,7 @@
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { ANDROID_PLUGIN, ANDROID_PROCESSORS, GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
+import type { AndroidName } from "../../model/code.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
 import { isInstalled } from "../../model/paths.js";
@@ -33,6 +34,7 @@ export const buildStops = defineRule({
     if (!android) return editor;
     if (android.generated) return [...editor, ...oneWordId(model)];
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
+    const names = namesByModule(model);
     return [
       ...editor,
       ...plain.flatMap((module) => [
@@ -44,8 +46,8 @@ export const buildStops = defineRule({
         ...unsigned(module),
         ...unquoted(module),
         ...unknownProcessors(module),
-        ...withoutKotlin(model, module),
-        ...packagesApart(model, module),
+        ...withoutKotlin(model, module, names.get(module.path) ?? []),
+        ...packagesApart(model, names.get(module.path) ?? [], module),
       ]),
       ...oneWordId(model),
       ...forbidden(model),
@@ -284,9 +286,20 @@ function unknownProcessors({ settings }: GradleModule): RawFinding[] {
   );
 }
 
+/** What code takes of classes that the build makes, by its module. */
+function namesByModule({ code }: App): ReadonlyMap<string, AndroidName[]> {
+  const found = new Map<string, AndroidName[]>();
+  for (const name of code?.androidNames ?? []) {
+    const known = found.get(name.module);
+    if (known) known.push(name);
+    else found.set(name.module, [name]);
+  }
+  return found;
+}
+
 /** Sources: kotlinlang.org, "Configure a Gradle project"; developer.android.com, "Android Gradle plugin 9.0" (Kotlin is built in). */
-function withoutKotlin({ android, code, kind }: App, module: GradleModule): RawFinding[] {
-  const first = code?.androidNames.find((name) => name.kind === "Kotlin" && name.module === module.path);
+function withoutKotlin({ android, kind }: App, module: GradleModule, names: readonly AndroidName[]): RawFinding[] {
+  const first = names.find((name) => name.kind === "Kotlin");
   const applied = module.plugins.filter((plugin) => plugin.applied);
   if (!first || kind !== "native" || !(majorOf(textOf(android?.effective.androidPlugin)) < 9)) return [];
   if (!applied.some(({ id }) => ANDROID_PLUGIN.test(id)) || applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize))/.test(id)))
@@ -303,18 +316,18 @@ function withoutKotlin({ android, code, kind }: App, module: GradleModule): RawF
 }
 
 /** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the package of a manifest is no longer the namespace). */
-function packagesApart({ android, code }: App, module: GradleModule): RawFinding[] {
+function packagesApart({ android }: App, names: readonly AndroidName[], module: GradleModule): RawFinding[] {
   if (!(majorOf(textOf(android?.effective.androidPlugin)) >= 8)) return [];
-  return (code?.androidNames ?? []).flatMap(({ kind, name, near = "", module: path, at }): RawFinding[] =>
-    kind !== "manifest package" || path !== module.path
+  return names.flatMap(({ kind, name, near = "", at }): RawFinding[] =>
+    kind !== "manifest package"
       ? []
       : [
           {
             side: "android",
-            message: `the manifest of ${path} has the package ${name}, and its namespace is ${near}: the build refuses that`,
+            message: `the manifest of ${module.path} has the package ${name}, and its namespace is ${near}: the build refuses that`,
             fix: "remove package from the manifest",
             places: [at],
-            subject: `manifest package ${path}`,
+            subject: `manifest package ${module.path}`,
           },
         ],
   );

@@ -224,9 +224,10 @@ const OF_VALUES = /^R\.(plurals|color|dimen|integer|bool|array|drawable)\./;
 /** Members of classes that the build makes of resources, layouts and settings, where nothing else can bring them. */
 function generatedClasses(app: App): RawFinding[] {
   const { android, code: facts } = app;
-  if (!android) return [];
-  return (facts?.androidNames ?? []).flatMap(({ kind, name, near, module: path, at }): RawFinding[] => {
-    const module = android.modules.find((other) => other.path === path);
+  if (!android || !facts) return [];
+  const modules = new Map(android.modules.map((module) => [module.path, module]));
+  return facts.androidNames.flatMap(({ kind, name, near, module: path, at }): RawFinding[] => {
+    const module = modules.get(path);
     if (!module || module.unread.length > 0 || hasOwnPlugins(android.build, module)) return [];
     const plain = module.plugins.every(({ id, applied }) => !applied || PLATFORM_BUILD_PLUGIN.test(id));
     const where = module.buildFile ?? module.folder;

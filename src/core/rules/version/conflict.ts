@@ -95,6 +95,7 @@ export const conflict = defineRule({
  * versions" (one version of each package for the whole graph).
  */
 function unmeetable(key: string, group: readonly Dependency[]): RawFinding[] {
+  if (group[0]?.ecosystem !== "swiftpm") return [];
   for (const [index, first] of group.entries())
     for (const second of group.slice(index + 1)) {
       const [a, b] = [first.requirement as Requirement | undefined, second.requirement as Requirement | undefined];

@@ -39,10 +39,11 @@ export function readShrinking(project: ProjectFiles, app: FactSink, side: Androi
   const consumed = side.modules.flatMap((other) =>
     ruleFilesOf(other, ({ name }) => /^consumerProguardFiles?$/.test(name)).map((file) => ({ ...file, by: other.path })),
   );
+  const own = new Set(side.modules.flatMap(({ path, folder }) => (isInstalled(`${folder}/`) ? [] : path)));
   noteLostRules(
     project,
     app,
-    consumed.filter(({ by }) => side.modules.some(({ path, folder }) => path === by && !isInstalled(`${folder}/`))),
+    consumed.filter(({ by }) => own.has(by)),
   );
   const named = new Map<string, string | undefined>();
   for (const { files } of app.shrink) for (const { resolved } of files) if (resolved !== undefined) named.set(resolved, undefined);
