@@ -2,6 +2,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
+import { isWithin, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { inComment, type SourceFile } from "./sources.js";
 
@@ -128,11 +129,15 @@ function generatedInterfaces(made: readonly Channel[], sources: readonly SourceF
  * The app's own plugin classes that nothing adds to the engine: the generated registrant has those of packages only. Source: docs.flutter.dev,
  * "Plugins in apps" (FlutterEngine.plugins.add, register(with:)).
  */
-export function unaddedPlugins({ kind }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+export function unaddedPlugins({ kind, sourceFolders }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
   if (kind !== "flutter") return [];
   const found: CodeFacts["unnamed"] = [];
+  // Native code beside the library of a package is the registrant's to add.
+  const libraries = new Set(sourceFolders.flatMap(({ folder, side }) => (side === "shared" ? parentOf(folder) : [])));
+  const ofPackages = sourceFolders.filter(({ folder, side }) => side !== "shared" && libraries.has(parentOf(folder)));
   for (const source of sources) {
     const { side, language } = source;
+    if (ofPackages.some(({ folder }) => isWithin(source.file, folder))) continue;
     if ((side !== "android" && side !== "ios") || !source.text.includes("FlutterPlugin")) continue;
     const text = withoutComments(source.text);
     const form =

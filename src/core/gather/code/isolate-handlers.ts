@@ -46,5 +46,34 @@ export function isolateHandlers({ kind }: App, sources: readonly SourceFile[]): 
         found.push({ name, callee, at: only.other.place(only.offset) });
     }
   }
-  return found;
+  return [...found, ...namedEntryPoints(sources, dart)];
+}
+
+/** Entry points that native code runs by their names. Source: docs.flutter.dev, "Add a Flutter screen" (custom entry points). */
+function namedEntryPoints(sources: readonly SourceFile[], dart: readonly SourceFile[]): IsolateHandler[] {
+  if (dart.length === 0) return [];
+  return sources.flatMap((source) => {
+    if ((source.side !== "android" && source.side !== "ios") || !/[eE]ntrypoint/.test(source.text)) return [];
+    const text = withoutComments(source.text);
+    const named = [
+      ...text.matchAll(
+        /\bwithEntrypoint\s*:\s*@?"(\w+)"|\brunWithEntrypoint\s*:\s*@"(\w+)"|\bDartEntrypoint\s*\([^"()]*(?:\([^()]*\)[^"()]*)*"(\w+)"\s*\)/g,
+      ),
+    ];
+    return named.flatMap((match): IsolateHandler[] => {
+      const name = (match[1] ?? match[2] ?? match[3]) as string;
+      const declared = new RegExp(`^(?:void|Future<void>)\\s+${name}\\s*\\(`, "m");
+      const at = source.place(match.index);
+      const homes = dart.flatMap((other) => {
+        const code = withoutComments(other.text);
+        const found = declared.exec(code);
+        return found ? [{ other, code, offset: found.index }] : [];
+      });
+      const [home] = homes;
+      if (!home) return [{ name, callee: "lost", at }];
+      const before = home.code.slice(Math.max(0, home.offset - 200), home.offset);
+      const marked = ENTRY_POINT.test(before.slice(Math.max(before.lastIndexOf(";"), before.lastIndexOf("}")) + 1));
+      return name === "main" || marked ? [] : [{ name, callee: "native code", at: home.other.place(home.offset) }];
+    });
+  });
 }

@@ -69,6 +69,22 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app's target does not copy Expo.plist: the iOS app looks for no updates",
     fix: "add Expo.plist to the target's resources",
   },
+  "repository of the engine": {
+    lacks: "the settings alone give repositories, and none of them has Flutter's engine",
+    fix: 'add maven("https://storage.googleapis.com/download.flutter.io") to the repositories of the settings',
+  },
+  "engine that runs": {
+    lacks: "an engine of Flutter is made and never run: its screens stay empty",
+    fix: "call executeDartEntrypoint on Android, run() on iOS",
+  },
+  "plugins of the engine": {
+    lacks: "an engine of Flutter is made, and no plugin is registered with it",
+    fix: "call GeneratedPluginRegistrant.register(with: engine) when it runs",
+  },
+  "activity of the engine": {
+    lacks: "code starts FlutterActivity, which the manifest does not name: the call throws",
+    fix: 'add <activity android:name="io.flutter.embedding.android.FlutterActivity" … /> to the manifest',
+  },
   "edits written": {
     lacks: "a script edits the Xcode project after the build and never writes it: nothing of it comes into the app",
     fix: "call WriteToFile, with the path that it was read from",

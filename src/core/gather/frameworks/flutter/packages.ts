@@ -236,7 +236,12 @@ class PubPackages {
     if (this.taken.has(name) || folder.startsWith("..")) return;
     this.taken.add(name);
     if (!isInstalledPackage(folder)) {
-      app.sourceFolder({ folder: join(folder, "lib"), side: "shared" });
+      app.sourceFolder(
+        { folder: join(folder, "lib"), side: "shared" },
+        { folder: join(folder, "android"), side: "android" },
+        { folder: join(folder, "ios"), side: "ios" },
+        { folder: join(folder, "darwin"), side: "ios" },
+      );
       checkPlugin(project, app, name, { folder, root: own });
       this.inTree.push({ name, root: own });
     }
