@@ -20,6 +20,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
+import { nativeSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
 import { angularBuilder } from "./builder.js";
 import { readExportedObject } from "../script-config.js";
@@ -386,7 +387,8 @@ function noteRegistration({ project, index }: Discovery, app: FactSink): void {
  * Lines of the framework's template without which plugins are not in the app or hear nothing. Sources: capacitorjs.com, "Deep Links" and "Push
  * Notifications" (iOS), the template of its command line, read 2026-11.
  */
-function noteTemplateLines({ project, index }: Discovery, app: FactSink, { declarations }: NpmManifest): void {
+function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }: NpmManifest): void {
+  const { project } = discovery;
   const declares = (name: string): boolean => declarations.some((declaration) => declaration.name === name);
   const script = app.android?.module.buildFile;
   const text = script === undefined ? undefined : withoutComments(project.text(script)?.text ?? "");
@@ -405,14 +407,7 @@ function noteTemplateLines({ project, index }: Discovery, app: FactSink, { decla
   const pods = project.tree.isFile(podfile) ? withoutComments(project.text(podfile)?.text ?? "", "hash") : undefined;
   if (pods !== undefined && /\bdef\s+capacitor_pods\b/.test(pods) && (pods.match(/\bcapacitor_pods\b/g) ?? []).length === 1)
     app.templateLine({ line: "pods of the target", side: "ios", at: startOf(podfile) });
-  const code = [...foldersBelow(index, app.ios.folder)].flatMap(([folder, { files }]) =>
-    /(^|\/)(Pods|build|DerivedData)(\/|$)/.test(folder)
-      ? []
-      : files.flatMap((name) => {
-          const source = /\.(swift|mm?)$/.test(name) ? project.text(join(folder, name)) : undefined;
-          return source ? [{ source, text: withoutComments(source.text) }] : [];
-        }),
-  );
+  const code = nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/);
   const delegate = code.find((one) => /\bclass\s+\w*AppDelegate\b|@implementation\s+AppDelegate\b/.test(one.text));
   if (!delegate || !/\bimport\s+Capacitor\b/.test(delegate.text)) return;
   const has = (pattern: RegExp): boolean => code.some((one) => pattern.test(one.text));

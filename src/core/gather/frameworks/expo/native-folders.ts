@@ -2,11 +2,11 @@ import type { Entry } from "../../../model/facts.js";
 import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
-import { foldersBelow } from "../../../files/walk.js";
 import { startOf } from "../../../model/place.js";
 import { join } from "../../../model/paths.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
+import { nativeSources } from "../native-sources.js";
 
 /** Kinds of entries that the configuration states, and what people call each. */
 const TITLES: Partial<Record<Entry["kind"], string>> = {
@@ -60,42 +60,34 @@ export function compareEntries(app: FactSink, configured: readonly Entry[], side
  * Lines by which native projects of React Native take in modules of Expo. Source: docs.expo.dev, "Install Expo modules in an existing React Native
  * project".
  */
-export function readTemplateLines({ project, index }: Discovery, app: FactSink): void {
-  const texts = (folder: string, names: RegExp): { file: string; text: string }[] =>
-    [...foldersBelow(index, folder)].flatMap(([at, { files }]) =>
-      /(^|\/)(Pods|build)(\/|$)/.test(at)
-        ? []
-        : files.flatMap((name) => {
-            const source = names.test(name) ? project.text(join(at, name)) : undefined;
-            return source ? [{ file: join(at, name), text: withoutComments(source.text) }] : [];
-          }),
-    );
-  const android = app.android && texts(join(app.android.module.folder, "src"), /\.(kt|java)$/);
+export function readTemplateLines(discovery: Discovery, app: FactSink): void {
+  const { project } = discovery;
+  const android = app.android && nativeSources(discovery, join(app.android.module.folder, "src"), /\.(kt|java)$/);
   const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
   if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
-    app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.file) });
+    app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.source.file) });
   const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
   if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*\(|\bExpoReactHost\w*\s*[(.]/.test(text)))
-    app.templateLine({ line: "modules' host", side: "android", at: startOf(host.file) });
+    app.templateLine({ line: "modules' host", side: "android", at: startOf(host.source.file) });
   const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(/.test(text));
   if (activity && !android?.some(({ text }) => /\bReactActivityDelegateWrapper\s*\(/.test(text)))
-    app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.file) });
+    app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.source.file) });
   noteGradleLines(project, app);
   if (!app.ios) return;
   const pods = app.ios.pods?.file;
   const podfile = pods === undefined ? undefined : project.text(pods);
   if (podfile && pods !== undefined && !/\buse_expo_modules!/.test(withoutComments(podfile.text, "hash")))
     app.templateLine({ line: "modules' pods", side: "ios", at: startOf(pods) });
-  const code = texts(app.ios.folder, /\.(swift|mm|m|h)$/);
-  const delegate = code.find(({ text, file }) => /AppDelegate\.(swift|mm|m)$/.test(file) && /\bAppDelegate\b/.test(text));
+  const code = nativeSources(discovery, app.ios.folder, /\.(swift|mm|m|h)$/);
+  const delegate = code.find(({ text, source }) => /AppDelegate\.(swift|mm|m)$/.test(source.file) && /\bAppDelegate\b/.test(text));
   const isTold = ({ text }: { text: string }): boolean =>
     /\b(ExpoAppDelegate|EXAppDelegateWrapper|EXAppDelegatesLoader|ExpoAppDelegateSubscriberManager)\b/.test(text);
-  if (delegate && !code.some(isTold)) app.templateLine({ line: "modules' delegate", side: "ios", at: startOf(delegate.file) });
+  if (delegate && !code.some(isTold)) app.templateLine({ line: "modules' delegate", side: "ios", at: startOf(delegate.source.file) });
   const launch = delegate && /\bdidFinishLaunchingWithOptions\b[^{]*\{/.exec(delegate.text);
   if (!delegate || !launch || !/\bclass\s+\w*AppDelegate\s*:\s*(ExpoAppDelegate|EXAppDelegateWrapper)\b/.test(delegate.text)) return;
   const open = launch.index + launch[0].length - 1;
   if (!/\bsuper\s*\.\s*application\s*\(/.test(delegate.text.slice(open, closing(delegate.text, open))))
-    app.templateLine({ line: "modules' launch", side: "ios", at: startOf(delegate.file) });
+    app.templateLine({ line: "modules' launch", side: "ios", at: startOf(delegate.source.file) });
 }
 
 /**

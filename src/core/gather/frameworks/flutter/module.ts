@@ -1,12 +1,11 @@
-import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import type { Data } from "../../../syntax/data.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, textAt } from "../../../syntax/data.js";
-import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
+import { nativeSources, type NativeSource } from "../native-sources.js";
 import { commonParent, type AndroidCandidate, type DetectedApp, type Discovery, type IosCandidate } from "../framework.js";
 
 /** A module of the framework, which native apps take in as a part of them. Source: docs.flutter.dev, "Add Flutter to an existing app". */
@@ -112,7 +111,7 @@ function lacksRepository(project: ProjectFiles, { build }: AndroidCandidate): bo
 }
 
 /** Engines that host code makes. Source: docs.flutter.dev, "Add a Flutter screen" (Android, iOS). */
-function noteEngines(app: FactSink, side: "android" | "ios", sources: readonly { source: Source; text: string }[]): void {
+function noteEngines(app: FactSink, side: "android" | "ios", sources: readonly NativeSource[]): void {
   const made = /\bFlutterEngine\s*\(/;
   const home = sources.find(({ text }) => made.test(text));
   if (!home) return;
@@ -127,7 +126,7 @@ function noteEngines(app: FactSink, side: "android" | "ios", sources: readonly {
 }
 
 /** Engines of Swift by the names that hold them: whether each is run, and has its plugins. */
-function noteEachEngine(app: FactSink, sources: readonly { source: Source; text: string }[]): void {
+function noteEachEngine(app: FactSink, sources: readonly NativeSource[]): void {
   // A helper that is given an engine may do either.
   if (sources.some(({ text }) => /\bfunc\s+\w+\s*\([^)]*:\s*FlutterEngine\b/.test(text))) return;
   for (const { source, text } of sources)
@@ -184,12 +183,12 @@ export function noteHosts(discovery: Discovery, detected: DetectedApp<Hosts>, ap
         side: "android",
         at: startOf(android.build.settingsFile ?? android.build.folder),
       });
-    const code = codeBelow(discovery, join(android.module.folder, "src"), /\.(kt|java)$/);
+    const code = nativeSources(discovery, join(android.module.folder, "src"), /\.(kt|java)$/);
     noteEngines(app, "android", code);
     noteActivity(project, app, code);
     if (!isWithin(android.build.folder, detected.path)) app.sourceFolder({ folder: android.build.folder, side: "android" });
   }
-  if (ios) noteEngines(app, "ios", codeBelow(discovery, ios.xcode.folder, /\.(swift|mm?)$/));
+  if (ios) noteEngines(app, "ios", nativeSources(discovery, ios.xcode.folder, /\.(swift|mm?)$/));
   const podfile = ios && app.ios?.pods?.file;
   const script = podfile === undefined ? undefined : project.text(podfile)?.text.replace(/(^|\s)#[^\n]*/g, "$1");
   if (podfile !== undefined && script !== undefined) {
@@ -201,22 +200,10 @@ export function noteHosts(discovery: Discovery, detected: DetectedApp<Hosts>, ap
   return true;
 }
 
-/** Code of a host, without its comments. */
-function codeBelow({ project, index }: Discovery, folder: string, names: RegExp): { source: Source; text: string }[] {
-  return [...foldersBelow(index, folder)].flatMap(([below, { files }]) =>
-    /(^|\/)(Pods|build|DerivedData)(\/|$)/.test(below)
-      ? []
-      : files.flatMap((name) => {
-          const source = names.test(name) ? project.text(join(below, name)) : undefined;
-          return source ? [{ source, text: withoutComments(source.text) }] : [];
-        }),
-  );
-}
-
 const ENGINE_ACTIVITY = "io.flutter.embedding.android.FlutterActivity";
 
 /** The engine's own activity, where code starts it and the manifest does not name it. Source: docs.flutter.dev, "Add a Flutter screen to an Android app". */
-function noteActivity(project: ProjectFiles, app: FactSink, code: readonly { source: Source; text: string }[]): void {
+function noteActivity(project: ProjectFiles, app: FactSink, code: readonly NativeSource[]): void {
   const starts = /\bFlutterActivity\s*\.\s*(?:with(?:CachedEngine|NewEngine(?:InGroup)?)|createDefaultIntent)\s*\(/;
   const home = code.find(({ text }) => starts.test(text));
   const named = app.manifests.some((file) => project.text(file)?.text.includes(`"${ENGINE_ACTIVITY}"`));
