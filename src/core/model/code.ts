@@ -455,6 +455,8 @@ export interface IsolateHandler {
   /** Its name; "" where it has none. */
   name: string;
   callee: string;
+  /** No code has a function of that name. */
+  lost?: true;
   at: Place;
 }
 

@@ -7,6 +7,16 @@ export function nearest(word: string, known: readonly string[]): string | undefi
   return distance(word, near) <= Math.max(2, Math.floor(near.length / 3)) ? near : undefined;
 }
 
+/**
+ * The known word that a longer one is certainly a slip of: where that alone decides that something is wrong, and not how it is told. Short words
+ * are near to each other without being meant.
+ */
+export function slipOf(word: string, known: readonly string[]): string | undefined {
+  if (word.length < 5 || known.length === 0) return undefined;
+  const near = closest(word, [...known]);
+  return near.length > 3 && distance(word, near) <= Math.min(2, Math.floor(word.length / 4)) ? near : undefined;
+}
+
 /** `did you mean "…"?` for a word that is near a known one; `undefined` when none is near. */
 export function suggestion(word: string, known: readonly string[]): string | undefined {
   const near = nearest(word, known);

@@ -1,6 +1,6 @@
 import type { App, DebugOption } from "../../model/app.js";
 import type { PageFault } from "../../model/code.js";
-import { nearest } from "../../model/suggest.js";
+import { nearest, slipOf } from "../../model/suggest.js";
 import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { keptOff, underConditions } from "../platforms/directives.js";
@@ -62,8 +62,9 @@ function lostRoutes(classes: ScriptClasses, inPages: readonly string[]): PageFau
       const parts = route?.split("?")[0]?.split("/") ?? [];
       return parts.flatMap((part): PageFault[] => {
         if (part === "" || part === "." || part === ".." || part.includes("\0") || known.has(part) || told.has(part)) return [];
-        const near = nearest(part, [...known].filter(Boolean));
-        if (open && near === undefined) return [];
+        const others = [...known].filter(Boolean);
+        if (open && slipOf(part, others) === undefined) return [];
+        const near = nearest(part, others);
         told.add(part);
         return [{ what: "route", name: part, near, at: source.place(match.index) }];
       });

@@ -46,6 +46,7 @@ import {
   parseAll,
 } from "./sources.js";
 import { csharpNames } from "./csharp-names.js";
+import { heldSplash } from "./held-splash.js";
 import { isolateHandlers } from "./isolate-handlers.js";
 import { developerTools } from "./dotnet-names.js";
 import { xamlPages } from "./xaml-pages.js";
@@ -164,12 +165,7 @@ export class CodeReader {
     }
     const unhanded = unhandedLinks(code.app, sources);
     if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
-    const splashStays = code.app.splashStays ?? heldSplash(sources);
-    const hides = ({ side, text }: SourceFile): boolean =>
-      side === "shared" && /SplashScreen|splash-screen/.test(text) && /\bhide(?:Async)?\b/.test(text);
-    if (splashStays && !sources.some(hides))
-      for (const side of ["android", "ios"] as const)
-        if (code.app[side]) sink.templateLine({ line: "splash hidden", side, at: splashStays });
+    for (const line of heldSplash(code.app, sources)) sink.templateLine(line);
     const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
     for (const { code: read, failed, side, file } of sources)
       if (read === null)
@@ -185,15 +181,6 @@ export class CodeReader {
     });
     return facts;
   }
-}
-
-/** Where code of an Expo app says that the splash screen stays until code hides it. Source: docs.expo.dev, "SplashScreen" (preventAutoHideAsync). */
-function heldSplash(sources: readonly SourceFile[]): SourceFile["place"] extends (offset: number) => infer P ? P | undefined : never {
-  for (const source of sources) {
-    const match = source.side === "shared" ? /\bSplashScreen\s*\.\s*preventAutoHideAsync\s*\(/.exec(source.text) : null;
-    if (match && !inComment(source.text, match.index)) return source.place(match.index);
-  }
-  return undefined;
 }
 
 function isCutShort({ sources }: AppCode): boolean {

@@ -40,10 +40,7 @@ export function isolateHandlers({ kind }: App, sources: readonly SourceFile[]): 
       });
       const [only, ...others] = declared;
       if (!only || others.length > 0 || only.inClass) continue;
-      // What stands between the end of the statement before and the function.
-      const before = only.code.slice(Math.max(0, only.offset - 400), only.offset);
-      if (!ENTRY_POINT.test(before.slice(Math.max(before.lastIndexOf(";"), before.lastIndexOf("}")) + 1)))
-        found.push({ name, callee, at: only.other.place(only.offset) });
+      if (!isMarked(only.code, only.offset)) found.push({ name, callee, at: only.other.place(only.offset) });
     }
   }
   return [...found, ...namedEntryPoints(sources, dart)];
@@ -57,23 +54,28 @@ function namedEntryPoints(sources: readonly SourceFile[], dart: readonly SourceF
     const text = withoutComments(source.text);
     const named = [
       ...text.matchAll(
-        /\bwithEntrypoint\s*:\s*@?"(\w+)"|\brunWithEntrypoint\s*:\s*@"(\w+)"|\bDartEntrypoint\s*\([^"()]*(?:\([^()]*\)[^"()]*)*"(\w+)"\s*\)/g,
+        /\bwithEntrypoint\s*:\s*@?"(\w+)"(?!\s*,?\s*libraryURI\s*:\s*@?")|\brunWithEntrypoint\s*:\s*@"(\w+)"(?!\s*libraryURI)|\bDartEntrypoint\s*\([^"()]*(?:\([^()]*\)[^"()]*)*"(\w+)"\s*\)/g,
       ),
     ];
     return named.flatMap((match): IsolateHandler[] => {
       const name = (match[1] ?? match[2] ?? match[3]) as string;
-      const declared = new RegExp(`^(?:void|Future<void>)\\s+${name}\\s*\\(`, "m");
-      const at = source.place(match.index);
+      const declared = new RegExp(`^(?:[\\w<>?]+\\s+)?${name}\\s*\\([^;]*\\)\\s*(?:async\\s*)?(?:=>|\\{)`, "m");
       const homes = dart.flatMap((other) => {
-        const code = withoutComments(other.text);
+        const code = other.text.includes(name) ? withoutComments(other.text) : "";
         const found = declared.exec(code);
         return found ? [{ other, code, offset: found.index }] : [];
       });
       const [home] = homes;
-      if (!home) return [{ name, callee: "lost", at }];
-      const before = home.code.slice(Math.max(0, home.offset - 200), home.offset);
-      const marked = ENTRY_POINT.test(before.slice(Math.max(before.lastIndexOf(";"), before.lastIndexOf("}")) + 1));
-      return name === "main" || marked ? [] : [{ name, callee: "native code", at: home.other.place(home.offset) }];
+      if (!home) return [{ name, callee: "native code", lost: true, at: source.place(match.index) }];
+      return name === "main" || isMarked(home.code, home.offset)
+        ? []
+        : [{ name, callee: "native code", at: home.other.place(home.offset) }];
     });
   });
+}
+
+/** Whether the mark stands between the end of the statement before and a function. */
+function isMarked(code: string, offset: number): boolean {
+  const before = code.slice(Math.max(0, offset - 400), offset);
+  return ENTRY_POINT.test(before.slice(Math.max(before.lastIndexOf(";"), before.lastIndexOf("}")) + 1));
 }

@@ -1,5 +1,5 @@
 import type { Place } from "../../model/place.js";
-import { nearest } from "../../model/suggest.js";
+import { nearest, slipOf } from "../../model/suggest.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
 
 /** A name in a file that keeps code from being stripped, and that the app does not have. */
@@ -34,7 +34,7 @@ function inAssembly(element: XmlElement, { assemblies, foreign, types }: OwnCode
   if (!stated || element.attributes.get("ignoreIfMissing")?.value === "1") return [];
   const name = stated.value.split(",")[0]?.trim() ?? "";
   if (!assemblies.has(name)) {
-    const near = foreign.test(name) || name.includes("*") ? undefined : nearest(name, [...assemblies]);
+    const near = foreign.test(name) || name.includes("*") ? undefined : slipOf(name, [...assemblies]);
     return near === undefined ? [] : [{ what: "kept assembly", name, near, at: element.source.place(stated.start) }];
   }
   return element.children.flatMap((child): KeptFault[] => {

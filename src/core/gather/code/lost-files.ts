@@ -66,7 +66,7 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
       const written = (match[2] ?? match[4] ?? match[6]) as string;
       // What may be absent is asked for like this.
-      if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
+      if (match[2] === undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
       const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
       // A scope alone is no package.
       const alias =

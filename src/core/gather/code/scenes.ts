@@ -96,7 +96,8 @@ export class Scenes {
     return this.read;
   }
 
-  private roots(): string[] {
+  /** Folders with files of the project and of its own packages. */
+  roots(): string[] {
     const { path, sourceFolders } = this.app;
     return [join(path, "Assets"), join(path, "Packages"), ...sourceFolders.map(({ folder }) => folder)];
   }

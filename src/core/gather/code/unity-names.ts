@@ -5,7 +5,7 @@ import type { App } from "../../model/app.js";
 import type { SceneFault } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
-import { nearest } from "../../model/suggest.js";
+import { nearest, slipOf } from "../../model/suggest.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { ignoredByGit } from "../git-ignored.js";
@@ -56,10 +56,9 @@ class UnityNames {
   ) {
     this.classes = new ScriptClasses(sources);
     this.shipped = this.classes.all.filter(({ source: { side, file } }) => side === "shared" && !/(^|\/)(Editor|Tests?)(\/|$)/.test(file));
-    const roots = [join(app.path, "Assets"), join(app.path, "Packages"), ...app.sourceFolders.map(({ folder }) => folder)];
-    this.files = roots.flatMap((root) =>
-      [...foldersBelow(index, root)].flatMap(([folder, { files }]) => files.map((name) => join(folder, name))),
-    );
+    this.files = scenes
+      .roots()
+      .flatMap((root) => [...foldersBelow(index, root)].flatMap(([folder, { files }]) => files.map((name) => join(folder, name))));
   }
 
   faults(): SceneFault[] {
@@ -164,7 +163,7 @@ class UnityNames {
       if (plain !== wanted && paths.has(plain)) this.tell("resource ending", name, at, { near: name.replace(/\.\w{2,6}$/, "") });
       else if (other !== undefined && !/\.(cs|asmdef|unity)$/.test(other)) this.tell("resource outside", name, at, { near: other });
       else {
-        const near = nearest(wanted, [...paths.keys()]);
+        const near = slipOf(wanted, [...paths.keys()]);
         // A folder that the project does not have may be of a package that is not here.
         const folder = wanted.includes("/") ? wanted.slice(0, wanted.lastIndexOf("/") + 1) : undefined;
         const own = folder !== undefined && [...paths.keys()].some((path) => path.startsWith(folder));
@@ -254,10 +253,7 @@ class UnityNames {
     const names = new Set([...files.flatMap(({ names: own, renamed }) => [...own.values(), ...renamed]), ...made.names]);
     for (const { at, object, method } of sent) {
       if (!names.has(object)) {
-        const near = nearest(
-          object,
-          [...names].filter((name) => name !== ""),
-        );
+        const near = slipOf(object, [...names]);
         // Code that gives names which it works out may give this one, too.
         if (!made.open || near !== undefined) this.tell("message object", object, at, { near, of: method });
         continue;

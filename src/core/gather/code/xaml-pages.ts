@@ -3,7 +3,7 @@ import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { AssetFault, PageFault } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
-import { nearest } from "../../model/suggest.js";
+import { nearest, slipOf } from "../../model/suggest.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -278,9 +278,9 @@ class Dictionaries {
           if (home && homes.every(isLoose) && !this.open) this.faults.push({ what: "unmerged", name: key, near: home.file, at });
           continue;
         }
-        const near = nearest(key, [...this.keys.keys()]);
-        if (this.pages.some(({ root }) => plainName(root) === "Application") && (!this.open || near !== undefined))
-          this.faults.push({ what: "resource", name: key, near, at });
+        const others = [...this.keys.keys()];
+        if (this.pages.some(({ root }) => plainName(root) === "Application") && (!this.open || slipOf(key, others) !== undefined))
+          this.faults.push({ what: "resource", name: key, near: nearest(key, others), at });
       }
   }
 }

@@ -166,20 +166,18 @@ export const handlerMissing = defineRule({
     silent: unityExample(),
   },
   check({ app: { code } }) {
-    const inIsolates = (code?.isolateHandlers ?? []).map(({ name, callee, at }) => ({
+    const inIsolates = (code?.isolateHandlers ?? []).map(({ name, callee, lost, at }) => ({
       side: "shared" as const,
-      message:
-        callee === "lost"
-          ? `native code runs the entry point ${name}, which the Dart code does not have`
-          : name === ""
-            ? `${callee} is given a function without a name, which another isolate cannot find`
-            : `${name} is called from another isolate (${callee}), but a release build does not keep it for that`,
-      fix:
-        callee === "lost"
-          ? `write the function ${name} with @pragma('vm:entry-point'), or name one that is there`
-          : name === ""
-            ? "hand over a top-level or static function"
-            : `write @pragma('vm:entry-point') above ${name}`,
+      message: lost
+        ? `native code runs the entry point ${name}, which the Dart code does not have`
+        : name === ""
+          ? `${callee} is given a function without a name, which another isolate cannot find`
+          : `${name} is called from another isolate (${callee}), but a release build does not keep it for that`,
+      fix: lost
+        ? `write the function ${name} with @pragma('vm:entry-point'), or name one that is there`
+        : name === ""
+          ? "hand over a top-level or static function"
+          : `write @pragma('vm:entry-point') above ${name}`,
       places: [at],
       subject: `isolate ${callee} ${name}`,
     }));

@@ -45,13 +45,11 @@ export function environmentOfRelease(project: ProjectFiles, folder: string): (na
   return (name) => release.env.get(name) ?? (elsewhere.has(name) ? null : undefined);
 }
 
-/** Whether the service counts versions itself. Source: docs.expo.dev, "App version management" (appVersionSource, autoIncrement). */
+/**
+ * Whether the service counts builds itself: it does unless the settings say that the files count. Source: docs.expo.dev, "App version management"
+ * (appVersionSource: remote by default since version 12 of the command line).
+ */
 export function hasRemoteVersions(project: ProjectFiles, folder: string): boolean {
   const file = join(folder, "eas.json");
-  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const counts = entriesOf(at(root, "build")).some(([, { value }]) => {
-    const text = textAt(value, "autoIncrement");
-    return text !== undefined && text !== "false";
-  });
-  return counts || textAt(root, "cli", "appVersionSource") === "remote";
+  return project.tree.isFile(file) && textAt(project.json(file)?.root, "cli", "appVersionSource") !== "local";
 }

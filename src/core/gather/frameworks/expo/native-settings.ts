@@ -1,3 +1,4 @@
+import { foldersBelow } from "../../../files/walk.js";
 import type { Entry } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
 import { known, textOf, type Value } from "../../../model/value.js";
@@ -162,8 +163,8 @@ class IosSettings {
     this.updates =
       folder === undefined
         ? undefined
-        : [...index].flatMap(([below, { files }]) =>
-            below.startsWith(`${folder}/`) && !/\/(Pods|build)(\/|$)/.test(below) && files.includes(UPDATES) ? [join(below, UPDATES)] : [],
+        : [...foldersBelow(index, folder)].flatMap(([below, { files }]) =>
+            !/\/(Pods|build)(\/|$)/.test(below) && files.includes(UPDATES) ? [join(below, UPDATES)] : [],
           )[0];
   }
 
