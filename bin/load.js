@@ -4,6 +4,7 @@
 // a quarter more, as it also keeps what is compiled in the course of a run. The variables are those of Node.js (its
 // documentation, "Module compile cache"): NODE_DISABLE_COMPILE_CACHE=1 keeps nothing, NODE_COMPILE_CACHE=DIR names the folder.
 "use strict";
+const { isAscii } = require("node:buffer");
 const fs = require("node:fs");
 const { createHash, randomBytes } = require("node:crypto");
 const Module = require("node:module");
@@ -82,9 +83,10 @@ function load(file, command, folder) {
   if (folder === undefined || loader === undefined) return require(file);
   const known = require.cache[file];
   if (known) return known.exports;
-  const source = fs.readFileSync(file, "utf8");
+  const source = fs.readFileSync(file);
   const cache = cacheOf(folder, file, command, source);
-  const script = new vm.Script(Module.wrap(source), {
+  // The build writes plain ASCII, which takes a third of the time that UTF-8 does.
+  const script = new vm.Script(Module.wrap(source.toString(isAscii(source) ? "latin1" : "utf8")), {
     filename: file,
     cachedData: cache.data,
     importModuleDynamically: loader,

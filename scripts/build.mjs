@@ -134,7 +134,7 @@ for (const [entry, file, plugins] of [
   ["src/core/index.ts", "index.cjs", [apart, engineApart]],
   ["src/views/ci/junit.ts", "junit.cjs", []],
   ["src/views/json/cyclonedx.ts", "cyclonedx.cjs", [onlyNames]],
-])
+]) {
   await build({
     ...common,
     entryPoints: [entry],
@@ -146,6 +146,8 @@ for (const [entry, file, plugins] of [
     external: ["typescript", "xmlbuilder2", "libxmljs2", "ajv", "ajv-formats", "ajv-formats-draft2019"],
     plugins,
   });
+  writeAscii(path.join(root, "dist", file));
+}
 // The process that parses source code: beside the grammars that it loads.
 await build({
   ...common,
@@ -208,4 +210,15 @@ function keepReachable(folder, entry) {
     const file = path.join(name.parentPath, name.name);
     if (name.isFile() && !reached.has(file)) rmSync(file);
   }
+}
+
+/** Writes the signs that the bundler leaves as they are, in patterns and tagged texts, as escapes: text of one byte a sign is read and compiled sooner. */
+function writeAscii(file) {
+  const text = readFileSync(file, "utf8");
+  if (/String\.raw`[^`]*[^\x00-\x7f]/.test(text))
+    throw new Error(`${file} has a sign that stands for itself in a raw text: write it as an escape`);
+  writeFileSync(
+    file,
+    text.replace(/[^\x00-\x7f]/g, (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`),
+  );
 }

@@ -158,12 +158,6 @@ export class DiskTree implements FileTree {
     return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE) : { ok: false, why: reason("ENOENT") };
   }
 
-  /** A file as UTF-8 text, read in one step; `undefined` when it cannot be read. */
-  text(file: string): string | undefined {
-    const read = this.read(file);
-    return read.ok ? Buffer.from(read.bytes.buffer, read.bytes.byteOffset, read.bytes.byteLength).toString("utf8") : undefined;
-  }
-
   part(file: string, start: number, length: number): Uint8Array | undefined {
     const read = this.isFile(file) ? readRegular(this.full(file), Infinity, { start, most: length }) : undefined;
     return read?.ok ? read.bytes : undefined;

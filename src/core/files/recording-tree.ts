@@ -12,21 +12,15 @@ export class RecordingTree implements LoggedTree, AskLog {
    * read, `b` some bytes, `s` size, `p` real path, `i` is it a file, `f` is it a folder.
    */
   readonly asks: string[] = [];
-  private readonly hash = createHash("sha512-256");
-  /** Answers that are texts, until there are enough of them for the digest. */
-  private texts = "";
+  private readonly stream = new DigestStream();
   private readonly asked = new Set<string>();
   private readonly lengths = new Map<string, number>();
   /** The folder that was asked for last: questions come in runs. */
   private last: string | undefined;
   /** Each answer by its ask, short ones as they are: for those who rest on some of them. */
   private readonly answers: Map<string, string> | undefined;
-  /** Files whose texts were handed on, and not read since. */
-  private readonly handedOn = new Set<string>();
-  /** How much more text is left to the next tree, in UTF-16 units. */
+  /** How much more is left to the next tree, in bytes. */
   private left = MOST_HANDED_ON;
-  /** A file changed while it was looked at: what was made of it cannot be kept. */
-  unsteady = false;
   /** What is asked while something is worked out, the innermost last. */
   private readonly logs: Set<string>[] = [];
   /** Asks about sizes and parts of files, by file: whoever looks into an archive rests on what was read of it. */
@@ -34,12 +28,12 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   /**
    * @param detailed whether the answers are told apart, for `logged` and `digestOf`
-   * @param justRead texts of files that this run has read: one tree that asks again leaves them to the next, which so does not read them once more
+   * @param justRead files that this run has read: a tree that only looks what changed leaves them to the next, which so does not read them once more
    */
   constructor(
     private readonly tree: DiskTree,
     detailed = false,
-    private readonly justRead = new Map<string, string>(),
+    private readonly justRead = new Map<string, ReadResult & { ok: true }>(),
   ) {
     if (detailed) this.answers = new Map();
   }
@@ -117,8 +111,7 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   /** Of all answers so far: 32 bytes. */
   digest(): Buffer {
-    this.flush();
-    return this.hash.copy().digest();
+    return this.stream.digest();
   }
 
   /** The asks so far as they are written down: with the length of what was read, in bytes. */
@@ -137,13 +130,12 @@ export class RecordingTree implements LoggedTree, AskLog {
       const path = ask.slice(1);
       // What was a file may be something by now whose bytes never end.
       const [, start, length, file = path] = ask.startsWith("b") ? (/^(\d+)\+(\d+):(.*)$/s.exec(path) ?? []) : [];
-      if (/^[rnsb]/.test(ask) && !this.tree.isFile(file)) continue;
+      if (/^[nsb]/.test(ask) && !this.tree.isFile(file)) continue;
       if (tab !== -1) {
-        this.readAgain(path);
+        this.read(path);
         if (this.lengths.get(ask) !== Number(written.slice(tab + 1))) this.changed.push(path);
       } else if (ask.startsWith("l")) this.list(path);
-      else if (ask.startsWith("r")) this.readAgain(path);
-      else if (ask.startsWith("n")) this.read(path);
+      else if (ask.startsWith("r") || ask.startsWith("n")) this.read(path);
       else if (ask.startsWith("p")) this.realPath(path);
       else if (ask.startsWith("i")) this.isFile(path);
       else if (ask.startsWith("f")) this.isFolder(path);
@@ -173,35 +165,23 @@ export class RecordingTree implements LoggedTree, AskLog {
   read(file: string): ReadResult {
     // Of what is no file only that counts, which the listing of the folder above it tells.
     if (!this.isFile(file)) return this.tree.read(file);
-    const result = this.tree.read(file);
+    const result = this.justRead.get(file) ?? this.tree.read(file);
     const ask = `${result.ok ? "r" : "n"}${file}`;
-    if (this.handedOn.delete(file) && (!result.ok || digestOf(result.bytes) !== this.answers?.get(ask))) this.unsteady = true;
     if (this.isNew(ask)) {
       if (result.ok) {
         this.lengths.set(ask, result.bytes.length);
-        this.noteBytes(ask, result.bytes);
+        this.stream.add(result.bytes);
+        this.answers?.set(ask, digestOf(result.bytes));
+        this.handOn(file, result);
       } else this.note(ask, `\0${result.why}`);
     }
     return result;
   }
 
-  /** The same answer by the fastest way there is, for a file that was text before. */
-  private readAgain(file: string): void {
-    const { answers, justRead } = this;
-    const text = answers ? justRead.get(file) : this.tree.text(file);
-    // Where a sign stands for bytes that are no text, other bytes could have the same text.
-    if (text === undefined || text.includes("\ufffd")) return void this.read(file);
-    const ask = `r${file}`;
-    if (!this.isNew(ask)) return;
-    this.lengths.set(ask, Buffer.byteLength(text));
-    this.note(ask, text);
-    if (answers) {
-      answers.set(ask, digestOf(text));
-      this.handedOn.add(file);
-    } else if (this.left > text.length) {
-      this.left -= text.length;
-      justRead.set(file, text);
-    }
+  private handOn(file: string, result: ReadResult & { ok: true }): void {
+    if (this.answers || this.left < result.bytes.length) return;
+    this.left -= result.bytes.length;
+    this.justRead.set(file, result);
   }
 
   size(file: string): number | undefined {
@@ -267,30 +247,51 @@ export class RecordingTree implements LoggedTree, AskLog {
     this.last = parent;
   }
 
-  /** The length before the answer, in bytes, keeps answers apart. */
   private note(ask: string, answer: string): void {
-    this.texts += `${Buffer.byteLength(answer)}:${answer}`;
-    if (this.texts.length > BLOCK) this.flush();
+    this.stream.add(answer);
     this.answers?.set(ask, answer.length <= SHORT ? answer : digestOf(answer));
-  }
-
-  private noteBytes(ask: string, answer: Uint8Array): void {
-    this.texts += `${answer.length}:`;
-    this.flush();
-    this.hash.update(answer);
-    this.answers?.set(ask, digestOf(answer));
-  }
-
-  private flush(): void {
-    this.hash.update(this.texts);
-    this.texts = "";
   }
 }
 
-/** So much text is handed on at most, in UTF-16 units. */
+/** Digests many short answers in few steps; the length of each, in bytes, stands before it and keeps it apart from the next. */
+class DigestStream {
+  private readonly hash = createHash("sha512-256");
+  private readonly block = Buffer.allocUnsafeSlow(BLOCK);
+  private used = 0;
+
+  add(answer: string | Uint8Array): void {
+    const length = typeof answer === "string" ? Buffer.byteLength(answer) : answer.length;
+    this.write(`${length}:`, 20);
+    this.write(answer, length);
+  }
+
+  /** 32 bytes, of all so far. */
+  digest(): Buffer {
+    this.flush();
+    return this.hash.copy().digest();
+  }
+
+  /** @param most how many bytes it takes at most */
+  private write(part: string | Uint8Array, most: number): void {
+    if (this.used + most > BLOCK) this.flush();
+    if (most > BLOCK) this.hash.update(part);
+    else if (typeof part === "string") this.used += this.block.write(part, this.used);
+    else {
+      this.block.set(part, this.used);
+      this.used += part.length;
+    }
+  }
+
+  private flush(): void {
+    this.hash.update(this.block.subarray(0, this.used));
+    this.used = 0;
+  }
+}
+
+/** So much is handed on at most, in bytes. */
 const MOST_HANDED_ON = 32 * 1024 * 1024;
 
-/** Enough text for one step of the digest, in UTF-16 units. */
+/** Enough for one step of the digest: UTF-16 units of a text, bytes of a stream. */
 const BLOCK = 65_536;
 
 /** An answer of this many UTF-16 units is no longer than its digest. */

@@ -4,7 +4,7 @@ import path from "node:path";
 import { RecordingTree } from "../../files/recording-tree.js";
 import { readRegular, type DiskTree } from "../../files/disk.js";
 import type { FileTree } from "../../files/tree.js";
-import type { KeptValues } from "../../files/tree.js";
+import type { KeptValues, ReadResult } from "../../files/tree.js";
 import { encrypt, decrypt } from "./encrypted.js";
 import { Values } from "./kept-values.js";
 
@@ -33,8 +33,8 @@ export class SnapshotCache<Snapshot> {
   private snapshot: Snapshot | undefined;
   private anew: RecordingTree | undefined;
   private parts: Values | undefined;
-  /** Texts that were read to see whether the snapshot holds. */
-  private readonly justRead = new Map<string, string>();
+  /** Files that were read to see whether the snapshot holds. */
+  private readonly justRead = new Map<string, ReadResult & { ok: true }>();
   /** Files that have another length than in the earlier run. */
   readonly changed: readonly string[] = [];
   /** What is written when the answer is out. */
@@ -91,7 +91,7 @@ export class SnapshotCache<Snapshot> {
   keep(reading: Snapshot): void {
     const written = this.anew?.written ?? [];
     // Names with line ends would make other questions of these.
-    if (!this.anew || this.anew.unsteady || written.some((ask) => ask.includes("\n"))) return;
+    if (!this.anew || written.some((ask) => ask.includes("\n"))) return;
     this.justRead.clear();
     const key = this.anew.digest();
     this.key = key;
