@@ -3,7 +3,8 @@ import { MemoryTree } from "../../src/core/files/memory.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
 import { noHelpers } from "../../src/core/gather/platforms/ios/ruby-host.js";
-import { shown } from "../helpers/memory.js";
+import { xcodeExample } from "../../src/core/rules/examples.js";
+import { appOf, shown } from "../helpers/memory.js";
 
 /** `name requirement target`, as the program of the language gives them with a stand-in for the commands of Podfiles (Ruby 3.1). */
 function read(text: string): { pods: string[]; untold: string[] } {
@@ -92,5 +93,32 @@ describe("pods that a script declares", () => {
     ],
   ])("what cannot be worked out is told: %s", (_, text, told) => {
     expect(read(text)).toEqual({ pods: [], untold: [told] });
+  });
+});
+
+describe("what a specification of the repository asks for and nobody can work out is told", () => {
+  const told = (spec: string): string[] =>
+    appOf({
+      "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample(),
+      "ios/Podfile": "target 'Pilot' do\n  pod 'Tide', path: '../tide'\nend\n",
+      "tide/Tide.podspec": spec,
+    }).blindSpots.map(({ what, why, places }) => `${what}: ${why} (${places[0]?.file}:${places[0]?.line})`);
+
+  it.each([
+    ["nothing where all is plain", "Pod::Spec.new do |s|\n  s.dependency 'Moor', '~> 2.0'\nend\n", []],
+    [
+      "a requirement and a name of other programs",
+      "Pod::Spec.new do |s|\n  s.dependency 'Moor', `tide-version`\n  s.dependency `tide-pod`\nend\n",
+      [/^the version of Moor in the specification of Tide: .* \(tide\/Tide\.podspec:2\)$/, /^a pod in the specification of Tide: .*:3\)$/],
+    ],
+    [
+      "a script that makes none as far as it was understood",
+      "require_relative 'made-elsewhere'\nmake_specification 'Tide'\n",
+      [/^all that it asks for in the specification of Tide: .* \(tide\/Tide\.podspec:1\)$/],
+    ],
+  ])("%s", (_, spec, expected) => {
+    const found = told(spec);
+    expect(found).toHaveLength(expected.length);
+    for (const [index, pattern] of expected.entries()) expect(found[index]).toMatch(pattern);
   });
 });

@@ -1,5 +1,5 @@
 import type { Place } from "./place.js";
-import { textOf, type Value } from "./value.js";
+import { textOf, type Unread, type Value } from "./value.js";
 import type { BuildPluginFact, PathFact, RepositoryFact } from "./facts.js";
 
 /** One dependency as a Gradle script declares it. */
@@ -55,7 +55,7 @@ export interface GradleModule {
   exclusions: { group: string; artifact: string }[];
   paths: PathFact[];
   /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
-  unread: { what: string; why: string; at: Place }[];
+  unread: Unread[];
   /** Names in notations of dependencies that nothing which was read gives a value. */
   lostNames: { name: string; at: Place }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */

@@ -75,3 +75,12 @@ export function possibleTexts(value: Value | undefined): string[] {
   const texts = value.options.map(possibleTexts);
   return texts.some((list) => list.length === 0) ? [] : texts.flat();
 }
+
+/** What a script would have given, and why it did not. */
+export interface Unread {
+  what: string;
+  why: string;
+  at: Place;
+  /** It was understood: what it names is not in the files. */
+  lost?: true;
+}

@@ -12,6 +12,8 @@ const ASSIGNS = new Set(["=", "+=", "-=", "*=", "/=", "%=", "**=", "||=", "&&=",
 const MAX_DEPTH = 150;
 
 /** Source: ruby-doc.org, "Precedence". */
+const BAR = 8;
+
 const PRECEDENCE: Record<string, number> = {
   "..": 2,
   "...": 2,
@@ -27,7 +29,7 @@ const PRECEDENCE: Record<string, number> = {
   ">": 7,
   "<=": 7,
   ">=": 7,
-  "|": 8,
+  "|": BAR,
   "&": 8,
   "<<": 9,
   ">>": 9,
@@ -427,7 +429,7 @@ class RubyParser {
   }
 
   /** Parameters of methods and blocks: plain ones, with defaults, named, the rest of them, and lists taken apart. */
-  private parameters(ended: () => boolean): Parameter[] {
+  private parameters(ended: () => boolean, fallback = (): Expr => this.ternary()): Parameter[] {
     const parameters: Parameter[] = [];
     while (!this.atEnd && !ended()) {
       const before = this.index;
@@ -441,10 +443,10 @@ class RubyParser {
       } else if (this.token.kind === "label") {
         const name = this.next().text;
         const bare = this.is(",") || ended() || this.token.newline;
-        parameters.push(bare ? { name } : { name, fallback: this.ternary() });
+        parameters.push(bare ? { name } : { name, fallback: fallback() });
       } else if (this.token.kind === "name") {
         const name = this.next().text;
-        parameters.push(this.is("=") && this.accept("=") ? { name, fallback: this.ternary() } : { name });
+        parameters.push(this.is("=") && this.accept("=") ? { name, fallback: fallback() } : { name });
       }
       if (this.index === before) this.index++;
     }
@@ -883,7 +885,11 @@ class RubyParser {
     this.listDepth = 0;
     let parameters: Parameter[] = [];
     if (this.accept("|")) {
-      parameters = this.parameters(() => this.is("|"));
+      // A bar ends a default here, and is no operator in it.
+      parameters = this.parameters(
+        () => this.is("|"),
+        () => this.binary(BAR + 1),
+      );
       this.accept("|");
     } else this.accept("||");
     let body: Statement[];

@@ -389,7 +389,7 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
   const { settings, settingsFile } = build;
   const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
   // What is not there of what the settings include is told of each module that refers to it.
-  if (text === undefined || settings.unread.some(({ why }) => !/ is not there$/.test(why))) return;
+  if (text === undefined || settings.unread.some(({ lost }) => !lost)) return;
   if (!includesPlainly(project, build.folder, text) || settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id)))
     return;
   for (const module of modules)

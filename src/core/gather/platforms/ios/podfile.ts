@@ -3,7 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../.
 import { NOTHING, textIn, toValue, type Result } from "../../../evaluate/values.js";
 import type { Place } from "../../../model/place.js";
 import { parentOf } from "../../../model/paths.js";
-import { known, unknown, type Value } from "../../../model/value.js";
+import { known, unknown, type Unread, type Value } from "../../../model/value.js";
 import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { RubyHost, type HelperScripts } from "./ruby-host.js";
@@ -43,7 +43,7 @@ export interface Podfile {
   /** Configurations that the Podfile gives a kind of build. */
   configurations: { name: string; at: Place }[];
   /** What was not understood, in a place that can declare pods: what it could have given, why it did not, where. */
-  unread: { what: string; why: string; at: Place }[];
+  unread: Unread[];
   source: Source;
 }
 

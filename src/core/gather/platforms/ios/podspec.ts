@@ -3,7 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../.
 import { NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../../evaluate/values.js";
 import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
-import { either, textOf, type Value } from "../../../model/value.js";
+import { either, textOf, type Unread, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { RubyHost, type HelperScripts } from "./ruby-host.js";
@@ -35,7 +35,7 @@ export interface Podspec {
   /** The parts that an app gets that names none: all where it does not say. */
   defaults: string[];
   /** What it asks for and could not be worked out: what, why, where. */
-  unread: { what: string; why: string; at: Place }[];
+  unread: Unread[];
   at: Place;
 }
 
@@ -111,8 +111,10 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     defaults: [],
     at: { file, line: 1, column: 1 },
   };
-  const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined };
+  const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined, made: false };
   execute(script.body, scriptFrame(script.source, new PodspecHost(project, parentOf(file), helpers, reading)));
+  if (!reading.made)
+    spec.unread.push({ what: "all that it asks for", why: "the script was not understood as far as where it makes one", at: spec.at });
   spec.iosTarget ??= reading.ofSubspec;
   if (spec.defaults.length === 0) spec.defaults = [...spec.parts.keys()];
   return spec;
@@ -120,6 +122,8 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
 
 interface Reading {
   spec: Podspec;
+  /** Whether the script came as far as a specification. */
+  made: boolean;
   /** Attributes that a specification can be asked for again. */
   attributes: Map<string, Result>;
   /** The level of the first subspec that states one: the pod's where it states none itself. */
@@ -157,6 +161,7 @@ class PodspecHost extends RubyHost {
     if (name === "new" && path?.at(-2) === "Spec" && /^(Pod|Spec)$/.test(path[0] as string)) {
       const block = call.block();
       const whole = this.part({});
+      this.reading.made = true;
       if (block) runClosure(block, [whole], frame);
       return whole;
     }

@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import { startOf, type Place } from "../../../model/place.js";
+import { samePlace, startOf, type Place } from "../../../model/place.js";
 import { ofRelease } from "../../../model/app.js";
 import { baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
@@ -370,8 +370,11 @@ export function addSpecLevel(
   by?: string,
 ): void {
   const spec = readPodspec(context.project, file, context.helpers);
+  const name = by ?? spec?.name ?? "";
+  for (const { what, why, at } of spec?.unread ?? [])
+    if (!app.blindSpots.some(({ places }) => places.some((place) => samePlace(place, at))))
+      app.blindSpot({ side: "ios", what: `${what} in the specification of ${name}`, why, places: [at] });
   if (!spec?.iosTarget) return;
-  const name = by ?? spec.name;
   if (
     app.requiredLevels.some(
       (required) => required.by === name && required.level === "iosTarget" && required.value.place.file === spec.iosTarget?.place.file,

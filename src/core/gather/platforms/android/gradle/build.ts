@@ -141,9 +141,9 @@ function tellMissing(
 ): void {
   for (const [path, { folder, at: place }] of places)
     if (place && !project.tree.isFolder(folder) && !isIntermediate(path, places))
-      tell(settings, `the module ${path}`, `${folder} is not there`, place);
+      tell(settings, `the module ${path}`, `${folder} is not there`, place, "lost");
   for (const { folder, at: place } of build.included)
-    if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place);
+    if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place, "lost");
 }
 
 /** `:a` of `:a:b`, which Gradle includes by itself. */

@@ -108,7 +108,7 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   if (!script) {
     // Where it is asked for first whether it is there, nothing is lost.
     if (call.frame.conditional || OF_FRAMEWORKS.test(file)) return;
-    tell(reading, `what ${path} says`, "the script is not there", call.place);
+    tell(reading, `what ${path} says`, "the script is not there", call.place, "lost");
     reading.module.paths.push({
       text: path,
       resolved: file,

@@ -89,10 +89,10 @@ export function delegateOf(reading: Reading, standing: Standing): Result {
 }
 
 /** Tells of a statement that was not understood, in a block that can hold facts. */
-export function tell(reading: Reading, what: string, why: string, at: Place): void {
+export function tell(reading: Reading, what: string, why: string, at: Place, lost?: "lost"): void {
   const { unread } = reading.module;
   if (!unread.some((told) => told.at.file === at.file && told.at.line === at.line && told.at.column === at.column))
-    unread.push({ what, why, at });
+    unread.push({ what, why, at, ...(lost && { lost: true }) });
 }
 
 /** A function that is run for a project. */
