@@ -37,9 +37,14 @@ export function identified(facts: AppFacts, all: readonly Sheet[]): Identified {
     const pod = dependency.ecosystem === "cocoapods" ? pods.get(dependency.name.split("/")[0] as string) : undefined;
     return { ...dependency, sdk: pod ?? sheet?.sdk ?? dependency.sdk };
   });
+  const owners = new Map<string, Dependency>();
+  for (const dependency of dependencies) {
+    const key = `${dependency.ecosystem} ${dependency.name}`;
+    if (!owners.has(key)) owners.set(key, dependency);
+  }
   const app: App = {
     ...facts,
-    dependencies: dependencies.map((pod) => (of(pod.ecosystem, pod.name) ? pod : ofItsPackage(pod, dependencies))),
+    dependencies: dependencies.map((pod) => (of(pod.ecosystem, pod.name) ? pod : ofItsPackage(pod, owners))),
     linking,
     requiredLevels: asked(facts.requiredLevels),
     repositoryNeeds: asked(facts.repositoryNeeds),
@@ -51,10 +56,10 @@ export function identified(facts: AppFacts, all: readonly Sheet[]): Identified {
 }
 
 /** A pod that lies in a package of shared code is that package's native half, whatever it is called, installed or not. */
-function ofItsPackage(pod: Dependency, all: readonly Dependency[]): Dependency {
+function ofItsPackage(pod: Dependency, owners: ReadonlyMap<string, Dependency>): Dependency {
   const { broughtBy } = pod;
   if (!broughtBy) return pod;
-  const owner = all.find(({ ecosystem, name }) => ecosystem === broughtBy.ecosystem && name === broughtBy.name);
+  const owner = owners.get(`${broughtBy.ecosystem} ${broughtBy.name}`);
   return {
     ...pod,
     sdk: owner?.sdk ?? sdkIdOf(broughtBy.ecosystem, broughtBy.name),

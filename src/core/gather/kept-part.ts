@@ -12,8 +12,11 @@ type Read = [key: string, problems: Unreadable[]];
 /** A part as it is kept: what was made, and of each step what was read and which archives could not be opened. */
 interface Kept<T> {
   made: T;
-  steps: { read: Read[]; closed: [file: string, why: string][] }[];
+  steps: { at: Stage; read: Read[]; closed: [file: string, why: string][] }[];
 }
+
+/** When a step is done: with the part itself, or later, while others wait for each other. */
+export type Stage = "at once" | "meanwhile" | "at the end";
 
 /** The files that a part is made of. */
 export interface PartFiles {
@@ -59,18 +62,19 @@ export class KeptPart<T> {
     return this.files !== undefined;
   }
 
-  /** Tells again what the steps of an earlier run told: the first one, or those behind it. */
-  replay(which: "first" | "others"): void {
+  /** Tells again what the steps of an earlier run told at a stage. */
+  replay(stage: Stage): void {
     const { steps, files } = this;
     if (this.known === undefined || !files) return;
-    for (const { closed, read } of which === "first" ? steps.slice(0, 1) : steps.slice(1)) {
+    for (const { at, closed, read } of steps) {
+      if (at !== stage) continue;
       for (const [file, why] of closed) files.closed.set(file, why);
       for (const [key, problems] of read) files.note(key, problems);
     }
   }
 
   /** Does a step; what it asks of the files is what the part rests on. */
-  step<R>(work: () => R): R {
+  step<R>(work: () => R, at: Stage = "at once"): R {
     const { files } = this;
     if (!files) return work();
     const told = new Set(files.closed.keys());
@@ -78,6 +82,7 @@ export class KeptPart<T> {
     for (const id of inner) this.inner.add(id);
     const sizes = new Set(value.asks.filter((ask) => ask.startsWith("s")));
     this.steps.push({
+      at,
       read: value.asks.flatMap((ask) => (ask.startsWith(MARK) ? [[ask.slice(1), files.problemsOf(ask.slice(1))]] : [])),
       closed: [...files.closed].filter(([file]) => !told.has(file) || sizes.has(`s${file}`)),
     });

@@ -79,7 +79,7 @@ export class ProjectFiles {
   part<T>(name: string, inputs: readonly string[], make: () => T): T {
     const part = this.begin<T>(name, inputs);
     if (part.known !== undefined) {
-      part.replay("first");
+      part.replay("at once");
       return part.known;
     }
     const made = part.step(make);

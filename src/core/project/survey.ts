@@ -223,7 +223,7 @@ function factsOf(
     ...native.map((of) => digestOf(project, discovery.asks.get(of) ?? [])),
   ]);
   if (part.known) {
-    part.replay("first");
+    part.replay("at once");
     return { sink: FactSink.of(part.known, android?.build), key: part.key };
   }
   const sink = part.step(gather);

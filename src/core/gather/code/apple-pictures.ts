@@ -1,7 +1,7 @@
-import type { FolderIndex } from "../../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { AssetFault } from "../../model/code.js";
-import { isWithin, join } from "../../model/paths.js";
+import { join } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -47,8 +47,7 @@ function picturesOf(project: ProjectFiles, index: FolderIndex, folder: string): 
         if (depth < 6 && !/set$/.test(entry.name)) catalog(join(at, entry.name), depth + 1);
       }
   };
-  for (const [above, { files, folders }] of index) {
-    if (!isWithin(above, folder)) continue;
+  for (const [above, { files, folders }] of foldersBelow(index, folder)) {
     for (const name of files) if (/\.(png|jpe?g|pdf|svg|heic|gif)$/i.test(name)) add(name);
     for (const name of folders) if (name.endsWith(".xcassets")) catalog(join(above, name), 0);
   }

@@ -16,8 +16,17 @@ const COMMON_NAME = 40;
 /** Names of functions that stand in too many files to be looked for: their types are. */
 const GENERAL_NAME = /^(onCreate|main|init|build|render|body|OnCreate|application|Start|Awake|start|run|get|set)$/;
 
-/** Types, and constants with a text, as most languages declare them. */
-const DECLARED = /\b(?:class|object|struct|enum|interface|record|protocol)\s+([A-Z]\w*)|\b(\w{4,})\s*=\s*@?["']/g;
+/** Types as most languages declare them. */
+const TYPE = /\b(?:class|object|struct|enum|interface|record|protocol)\s+([A-Z]\w*)/g;
+
+/** Types, and constants with a text; those are looked for from the sign of equality back, of which there are few. */
+function* declaredNames(text: string): Generator<string> {
+  for (const [, name] of text.matchAll(TYPE)) yield name as string;
+  for (const { index } of text.matchAll(/=\s*@?["']/g)) {
+    const name = /\b(\w{4,})\s*$/.exec(text.slice(Math.max(0, index - 100), index))?.[1];
+    if (name !== undefined) yield name;
+  }
+}
 
 /** What one parsed file says to those who look for callers. */
 interface Calls {
@@ -158,8 +167,7 @@ export class Callers {
       this.declared = new Map();
       for (const source of this.code.sources) {
         if (source.code !== undefined || isScript(source.language)) continue;
-        for (const [, type, constant] of source.text.matchAll(DECLARED)) {
-          const own = (type ?? constant) as string;
+        for (const own of declaredNames(source.text)) {
           const list = this.declared.get(own);
           if (!list) this.declared.set(own, [source]);
           else if (list.at(-1) !== source) list.push(source);

@@ -1,9 +1,9 @@
 import { distance } from "fastest-levenshtein";
-import type { FolderIndex } from "../../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { ComponentFault } from "../../model/code.js";
-import { baseName, isWithin, join } from "../../model/paths.js";
+import { baseName, join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
@@ -87,17 +87,15 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
         [...withoutComments(text).matchAll(/(?:\bclass|@implementation)\s+(\w+)/g)].map((match) => match[1] as string),
       ),
     ));
-  const files = new Set([...index].flatMap(([above, { files: names }]) => (isWithin(above, folder) ? names : [])));
+  const files = new Set([...foldersBelow(index, folder)].flatMap(([, { files: names }]) => names));
   // Folders of languages are listed by nobody before.
   let inLanguages: Set<string> | undefined;
   const localized = (): Set<string> =>
     (inLanguages ??= new Set(
-      [...index].flatMap(([above, { folders }]) =>
-        isWithin(above, folder)
-          ? folders
-              .filter((name) => name.endsWith(".lproj"))
-              .flatMap((name) => project.tree.list(join(above, name)).map((entry) => entry.name))
-          : [],
+      [...foldersBelow(index, folder)].flatMap(([above, { folders }]) =>
+        folders
+          .filter((name) => name.endsWith(".lproj"))
+          .flatMap((name) => project.tree.list(join(above, name)).map((entry) => entry.name)),
       ),
     ));
   const faults: ComponentFault[] = [];

@@ -8,7 +8,7 @@ import type { Batch } from "../../syntax/code/process.js";
 import { androidComponents } from "../platforms/android/components.js";
 import { buildRegions, variantAt, type BuildRegion } from "../platforms/build-regions.js";
 import { isCompiled } from "../platforms/directives.js";
-import type { KeptPart } from "../kept-part.js";
+import type { KeptPart, Stage } from "../kept-part.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 import type { AppCode, CodeOfApp, CodeTarget } from "./app-code.js";
@@ -78,6 +78,7 @@ const LISTED_CLASS =
 /** The source code of apps, while it is read. */
 export class CodeReader {
   private readonly apps: (AppCode | { sink: FactSink; part: KeptPart<CodeOfApp> })[] = [];
+  private readonly texts = new Map<AppCode, TextFacts>();
   readonly batch: Batch;
 
   constructor(
@@ -121,17 +122,21 @@ export class CodeReader {
 
   /** Takes over what an earlier run read of an app's source code. */
   takeOver(sink: FactSink, part: KeptPart<CodeOfApp>): void {
-    part.replay("first");
+    part.replay("at once");
     this.apps.push({ sink, part });
   }
 
   /** Which SDKs the code calls, when, and under which conditions. */
   async finish(): Promise<CodeReading> {
     const facts = new Map<FactSink, CodeFacts>();
+    // While the other process parses. What scripts of a build write is in an app's facts only when they have been read.
+    for (const code of this.apps)
+      if ("part" in code) code.part.replay("meanwhile");
+      else if (!code.scripts) this.textsOf(code, "meanwhile");
     for (const code of this.apps) {
       if ("part" in code) {
         const { sink, part } = code;
-        part.replay("others");
+        part.replay("at the end");
         if (part.known) {
           sink.add(part.known.added);
           facts.set(sink, part.known.facts);
@@ -139,6 +144,12 @@ export class CodeReader {
       } else facts.set(code.sink, await this.finishApp(code));
     }
     return { facts, cutShort: this.batch.stopped > 0 || this.apps.some((code) => "sources" in code && isCutShort(code)) };
+  }
+
+  private textsOf(code: AppCode, at: Stage): TextFacts {
+    const known = this.texts.get(code) ?? code.kept.part.step(() => textFacts(this.project, this.index, code), at);
+    this.texts.set(code, known);
+    return known;
   }
 
   private async finishApp(code: AppCode): Promise<CodeFacts> {
@@ -151,7 +162,7 @@ export class CodeReader {
       kept: { before, part },
     } = code;
     // What is asked of the files now belongs to the app: while files are parsed nothing is.
-    const step = <T>(work: () => T): T => part.step(work);
+    const step = <T>(work: () => T): T => part.step(work, "at the end");
     await scripts;
     await parseAll(code.first, batch);
     sink.guardedUse(...requests.texts.map((use) => ({ ...use, by: undefined, sdk: undefined, perhaps: false })));
@@ -166,7 +177,8 @@ export class CodeReader {
     const unhanded = unhandedLinks(code.app, sources);
     if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
     for (const line of heldSplash(code.app, sources)) sink.templateLine(line);
-    const facts = step(() => (sources.some((source) => source.code) ? judge(project, index, code) : withoutCode(project, index, code)));
+    const texts = this.textsOf(code, "at the end");
+    const facts = step(() => (sources.some((source) => source.code) ? judge : withoutCode)(project, index, code, texts));
     for (const { code: read, failed, side, file } of sources)
       if (read === null)
         sink.blindSpot({
@@ -188,10 +200,10 @@ function isCutShort({ sources }: AppCode): boolean {
 }
 
 /** What the code of an app says of which nothing was parsed. */
-function withoutCode(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFacts {
+function withoutCode(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: TextFacts): CodeFacts {
   const { app, sources } = code;
   return {
-    ...emptyFacts(project, index, code),
+    ...emptyFacts(code, texts),
     unused: unusedPackages(project, code),
     ...bridgeFacts(app, sources, new Program(sources, app.ownPackages), project),
     components: componentFaults(project, index, app, sources),
@@ -289,22 +301,31 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
   });
 }
 
-function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside, wanted, requests }: AppCode): CodeFacts {
-  const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
+/** What the texts of an app's files say, whether they are parsed or not. */
+type TextFacts = Pick<
+  CodeFacts,
+  | "imports"
+  | "elsewhere"
+  | "lostImports"
+  | "assets"
+  | "pageFaults"
+  | "isolateHandlers"
+  | "debugOptions"
+  | "network"
+  | "androidNames"
+  | "systemNames"
+  | "requests"
+  | "oneSidedCalls"
+  | "outside"
+> &
+  ReturnType<typeof generatedNames>;
+
+function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside }: AppCode): TextFacts {
   const pages = xamlPages(project, index, app, sources);
   return {
-    calls: [],
     imports: importFacts(sources),
-    missingImports: [],
-    unbound: [],
     elsewhere: [...importsElsewhere(app, sources), ...undeclaredPackages(project, index, app, sources)],
-    mentioned: mentionsOfStarts(sources, wanted),
-    autoStarts: [],
-    bridges: [],
     ...generatedNames(app, sources),
-    unused: [],
-    unnamed: [],
-    halves: [],
     lostImports: lostImports(project, index, app, sources),
     assets: [
       ...flutterAssets(project, app, sources),
@@ -315,14 +336,31 @@ function emptyFacts(project: ProjectFiles, index: FolderIndex, { app, sources, o
     pageFaults: pages.faults,
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
-    components: [],
     network: networkUse(app, sources),
-    permissionRequests: requests.permissions,
     androidNames: androidNames(project, app, sources),
     systemNames: [...systemNames(app, sources), ...csharpNames(app, sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
+  };
+}
+
+/** The facts of an app as far as they are known before a call is followed. */
+function emptyFacts({ sources, wanted, requests }: AppCode, texts: TextFacts): CodeFacts {
+  const sides = (["android", "ios", "shared"] as const).filter((side) => sources.some((source) => source.side === side));
+  return {
+    ...texts,
+    calls: [],
+    missingImports: [],
+    unbound: [],
+    mentioned: mentionsOfStarts(sources, wanted),
+    autoStarts: [],
+    bridges: [],
+    unused: [],
+    unnamed: [],
+    halves: [],
+    components: [],
+    permissionRequests: requests.permissions,
     sceneFaults: [],
     entries: [],
     parsed: new Set(sources.flatMap(({ file, code }) => (code ? file : []))),
@@ -440,9 +478,9 @@ function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
   });
 }
 
-function judge(project: ProjectFiles, index: FolderIndex, code: AppCode): CodeFacts {
+function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: TextFacts): CodeFacts {
   const { app, sources, wanted, components } = code;
-  const facts = emptyFacts(project, index, code);
+  const facts = emptyFacts(code, texts);
   for (const source of sources)
     if (source.code === null)
       code.sink.blindSpot({

@@ -1,7 +1,7 @@
-import type { FolderIndex } from "../../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
-import { isWithin, join } from "../../model/paths.js";
+import { join } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
@@ -25,8 +25,8 @@ interface AppleClass {
 export function interfaceFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
   const { ios } = app;
   if (!ios || ios.generated) return [];
-  const files = [...index].flatMap(([folder, { files: names, folders }]) =>
-    isWithin(folder, ios.folder) && !/(^|\/)(Pods|Carthage|node_modules|build|DerivedData)(\/|$)/.test(folder)
+  const files = [...foldersBelow(index, ios.folder)].flatMap(([folder, { files: names, folders }]) =>
+    !/(^|\/)(Pods|Carthage|node_modules|build|DerivedData)(\/|$)/.test(folder)
       ? [
           ...names.map((name) => join(folder, name)),
           ...folders

@@ -1,5 +1,5 @@
 import { builtinModules } from "node:module";
-import type { FolderIndex } from "../../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
@@ -41,9 +41,7 @@ export function undeclaredPackages(
   let stems: Set<string> | undefined;
   const isOwn = (name: string): boolean => {
     stems ??= new Set(
-      [...index].flatMap(([path, { files, folders }]) =>
-        isWithin(path, folder) ? [...folders, ...files.map((file) => file.replace(/\..*$/, ""))] : [],
-      ),
+      [...foldersBelow(index, folder)].flatMap(([, { files, folders }]) => [...folders, ...files.map((file) => file.replace(/\..*$/, ""))]),
     );
     return stems.has(name);
   };

@@ -24,14 +24,14 @@ interface Written {
   text: string;
 }
 
-/** The code below a folder, without comments; not that of packages and of builds. */
-function codeBelow({ project, index }: Discovery, folder: string, form: RegExp): Written[] {
+/** The files below a folder that mention something, without comments; not those of packages and of builds. */
+function codeBelow({ project, index }: Discovery, folder: string, form: RegExp, mentioned: RegExp): Written[] {
   return [...foldersBelow(index, folder)].flatMap(([of, { files }]) =>
     /(^|\/)(Pods|build|DerivedData|node_modules)(\/|$)/.test(of)
       ? []
       : files.flatMap((name) => {
           const source = form.test(name) ? project.text(join(of, name)) : undefined;
-          return source ? [{ source, text: withoutComments(source.text) }] : [];
+          return source && mentioned.test(source.text) ? [{ source, text: withoutComments(source.text) }] : [];
         }),
   );
 }
@@ -70,7 +70,7 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
   }
   if (app.android && !app.android.generated) {
     noteLinkingScripts(project, app, release);
-    const code = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/);
+    const code = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/, NATIVE_START);
     const classes = code.filter(({ text }) => /\bReactApplication\b/.test(text));
     // A class above may do it.
     const loads = code.some(({ text }) => LOADS_NATIVE.test(text));
@@ -88,6 +88,9 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
 
 /** What loads the framework's native libraries. */
 const LOADS_NATIVE = /\bSoLoader\s*\.\s*init\b|\bloadReactNative\b|\bReactNativeApplicationEntryPoint\b|\bOpenSourceMergedSoMapping\b/;
+
+/** Where the framework is started or its libraries are loaded. */
+const NATIVE_START = /ReactApplication|SoLoader|loadReactNative|ReactNativeApplicationEntryPoint|OpenSourceMergedSoMapping/;
 
 /**
  * The lines by which packages with native code come into the Android project: a script of the command line until 0.74, a function of the build
@@ -110,7 +113,7 @@ function noteLinkingScripts(project: ProjectFiles, app: FactSink, release: numbe
 
 /** A delegate of the framework's that does not let its base start anything. Source: reactnative.dev, the template's AppDelegate (0.71 to 0.76). */
 function noteDelegate(discovery: Discovery, app: FactSink, folder: string): void {
-  const code = codeBelow(discovery, folder, /\.(swift|mm?|h)$/);
+  const code = codeBelow(discovery, folder, /\.(swift|mm?|h)$/, /AppDelegate/);
   if (!code.some(({ text }) => /\bAppDelegate\s*:\s*RCTAppDelegate\b/.test(text))) return;
   for (const { source, text } of code) {
     const launch = /\bdidFinishLaunchingWithOptions\b[^{;]*\{/.exec(text);
