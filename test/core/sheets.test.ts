@@ -1,9 +1,12 @@
-import { readFileSync } from "node:fs";
+import { readFileSync, readdirSync } from "node:fs";
 import path from "node:path";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { parseAllDocuments } from "yaml";
+import { parse, parseAllDocuments } from "yaml";
 import { NEED_KINDS } from "../../src/core/model/sheet.js";
 import { loadSheets } from "../../src/core/sheets/load.js";
+import { SheetShape } from "../../src/core/sheets/shape.js";
+import { isSurelyValid, problemsOf } from "../../src/core/settings/validate.js";
 import { sheetSchema } from "../../src/core/sheets/schema.js";
 import { wildcard } from "../../src/core/model/wildcard.js";
 import { NEEDS } from "../../src/core/needs/kinds/index.js";
@@ -201,5 +204,42 @@ describe("a need that is optional", () => {
       "note: quaymap can use the permission android.permission.ACCESS_FINE_LOCATION, but it is missing",
     ]);
     expect((await load(`${head}needs:\n  - on: android\n    permission: x\n    optional: perhaps\n`)).problems).toHaveLength(1);
+  });
+});
+
+const asWritten = (_: unknown, value: unknown): unknown => (typeof value === "number" ? String(value) : value);
+
+describe("a sheet that is surely right is right by the validator, too", () => {
+  const folder = path.join(ROOT, "demo/sheets");
+  // Numbers are read as they are written.
+  const sheets = readdirSync(folder).map((file) => parse(readFileSync(path.join(folder, file), "utf8"), asWritten) as unknown);
+  /** Every table and list in a sheet with what holds it, to be broken in one place. */
+  const nodes = (at: unknown): (Record<string, unknown> | unknown[])[] =>
+    typeof at === "object" && at !== null ? [at as Record<string, unknown>, ...Object.values(at).flatMap(nodes)] : [];
+
+  it("those of the demo are", () => {
+    for (const sheet of sheets) {
+      expect(isSurelyValid(sheet, SheetShape)).toBe(true);
+      expect(problemsOf(sheet, SheetShape)).toEqual([]);
+    }
+  });
+
+  it("also where they are broken in any place", () => {
+    const odd = fc.constantFrom(undefined, null, "", "x", 0, 24, true, [], ["x"], [1], [[]], [null], {}, { on: "android" }, { other: 1 });
+    let right = 0;
+    fc.assert(
+      fc.property(fc.constantFrom(...sheets), fc.nat(), fc.nat(), odd, fc.boolean(), (sheet, node, key, value, added) => {
+        const copy = structuredClone(sheet);
+        const all = nodes(copy);
+        const at = all[node % all.length] as Record<string, unknown>;
+        const keys = Object.keys(at);
+        at[added || keys.length === 0 ? "key" : (keys[key % keys.length] as string)] = value;
+        const surely = isSurelyValid(copy, SheetShape);
+        if (surely) right++;
+        if (surely) expect(problemsOf(copy, SheetShape)).toEqual([]);
+      }),
+      { numRuns: 2_000 },
+    );
+    expect(right).toBeGreaterThan(20);
   });
 });

@@ -116,6 +116,11 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
     when: "soon",
   },
   {
+    // Source: api.flutter.dev, `FlutterError.onError`, `PlatformDispatcher.onError`.
+    names: /\.on(?:Error|Failure|Exception|Unhandled\w*|Uncaught\w*)$/,
+    when: "event",
+  },
+  {
     // Source: learn.microsoft.com, "AppDomain.ProcessExit", "Application lifecycle" (.NET MAUI).
     names: /(^|\.)(ProcessExit|UnhandledException|Deactivated|Stopped|Destroying|Backgrounding)$/,
     when: "event",
@@ -174,6 +179,7 @@ export const CLOSING_METHODS: ReadonlySet<string> = new Set([
   "onPause",
   "onCleared",
   "finalize",
+  "Finalize",
   "deinit",
   "dealloc",
   "applicationWillTerminate",

@@ -68,7 +68,7 @@ export interface CodeFunction {
   /** Called by whoever knows the type above (override, interface method). */
   overrides: boolean;
   isStatic: boolean;
-  /** C#: its calls give something to go through, and its code runs only then. */
+  /** Its calls give something to go through or to call, and its code runs only then. */
   iterates?: boolean;
   from: number;
   to: number;
@@ -126,7 +126,20 @@ export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "wit
  * asks for a static method.
  */
 export interface Unreached {
-  code: "module" | "function" | "caller" | "class" | "scene" | "unbuilt" | "off" | "disabled" | "iterator" | "instance" | "page" | "end";
+  code:
+    | "module"
+    | "value"
+    | "function"
+    | "caller"
+    | "class"
+    | "scene"
+    | "unbuilt"
+    | "off"
+    | "disabled"
+    | "iterator"
+    | "instance"
+    | "page"
+    | "end";
   /** Of the function or the class. */
   name: string;
 }
@@ -136,6 +149,8 @@ export function unreachedText(reason: Unreached | undefined): string {
   switch (reason?.code) {
     case "module":
       return `nothing imports ${reason.name}`;
+    case "value":
+      return `nothing asks for ${reason.name}`;
     case "function":
       return `nothing calls ${reason.name}`;
     case "caller":
@@ -153,7 +168,7 @@ export function unreachedText(reason: Unreached | undefined): string {
     case "disabled":
       return `the component ${reason.name} is disabled, and nothing enables it`;
     case "iterator":
-      return `${reason.name} is called but never started as a coroutine`;
+      return `${reason.name} is called, but what it gives is never run`;
     case "end":
       return `${reason.name} runs when something ends`;
     case "instance":

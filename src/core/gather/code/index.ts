@@ -57,6 +57,7 @@ import { scriptFonts } from "./script-fonts.js";
 import { applePictures } from "./apple-pictures.js";
 import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
+import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
 import { type Wanted, wantedOf } from "./wanted.js";
@@ -256,6 +257,33 @@ function unboundCalls({ kind, dependencies }: App, program: Program, calls: read
     }
   }
   return found;
+}
+
+/** What binds the framework, or may: `instance` of a binding only asks for it. */
+const BINDS = /\bensureInitialized\b|\b(?:with|extends|implements)\b[^{;]*\b\w*Binding\b|\b\w*Binding\(/;
+
+/** What `main` leads to before the app is shown, in other functions: told where no file binds the framework. */
+function beforeShown(
+  { kind }: App,
+  sources: readonly SourceFile[],
+  program: Program,
+  calls: readonly SdkCall[],
+  hits: ReadonlyMap<CodeCall, readonly Hit[]>,
+): CodeFacts["unbound"] {
+  if (kind !== "flutter" || sources.some(({ language, text }) => language === "dart" && BINDS.test(text))) return [];
+  const shown = program.files.flatMap(({ code }) => code.calls.filter(({ callee }) => callee === "runApp"));
+  const [only] = shown.flatMap((call) => hits.get(call) ?? []);
+  const first = calls.find(
+    (call) =>
+      call.kind === "start" &&
+      call.sure &&
+      call.lane === "" &&
+      !call.doubtful &&
+      call.order !== undefined &&
+      only &&
+      call.order < only.order,
+  );
+  return first && shown.length === 1 && only?.lane === "" ? [{ sdk: first.sdk, callee: first.callee, at: first.at }] : [];
 }
 
 /** Calls of plugins that run as soon as a page's script is loaded, when plugins are not there yet. Source: cordova.apache.org, "Events" (deviceready). */
@@ -490,6 +518,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
         places: [source.place(0)],
       });
   settleConditions(app, sources);
+  settleSwiftConditions(project, index, app, sources);
   const program = new Program(sources, app.ownPackages);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
@@ -528,6 +557,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     new Set(facts.calls.map(({ sdk, name, at: place }) => `${sdk} ${name} ${place.file}`)),
   );
   facts.unbound = unboundCalls(app, program, facts.calls);
+  if (facts.unbound.length === 0) facts.unbound = beforeShown(app, sources, program, facts.calls, hits);
   facts.unused = unusedPackages(project, code);
   facts.sceneFaults = unityFaults(project, index, app, sources, reach.scenes);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
@@ -556,6 +586,8 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     let unreached: Unreached | undefined =
       hit || call.in === -1 || match.kind === "use" ? undefined : (match.kind === "start" ? beginning : reach).never(ref);
     if (match.kind !== "use") unreached ??= reach.notLoaded(source);
+    const unread = hit || match.kind === "use" ? undefined : reach.unreadValue(file, call.from);
+    if (unread !== undefined) unreached ??= { code: "value", name: unread };
     // Nothing can call an object that never comes to be.
     if (unreached === undefined && app.kind === "unity" && fn && match.kind !== "use") unreached = reach.notInScene(fn);
     if (!hit && unreached === undefined && fn && match.kind !== "use") unreached = notStarted(fn, program);

@@ -11,6 +11,13 @@ export function isInImport({ language }: Pick<SourceFile, "language">, text: str
   return /^\s*(?:import\b(?!\s*\()|export\s*(?:\{|\*))[^;()=]*$/.test(before) && !/["']\s*\n[^}]*$/.test(before);
 }
 
+/**
+ * What stands before a function that a closure gives to whoever asks it only to do something: an effect (which calls it when it ends), what
+ * somebody touches, a timer, a frame. Sources: react.dev, "useEffect", "Responding to Events"; api.flutter.dev, `addPostFrameCallback`.
+ */
+const GIVEN_TO_NOBODY =
+  /(?:\buse(?:Layout|Insertion)?Effect\(\s*\(\)|\bon[A-Z]\w*=\{\s*\([^()]*\)|\bset(?:Timeout|Immediate|Interval)\(\s*\(\)|\baddPostFrameCallback\(\s*\([^()]*\)|\bonPressed:\s*\(\)|\bonTap:\s*\(\)|\bFuture(?:\.(?:sync|microtask))?\(\s*\(\))\s*=>\s*(?:this\.|\w+\.)?$/;
+
 /** Whether a name is that of a member of something else, which is only read. */
 export function isMember(plain: string, at: number, name: string): boolean {
   return (
@@ -30,8 +37,10 @@ export function isSignature(plain: string, at: number, name: string): boolean {
 /** Whether a name stands as a statement of its own, and nobody takes it. */
 export function isIdle(plain: string, at: number, name: string): boolean {
   return (
-    /(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
-    /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+    (GIVEN_TO_NOBODY.test(plain.slice(Math.max(0, at - 120), at)) &&
+      /^\s*(?:[,;)}]|as\b)/.test(plain.slice(at + name.length, at + name.length + 20))) ||
+    (/(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
+      /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40)))
   );
 }
 

@@ -68,7 +68,7 @@ function isDeclared(program: Program, code: CodeFile, head: string): boolean {
     ? // Declared in any way, handed in, or asked for first: it comes from somewhere.
       new RegExp(
         `\\b(?:const|let|var|function|class|declare|global|globalThis\\.|window\\.|typeof)\\s*${head}\\b|[({,]\\s*${head}\\s*[,}):=]|\\b${head}\\s*=(?!=)`,
-      ).test(code.plain)
+      ).test(code.plain.replace(/^[ \t]*import\s+type\b[^;'"]*/gm, ""))
     : new RegExp(`\\b(?:class|struct|enum|object|typealias|typedef|interface|protocol|val|var|let|final)\\s+${head}\\b`).test(code.plain);
 }
 

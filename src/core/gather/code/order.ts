@@ -220,7 +220,7 @@ function onScreen(phase: LifeCyclePhase): LifeCyclePhase {
 export function isStatement({ plain, language }: CodeFile, call: CodeCall): boolean {
   // The last statement of a closure is what it gives in Kotlin and Swift.
   const inBody = call.closures.length === 0 || isScript(language) || language === "csharp" || language === "dart";
-  return inBody && /(?:[;{}]|\belse|^)\s*$/.test(plain.slice(Math.max(0, call.from - 200), call.from));
+  return inBody && /(?:[;{}]|\belse|^)\s*(?:(?:void|await)\s+)?$/.test(plain.slice(Math.max(0, call.from - 200), call.from));
 }
 
 /** The function that an argument hands over: `::name`, `#selector(name)`, `this.name`, or its bare name where the language has that. */
@@ -271,6 +271,12 @@ function callsWhatItIsGiven(program: Program, call: CodeCall, context: { ref: Fu
   );
 }
 
+/**
+ * What waits until something has been drawn. Sources: reactnative.dev, "InteractionManager"; api.flutter.dev, `addPostFrameCallback`,
+ * `endOfFrame`; developer.mozilla.org, "requestIdleCallback".
+ */
+const BEHIND_A_FRAME = /(^|\.)(runAfterInteractions|addPostFrameCallback|requestIdleCallback)$/;
+
 /** A time to wait that is more than a moment: 1000 and above, or some seconds. */
 const A_WHILE =
   /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
@@ -285,7 +291,7 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
     if (/(^|\.)(dispatch_once|lazy|once)$/.test(closure)) once = true;
-    if (handed && GIVES_LATER[ref.code.language]?.test(closure.replace(/<[^<>]*>$/, "")) && isUnused(ref, handed))
+    if (handed && isIdleClosure(closure, handed, ref))
       idle = { kind: "never", text: `in what ${closure.split(".").at(-1) ?? ""} gives, and nothing goes through that` };
     if (time?.when === "now" || (!time && handed && callsWhatItIsGiven(program, handed, context))) return;
     // Source: react.dev, "useEffect": without a list of dependencies it runs after every rendering.
@@ -300,6 +306,7 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
       else if (event?.literal === undefined) sure = false;
     } else if (time) {
       background ||= time.background ?? false;
+      if (BEHIND_A_FRAME.test(closure)) phase = onScreen(phase);
       const waits = handed?.selector?.includes("afterDelay") ? /^[1-9]/ : A_WHILE;
       if (handed?.arguments.some(({ text }) => waits.test(text))) phase = "later";
     } else {
@@ -314,15 +321,37 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
 
 /**
  * Functions that give something which runs their closure only when somebody goes through it. Sources: api.dart.dev, `Iterable` (lazy);
- * learn.microsoft.com, "Classification of standard query operators" (deferred); kotlinlang.org, "Sequences", "Flows are cold";
- * developer.apple.com, `LazySequence`.
+ * learn.microsoft.com, "Classification of standard query operators" (deferred), "Task Constructors" (not started), "Lazy Initialization";
+ * kotlinlang.org, "Sequences", "Flows are cold"; developer.apple.com, `LazySequence`, `DispatchWorkItem`; docs.oracle.com, `Thread` (begins with start).
  */
 const GIVES_LATER: Partial<Record<CodeFile["language"], RegExp>> = {
   dart: /(^|\.)(map|where|expand|skipWhile|takeWhile|asyncMap)$/,
-  csharp: /(^|\.)(Select|Where|SelectMany|OrderBy|TakeWhile|SkipWhile)$/,
-  kotlin: /(^|\.)(flow|sequence|channelFlow|callbackFlow)$|\basSequence\.(map|filter|onEach)$/,
-  swift: /(^|\.)lazy\.(map|filter|compactMap|flatMap)$/,
+  csharp: /(^|\.)(Select|Where|SelectMany|OrderBy|TakeWhile|SkipWhile)$|^(Task|Thread|Lazy)$/,
+  kotlin: /(^|\.)(flow|sequence|channelFlow|callbackFlow)$|\basSequence\.(map|filter|onEach)$|^(Thread|Runnable|Callable|FutureTask)$/,
+  java: /^(Thread|FutureTask)$/,
+  swift: /(^|\.)lazy\.(map|filter|compactMap|flatMap)$|^(Thread|DispatchWorkItem|BlockOperation)$/,
+  ...Object.fromEntries(
+    // Source: react.dev, "useCallback"; reactnative.dev, "Platform Specific Code" (select gives what it is given).
+    (["javascript", "typescript", "tsx"] as const).map((language) => [language, /(^|\.)(useCallback|Platform\.select)$/]),
+  ),
 };
+
+/** Whether a closure runs only when somebody goes through what it was handed over to, and nobody does. */
+function isIdleClosure(closure: string, handed: CodeCall, ref: FunctionRef): boolean {
+  const name = closure.replace(/<[^<>]*>$/, "");
+  // Source: kotlinlang.org, "Lazily started async".
+  const isLazy =
+    ref.code.language === "kotlin" && /(^|\.)(launch|async)$/.test(name) && handed.arguments.some(({ text }) => /\bLAZY$/.test(text));
+  return (isLazy || GIVES_LATER[ref.code.language]?.test(name) === true) && isUnused(ref, handed);
+}
+
+/** Whether a call stands in such a closure. */
+export function standsIdle(program: Program, call: CodeCall, ref: FunctionRef): boolean {
+  return call.closures.some((closure, index) => {
+    const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
+    return handed !== undefined && isIdleClosure(closure, handed, ref);
+  });
+}
 
 /** Whether nobody takes what a call gives: it is a statement, or what it gives is held by a name that nobody mentions. */
 function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
@@ -332,8 +361,14 @@ function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
   const name = /\b(?:val|var|final|let)\s+(\w+)\s*=\s*$/.exec(before)?.[1];
   const held = name !== undefined && name !== "_" && fn;
   // In Swift the only statement of a function is what it gives.
-  const dropped = /(?:^|[\s;{}])_\s*=\s*$/.test(before) || (language !== "swift" && /(?:[;{}]|\n)\s*$/.test(before));
-  if (call.closures.length > 0 || !(dropped || held)) return false;
+  const stands = /[;{}]\s*(?:void\s+)?$/.test(before);
+  const dropped =
+    /(?:^|[\s;{}])_\s*=\s*$/.test(before) ||
+    (language === "csharp" && /\bvoid\s+\w+\s*\([^()]*\)\s*=>\s*$/.test(before)) ||
+    (language !== "swift" && /(?:[;{}]|\n)\s*$/.test(before));
+  // The last statement of a closure in Kotlin and Swift is what it gives.
+  const inClosure = call.closures.length > 0 && !(stands && (isScript(language) || language === "dart" || language === "csharp"));
+  if (inClosure || !(dropped || held)) return false;
   const open = plain.slice(call.at, call.at + 400).search(/[({]/);
   if (open === -1) return false;
   let end = closing(plain, call.at + open) + 1;

@@ -416,6 +416,9 @@ export class Program {
       return [...list.matchAll(/(?:^|,)\s*(?:new\s+)?([A-Za-z_]\w*(?:\.\w+)*)\s*(?=\(|,|$)/g)].flatMap(([, name = ""]) =>
         this.typesOf(name.split("."), { ...context, call: undefined }, depth + 1).map((type) => `*${type}`),
       );
+    // What it holds is what one asks it for.
+    const held = /^(?:new\s+)?(?:System\.)?Lazy<\s*([A-Z][\w.]*)\s*>/.exec(text)?.[1];
+    if (held !== undefined) return this.typesOf(held.split("."), { ...context, call: undefined }, depth + 1);
     if (/^["'`\d]|[?]\s|\bif\b|\bwhen\b|\bswitch\b/.test(text)) return [];
     const callee = calleeText(text);
     return callee === "" || !/^[\w$.]+$/.test(callee) ? [] : this.typesOf(callee.split("."), { ...context, call: undefined }, depth + 1);
@@ -462,6 +465,8 @@ export class Program {
       return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
     }
     const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
+    // What stands behind the name of an import is in no type.
+    if (types.length === 0 && from.source.language === "dart" && fn.type !== "" && isPrefix(from, receiver)) return false;
     if (types.length === 0) return fn.type !== "" || isScript(target.source.language) || extendsType(target) || isPrefix(from, receiver);
     if (fn.type === "" || extendsType(target))
       return isScript(target.source.language)

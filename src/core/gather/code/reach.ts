@@ -18,7 +18,7 @@ import {
 import { importedScripts, rootScripts } from "./modules.js";
 import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
-import { isStatement } from "./order.js";
+import { isStatement, standsIdle } from "./order.js";
 import type { Program } from "./program.js";
 import { type SceneState, type Switching, Scenes, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
@@ -232,9 +232,15 @@ export class Reach {
     const still = this.app.kind === "unity" ? this.notInScene(fn) : undefined;
     if (still) return still;
     // A method of that name in a type that extends nothing is an ordinary one.
-    if (this.begins && CLOSING_METHODS.has(fn.name) && (fn.overrides || fn.name === "deinit" || this.program.heritage(fn.type).size > 0))
+    if (
+      this.begins &&
+      CLOSING_METHODS.has(fn.name) &&
+      (fn.overrides || /^(?:deinit|Finalize)$/.test(fn.name) || this.program.heritage(fn.type).size > 0)
+    )
       return { code: "end", name: fn.name };
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
+    // Called by the bare name of an object.
+    if (source.language === "swift" && fn.name === "callAsFunction") return this.typeNever(ref, fn);
     const ofOwn = fn.overrides && fn.kind === "function" && this.declaredAbove(fn);
     if (
       (fn.overrides && !ofOwn) ||
@@ -279,7 +285,7 @@ export class Reach {
       if (foreign.some((name) => !KNOWN_BASES.test(name))) return undefined;
       if (isMessage && foreign.length > 0 && !START_VERB.test(fn.name)) return undefined;
     }
-    return { code: others === 0 ? "function" : "caller", name: fn.name };
+    return { code: others === 0 ? "function" : fn.iterates ? "iterator" : "caller", name: fn.name };
   }
 
   /** Whether a type of the app's own, above that of a method, has the method too: it is called through that one. */
@@ -317,7 +323,7 @@ export class Reach {
     const open = [fn.name];
     for (let name = open.pop(); name !== undefined; name = open.pop()) {
       const renamed = new RegExp(
-        `(?<![\\w$])${escaped(name)}\\s+as\\s+([\\w$]+)|(?<![\\w$.])${escaped(name)}\\s*:\\s*([\\w$]+)\\s*[,}]`,
+        `(?<![\\w$])${escaped(name)}\\s+as\\s+(?!(?:unknown|any|const)\\b)([\\w$]+)|(?<![\\w$.])${escaped(name)}\\s*:\\s*([\\w$]+)\\s*[,}]`,
         "g",
       );
       for (const { file } of this.mentionsOf(name))
@@ -364,7 +370,8 @@ export class Reach {
         continue;
       }
       // Behind a return nothing runs.
-      const runs = !call?.guards.some(({ kind }) => kind === "never");
+      const runs =
+        !call?.guards.some(({ kind }) => kind === "never") && !(call && standsIdle(this.program, call, { source, code, index: call.in }));
       if (runs && (around === undefined || this.never({ source, code, index: around }) === undefined)) return "lives";
       found = "dead";
     }
@@ -397,6 +404,7 @@ export class Reach {
     if (isInImport(source, plain, at) || this.isUnread(code, at)) return true;
     if (call) return false;
     if (isScript(language)) return isMember(plain, at, name) || isIdle(plain, at, name);
+    if (language === "dart" && isIdle(plain, at, name)) return true;
     // A tear-off of Dart that nothing takes.
     if (
       language === "dart" &&
@@ -410,13 +418,17 @@ export class Reach {
     return (language === "java" || language === "kotlin") && !/(?:::\s*|["'${])$/.test(plain.slice(Math.max(0, at - 4), at));
   }
 
-  /** Whether an offset stands in a value that is made when it is asked for, and nothing asks for it. */
   private isUnread(code: CodeFile, at: number): boolean {
+    return this.unreadValue(code, at) !== undefined;
+  }
+
+  /** The name of the value in which an offset stands, where that is made when it is asked for and nothing asks for it. */
+  unreadValue(code: CodeFile, at: number): string | undefined {
     let lazies = this.lazies.get(code);
     if (!lazies) this.lazies.set(code, (lazies = lazyValues(code)));
-    return lazies.some(
+    return lazies.find(
       ([name, { from, to }]) => at >= from && at < to && this.mentionsOf(name).reduce((sum, { count }) => sum + count, 0) <= 1,
-    );
+    )?.[0];
   }
 
   /** Why a method of a script component is not run: its component stands in no scene that is built, or is switched off there. */

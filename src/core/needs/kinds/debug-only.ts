@@ -12,7 +12,8 @@ const OFF = /^(?:@?(?:false|NO|0|nil|null|none|\.none|["']?(?:off|none|error)["'
 /** What is off, asks whether the build is one for debugging, or comes in a variable that may be either. */
 function mayBeOff(text: string): boolean {
   // On in release builds alone.
-  if (/^!\s*(?:\w+\.)*(?:DEBUG|kDebugMode|__DEV__|isDebug\w*)$|^(?:kReleaseMode|RELEASE)$/.test(text.trim())) return false;
+  if (/^!\s*(?:\w+\.)*(?:DEBUG|kDebugMode|__DEV__|isDebug\w*)$|DEBUG\.not(?:\(\))?$|^(?:kReleaseMode|RELEASE)$/.test(text.trim()))
+    return false;
   return (
     OFF.test(text.trim()) ||
     /debug|__DEV__|kReleaseMode|NODE_ENV/i.test(text.replace(/LogLevel\.\w+|\.debug\b|["']debug["']/g, "")) ||

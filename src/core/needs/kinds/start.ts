@@ -56,7 +56,8 @@ function draft({ app, sdk }: DraftSubject): DraftedNeed[] {
 function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedOnSide): WireFault[] {
   const [first] = live;
   if (!first || live.some(({ doubtful }) => doubtful)) return [];
-  const has = (kind: SdkCall["guards"][number]["kind"]): boolean => live.every(({ guards }) => guards.some((guard) => guard.kind === kind));
+  const has = (kind: SdkCall["guards"][number]["kind"]): boolean =>
+    live.every(({ guards, ways }) => [{ guards }, ...ways].every((way) => way.guards.some((guard) => guard.kind === kind)));
   // What only goes into debug builds is only started there.
   if (has("debug") && !presence.packages.every(({ scope }) => /debug/i.test(scope ?? "")))
     return [
@@ -75,7 +76,7 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
         ? fault(
             "never",
             `${sheet.sdk} is started in no build: ${first.callee} in ${first.within} is compiled only with ${guard.text}, which nothing defines`,
-            `define the symbol for both sides, or move ${first.callee} out of the condition`,
+            `define the symbol${side === "shared" ? " for both sides" : ""}, or move ${first.callee} out of the condition`,
             live,
             `in ${first.within}, which is not compiled`,
           )
@@ -110,13 +111,13 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
         `in ${first.within}, in the builds of ${[...variants].join(", ")} only`,
       ),
     ];
-  if (side !== "shared" || !app.android || !app.ios) return [];
+  if (side !== "shared") return [];
   const only = (["android", "ios"] as const).find((own) => has(own) && !has(own === "android" ? "ios" : "android"));
   const other = only === "android" ? "ios" : "android";
   const startsItself = (app.code?.calls ?? []).some(
     (call) => call.sdk === sheet.sdk && (call.kind === "start" || call.kind === "heuristicStart") && call.side === other,
   );
-  if (only === undefined || startsItself) return [];
+  if (only === undefined || startsItself || !app[other]) return [];
   const title = other === "ios" ? "iOS" : "Android";
   return [
     fault(

@@ -23,7 +23,8 @@ export function guardOf(condition: string, negated: boolean): Guard {
   const shown = negated ? `not (${text})` : text;
   // `a || b` holds without a, so that only conditions without alternatives say something for certain.
   const plain = !/\|\|/.test(text);
-  const no = negated !== /^\s*!|[!]=|==?=?\s*false\b/.test(text.replace(/[!=]==?\s*(?:null|nil|undefined)\b/g, ""));
+  const turned = /^\s*!|[!]=|==?=?\s*false\b/.test(text.replace(/[!=]==?\s*(?:null|nil|undefined)\b/g, ""));
+  const no = (negated !== turned) !== /\.not\(\)\s*$/.test(text);
   if (plain && DEBUG.test(text)) return { text: shown, kind: no ? "release" : "debug" };
   if (plain && EMULATOR.test(text)) return { text: shown, kind: no ? "other" : "emulator" };
   if (plain && RELEASE.test(text)) return { text: shown, kind: no ? "debug" : "release" };

@@ -74,7 +74,14 @@ function readValues(file: CodeFile): void {
     // An arm of a switch in C#: `MapService m => Run(m)`.
     if (sign === "=>" && /(?:,|\bswitch\s*\{)\s*$/.test(plain.slice(Math.max(0, match.index - 200), match.index))) continue;
     if (sign.startsWith("by")) add(name, from, closing(plain, from - 1), { lazy: true });
-    else add(name, from, endOfValue(plain, from), lazy === undefined ? {} : { lazy: true });
+    else {
+      // Source: dart.dev, "Late variables" (one with an initializer is made when it is first used).
+      const late =
+        file.language === "dart" &&
+        sign === "=" &&
+        /\blate\s+(?:final\s+)?[\w<>?]*\s*$/.test(plain.slice(Math.max(0, match.index - 40), match.index + whole.lastIndexOf(name)));
+      add(name, from, endOfValue(plain, from), lazy === undefined && !late ? {} : { lazy: true });
+    }
   }
   // A property of Kotlin with a getter that is one expression.
   for (const match of plain.matchAll(/\b(?:val|var)\s+(\w+)\s*(?::[^=\n]{1,60})?\s*\n?\s*get\(\)\s*=/g)) {

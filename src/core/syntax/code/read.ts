@@ -29,6 +29,21 @@ const ALWAYS_HOLDS =
   /^(?:let\s+\w+\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?|\(?\s*scene\s+is\s+UIWindowScene\s*\)?|let\s+_\s*=\s*\(?\s*scene\s+as\?\s*UIWindowScene\s*\)?)$/;
 
 /** Effects of components, whose closure may give back what ends them. Source: react.dev, "useEffect" (cleanup function). */
+/** Calls that only builds for debugging have, with all that is worked out for them. */
+const ONLY_IN_DEBUG: Partial<Record<Language, RegExp>> = {
+  csharp: /^(?:System\.Diagnostics\.)?Debug\.(?:Assert|Fail|Print|Write\w*)$/,
+  swift: /^(?:assert|assertionFailure)$/,
+  objc: /^(?:NSC?Assert\d?|NSParameterAssert)$/,
+};
+
+/** `x.takeIf { test }?.let`, of which the end runs where the test holds. */
+const TAKEN_IF = /\.(takeIf|takeUnless)\s*\{([^{}]{1,100})\}\s*\?\.\s*\w+$/;
+
+const NOT_CALLED: Guard = { kind: "never", text: "in what select gives, and nothing calls that" };
+
+/** A property for a closure that handles failures, before its value. */
+const FAILURE_HANDLER = /\b([\w$]+(?:\.[\w$]+)*\.on(?:Error|Failure|Exception|Unhandled\w*|Uncaught\w*))\s*=\s*(?:async\s*)?$/;
+
 const EFFECT = /(^|\.)use(Layout|Insertion|Focus)?Effect$/;
 
 /** The beginning of a variable that is given a closure: `val begin = `, `let begin: () -> Void = `, `Action begin = `. */
@@ -63,13 +78,15 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     if (depth > MAX_DEPTH) return;
     let scope = start;
     const conditions: Guard[] = [];
+    // Conditions under which what stands above has left.
+    const left: Guard[] = [];
     const { children } = parent;
     for (let i = 0; i < children.length; i++) {
       const node = children[i] as SyntaxNode;
       if (skip?.has(node)) continue;
       if (node.type === "directive") {
         applyDirective(slice(node), conditions);
-        scope = { ...start, guards: [...start.guards, ...conditions] };
+        scope = { ...start, guards: [...start.guards, ...left, ...conditions] };
         continue;
       }
       if (language === "dart") {
@@ -90,7 +107,11 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       }
       visit(node, scope, depth);
       const exit = earlyExit(node) ?? unreachableBehind(node);
-      if (exit) scope = { ...scope, guards: [...scope.guards, exit] };
+      if (!exit) continue;
+      scope = { ...scope, guards: [...scope.guards, exit] };
+      const [only, ...more] = conditions;
+      if (only && more.length === 0 && exit.kind === "never")
+        left.push({ ...guardOf(only.text.replace(/^not \((.*)\)$/s, "$1"), !only.text.startsWith("not (")), compiled: true });
     }
   }
 
@@ -135,7 +156,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     const named = namedClosure(node);
     if (named) {
       const index = addFunction(named.closure, scope, named.name, annotationsOf(node), node.to);
-      visitAll(named.closure, inFunction(scope, index), depth + 1);
+      const inside = inFunction(scope, index);
+      const idle = scope.handedTo && isDroppedChoice(scope.handedTo);
+      visitAll(named.closure, idle ? { ...inside, guards: [...inside.guards, NOT_CALLED] } : inside, depth + 1);
       return;
     }
     if (shapes.calls.has(type)) {
@@ -144,6 +167,8 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       if (parts) {
         addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver), parts.at);
         const handedTo = { name: listed(parts, node.from) ?? withReceiver(parts), from: node.from };
+        const asks = guardOfArguments(parts);
+        const within = asks ? { ...scope, guards: [...scope.guards, asks] } : scope;
         for (const part of node.children) {
           const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
           if (part.type === "class_body") {
@@ -151,7 +176,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
             visitAll(part, { ...inClosure(outer, handedTo), anonymous: true }, depth + 1);
           }
           // A closure that is called where it stands runs at once.
-          else visit(part, { ...scope, handedTo: receiver ? AT_ONCE : handedTo }, depth + 1);
+          else visit(part, { ...(receiver ? scope : within), handedTo: receiver ? AT_ONCE : handedTo }, depth + 1);
         }
         return;
       }
@@ -185,7 +210,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       }
     }
     if (shapes.closures.has(type)) {
-      const { handedTo } = scope;
+      const handedTo = scope.handedTo ?? assignedTo(node);
       const idle = handedTo === undefined ? idleClosure(node, scope) : undefined;
       const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
       visitAll(node, idle ? { ...inside, guards: [...inside.guards, idle] } : inside, depth + 1);
@@ -228,6 +253,18 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     visitAll(node, scope, depth + 1);
   }
 
+  /** Whether a call that gives one of several functions stands as a statement, so that none of them is called. */
+  function isDroppedChoice({ name, from }: NonNullable<Scope["handedTo"]>): boolean {
+    if (!/(^|\.)Platform\.select$/.test(name) || !/[;{}]\s*(?:void\s+)?$/.test(text.slice(Math.max(0, from - 40), from))) return false;
+    return /^\s*(?:;|\n\s*[\w}])/.test(text.slice(closing(text, text.indexOf("(", from)) + 1).slice(0, 40));
+  }
+
+  /** What a closure is assigned to, where that is called when something fails. */
+  function assignedTo({ from }: SyntaxNode): Scope["handedTo"] {
+    const name = FAILURE_HANDLER.exec(text.slice(Math.max(0, from - 80), from))?.[1];
+    return name === undefined ? undefined : { name, from };
+  }
+
   /**
    * Why a closure that is handed over to nothing does not run: it is held by a variable of the function that nobody mentions again, or it is what
    * an effect gives back, which runs when all is over.
@@ -245,6 +282,17 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     const word = new RegExp(`(?<![\\w$])${name}(?![\\w$])`, "g");
     const around = text.slice(fn.from, from - before.length + before.search(HOLDS)) + text.slice(to, fn.to);
     return word.test(around) ? undefined : { kind: "never", text: `in the closure ${name}, which nothing calls` };
+  }
+
+  /**
+   * What has to hold for the arguments of a call: builds in which it is there at all, and the test of `takeIf` before it. Sources:
+   * learn.microsoft.com, "Debug" (ConditionalAttribute); developer.apple.com, `assert`, "Build settings reference" (ENABLE_NS_ASSERTIONS);
+   * kotlinlang.org, `takeIf`.
+   */
+  function guardOfArguments({ callee, receiver }: CallParts): Guard | undefined {
+    if (ONLY_IN_DEBUG[language]?.test(callee)) return { ...guardOf("DEBUG", false), compiled: true };
+    const [, word, test] = language === "kotlin" ? (TAKEN_IF.exec(receiver) ?? []) : [];
+    return test === undefined ? undefined : guardOf(test, word === "takeUnless");
   }
 
   /** What is called on a list that is written out: the list gets a name, by which what it holds is known. */
@@ -277,12 +325,17 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     if (type === "assert_statement") condition = "DEBUG";
     for (const part of conditions) visit(part, scope, depth + 1);
     const many = /switch|when/.test(type);
+    // `when { DEBUG -> … }` asks a condition for each way.
+    const asked: string[] = [];
     for (const way of ways) {
       const other = preprocessor
         ? /^preproc_(else|elif)$/.test(way.type)
         : way.field === "alternative" || (way.field !== "consequence" && way.field !== "body" && way !== first);
       const guard: Guard = many
-        ? { text: condition.slice(0, 80), kind: "other" }
+        ? ((type === "when_expression" && conditions.length === 0 ? guardOfEntry(slice(way), asked) : undefined) ?? {
+            text: condition.slice(0, 80),
+            kind: "other",
+          })
         : { ...guardOf(condition, other), ...(preprocessor ? { compiled: true } : {}) };
       const inside = { ...scope, guards: [...scope.guards, guard] };
       if (way.type === "directive") continue;
@@ -290,8 +343,22 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     }
   }
 
-  /** `if (x) return;` is a condition for what follows. */
+  /** What one way of a `when` without a subject asks; its `else` says something only behind one condition. */
+  function guardOfEntry(entry: string, asked: string[]): Guard | undefined {
+    const head = entry.split("->", 1)[0]?.trim() ?? "";
+    if (head === "else") return asked.length === 1 ? guardOf(asked[0] as string, true) : undefined;
+    asked.push(head);
+    return guardOf(head, false);
+  }
+
+  /** `if (x) return;` is a condition for what follows, and so is `#if X`, `return`, `#endif`. */
   function earlyExit(node: SyntaxNode): Guard | undefined {
+    if (node.type === "preproc_if") {
+      const [, condition = ""] = /^#\s*if\s+([^\r\n]*)/.exec(slice(node)) ?? [];
+      const leaves =
+        node.children.some((child) => unreachableBehind(child)) && !node.children.some(({ type }) => /^preproc_(else|elif)$/.test(type));
+      return leaves ? { ...guardOf(condition, true), compiled: true } : undefined;
+    }
     if (node.type === "guard_statement") {
       const written = /^guard\s+([\s\S]*?)\s*else\s*\{/.exec(slice(node))?.[1];
       return written === undefined || ALWAYS_HOLDS.test(written) ? undefined : guardOf(written, false);
@@ -425,7 +492,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     if (
       (language === "csharp" && /\bIEnumera(?:tor|ble)\b/.test(header) && /\byield\s+(?:return|break)\b/.test(text.slice(node.from, to))) ||
       (isScript(language) && /^(?:export\s+|default\s+|async\s+)*function\s*\*/.test(header)) ||
-      (language === "dart" && /\)\s*sync\*/.test(text.slice(node.from, Math.min(to, node.from + 400)).split("{", 1)[0] ?? ""))
+      (language === "dart" && /\)\s*sync\*/.test(text.slice(node.from, Math.min(to, node.from + 400)).split("{", 1)[0] ?? "")) ||
+      // `fun start() = { … }` gives a closure.
+      (language === "kotlin" && /\)\s*(?::[^={]*)?=\s*$/.test(text.slice(node.from, to).split("{", 1)[0] ?? ""))
     )
       fn.iterates = true;
     file.functions.push(fn);
@@ -445,6 +514,8 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
         return { name: "init", kind: "constructor" };
       case "deinit_declaration":
         return { name: "deinit", kind: "function" };
+      case "destructor_declaration":
+        return { name: "Finalize", kind: "function" };
       case "getter":
       case "setter":
       case "accessor_declaration":
@@ -606,11 +677,13 @@ function withReceiver({ callee, arguments: list }: Pick<CallParts, "callee" | "a
 /** Conditional compilation that stands as lines of its own between statements (Swift). */
 function applyDirective(text: string, conditions: Guard[]): void {
   const [, word = "", condition = ""] = /^#\s*(\w+)\s*(.*)/s.exec(text) ?? [];
-  if (word === "if") conditions.push(guardOf(condition, false));
+  const add = (text_: string, negated: boolean): void => void conditions.push({ ...guardOf(text_, negated), compiled: true });
+  if (word === "if") add(condition, false);
   else if (word === "endif") conditions.pop();
   else if (word === "else" || word === "elseif") {
     const last = conditions.pop();
-    conditions.push(word === "elseif" ? guardOf(condition, false) : guardOf(last?.text ?? "", true));
+    if (word === "elseif") add(condition, false);
+    else add(last?.text ?? "", true);
   }
 }
 

@@ -234,7 +234,13 @@ export const SHAPES: Record<Language, Shapes> = {
   },
   csharp: {
     types: set("class_declaration", "struct_declaration", "interface_declaration", "record_declaration"),
-    functions: set("method_declaration", "constructor_declaration", "local_function_statement", "accessor_declaration"),
+    functions: set(
+      "method_declaration",
+      "constructor_declaration",
+      "destructor_declaration",
+      "local_function_statement",
+      "accessor_declaration",
+    ),
     closures: set("lambda_expression", "anonymous_method_expression"),
     anonymous: set(),
     branches: set("if_statement", "conditional_expression", "switch_statement"),
