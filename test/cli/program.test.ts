@@ -251,6 +251,16 @@ describe("exit codes and usage", () => {
       () => temporaryFolder({ "package.json": '{ "name": "deckpass", "dependencies": { "react-native": "0.80.0" } }' }),
       "holds a React Native app without a native project",
     ],
+    [
+      "a Cordova app before its platforms",
+      () =>
+        temporaryFolder({
+          "config.xml": '<widget id="example.maresia.quayside" version="1.0.0"><name>Quayside</name></widget>',
+          "package.json": '{"name":"quayside","version":"1.0.0"}',
+          "www/index.html": "<html></html>",
+        }),
+      "holds a Cordova app without a native project",
+    ],
     ["a folder that is not there", () => "/nowhere/at/all", "there is no folder"],
     ["a file", () => path.join(temporaryFolder({ "a.txt": "" }), "a.txt"), "is a file"],
   ])("%s: exit code 2 and a sentence", (_, folder, message) => {

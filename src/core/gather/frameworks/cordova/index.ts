@@ -36,14 +36,7 @@ export const cordova: Framework = {
   kind: "cordova",
   find(discovery) {
     const found: DetectedApp[] = [];
-    for (const [folder, { files }] of discovery.index) {
-      if (!files.includes("config.xml") || /(^|\/)platforms\//.test(`${folder}/`)) continue;
-      // An example or a test that an installed plugin brings is nobody's app.
-      const plugin = /^(?:.*\/)?plugins\/[^/]+(?=\/)/.exec(`${folder}/`)?.[0];
-      if (plugin !== undefined && discovery.project.tree.isFile(join(plugin, "plugin.xml"))) continue;
-      const file = join(folder, "config.xml");
-      const widget = discovery.project.xml(file)?.root;
-      if (widget?.name !== "widget" || discovery.index.get(folder)?.files.some((name) => /^capacitor\.config\./.test(name))) continue;
+    for (const [folder, widget] of configurationsIn(discovery)) {
       // The native projects under platforms/ are copies of what stands here.
       take(discovery.android, ({ build }) => isWithin(build.folder, join(folder, "platforms")));
       take(discovery.ios, ({ xcode }) => isWithin(xcode.folder, join(folder, "platforms")));
@@ -63,6 +56,8 @@ export const cordova: Framework = {
     }
     return found;
   },
+  withoutNative: (discovery) =>
+    configurationsIn(discovery).flatMap(([folder, widget]) => (platformsOf(discovery.project, folder, widget).size === 0 ? [folder] : [])),
   takesIn(discovery, detected, app) {
     const widget = discovery.project.xml(join(detected.path, "config.xml"))?.root;
     return widget ? resourceFiles(detected, app, widget) : [];
@@ -82,6 +77,18 @@ export const cordova: Framework = {
     noteConfigValues(app, widget);
   },
 };
+
+/** The folders of apps, each with its configuration. */
+function configurationsIn({ index, project }: Discovery): [folder: string, widget: XmlElement][] {
+  return [...index].flatMap(([folder, { files }]): [string, XmlElement][] => {
+    if (!files.includes("config.xml") || /(^|\/)platforms\//.test(`${folder}/`)) return [];
+    // An example or a test that an installed plugin brings is nobody's app.
+    const plugin = /^(?:.*\/)?plugins\/[^/]+(?=\/)/.exec(`${folder}/`)?.[0];
+    if (plugin !== undefined && project.tree.isFile(join(plugin, "plugin.xml"))) return [];
+    const widget = project.xml(join(folder, "config.xml"))?.root;
+    return widget?.name !== "widget" || files.some((name) => /^capacitor\.config\./.test(name)) ? [] : [[folder, widget]];
+  });
+}
 
 /**
  * Gradle scripts that a plugin adds to the app's build: what they declare is the app's. Source: cordova.apache.org, "Plugin.xml", framework
