@@ -32,8 +32,7 @@ export function settleSwiftConditions(project: ProjectFiles, index: FolderIndex,
     for (const { guards } of code.calls)
       guards.forEach((guard, at) => {
         const name = /^[A-Za-z_]\w*$/.exec(guard.text.trim())?.[0];
-        if (guard.compiled && name !== undefined && !DEFINED.test(name) && !isDefined(name))
-          guards[at] = { ...guard, kind: "never" };
+        if (guard.compiled && name !== undefined && !DEFINED.test(name) && !isDefined(name)) guards[at] = { ...guard, kind: "never" };
       });
   }
 }
