@@ -353,6 +353,12 @@ export function standsIdle(program: Program, call: CodeCall, ref: FunctionRef): 
   });
 }
 
+/** Whether what comes behind a text begins a statement: a new line does where nothing is left open before it. */
+function beginsStatement(before: string): boolean {
+  const stem = before.trimEnd();
+  return /[;{}]$/.test(stem) || (/\n\s*$/.test(before) && !/(?:[=(,+\-*/&|?:<>.[]|\b(?:return|else|throw|in|yield|await|by))$/.test(stem));
+}
+
 /** Whether nobody takes what a call gives: it is a statement, or what it gives is held by a name that nobody mentions. */
 function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
   const { plain, language } = code;
@@ -365,7 +371,7 @@ function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
   const dropped =
     /(?:^|[\s;{}])_\s*=\s*$/.test(before) ||
     (language === "csharp" && /\bvoid\s+\w+\s*\([^()]*\)\s*=>\s*$/.test(before)) ||
-    (language !== "swift" && /(?:[;{}]|\n)\s*$/.test(before));
+    (language !== "swift" && beginsStatement(before));
   // The last statement of a closure in Kotlin and Swift is what it gives.
   const inClosure = call.closures.length > 0 && !(stands && (isScript(language) || language === "dart" || language === "csharp"));
   if (inClosure || !(dropped || held)) return false;

@@ -37,12 +37,20 @@ export function settleSwiftConditions(project: ProjectFiles, index: FolderIndex,
   }
 }
 
+/** The texts that may define a name; none where the project itself is not among them, as a tool writes it. */
 function definingTexts(project: ProjectFiles, index: FolderIndex): string[] {
   const found: string[] = [];
+  let projects = 0;
+  // What starts builds elsewhere lies where nothing else is looked for.
+  for (const folder of [".github/workflows", ".circleci"])
+    for (const { name, kind } of project.tree.list(folder)) if (kind === "file") found.push(project.text(join(folder, name))?.text ?? "");
   for (const [folder, { files, folders }] of foldersBelow(index, "")) {
     for (const name of files) if (DEFINES.test(name)) found.push(project.text(join(folder, name))?.text ?? "");
     for (const name of folders)
-      if (name.endsWith(".xcodeproj")) found.push(project.text(join(folder, name, "project.pbxproj"))?.text ?? "");
+      if (name.endsWith(".xcodeproj")) {
+        found.push(project.text(join(folder, name, "project.pbxproj"))?.text ?? "");
+        projects++;
+      }
   }
-  return found;
+  return projects === 0 ? [] : found;
 }
