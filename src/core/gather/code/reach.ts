@@ -253,7 +253,21 @@ export class Reach {
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
       if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
     }
-    let others = 0;
+    const mentioned = this.mentionedIn(ref, fn);
+    // Functions that are added to other types are called without the name of their own.
+    if (mentioned === "lives" && fn.isStatic) return undefined;
+    if (mentioned === "lives" || mentioned === "unread") return this.typeNever(ref, fn);
+    if (mentioned === "none" && this.mayBeAskedFor(ref, fn)) return undefined;
+    return { code: mentioned === "none" ? "function" : fn.iterates ? "iterator" : "caller", name: fn.name };
+  }
+
+  /**
+   * What all mentions of a function say: one can lead to it, or stands in a file that was not parsed (`unread`); all stand where nothing leads;
+   * there is none.
+   */
+  private mentionedIn(ref: FunctionRef, fn: CodeFunction): "lives" | "unread" | "dead" | "none" {
+    const { source } = ref;
+    let found: "dead" | "none" = "none";
     for (const name of new Set([fn.name, ...this.aliasesOf(ref, fn), ...bridgedNames(fn, source.language)]))
       for (const { file, count } of this.mentionsOf(name)) {
         const home = this.bySource.get(file);
@@ -264,28 +278,32 @@ export class Reach {
         if (count <= declared) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
         if (home && !parsed && (onlyHandsOn(home, name) || (file.endsWith(".h") && onlyDeclaresMethod(home.text, name)))) continue;
-        if (!home || !parsed) return this.typeNever(ref, fn);
+        if (!home || !parsed) return "unread";
         const how = this.mentionsIn(home, parsed, ref, fn, name);
-        // Functions that are added to other types are called without the name of their own.
-        if (how === "lives") return fn.isStatic ? undefined : this.typeNever(ref, fn);
-        if (how === "dead") others++;
+        if (how === "lives") return how;
+        if (how === "dead") found = how;
       }
+    return found;
+  }
+
+  /** Whether a type of others, which a method's own type extends, may ask for it: in languages that do not mark what is overridden. */
+  private mayBeAskedFor({ source, code }: FunctionRef, fn: CodeFunction): boolean {
     const isPrivate = /\b(?:private|fileprivate)\b/.test(code.plain.slice(fn.from, fn.from + 200).split(/[({=]/)[0] ?? "");
-    if (others === 0 && fn.type !== "" && UNMARKED.has(source.language) && !isPrivate && !isMisspeltStep(fn, source.language)) {
-      const supers = [...this.program.heritage(fn.type)].filter(
-        (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
-      );
-      // What asks for a method calls it; of the app's own types that would be a mention.
-      // A function inside of another one is called by nobody else.
-      const isNested = code.functions.some(
+    if (fn.type === "" || !UNMARKED.has(source.language) || isPrivate || isMisspeltStep(fn, source.language)) return false;
+    // A function inside of another one is called by nobody else.
+    if (
+      code.functions.some(
         (other) => other !== fn && other.kind === "function" && other.name !== "" && other.from < fn.from && other.to >= fn.to,
-      );
-      const foreign = isNested ? [] : supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
-      const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
-      if (foreign.some((name) => !KNOWN_BASES.test(name))) return undefined;
-      if (isMessage && foreign.length > 0 && !START_VERB.test(fn.name)) return undefined;
-    }
-    return { code: others === 0 ? "function" : fn.iterates ? "iterator" : "caller", name: fn.name };
+      )
+    )
+      return false;
+    const supers = [...this.program.heritage(fn.type)].filter(
+      (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
+    );
+    // What asks for a method calls it; of the app's own types that would be a mention.
+    const foreign = supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
+    const isMessage = this.app.kind !== "unity" || !supers.includes("MonoBehaviour") || ENGINE_MESSAGE.test(fn.name);
+    return foreign.some((name) => !KNOWN_BASES.test(name)) || (isMessage && foreign.length > 0 && !START_VERB.test(fn.name));
   }
 
   /** Whether a type of the app's own, above that of a method, has the method too: it is called through that one. */

@@ -118,139 +118,139 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
   function visit(node: SyntaxNode, scope: Scope, depth: number): void {
     const { type } = node;
     if (type === "ERROR") file.errors.push({ from: node.from, to: node.to });
-    if (shapes.comments.has(type)) {
-      comments.push(node);
-      return;
+    if (shapes.comments.has(type)) comments.push(node);
+    else if (shapes.imports.has(type)) file.imports.push(...importsOf(language, slice(node), node.from));
+    else if (type === "class_interface" || type === "category_interface") addType(node, [], scope);
+    else if (shapes.types.has(type)) visitAll(node, { ...scope, ...addType(node, [], scope) }, depth + 1);
+    else if (type === "global_attribute") addAttributes(node);
+    else if (shapes.functions.has(type)) visitFunction(node, scope, depth);
+    else {
+      const named = namedClosure(node);
+      if (named) visitNamedClosure(node, named, scope, depth);
+      else if (shapes.calls.has(type)) visitCall(node, scope, depth);
+      else if (shapes.closures.has(type)) visitClosure(node, scope, depth);
+      else if (shapes.branches.has(type) || /^preproc_(if|ifdef|elif)$/.test(type)) visitBranch(node, scope, depth);
+      else visitOther(node, scope, depth);
     }
-    if (shapes.imports.has(type)) {
-      file.imports.push(...importsOf(language, slice(node), node.from));
-      return;
-    }
-    if (type === "class_interface" || type === "category_interface") {
-      addType(node, [], scope);
-      return;
-    }
-    if (shapes.types.has(type)) {
-      visitAll(node, { ...scope, ...addType(node, [], scope) }, depth + 1);
-      return;
-    }
-    if (type === "global_attribute") {
-      for (const attribute of node.children) {
-        const [name] = fields(attribute, "name");
-        if (name) file.attributes.push({ name: slice(name), text: slice(attribute), from: attribute.from });
-      }
-      return;
-    }
-    if (shapes.functions.has(type)) {
-      if (scope.anonymous) {
-        visitAll(node, { ...scope, anonymous: false }, depth + 1);
-        return;
-      }
-      const index = addFunction(node, scope, functionName(node, scope), annotationsOf(node), node.to);
-      // Calls of it are left out of the builds that lack the symbol. Source: learn.microsoft.com, "ConditionalAttribute".
-      const symbol = language === "csharp" ? /\bConditional\(\s*"(\w+)"/.exec(slice(node).slice(0, 300))?.[1] : undefined;
-      const inside = inFunction(scope, index);
-      visitAll(node, symbol === undefined ? inside : { ...inside, guards: [{ ...guardOf(symbol, false), compiled: true }] }, depth + 1);
-      return;
-    }
-    const named = namedClosure(node);
-    if (named) {
-      const index = addFunction(named.closure, scope, named.name, annotationsOf(node), node.to);
-      const inside = inFunction(scope, index);
-      const idle = scope.handedTo && isDroppedChoice(scope.handedTo);
-      visitAll(named.closure, idle ? { ...inside, guards: [...inside.guards, NOT_CALLED] } : inside, depth + 1);
-      return;
-    }
-    if (shapes.calls.has(type)) {
-      const parts = shapes.call(node, slice);
-      const [first] = node.children;
-      if (parts) {
-        addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver), parts.at);
-        const handedTo = { name: listed(parts, node.from) ?? withReceiver(parts), from: node.from };
-        const asks = guardOfArguments(parts);
-        const within = asks ? { ...scope, guards: [...scope.guards, asks] } : scope;
-        for (const part of node.children) {
-          const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
-          if (part.type === "class_body") {
-            const outer = scope.handedTo ? inClosure(scope, scope.handedTo) : scope;
-            visitAll(part, { ...inClosure(outer, handedTo), anonymous: true }, depth + 1);
-          }
-          // A closure that is called where it stands runs at once.
-          else visit(part, { ...(receiver ? scope : within), handedTo: receiver ? AT_ONCE : handedTo }, depth + 1);
-        }
-        return;
-      }
-      // The closure behind a call belongs to it.
-      const inner = first && shapes.calls.has(first.type) ? shapes.call(first, slice) : undefined;
-      const name =
-        inner && first
-          ? (listed(inner, first.from) ?? withReceiver(inner))
-          : first
-            ? (listed({ receiver: slice(first) }, first.from) ?? calleeText(slice(first)))
-            : "";
-      for (const part of node.children)
-        visit(part, { ...scope, handedTo: part === first ? undefined : { name, from: node.from } }, depth + 1);
-      return;
-    }
-    if (type === "jsx_attribute") {
-      // A function by its name for what somebody does: it is called then.
-      const written = slice(node);
-      const handler = /^(on[A-Z]\w*)=\{\s*((?:this\.)?[A-Za-z_$][\w$]*)\s*\}$/.exec(written);
-      if (handler) {
-        const inside = inClosure(scope, { name: handler[1] as string, from: node.from });
-        addCall(
-          handler[2] as string,
-          undefined,
-          [],
-          node.from,
-          inside,
-          false,
-          node.from + written.lastIndexOf((handler[2] as string).replace("this.", "")),
-        );
-      }
-    }
-    if (shapes.closures.has(type)) {
-      const handedTo = scope.handedTo ?? assignedTo(node);
-      const idle = handedTo === undefined ? idleClosure(node, scope) : undefined;
-      const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
-      visitAll(node, idle ? { ...inside, guards: [...inside.guards, idle] } : inside, depth + 1);
-      return;
-    }
-    if (shapes.assignments.has(type)) {
-      const [left] = node.children;
-      const right = node.children.at(-1);
-      const callee = left ? calleeText(slice(left)) : "";
-      if (right && right !== left && callee.includes(".")) {
-        const value = slice(right);
-        addCall(
-          callee,
-          undefined,
-          [{ label: undefined, text: value.slice(0, 400), literal: literalOf(value), from: right.from }],
-          node.from,
-          scope,
-          false,
-          left ? left.to - (callee.split(".").at(-1)?.length ?? 0) : node.from,
-          true,
-        );
-      }
-    }
-    if (shapes.branches.has(type) || /^preproc_(if|ifdef|elif)$/.test(type)) {
-      visitBranch(node, scope, depth);
-      return;
-    }
-    if (type === "binary_expression" && /^\s*&&/.test(text.slice(node.children[0]?.to, node.children[1]?.from))) {
-      const [left, right] = node.children;
-      if (left && right) {
-        visit(left, scope, depth + 1);
-        visit(right, { ...scope, guards: [...scope.guards, guardOf(slice(left), false)] }, depth + 1);
-        return;
-      }
-    }
-    if (shapes.anonymous.has(type)) {
+  }
+
+  /** What holds others, and the few that say something besides. */
+  function visitOther(node: SyntaxNode, scope: Scope, depth: number): void {
+    const { type } = node;
+    if (type === "jsx_attribute") addHandler(node, scope);
+    else if (shapes.assignments.has(type)) addAssignment(node, scope);
+    const [left, right] = node.children;
+    if (type === "binary_expression" && left && right && /^\s*&&/.test(text.slice(left.to, right.from))) {
+      visit(left, scope, depth + 1);
+      visit(right, { ...scope, guards: [...scope.guards, guardOf(slice(left), false)] }, depth + 1);
+    } else if (shapes.anonymous.has(type))
       visitAll(node, { ...inClosure(scope, scope.handedTo ?? { name: "", from: node.from }), anonymous: true }, depth + 1);
+    else visitAll(node, scope, depth + 1);
+  }
+
+  /** Attributes of the whole file. */
+  function addAttributes(node: SyntaxNode): void {
+    for (const attribute of node.children) {
+      const [name] = fields(attribute, "name");
+      if (name) file.attributes.push({ name: slice(name), text: slice(attribute), from: attribute.from });
+    }
+  }
+
+  function visitFunction(node: SyntaxNode, scope: Scope, depth: number): void {
+    if (scope.anonymous) {
+      visitAll(node, { ...scope, anonymous: false }, depth + 1);
       return;
     }
-    visitAll(node, scope, depth + 1);
+    const index = addFunction(node, scope, functionName(node, scope), annotationsOf(node), node.to);
+    // Calls of it are left out of the builds that lack the symbol. Source: learn.microsoft.com, "ConditionalAttribute".
+    const symbol = language === "csharp" ? /\bConditional\(\s*"(\w+)"/.exec(slice(node).slice(0, 300))?.[1] : undefined;
+    const inside = inFunction(scope, index);
+    visitAll(node, symbol === undefined ? inside : { ...inside, guards: [{ ...guardOf(symbol, false), compiled: true }] }, depth + 1);
+  }
+
+  function visitNamedClosure(node: SyntaxNode, named: { name: FunctionName; closure: SyntaxNode }, scope: Scope, depth: number): void {
+    const index = addFunction(named.closure, scope, named.name, annotationsOf(node), node.to);
+    const inside = inFunction(scope, index);
+    const idle = scope.handedTo && isDroppedChoice(scope.handedTo);
+    visitAll(named.closure, idle ? { ...inside, guards: [...inside.guards, NOT_CALLED] } : inside, depth + 1);
+  }
+
+  function visitCall(node: SyntaxNode, scope: Scope, depth: number): void {
+    const parts = shapes.call(node, slice);
+    const [first] = node.children;
+    if (parts) return visitParts(node, parts, scope, depth);
+    // The closure behind a call belongs to it.
+    const inner = first && shapes.calls.has(first.type) ? shapes.call(first, slice) : undefined;
+    const name =
+      inner && first
+        ? (listed(inner, first.from) ?? withReceiver(inner))
+        : first
+          ? (listed({ receiver: slice(first) }, first.from) ?? calleeText(slice(first)))
+          : "";
+    for (const part of node.children)
+      visit(part, { ...scope, handedTo: part === first ? undefined : { name, from: node.from } }, depth + 1);
+  }
+
+  /** A call with what it is made of, and all that is handed over to it. */
+  function visitParts(node: SyntaxNode, parts: CallParts, scope: Scope, depth: number): void {
+    const [first] = node.children;
+    addCall(parts.callee, parts.selector, parts.arguments, node.from, scope, /\?\.[\s\w$]*$/.test(parts.receiver), parts.at);
+    const handedTo = { name: listed(parts, node.from) ?? withReceiver(parts), from: node.from };
+    const asks = guardOfArguments(parts);
+    const within = asks ? { ...scope, guards: [...scope.guards, asks] } : scope;
+    for (const part of node.children) {
+      const receiver = part === first && part.field !== "arguments" && !/argument|lambda|suffix/.test(part.type);
+      if (part.type === "class_body") {
+        const outer = scope.handedTo ? inClosure(scope, scope.handedTo) : scope;
+        visitAll(part, { ...inClosure(outer, handedTo), anonymous: true }, depth + 1);
+      }
+      // A closure that is called where it stands runs at once.
+      else visit(part, { ...(receiver ? scope : within), handedTo: receiver ? AT_ONCE : handedTo }, depth + 1);
+    }
+  }
+
+  /** A function by its name for what somebody does: it is called then. */
+  function addHandler(node: SyntaxNode, scope: Scope): void {
+    const written = slice(node);
+    const handler = /^(on[A-Z]\w*)=\{\s*((?:this\.)?[A-Za-z_$][\w$]*)\s*\}$/.exec(written);
+    if (handler) {
+      const inside = inClosure(scope, { name: handler[1] as string, from: node.from });
+      addCall(
+        handler[2] as string,
+        undefined,
+        [],
+        node.from,
+        inside,
+        false,
+        node.from + written.lastIndexOf((handler[2] as string).replace("this.", "")),
+      );
+    }
+  }
+
+  function visitClosure(node: SyntaxNode, scope: Scope, depth: number): void {
+    const handedTo = scope.handedTo ?? assignedTo(node);
+    const idle = handedTo === undefined ? idleClosure(node, scope) : undefined;
+    const inside = handedTo === AT_ONCE ? { ...scope, handedTo: undefined } : inClosure(scope, handedTo ?? { name: "", from: node.from });
+    visitAll(node, idle ? { ...inside, guards: [...inside.guards, idle] } : inside, depth + 1);
+  }
+
+  function addAssignment(node: SyntaxNode, scope: Scope): void {
+    const [left] = node.children;
+    const right = node.children.at(-1);
+    const callee = left ? calleeText(slice(left)) : "";
+    if (right && right !== left && callee.includes(".")) {
+      const value = slice(right);
+      addCall(
+        callee,
+        undefined,
+        [{ label: undefined, text: value.slice(0, 400), literal: literalOf(value), from: right.from }],
+        node.from,
+        scope,
+        false,
+        left ? left.to - (callee.split(".").at(-1)?.length ?? 0) : node.from,
+        true,
+      );
+    }
   }
 
   /** Whether a call that gives one of several functions stands as a statement, so that none of them is called. */
