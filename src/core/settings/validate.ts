@@ -81,11 +81,15 @@ function keysOf(shape: Shape): string[] {
 /** Holds data against a shape; every problem has the place of the value or key that is wrong. */
 export function validateData(data: Data, shape: Shape): InputProblem[] {
   const table = plain(data);
-  return isSurelyValid(table, shape) ? [] : problemsOf(table, shape).flatMap((error) => described(error, data, shape));
+  return isSurelyValid(table, shape) ? [] : errorsOf(table, shape).flatMap((error) => described(error, data, shape));
 }
 
-/** What the validator itself says of a table. */
-export function problemsOf(table: unknown, shape: Shape): ValidationError[] {
+/** What the validator itself says of a table, without its types, which the declarations of the door must not name. */
+export function problemsOf(table: unknown, shape: Shape): readonly object[] {
+  return errorsOf(table, shape);
+}
+
+function errorsOf(table: unknown, shape: Shape): ValidationError[] {
   return validateSync(instanceOf(shape, table), { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: false });
 }
 
