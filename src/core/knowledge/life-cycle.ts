@@ -108,12 +108,21 @@ export const UNITY_LOAD_TYPES = [
  */
 export const LAUNCH_EVENTS: ReadonlySet<string> = new Set(["deviceready", "DOMContentLoaded", "load", "pageshow"]);
 
-/** What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something. */
-export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean }[] = [
+/**
+ * What a closure is handed over to: whether it runs there and then, soon, or when a person or the system does something; `drawn`: behind the
+ * first frame.
+ */
+export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "effect" | "event"; background?: boolean; drawn?: true }[] = [
   {
     // Sources: api.dart.dev, "Timer"; developer.apple.com, "OperationQueue"; docs.swift.org, "Deferred actions"; learn.microsoft.com, "Task.ContinueWith".
     names: /(^|\.)(Timer(\.(run|periodic))?|addOperation|addOperationWithBlock|addBarrierBlock|defer|ContinueWith)$/,
     when: "soon",
+  },
+  {
+    // Sources: reactnative.dev, "InteractionManager"; api.flutter.dev, `addPostFrameCallback`; developer.mozilla.org, "requestIdleCallback".
+    names: /(^|\.)(runAfterInteractions|addPostFrameCallback|requestIdleCallback)$/,
+    when: "soon",
+    drawn: true,
   },
   {
     // Source: api.flutter.dev, `FlutterError.onError`, `PlatformDispatcher.onError`.
@@ -153,7 +162,7 @@ export const CLOSURE_TIMES: readonly { names: RegExp; when: "now" | "soon" | "ef
   },
   {
     names:
-      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|addPostFrameCallback|StartCoroutine|microtask|scheduleMicrotask|delayed|nextTick|requestAnimationFrame|runAfterInteractions|dispatch|perform|performSelectorOnMainThread|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
+      /(^|\.)(launch|async|post|postDelayed|execute|dispatch_\w+|setTimeout|setInterval|then|catch|finally|whenComplete|StartCoroutine|microtask|scheduleMicrotask|delayed|nextTick|requestAnimationFrame|dispatch|perform|performSelectorOnMainThread|asyncAfter|sink|whenReady|ready|getApp|Run)$/,
     when: "soon",
   },
   {

@@ -330,25 +330,9 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
 }
 
 /** What the texts of an app's files say, whether they are parsed or not. */
-type TextFacts = Pick<
-  CodeFacts,
-  | "imports"
-  | "elsewhere"
-  | "lostImports"
-  | "assets"
-  | "pageFaults"
-  | "isolateHandlers"
-  | "debugOptions"
-  | "network"
-  | "androidNames"
-  | "systemNames"
-  | "requests"
-  | "oneSidedCalls"
-  | "outside"
-> &
-  ReturnType<typeof generatedNames>;
+type TextFacts = ReturnType<typeof textFacts>;
 
-function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside }: AppCode): TextFacts {
+function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside }: AppCode) {
   const pages = xamlPages(project, index, app, sources);
   return {
     imports: importFacts(sources),

@@ -271,12 +271,6 @@ function callsWhatItIsGiven(program: Program, call: CodeCall, context: { ref: Fu
   );
 }
 
-/**
- * What waits until something has been drawn. Sources: reactnative.dev, "InteractionManager"; api.flutter.dev, `addPostFrameCallback`,
- * `endOfFrame`; developer.mozilla.org, "requestIdleCallback".
- */
-const BEHIND_A_FRAME = /(^|\.)(runAfterInteractions|addPostFrameCallback|requestIdleCallback)$/;
-
 /** A time to wait that is more than a moment: 1000 and above, or some seconds. */
 const A_WHILE =
   /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
@@ -306,7 +300,7 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
       else if (event?.literal === undefined) sure = false;
     } else if (time) {
       background ||= time.background ?? false;
-      if (BEHIND_A_FRAME.test(closure)) phase = onScreen(phase);
+      if (time.drawn) phase = onScreen(phase);
       const waits = handed?.selector?.includes("afterDelay") ? /^[1-9]/ : A_WHILE;
       if (handed?.arguments.some(({ text }) => waits.test(text))) phase = "later";
     } else {

@@ -4,11 +4,12 @@ import { join } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
 
-/** Names that Xcode, the compiler or a package manager defines. Sources: developer.apple.com, "Build settings reference"; guides.cocoapods.org. */
-const DEFINED = /^(DEBUG|COCOAPODS|SWIFT_PACKAGE|TARGET_\w+|os|arch|swift|compiler|canImport|targetEnvironment|has\w+|true|false)$/;
+/** Names that Xcode, the compiler, a package manager or a framework's own scripts define. Sources: developer.apple.com, "Build settings reference"; guides.cocoapods.org. */
+const DEFINED =
+  /^(DEBUG|COCOAPODS|SWIFT_PACKAGE|(?:TARGET|EXPO|RCT|REACT_NATIVE|FLUTTER|CAPACITOR|CORDOVA)_\w+|os|arch|swift|compiler|canImport|targetEnvironment|has\w+|true|false)$/;
 
 /** Files that may define a name for a build: projects, settings, packages, tools that write projects, and what starts a build. */
-const DEFINES = /\.(xcconfig|ya?ml|sh|rb|toml|lane)$|^(Package\.swift|Project\.swift|Podfile|Fastfile|Makefile|Rakefile|BUILD(\.bazel)?)$/;
+const DEFINES = /\.(xcconfig|ya?ml|sh|rb|toml|json|mk)$|^(Package\.swift|Project\.swift|[A-Z]\w+file)$/;
 
 /**
  * Code behind a condition of Swift (`#if RELEASE`) whose name no file of the repository defines: no build has it. Source: docs.swift.org,
@@ -41,9 +42,12 @@ export function settleSwiftConditions(project: ProjectFiles, index: FolderIndex,
 function definingTexts(project: ProjectFiles, index: FolderIndex): string[] {
   const found: string[] = [];
   let projects = 0;
-  // What starts builds elsewhere lies where nothing else is looked for.
-  for (const folder of [".github/workflows", ".circleci"])
-    for (const { name, kind } of project.tree.list(folder)) if (kind === "file") found.push(project.text(join(folder, name))?.text ?? "");
+  // What starts builds elsewhere lies in hidden folders, where nothing else is looked for.
+  for (const { name, kind } of project.tree.list(""))
+    if (kind === "folder" && name.startsWith(".") && name !== ".git")
+      for (const folder of [name, join(name, "workflows")])
+        for (const entry of project.tree.list(folder))
+          if (entry.kind === "file" && DEFINES.test(entry.name)) found.push(project.text(join(folder, entry.name))?.text ?? "");
   for (const [folder, { files, folders }] of foldersBelow(index, "")) {
     for (const name of files) if (DEFINES.test(name)) found.push(project.text(join(folder, name))?.text ?? "");
     for (const name of folders)

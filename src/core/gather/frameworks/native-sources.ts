@@ -10,14 +10,14 @@ export interface NativeSource {
   text: string;
 }
 
-/** Source files below a folder; what package managers and builds lay down is left out. */
-export function nativeSources({ project, index }: Discovery, folder: string, names: RegExp): NativeSource[] {
+/** Source files below a folder that mention something; what package managers and builds lay down is left out. */
+export function nativeSources({ project, index }: Discovery, folder: string, names: RegExp, mentioned = /^/): NativeSource[] {
   return [...foldersBelow(index, folder)].flatMap(([below, { files }]) =>
     /(^|\/)(Pods|build|DerivedData)(\/|$)/.test(below)
       ? []
       : files.flatMap((name) => {
           const source = names.test(name) ? project.text(join(below, name)) : undefined;
-          return source ? [{ source, text: withoutComments(source.text) }] : [];
+          return source && mentioned.test(source.text) ? [{ source, text: withoutComments(source.text) }] : [];
         }),
   );
 }

@@ -1,4 +1,3 @@
-import { foldersBelow } from "../../../files/walk.js";
 import type { LockFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -6,34 +5,17 @@ import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, textAt } from "../../../syntax/data.js";
-import type { Source } from "../../../syntax/source.js";
 import { findInstalled, type NpmManifest } from "../../packages/packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
+import { nativeSources, type NativeSource } from "../native-sources.js";
 
 const PACKAGE = "react-native";
 
 /** The number of a release behind the zero: 76 of `0.76.5`. */
 export function releaseOf(version: string | undefined): number {
   return Number(/^\D{0,2}0\.(\d+)/.exec(version ?? "")?.[1] ?? NaN);
-}
-
-interface Written {
-  source: Source;
-  text: string;
-}
-
-/** The files below a folder that mention something, without comments; not those of packages and of builds. */
-function codeBelow({ project, index }: Discovery, folder: string, form: RegExp, mentioned: RegExp): Written[] {
-  return [...foldersBelow(index, folder)].flatMap(([of, { files }]) =>
-    /(^|\/)(Pods|build|DerivedData|node_modules)(\/|$)/.test(of)
-      ? []
-      : files.flatMap((name) => {
-          const source = form.test(name) ? project.text(join(of, name)) : undefined;
-          return source && mentioned.test(source.text) ? [{ source, text: withoutComments(source.text) }] : [];
-        }),
-  );
 }
 
 /**
@@ -70,7 +52,7 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
   }
   if (app.android && !app.android.generated) {
     noteLinkingScripts(project, app, release);
-    const code = codeBelow(discovery, app.android.module.folder, /\.(kt|java)$/, NATIVE_START);
+    const code = nativeSources(discovery, app.android.module.folder, /\.(kt|java)$/, NATIVE_START);
     const classes = code.filter(({ text }) => /\bReactApplication\b/.test(text));
     // A class above may do it.
     const loads = code.some(({ text }) => LOADS_NATIVE.test(text));
@@ -113,7 +95,7 @@ function noteLinkingScripts(project: ProjectFiles, app: FactSink, release: numbe
 
 /** A delegate of the framework's that does not let its base start anything. Source: reactnative.dev, the template's AppDelegate (0.71 to 0.76). */
 function noteDelegate(discovery: Discovery, app: FactSink, folder: string): void {
-  const code = codeBelow(discovery, folder, /\.(swift|mm?|h)$/, /AppDelegate/);
+  const code = nativeSources(discovery, folder, /\.(swift|mm?|h)$/, /AppDelegate/);
   if (!code.some(({ text }) => /\bAppDelegate\s*:\s*RCTAppDelegate\b/.test(text))) return;
   for (const { source, text } of code) {
     const launch = /\bdidFinishLaunchingWithOptions\b[^{;]*\{/.exec(text);
@@ -163,7 +145,7 @@ export function noteSwitches(project: ProjectFiles, app: FactSink): void {
 }
 
 /** The script that the development server is asked for. Source: reactnative.dev, the template's MainApplication (getJSMainModuleName). */
-function noteEntryFile(project: ProjectFiles, path: string, app: FactSink, { source, text }: Written): void {
+function noteEntryFile(project: ProjectFiles, path: string, app: FactSink, { source, text }: NativeSource): void {
   const match = /\bgetJSMainModuleName\s*\(\s*\)[^"{=]{0,40}(?:=|\{\s*return)\s*"([\w./-]+)"/.exec(text);
   const name = match?.[1];
   if (!match || name === undefined || name.startsWith(".")) return;
