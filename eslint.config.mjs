@@ -1,10 +1,12 @@
 import tseslint from "typescript-eslint";
 import { zones } from "./eslint.zones.mjs";
+import comments from "@eslint-community/eslint-plugin-eslint-comments";
 import importX, { createNodeResolver } from "eslint-plugin-import-x";
 
 export default tseslint.config(
   { ignores: [".build/**", "dist/**", "node_modules/**", "demo/**", "coverage/**"] },
   ...tseslint.configs.strict,
+  { linterOptions: { reportUnusedDisableDirectives: "error" } },
   {
     files: ["**/*.ts"],
     plugins: { "import-x": importX },
@@ -22,6 +24,12 @@ export default tseslint.config(
       "@typescript-eslint/no-empty-function": "off",
       eqeqeq: "error",
     },
+  },
+  {
+    // A function with more ways through it says in a comment why it is one: `// eslint-disable-next-line complexity -- reason`.
+    files: ["src/**/*.ts"],
+    plugins: { comments },
+    rules: { complexity: ["error", 20], "comments/require-description": "error" },
   },
   {
     files: ["src/core/**/*.ts"],

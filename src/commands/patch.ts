@@ -1,7 +1,8 @@
 import { existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { Flags } from "@oclif/core";
-import type { PatchedFile } from "../core/project/patch/plan.js";
+import type { PatchPlan, PatchedFile } from "../core/project/patch/plan.js";
+import type { UnifiedDiff } from "../views/patch/unified.js";
 import { suggestion } from "../core/model/suggest.js";
 import { holdsPassword } from "../core/model/address.js";
 import type { PatchDocument } from "../views/json/types.js";
@@ -82,14 +83,29 @@ export default class PatchCommand extends EnredoCommand {
           true,
         ),
       );
-    const rest = report.findings.length - plan.mended.length;
+    this.sum(report.findings.length, files.length, plan, { commands, shows, written: flags.write ?? false, verbose: flags.verbose });
+  }
+
+  /** What was fixed and what was not, in lines beside the patch. */
+  private sum(
+    findings: number,
+    files: number,
+    { mended, left }: PatchPlan,
+    {
+      commands,
+      shows,
+      written,
+      verbose,
+    }: { commands: readonly string[]; shows: UnifiedDiff["shows"]; written: boolean; verbose: boolean | undefined },
+  ): void {
+    const done = `${mended.length} ${mended.length === 1 ? "finding" : "findings"} fixed in ${files} ${files === 1 ? "file" : "files"}`;
     this.say(
-      `enredo: ${files.length === 0 ? "nothing here can be fixed by a patch" : `${plan.mended.length} ${plan.mended.length === 1 ? "finding" : "findings"} fixed in ${files.length} ${files.length === 1 ? "file" : "files"}${flags.write ? ", written" : ""}`}; ${rest} left`,
+      `enredo: ${files === 0 ? "nothing here can be fixed by a patch" : `${done}${written ? ", written" : ""}`}; ${findings - mended.length} left`,
     );
-    for (const { finding, why } of plan.left.slice(0, flags.verbose ? undefined : 5))
+    for (const { finding, why } of left.slice(0, verbose ? undefined : 5))
       this.say(`  not fixed: ${finding.rule} ${finding.message}: ${why}`);
     for (const file of commands) this.say(`  left out: ${file}: it has lines that the CI service would take for commands`);
-    if (!flags.write)
+    if (!written)
       for (const { file, line } of shows) this.say(`  the patch shows a key or password, in a line that it needs: ${file}:${line}`);
   }
 }

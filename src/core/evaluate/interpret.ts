@@ -70,6 +70,7 @@ export function evaluateValue(expr: Expr, frame: Frame): Value {
   return toValue(evaluate(expr, frame), frame.source.place(expr.start));
 }
 
+// eslint-disable-next-line complexity -- one case for each kind of expression
 function valueOf(expr: Expr, frame: Frame): Result {
   const place = (): Place => frame.source.place(expr.start);
   switch (expr.kind) {
@@ -141,8 +142,7 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     const found = evaluate(part, frame);
     const result = (found.kind === "nothing" && absentEntry(part, frame)) || found;
     // Ruby writes nothing for nothing, the others the word.
-    const value =
-      result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
+    const value = valueInText(frame, result, place, part);
     if (value.kind === "unknown") return { ...value, place };
     single ??= value;
     const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
@@ -159,6 +159,11 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     options.map((option) => known(option, place)),
     place,
   );
+}
+
+/** What stands in a text for a result: Ruby writes nothing for nothing, the others the word. */
+function valueInText(frame: Frame, result: Result, place: Place, part: Expr): Value {
+  return result.kind === "nothing" && frame.dialect === "ruby" ? known("", place) : toValue(result, frame.source.place(part.start));
 }
 
 /**
@@ -293,6 +298,7 @@ function memberOf(object: Result, key: string): Result | undefined {
 
 const METHOD_OF_MAPS = /^(size|isEmpty|keys|values|keySet|entries|entrySet|class|length|count|empty)$/;
 
+// eslint-disable-next-line complexity -- what can be taken out of each kind of value
 function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
   const object = evaluate(expr.object, frame);
   const part =
@@ -358,6 +364,7 @@ function rangeOf(
 }
 
 /** `list[1]`, `list[-1]`, `list[1..2]`, `text[0, 3]`, `text[/\d+/]` */
+// eslint-disable-next-line complexity -- one question for each kind of key
 function sliced(object: Result & { kind: "list" | "known" }, key: Result, second: Result | undefined, place: Place): Result | undefined {
   const items: readonly Result[] = object.kind === "list" ? object.items : [...object.text].map((char) => known(char, object.place));
   const made = (part: readonly Result[]): Result =>
@@ -478,6 +485,7 @@ class Calling implements CallPart {
   }
 }
 
+// eslint-disable-next-line complexity -- the ways in which a call finds what it calls, the nearest first
 function call(expr: CallExpr, frame: Frame, isStatement = false): Result {
   const calling = new Calling(expr, frame, undefined, isStatement);
   const { name: called, path } = calling;
@@ -541,6 +549,7 @@ function functionCalled(expr: CallExpr, path: readonly string[] | undefined, fra
   return at?.kind === "function" ? at : undefined;
 }
 
+// eslint-disable-next-line complexity -- the ways in which a method is found on a value, the nearest first
 function callOn(receiver: Result, calling: Calling): Result | undefined {
   const { name: called, frame } = calling;
   if (receiver.kind === "function") {
@@ -648,6 +657,7 @@ function shape(result: Result): string {
   return result.kind === "map" ? `{${[...result.entries].map(([key, value]) => key + shape(value)).join()}}` : result.kind;
 }
 
+// eslint-disable-next-line complexity -- one case for each kind of parameter; each takes from what the others left
 function bind(
   parameters: readonly Parameter[],
   args: readonly Result[],
@@ -904,6 +914,7 @@ function declare(statements: readonly Statement[], frame: Frame): void {
     }
 }
 
+// eslint-disable-next-line complexity -- one case for each kind of statement
 function perform(statement: Statement, frame: Frame): Outcome {
   switch (statement.kind) {
     case "expression": {
@@ -1168,6 +1179,7 @@ const MAKES = "\0makes ";
 
 // Assignments
 
+// eslint-disable-next-line complexity -- one case for each kind of target
 function assign(statement: AssignStatement, frame: Frame): Result {
   const { target, operator } = statement;
   if (target.kind === "list" || target.kind === "map") {
@@ -1233,6 +1245,7 @@ function assignParts(target: Expr & { kind: "list" | "map" }, value: Result, sta
 }
 
 /** Gives a variable, or an entry of what a variable holds, another value. */
+// eslint-disable-next-line complexity -- one case for each kind of target
 function store(target: Expr, value: Result, frame: Frame, declared = false): void {
   // What is no variable of the script may be the host's: `ext.versions << [quay: "1"]`.
   const [head] = declared || frame.dialect === "ruby" ? [] : (pathOf(target) ?? []);

@@ -114,6 +114,7 @@ function logic(isOr: boolean, { left, right, place }: Sides, { dialect }: Frame)
   return truth(other, dialect) === false ? truthValue(false, place) : unknown(OPEN, place);
 }
 
+// eslint-disable-next-line complexity -- the operators, those with a meaning of their own first
 function plain(operator: string, left: Result, right: Result, place: Place, frame: Frame): Result {
   const { dialect } = frame;
   switch (operator) {
@@ -182,6 +183,7 @@ function spread(operator: string, left: Result, right: Result, place: Place, fra
 }
 
 /** Lists and maps put together, taken apart and compared. */
+// eslint-disable-next-line complexity -- what each operator means for lists and maps
 function containers(operator: string, left: Result, right: Result, place: Place, { dialect }: Frame): Result | undefined {
   if (left.kind === "map" && right.kind === "map" && (operator === "+" || (operator === "<<" && dialect === "groovy")))
     return mapOf([...left.entries, ...right.entries]);

@@ -41,6 +41,7 @@ export interface Computed {
 }
 
 /** What an operator between two known values gives, with its kind; `undefined` where the language has no such operation, or it is not known. */
+// eslint-disable-next-line complexity -- one case for each operator; what it means differs by language
 export function compute(operator: string, left: KnownValue, right: KnownValue, dialect: DialectName): Computed | undefined {
   const [a, b] = [kindOf(left), kindOf(right)];
   const numbers = a === "number" && b === "number";

@@ -1,4 +1,4 @@
-import { foldersBelow } from "../files/walk.js";
+import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import { ofRelease, sideOf, sideOfLevel } from "../model/app.js";
 import type { BlindSpot, LevelName } from "../model/facts.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
@@ -112,6 +112,17 @@ export function gatherAsked(discovery: Discovery, framework: Framework, detected
   readServiceFiles(project, index, app, detected.ios?.xcode, (name) => service.some((pattern) => wildcard(pattern, name)), takenIn);
   readPairedFiles(index, app);
   if (questions.assets.length > 0) framework.readAssets?.(discovery, detected, app, new Set(questions.assets));
+  noteLicenceFiles(app, licence, index);
+  const ignored = ignoredByGit(
+    project,
+    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
+  );
+  for (const name of [...service, ...licence]) if (ignored(name)) app.outOfGit(name);
+  for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.outOfGit(baseName(at.file));
+}
+
+/** Files of the names that sheets ask for, in the folders of a side. */
+function noteLicenceFiles(app: FactSink, licence: readonly string[], index: FolderIndex): void {
   if (licence.length > 0) {
     for (const [folder, { files }] of foldersBelow(index, app.path)) {
       const side =
@@ -127,12 +138,6 @@ export function gatherAsked(discovery: Discovery, framework: Framework, detected
           if (licence.some((pattern) => wildcard(pattern, name))) app.namedFile({ file: join(folder, name), side, variant: undefined });
     }
   }
-  const ignored = ignoredByGit(
-    project,
-    ["", app.path, app.android?.folder, app.android?.module.folder, app.ios?.folder].filter((folder) => folder !== undefined),
-  );
-  for (const name of [...service, ...licence]) if (ignored(name)) app.outOfGit(name);
-  for (const { kind, at } of app.entries) if (kind === "env" && ignored(baseName(at.file))) app.outOfGit(baseName(at.file));
 }
 
 /** Reads the names that sheets ask for, and what looks like a key, in the text of the source code. */

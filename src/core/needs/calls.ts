@@ -178,9 +178,12 @@ export function fault(
   return { problem, message, fix, found, why, places, ...(other === undefined ? {} : { other }) };
 }
 
+/** Whether nothing leads to any of the calls, as far as the code could be parsed. */
+export const allNever = (calls: readonly SdkCall[]): boolean => calls.every(({ reach, doubtful }) => reach === "never" && !doubtful);
+
 export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[] {
-  if (calls.length === 0 || !calls.every(({ reach, doubtful }) => reach === "never" && !doubtful)) return [];
-  const [first] = calls as [SdkCall];
+  const [first] = calls;
+  if (!first || !allNever(calls)) return [];
   return [
     fault(
       "never",
@@ -203,6 +206,7 @@ export const indexOf = (phase: LifeCyclePhase): number => LIFE_CYCLE_PHASES.inde
  * Whether one call runs before another; `undefined` where nobody can tell. What is handed over to run later comes behind what runs at once from
  * the same entry point on, and two that are handed over apart have no order.
  */
+// eslint-disable-next-line complexity -- one question after the other about two moments; the first that has an answer gives it
 export function runsBefore(a: SdkCall, b: SdkCall): boolean | undefined {
   if (!a.sure || !b.sure || a.order === undefined || b.order === undefined || a.phase === undefined || b.phase === undefined)
     return undefined;
@@ -282,6 +286,7 @@ function together(a: CallWay, b: CallWay): boolean {
 }
 
 /** Arguments that are missing, or whose text does not have the wanted form. */
+// eslint-disable-next-line complexity -- one question after the other for each argument
 export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: NeedOnSide): WireFault[] {
   const specs = itemsIn(need.value, "arguments");
   const found: WireFault[] = [];

@@ -248,6 +248,7 @@ function sdkOf(app: App, by: string): string | undefined {
 }
 
 /** Whether the app's own version of a package fits what another package asks for. */
+// eslint-disable-next-line complexity -- one question after the other; the first that has an answer gives it
 export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state" | "found" | "why" | "places"> {
   const range = need.requirement ?? "";
   const candidates = app.dependencies.filter(

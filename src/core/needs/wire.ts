@@ -1,3 +1,4 @@
+import type { Severity } from "../model/finding.js";
 import type { SideName } from "../model/facts.js";
 import type { QuickFix } from "../model/quick-fix.js";
 import type { Place } from "../model/place.js";
@@ -41,6 +42,8 @@ export interface WireFault {
   places: Place[];
   /** The other SDK that it is about, where there is one. */
   other?: string;
+  /** Where it weighs less than the rule that tells of it. */
+  severity?: Severity;
 }
 
 /** Something that an SDK asks of one side of an app. */

@@ -153,13 +153,7 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
     if (dependency.platform || dependency.test) continue;
     add("SDK", dependency.side, dependency.name, versionText(dependency), dependency.places[0], dependency.sdk);
   }
-  for (const side of [app.android, app.ios]) {
-    if (!side) continue;
-    for (const level of LEVELS) {
-      const value = side.effective[level];
-      if (value) add("level", side.side, level, valueText(value), value.place);
-    }
-  }
+  addLevels(app, add);
   for (const entry of app.entries) {
     const kind = KIND_OF[entry.kind];
     if (kind === undefined || (entry.by !== undefined && entry.kind !== "permission")) continue;
@@ -176,14 +170,7 @@ function factsOf(app: App, sheets: readonly Sheet[]): Map<string, Fact> {
     add("repository", at.file.endsWith("Podfile") ? "ios" : "android", textOf(url) ?? kind, purpose, at);
   for (const { id, version, applied, at } of app.buildPlugins)
     if (applied) add("build plugin", "android", id, version ? valueText(version) : "there", at);
-  for (const { side, steps } of startupOf(app, sheets)) {
-    const order = steps.filter(({ kind, side: of }) => (kind === "start" || kind === "likely start") && (of === side || of === "shared"));
-    order.forEach((step, index) => {
-      const phase = step.phase === undefined ? "at some time" : (PHASE_TITLES[step.phase].split(",")[0] ?? "");
-      const place = index > 0 ? `after ${order[index - 1]?.sdk ?? ""}` : "first";
-      add("start", side, `${step.sdk ?? ""} ${step.what}`, `${phase}, ${place}`, step.at, step.sdk, phase);
-    });
-  }
+  addStarts(app, sheets, add);
   return facts;
 }
 
@@ -225,6 +212,36 @@ const TITLES: Partial<Record<Entry["kind"], string>> = {
   collectedData: "collected data",
   trackingDomain: "tracking domain",
 };
+
+/** The levels of both sides. */
+function addLevels(
+  app: App,
+  add: (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string, phase?: string) => void,
+): void {
+  for (const side of [app.android, app.ios]) {
+    if (!side) continue;
+    for (const level of LEVELS) {
+      const value = side.effective[level];
+      if (value) add("level", side.side, level, valueText(value), value.place);
+    }
+  }
+}
+
+/** Starts, each with its moment and what it comes after. */
+function addStarts(
+  app: App,
+  sheets: readonly Sheet[],
+  add: (kind: ChangeKind, side: SideName, what: string, value: string, at: Change["at"], sdk?: string, phase?: string) => void,
+): void {
+  for (const { side, steps } of startupOf(app, sheets)) {
+    const order = steps.filter(({ kind, side: of }) => (kind === "start" || kind === "likely start") && (of === side || of === "shared"));
+    order.forEach((step, index) => {
+      const phase = step.phase === undefined ? "at some time" : (PHASE_TITLES[step.phase].split(",")[0] ?? "");
+      const place = index > 0 ? `after ${order[index - 1]?.sdk ?? ""}` : "first";
+      add("start", side, `${step.sdk ?? ""} ${step.what}`, `${phase}, ${place}`, step.at, step.sdk, phase);
+    });
+  }
+}
 
 /** What an entry holds; what may be a key is masked. */
 function entryText({ kind, value }: Entry): string {

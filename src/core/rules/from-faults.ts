@@ -8,7 +8,7 @@ export function findingsFromFaults(wires: readonly Wire[], problem: WireProblem,
     (faults ?? [])
       .filter((fault) => fault.problem === problem && (!needs || needs.includes(need.kind)))
       .map((fault) => ({
-        ...(need.optional ? { severity: "note" as const } : {}),
+        ...(need.optional ? { severity: "note" as const } : fault.severity ? { severity: fault.severity } : {}),
         side: need.side,
         sdk: need.sdk,
         message: fault.message,

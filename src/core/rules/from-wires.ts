@@ -33,6 +33,7 @@ function isAlone(rules: readonly string[], rule: string): boolean {
 }
 
 /** What is wrong, with what was found and what is wanted. */
+// eslint-disable-next-line complexity -- one sentence for each problem of a wire
 function sentence({
   need,
   state,

@@ -9,7 +9,7 @@ import {
 } from "class-validator";
 import type { Place } from "../model/place.js";
 import { suggestion } from "../model/suggest.js";
-import { at, placeOf, type Data } from "../syntax/data.js";
+import { at, placeOf, type Data, type Entry } from "../syntax/data.js";
 
 /** Something wrong in a file that people write for the tool: what, where, and what to do. */
 export interface InputProblem {
@@ -196,8 +196,7 @@ function described(error: ValidationError, data: Data | undefined, shape: Shape 
   const index = data?.kind === "list" && /^\d+$/.test(error.property) ? Number(error.property) : undefined;
   const inner = index === undefined ? at(data, error.property) : at(data, index);
   const entry = data?.kind === "map" ? data.entries.get(error.property) : undefined;
-  const place: Place =
-    data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
+  const place: Place = placeOfFault(data, entry, inner);
   const problems: InputProblem[] = [];
   for (const [kind, message] of Object.entries(error.constraints ?? {})) {
     if (kind === "whitelistValidation") {
@@ -213,4 +212,9 @@ function described(error: ValidationError, data: Data | undefined, shape: Shape 
   const next = index === undefined && shape ? partOf(shape, error.property)?.shape : shape;
   for (const child of error.children ?? []) problems.push(...described(child, inner, next));
   return problems;
+}
+
+/** The nearest place of what is wrong: its entry, its value, what it stands in. */
+function placeOfFault(data: Data | undefined, entry: Entry | undefined, inner: Data | undefined): Place {
+  return data && entry ? data.source.place(entry.start) : inner ? placeOf(inner) : data ? placeOf(data) : { file: "", line: 1, column: 1 };
 }

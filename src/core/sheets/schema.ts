@@ -28,6 +28,7 @@ export function settingsSchema(): Schema {
   };
 }
 
+// eslint-disable-next-line complexity -- one case for each decorator of the shapes
 function schemaOf(shape: Shape): Schema {
   const properties: Record<string, Schema> = {};
   const optional = new Set<string>();

@@ -11,6 +11,7 @@ interface Frame {
  * generations), in one pass over the lines. Lock files run to megabytes; a full YAML parser takes seconds for one.
  * Merge markers are reported, and both halves are read.
  */
+// eslint-disable-next-line complexity -- one pass over the lines of files with tens of thousands of them
 export function readLockYaml(source: Source): DataFile {
   const { text } = source;
   const problems: Problem[] = [];

@@ -1,4 +1,4 @@
-import { isAlias, isMap, isScalar, isSeq, parseDocument, type Node } from "yaml";
+import { isAlias, isMap, isScalar, isSeq, parseDocument, type Node, type YAMLMap } from "yaml";
 import { listOf, mapOf, scalarOf, type Data, type DataFile } from "./data.js";
 import type { Problem, Source } from "./source.js";
 
@@ -34,21 +34,23 @@ export function readYaml(source: Source): DataFile {
   }
 }
 
+function convertMap(source: Source, node: YAMLMap, start: number, depth: number): Data {
+  const map = mapOf(source, start);
+  for (const pair of node.items) {
+    const key = pair.key as Node | null;
+    const name = isScalar(key) ? String(key.value) : undefined;
+    if (name === undefined) continue;
+    const value = pair.value as Node | null;
+    const keyStart = key?.range?.[0] ?? start;
+    map.entries.set(name, { start: keyStart, value: value ? convert(source, value, depth + 1) : scalarOf(source, keyStart, null) });
+  }
+  return map;
+}
+
 function convert(source: Source, node: Node | null, depth: number): Data {
   const start = node?.range?.[0] ?? 0;
   if (!node || depth > 200) return scalarOf(source, start, null);
-  if (isMap(node)) {
-    const map = mapOf(source, start);
-    for (const pair of node.items) {
-      const key = pair.key as Node | null;
-      const name = isScalar(key) ? String(key.value) : undefined;
-      if (name === undefined) continue;
-      const value = pair.value as Node | null;
-      const keyStart = key?.range?.[0] ?? start;
-      map.entries.set(name, { start: keyStart, value: value ? convert(source, value, depth + 1) : scalarOf(source, keyStart, null) });
-    }
-    return map;
-  }
+  if (isMap(node)) return convertMap(source, node, start, depth);
   if (isSeq(node))
     return listOf(
       source,

@@ -30,10 +30,15 @@ export function compare(a: string, b: string): number {
     const order = compareNumbers(left.numbers[index] as string, right.numbers[index] as string);
     if (order !== 0) return Math.sign(order);
   }
-  if (left.pre.length === 0 || right.pre.length === 0) return left.pre.length === right.pre.length ? 0 : left.pre.length === 0 ? 1 : -1;
-  for (let index = 0; index < Math.max(left.pre.length, right.pre.length); index++) {
-    const one = left.pre[index];
-    const other = right.pre[index];
+  return comparePrereleases(left.pre, right.pre);
+}
+
+/** The parts behind the dash: none is newer than any, numbers come before words. */
+function comparePrereleases(left: readonly string[], right: readonly string[]): number {
+  if (left.length === 0 || right.length === 0) return left.length === right.length ? 0 : left.length === 0 ? 1 : -1;
+  for (let index = 0; index < Math.max(left.length, right.length); index++) {
+    const one = left[index];
+    const other = right[index];
     if (one === undefined || other === undefined) return one === undefined ? -1 : 1;
     if (one === other) continue;
     const numbers = [/^\d+$/.test(one), /^\d+$/.test(other)];
@@ -55,23 +60,25 @@ function isFloating(notation: string): boolean {
 export function satisfies(version: string, range: string): boolean | undefined {
   const text = range.trim();
   if (!isValid(version)) return undefined;
-  if (isFloating(text) && !/[[\](),]/.test(text)) {
-    const lowest = text.replace(/\.?\*$/, "").replace(/-$/, "-0");
-    if (lowest === "") return true;
-    if (!isValid(lowest)) return undefined;
-    // The part before the star must be the same.
-    const fixed = lowest.split("-")[0]?.split(".").length ?? 0;
-    const own = parse(version)
-      ?.numbers.slice(0, text.includes("-") ? 4 : fixed)
-      .join(".");
-    const wanted = parse(lowest)
-      ?.numbers.slice(0, text.includes("-") ? 4 : fixed)
-      .join(".");
-    return own === wanted && compare(version, lowest) >= 0;
-  }
+  if (isFloating(text) && !/[[\](),]/.test(text)) return fitsFloating(version, text);
   if (isValid(text)) return compare(version, text) >= 0;
   const exact = /^\[\s*([^,\s]+)\s*\]$/.exec(text);
   if (exact) return isValid(exact[1] as string) ? compare(version, exact[1] as string) === 0 : undefined;
+  return isWithinBounds(version, text);
+}
+
+/** `1.*`: the part before the star must be the same, and nothing may be older. */
+function fitsFloating(version: string, range: string): boolean | undefined {
+  const lowest = range.replace(/\.?\*$/, "").replace(/-$/, "-0");
+  if (lowest === "") return true;
+  if (!isValid(lowest)) return undefined;
+  const fixed = range.includes("-") ? 4 : (lowest.split("-")[0]?.split(".").length ?? 0);
+  const [own, wanted] = [version, lowest].map((text) => parse(text)?.numbers.slice(0, fixed).join("."));
+  return own === wanted && compare(version, lowest) >= 0;
+}
+
+/** `[1.0,2.0)`, `(,2.0]`: each bound is in or out. */
+function isWithinBounds(version: string, text: string): boolean | undefined {
   const match = /^([[(])\s*([^,\s]*)\s*,\s*([^,\s]*)\s*([\])])$/.exec(text);
   if (!match) return undefined;
   const [, open, low = "", high = "", close] = match;

@@ -19,6 +19,7 @@ export interface LinesContext {
 type Unheaded<L> = L extends Line ? Omit<L, "schema" | "project"> : never;
 
 /** `check --format ndjson`: an answer as flat lines, the first a `run`, the last an `end`. */
+// eslint-disable-next-line complexity -- one kind of record after the other
 export function answerLines(report: Report, permits: readonly AppPermits[], { project, at, tool }: LinesContext): Line[] {
   const lines: Line[] = [];
   const add = (line: Unheaded<Line>): void => void lines.push({ schema: LINE_SCHEMA, project, ...line });

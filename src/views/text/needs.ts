@@ -83,6 +83,7 @@ function isBrought({ state, need, places }: Wire, name: string): boolean {
   );
 }
 
+// eslint-disable-next-line complexity -- the words for each part of a step
 function stepLines(wire: Wire, said: string, style: Style, verbose: boolean): string[] {
   const { need, state, found, wanted, why, fix, places } = wire;
   const { sign, word } = isLeftOut(wire) ? OPTIONAL_MARK : { sign: STATE_MARKS[state].sign, word: said };

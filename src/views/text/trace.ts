@@ -34,6 +34,7 @@ export interface TraceTextOptions {
 }
 
 /** Every wire of one SDK in the vendor's order, on each side, then the next thing to do. */
+// eslint-disable-next-line complexity -- the words for each part of a trace
 export function traceText(traces: { app: App; trace: Trace }[], style: Style, options: TraceTextOptions): string {
   const lines: string[] = [];
   for (const { app, trace } of traces) {
@@ -96,6 +97,7 @@ function foldedLines(count: number, style: Style): string[] {
       ];
 }
 
+// eslint-disable-next-line complexity -- the words for each part of a wire
 function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[] {
   const leftOut = isLeftOut(wire);
   const { sign, word } = leftOut ? OPTIONAL_MARK : STATE_MARKS[wire.state];

@@ -140,6 +140,7 @@ function globalsOf({ id, product }: BuildFacts, from: Written): Map<string, Know
 }
 
 /** Whether a condition of the preprocessor holds. */
+// eslint-disable-next-line complexity -- one case for each kind of node in a condition
 function conditionHolds(file: ScriptFile, node: SyntaxNode, symbol: BuildFacts["symbol"]): boolean | undefined {
   switch (node.type) {
     case "boolean_literal":

@@ -116,6 +116,7 @@ export class Interpreter implements Editing {
     return "next";
   }
 
+  // eslint-disable-next-line complexity -- one case for each kind of statement
   private statement(node: SyntaxNode | undefined, scope: Scope): End {
     if (!node || this.exhausted(node, scope)) return "function";
     switch (node.type) {
@@ -270,6 +271,7 @@ export class Interpreter implements Editing {
   }
 
   /** The value of an expression. */
+  // eslint-disable-next-line complexity -- one case for each kind of expression
   value(node: SyntaxNode | undefined, scope: Scope): Known {
     if (!node || this.exhausted(node, scope)) return UNKNOWN;
     const { file } = scope;
@@ -401,6 +403,7 @@ export class Interpreter implements Editing {
     return textValue(text, { source: scope.file.source, start: node.from + 2 });
   }
 
+  // eslint-disable-next-line complexity -- one case for each operator
   private binary(node: SyntaxNode, scope: Scope): Known {
     const [left, right] = [fieldOf(node, "left"), fieldOf(node, "right")];
     if (!left || !right) return UNKNOWN;
@@ -615,6 +618,7 @@ export class Interpreter implements Editing {
     return name ? this.get(target, textIn(scope.file, name)) : UNKNOWN;
   }
 
+  // eslint-disable-next-line complexity -- the ways in which a call finds its function, the nearest first
   private invoke(node: SyntaxNode, scope: Scope): Known {
     const callee = fieldOf(node, "function");
     const list = fieldOf(node, "arguments");

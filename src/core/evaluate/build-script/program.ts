@@ -44,6 +44,7 @@ export function typesOf(
   for (const file of files) collect(file, file.root, undefined);
   return types;
 
+  // eslint-disable-next-line complexity -- one case for each kind of declaration
   function collect(file: ScriptFile, parent: SyntaxNode, owner: ScriptType | undefined): void {
     for (const node of parent.children) {
       if (node.type.startsWith("preproc_")) {

@@ -77,6 +77,7 @@ function combined(parts: readonly Worked[], work: (texts: string[]) => string | 
 }
 
 /** What stands between `$(` and `)`: a property, its members, or a function of a type. */
+// eslint-disable-next-line complexity -- one pass over a reference: what it begins with, then each member in turn
 function reference(text: string, at: Place, scope: Scope, depth: number): Worked {
   if (depth > DEEPEST) return TOO_DEEP;
   const trimmed = text.trim();

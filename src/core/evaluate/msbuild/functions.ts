@@ -79,6 +79,7 @@ export const frameworkParts = framework;
  * Functions of types, by their names in lower case. Source: learn.microsoft.com, "Property functions" and "MSBuild property functions".
  * What asks the machine (the system, the environment, the time, the registry) is left out: nobody can tell.
  */
+// eslint-disable-next-line complexity -- one case for each function
 export function functionOf(name: string, scope: Scope): Work | undefined {
   const folderAbove = (from: string, file: string): string | undefined => {
     for (let current = scope.resolve(from); current !== undefined; current = parentOf(current)) {

@@ -8,6 +8,7 @@ import { textOf } from "../../model/value.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
 import { resourceFolders } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
+import type { LoggedTree } from "../../files/tree.js";
 
 /** Kinds of resources that are files of their own. */
 const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim)$/;
@@ -29,6 +30,7 @@ export class Resources {
    * References of a manifest to resources that are nowhere, where no library can have them: files of an app without packages of shared code, values
    * that are almost there. Source: developer.android.com, "App resources overview".
    */
+  // eslint-disable-next-line complexity -- one question after the other for each name of a resource
   missing(root: XmlElement): ComponentFault[] {
     const faults: ComponentFault[] = [];
     const native = this.app.kind === "native";
@@ -59,8 +61,7 @@ export class Resources {
         // `Theme.App.` is what apps call their own.
         const ownTheme =
           type === "style" && /^[A-Z]\w*$|^Theme\.App\./.test(name) && !/^(Theme(?!\.App\.)|Base|Widget)/.test(name) && this.plain();
-        const alone =
-          ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
+        const alone = this.isAlone(ownTheme, type, native);
         if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
@@ -70,18 +71,28 @@ export class Resources {
           name: value,
           near: near === undefined ? undefined : `@${type}/${near}`,
           // Packages of shared code that are not here may have it.
-          ...(near === undefined &&
-          !native &&
-          (this.app.kind === "dotnet" ||
-            type === "string" ||
-            type === "style" ||
-            this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
-            ? { unsure: true }
-            : {}),
+          ...(this.mayBeBrought(near, native, type) ? { unsure: true } : {}),
           at: element.source.place(start),
         });
       }
     return faults;
+  }
+
+  /** Whether only the app's own files can have it. */
+  private isAlone(ownTheme: boolean, type: string, native: boolean): boolean {
+    return ownTheme || (type !== "style" && (IN_FILES.test(type) || (native ? this.plain() : type === "string" && this.plain())));
+  }
+
+  /** Packages of shared code that are not here may have it. */
+  private mayBeBrought(near: string | undefined, native: boolean, type: string): boolean {
+    return (
+      near === undefined &&
+      !native &&
+      (this.app.kind === "dotnet" ||
+        type === "string" ||
+        type === "style" ||
+        this.app.dependencies.some(({ nativeUnknown }) => nativeUnknown))
+    );
   }
 
   /** Whether a package of shared code that is here has a resource that is a file of its own. */
@@ -128,7 +139,15 @@ export class Resources {
               variant: module === this.app.android?.module ? (variant ?? "") : "",
             })),
           );
-    for (const { folder, variant } of this.folders)
+    this.addFromFolders(tree, type, add);
+    for (const { name, values, block } of this.app.android?.module.settings ?? [])
+      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", variantOf(block));
+    return names;
+  }
+
+  /** Names of the files of a type, and of the values of that type. */
+  private addFromFolders(tree: LoggedTree, type: string, add: (name: string, variant: string) => void): void {
+    for (const { folder, variant } of this.folders ?? [])
       for (const entry of tree.list(folder)) {
         const [kind] = entry.name.split("-");
         if (entry.kind !== "folder") continue;
@@ -137,9 +156,6 @@ export class Resources {
         // A drawable may be a colour or an alias.
         if (kind === "values") for (const name of this.values(join(folder, entry.name), type, IN_FILES.test(type))) add(name, variant);
       }
-    for (const { name, values, block } of this.app.android?.module.settings ?? [])
-      if (name === "resValue" && textOf(values[0]) === type) add(textOf(values[1]) ?? "", variantOf(block));
-    return names;
   }
 
   private values(folder: string, type: string, onlyItems: boolean): string[] {

@@ -55,6 +55,7 @@ function inProduction({ replacedFiles }: App, program: Program, found: ArgumentV
   };
 }
 
+// eslint-disable-next-line complexity -- the ways to a value, the nearest first
 function follow(app: App, program: Program, expression: string, from: number, ref: FunctionRef, hop: number): ArgumentValue {
   // What is taken where there is nothing, and casts, say nothing more.
   const text = expression

@@ -155,20 +155,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
         found.push({ kind, name: name ?? "", role, side: source.side, guards, at: source.place(match.index) });
       }
     }
-    if (asking)
-      for (const match of text.matchAll(/\{([^{}]*)\}\s*=\s*NativeModules\b/g))
-        for (const part of (match[1] ?? "").split(",")) {
-          const name = /^\s*(\w+)/.exec(part)?.[1];
-          if (name !== undefined)
-            found.push({
-              kind: "native module",
-              name,
-              role: "asked",
-              side: "shared",
-              guards: guardsAt(source, match.index),
-              at: source.place(match.index),
-            });
-        }
+    if (asking) unpackedModules(text, found, source);
     else
       for (const match of text.matchAll(UNNAMED_MODULE)) {
         const name = (match[1] as string).replace(/^RCT/, "");
@@ -186,6 +173,23 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     ...pluginEvents(app, sources, guardsAt),
     ...rootComponents(app, project, sources, guardsAt),
   ];
+}
+
+/** Modules that are taken out of the object of all modules. */
+function unpackedModules(text: string, found: BridgeFact[], source: SourceFile): void {
+  for (const match of text.matchAll(/\{([^{}]*)\}\s*=\s*NativeModules\b/g))
+    for (const part of (match[1] ?? "").split(",")) {
+      const name = /^\s*(\w+)/.exec(part)?.[1];
+      if (name !== undefined)
+        found.push({
+          kind: "native module",
+          name,
+          role: "asked",
+          side: "shared",
+          guards: guardsAt(source, match.index),
+          at: source.place(match.index),
+        });
+    }
 }
 
 /**
@@ -292,6 +296,17 @@ function csharpServices(source: SourceFile, program: Program, put: (fact: Bridge
     /\b(?:(?:Try)?Add(?:Singleton|Transient|Scoped)|DependencyService\s*\.\s*Register|AddHandler)\s*<\s*(?:[\w.]*\.)?(\w+)\s*,\s*[\w.]+\s*>\s*\(/g,
   ))
     if (!inComment(text, match.index)) offered(match[1] as string, match.index);
+  partialMethods(text, offered, source, off, put);
+}
+
+/** Halves of methods whose other half a side has to have. */
+function partialMethods(
+  text: string,
+  offered: (name: string, at: number) => void,
+  source: SourceFile,
+  off: (offset: number) => ReadonlySet<"android" | "ios">,
+  put: (fact: BridgeFact) => void,
+): void {
   for (const match of text.matchAll(/\bpartial\s+([\w.<>?[\],]+)\s+(\w+)\s*(?:<[^>]{0,200}>\s*)?\(([^()]{0,2000})\)\s*(;|=>|\{)/g)) {
     const [, type = "", name = "", , end] = match;
     if (/^(class|struct|interface|record)$/.test(type) || inComment(text, match.index)) continue;

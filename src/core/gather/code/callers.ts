@@ -96,6 +96,12 @@ export class Callers {
           if (name.length > 3 && !isScript(source.language)) names.add(name);
         }
     }
+    this.addNames(functions, code, source, names);
+    return names;
+  }
+
+  /** The names by which other files can lead to these functions. */
+  private addNames(functions: Set<number>, code: CodeFile, source: SourceFile, names: Set<string>): void {
     for (const index of functions) {
       const fn = code.functions[index];
       if (!fn || fn.name === "") continue;
@@ -104,7 +110,6 @@ export class Callers {
       // What makes an object of the type can be what leads to it.
       if (fn.type !== "") names.add(fn.type);
     }
-    return names;
   }
 
   private callsOf(source: SourceFile, code: CodeFile): Calls {

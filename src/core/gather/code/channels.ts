@@ -241,12 +241,7 @@ function methodsOf(
   // Only a method channel has methods.
   for (const channel of made)
     if (channel.kind === "method channel") byFile.set(channel.source, [...(byFile.get(channel.source) ?? []), channel]);
-  const handlers = new Map<string, Map<SideName, SourceFile[]>>();
-  for (const { source, name, kind } of made) {
-    if (kind !== "method channel" || source.language === "dart" || name === undefined || byFile.get(source)?.length !== 1) continue;
-    const sides = handlers.get(name) ?? new Map<SideName, SourceFile[]>();
-    handlers.set(name, sides.set(source.side, [...(sides.get(source.side) ?? []), source]));
-  }
+  const handlers = handlersOf(made, byFile);
   for (const [source, channels] of byFile) {
     const [channel] = channels;
     if (source.language !== "dart" || channels.length !== 1 || channel?.name === undefined) continue;
@@ -261,41 +256,69 @@ function methodsOf(
     const asked = new Set(calls.map(({ method }) => method));
     const handled = new Map<SideName, Set<string> | undefined>();
     for (const [side, files] of sides) handled.set(side, handledIn(files, asked));
-    for (const { method, offset } of calls) {
-      const name = `${method} of ${channel.name}`;
-      const fact: BridgeFact = {
-        kind: "channel method",
-        name,
-        role: "asked",
-        side: "shared",
-        guards: guardsAt(source, offset),
-        at: source.place(offset),
-      };
-      const all = [...handled];
-      if (all.length > 1 && all.every(([, methods]) => methods !== undefined && !methods.has(method))) {
-        const [first] = all;
-        fact.near =
-          nearest(
-            method,
-            [...(first?.[1] ?? [])].filter((other) => !asked.has(other)),
-          ) ?? "";
-      }
-      facts.push(fact);
-      for (const [side, methods] of all) {
-        const file = sides.get(side)?.[0];
-        if (file && (methods === undefined || methods.has(method)))
-          facts.push({
-            kind: "channel method",
-            name,
-            role: "offered",
-            side,
-            guards: [],
-            at: file.place(Math.max(0, file.text.indexOf(method))),
-          });
-      }
-    }
+    factsOfCalls(calls, channel, guardsAt, source, handled, asked, facts, sides);
   }
   return facts;
+}
+
+/** The files of each side that handle a channel, by its name. */
+function handlersOf(
+  made: readonly Channel[],
+  byFile: Map<SourceFile, Channel[]>,
+): Map<string, Map<"android" | "ios" | "shared", SourceFile[]>> {
+  const handlers = new Map<string, Map<SideName, SourceFile[]>>();
+  for (const { source, name, kind } of made) {
+    if (kind !== "method channel" || source.language === "dart" || name === undefined || byFile.get(source)?.length !== 1) continue;
+    const sides = handlers.get(name) ?? new Map<SideName, SourceFile[]>();
+    handlers.set(name, sides.set(source.side, [...(sides.get(source.side) ?? []), source]));
+  }
+  return handlers;
+}
+
+/** The methods that are called, and the sides that take them. */
+function factsOfCalls(
+  calls: { method: string; offset: number }[],
+  channel: Channel,
+  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
+  source: SourceFile,
+  handled: Map<"android" | "ios" | "shared", Set<string> | undefined>,
+  asked: Set<string>,
+  facts: BridgeFact[],
+  sides: Map<"android" | "ios" | "shared", SourceFile[]>,
+): void {
+  for (const { method, offset } of calls) {
+    const name = `${method} of ${channel.name}`;
+    const fact: BridgeFact = {
+      kind: "channel method",
+      name,
+      role: "asked",
+      side: "shared",
+      guards: guardsAt(source, offset),
+      at: source.place(offset),
+    };
+    const all = [...handled];
+    if (all.length > 1 && all.every(([, methods]) => methods !== undefined && !methods.has(method))) {
+      const [first] = all;
+      fact.near =
+        nearest(
+          method,
+          [...(first?.[1] ?? [])].filter((other) => !asked.has(other)),
+        ) ?? "";
+    }
+    facts.push(fact);
+    for (const [side, methods] of all) {
+      const file = sides.get(side)?.[0];
+      if (file && (methods === undefined || methods.has(method)))
+        facts.push({
+          kind: "channel method",
+          name,
+          role: "offered",
+          side,
+          guards: [],
+          at: file.place(Math.max(0, file.text.indexOf(method))),
+        });
+    }
+  }
 }
 
 /** The names that the files with a channel compare a call's method with; `undefined` where they hand the calls on to something else. */

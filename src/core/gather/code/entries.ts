@@ -1,6 +1,6 @@
 import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_LOAD_TYPES, UNITY_STEPS, type LifeCycleStep } from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
-import type { AutoStart, LifeCyclePhase } from "../../model/code.js";
+import type { AutoStart, CodeFile, CodeFunction, LifeCyclePhase } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { baseName, join } from "../../model/paths.js";
@@ -8,7 +8,7 @@ import type { AndroidComponents } from "../platforms/android/components.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import type { Program } from "./program.js";
 import { escaped } from "./mentions.js";
-import { isScript } from "./sources.js";
+import { isScript, type SourceFile } from "./sources.js";
 
 /** A function that the system or the framework calls by itself. */
 export interface EntryPoint {
@@ -25,11 +25,26 @@ export interface EntryPoint {
   at: Place;
 }
 
+/** The main function of an entry file of Flutter. */
+function isFlutterMain({ side, file }: SourceFile, { name, type }: CodeFunction): boolean {
+  return side === "shared" && name === "main" && type === "" && /(^|\/)lib\/main\w*\.dart$/.test(file);
+}
+
+/** Activities, by simple name, that the app's own code alone can open; none where a file in which it begins is not here. */
+export function closedScreens({ screens, launchers }: AndroidComponents, sources: readonly SourceFile[]): Set<string> {
+  const begins = launchers.map(({ name }) => simpleName(name));
+  const files = new Set(sources.map(({ file }) => baseName(file).replace(/\.\w+$/, "")));
+  if (begins.length === 0 || !begins.every((name) => files.has(name))) return new Set();
+  const open = new Set([...begins, ...screens.filter(({ closed }) => !closed).map(({ name }) => simpleName(name))]);
+  return new Set(screens.map(({ name }) => simpleName(name)).filter((name) => !open.has(name)));
+}
+
 /** The entry points of an app's sides, in the order in which they run. */
 export function entryPoints(
   app: App,
   program: Program,
   components: AndroidComponents,
+  closed: ReadonlySet<string>,
   autoStarts: readonly AutoStart[],
   live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
@@ -61,41 +76,15 @@ export function entryPoints(
           : isMainLauncher(source.text, fn.type)
             ? `Activity ${heritage}`
             : ofAndroid(fn.type);
-        step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
+        if (!closed.has(fn.type) || live(fn.type, ref)) step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
       } else if (source.side === "ios") {
         // In Objective-C the header says what a class extends.
         const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
         if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
       }
-      if (app.kind === "dotnet") {
-        step(DOTNET_STEPS, ref, heritage);
-        // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
-        if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
-          add(ref, source.side, "later", 200, `the event ${fn.name}`);
-        else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
-          add(ref, source.side, "firstScreen", 60, `the page ${fn.type}`);
-      }
-      if (app.kind === "unity") {
-        const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
-        if (onLoad && fn.isStatic) {
-          const type = /RuntimeInitializeLoadType\.(\w+)/.exec(source.text.slice(fn.from, fn.from + 300))?.[1] ?? "AfterSceneLoad";
-          add(
-            ref,
-            "shared",
-            type === "AfterSceneLoad" ? "firstScreen" : "launch",
-            10 + Math.max(0, UNITY_LOAD_TYPES.indexOf(type)),
-            `on load, ${type}`,
-          );
-        } else if (/MonoBehaviour/.test(heritage) && live(fn.type, ref)) step(UNITY_STEPS, ref, heritage);
-      }
-      if (
-        app.kind === "flutter" &&
-        source.side === "shared" &&
-        fn.name === "main" &&
-        fn.type === "" &&
-        /(^|\/)lib\/main\w*\.dart$/.test(source.file)
-      )
-        add(ref, "shared", "launch", 10, "main");
+      dotnetStep(app, step, ref, heritage, code, fn, live, add, source);
+      unityStep(app, fn, source, add, ref, heritage, live, step);
+      if (app.kind === "flutter" && isFlutterMain(source, fn)) add(ref, "shared", "launch", 10, "main");
     });
   }
   // What a component of the system inherits runs as its own.
@@ -129,6 +118,54 @@ export function entryPoints(
 
 const simpleName = (name: string): string => name.split(/[.$]/).at(-1) as string;
 const titleOf = ({ kind, name }: AutoStart): string => `${kind} ${simpleName(name)}`;
+
+/** What .NET's frameworks call. */
+function dotnetStep(
+  app: App,
+  step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void,
+  ref: { source: SourceFile; code: CodeFile; index: number },
+  heritage: string,
+  code: CodeFile,
+  fn: CodeFunction,
+  live: (type: string, ref: FunctionRef) => boolean,
+  add: Add,
+  source: SourceFile,
+): void {
+  if (app.kind === "dotnet") {
+    step(DOTNET_STEPS, ref, heritage);
+    // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
+    if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
+      add(ref, source.side, "later", 200, `the event ${fn.name}`);
+    else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
+      add(ref, source.side, "firstScreen", 60, `the page ${fn.type}`);
+  }
+}
+
+/** What the engine calls: methods marked for the load, and those of objects in scenes. */
+function unityStep(
+  app: App,
+  fn: CodeFunction,
+  source: SourceFile,
+  add: Add,
+  ref: { source: SourceFile; code: CodeFile; index: number },
+  heritage: string,
+  live: (type: string, ref: FunctionRef) => boolean,
+  step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void,
+): void {
+  if (app.kind === "unity") {
+    const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
+    if (onLoad && fn.isStatic) {
+      const type = /RuntimeInitializeLoadType\.(\w+)/.exec(source.text.slice(fn.from, fn.from + 300))?.[1] ?? "AfterSceneLoad";
+      add(
+        ref,
+        "shared",
+        type === "AfterSceneLoad" ? "firstScreen" : "launch",
+        10 + Math.max(0, UNITY_LOAD_TYPES.indexOf(type)),
+        `on load, ${type}`,
+      );
+    } else if (/MonoBehaviour/.test(heritage) && live(fn.type, ref)) step(UNITY_STEPS, ref, heritage);
+  }
+}
 
 /**
  * What the system makes before one provider or initializer: what an initializer asks for, and providers of a higher order; the library's provider
@@ -201,30 +238,7 @@ function scriptEntries(app: App, program: Program, add: Add): void {
     if (!names.test(baseName(source.file)) && !/^_layout\./.test(baseName(source.file)) && ready.length === 0) continue;
     const file = { source, code, index: -1 };
     add(file, "shared", "launch", 10, baseName(source.file));
-    const registered = code.calls.find(({ callee }) => /registerComponent$|registerRootComponent$/.test(callee));
-    const root =
-      registered?.arguments.at(-1)?.text.match(/([A-Za-z_$][\w$]*)\s*$/)?.[1] ??
-      /export\s+default\s+(?:async\s+)?(?:function|class)?\s*(\w+)/.exec(code.plain)?.[1];
-    if (root !== undefined) {
-      const binding = code.imports.find((imported) => imported.names.some(({ local }) => local === root));
-      let home = binding ? program.resolve(source.file, binding.source) : file;
-      // A file can hand on what another one exports.
-      for (let hop = 0; home && hop < 4; hop++) {
-        const { source: from, code: inner } = home;
-        const handed = inner.imports.find(
-          ({ source: of, names: list }) =>
-            list.some(({ local }) => local === "default" || local === root) &&
-            new RegExp(`export\\s*\\{[^}]*\\}\\s*from\\s*["']${escaped(of)}["']`).test(inner.plain),
-        );
-        if (!handed) break;
-        home = program.resolve(from.file, handed.source);
-      }
-      const name = binding && home ? (/export\s+default\s+(?:function|class)?\s*(\w+)/.exec(home.code.plain)?.[1] ?? root) : root;
-      home?.code.functions.forEach((fn, index) => {
-        if (fn.name === name || (fn.type === name && /^(componentDidMount|init|render)$/.test(fn.name)))
-          add({ source: home.source, code: home.code, index }, "shared", "launch", 20, `root component ${name}`);
-      });
-    }
+    addRoot(code, program, source, file, add);
   }
 
   function hasIndex(): boolean {
@@ -234,6 +248,40 @@ function scriptEntries(app: App, program: Program, add: Add): void {
         /^index\.[cm]?[jt]sx?$/.test(baseName(source.file)) &&
         source.file === join(folder, baseName(source.file)),
     );
+  }
+}
+
+/** The component that is registered as the root, wherever its file is. */
+function addRoot(
+  code: CodeFile,
+  program: Program,
+  source: SourceFile,
+  file: { source: SourceFile; code: CodeFile; index: number },
+  add: Add,
+): void {
+  const registered = code.calls.find(({ callee }) => /registerComponent$|registerRootComponent$/.test(callee));
+  const root =
+    registered?.arguments.at(-1)?.text.match(/([A-Za-z_$][\w$]*)\s*$/)?.[1] ??
+    /export\s+default\s+(?:async\s+)?(?:function|class)?\s*(\w+)/.exec(code.plain)?.[1];
+  if (root !== undefined) {
+    const binding = code.imports.find((imported) => imported.names.some(({ local }) => local === root));
+    let home = binding ? program.resolve(source.file, binding.source) : file;
+    // A file can hand on what another one exports.
+    for (let hop = 0; home && hop < 4; hop++) {
+      const { source: from, code: inner } = home;
+      const handed = inner.imports.find(
+        ({ source: of, names: list }) =>
+          list.some(({ local }) => local === "default" || local === root) &&
+          new RegExp(`export\\s*\\{[^}]*\\}\\s*from\\s*["']${escaped(of)}["']`).test(inner.plain),
+      );
+      if (!handed) break;
+      home = program.resolve(from.file, handed.source);
+    }
+    const name = binding && home ? (/export\s+default\s+(?:function|class)?\s*(\w+)/.exec(home.code.plain)?.[1] ?? root) : root;
+    home?.code.functions.forEach((fn, index) => {
+      if (fn.name === name || (fn.type === name && /^(componentDidMount|init|render)$/.test(fn.name)))
+        add({ source: home.source, code: home.code, index }, "shared", "launch", 20, `root component ${name}`);
+    });
   }
 }
 

@@ -2,8 +2,9 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { AssetFault } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
+import type { Place } from "../../model/place.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { at, itemsOf, placeOf, textAt } from "../../syntax/data.js";
+import { at, itemsOf, placeOf, textAt, type Data } from "../../syntax/data.js";
 import { ignoredByGit } from "../git-ignored.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
@@ -22,7 +23,8 @@ const DENSITY = /^\d+(\.\d+)?x$/;
 export function flutterAssets(project: ProjectFiles, app: App, sources: readonly SourceFile[]): AssetFault[] {
   if (app.kind !== "flutter" || !app.shared) return [];
   const { folder } = app.shared;
-  const list = at(project.yaml(join(folder, "pubspec.yaml"))?.root, "flutter", "assets");
+  const pubspec = project.yaml(join(folder, "pubspec.yaml"))?.root;
+  const list = at(pubspec, "flutter", "assets");
   const listed = itemsOf(list).flatMap((item) => {
     const path = textAt(item) ?? textAt(item, "path");
     return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
@@ -36,13 +38,8 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
       .list(parentOf(full))
       .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(parentOf(full), `${entry.name}/${name}`)));
   };
-  const families = itemsOf(at(project.yaml(join(folder, "pubspec.yaml"))?.root, "flutter", "fonts"));
-  const fonts = families.flatMap((family) =>
-    itemsOf(at(family, "fonts")).flatMap((item) => {
-      const path = textAt(item, "asset");
-      return path === undefined || path.startsWith("packages/") ? [] : [{ path, at: placeOf(item) }];
-    }),
-  );
+  const families = itemsOf(at(pubspec, "flutter", "fonts"));
+  const fonts = fontsOf(families);
   // What is kept out of the repository is made or fetched before a build.
   const ignored = ignoredByGit(project, ["", folder]);
   const isMade = (path: string): boolean =>
@@ -63,23 +60,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     if (known.length > 0 && source.text.includes("fontFamily")) found.push(...misspeltFamilies(source, known, told));
     if (!/\.asset\b|AssetImage|rootBundle/.test(source.text) && ![...roots].some((root) => source.text.includes(`${root}/`))) continue;
     const text = withoutComments(source.text);
-    const names = new Map<number, { asset: string; loads: boolean }>();
-    for (const match of text.matchAll(LOADED)) {
-      const end = match.index + match[0].length;
-      // Those of a package lie in it.
-      if (!/^[^;]{0,200}?\bpackage\s*:/.test(text.slice(end, end + 240).split(/[;\n]\s*\n|\)\s*[,;)]/, 1)[0] as string))
-        names.set(end - (match[2] as string).length - 1, { asset: match[2] as string, loads: true });
-    }
-    for (const match of text.matchAll(/(["'])([\w-]+\/[\w./@-]+\.\w{2,5})\1/g)) {
-      const asset = match[2] as string;
-      const offset = match.index + 1;
-      if (
-        !names.has(offset) &&
-        roots.has(asset.split("/")[0] as string) &&
-        !/\bpackage\s*:/.test(text.slice(offset, offset + 160).split(/[;\n]/, 1)[0] as string)
-      )
-        names.set(offset, { asset, loads: false });
-    }
+    const names = assetsNamed(text, roots);
     for (const [offset, { asset, loads }] of names) {
       if (told.has(asset) || asset.startsWith("packages/") || isMade(asset)) continue;
       const there = isThere(asset);
@@ -90,6 +71,38 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     }
   }
   return found;
+}
+
+/** The files of fonts that the app lists. */
+function fontsOf(families: Data[]): { path: string; at: Place }[] {
+  return families.flatMap((family) =>
+    itemsOf(at(family, "fonts")).flatMap((item) => {
+      const path = textAt(item, "asset");
+      return path === undefined || path.startsWith("packages/") ? [] : [{ path, at: placeOf(item) }];
+    }),
+  );
+}
+
+/** The assets that a text names, by the place of the name. */
+function assetsNamed(text: string, roots: Set<string>): Map<number, { asset: string; loads: boolean }> {
+  const names = new Map<number, { asset: string; loads: boolean }>();
+  for (const match of text.matchAll(LOADED)) {
+    const end = match.index + match[0].length;
+    // Those of a package lie in it.
+    if (!/^[^;]{0,200}?\bpackage\s*:/.test(text.slice(end, end + 240).split(/[;\n]\s*\n|\)\s*[,;)]/, 1)[0] as string))
+      names.set(end - (match[2] as string).length - 1, { asset: match[2] as string, loads: true });
+  }
+  for (const match of text.matchAll(/(["'])([\w-]+\/[\w./@-]+\.\w{2,5})\1/g)) {
+    const asset = match[2] as string;
+    const offset = match.index + 1;
+    if (
+      !names.has(offset) &&
+      roots.has(asset.split("/")[0] as string) &&
+      !/\bpackage\s*:/.test(text.slice(offset, offset + 160).split(/[;\n]/, 1)[0] as string)
+    )
+      names.set(offset, { asset, loads: false });
+  }
+  return names;
 }
 
 /** Families that code asks for and that are almost one that pubspec.yaml lists: the system's font is shown in their place. */

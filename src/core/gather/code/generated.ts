@@ -27,6 +27,7 @@ function sourceSetsOf(file: string, folder: string, named: readonly { folder: st
  * What code for all builds of the application's module takes from the build by name: fields of its class of settings, string resources; and
  * classes and functions that only source sets of some variants have. Each name once.
  */
+// eslint-disable-next-line complexity -- one question after the other for each name
 export function generatedNames({ android }: App, sources: readonly SourceFile[]): Pick<CodeFacts, "generated" | "inVariants"> {
   const generated: CodeFacts["generated"] = fromEnvironment(sources);
   if (!android) return { generated, inVariants: [] };

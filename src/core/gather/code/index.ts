@@ -17,7 +17,7 @@ import { bridgeFacts } from "./bridges.js";
 import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
-import { entryPoints } from "./entries.js";
+import { closedScreens, entryPoints } from "./entries.js";
 import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
@@ -428,6 +428,17 @@ function mentionsOfStarts(
 /** Words of one statement stand at most so many characters apart. */
 const NEAR = 300;
 
+/** Whether a word stands in an import or names what is declared: neither calls anything. */
+function isDeclared(code: CodeFile, plain: string, from: number, word: string): boolean {
+  if (code.functions.some((fn) => fn.name === word && fn.from <= from && from < fn.from + 200 && !/[{=]/.test(plain.slice(fn.from, from))))
+    return true;
+  const line = plain.slice(plain.lastIndexOf("\n", from - 1) + 1, from);
+  return (
+    /^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) ||
+    /\b(?:fun|func|function)\s+(?:\w+\.)?$|^\s*[-+]\s*\([^)]*\)\s*$/.test(line)
+  );
+}
+
 /**
  * Where the words of a start stand together in a file, in a way that could be a call of it: the verb of a call on something else (another
  * type, what another package brings) is that call's. `undefined` where they do not.
@@ -439,6 +450,7 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
   const heads = new Set(code?.imports.flatMap(({ names }) => names.map(({ local }) => local)));
   const plain = code?.plain ?? text;
   const calls = new Map(code?.calls.map((call) => [call.at, call]));
+  // eslint-disable-next-line complexity -- one question after the other about a word
   const taken = (from: number, word: string): boolean => {
     const call = word === first ? undefined : calls.get(from);
     // A call that was made out, without a receiver or on something whose type is known.
@@ -448,18 +460,7 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
       const type = code?.variables.get(head);
       if ((type !== undefined || code?.values.get(head)) && !segments.includes(head) && !segments.includes(type ?? "")) return true;
     }
-    const line = plain.slice(plain.lastIndexOf("\n", from - 1) + 1, from);
-    // An import calls nothing, and neither does a declaration.
-    if (
-      code?.functions.some((fn) => fn.name === word && fn.from <= from && from < fn.from + 200 && !/[{=]/.test(plain.slice(fn.from, from)))
-    )
-      return true;
-    if (
-      code &&
-      (/^\s*(?:@\w+\s+)?(?:import|using|package|#\s*(?:import|include))\b/.test(line) ||
-        /\b(?:fun|func|function)\s+(?:\w+\.)?$|^\s*[-+]\s*\([^)]*\)\s*$/.test(line))
-    )
-      return true;
+    if (code && isDeclared(code, plain, from, word)) return true;
     const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
     if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
     return word !== first && (/^[A-Z]/.test(before) || heads.has(before));
@@ -490,6 +491,56 @@ function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
   });
 }
 
+/** When a call is made, by the way that leads to it; `screen`: without one, on a screen. */
+function momentOf(
+  hit: Hit | undefined,
+  screen: boolean,
+): Pick<SdkCall, "phase" | "entry" | "behind" | "entryFile" | "isolate" | "order" | "lane" | "ordered" | "sure" | "ready" | "background"> {
+  if (!hit)
+    return {
+      phase: screen ? "later" : undefined,
+      entry: undefined,
+      entryFile: undefined,
+      isolate: undefined,
+      order: undefined,
+      lane: "",
+      ordered: false,
+      sure: false,
+      ready: false,
+      background: false,
+    };
+  const { phase, entry, isolate, order, lane, sure, ready, background } = hit;
+  return {
+    phase,
+    entry: entry.title,
+    ...(entry.behind ? { behind: entry.behind } : {}),
+    entryFile: entry.at.file,
+    isolate,
+    order,
+    lane,
+    ordered: sure && lane === "",
+    sure,
+    ready,
+    background,
+  };
+}
+
+/** One of the ways that lead to a call. */
+function wayOf({ sure, phase, guards, isolate, entry, trail, repeats, once }: Hit): SdkCall["ways"][number] {
+  return {
+    sure,
+    phase,
+    guards: [...guards],
+    isolate,
+    screen: entry.phase === "later",
+    entry: entry.title,
+    entryFile: entry.at.file,
+    once,
+    trail: trail.map((step) => step.source.place(step.from)),
+    repeats,
+  };
+}
+
 function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: TextFacts): CodeFacts {
   const { app, sources, wanted, components } = code;
   const facts = emptyFacts(code, texts);
@@ -506,10 +557,11 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   const program = new Program(sources, app.ownPackages);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
-  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn));
+  const closed = closedScreens(components, sources);
+  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), closed);
   // What starts something has to be led to by what begins.
-  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), true);
-  const entries = entryPoints(app, program, components, facts.autoStarts, (type, ref) =>
+  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), closed, true);
+  const entries = entryPoints(app, program, components, closed, facts.autoStarts, (type, ref) =>
     app.kind === "unity" ? runsInScene(reach.sceneState(type), functionOf(ref)?.name) : reach.unnamed(type, ref) === undefined,
   );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));
@@ -557,6 +609,38 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       });
   return facts;
 
+  /** Why a call is never made; `undefined`: it is, or anything could lead to it. */
+  function unreachedOf(call: CodeCall, ref: FunctionRef, kind: Match["kind"], hit: Hit | undefined): Unreached | undefined {
+    const { source, code: file } = ref;
+    const fn = functionOf(ref);
+    // Animations and other assets call methods of components, too; what starts an SDK is not left to them.
+    const mayBeCalled = app.kind === "unity" && kind === "use";
+    const byCallers = hit || call.in === -1 || mayBeCalled ? undefined : (kind === "start" ? beginning : reach).never(ref);
+    const found = byCallers ?? reach.notLoaded(source);
+    if (found) return found;
+    const unread = hit ? undefined : reach.unreadValue(file, call.from);
+    if (unread !== undefined) return { code: "value", name: unread };
+    // Nothing can call an object that never comes to be.
+    const still = app.kind === "unity" && fn ? reach.notInScene(fn) : undefined;
+    return still ?? (!hit && fn ? notStarted(fn, program) : undefined);
+  }
+
+  /** The arguments, and the options of objects among them, with their values. */
+  function argumentsOf(call: CodeCall, ref: FunctionRef): SdkCall["arguments"] {
+    return call.arguments
+      .flatMap((argument) => [
+        { argument, ref },
+        ...(isScript(ref.source.language) && argument.label === undefined ? optionsOf(program, argument, ref) : []),
+      ])
+      .map(({ argument, ref: of }) => ({
+        label: argument.label,
+        text: argument.text.slice(0, 160),
+        ...argumentValue(app, program, argument, of),
+        ...(app.kind === "unity" ? serializedValue(reach.scenes, argument, of) : {}),
+        at: of.source.place(argument.from),
+      }));
+  }
+
   function callFact(call: CodeCall, file: CodeFile, source: SourceFile, match: Match, found: Hit[] | undefined): SdkCall {
     const ref: FunctionRef = { source, code: file, index: call.in };
     const fn = functionOf(ref);
@@ -566,15 +650,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       source.side === "shared" && file.language === "csharp"
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
         : undefined;
-    // What is merely used may be dead; only for what has to run does it matter.
-    let unreached: Unreached | undefined =
-      hit || call.in === -1 || match.kind === "use" ? undefined : (match.kind === "start" ? beginning : reach).never(ref);
-    if (match.kind !== "use") unreached ??= reach.notLoaded(source);
-    const unread = hit || match.kind === "use" ? undefined : reach.unreadValue(file, call.from);
-    if (unread !== undefined) unreached ??= { code: "value", name: unread };
-    // Nothing can call an object that never comes to be.
-    if (unreached === undefined && app.kind === "unity" && fn && match.kind !== "use") unreached = reach.notInScene(fn);
-    if (!hit && unreached === undefined && fn && match.kind !== "use") unreached = notStarted(fn, program);
+    const unreached = unreachedOf(call, ref, match.kind, hit);
     const screen = !hit && unreached === undefined && fn ? laterOf(fn.type, fn.name, [...program.heritage(fn.type)]) : false;
     return {
       sdk: match.sdk,
@@ -583,44 +659,12 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       name: match.name,
       callee: call.callee,
       within: fn ? `${fn.type === "" ? "" : `${fn.type}.`}${fn.name}` : baseName(source.file),
-      arguments: call.arguments
-        .flatMap((argument) => [
-          { argument, ref },
-          ...(isScript(file.language) && argument.label === undefined ? optionsOf(program, argument, ref) : []),
-        ])
-        .map(({ argument, ref: of }) => ({
-          label: argument.label,
-          text: argument.text.slice(0, 160),
-          ...argumentValue(app, program, argument, of),
-          ...(app.kind === "unity" ? serializedValue(reach.scenes, argument, of) : {}),
-          at: of.source.place(argument.from),
-        })),
+      arguments: argumentsOf(call, ref),
       guards: hit ? [...hit.guards] : [...source.guards, ...call.guards],
       reach: unreached !== undefined ? "never" : hit ? "entry" : "possible",
       unreached,
-      phase: hit?.phase ?? (screen ? "later" : undefined),
-      entry: hit?.entry.title,
-      ...(hit?.entry.behind ? { behind: hit.entry.behind } : {}),
-      entryFile: hit?.entry.at.file,
-      isolate: hit?.isolate,
-      order: hit?.order,
-      lane: hit?.lane ?? "",
-      ordered: hit !== undefined && hit.sure && hit.lane === "",
-      sure: hit?.sure ?? false,
-      ways: (found ?? []).map(({ sure, phase, guards, isolate, entry, trail, repeats, once }) => ({
-        sure,
-        phase,
-        guards: [...guards],
-        isolate,
-        screen: entry.phase === "later",
-        entry: entry.title,
-        entryFile: entry.at.file,
-        once,
-        trail: trail.map((step) => step.source.place(step.from)),
-        repeats,
-      })),
-      ready: hit?.ready ?? false,
-      background: hit?.background ?? false,
+      ...momentOf(hit, screen),
+      ways: (found ?? []).map(wayOf),
       exact: match.exact,
       doubtful: file.errors.some(({ from, to }) => (fn ? from < fn.to && to > fn.from : true) || to - from > source.text.length / 3),
       optional: call.optional,

@@ -119,6 +119,18 @@ function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>)
     if (type !== undefined)
       for (const connections of element.children) if (connections.name === "connections") holders.set(connections, type);
   }
+  noteOutlets(holders, own, attribute, tell);
+  noteActions(all, attribute, byId, own, tell);
+  return faults;
+}
+
+/** Outlets that the class does not have. */
+function noteOutlets(
+  holders: Map<XmlElement, string>,
+  own: OwnTypes,
+  attribute: (element: XmlElement, name: string) => string | undefined,
+  tell: (what: ComponentFault["what"], element: XmlElement, of: string, name: string, near: string | undefined) => void,
+): void {
   for (const [connections, type] of holders) {
     const text = own.textOf(type);
     for (const outlet of connections.children) {
@@ -128,6 +140,16 @@ function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>)
         tell("interface outlet", outlet, "property", `${type}.${name}`, nearest(name, outletsIn(text)));
     }
   }
+}
+
+/** Actions that the class they are sent to does not have. */
+function noteActions(
+  all: XmlElement[],
+  attribute: (element: XmlElement, name: string) => string | undefined,
+  byId: Map<string, string>,
+  own: OwnTypes,
+  tell: (what: ComponentFault["what"], element: XmlElement, of: string, name: string, near: string | undefined) => void,
+): void {
   for (const action of all) {
     const selector = attribute(action, "selector");
     const type = byId.get(attribute(action, "destination") ?? "");
@@ -139,7 +161,6 @@ function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>)
     if (!new RegExp(`\\bfunc\\s+(?:${name}|${stem})\\b|[-+]\\s*\\([^)]*\\)\\s*${name}\\b|@objc\\s*\\(\\s*${name}\\b`).test(text))
       tell("interface action", action, "selector", `${type} ${selector ?? ""}`, nearest(name, actionsIn(text)));
   }
-  return faults;
 }
 
 function outletsIn(text: string): string[] {

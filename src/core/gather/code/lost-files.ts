@@ -45,6 +45,7 @@ const ENDINGS = [".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".json", ".d.ts"]
  * Imports of files of the app's own that are not there: the build stops. What a tool makes or Git leaves out is passed over. Sources: dart.dev,
  * "Libraries & imports"; reactnative.dev, "Platform-specific code"; metrobundler.dev, "Module resolution".
  */
+// eslint-disable-next-line complexity -- one question after the other for each import
 export function lostImports(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): LostImport[] {
   if (!KINDS.has(app.kind) || !app.shared) return [];
   const { folder } = app.shared;
@@ -57,41 +58,61 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   // The builders of pages know such names without a setting.
   const mayBeBare = app.kind === "react-native" || app.kind === "expo";
   const unknownAliases = new Map<string, LostImport>();
-  for (const { file, language, text, place } of sources) {
-    const home = isWithin(file, folder) ? folder : app.ownPackages.find((one) => one.alias !== true && isWithin(file, one.folder))?.folder;
-    if (home === undefined || (language !== "dart" && !isScript(language))) continue;
+  for (const source of sources) {
+    const { file, language, text, place } = source;
+    const home = homeOf(app, folder, source);
+    if (home === undefined) continue;
     const dart = language === "dart";
-    if (dart && !/^[ \t]*(?:import|export|part)\b/m.test(text)) continue;
     let plain: string | undefined;
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
       const written = (match[2] ?? match[4] ?? match[6]) as string;
-      // What may be absent is asked for like this.
-      if (match[2] === undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index))) continue;
+      if (mayBeAbsent(match, text)) continue;
       const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
-      // A scope alone is no package.
-      const alias =
-        target !== undefined ? undefined : mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : /^@[\w-]+$/.exec(written)?.[0];
+      const alias = target === undefined ? aliasIn(written, mayBeBare) : undefined;
       if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, home) : unknownAliases.has(alias))
         continue;
       const real = target === undefined ? undefined : dart ? (isThere(target) ? target : undefined) : names.find(target);
       if (real !== undefined) imported.add(real);
-      if (real !== undefined) continue;
-      // Not in a comment, nor in a text of several lines; types alone are gone before anything looks for them.
-      plain ??= withoutComments(text);
-      if (plain.slice(match.index, match.index + match[0].length) !== match[0] || isInTemplate(plain, match.index)) continue;
-      if (/^[ \t]*(?:import|export)\s+type\b/.test(match[0])) continue;
+      if (real !== undefined || !isAsked(match, (plain ??= withoutComments(text)))) continue;
       const at = place(match.index + match[0].lastIndexOf(written));
       if (alias !== undefined) unknownAliases.set(alias, { name: written, file: written, certain: true, at });
       if (target === undefined || MADE.test(target) || MADE.test(written) || index.has(target) || !index.has(parentOf(file))) continue;
-      // Folders of tools, whose names begin with a point, are not walked; in templates they have another first letter.
-      if ([target, target.replace(/(^|\/)\.(?=\w)/g, "$1_")].some((path) => project.tree.isFolder(path) || project.tree.isFile(path)))
-        continue;
-      found.push({ name: written, file: target, by: file, certain: false, at });
+      if (!isInHidden(project, target)) found.push({ name: written, file: target, by: file, certain: false, at });
     }
   }
   found.push(...lostTemplates(sources, folder, isThere));
   // A name for a folder that none of the settings gives.
   const nameless = unknownAliases.size > 0 && !definesAliases(project, folder) ? [...unknownAliases.values()] : [];
+  const lostFiles = keptInGit(project, found, imported);
+  return [...lostFiles, ...nameless];
+}
+
+/** The folder of the app or of a package of the repository in which a file lies that can import others; `undefined`: it is none. */
+function homeOf(app: App, folder: string, { file, language, text }: SourceFile): string | undefined {
+  if (language === "dart" ? !/^[ \t]*(?:import|export|part)\b/m.test(text) : !isScript(language)) return undefined;
+  return isWithin(file, folder) ? folder : app.ownPackages.find((one) => one.alias !== true && isWithin(file, one.folder))?.folder;
+}
+
+/** What may be absent is asked for like this. */
+const mayBeAbsent = (match: RegExpExecArray, text: string): boolean =>
+  match[2] === undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index));
+
+/** The name for a folder with which an import begins: a scope alone is no package. */
+const aliasIn = (written: string, mayBeBare: boolean): string | undefined =>
+  mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : /^@[\w-]+$/.exec(written)?.[0];
+
+/** Not in a comment, nor in a text of several lines; types alone are gone before anything looks for them. */
+const isAsked = (match: RegExpExecArray, plain: string): boolean =>
+  plain.slice(match.index, match.index + match[0].length) === match[0] &&
+  !isInTemplate(plain, match.index) &&
+  !/^[ \t]*(?:import|export)\s+type\b/.test(match[0]);
+
+/** Folders of tools, whose names begin with a point, are not walked; in templates they have another first letter. */
+const isInHidden = ({ tree }: ProjectFiles, target: string): boolean =>
+  [target, target.replace(/(^|\/)\.(?=\w)/g, "$1_")].some((path) => tree.isFolder(path) || tree.isFile(path));
+
+/** Without what is kept out of the repository, which is made or fetched before a build. */
+function keptInGit(project: ProjectFiles, found: (LostImport & { by: string })[], imported: Set<string>): LostImport[] {
   const above = (path: string): string[] => path.split("/").map((_, at, parts) => parts.slice(0, at).join("/"));
   const lostFiles = found.flatMap(({ by, ...lost }): LostImport[] => {
     const ignored = ignoredByGit(project, above(lost.file));
@@ -99,7 +120,7 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
       return [];
     return [{ ...lost, certain: imported.has(by) || /^(main\w*|index|App|_layout)\.\w+$/.test(baseName(by)) }];
   });
-  return [...lostFiles, ...nameless];
+  return lostFiles;
 }
 
 /** Files of components that are not there. */

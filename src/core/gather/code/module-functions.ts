@@ -68,6 +68,18 @@ export function moduleFunctions(
     const sides = new Set(definitions.map(({ side }) => side));
     if (definitions.some(({ open }) => open) || sides.size === 0) continue;
     const asked = new Set(calls.map(({ method }) => method));
+    factsOfCalls(calls, name, source, definitions, asked);
+  }
+  return facts;
+
+  /** The functions that are called, and the sides that have them. */
+  function factsOfCalls(
+    calls: { method: string; offset: number }[],
+    name: string,
+    source: SourceFile,
+    definitions: Definition[],
+    asked: Set<string>,
+  ): void {
     for (const { method, offset } of calls) {
       if (INHERITED.has(method)) continue;
       const fact: BridgeFact = {
@@ -95,7 +107,6 @@ export function moduleFunctions(
         });
     }
   }
-  return facts;
 }
 
 /** A plugin of Capacitor with its methods. Source: capacitorjs.com, "Custom native Android code", "Custom native iOS code". */

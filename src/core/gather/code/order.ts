@@ -152,6 +152,19 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
           next,
         );
     for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, next);
+    runHanded(call, ref, self, way, here.guards, path, next);
+  }
+
+  /** Runs the functions that a call is given, by reference or name, as what it runs some time. */
+  function runHanded(
+    call: CodeCall,
+    ref: FunctionRef,
+    self: string,
+    way: Way,
+    guards: readonly Guard[],
+    path: ReadonlySet<string>,
+    next: readonly Step[],
+  ): void {
     for (const { text, literal } of call.arguments) {
       const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
       if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
@@ -161,7 +174,6 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         way,
         { ref, self },
       );
-      const guards = here.guards;
       // A selector is that of what the message goes to.
       const callee = /\.performSelector\w*$/.test(call.callee) ? call.callee.replace(/\w+$/, name) : name;
       for (const { ref: target, self: of, certain } of program.targets({ ...call, callee }, { ref, self }))
@@ -281,6 +293,7 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: Func
   let { phase, background, lane, repeats, sure, once } = way;
   let idle: Guard | undefined;
   const ready = way.ready || call.closures.some((closure) => !RUNS_AT_ONCE.test(closure));
+  // eslint-disable-next-line complexity -- each kind of closure changes another part of the moment
   call.closures.forEach((closure, index) => {
     const time = CLOSURE_TIMES.find(({ names }) => names.test(closure));
     const handed = program.callTo(ref.code, closure, call.closuresAt[index] ?? -1);
@@ -362,10 +375,7 @@ function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
   const held = name !== undefined && name !== "_" && fn;
   // In Swift the only statement of a function is what it gives.
   const stands = /[;{}]\s*(?:void\s+)?$/.test(before);
-  const dropped =
-    /(?:^|[\s;{}])_\s*=\s*$/.test(before) ||
-    (language === "csharp" && /\bvoid\s+\w+\s*\([^()]*\)\s*=>\s*$/.test(before)) ||
-    (language !== "swift" && beginsStatement(before));
+  const dropped = isDropped(before, language);
   // The last statement of a closure in Kotlin and Swift is what it gives.
   const inClosure = call.closures.length > 0 && !(stands && (isScript(language) || language === "dart" || language === "csharp"));
   if (inClosure || !(dropped || held)) return false;
@@ -379,5 +389,14 @@ function isUnused({ code, index }: FunctionRef, call: CodeCall): boolean {
   const mentioned = new RegExp(`(?<![\\w$])${name}(?![\\w$])`);
   return (
     !mentioned.test(plain.slice(fn.from, call.from - before.length + before.lastIndexOf(name))) && !mentioned.test(plain.slice(end, fn.to))
+  );
+}
+
+/** Whether what a call gives goes nowhere, by what stands before it. */
+function isDropped(before: string, language: string): boolean {
+  return (
+    /(?:^|[\s;{}])_\s*=\s*$/.test(before) ||
+    (language === "csharp" && /\bvoid\s+\w+\s*\([^()]*\)\s*=>\s*$/.test(before)) ||
+    (language !== "swift" && beginsStatement(before))
   );
 }

@@ -1,5 +1,5 @@
 import type { App } from "../../model/app.js";
-import type { CodeCall, CodeFile, CodeType, CodeValue, Language } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeType, CodeValue, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
 import { bridgedNames } from "./bridged-names.js";
@@ -326,6 +326,7 @@ export class Program {
     return first > 0 ? path.slice(first) : path;
   }
 
+  // eslint-disable-next-line complexity -- the ways in which a name gets its type, the nearest first
   private headTypes(head: string, context: Context, depth: number): string[] {
     const { ref, self, call } = context;
     const { code } = ref;
@@ -385,6 +386,7 @@ export class Program {
   }
 
   /** The types of a member of a type. */
+  // eslint-disable-next-line complexity -- the ways in which a member gets its type, the nearest first
   private memberTypes(type: string, name: string, depth: number, plain = false): string[] {
     if (depth > MAX_DEPTH || type.startsWith("*")) return [];
     for (const own of [type, ...this.heritage(type)])
@@ -453,17 +455,7 @@ export class Program {
     const lexical = functionOf(from)?.type ?? "";
     const context: Context = { ref: from, self: lexical, call };
     const receiver = call.callee.split(".").slice(0, -1);
-    if (receiver.length === 0) {
-      const scopes = call.closures.flatMap((closure) => RECEIVER_SCOPE.exec(closure)?.[1] ?? []);
-      for (const of of scopes) {
-        const types = this.typesOf(of.split("."), context);
-        if (types.length === 0 || types.some((type) => this.related(type, fn.type))) return true;
-      }
-      if (fn.type === "") return isScript(target.source.language) ? this.modules.sees(from, call.callee, target) : true;
-      if (importedFrom(from, call.callee).includes(fn.type)) return true;
-      if (lexical === "") return !isScript(from.source.language);
-      return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
-    }
+    if (receiver.length === 0) return this.canMeanBare(call, from, target, fn);
     const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
     // What stands behind the name of an import is in no type.
     if (types.length === 0 && from.source.language === "dart" && fn.type !== "" && isPrefix(from, receiver)) return false;
@@ -473,6 +465,21 @@ export class Program {
         ? this.modules.isOwn(from, receiver[0] as string)
         : extendsType(target) || isPrefix(from, receiver);
     return types.some((type) => this.related(type, fn.type));
+  }
+
+  /** The same for a call without a receiver. */
+  private canMeanBare(call: CodeCall, from: FunctionRef, target: FunctionRef, fn: CodeFunction): boolean {
+    const lexical = functionOf(from)?.type ?? "";
+    const context: Context = { ref: from, self: lexical, call };
+    const scopes = call.closures.flatMap((closure) => RECEIVER_SCOPE.exec(closure)?.[1] ?? []);
+    for (const of of scopes) {
+      const types = this.typesOf(of.split("."), context);
+      if (types.length === 0 || types.some((type) => this.related(type, fn.type))) return true;
+    }
+    if (fn.type === "") return isScript(target.source.language) ? this.modules.sees(from, call.callee, target) : true;
+    if (importedFrom(from, call.callee).includes(fn.type)) return true;
+    if (lexical === "") return !isScript(from.source.language);
+    return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
   }
 
   /** Whether a type stands inside of another, whose members it sees. */

@@ -81,6 +81,11 @@ const KNOWN_BASES =
 const LOADS_SCRIPTS =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
 
+/** Whether a page of XAML names a type as the class of its own code alone. Source: learn.microsoft.com, "x:Class Directive". */
+function isOwnPage(text: string, type: string, mentions: number): boolean {
+  return mentions === 1 && new RegExp(`\\bx:Class\\s*=\\s*["'](?:[\\w.]*\\.)?${escaped(type)}["']`).test(text);
+}
+
 /** Whether the system calls a function of a name in a language: those of .NET begin with a capital letter. */
 function isStep(name: string, language: Language): boolean {
   // A method of that name is an ordinary one where constructors are called otherwise.
@@ -149,6 +154,8 @@ export class Reach {
     private readonly sources: readonly SourceFile[],
     private readonly program: Program,
     private readonly isEntry: (fn: CodeFunction) => boolean,
+    /** Activities that the app's own code alone can open: that a manifest declares them shows none of them. */
+    private readonly closed: ReadonlySet<string>,
     /** What has to begin: methods that run when something ends lead to nothing. */
     private readonly begins = false,
   ) {
@@ -225,6 +232,7 @@ export class Reach {
     return loaded;
   }
 
+  // eslint-disable-next-line complexity -- one question after the other; the first that has an answer gives it
   private work(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
     const { source, code } = ref;
     const unloaded = this.notLoaded(source);
@@ -472,6 +480,7 @@ export class Reach {
     );
   }
 
+  // eslint-disable-next-line complexity -- one question after the other about each place that names the type
   private typeWork(
     type: string,
     source: SourceFile,
@@ -490,18 +499,14 @@ export class Reach {
       if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
-        if (file.endsWith(".pbxproj")) continue;
+        if (file.endsWith(".pbxproj") || (this.closed.has(type) && baseName(file) === "AndroidManifest.xml")) continue;
+        if (file.endsWith(".xaml") && isOwnPage(this.project.text(file)?.text ?? "", type, count)) continue;
         return undefined;
       }
       // Mentions in the type itself say nothing, nor those that declare it.
       const inside = declared.filter((part) => part.source === home).map((part) => part.type);
       const plain = home.code.plain;
-      const outside = [...plain.matchAll(new RegExp(`(?<![\\w$])${escaped(type)}(?![\\w$])`, "g"))].filter(
-        ({ index: at }) =>
-          !inside.some(({ from, to }) => at >= from - 200 && at < to && (at >= from || !/[;}]/.test(plain.slice(at, from)))) &&
-          !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)) &&
-          !isInImport(home, plain, at),
-      );
+      const outside = mentionsOutside(plain, type, inside, home);
       for (const { index: at } of count > 0 ? outside : []) {
         // What only extends it lives by itself.
         const below = home.code.types.find(
@@ -624,6 +629,21 @@ const SCENE_STATES: readonly SceneState[] = ["used", "disabled", "off", "unbuilt
 
 /** Functions that look for a component, and do not make one. */
 const LOOKS_FOR = /^(Try)?(Get|Find|Object|Resources)/;
+
+/** Mentions of a type outside of it and of imports. */
+function mentionsOutside(
+  plain: string,
+  type: string,
+  inside: { extension: boolean; annotations: string[]; from: number; to: number }[],
+  home: SourceFile,
+): RegExpExecArray[] {
+  return [...plain.matchAll(new RegExp(`(?<![\\w$])${escaped(type)}(?![\\w$])`, "g"))].filter(
+    ({ index: at }) =>
+      !inside.some(({ from, to }) => at >= from - 200 && at < to && (at >= from || !/[;}]/.test(plain.slice(at, from)))) &&
+      !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)) &&
+      !isInImport(home, plain, at),
+  );
+}
 
 /** Whether a function of the name begins there. */
 function declaresAt(code: CodeFile, around: number | undefined, at: number, name: string): boolean {

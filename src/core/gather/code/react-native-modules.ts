@@ -4,7 +4,7 @@ import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, Guard, ModuleHalf } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { at, entriesOf, placeOf, textAt } from "../../syntax/data.js";
+import { at, entriesOf, placeOf, textAt, type ScalarData, type MapData } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -339,6 +339,12 @@ function generated(app: App, natives: readonly Native[], sources: readonly Sourc
       at: source.place(offset),
     });
   }
+  generatedHeaders(config, natives, found);
+  return found;
+}
+
+/** Headers that are taken in by a name close to that of the generated library. */
+function generatedHeaders(config: MapData | ScalarData | undefined, natives: readonly Native[], found: ModuleHalf[]): void {
   const library = textAt(config, "name");
   if (library !== undefined)
     for (const { source, text } of natives) {
@@ -352,7 +358,6 @@ function generated(app: App, natives: readonly Native[], sources: readonly Sourc
       )
         found.push({ what: "generated header", side: "ios", name: match[1] as string, near: library, at: source.place(match.index) });
     }
-  return found;
 }
 
 /** A specification of the app's own that has another file name: it asks for a module that has the class's name. */
@@ -458,6 +463,18 @@ function properties(sources: readonly SourceFile[], android: readonly Native[], 
     const name = match?.[1] ?? (match?.[2] || /@implementation\s+(\w+)/.exec(native.text)?.[1]);
     if (name !== undefined) add(name, "ios", native, /\bRCT_(?:EXPORT|CUSTOM|REMAP)_VIEW_PROPERTY\s*\(\s*(\w+)/g);
   }
+  const facts: BridgeFact[] = factsOfTags(sources, managers, guardsAt);
+  return facts;
+}
+
+const viewName = (name: string): string => name.replace(/^RCT/, "").replace(/Manager$/, "");
+
+/** The properties that components are given, and the sides whose managers have them. */
+function factsOfTags(
+  sources: readonly SourceFile[],
+  managers: Map<string, Map<"android" | "ios", Map<string, [Native, number]>>>,
+  guardsAt: GuardsAt,
+): BridgeFact[] {
   const facts: BridgeFact[] = [];
   for (const { source, component, view } of componentsOf(sources)) {
     const sides = managers.get(view);
@@ -486,8 +503,6 @@ function properties(sources: readonly SourceFile[], android: readonly Native[], 
   }
   return facts;
 }
-
-const viewName = (name: string): string => name.replace(/^RCT/, "").replace(/Manager$/, "");
 
 /** What a module of Android calls itself: a text, or a constant of the same file. */
 export function nameOfModule(text: string): string | undefined {

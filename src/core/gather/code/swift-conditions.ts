@@ -43,11 +43,7 @@ function definingTexts(project: ProjectFiles, index: FolderIndex): string[] {
   const found: string[] = [];
   let projects = 0;
   // What starts builds elsewhere lies in hidden folders, where nothing else is looked for.
-  for (const { name, kind } of project.tree.list(""))
-    if (kind === "folder" && name.startsWith(".") && name !== ".git")
-      for (const folder of [name, join(name, "workflows")])
-        for (const entry of project.tree.list(folder))
-          if (entry.kind === "file" && DEFINES.test(entry.name)) found.push(project.text(join(folder, entry.name))?.text ?? "");
+  addFromWorkflows(project, found);
   for (const [folder, { files, folders }] of foldersBelow(index, "")) {
     for (const name of files) if (DEFINES.test(name)) found.push(project.text(join(folder, name))?.text ?? "");
     for (const name of folders)
@@ -57,4 +53,13 @@ function definingTexts(project: ProjectFiles, index: FolderIndex): string[] {
       }
   }
   return projects === 0 ? [] : found;
+}
+
+/** What starts builds elsewhere lies in hidden folders, where nothing else is looked for. */
+function addFromWorkflows(project: ProjectFiles, found: string[]): void {
+  for (const { name, kind } of project.tree.list(""))
+    if (kind === "folder" && name.startsWith(".") && name !== ".git")
+      for (const folder of [name, join(name, "workflows")])
+        for (const entry of project.tree.list(folder))
+          if (entry.kind === "file" && DEFINES.test(entry.name)) found.push(project.text(join(folder, entry.name))?.text ?? "");
 }

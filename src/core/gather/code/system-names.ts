@@ -44,8 +44,7 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
   const found = new Map<string, SystemName>();
   const mains: SourceFile[] = [];
   for (const source of sources) {
-    const any = ANY.test(source.text) || (source.side === "ios" && APPLE_CAPABILITIES.some(({ pattern }) => pattern.test(source.text)));
-    if (!any || source.guards.some(({ kind }) => kind === "debug" || kind === "variant")) continue;
+    if (!mayName(source)) continue;
     const text = withoutComments(source.text);
     const regions = /^[ \t]*#\s*if|BuildConfig|kDebugMode|__DEV__/m.test(text) ? buildRegions(source.text) : [];
     const add = (kind: SystemName["kind"], name: string, offset: number, near?: string): void => {
@@ -54,50 +53,70 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
         found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
     };
     for (const match of text.matchAll(ASKS)) add("asked scheme", (match[1] ?? "").toLowerCase(), match.index);
-    if (source.side === "ios")
-      for (const match of text.matchAll(/\bcanOpenURL\s*[(:]\s*(\w+)\b/g)) {
-        const made = new RegExp(
-          `\\b${match[1] as string}\\s*=\\s*\\[?\\s*(?:NS)?URL(?:\\s*\\(\\s*string\\s*:|\\s+URLWithString\\s*:)\\s*@?"([A-Za-z][\\w+.-]*):`,
-        ).exec(text);
-        if (made) add("asked scheme", (made[1] as string).toLowerCase(), match.index);
-      }
-    for (const match of text.matchAll(GOES_TO)) {
-      const line = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
-      // An address alone may be for the browser.
-      const isSure = !/^(?:URL|Uri)\b/.test(match[0]) || CONNECTS.test(text);
-      if (isSure && !IN_DEBUG.test(line) && !IN_BROWSER.test(line)) add("plain address", match[2] ?? "", match.index);
-    }
+    if (source.side === "ios") schemesBuilt(text, add);
+    plainAddresses(text, add);
     const listens = source.side === "shared" ? LISTENS.exec(text) : null;
     if (listens) add("link listener", "", listens.index);
     if (source.language === "csharp" && /ApplicationDelegate|NotificationCenterDelegate/.test(text))
       for (const [name, near, offset] of misnamedSelectors(text)) add("method", name, offset, near);
     if (source.side !== "ios") continue;
-    for (const { does, pattern } of APPLE_CAPABILITIES) {
-      const match = pattern.exec(text);
-      if (match) add("capability", does, match.index);
-    }
-    for (const match of text.matchAll(/\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"/g))
-      add("background task", (match[1] ?? match[2]) as string, match.index);
-    for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
-    for (const match of text.matchAll(
-      /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
-    ))
-      add("app group", match[1] as string, match.index);
-    for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
+    namesOfApple(text, add);
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }
-  const [first, second] = mains;
   const delegate = withoutMain(app, sources);
   if (delegate) found.set("no main", delegate);
-  if (first && second)
-    found.set("main", {
-      kind: "second main",
-      name: second.file,
-      near: first.file,
-      side: "ios",
-      at: second.place(withoutComments(second.text).search(/@main\b/)),
-    });
+  const second = secondMain(mains);
+  if (second) found.set("main", second);
   return [...found.values()];
+}
+
+/** Whether code of builds that ship may ask the system for something by a name. */
+function mayName({ text, side, guards }: SourceFile): boolean {
+  const any = ANY.test(text) || (side === "ios" && APPLE_CAPABILITIES.some(({ pattern }) => pattern.test(text)));
+  return any && !guards.some(({ kind }) => kind === "debug" || kind === "variant");
+}
+
+/** Two files of the target say where it begins. */
+function secondMain([first, second]: readonly SourceFile[]): SystemName | undefined {
+  if (!first || !second) return undefined;
+  const at = second.place(withoutComments(second.text).search(/@main\b/));
+  return { kind: "second main", name: second.file, near: first.file, side: "ios", at };
+}
+
+/** Schemes of addresses that are made before they are asked for. */
+function schemesBuilt(text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
+  for (const match of text.matchAll(/\bcanOpenURL\s*[(:]\s*(\w+)\b/g)) {
+    const made = new RegExp(
+      `\\b${match[1] as string}\\s*=\\s*\\[?\\s*(?:NS)?URL(?:\\s*\\(\\s*string\\s*:|\\s+URLWithString\\s*:)\\s*@?"([A-Za-z][\\w+.-]*):`,
+    ).exec(text);
+    if (made) add("asked scheme", (made[1] as string).toLowerCase(), match.index);
+  }
+}
+
+/** Addresses without encryption to which the code connects. */
+function plainAddresses(text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
+  for (const match of text.matchAll(GOES_TO)) {
+    const line = text.slice(text.lastIndexOf("\n", match.index) + 1, match.index);
+    // An address alone may be for the browser.
+    const isSure = !/^(?:URL|Uri)\b/.test(match[0]) || CONNECTS.test(text);
+    if (isSure && !IN_DEBUG.test(line) && !IN_BROWSER.test(line)) add("plain address", match[2] ?? "", match.index);
+  }
+}
+
+/** Capabilities, tasks, groups and methods that the system of Apple knows by name. */
+function namesOfApple(text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
+  for (const { does, pattern } of APPLE_CAPABILITIES) {
+    const match = pattern.exec(text);
+    if (match) add("capability", does, match.index);
+  }
+  for (const match of text.matchAll(/\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"/g))
+    add("background task", (match[1] ?? match[2]) as string, match.index);
+  for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
+  for (const match of text.matchAll(
+    /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
+  ))
+    add("app group", match[1] as string, match.index);
+  for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
 }
 
 /** The delegate of an app in which nothing is marked as its beginning. Source: docs.swift.org, "Attributes" (main); developer.apple.com, "UIApplicationMain". */

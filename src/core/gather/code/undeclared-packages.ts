@@ -6,10 +6,12 @@ import { isWithin, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
-import { ancestors, findInstalled, readManifest } from "../packages/packages.js";
+import { ancestors, findInstalled, readManifest, type NpmManifest } from "../packages/packages.js";
 import type { ProjectFiles } from "../project-files.js";
 import { definesAliases, isInTemplate } from "./lost-files.js";
 import type { SourceFile } from "./sources.js";
+import type { SideName } from "../../model/facts.js";
+import type { Place } from "../../model/place.js";
 
 const IMPORT =
   /^[ \t]*(?:(?:import|export)(?!\s+type\b)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\1|\brequire\(\s*(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\3\s*\)/gm;
@@ -23,6 +25,7 @@ const NODE: ReadonlySet<string> = new Set(builtinModules);
  * there, and so does what a lock names. Source: docs.npmjs.com, "Specifics of npm's package.json handling"; pnpm.io,
  * "Motivation" (only what is declared can be imported).
  */
+// eslint-disable-next-line complexity -- one question after the other for each import
 export function undeclaredPackages(
   project: ProjectFiles,
   index: FolderIndex,
@@ -55,15 +58,37 @@ export function undeclaredPackages(
     for (const match of source.text.matchAll(IMPORT)) {
       const name = (match[2] ?? match[4]) as string;
       if (declared.has(name) || isAlias(name) || NODE.has(name) || found.has(name)) continue;
-      if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(source.text.slice(Math.max(0, match.index - 200), match.index))) continue;
-      plain ??= withoutComments(source.text);
-      if (plain.slice(match.index, match.index + match[0].length) !== match[0] || isInTemplate(plain, match.index)) continue;
+      if (!isAsked(source, match, () => (plain ??= withoutComments(source.text)))) continue;
       if (isThere(project, app, folder, name) || isOwn(name)) continue;
       if ((open ??= definesAliases(project, folder))) continue;
       const at = source.place(match.index + match[0].lastIndexOf(name));
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
     }
   }
+  addFromBabel(project, app, folder, declared, found, own);
+  return [...found.values()];
+}
+
+/** Packages that the frameworks bring with themselves. Sources: the `dependencies` of `expo` and of `react-native`, read 2026-11. */
+const BROUGHT =
+  /^(@expo\/|expo-(asset|constants|file-system|font|keep-awake|modules-core|modules-autolinking)$|@react-native\/|@react-navigation\/|@babel\/|(react|react-dom|react-native|scheduler|invariant|semver)$|metro($|-))/;
+
+/** Whether an import stands in the code: not where something may be absent, in a comment, or in a text of several lines. */
+function isAsked(source: SourceFile, match: RegExpExecArray, plain: () => string): boolean {
+  if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(source.text.slice(Math.max(0, match.index - 200), match.index))) return false;
+  const text = plain();
+  return text.slice(match.index, match.index + match[0].length) === match[0] && !isInTemplate(text, match.index);
+}
+
+/** Packages that the settings of the script compiler name. */
+function addFromBabel(
+  project: ProjectFiles,
+  app: App,
+  folder: string,
+  declared: Set<string | undefined>,
+  found: Map<string, { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }>,
+  own: NpmManifest,
+): void {
   for (const file of ["babel.config.js", "babel.config.cjs", ".babelrc.js"]) {
     const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
     for (const match of source?.text.matchAll(/["']module:(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']/g) ?? []) {
@@ -75,12 +100,7 @@ export function undeclaredPackages(
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
     }
   }
-  return [...found.values()];
 }
-
-/** Packages that the frameworks bring with themselves. Sources: the `dependencies` of `expo` and of `react-native`, read 2026-11. */
-const BROUGHT =
-  /^(@expo\/|expo-(asset|constants|file-system|font|keep-awake|modules-core|modules-autolinking)$|@react-native\/|@react-navigation\/|@babel\/|(react|react-dom|react-native|scheduler|invariant|semver)$|metro($|-))/;
 
 function isThere(project: ProjectFiles, app: App, folder: string, name: string): boolean {
   return BROUGHT.test(name) || app.lockedNames.has(`npm ${name}`) || findInstalled(project, folder, name) !== undefined;

@@ -1,4 +1,4 @@
-import type { CodeFacts } from "../../model/code.js";
+import type { CodeFacts, CodeFile } from "../../model/code.js";
 import type { App } from "../../model/app.js";
 import { isWithin, join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -8,6 +8,8 @@ import type { AppCode } from "./app-code.js";
 import type { Program } from "./program.js";
 import type { Reach } from "./reach.js";
 import { mentions, type SourceFile } from "./sources.js";
+import type { SideName } from "../../model/facts.js";
+import type { Place } from "../../model/place.js";
 
 /** Classes that only live when a manifest, a list or an attribute names them. */
 /** C# classes that the build writes into the manifest by their attribute. Source: learn.microsoft.com, "Working with the Android manifest". */
@@ -101,52 +103,76 @@ export function unnamedClasses(
           at: source.place(type.from),
         });
     }
-    if (source.side === "ios" && app.kind === "capacitor" && source.language === "swift")
-      for (const type of code.types) {
-        const named = (ending: RegExp): boolean =>
-          sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
-        const block = type.supers.includes("CAPBridgedPlugin") ? pluginBlock(project, app, source.file) : undefined;
-        if (block) {
-          if (!block.has("ios")) found.push(ofPackage(type.name, "ios", block.of, source.place(type.from)));
-        }
-        // Since its sixth edition the framework looks for no plugins of the app's own by itself.
-        else if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
-          found.push({
-            name: type.name,
-            what: "plugin",
-            side: "ios",
-            wanted: "registerPluginInstance in the view controller",
-            at: source.place(type.from),
-          });
-        // The storyboard makes the controller, by its name.
-        if (type.supers.includes("CAPBridgeViewController") && reach.unnamed(type.name, { source, code, index: -1 }) !== undefined)
-          found.push({
-            name: type.name,
-            what: "view controller of the framework",
-            side: "ios",
-            wanted: "the custom class of the view controller in Main.storyboard",
-            at: source.place(type.from),
-          });
-      }
-    if (source.side === "android" && app.kind === "capacitor")
-      for (const type of code.types) {
-        const block = type.annotations.includes("CapacitorPlugin") ? pluginBlock(project, app, source.file) : undefined;
-        if (block) {
-          if (!block.has("android")) found.push(ofPackage(type.name, "android", block.of, source.place(type.from)));
-        } else if (
-          type.annotations.includes("CapacitorPlugin") &&
-          !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
-        )
-          found.push({
-            name: type.name,
-            what: "plugin",
-            side: "android",
-            wanted: "registerPlugin in the activity",
-            at: source.place(type.from),
-          });
-      }
+    pluginsOnIos(project, { app, sources }, source, code, reach, found);
+    pluginsOnAndroid(project, app, source, code, found, sources);
   }
   return found;
+}
+
+/** Plugins and controllers of the framework in Swift. */
+function pluginsOnIos(
+  project: ProjectFiles,
+  { app, sources }: Pick<AppCode, "app" | "sources">,
+  source: SourceFile,
+  code: CodeFile,
+  reach: Reach,
+  found: CodeFacts["unnamed"],
+): void {
+  if (source.side !== "ios" || app.kind !== "capacitor" || source.language !== "swift") return;
+  for (const type of code.types) {
+    const named = (ending: RegExp): boolean =>
+      sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
+    const block = type.supers.includes("CAPBridgedPlugin") ? pluginBlock(project, app, source.file) : undefined;
+    if (block) {
+      if (!block.has("ios")) found.push(ofPackage(type.name, "ios", block.of, source.place(type.from)));
+    }
+    // Since its sixth edition the framework looks for no plugins of the app's own by itself.
+    else if (type.supers.includes("CAPBridgedPlugin") && !named(new RegExp(`registerPlugin(?:Instance|Type)\\(\\s*${type.name}\\b`)))
+      found.push({
+        name: type.name,
+        what: "plugin",
+        side: "ios",
+        wanted: "registerPluginInstance in the view controller",
+        at: source.place(type.from),
+      });
+    // The storyboard makes the controller, by its name.
+    if (type.supers.includes("CAPBridgeViewController") && reach.unnamed(type.name, { source, code, index: -1 }) !== undefined)
+      found.push({
+        name: type.name,
+        what: "view controller of the framework",
+        side: "ios",
+        wanted: "the custom class of the view controller in Main.storyboard",
+        at: source.place(type.from),
+      });
+  }
+}
+
+/** Plugins of the framework in Kotlin and Java. */
+function pluginsOnAndroid(
+  project: ProjectFiles,
+  app: App,
+  source: SourceFile,
+  code: CodeFile,
+  found: { name: string; what: string; side: SideName; wanted: string; at: Place }[],
+  sources: SourceFile[],
+): void {
+  if (source.side === "android" && app.kind === "capacitor")
+    for (const type of code.types) {
+      const block = type.annotations.includes("CapacitorPlugin") ? pluginBlock(project, app, source.file) : undefined;
+      if (block) {
+        if (!block.has("android")) found.push(ofPackage(type.name, "android", block.of, source.place(type.from)));
+      } else if (
+        type.annotations.includes("CapacitorPlugin") &&
+        !sources.some(({ file, text, side }) => side === "android" && file !== source.file && mentions(text, type.name) > 0)
+      )
+        found.push({
+          name: type.name,
+          what: "plugin",
+          side: "android",
+          wanted: "registerPlugin in the activity",
+          at: source.place(type.from),
+        });
+    }
 }
 
 /** Source: capacitorjs.com, "Plugin configuration in package.json" (capacitor: { android: { src }, ios: { src } }). */

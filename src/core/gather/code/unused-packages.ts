@@ -24,6 +24,7 @@ export function unusedPackages(project: ProjectFiles, { app, sources }: AppCode)
   const texts = [...configs].map((file) => project.text(file)?.text ?? "");
   const scripts = project.text(join(shared.folder, "package.json"))?.text ?? "";
   let asked: Set<string> | undefined;
+  // eslint-disable-next-line complexity -- one question after the other; what is left after all is not used
   const unused = app.dependencies.flatMap(({ ecosystem, name, sdk, direct, test, platform, native, nativeUnknown, places }) => {
     if (!direct || test || platform || (ecosystem !== "npm" && ecosystem !== "pub") || app.kind === "cordova") return [];
     if (!(native?.android || native?.ios) || nativeUnknown) return [];

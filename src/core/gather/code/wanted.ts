@@ -1,6 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeNeedKind, Language } from "../../model/code.js";
-import type { SideName } from "../../model/facts.js";
+import type { Dependency, SideName } from "../../model/facts.js";
 
 /** A name that a sheet gives, to be found in the code of one side. */
 export interface WantedName {
@@ -41,21 +41,9 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
     // A package of scripts alone is a library, and nothing that has to be wired.
     if (ecosystem === "npm" && side === "shared" && native && !native.android && !native.ios && !nativeUnknown && !app.sheets.includes(sdk))
       continue;
-    const imported = { sdk, package: name };
-    if (ecosystem === "npm" || ecosystem === "cordova") packages.npm.set(name, imported);
-    else if (ecosystem === "pub") packages.pub.set(name, imported);
-    else if (ecosystem === "maven") packages.maven.push([name.split(":")[0] ?? name, imported]);
-    else if (ecosystem === "nuget") packages.nuget.push([name, imported]);
-    else if (ecosystem === "cocoapods") packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
-    else if (ecosystem === "binary" && /\.(xc)?framework$/.test(name)) {
-      const module = name.replace(/\.\w+$/, "").replace(/\W/g, "_");
-      if (!packages.modules.has(module)) packages.modules.set(module, imported);
-    }
+    addPackage(packages, ecosystem, name, { sdk, package: name });
   }
-  for (const { product, location } of app.ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []) {
-    const owner = app.dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);
-    if (owner) packages.modules.set(product.replace(/[-+.]/g, "_"), { sdk: owner.sdk, package: product });
-  }
+  addProducts(app, packages);
   for (const name of names)
     if (name.kind === "import" && name.segments.length === 1)
       packages.modules.set(name.segments[0] as string, { sdk: name.sdk, package: name.name });
@@ -63,6 +51,51 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
   for (const { segments, kind } of names)
     if (kind !== "import") words.add(segments.length > 1 ? (segments.at(-2) as string) : (segments[0] as string));
   return { names, words, packages };
+}
+
+/** A package under the name by which code takes it in. */
+function addPackage(packages: Wanted["packages"], ecosystem: Dependency["ecosystem"], name: string, imported: Imported): void {
+  switch (ecosystem) {
+    case "npm":
+    case "cordova":
+      packages.npm.set(name, imported);
+      return;
+    case "pub":
+      packages.pub.set(name, imported);
+      return;
+    case "maven":
+      packages.maven.push([name.split(":")[0] ?? name, imported]);
+      return;
+    case "nuget":
+      packages.nuget.push([name, imported]);
+      return;
+    case "cocoapods":
+      packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
+      return;
+    case "binary": {
+      const module = name.replace(/\.\w+$/, "").replace(/\W/g, "_");
+      if (/\.(xc)?framework$/.test(name) && !packages.modules.has(module)) packages.modules.set(module, imported);
+      return;
+    }
+    default:
+  }
+}
+
+/** Products of Swift packages, under the names of their modules. */
+function addProducts(
+  app: App,
+  packages: {
+    npm: Map<string, Imported>;
+    pub: Map<string, Imported>;
+    maven: [string, Imported][];
+    modules: Map<string, Imported>;
+    nuget: [string, Imported][];
+  },
+): void {
+  for (const { product, location } of app.ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []) {
+    const owner = app.dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);
+    if (owner) packages.modules.set(product.replace(/[-+.]/g, "_"), { sdk: owner.sdk, package: product });
+  }
 }
 
 /** `[Quaymap startWithKey:]`, `Quaymap.start(…)`, `Quaymap::start` → `Quaymap`, `start`. */
@@ -113,6 +146,7 @@ function longest(entries: readonly [string, Imported][], fits: (name: string) =>
  * Tells whether a call is the one that a name means: `exact` when nothing stands in between, `loose` when it is called on
  * something that the named type made (`Quaymap.shared.start`, a variable that holds one).
  */
+// eslint-disable-next-line complexity -- one question after the other for each way to write the call
 export function fits(
   call: CodeCall,
   { segments, language, name }: WantedName,
@@ -123,18 +157,39 @@ export function fits(
   const written = call.callee.split(".");
   const last = segments.at(-1) as string;
   const objc = file.language === "objc" && call.selector !== undefined;
-  // Kotlin assigns to what Java has a method for, Objective-C by the name of the property. Source: kotlinlang.org, "Calling Java from Kotlin".
-  const setter =
-    /^(kotlin|objc|swift)$/.test(file.language) && call.assignment && /^set[A-Z]/.test(last)
-      ? last.charAt(3).toLowerCase() + last.slice(4)
-      : undefined;
-  const sameLast = (text: string | undefined): boolean =>
-    text === last ||
-    (setter !== undefined && text === setter) ||
-    (objc && text !== undefined && text.startsWith(last) && /^[A-Z]/.test(text.slice(last.length)));
+  const sameLast = (text: string | undefined): boolean => isVerb(text, last, call, file, objc);
   // A selector in full asks for that selector.
   const selector = /:/.test(name) && objc ? /[\w:]*:$/.exec(name.replace(/\]$/, ""))?.[0] : undefined;
   if (selector !== undefined && call.selector !== selector) return undefined;
+  const ways = waysOf(written, file, owner, segments);
+  let found: "loose" | undefined;
+  for (const way of ways) {
+    const tail = way.slice(-segments.length);
+    if (tail.length === segments.length && sameLast(tail.at(-1)) && tail.slice(0, -1).every((part, index) => part === segments[index]))
+      return "exact";
+    // Making an object of a type is its `init`.
+    if (last === "init" && segments.length > 1 && way.at(-1) === segments.at(-2)) return "exact";
+    if (segments.length < 2 || !sameLast(way.at(-1))) continue;
+    const wantedHead = segments[0] as string;
+    const type = file.variables.get(way.length > 2 && /^(this|self)$/.test(way[0] as string) ? (way[1] as string) : (way[0] as string));
+    if (way.slice(0, -1).includes(wantedHead) || type?.split(".")[0] === wantedHead) found = "loose";
+  }
+  return found;
+}
+
+/**
+ * Whether a word is the verb that is wanted: Kotlin assigns to what Java has a method for, Objective-C by the name of the property, and the
+ * verb of a selector goes on with its first label. Source: kotlinlang.org, "Calling Java from Kotlin".
+ */
+function isVerb(text: string | undefined, verb: string, call: CodeCall, file: CodeFile, objc: boolean): boolean {
+  if (text === undefined) return false;
+  if (text === verb || (objc && text.startsWith(verb) && /^[A-Z]/.test(text.slice(verb.length)))) return true;
+  const assigns = /^(kotlin|objc|swift)$/.test(file.language) && call.assignment && /^set[A-Z]/.test(verb);
+  return assigns && text === verb.charAt(3).toLowerCase() + verb.slice(4);
+}
+
+/** The ways to write what is called: as it stands, and by the names of what is imported. */
+function waysOf(written: string[], file: CodeFile, owner: (source: string) => boolean, segments: string[]): string[][] {
   const ways = [written];
   const head = written[0] as string;
   const binding = file.imports.flatMap(({ source, names }) =>
@@ -150,17 +205,5 @@ export function fits(
       else if (written.length === 1 && segments.length > 1) ways.push([...segments.slice(0, -1), binding.imported]);
     }
   }
-  let found: "loose" | undefined;
-  for (const way of ways) {
-    const tail = way.slice(-segments.length);
-    if (tail.length === segments.length && sameLast(tail.at(-1)) && tail.slice(0, -1).every((part, index) => part === segments[index]))
-      return "exact";
-    // Making an object of a type is its `init`.
-    if (last === "init" && segments.length > 1 && way.at(-1) === segments.at(-2)) return "exact";
-    if (segments.length < 2 || !sameLast(way.at(-1))) continue;
-    const wantedHead = segments[0] as string;
-    const type = file.variables.get(way.length > 2 && /^(this|self)$/.test(way[0] as string) ? (way[1] as string) : (way[0] as string));
-    if (way.slice(0, -1).includes(wantedHead) || type?.split(".")[0] === wantedHead) found = "loose";
-  }
-  return found;
+  return ways;
 }

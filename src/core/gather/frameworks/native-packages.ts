@@ -3,7 +3,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { AndroidSide } from "../../model/app.js";
 import type { FactSink } from "../sink.js";
 import type { LevelName } from "../../model/facts.js";
-import { placeholdersGiven } from "../../model/gradle.js";
+import { placeholdersGiven, type GradleModule } from "../../model/gradle.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { readModule } from "../platforms/android/gradle/build.js";
@@ -33,18 +33,7 @@ export function noteAndroidPackage(
   const isOverridden = app.overriddenLibraries.includes(
     namespaceOf(project.tree.isFile(manifest) ? project.xml(manifest)?.root : undefined, module) ?? "",
   );
-  for (const fact of moduleLevels(module, "package")) {
-    // A level taken from the app, or a default for an app that says nothing, asks for nothing.
-    if (!asks.includes(fact.level) || fact.value.kind === "either" || (isOverridden && fact.level === "minSdk")) continue;
-    if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
-    app.required({
-      level: fact.level,
-      value: fact.value,
-      by: name,
-      sdk,
-      from: fact.level === "minSdk" ? "android folder" : "own compile level",
-    });
-  }
+  requireLevels(app, module, asks, isOverridden, folder, name, sdk);
   for (const { kind, exists, resolved, configuration = "", at } of module.paths)
     if (kind === "binary" && exists === true && resolved !== undefined && !isTestScope(configuration))
       app.androidLibrary({ file: resolved, by: name, sdk, ...variantOfConfiguration(configuration), places: [at] });
@@ -58,6 +47,35 @@ export function noteAndroidPackage(
     if (setting.name !== "minCompileSdk" || !setting.block.includes("aarMetadata") || !setting.values[0]) continue;
     app.required({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
   }
+  noteModules(app, module, name, sdk);
+}
+
+/** The levels that its build script states. */
+function requireLevels(
+  app: FactSink,
+  module: GradleModule,
+  asks: readonly ("minSdk" | "targetSdk" | "compileSdk" | "iosTarget" | "kotlin" | "swift" | "androidPlugin" | "gradle" | "java")[],
+  isOverridden: boolean,
+  folder: string,
+  name: string,
+  sdk: string,
+): void {
+  for (const fact of moduleLevels(module, "package")) {
+    // A level taken from the app, or a default for an app that says nothing, asks for nothing.
+    if (!asks.includes(fact.level) || fact.value.kind === "either" || (isOverridden && fact.level === "minSdk")) continue;
+    if (fact.value.kind === "known" && (fact.value.fallback || !isWithin(fact.value.place.file, parentOf(folder)))) continue;
+    app.required({
+      level: fact.level,
+      value: fact.value,
+      by: name,
+      sdk,
+      from: fact.level === "minSdk" ? "android folder" : "own compile level",
+    });
+  }
+}
+
+/** Modules that its build script asks for. */
+function noteModules(app: FactSink, module: GradleModule, name: string, sdk: string): void {
   for (const dependency of module.dependencies) {
     const artifact = `${dependency.group}:${dependency.artifact}`;
     if (dependency.kind !== "module" || /test|compileOnly/i.test(dependency.configuration) || PLATFORM_PACKAGES.maven.test(artifact))

@@ -1,10 +1,11 @@
 import type { LockFact } from "../../model/facts.js";
 import type { FactSink } from "../sink.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
-import { findLockFile, readJsLock } from "../packages/locks.js";
+import { findLockFile, readJsLock, type JsLock } from "../packages/locks.js";
 import { findInstalled, hasNodeModules, type NpmManifest } from "../packages/packages.js";
 import { parseSpecifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
+import type { ProjectFiles } from "../project-files.js";
 
 /** Sources: docs.npmjs.com, yarnpkg.com, pnpm.io, bun.sh (the names of their lock files). */
 const LOCKS = ["package-lock.json", "yarn.lock", "pnpm-lock.yaml", "bun.lock", "bun.lockb"];
@@ -30,6 +31,12 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
   const rivals =
     file === undefined ? [] : LOCKS.filter((name) => name !== baseName(file) && project.tree.isFile(join(parentOf(file), name)));
   if (rivals.length > 0) fact.rivals = rivals;
+  notePackages(project, manifest, lock, fact, installed);
+  app.lock(fact);
+}
+
+/** Packages that are declared or installed otherwise than the lock records. */
+function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock | undefined, fact: LockFact, installed: boolean): void {
   for (const declaration of manifest.declarations) {
     if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
     const kind = parseSpecifier(declaration.specifier.text).kind;
@@ -48,5 +55,4 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
     if (package_?.version && package_.version !== locked.version)
       fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
   }
-  app.lock(fact);
 }

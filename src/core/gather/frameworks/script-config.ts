@@ -62,6 +62,7 @@ class SettingsHost implements Host {
     return undefined;
   }
 
+  // eslint-disable-next-line complexity -- one question for each function that is known
   call(call: CallPart): Result | undefined {
     const { name, path, place } = call;
     const dotted = path?.join(".");

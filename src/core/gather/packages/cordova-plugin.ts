@@ -60,34 +60,61 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
     objects: [],
   };
   for (const owner of [root, ...children(root, "platform")]) {
-    for (const preference of children(owner, "preference")) {
-      const name = preference.attributes.get("name")?.value;
-      if (name !== undefined)
-        plugin.variables.push({ name, fallback: preference.attributes.get("default")?.value, at: place(preference, "name") });
-    }
-    for (const dependency of children(owner, "dependency")) {
-      const other = dependency.attributes.get("id")?.value;
-      if (other !== undefined && !other.startsWith("."))
-        plugin.dependencies.push({ id: other, version: dependency.attributes.get("version")?.value, at: place(dependency, "id") });
-    }
-    for (const module of children(owner, "js-module")) {
-      const src = module.attributes.get("src")?.value;
-      if (src !== undefined && (owner === root || /^(android|ios)$/.test(owner.attributes.get("name")?.value ?? "")))
-        plugin.modules.push({
-          file: src,
-          platform: owner === root ? undefined : owner.attributes.get("name")?.value,
-          at: place(module, "src"),
-        });
-      for (const tag of ["clobbers", "merges"])
-        for (const element of children(module, tag)) {
-          const target = element.attributes.get("target")?.value ?? "";
-          plugin.globals.push(target);
-          if (src !== undefined && target !== "" && tag === "clobbers") plugin.objects.push({ file: src, target });
-        }
-    }
+    readVariables(owner, plugin, place);
+    readModules(owner, root, plugin, place);
   }
   // What is left of a range in a broken file is another one.
   const whole = (project.xml(file)?.problems.length ?? 0) === 0;
+  readEngines(whole, root, plugin, place);
+  for (const element of children(root, "platform")) plugin.platforms.push(readPlatform(element, root, place));
+  return plugin;
+}
+
+/** Variables of the plugin, and plugins that it asks for. */
+function readVariables(owner: XmlElement, plugin: CordovaPlugin, place: (element: XmlElement, attribute?: string) => Place): void {
+  for (const preference of children(owner, "preference")) {
+    const name = preference.attributes.get("name")?.value;
+    if (name !== undefined)
+      plugin.variables.push({ name, fallback: preference.attributes.get("default")?.value, at: place(preference, "name") });
+  }
+  for (const dependency of children(owner, "dependency")) {
+    const other = dependency.attributes.get("id")?.value;
+    if (other !== undefined && !other.startsWith("."))
+      plugin.dependencies.push({ id: other, version: dependency.attributes.get("version")?.value, at: place(dependency, "id") });
+  }
+}
+
+/** The scripts of the plugin, and the names under which a page finds them. */
+function readModules(
+  owner: XmlElement,
+  root: XmlElement,
+  plugin: CordovaPlugin,
+  place: (element: XmlElement, attribute?: string) => Place,
+): void {
+  for (const module of children(owner, "js-module")) {
+    const src = module.attributes.get("src")?.value;
+    if (src !== undefined && (owner === root || /^(android|ios)$/.test(owner.attributes.get("name")?.value ?? "")))
+      plugin.modules.push({
+        file: src,
+        platform: owner === root ? undefined : owner.attributes.get("name")?.value,
+        at: place(module, "src"),
+      });
+    for (const tag of ["clobbers", "merges"])
+      for (const element of children(module, tag)) {
+        const target = element.attributes.get("target")?.value ?? "";
+        plugin.globals.push(target);
+        if (src !== undefined && target !== "" && tag === "clobbers") plugin.objects.push({ file: src, target });
+      }
+  }
+}
+
+/** The editions of the framework that the plugin asks for. */
+function readEngines(
+  whole: boolean,
+  root: XmlElement,
+  plugin: CordovaPlugin,
+  place: (element: XmlElement, attribute?: string) => Place,
+): void {
   for (const engines of whole ? children(root, "engines") : [])
     for (const engine of children(engines, "engine"))
       plugin.engines.push({
@@ -95,8 +122,6 @@ export function readPluginXml(project: ProjectFiles, folder: string): CordovaPlu
         version: engine.attributes.get("version")?.value ?? "*",
         at: place(engine, "version"),
       });
-  for (const element of children(root, "platform")) plugin.platforms.push(readPlatform(element, root, place));
-  return plugin;
 }
 
 function readPlatform(element: XmlElement, root: XmlElement, place: (element: XmlElement, attribute?: string) => Place): PluginPlatform {
@@ -118,6 +143,19 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
       const src = file.attributes.get("src")?.value;
       if (src !== undefined) platform.resources.push({ file: src, at: place(file, "src") });
     }
+  readFrameworks(element, place, platform);
+  for (const pod of descendants(element, "pod"))
+    platform.pods.push({ name: pod.attributes.get("name")?.value ?? "", spec: pod.attributes.get("spec")?.value, at: place(pod, "name") });
+  for (const owner of [element, root]) {
+    for (const tag of ["config-file", "edit-config"]) {
+      readInsertions(owner, tag, platform, place);
+    }
+  }
+  return platform;
+}
+
+/** Frameworks, libraries and pods of the older form. */
+function readFrameworks(element: XmlElement, place: (element: XmlElement, attribute?: string) => Place, platform: PluginPlatform): void {
   for (const framework of children(element, "framework")) {
     const src = framework.attributes.get("src")?.value ?? "";
     const type = framework.attributes.get("type")?.value;
@@ -131,25 +169,27 @@ function readPlatform(element: XmlElement, root: XmlElement, place: (element: Xm
         at,
       });
   }
-  for (const pod of descendants(element, "pod"))
-    platform.pods.push({ name: pod.attributes.get("name")?.value ?? "", spec: pod.attributes.get("spec")?.value, at: place(pod, "name") });
-  for (const owner of [element, root]) {
-    for (const tag of ["config-file", "edit-config"]) {
-      for (const insertion of children(owner, tag)) {
-        platform.insertions.push({
-          ...insertionPoint(insertion),
-          elements: insertion.children,
-          at: place(insertion),
-        });
-        for (const feature of descendants(insertion, "feature")) platform.services.push(feature.attributes.get("name")?.value ?? "");
-        for (const param of descendants(insertion, "param")) {
-          if (/^(android|ios)-package$/.test(param.attributes.get("name")?.value ?? ""))
-            platform.classes.push({ name: param.attributes.get("value")?.value ?? "", at: place(param, "value") });
-        }
-      }
+}
+
+/** What the plugin puts into the files of the platform. */
+function readInsertions(
+  owner: XmlElement,
+  tag: string,
+  platform: PluginPlatform,
+  place: (element: XmlElement, attribute?: string) => Place,
+): void {
+  for (const insertion of children(owner, tag)) {
+    platform.insertions.push({
+      ...insertionPoint(insertion),
+      elements: insertion.children,
+      at: place(insertion),
+    });
+    for (const feature of descendants(insertion, "feature")) platform.services.push(feature.attributes.get("name")?.value ?? "");
+    for (const param of descendants(insertion, "param")) {
+      if (/^(android|ios)-package$/.test(param.attributes.get("name")?.value ?? ""))
+        platform.classes.push({ name: param.attributes.get("value")?.value ?? "", at: place(param, "value") });
     }
   }
-  return platform;
 }
 
 /**

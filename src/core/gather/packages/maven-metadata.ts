@@ -105,16 +105,7 @@ export class MavenMetadata {
     };
     const parent = parentOf && this.pom(parentOf, depth + 1);
     const properties = new Map(parent?.properties);
-    for (const { name, text } of child(root, "properties")?.children ?? []) properties.set(name, text.trim());
-    for (const prefix of ["project.", "pom.", ""]) {
-      properties.set(`${prefix}groupId`, of.group);
-      properties.set(`${prefix}artifactId`, of.artifact);
-      properties.set(`${prefix}version`, of.version);
-      if (parentOf) {
-        properties.set(`${prefix}parent.groupId`, parentOf.group);
-        properties.set(`${prefix}parent.version`, parentOf.version);
-      }
-    }
+    fillProperties(root, properties, of, parentOf);
     const listed = (element: XmlElement | undefined): XmlElement[] => children(child(element, "dependencies"), "dependency");
     const pom: Pom = {
       properties,
@@ -153,6 +144,25 @@ interface Pom {
   properties: ReadonlyMap<string, string>;
   dependencies: readonly XmlElement[];
   management: readonly XmlElement[];
+}
+
+/** Properties of a file of metadata: its own, and those that say what it describes. */
+function fillProperties(
+  root: XmlElement,
+  properties: Map<string, string>,
+  of: Coordinates,
+  parentOf: { group: string; artifact: string; version: string } | undefined,
+): void {
+  for (const { name, text } of child(root, "properties")?.children ?? []) properties.set(name, text.trim());
+  for (const prefix of ["project.", "pom.", ""]) {
+    properties.set(`${prefix}groupId`, of.group);
+    properties.set(`${prefix}artifactId`, of.artifact);
+    properties.set(`${prefix}version`, of.version);
+    if (parentOf) {
+      properties.set(`${prefix}parent.groupId`, parentOf.group);
+      properties.set(`${prefix}parent.version`, parentOf.version);
+    }
+  }
 }
 
 function child(element: XmlElement | undefined, name: string): XmlElement | undefined {

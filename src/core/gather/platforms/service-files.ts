@@ -144,13 +144,7 @@ function readIosFiles(
   for (const [folder, { files: names }] of foldersBelow(index, xcode.folder)) {
     if (folder.slice(xcode.folder.length).split("/").length > 5) continue;
     // The Android project of an app whose iOS project lies at the root.
-    if (
-      app.android &&
-      xcode.folder !== app.android.folder &&
-      isWithin(folder, app.android.folder) &&
-      isWithin(app.android.folder, xcode.folder)
-    )
-      continue;
+    if (isOfAndroid(app, xcode, folder)) continue;
     if (/\.(xcassets|xcodeproj|xcworkspace|framework|xcframework|bundle)(\/|$)/.test(folder)) continue;
     for (const name of names) {
       const named = isNamed(name);
@@ -173,6 +167,18 @@ function readIosFiles(
       });
     }
   }
+  noteFiles(files, app);
+}
+
+/** The Android project of an app whose iOS project lies at the root. */
+function isOfAndroid(app: FactSink, xcode: XcodeProject, folder: string): boolean | undefined {
+  return (
+    app.android && xcode.folder !== app.android.folder && isWithin(folder, app.android.folder) && isWithin(app.android.folder, xcode.folder)
+  );
+}
+
+/** Each file, but for those of no target beside one of the same name that is taken. */
+function noteFiles(files: ServiceFile[], app: FactSink): void {
   for (const file of files) {
     if (file.read === false && files.some((other) => other.read !== false && baseName(other.file) === baseName(file.file))) continue;
     app.serviceFile(file);

@@ -24,6 +24,7 @@ export interface SourceQuestion {
 }
 
 /** The app's own source files with the side that they belong to. */
+// eslint-disable-next-line complexity -- one question after the other for each folder and file
 export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; side: SideName }[] {
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
@@ -31,50 +32,62 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   const iosFolder = app.ios?.folder;
   const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
-  const copied =
-    app.kind === "cordova"
-      ? [below("platforms"), below("plugins")]
-      : app.kind === "capacitor"
-        ? [
-            ...(index.has(below("src")) ? [below("www"), below("dist"), below("public")] : []),
-            ...androidFolders.map((folder) => `${folder}/src/main/assets`),
-          ]
-        : [];
+  const copied = copiedFolders(app, below, index, androidFolders);
   const apart = new Map(app.sourceFolders.map(({ folder, side }) => [folder, side]));
   const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path)), ...apart.keys()];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
-    let side = nearestOf(folder, apart);
-    // The nearest folder decides: an iOS project at the root holds the Android one.
-    if (side !== undefined) {
-      // It lies in a folder of its own.
-    } else if (
-      isWithinAny(folder, modules) ||
-      (app.android && app.android.folder !== "" && app.android.folder !== iosFolder && isWithin(folder, app.android.folder))
-    )
-      side = "android";
-    else if (iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder)) side = "ios";
-    else if (app.shared) side = "shared";
-    else if (app.ios) side = "ios";
-    else if (app.android) side = "android";
+    const side = sideOfFolder(app, folder, apart, modules, iosFolder);
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
       const gone = app.uncompiled.get(join(folder, name)) ?? [];
       if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
-      if (
-        isAside(
-          isWithin(folder, app.path) ? join(folder, name).slice(app.path === "" ? 0 : app.path.length + 1) : join(folder, name),
-          app.kind,
-        )
-      )
-        continue;
+      if (isAsideOf(app, folder, name)) continue;
       const own: SideName = side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
     }
   }
   return found;
+}
+
+/** Whether a file lies beside the app's code, by its path in the app. */
+function isAsideOf(app: AppFacts, folder: string, name: string): boolean {
+  return isAside(
+    isWithin(folder, app.path) ? join(folder, name).slice(app.path === "" ? 0 : app.path.length + 1) : join(folder, name),
+    app.kind,
+  );
+}
+
+/** What a framework copies into the native projects, or lays down as a whole. */
+function copiedFolders(app: AppFacts, below: (name: string) => string, index: FolderIndex, androidFolders: string[]): string[] {
+  return app.kind === "cordova"
+    ? [below("platforms"), below("plugins")]
+    : app.kind === "capacitor"
+      ? [
+          ...(index.has(below("src")) ? [below("www"), below("dist"), below("public")] : []),
+          ...androidFolders.map((folder) => `${folder}/src/main/assets`),
+        ]
+      : [];
+}
+
+/** The side to which code of a folder belongs: the nearest folder decides, as an iOS project at the root holds the Android one. */
+function sideOfFolder(
+  app: AppFacts,
+  folder: string,
+  apart: Map<string, "android" | "ios" | "shared">,
+  modules: Set<string>,
+  iosFolder: string | undefined,
+): "android" | "ios" | "shared" | undefined {
+  const own = nearestOf(folder, apart);
+  if (own !== undefined) return own;
+  const android = app.android?.folder;
+  if (isWithinAny(folder, modules) || (android !== undefined && android !== "" && android !== iosFolder && isWithin(folder, android)))
+    return "android";
+  if (iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder)) return "ios";
+  if (app.shared) return "shared";
+  return app.ios ? "ios" : app.android && "android";
 }
 
 /** What the nearest folder above, or the folder itself, has. */

@@ -41,77 +41,13 @@ function check(subject: NeedOnSide): WireResult {
   if (isNowhere(need)) return nowhere(subject);
   if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
   const known = entries.filter(({ value }) => value?.kind === "known");
-  const places = placesOf(entries);
-  if (known.length === 0) {
-    const [unclear] = entries;
-    if (unclear?.value?.kind === "unknown") return { state: "unknown", wanted, why: unclear.value.why, places };
-    if (entries.length > 0) return { state: "unknown", wanted, why: "its value depends on the build", places };
-    if (titles.every((title) => title.endsWith("the source code")) && !app.codeRead.includes(side) && !app.codeRead.includes("shared"))
-      return { state: "unknown", wanted, why: "no source files of this side are here" };
-    return {
-      state: "missing",
-      problem: "absent",
-      wanted,
-      fix: `add ${titles[0] ?? name} with the key from the vendor's console`,
-      places: [],
-    };
-  }
-  const loose = (
-    problem: NonNullable<WireResult["problem"]>,
-    entry: Entry,
-    found: string,
-    fix: string,
-    more: Entry[] = [],
-  ): WireResult => ({
-    state: problem === "empty" ? "missing" : "loose",
-    problem,
-    found,
-    wanted,
-    fix,
-    places: placesOf([entry, ...more]),
-  });
-  for (const entry of known) {
-    const text = textOf(entry.value) ?? "";
-    if (text.trim() === "") return loose("empty", entry, "(empty)", `put the key from the vendor's console there`);
-    if (isPlaceholderText(text))
-      return loose(
-        "placeholder",
-        entry,
-        `${text}, the placeholder from the instructions`,
-        "replace the placeholder with the key from the vendor's console",
-      );
-  }
-  const own = shapeOf(sheet, need, side);
-  const other = shapeOf(sheet, need, side === "ios" ? "android" : "ios");
-  for (const entry of known) {
-    const text = textOf(entry.value) ?? "";
-    if (!own || own(text)) continue;
-    if (other && other !== own && other(text))
-      return loose("swapped", entry, `${mask(text)}, which has the form of the other side's key`, `put this side's own ${name} there`);
-    const twin = sheet.needs.find(
-      (candidate) => candidate.kind === "key" && candidate !== need && shapeOf(sheet, candidate, side)?.(text) === true,
-    );
-    const as = twin
-      ? `, which has the form of ${textIn(twin.value, "name") ?? "another key"}`
-      : ", which does not have the form of the vendor's keys";
-    return loose("shape", entry, mask(text) + as, `copy ${name} again from the vendor's console`);
-  }
+  if (known.length === 0) return withoutValue(subject, entries, titles, name);
+  const bad = placeholderIn(known, wanted) ?? misshapen(subject, known, name, wanted);
+  if (bad) return bad;
   const environment = wrongEnvironment(sheet, need, known);
   if (environment) return { ...environment, wanted };
-  const byVariant = new Map<string, Entry>();
-  for (const entry of known) {
-    const key = entry.variant ?? "";
-    const first = byVariant.get(key);
-    if (!first) byVariant.set(key, entry);
-    else if (textOf(first.value) !== textOf(entry.value))
-      return loose(
-        "apart",
-        first,
-        `${mask(textOf(first.value) ?? "")} and ${mask(textOf(entry.value) ?? "")}${difference(textOf(first.value) ?? "", textOf(entry.value) ?? "")}`,
-        "use one value in all places",
-        [entry],
-      );
-  }
+  const apart = apartInVariants(known, wanted);
+  if (apart) return apart;
   const partly =
     side === "android"
       ? onlyInSomeVariants(app, side, entries, wanted, "give the release build its own key, or one to all builds")
@@ -121,6 +57,89 @@ function check(subject: NeedOnSide): WireResult {
   if (across) return { ...across, wanted };
   const [first] = known;
   return { state: "connected", found: mask(textOf(first?.value) ?? ""), wanted, places: placesOf(known) };
+}
+
+/** No entry has a value that is known: one may be set by the build, or none is there. */
+function withoutValue({ app, side }: NeedOnSide, entries: readonly Entry[], titles: readonly string[], name: string): WireResult {
+  const wanted = titles.join(" or ");
+  const places = placesOf(entries);
+  const [unclear] = entries;
+  if (unclear?.value?.kind === "unknown") return { state: "unknown", wanted, why: unclear.value.why, places };
+  if (unclear) return { state: "unknown", wanted, why: "its value depends on the build", places };
+  if (titles.every((title) => title.endsWith("the source code")) && !app.codeRead.includes(side) && !app.codeRead.includes("shared"))
+    return { state: "unknown", wanted, why: "no source files of this side are here" };
+  return {
+    state: "missing",
+    problem: "absent",
+    wanted,
+    fix: `add ${titles[0] ?? name} with the key from the vendor's console`,
+    places: [],
+  };
+}
+
+/** A key that is there and cannot be right. */
+function wrong(problem: NonNullable<WireResult["problem"]>, entries: Entry[], wanted: string, found: string, fix: string): WireResult {
+  return { state: problem === "empty" ? "missing" : "loose", problem, found, wanted, fix, places: placesOf(entries) };
+}
+
+function placeholderIn(known: readonly Entry[], wanted: string): WireResult | undefined {
+  for (const entry of known) {
+    const text = textOf(entry.value) ?? "";
+    if (text.trim() === "") return wrong("empty", [entry], wanted, "(empty)", "put the key from the vendor's console there");
+    if (isPlaceholderText(text))
+      return wrong(
+        "placeholder",
+        [entry],
+        wanted,
+        `${text}, the placeholder from the instructions`,
+        "replace the placeholder with the key from the vendor's console",
+      );
+  }
+  return undefined;
+}
+
+/** A key without the form of the vendor's keys, or with that of another one. */
+function misshapen({ sheet, need, side }: NeedOnSide, known: readonly Entry[], name: string, wanted: string): WireResult | undefined {
+  const own = shapeOf(sheet, need, side);
+  const other = shapeOf(sheet, need, side === "ios" ? "android" : "ios");
+  const entry = own && known.find(({ value }) => !own(textOf(value) ?? ""));
+  if (!entry) return undefined;
+  const text = textOf(entry.value) ?? "";
+  if (other && other !== own && other(text))
+    return wrong(
+      "swapped",
+      [entry],
+      wanted,
+      `${mask(text)}, which has the form of the other side's key`,
+      `put this side's own ${name} there`,
+    );
+  const twin = sheet.needs.find(
+    (candidate) => candidate.kind === "key" && candidate !== need && shapeOf(sheet, candidate, side)?.(text) === true,
+  );
+  const as = twin
+    ? `, which has the form of ${textIn(twin.value, "name") ?? "another key"}`
+    : ", which does not have the form of the vendor's keys";
+  return wrong("shape", [entry], wanted, mask(text) + as, `copy ${name} again from the vendor's console`);
+}
+
+/** Entries of one build that hold different keys. */
+function apartInVariants(known: readonly Entry[], wanted: string): WireResult | undefined {
+  const byVariant = new Map<string, Entry>();
+  for (const entry of known) {
+    const first = byVariant.get(entry.variant ?? "");
+    if (!first) byVariant.set(entry.variant ?? "", entry);
+    else if (textOf(first.value) !== textOf(entry.value)) {
+      const [one, other] = [textOf(first.value) ?? "", textOf(entry.value) ?? ""];
+      return wrong(
+        "apart",
+        [first, entry],
+        wanted,
+        `${mask(one)} and ${mask(other)}${difference(one, other)}`,
+        "use one value in all places",
+      );
+    }
+  }
+  return undefined;
 }
 
 /** A key that may stand nowhere in the app: a secret for servers. */

@@ -35,6 +35,7 @@ export const serviceFile: NeedDefinition = {
   check,
 };
 
+// eslint-disable-next-line complexity -- one question after the other; the first that is not met gives the answer
 function check({ app, need, side }: NeedOnSide): WireResult {
   const name = mainText(need.value, "name");
   const idKey = textIn(need.value, "idKey");

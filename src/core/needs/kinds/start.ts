@@ -1,6 +1,7 @@
-import type { LifeCyclePhase, SdkCall } from "../../model/code.js";
+import type { App } from "../../model/app.js";
+import type { AutoStart, LifeCyclePhase, SdkCall } from "../../model/code.js";
 import { flavorsOf } from "../../derive/flavors.js";
-import { itemsIn, textIn } from "../../model/sheet.js";
+import { itemsIn, textIn, type Sheet } from "../../model/sheet.js";
 import {
   PHASE_TITLES,
   automaticStart,
@@ -53,6 +54,7 @@ function draft({ app, sdk }: DraftSubject): DraftedNeed[] {
 }
 
 /** Started under a condition that keeps every start out of the builds that ship, or off one of the sides that share the code. */
+// eslint-disable-next-line complexity -- one question for each kind of condition; the first that holds for every start gives the answer
 function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedOnSide): WireFault[] {
   const [first] = live;
   if (!first || live.some(({ doubtful }) => doubtful)) return [];
@@ -192,7 +194,17 @@ function late(live: readonly SdkCall[], { need, sheet }: NeedOnSide): WireFault[
   ];
 }
 
+/** The provider or initializer by which another SDK starts itself, as its sheet says. */
+function automaticOf({ code }: App, sheets: readonly Sheet[], sdk: string | undefined): AutoStart | undefined {
+  return sheets
+    .filter((sheet) => sheet.sdk === sdk)
+    .flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "start" ? (textIn(value, "automatic") ?? []) : [])))
+    .map((name) => code?.autoStarts.find((entry) => entry.name === name && !entry.removed))
+    .find((entry) => entry !== undefined);
+}
+
 /** Before another start that must come first, or after one that must come later. */
+// eslint-disable-next-line complexity -- the words for each way in which an order is not kept
 function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: NeedOnSide): WireFault[] {
   const placed = (call: SdkCall): boolean => call.reach === "entry" && call.sure && !call.doubtful && call.order !== undefined;
   const own = live.find(placed);
@@ -228,11 +240,7 @@ function order(live: readonly SdkCall[], { app, need, sheet, sheets, side }: Nee
         continue;
       }
       // What starts itself by a provider is there before any call of the application.
-      const automatic = sheets
-        .filter(({ sdk }) => sdk === other)
-        .flatMap(({ needs }) => needs.flatMap(({ kind, value }) => (kind === "start" ? [textIn(value, "automatic")] : [])))
-        .map((name) => app.code?.autoStarts.find((entry) => name !== undefined && entry.name === name && !entry.removed))
-        .find((entry) => entry !== undefined);
+      const automatic = automaticOf(app, sheets, other);
       if (automatic && key === "before" && side === "android" && indexOf(own.phase ?? "later") > indexOf("provider"))
         found.push(
           fault(

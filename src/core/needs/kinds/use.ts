@@ -1,11 +1,33 @@
-import type { SdkCall } from "../../model/code.js";
-import { codeNeed, fault, checkCalls, isPlain, runsBefore, unguarded } from "../calls.js";
+import { unreachedText, type SdkCall } from "../../model/code.js";
+import { allNever, codeNeed, fault, checkCalls, isPlain, runsBefore, unguarded } from "../calls.js";
 import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
 
-export const use = codeNeed("use", ["start/too-late", "start/unguarded", "parity/one-sided"], (subject) =>
-  checkCalls(subject, (_, live) => [...tooEarly(live, subject), ...unguarded(live, subject)], { optional: true }),
+export const use = codeNeed("use", ["start/never-reached", "start/too-late", "start/unguarded", "parity/one-sided"], (subject) =>
+  checkCalls(subject, (calls, live) => [...neverUsed(calls, subject.sheet.sdk), ...tooEarly(live, subject), ...unguarded(live, subject)], {
+    optional: true,
+  }),
 );
+
+/** Used in code alone to which nothing leads. */
+function neverUsed(calls: readonly SdkCall[], sdk: string): WireFault[] {
+  const [first] = calls;
+  if (!first || !allNever(calls)) return [];
+  return [
+    {
+      ...fault(
+        "never",
+        `${sdk} is used only in code that never runs: ${first.callee} is in ${first.within}, and ${unreachedText(first.unreached)}`,
+        "lead to that code from where the app goes, or take it out",
+        calls,
+        `in ${first.within}`,
+        unreachedText(first.unreached),
+      ),
+      // It does no harm, and may be on its way in.
+      severity: "warning",
+    },
+  ];
+}
 
 /** Used before it is started. */
 function tooEarly(live: readonly SdkCall[], { app, sheet, side }: NeedOnSide): WireFault[] {

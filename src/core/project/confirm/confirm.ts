@@ -75,6 +75,15 @@ function confirmSide(app: App, sheets: readonly Sheet[], log: Log, side: "androi
   }
   const up = found.filter(({ state }) => state === "up").sort((a, b) => (a.entry?.line ?? 0) - (b.entry?.line ?? 0));
   up.forEach((confirmation, index) => (confirmation.order = index + 1));
+  noteOrder(app, sheets, up, side);
+  const rest = found
+    .filter(({ state }) => state !== "up")
+    .sort((a, b) => (a.state === b.state ? (a.sdk < b.sdk ? -1 : 1) : a.state === "silent" ? -1 : 1));
+  return [...up, ...rest];
+}
+
+/** What the sheets want started in another order than the log shows. */
+function noteOrder(app: App, sheets: readonly Sheet[], up: Confirmation[], side: string): void {
   for (const sheet of sheets) {
     const own = up.find(({ sdk }) => sdk === sheet.sdk);
     if (!own) continue;
@@ -91,10 +100,6 @@ function confirmSide(app: App, sheets: readonly Sheet[], log: Log, side: "androi
         }
     }
   }
-  const rest = found
-    .filter(({ state }) => state !== "up")
-    .sort((a, b) => (a.state === b.state ? (a.sdk < b.sdk ? -1 : 1) : a.state === "silent" ? -1 : 1));
-  return [...up, ...rest];
 }
 
 /** Errors and warnings whose tag or first words name the SDK. */

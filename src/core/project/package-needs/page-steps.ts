@@ -78,6 +78,7 @@ const CATALOGUE = 6;
 const CHOICE = /\bkeep (only|those)\b|\bonly (those|the ones)\b|\bwhich you\b|\buncomment\b|\bchoose\b|\bpick\b|\bremove\b/i;
 
 /** The steps of a page that it gives for setting up, in its order, each once; what is said twice is asked for if it is once. */
+// eslint-disable-next-line complexity -- one pass over blocks, each of which is read by what came before it
 export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading {
   const steps = new Map<string, PageStep>();
   const rest: PageRest[] = [];
@@ -101,45 +102,9 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
     // What the package does by itself is shown, and no step.
     if (block.kind === "code" && DONE_BY_ITSELF.test(before)) continue;
     const optional = part.optional || OPTIONAL.test(before);
-    const found =
-      texts.length > 0
-        ? texts
-        : block.kind === "code"
-          ? fromCode(block, own)
-          : block.kind === "row"
-            ? named(block.cells.join(" | "))
-            : fromText(block.text, LISTS_LEVELS.test(section));
-    for (const draft of found) {
-      const value = draft.value;
-      const key = `${draft.on} ${draft.kind} ${typeof value === "string" ? value : JSON.stringify(value)}`;
-      const step: PageStep = {
-        on: draft.on,
-        kind: draft.kind,
-        value,
-        expo: part.expo,
-        line: block.line + (draft.offset ?? 0),
-        optional: part.optional || draft.optional === true || (block.kind !== "text" && optional),
-        section,
-      };
-      const known = steps.get(key);
-      if (!known) steps.set(key, step);
-      else {
-        known.optional &&= step.optional;
-        known.expo &&= step.expo;
-      }
-    }
-    if (block.kind === "code" && found.length === 0 && isNative(block))
-      rest.push({
-        section,
-        line: block.line,
-        optional: optional || part.byHand,
-        text:
-          block.text
-            .split("\n")
-            .find((line) => line.trim() !== "")
-            ?.trim()
-            .slice(0, 120) ?? "",
-      });
+    const found = draftsOf(texts, block, own, section);
+    addSteps(found, part, block, optional, section, steps);
+    addRest(block, found, rest, section, optional, part);
     // Words reach as far as the next block.
     if (block.kind !== "row") before = block.kind === "text" ? block.text : "";
   }
@@ -148,6 +113,84 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
 
 /** What a part about one platform asks of the property list it asks of all, also among remarks on how the platform behaves. */
 const IOS = /\bios\b/i;
+
+/** The steps that a block asks for, by its kind. */
+function draftsOf(
+  texts: Found[],
+  block:
+    | { kind: "code"; language: string; text: string; line: number }
+    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
+    | { kind: "row"; cells: string[]; line: number },
+  own: string,
+  section: string,
+): Draft[] {
+  return texts.length > 0
+    ? texts
+    : block.kind === "code"
+      ? fromCode(block, own)
+      : block.kind === "row"
+        ? named(block.cells.join(" | "))
+        : fromText(block.text, LISTS_LEVELS.test(section));
+}
+
+/** The steps of a block, each once; what is asked for anywhere without a condition is asked for. */
+function addSteps(
+  found: Draft[],
+  part: Part,
+  block:
+    | { kind: "code"; language: string; text: string; line: number }
+    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
+    | { kind: "row"; cells: string[]; line: number },
+  optional: boolean,
+  section: string,
+  steps: Map<string, PageStep>,
+): void {
+  for (const draft of found) {
+    const value = draft.value;
+    const key = `${draft.on} ${draft.kind} ${typeof value === "string" ? value : JSON.stringify(value)}`;
+    const step: PageStep = {
+      on: draft.on,
+      kind: draft.kind,
+      value,
+      expo: part.expo,
+      line: block.line + (draft.offset ?? 0),
+      optional: part.optional || draft.optional === true || (block.kind !== "text" && optional),
+      section,
+    };
+    const known = steps.get(key);
+    if (!known) steps.set(key, step);
+    else {
+      known.optional &&= step.optional;
+      known.expo &&= step.expo;
+    }
+  }
+}
+
+/** Native code of the page that was not understood. */
+function addRest(
+  block:
+    | { kind: "code"; language: string; text: string; line: number }
+    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
+    | { kind: "row"; cells: string[]; line: number },
+  found: Draft[],
+  rest: PageRest[],
+  section: string,
+  optional: boolean,
+  part: Part,
+): void {
+  if (block.kind === "code" && found.length === 0 && isNative(block))
+    rest.push({
+      section,
+      line: block.line,
+      optional: optional || part.byHand,
+      text:
+        block.text
+          .split("\n")
+          .find((line) => line.trim() !== "")
+          ?.trim()
+          .slice(0, 120) ?? "",
+    });
+}
 
 function partOf({ level, text }: PageBlock & { kind: "heading" }, above: Part | undefined): Part {
   const words = text.replace(/react[- ]native/gi, "");

@@ -45,14 +45,7 @@ const KINDS = new Set(["metaData", "placeholder", "string", "buildConfig", "plis
 
 /** Values that stand several times, and the one that is nearly the same. */
 function nearMisses(app: App): RawFinding[] {
-  const byText = new Map<string, Entry[]>();
-  for (const entry of app.entries) {
-    const text = textOf(entry.value);
-    if (text === undefined || !KINDS.has(entry.kind) || entry.by !== undefined || !isToken(text)) continue;
-    const list = byText.get(text) ?? [];
-    if (!list.some((other) => key(other.value?.place ?? other.at) === key(entry.value?.place ?? entry.at))) list.push(entry);
-    byText.set(text, list);
-  }
+  const byText = entriesByText(app);
   // Values that begin or end alike are held against each other, and no others.
   const buckets = new Map<string, string[]>();
   for (const text of byText.keys())
@@ -79,6 +72,19 @@ function nearMisses(app: App): RawFinding[] {
     }
   }
   return findings;
+}
+
+/** Entries that hold a token, by its text, each place once. */
+function entriesByText(app: App): Map<string, Entry[]> {
+  const byText = new Map<string, Entry[]>();
+  for (const entry of app.entries) {
+    const text = textOf(entry.value);
+    if (text === undefined || !KINDS.has(entry.kind) || entry.by !== undefined || !isToken(text)) continue;
+    const list = byText.get(text) ?? [];
+    if (!list.some((other) => key(other.value?.place ?? other.at) === key(entry.value?.place ?? entry.at))) list.push(entry);
+    byText.set(text, list);
+  }
+  return byText;
 }
 
 function isToken(text: string): boolean {

@@ -28,6 +28,7 @@ export const leftToDefault = defineRule({
     ),
   },
   check({ app }) {
+    // eslint-disable-next-line complexity -- one question after the other for each level
     return (["minSdk", "iosTarget"] as const).flatMap((level) => {
       const side = sideOf(app, sideOfLevel(level));
       if (!side || statementsOf(app, level).length > 0) return [];

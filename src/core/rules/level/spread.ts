@@ -30,17 +30,7 @@ function iosSpread(app: App): RawFinding[] {
   const own = facts.filter((fact) => fact.owner === "app" && fact.of === app.ios?.target.name);
   const appFacts = own.length > 0 ? own : facts.filter((fact) => fact.owner === "project");
   const findings: RawFinding[] = [];
-  const values = new Set(appFacts.map((fact) => normal(fact)));
-  if (values.size > 1) {
-    const listed = appFacts.map((fact) => `${textOf(fact.value) ?? ""} in ${fact.variant ?? fact.of}`);
-    findings.push({
-      side: "ios",
-      message: `the deployment target differs between configurations: ${listed.join(", ")}`,
-      fix: "give all configurations of the target the same deployment target",
-      places: uniquePlaces(appFacts.map((fact) => fact.value.place)),
-      subject: "configurations",
-    });
-  }
+  configurationsApart(appFacts, findings);
   const lowest = [...appFacts].sort((a, b) => compareLevels(textOf(a.value) ?? "0", textOf(b.value) ?? "0"))[0];
   const appValue = textOf(lowest?.value);
   if (!lowest || appValue === undefined) return findings;
@@ -48,9 +38,8 @@ function iosSpread(app: App): RawFinding[] {
     if (fact.owner === "app") continue;
     const text = textOf(fact.value) ?? "";
     const order = compareLevels(text, appValue);
-    if (order === 0 || (fact.owner === "project" && own.length > 0 && order < 0)) continue;
     // The project's value is only a default for targets: it matters where no target overrides it.
-    if (fact.owner === "project" && own.length > 0) continue;
+    if (order === 0 || (fact.owner === "project" && own.length > 0)) continue;
     const higher = order > 0;
     const title =
       fact.owner === "podfile"
@@ -70,6 +59,21 @@ function iosSpread(app: App): RawFinding[] {
     });
   }
   return findings;
+}
+
+/** One target whose configurations have different deployment targets. */
+function configurationsApart(appFacts: LevelFact[], findings: RawFinding[]): void {
+  const values = new Set(appFacts.map((fact) => normal(fact)));
+  if (values.size > 1) {
+    const listed = appFacts.map((fact) => `${textOf(fact.value) ?? ""} in ${fact.variant ?? fact.of}`);
+    findings.push({
+      side: "ios",
+      message: `the deployment target differs between configurations: ${listed.join(", ")}`,
+      fix: "give all configurations of the target the same deployment target",
+      places: uniquePlaces(appFacts.map((fact) => fact.value.place)),
+      subject: "configurations",
+    });
+  }
 }
 
 function normal(fact: LevelFact): string {

@@ -1,6 +1,7 @@
 import type { RawFinding } from "../../model/finding.js";
 import { linkingExample } from "./examples.js";
 import { defineRule } from "../rule.js";
+import type { App } from "../../model/app.js";
 
 export const unregistered = defineRule({
   name: "native/unregistered",
@@ -57,22 +58,27 @@ export const unregistered = defineRule({
         subject: `${side} ${name}`,
       });
     }
-    for (const { package: name, side, type, at } of app.pluginGaps)
-      findings.push({
-        side,
-        message:
-          type === undefined
-            ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code but does not list this side among its platforms`
-            : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, but its code has no such class`,
-        fix:
-          type === undefined
-            ? app.kind === "expo"
-              ? "add the side and its class to the module's configuration"
-              : `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
-            : "use the class name from the code",
-        places: [at],
-        subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,
-      });
+    gapsOfPlugins(app, findings);
     return findings;
   },
 });
+
+/** Plugins that a package names and does not have, or has and does not name. */
+function gapsOfPlugins(app: App, findings: RawFinding[]): void {
+  for (const { package: name, side, type, at } of app.pluginGaps)
+    findings.push({
+      side,
+      message:
+        type === undefined
+          ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code but does not list this side among its platforms`
+          : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, but its code has no such class`,
+      fix:
+        type === undefined
+          ? app.kind === "expo"
+            ? "add the side and its class to the module's configuration"
+            : `add ${side} with its pluginClass to the platforms in the package's pubspec.yaml`
+          : "use the class name from the code",
+      places: [at],
+      subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,
+    });
+}

@@ -25,6 +25,7 @@ export const serviceMissing = defineRule({
     reported: app("#import <React/RCTBridgeModule.h>\n\n@implementation Depth\nRCT_EXPORT_MODULE(Depth)\n@end\n"),
     silent: app("#import <React/RCTBridgeModule.h>\n\n@implementation Tide\nRCT_EXPORT_MODULE(Tide)\n@end\n"),
   },
+  // eslint-disable-next-line complexity -- one question after the other for each service that is asked for
   check({ app: model }) {
     if (!model.code) return [];
     const { bridges } = model.code;

@@ -7,6 +7,7 @@ import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
+import type { App } from "../../model/app.js";
 
 const permission = (name: string): string => `  <uses-permission android:name="${name}" />\n`;
 
@@ -57,14 +58,19 @@ export const misspelt = defineRule({
       }
     }
     for (const { what, name, right, side, at } of app.misspellings) report(side, what, name, right, at);
-    for (const { name, at } of app.elements) {
-      if (name.includes(":")) continue;
-      const right = name.length < 5 ? undefined : nearest(name, MANIFEST_ELEMENTS, name.length < 8 ? 1 : 2);
-      if (right !== undefined) report("android", "element", name, right, at);
-    }
+    reportElements(app, report);
     return findings;
   },
 });
+
+/** Elements of the manifest that do not exist. */
+function reportElements(app: App, report: (side: SideName, what: string, name: string, right: string, at: Place) => void): void {
+  for (const { name, at } of app.elements) {
+    if (name.includes(":")) continue;
+    const right = name.length < 5 ? undefined : nearest(name, MANIFEST_ELEMENTS, name.length < 8 ? 1 : 2);
+    if (right !== undefined) report("android", "element", name, right, at);
+  }
+}
 
 function rightPermission(name: string): string | undefined {
   const dot = name.lastIndexOf(".");

@@ -33,6 +33,7 @@ export const pairBroken = defineRule({
   why: "The shared code uses the capability on both sides: on the side that does not request it the app is terminated, or the call fails.",
   advice: "Request it on the other side as well, or remove it if nothing uses it.",
   examples: { reported: app(""), silent: app("<key>NSCameraUsageDescription</key>\n<string>Scans the boarding pass.</string>\n") },
+  // eslint-disable-next-line complexity -- one question after the other for each pair; the first that has an answer gives the finding
   check({ app: model, wires }) {
     if (!model.shared || !isWhole(model, "android") || !isWhole(model, "ios")) return [];
     // What one side seems to lack may stand in a file that could not be read.

@@ -89,6 +89,7 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
       !test &&
       !app.graph?.packages.some((known) => known.name === name),
   );
+  // eslint-disable-next-line complexity -- the words for each way in which a permission is missing
   return (app.code?.permissionRequests ?? []).flatMap(({ names, does, at }): RawFinding[] => {
     if (names.some((name) => told.has(name) || app.editorPermissions.includes(name))) return [];
     const declared = names.flatMap((name) => there.get(name) ?? []);

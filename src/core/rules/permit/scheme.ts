@@ -131,19 +131,7 @@ function onOneSide(app: App, android: ReadonlyMap<string, Place>, ios: ReadonlyM
 
 /** A scheme that ends in a key follows it when the key changes. */
 function tails(app: App): RawFinding[] {
-  const keys = new Map<string, { name: string; place: RawFinding["places"][number] }>();
-  for (const entry of app.entries) {
-    const text = textOf(entry.value);
-    if (
-      text !== undefined &&
-      entry.value &&
-      entry.kind !== "urlScheme" &&
-      entry.by === undefined &&
-      /^[A-Za-z0-9_-]{12,60}$/.test(text) &&
-      (text.match(/\d/g)?.length ?? 0) >= 6
-    )
-      keys.set(text, { name: entry.name, place: entry.value.place });
-  }
+  const keys = keysOf(app);
   const findings: RawFinding[] = [];
   for (const entry of app.entries) {
     const own = textOf(entry.value) ?? entry.name;
@@ -169,6 +157,24 @@ function tails(app: App): RawFinding[] {
 /** Schemes that no list has to name. Source: Apple, "LSApplicationQueriesSchemes"; developer.android.com, "Package visibility filtering on Android". */
 const OF_THE_SYSTEM =
   /^(https?|mailto|tel|telprompt|sms|facetime|facetime-audio|maps|itms|itms-apps|app-settings|file|ftp|data|about|javascript|blob|geo|market|intent)$/;
+
+/** Values that look like keys, with where they stand. */
+function keysOf(app: App): Map<string, { name: string; place: RawFinding["places"][number] }> {
+  const keys = new Map<string, { name: string; place: RawFinding["places"][number] }>();
+  for (const entry of app.entries) {
+    const text = textOf(entry.value);
+    if (
+      text !== undefined &&
+      entry.value &&
+      entry.kind !== "urlScheme" &&
+      entry.by === undefined &&
+      /^[A-Za-z0-9_-]{12,60}$/.test(text) &&
+      (text.match(/\d/g)?.length ?? 0) >= 6
+    )
+      keys.set(text, { name: entry.name, place: entry.value.place });
+  }
+  return keys;
+}
 
 /** Schemes of other apps that code asks for and that the lists of the sides do not name: the answer is always no. */
 function askedUnlisted(app: App, wires: Parameters<typeof findingsFromWires>[0]): RawFinding[] {

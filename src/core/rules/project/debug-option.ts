@@ -57,17 +57,7 @@ export const debugOption = defineRule({
       places: [at],
       subject: `${what} ${side}`,
     }));
-    for (const { block, name, values, conditional } of model.android?.module.settings ?? []) {
-      const [value] = values;
-      if (block !== "buildType:release" || !/^(is|set)?debuggable$/i.test(name) || conditional || textOf(value) !== "true" || !value)
-        continue;
-      findings.push({
-        side: "android",
-        ...WORDS.debuggable("debuggable true in the release build type"),
-        places: [value.place],
-        subject: "debuggable release",
-      });
-    }
+    debuggableReleases(model, findings);
     findings.push(...signedForDebugging(model), ...idOfDevelopment(model));
     for (const { kind, name, side, value, variant, by, at } of model.entries) {
       // The hosts that a Cordova page may reach are another matter.
@@ -96,6 +86,21 @@ export const debugOption = defineRule({
     return findings;
   },
 });
+
+/** Release builds that can be debugged. */
+function debuggableReleases(model: App, findings: RawFinding[]): void {
+  for (const { block, name, values, conditional } of model.android?.module.settings ?? []) {
+    const [value] = values;
+    if (block !== "buildType:release" || !/^(is|set)?debuggable$/i.test(name) || conditional || textOf(value) !== "true" || !value)
+      continue;
+    findings.push({
+      side: "android",
+      ...WORDS.debuggable("debuggable true in the release build type"),
+      places: [value.place],
+      subject: "debuggable release",
+    });
+  }
+}
 
 /** A release that is signed with the key of every machine of a developer. Source: developer.android.com, "Sign your app". */
 function signedForDebugging({ kind, android }: App): RawFinding[] {

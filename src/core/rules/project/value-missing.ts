@@ -6,13 +6,14 @@ import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { Place } from "../../model/place.js";
-import { placeholdersGiven } from "../../model/gradle.js";
+import { placeholdersGiven, type GradleModule } from "../../model/gradle.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
+import type { CodeFacts } from "../../model/code.js";
 
 const code = (field: string) =>
   androidExample(
@@ -148,6 +149,7 @@ function placeholders(app: App): RawFinding[] {
   });
 }
 
+// eslint-disable-next-line complexity -- one question after the other for each name
 function fromCode(app: App): RawFinding[] {
   const { android, code: facts } = app;
   if (!android || !facts || !isWhole(app)) return [];
@@ -204,6 +206,15 @@ function fromCode(app: App): RawFinding[] {
         });
     }
   }
+  namesOfVariants(facts, module, findings);
+  return findings;
+}
+
+/** Types of resources that stand in files of values, which plugins may write too. */
+const OF_VALUES = /^R\.(plurals|color|dimen|integer|bool|array|drawable)\./;
+
+/** Classes that only some builds have and code of all builds uses. */
+function namesOfVariants(facts: CodeFacts, module: GradleModule, findings: RawFinding[]): void {
   for (const { name, variants, declared, at } of facts.inVariants) {
     const without = buildsWithout(module, variants);
     if (without.length > 0)
@@ -215,11 +226,7 @@ function fromCode(app: App): RawFinding[] {
         subject: `class ${name}`,
       });
   }
-  return findings;
 }
-
-/** Types of resources that stand in files of values, which plugins may write too. */
-const OF_VALUES = /^R\.(plurals|color|dimen|integer|bool|array|drawable)\./;
 
 /** Members of classes that the build makes of resources, layouts and settings, where nothing else can bring them. */
 function generatedClasses(app: App): RawFinding[] {
@@ -389,6 +396,7 @@ function buildSettings(app: App): RawFinding[] {
   for (const entry of app.entries) if (entry.kind === "buildSetting") defined.set(entry.name, [...(defined.get(entry.name) ?? []), entry]);
   const configurations = app.ios?.target.configurations.map(({ name }) => name) ?? [];
   const told = new Set<string>();
+  // eslint-disable-next-line complexity -- the words for each way in which a setting is missing
   return app.entries.flatMap((entry) => {
     const lacks = entry.side === "ios" && entry.kind !== "buildSetting" && entry.value?.kind === "unknown" ? entry.value.lacks : undefined;
     if (lacks === undefined || told.has(lacks) || entry.by !== undefined) return [];

@@ -47,6 +47,7 @@ export const binaryMissing = defineRule({
       places: [at],
       subject: `import ${file}`,
     }));
+    // eslint-disable-next-line complexity -- the words for each kind of path
     const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
       // Templates of Unity are read where the editor puts them.

@@ -100,26 +100,7 @@ export const buildPlugin = defineRule({
         subject: `unapplied ${name}`,
       });
     }
-    for (const plugin of brought) {
-      if (
-        plugin.applied ||
-        isTold(plugin.at) ||
-        PLATFORM_PLUGIN.test(plugin.id) ||
-        plugin.module === "settings" ||
-        applied.some(({ id }) => id === plugin.id) ||
-        build.conventions.length > 0 ||
-        ownBuilds.length > 0
-      )
-        continue;
-      findings.push({
-        side: "android",
-        severity: "warning",
-        message: `the build plugin ${plugin.id} is declared, but no module applies it`,
-        fix: "apply it in the application's module, or remove the declaration",
-        places: [plugin.at],
-        subject: `unapplied ${plugin.id}`,
-      });
-    }
+    unappliedPlugins(brought, isTold, applied, build, ownBuilds, findings);
     findings.push(...fromNowhere(build, classpath.length > 0));
     // Plugins may come from convention code or an included build that cannot be seen through.
     if (build.conventions.length > 0 || ownBuilds.length > 0) return findings;
@@ -144,6 +125,37 @@ export const buildPlugin = defineRule({
     return findings;
   },
 });
+
+/** Plugins that are declared and that no module applies. */
+function unappliedPlugins(
+  brought: BuildPluginFact[],
+  isTold: (place: Place | undefined) => boolean,
+  applied: BuildPluginFact[],
+  build: GradleBuildFacts,
+  ownBuilds: string[],
+  findings: RawFinding[],
+): void {
+  for (const plugin of brought) {
+    if (
+      plugin.applied ||
+      isTold(plugin.at) ||
+      PLATFORM_PLUGIN.test(plugin.id) ||
+      plugin.module === "settings" ||
+      applied.some(({ id }) => id === plugin.id) ||
+      build.conventions.length > 0 ||
+      ownBuilds.length > 0
+    )
+      continue;
+    findings.push({
+      side: "android",
+      severity: "warning",
+      message: `the build plugin ${plugin.id} is declared, but no module applies it`,
+      fix: "apply it in the application's module, or remove the declaration",
+      places: [plugin.at],
+      subject: `unapplied ${plugin.id}`,
+    });
+  }
+}
 
 /**
  * Plugins that modules apply without a version, in a build without a class path of its own, that no other script declares and no build that is taken

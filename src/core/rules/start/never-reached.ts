@@ -10,7 +10,7 @@ export const neverReached = defineRule({
   severity: "error",
   title: "The start call stands in code that nothing calls",
   looksAt:
-    "Start calls that no entry point of the app leads to: functions that no call, reference, selector or layout can mean, by the types of what they are called on; lazy values that nothing reads; types that nothing makes; script files that nothing imports; an application class that the manifest leaves out, a script component in no scene. Imports, header declarations and other languages do not count as calls. Overrides of the platform's types, annotated functions and names that stand in texts do, and where anything unknown could lead there it says nothing.",
+    "Start calls that no entry point of the app leads to: functions that no call, reference, selector or layout can mean, by the types of what they are called on; lazy values that nothing reads; types that nothing makes; script files that nothing imports; an application class that the manifest leaves out, a script component in no scene; of what a sheet says of use, whether all of it stands in such code. Imports, header declarations and other languages do not count as calls. Overrides of the platform's types, annotated functions and names that stand in texts do, and where anything unknown could lead there it says nothing.",
   why: "The call is there and is never made; in the code everything looks right.",
   advice: "Call the function where the app starts, or name the class where the system looks for it.",
   examples: {

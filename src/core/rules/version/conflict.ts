@@ -61,21 +61,7 @@ export const conflict = defineRule({
         ...alignment(exact),
       });
     }
-    for (const { name, sdk, side, declared, overridden, ecosystem, locked } of app.dependencies) {
-      const version = locked ?? /^\d[\w.+-]*$/.exec(textOf(declared) ?? "")?.[0];
-      const wanted = textOf(overridden);
-      if (!overridden || !declared || wanted === undefined || version === undefined || satisfiesIn(ecosystem, version, wanted) !== false)
-        continue;
-      findings.push({
-        side,
-        sdk,
-        severity: "warning",
-        message: `${name} is overridden with ${textOf(declared) ?? ""}, outside the ${wanted} that is declared`,
-        fix: "declare the version that is really used, and remove the override when nothing needs it any more",
-        places: uniquePlaces([declared.place, overridden.place]),
-        subject: `override ${ecosystem} ${name}`,
-      });
-    }
+    overriddenApart(app, findings);
     findings.push(...forcedDown(app), ...[...groups].flatMap(([key, group]) => unmeetable(key, group)));
     for (const { name, versions } of app.doubles) {
       findings.push({
@@ -89,6 +75,25 @@ export const conflict = defineRule({
     return findings;
   },
 });
+
+/** Packages that are overridden with a version out of the range that is declared. */
+function overriddenApart(app: App, findings: RawFinding[]): void {
+  for (const { name, sdk, side, declared, overridden, ecosystem, locked } of app.dependencies) {
+    const version = locked ?? /^\d[\w.+-]*$/.exec(textOf(declared) ?? "")?.[0];
+    const wanted = textOf(overridden);
+    if (!overridden || !declared || wanted === undefined || version === undefined || satisfiesIn(ecosystem, version, wanted) !== false)
+      continue;
+    findings.push({
+      side,
+      sdk,
+      severity: "warning",
+      message: `${name} is overridden with ${textOf(declared) ?? ""}, outside the ${wanted} that is declared`,
+      fix: "declare the version that is really used, and remove the override when nothing needs it any more",
+      places: uniquePlaces([declared.place, overridden.place]),
+      subject: `override ${ecosystem} ${name}`,
+    });
+  }
+}
 
 /**
  * Requirements of Swift packages that no version meets: the packages cannot be resolved. Source: Swift Package Manager documentation, "Resolving

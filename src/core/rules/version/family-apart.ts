@@ -21,15 +21,7 @@ export const familyApart = defineRule({
   advice: "Bring the odd one to the others' version; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },
   check({ app: { dependencies, agreements, buildPlugins, sheets } }) {
-    const families = new Map<string, Map<string, Dependency>>();
-    for (const dependency of dependencies) {
-      const family = familyOf(dependency);
-      const version = versionOf(dependency);
-      if (!family || version === undefined || !dependency.direct || dependency.test || dependency.platform) continue;
-      const members = families.get(family) ?? new Map<string, Dependency>();
-      members.set(dependency.name, dependency);
-      families.set(family, members);
-    }
+    const families = familiesOf(dependencies);
     const findings: RawFinding[] = agreements.map(({ title, members, wanted }) => ({
       message: `${title}: ${members.map(({ name, version }) => `${name} ${version}`).join(", ")}${wanted === undefined ? "" : `; expected ${wanted}`}`,
       fix: wanted === undefined ? "bring them to one version" : `bring ${members.map(({ name }) => name).join(", ")} to ${wanted}`,
@@ -38,39 +30,7 @@ export const familyApart = defineRule({
     }));
     findings.push(...PLUGIN_FAMILIES.flatMap(([title, form]) => pluginsApart(title, form, buildPlugins)));
     findings.push(...processorsApart(dependencies));
-    for (const [family, members] of families) {
-      const counts = new Map<string, number>();
-      for (const member of members.values()) counts.set(versionOf(member) ?? "", (counts.get(versionOf(member) ?? "") ?? 0) + 1);
-      const [common, count] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
-      const odd = [...members.values()].filter((member) => versionOf(member) !== common);
-      // Of two it takes a sheet to say that they are one SDK.
-      const [one, other, ...further] = [...members.values()];
-      const isSheets = one?.sdk !== undefined && one.sdk === other?.sdk && sheets.includes(one.sdk);
-      if (one && other && further.length === 0 && isSheets && major(versionOf(one)) !== major(versionOf(other))) {
-        findings.push({
-          side: one.side,
-          sdk: one.sdk,
-          message: `${one.name} is ${versionOf(one) ?? ""}, and ${other.name} of the same SDK is ${versionOf(other) ?? ""}`,
-          fix: "bring them to one version",
-          places: uniquePlaces([one.declared?.place, one.places[0], other.declared?.place, other.places[0]]),
-          subject: family,
-        });
-        continue;
-      }
-      // A family that is only half at one version is none.
-      if (count < TOGETHER || odd.length === 0 || odd.length * 3 > count) continue;
-      if (odd.some((member) => major(versionOf(member)) !== major(common))) continue;
-      const [first] = odd;
-      if (!first) continue;
-      findings.push({
-        side: first.side,
-        sdk: first.sdk,
-        message: `${odd.map((member) => `${member.name} is ${versionOf(member) ?? ""}`).join(", ")}; ${count} others of ${family} are ${common}`,
-        fix: `bring ${odd.map(({ name }) => name).join(", ")} to ${common}`,
-        places: uniquePlaces(odd.flatMap((member) => [member.declared?.place, member.places[0]])),
-        subject: family,
-      });
-    }
+    findings.push(...[...families].flatMap(([family, members]) => apartIn(family, [...members.values()], sheets)));
     return findings;
   },
 });
@@ -83,6 +43,59 @@ const PLUGIN_FAMILIES: readonly [title: string, form: RegExp][] = [
   ["the Android plugins", /^com\.android\.(application|library|dynamic-feature|test|asset-pack|kotlin\.multiplatform\.library)$/],
   ["the Kotlin plugins", /^org\.jetbrains\.kotlin\.(android|jvm|multiplatform|kapt|plugin\.\w+)$/],
 ];
+
+/** The version that most of them have, and how many have it. */
+function commonVersion(members: readonly Dependency[]): [string, number] {
+  const counts = new Map<string, number>();
+  for (const version of members.map((member) => versionOf(member) ?? "")) counts.set(version, (counts.get(version) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
+}
+
+/** Members of a family that are of another version than most of it, or, where a sheet says that two are one SDK, than each other. */
+function apartIn(family: string, members: readonly Dependency[], sheets: readonly string[]): RawFinding[] {
+  const [common, count] = commonVersion(members);
+  const odd = members.filter((member) => versionOf(member) !== common);
+  const [one, other, ...further] = members;
+  const isSheets = one?.sdk !== undefined && one.sdk === other?.sdk && sheets.includes(one.sdk);
+  if (one && other && further.length === 0 && isSheets && major(versionOf(one)) !== major(versionOf(other)))
+    return [
+      {
+        side: one.side,
+        sdk: one.sdk,
+        message: `${one.name} is ${versionOf(one) ?? ""}, and ${other.name} of the same SDK is ${versionOf(other) ?? ""}`,
+        fix: "bring them to one version",
+        places: uniquePlaces([one.declared?.place, one.places[0], other.declared?.place, other.places[0]]),
+        subject: family,
+      },
+    ];
+  const [first] = odd;
+  // A family that is only half at one version is none.
+  if (!first || count < TOGETHER || odd.length * 3 > count || odd.some((member) => major(versionOf(member)) !== major(common))) return [];
+  return [
+    {
+      side: first.side,
+      sdk: first.sdk,
+      message: `${odd.map((member) => `${member.name} is ${versionOf(member) ?? ""}`).join(", ")}; ${count} others of ${family} are ${common}`,
+      fix: `bring ${odd.map(({ name }) => name).join(", ")} to ${common}`,
+      places: uniquePlaces(odd.flatMap((member) => [member.declared?.place, member.places[0]])),
+      subject: family,
+    },
+  ];
+}
+
+/** Direct dependencies of the families that have one version, by family and name. */
+function familiesOf(dependencies: readonly Dependency[]): Map<string, Map<string, Dependency>> {
+  const families = new Map<string, Map<string, Dependency>>();
+  for (const dependency of dependencies) {
+    const family = familyOf(dependency);
+    const version = versionOf(dependency);
+    if (!family || version === undefined || !dependency.direct || dependency.test || dependency.platform) continue;
+    const members = families.get(family) ?? new Map<string, Dependency>();
+    members.set(dependency.name, dependency);
+    families.set(family, members);
+  }
+  return families;
+}
 
 function pluginsApart(title: string, form: RegExp, plugins: readonly BuildPluginFact[]): RawFinding[] {
   const stated = plugins.flatMap((plugin) => {

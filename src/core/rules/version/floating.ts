@@ -62,6 +62,7 @@ const ECOSYSTEM_OF: Partial<Record<PackageManager, Dependency["ecosystem"]>> = {
   unity: "unity",
 };
 
+// eslint-disable-next-line complexity -- one case for each ecosystem
 function openNotation(dependency: Dependency): string | undefined {
   if (!dependency.direct || dependency.test || dependency.locked !== undefined || dependency.fixedBy !== undefined) return undefined;
   if (dependency.route === "path" || dependency.route === "binary") return undefined;

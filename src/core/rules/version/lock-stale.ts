@@ -80,6 +80,7 @@ function rivals({ lock, lockName, side, rivals: others = [] }: LockFact): RawFin
       }));
 }
 
+// eslint-disable-next-line complexity -- one question after the other for each package
 function outside(app: App, lock: LockFact): RawFinding[] {
   const findings: RawFinding[] = [];
   // Many packages have the same range and version.

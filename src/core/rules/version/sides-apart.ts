@@ -44,6 +44,7 @@ export const sidesApart = defineRule({
       return found;
     };
     const right = byside("ios");
+    // eslint-disable-next-line complexity -- one question after the other for each pair
     return [...byside("android")].flatMap(([sdk, left]) => {
       const other = right.get(sdk);
       if (!other || settings.versionsMayDiffer.includes(sdk)) return [];

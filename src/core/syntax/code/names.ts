@@ -101,6 +101,15 @@ function readValues(file: CodeFile): void {
       /^(let|also)$/.test(match[2] as string) ? {} : { element: true },
     );
   // Functions and computed properties that only give something back.
+  addGiven(file, plain, add);
+}
+
+/** Functions and computed properties that only give something back. */
+function addGiven(
+  file: CodeFile,
+  plain: string,
+  add: (name: string, from: number, to: number, more?: Pick<CodeValue, "lazy" | "element">) => void,
+): void {
   for (const { name, from, to } of file.functions) {
     if (name === "" || to - from > 400) continue;
     const open = plain.indexOf("{", from);

@@ -352,6 +352,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
   }
 
   /** `if (x) return;` is a condition for what follows, and so is `#if X`, `return`, `#endif`. */
+  // eslint-disable-next-line complexity -- one question after the other about what leaves a function early
   function earlyExit(node: SyntaxNode): Guard | undefined {
     if (node.type === "preproc_if") {
       const [, condition = ""] = /^#\s*if\s+([^\r\n]*)/.exec(slice(node)) ?? [];
@@ -501,6 +502,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     return file.functions.length - 1;
   }
 
+  // eslint-disable-next-line complexity -- one case for each kind of function in a tree
   function functionName(node: SyntaxNode, scope: Scope): FunctionName {
     const [field] = fields(node, "name");
     switch (node.type) {

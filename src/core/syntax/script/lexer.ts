@@ -62,6 +62,7 @@ for (const mark of [...new Set(MARKS)].sort((a, b) => b.length - a.length))
 const CLOSERS: Record<string, string> = { ")": "(", "]": "[", "}": "{" };
 
 /** Splits a script into tokens; says where a text, a comment or a bracket is not closed. */
+// eslint-disable-next-line complexity -- one case for each sign that can begin a token, in the order in which they must be tried
 export function tokenize(source: Source, dialect: Dialect, code = source.text, base = 0): { tokens: Token[]; problems: Problem[] } {
   const tokens: Token[] = [];
   const problems: Problem[] = [];
@@ -203,6 +204,7 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
     });
   }
 
+  // eslint-disable-next-line complexity -- one case for each sign inside of a text
   function readText(quote: string): void {
     const start = position;
     const triple = quote !== "`" && code.startsWith(quote.repeat(3), position);

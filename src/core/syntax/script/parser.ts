@@ -206,6 +206,7 @@ class Parser {
     );
   }
 
+  // eslint-disable-next-line complexity -- the forms of a statement, in the order in which they must be tried
   private readStatement(): Statement | undefined {
     const { start } = this.token;
     if (this.accept(";") || this.accept(",")) return undefined;
@@ -248,6 +249,7 @@ class Parser {
   }
 
   /** A statement that says what runs, and how often. */
+  // eslint-disable-next-line complexity -- one case for each word that begins a statement of control
   private controlStatement(word: string): Statement | undefined {
     const next = this.peek().text;
     const headed = next === "(" || this.dialect === "swift";
@@ -438,6 +440,7 @@ class Parser {
     return undefined;
   }
 
+  // eslint-disable-next-line complexity -- the forms of a declaration in five languages, in the order in which they must be tried
   private declaration(): Statement | undefined {
     const { start } = this.token;
     let declared = false;
@@ -637,6 +640,7 @@ class Parser {
     while (!this.atEnd() && !this.is("{") && !this.token.newline) this.index++;
   }
 
+  // eslint-disable-next-line complexity -- the forms of a parameter in five languages
   private parameters(): Parameter[] {
     const parameters: Parameter[] = [];
     this.index++; // (
@@ -744,6 +748,7 @@ class Parser {
   }
 
   /** `(x in list)`, `(String x : list)`, `((a, b) in pairs)`, `(const x of list)`, `x in list`: the variables and the list. */
+  // eslint-disable-next-line complexity -- the forms of a loop's head in five languages
   private loopHead(): { names: Parameter[]; list: Expr } | undefined {
     const inside = this.accept("(");
     while (this.token.kind === "name" && MODIFIERS.has(this.token.text) && this.peek().text !== "in" && this.peek().text !== "of")
@@ -907,6 +912,7 @@ class Parser {
     return args;
   }
 
+  // eslint-disable-next-line complexity -- the forms of an argument in five languages
   private argument(): Argument {
     const token = this.token;
     if ((token.kind === "name" || token.kind === "text" || token.kind === "number") && this.peek().kind === "mark") {
@@ -962,6 +968,7 @@ class Parser {
     return test;
   }
 
+  // eslint-disable-next-line complexity -- climbs by precedence: what is an operator depends on the language and on what stands around it
   private binary(minimum: number): Expr {
     let left = this.unary();
     for (let links = 0; ; links++) {
@@ -1021,6 +1028,7 @@ class Parser {
     return !newline && kind !== "end" && (kind !== "mark" || /^[([{!+-]$/.test(text));
   }
 
+  // eslint-disable-next-line complexity -- the operators that stand in front, in five languages
   private unary(): Expr {
     const token = this.token;
     if (token.kind === "mark" && (token.text === "!" || token.text === "-" || token.text === "+")) {
@@ -1076,6 +1084,7 @@ class Parser {
     return this.postfix(this.primary());
   }
 
+  // eslint-disable-next-line complexity -- one case for each token that can begin an expression
   private primary(): Expr {
     const token = this.token;
     const { start, end } = token;
@@ -1262,6 +1271,7 @@ class Parser {
     return isMap ? { kind: "map", entries: items, start, end } : { kind: "list", items: items.map(({ value }) => value), start, end };
   }
 
+  // eslint-disable-next-line complexity -- the forms of an entry in an object
   private objectLiteral(): Expr {
     const { start } = this.next();
     const entries: Argument[] = [];
@@ -1393,6 +1403,7 @@ class Parser {
     return next.kind === "name" && /^[A-Z]/.test(next.text) && /^(->|,|\))$/.test(this.peek(distance + 1).text);
   }
 
+  // eslint-disable-next-line complexity -- one case for each token that can follow an expression
   private postfix(primary: Expr): Expr {
     let expr = primary;
     for (let links = 0; ; links++) {

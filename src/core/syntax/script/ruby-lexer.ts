@@ -142,6 +142,7 @@ class Lexer {
     return true;
   }
 
+  // eslint-disable-next-line complexity -- one case for each sign that can begin a literal
   private literal(): boolean {
     const { code, position } = this;
     const char = code[position] as string;

@@ -210,6 +210,7 @@ class RubyParser {
     return statement;
   }
 
+  // eslint-disable-next-line complexity -- one case for each word that can begin a statement
   private plainStatement(): Statement | undefined {
     const { token } = this;
     const { start } = token;
@@ -569,6 +570,7 @@ class RubyParser {
     return token.text === "*" ? { kind: "spread", value, start: token.start, end: value.end } : value;
   }
 
+  // eslint-disable-next-line complexity -- one case for each token that can begin an expression
   private primary(): Expr {
     const { token } = this;
     const { start, end } = token;
@@ -731,6 +733,7 @@ class RubyParser {
     return items;
   }
 
+  // eslint-disable-next-line complexity -- the forms of an argument
   private argument(): Argument {
     const { token } = this;
     if (token.kind === "label") {

@@ -1,3 +1,4 @@
+import { escaped } from "../../code/mentions.js";
 import { distance } from "fastest-levenshtein";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -10,7 +11,14 @@ import { startOf, type Place } from "../../../model/place.js";
 import { ofRelease } from "../../../model/app.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
-import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import {
+  findInstalled,
+  hasNodeModules,
+  readManifest,
+  type InstalledPackage,
+  type NpmDeclaration,
+  type NpmManifest,
+} from "../../packages/packages.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
 import { at, entriesOf, textAt, type Data, valueAt } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
@@ -158,8 +166,7 @@ export const capacitor: Framework = {
     const lockFile = findLockFile(project, detected.path);
     const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
     const missing: Place[] = [];
-    for (const declaration of manifest.declarations) {
-      if (declaration.section === "peerDependencies") continue;
+    for (const declaration of manifest.declarations.filter(({ section }) => section !== "peerDependencies")) {
       const installed = findInstalled(project, detected.path, declaration.name);
       const native = installed && nativeFolders(project, installed.folder);
       const brings = {
@@ -182,24 +189,14 @@ export const capacitor: Framework = {
         app.dependency(dependency);
       }
       notePath(project, app, detected.path, declaration);
-      if (installed && native && !OWN.test(declaration.name)) readPlugin(project, app, declaration, native);
-      if (!installed && declaration.section === "dependencies" && !OWN.test(declaration.name)) noteUnsynced(project, app, declaration);
-      if (installed && !OWN.test(declaration.name)) readPeers(project, app, declaration, installed.folder);
+      if (!OWN.test(declaration.name)) noteWiring(project, app, declaration, installed, native);
     }
     noteLeftovers(project, app, manifest);
     noteRegistration(discovery, app);
     readPatches(project, app, detected.path);
     agree(app, detected, project);
     noteAppId(discovery, detected, app);
-    if (missing.length > 0)
-      app.blindSpot({
-        side: "shared",
-        what: "what the JavaScript packages ask for, and which of them have native code",
-        why: hasNodeModules(project, detected.path)
-          ? `${missing.length} of them are not installed`
-          : "node_modules is not there: nothing is installed",
-        places: missing.slice(0, 1),
-      });
+    tellMissing(project, app, detected, missing);
   },
 };
 
@@ -251,6 +248,42 @@ function nativeFolders(project: ProjectFiles, folder: string): NativeFolders {
   return result;
 }
 
+/** What a package that is no part of the framework asks for, where it is here, and whether the lists have it. */
+function noteWiring(
+  project: ProjectFiles,
+  app: FactSink,
+  declaration: NpmDeclaration,
+  installed: InstalledPackage | undefined,
+  native: NativeFolders | undefined,
+): void {
+  if (installed) {
+    if (native) readPlugin(project, app, declaration, native);
+    readPeers(project, app, declaration, installed.folder);
+  } else if (declaration.section === "dependencies") noteUnsynced(project, app, declaration);
+}
+
+/** Packages that are not here: what they ask for is not known. */
+function tellMissing(project: ProjectFiles, app: FactSink, { path }: DetectedApp, missing: readonly Place[]): void {
+  if (missing.length > 0)
+    app.blindSpot({
+      side: "shared",
+      what: "what the JavaScript packages ask for, and which of them have native code",
+      why: hasNodeModules(project, path)
+        ? `${missing.length} of them are not installed`
+        : "node_modules is not there: nothing is installed",
+      places: missing.slice(0, 1),
+    });
+}
+
+/** Whether the app's list makes a dependency of the project that the settings name; the app applies the list. */
+function isDepended(name: string, settings: string | undefined, build: string | undefined): boolean {
+  const module = new RegExp(
+    `project\\(['"](:[^'"\\n]+)['"]\\)\\.projectDir\\s*=\\s*new File\\(['"][^'"\\n]*node_modules/${escaped(name)}/`,
+  );
+  const path = module.exec(settings ?? "")?.[1];
+  return path === undefined || build === undefined || build.includes(`project('${path}')`) || build.includes(`project("${path}")`);
+}
+
 /** What a plugin asks for, and whether the last sync wrote it into the native projects. */
 function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclaration, native: NativeFolders): void {
   const { name } = declaration;
@@ -273,23 +306,34 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     noteAndroidPackage(project, app, app.android, name, sdk, native.android);
     const list = join(app.android.folder, "capacitor.settings.gradle");
     const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
-    // The settings name the project, the app's list makes it a dependency; the app applies the list.
-    const module =
-      /include\s+['"](:[^'"\n]+)['"][ \t]*\r?\n[ \t]*project\([^)]{0,200}\)\.projectDir\s*=\s*new File\(['"][^'"\n]*node_modules\/(@?[\w./-]+?)\/(?:android\b)/g;
-    const path = text === undefined ? undefined : [...text.matchAll(module)].find((match) => match[2] === name)?.[1];
     const buildList = join(app.android.module.folder, "capacitor.build.gradle");
     const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;
-    const listed = text === undefined ? undefined : text.includes(`node_modules/${name}/`);
-    const depended =
-      path === undefined || build === undefined || build.includes(`project('${path}')`) || build.includes(`project("${path}")`);
+    const listed = text?.includes(`node_modules/${name}/`);
+    const depended = isDepended(name, text, build);
     app.linkage({
       ...base,
       side: "android",
       native: name,
-      installed: listed === undefined ? undefined : listed && depended,
+      installed: listed && depended,
       list: text === undefined ? undefined : startOf(listed === true && !depended ? buildList : list),
     });
   }
+  noteOnIos(project, app, native, name, sdk, base);
+}
+
+/** Plugins of the framework's own with code for both sides. Source: capacitorjs.com, "Official plugins", the tables of platforms; read 2026-11. */
+const ON_BOTH =
+  /^@capacitor\/(action-sheet|app|app-launcher|browser|camera|clipboard|device|dialog|filesystem|geolocation|haptics|keyboard|local-notifications|network|preferences|push-notifications|screen-orientation|screen-reader|share|splash-screen|status-bar|text-zoom|toast)$/;
+
+/** Its iOS part, and whether the list that the last sync wrote has it. */
+function noteOnIos(
+  project: ProjectFiles,
+  app: FactSink,
+  native: NativeFolders,
+  name: string,
+  sdk: string,
+  base: { package: string; sdk: string; automatic: boolean; off: undefined; manual: undefined; declared: Place; refresh: string },
+): void {
   if (app.ios && native.podspec !== undefined) {
     notePodspec(project, app, native.podspec, name, sdk, noHelpers);
     const pod = readPodspec(project, native.podspec, noHelpers)?.name ?? baseName(native.podspec).replace(/\.podspec$/, "");
@@ -310,10 +354,6 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
   }
 }
 
-/** Plugins of the framework's own with code for both sides. Source: capacitorjs.com, "Official plugins", the tables of platforms; read 2026-11. */
-const ON_BOTH =
-  /^@capacitor\/(action-sheet|app|app-launcher|browser|camera|clipboard|device|dialog|filesystem|geolocation|haptics|keyboard|local-notifications|network|preferences|push-notifications|screen-orientation|screen-reader|share|splash-screen|status-bar|text-zoom|toast)$/;
-
 /** A plugin that is not installed, where the lists of the last sync say enough: it is in one of them and not in the one that goes with it. */
 function noteUnsynced(project: ProjectFiles, app: FactSink, { name, at: declared }: NpmDeclaration): void {
   const base = {
@@ -331,21 +371,21 @@ function noteUnsynced(project: ProjectFiles, app: FactSink, { name, at: declared
   const names = (list: string | undefined): boolean => list !== undefined && new RegExp(`node_modules/${name}(?=["'/])`).test(list);
   const settings = app.android && join(app.android.folder, "capacitor.settings.gradle");
   const buildList = app.android && join(app.android.module.folder, "capacitor.build.gradle");
-  const podfile =
-    app.ios &&
-    ["Podfile", "CapApp-SPM/Package.swift"].map((file) => join(app.ios?.folder ?? "", file)).find((file) => project.tree.isFile(file));
+  const podfile = app.ios && listOnIos(project, app);
   const [android, build, ios] = [text(settings), text(buildList), text(podfile)];
   if (settings !== undefined && android !== undefined && buildList !== undefined) {
-    const path = new RegExp(`project\\(['"](:[^'"\\n]+)['"]\\)\\.projectDir\\s*=\\s*new File\\(['"][^'"\\n]*node_modules/${name}/`).exec(
-      android,
-    )?.[1];
-    const isLeftOut = path !== undefined && build !== undefined && !build.includes(`'${path}'`) && !build.includes(`"${path}"`);
+    const isLeftOut = !isDepended(name, android, build);
     if (isLeftOut || (ON_BOTH.test(name) && !names(android) && names(ios)))
       app.linkage({ ...base, side: "android", native: name, list: startOf(isLeftOut ? buildList : settings) });
   }
-  const isDropped = ios !== undefined && isTaken(ios, name) === false;
-  if (podfile !== undefined && (isDropped || (ios !== undefined && ON_BOTH.test(name) && !names(ios) && names(android))))
-    app.linkage({ ...base, side: "ios", native: name, list: startOf(podfile) });
+  if (podfile === undefined || ios === undefined) return;
+  const isLost = ON_BOTH.test(name) && !names(ios) && names(android);
+  if (isLost || isTaken(ios, name) === false) app.linkage({ ...base, side: "ios", native: name, list: startOf(podfile) });
+}
+
+/** The list of plugins that the last sync wrote for iOS. */
+function listOnIos(project: ProjectFiles, app: FactSink): string | undefined {
+  return ["Podfile", "CapApp-SPM/Package.swift"].map((file) => join(app.ios?.folder ?? "", file)).find((file) => project.tree.isFile(file));
 }
 
 /** The editions of the framework that a plugin wants. Source: npm documentation, "peerDependencies". */
@@ -390,17 +430,7 @@ function noteRegistration({ project, index }: Discovery, app: FactSink): void {
 function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }: NpmManifest): void {
   const { project } = discovery;
   const declares = (name: string): boolean => declarations.some((declaration) => declaration.name === name);
-  const script = app.android?.module.buildFile;
-  const text = script === undefined ? undefined : withoutComments(project.text(script)?.text ?? "");
-  if (
-    app.android &&
-    script !== undefined &&
-    text !== undefined &&
-    project.tree.isFile(join(app.android.module.folder, "capacitor.build.gradle"))
-  ) {
-    if (!/capacitor\.build\.gradle/.test(text)) app.templateLine({ line: "script of plugins", side: "android", at: startOf(script) });
-    if (!/:capacitor-android\b/.test(text)) app.templateLine({ line: "framework's module", side: "android", at: startOf(script) });
-  }
+  noteAppliedScripts(project, app);
   if (!app.ios) return;
   noteTarget(project, app, app.ios);
   const podfile = join(app.ios.folder, "Podfile");
@@ -421,6 +451,21 @@ function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }
     !has(/capacitorDidRegisterForRemoteNotifications|CAPNotifications|didRegisterForRemoteNotificationsWithDeviceToken\s+NSNotification/)
   )
     app.templateLine({ line: "push handed on", side: "ios", at: startOf(delegate.source.file) });
+}
+
+/** The script of plugins and the framework's module, which the app's build script takes in. */
+function noteAppliedScripts(project: ProjectFiles, app: FactSink): void {
+  const script = app.android?.module.buildFile;
+  const text = script === undefined ? undefined : withoutComments(project.text(script)?.text ?? "");
+  if (
+    app.android &&
+    script !== undefined &&
+    text !== undefined &&
+    project.tree.isFile(join(app.android.module.folder, "capacitor.build.gradle"))
+  ) {
+    if (!/capacitor\.build\.gradle/.test(text)) app.templateLine({ line: "script of plugins", side: "android", at: startOf(script) });
+    if (!/:capacitor-android\b/.test(text)) app.templateLine({ line: "framework's module", side: "android", at: startOf(script) });
+  }
 }
 
 /** What the app's target has to take in: the package with the framework and the plugins, the pages, and the configuration. */

@@ -3,7 +3,7 @@ import { gitReference } from "../../../versions/git-reference.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FolderIndex } from "../../../files/walk.js";
 import { foldersBelow } from "../../../files/walk.js";
-import type { FactSink } from "../../sink.js";
+import type { FactSink, IosReading } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
@@ -15,10 +15,10 @@ import { isTestScope } from "../../platforms/android/configurations.js";
 import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
-import { findInstalled, hasNodeModules, readManifest } from "../../packages/packages.js";
-import { findLockFile, readJsLock } from "../../packages/locks.js";
+import { findInstalled, hasNodeModules, readManifest, type InstalledPackage } from "../../packages/packages.js";
+import { findLockFile, readJsLock, type JsLock } from "../../packages/locks.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
-import { parseSpecifier } from "../../../versions/npm.js";
+import { parseSpecifier, type Specifier } from "../../../versions/npm.js";
 import { take, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { readNpmLock } from "../npm-lock.js";
 import { frameworkAndroid, frameworkIos, type FrameworkSide } from "../framework-sides.js";
@@ -27,6 +27,7 @@ import { noteConfigFiles, noteConfigValues } from "./config-values.js";
 import { folderOfPlugin, readOwnPlugin } from "./own-plugins.js";
 import { readPages } from "./page.js";
 import { insertionPoint, readPluginXml, type CordovaPlugin } from "../../packages/cordova-plugin.js";
+import type { AndroidSide } from "../../../model/app.js";
 
 type Platform = "android" | "ios";
 const PLATFORMS: Platform[] = ["android", "ios"];
@@ -205,42 +206,68 @@ function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink
           .find((element) => element.attributes.get("name")?.value === platform)
           ?.attributes.get("spec")?.value,
     );
-    const levels =
-      platform === "android"
-        ? androidDefaults(project, installed?.folder, start, edition)
-        : iosDefaults(project, installed?.folder, start, edition);
-    const least = platform === "ios" && edition !== undefined ? IOS_EDITIONS[edition] : undefined;
-    if (least !== undefined)
-      app.required({
-        level: "iosTarget",
-        value: known(least, start),
-        by: "cordova-ios",
-        sdk: "cordova-ios",
-        from: "its own build",
-      });
-    // Source: framework/cordova.gradle of cordova-android: what it compiles against is what it targets, unless it is said.
-    if (platform === "android") levels.compileSdk ??= side.effective.targetSdk ?? levels.targetSdk;
-    for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
-      if (side.effective[level]) continue;
-      side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, start);
-      if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? edition ?? ""}`.trim() };
-    }
-    const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
-    const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
-    const spec = engine?.attributes.get("spec");
-    const locked = declaredAs && lock?.locked(detected.path, declaredAs.name, declaredAs.specifier.text)?.version;
-    if (!(engine && spec) && declaredAs) noteEngine(app, detected, platform, declaredAs.specifier, installed?.version ?? locked);
-    const named = engine?.attributes.get("name");
-    if (engine && spec)
-      noteEngine(
-        app,
-        detected,
-        platform,
-        known(spec.value, engine.source.place(spec.start)),
-        installed?.version,
-        engine.source.place(named?.start ?? spec.start),
-      );
+    noteEngineLevels(project, app, platform, installed, start, edition, side);
+    noteDeclaredEngine(project, app, detected, platform, widget, lock, installed);
   }
+}
+
+/** The levels that the platform package sets where nothing is said, and the least that its edition builds for. */
+function noteEngineLevels(
+  project: ProjectFiles,
+  app: FactSink,
+  platform: Platform,
+  installed: InstalledPackage | undefined,
+  start: Place,
+  edition: string | undefined,
+  side: AndroidSide | IosReading,
+): void {
+  const levels =
+    platform === "android"
+      ? androidDefaults(project, installed?.folder, start, edition)
+      : iosDefaults(project, installed?.folder, start, edition);
+  const least = platform === "ios" && edition !== undefined ? IOS_EDITIONS[edition] : undefined;
+  if (least !== undefined)
+    app.required({
+      level: "iosTarget",
+      value: known(least, start),
+      by: "cordova-ios",
+      sdk: "cordova-ios",
+      from: "its own build",
+    });
+  // Source: framework/cordova.gradle of cordova-android: what it compiles against is what it targets, unless it is said.
+  if (platform === "android") levels.compileSdk ??= side.effective.targetSdk ?? levels.targetSdk;
+  for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
+    if (side.effective[level]) continue;
+    side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, start);
+    if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? edition ?? ""}`.trim() };
+  }
+}
+
+/** The platform package as the configuration or package.json declares it. */
+function noteDeclaredEngine(
+  project: ProjectFiles,
+  app: FactSink,
+  detected: DetectedApp<unknown>,
+  platform: Platform,
+  widget: XmlElement,
+  lock: JsLock | undefined,
+  installed: InstalledPackage | undefined,
+): void {
+  const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
+  const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
+  const spec = engine?.attributes.get("spec");
+  const locked = declaredAs && lock?.locked(detected.path, declaredAs.name, declaredAs.specifier.text)?.version;
+  if (!(engine && spec) && declaredAs) noteEngine(app, detected, platform, declaredAs.specifier, installed?.version ?? locked);
+  const named = engine?.attributes.get("name");
+  if (engine && spec)
+    noteEngine(
+      app,
+      detected,
+      platform,
+      known(spec.value, engine.source.place(spec.start)),
+      installed?.version,
+      engine.source.place(named?.start ?? spec.start),
+    );
 }
 
 function noteEngine(
@@ -320,19 +347,7 @@ function readConfigEntries(app: FactSink, widget: XmlElement): void {
         if (app.ios && platform !== "android" && /Info\.plist$/.test(target)) notePlist(app, parent, element.children, undefined);
       }
     }
-    for (const tag of ["access", "allow-navigation"]) {
-      for (const element of children(owner, tag)) {
-        const origin = element.attributes.get(tag === "access" ? "origin" : "href");
-        if (!origin) continue;
-        const place = element.source.place(origin.start);
-        const host = origin.value.replace(/^\w+:\/\//, "").replace(/\/.*$/, "");
-        for (const side of PLATFORMS) {
-          if (!app[side] || (platform !== undefined && owner !== widget && platform !== side)) continue;
-          if (host === "*") app.entry({ kind: "clearText", side, name: "*", value: known("true", place), at: place });
-          else app.entry({ kind: "host", side, name: host.replace(/^\*\./, ""), value: known("true", place), at: place });
-        }
-      }
-    }
+    noteAllowedHosts(app, owner, platform, widget);
   }
 }
 
@@ -341,6 +356,23 @@ interface Declared {
   spec: Value | undefined;
   variables: Map<string, { value: string; at: Place }>;
   at: Place;
+}
+
+/** Hosts that the configuration allows. */
+function noteAllowedHosts(app: FactSink, owner: XmlElement, platform: string | undefined, widget: XmlElement): void {
+  for (const tag of ["access", "allow-navigation"]) {
+    for (const element of children(owner, tag)) {
+      const origin = element.attributes.get(tag === "access" ? "origin" : "href");
+      if (!origin) continue;
+      const place = element.source.place(origin.start);
+      const host = origin.value.replace(/^\w+:\/\//, "").replace(/\/.*$/, "");
+      for (const side of PLATFORMS) {
+        if (!app[side] || (platform !== undefined && owner !== widget && platform !== side)) continue;
+        if (host === "*") app.entry({ kind: "clearText", side, name: "*", value: known("true", place), at: place });
+        else app.entry({ kind: "host", side, name: host.replace(/^\*\./, ""), value: known("true", place), at: place });
+      }
+    }
+  }
 }
 
 /** Plugins that the project declares: in its configuration, or in its packages. */
@@ -397,29 +429,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     const text = plugin.spec?.kind === "known" ? plugin.spec.text : undefined;
     const specifier = parseSpecifier(text ?? "*");
     for (const side of sides.length > 0 ? sides : (["shared"] as SideName[])) {
-      const dependency: Dependency = {
-        sdk: sdkOfPlugin(plugin.id),
-        side,
-        ecosystem: "cordova",
-        name: plugin.id,
-        route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : "registry",
-        declared: plugin.spec,
-        locked: description?.version ?? lock?.locked(detected.path, plugin.id, text ?? "*")?.version,
-        scope: "plugin",
-        in: detected.name,
-        direct: true,
-        test: false,
-        platform: false,
-        conditional: false,
-        native: { android: sides.includes("android"), ios: sides.includes("ios") },
-        nativeUnknown: description === undefined,
-        places: [plugin.at],
-      };
-      if (specifier.kind === "git") {
-        // What is installed today is what the branch was on that day.
-        dependency.locked = undefined;
-        dependency.reference = gitReference(specifier.ref, specifier.url);
-      }
+      const dependency: Dependency = pluginDependency(plugin, side, specifier, description, lock, detected, text, sides);
       app.dependency(dependency);
     }
     app.optionsIn ??= plugin.at.file;
@@ -429,20 +439,7 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     notePlugin(project, app, description, sdkOfPlugin(plugin.id));
     noteGradleReferences(project, app, description);
     noteLinking(app, plugin, description, lists);
-    for (const { name, side, at: place } of unknownServices(project, description))
-      noteUnlinked(app, plugin.id, side, {
-        native: `feature ${name}`,
-        declared: place,
-        list: { file: description.file, line: 1, column: 1 },
-        refresh: "call the feature by the name that plugin.xml gives it",
-      });
-    for (const { name, side, at: place } of orphanClasses(project, description))
-      noteUnlinked(app, plugin.id, side, {
-        native: `class ${name}`,
-        declared: plugin.at,
-        list: place,
-        refresh: "use a version of the plugin whose files contain the class",
-      });
+    noteBrokenClasses(project, app, description, plugin);
     noteCopies(app, discovery.index, detected, plugin, description);
     noteSources(project, app, description);
     noteOneSide(app, description, plugin.at);
@@ -456,6 +453,66 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
   );
   if (missing.length === 0 && !hooked)
     for (const side of PLATFORMS) if (app[side]) app.configIsWhole({ side, file: join(detected.path, "config.xml") });
+  tellMissingPlugins(project, app, missing, detected);
+}
+
+/** A plugin as a dependency of a side. */
+function pluginDependency(
+  plugin: Declared,
+  side: SideName,
+  specifier: Specifier,
+  description: CordovaPlugin | undefined,
+  lock: JsLock | undefined,
+  detected: DetectedApp<unknown>,
+  text: string | undefined,
+  sides: Platform[],
+): Dependency {
+  const dependency: Dependency = {
+    sdk: sdkOfPlugin(plugin.id),
+    side,
+    ecosystem: "cordova",
+    name: plugin.id,
+    route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : "registry",
+    declared: plugin.spec,
+    locked: description?.version ?? lock?.locked(detected.path, plugin.id, text ?? "*")?.version,
+    scope: "plugin",
+    in: detected.name,
+    direct: true,
+    test: false,
+    platform: false,
+    conditional: false,
+    native: { android: sides.includes("android"), ios: sides.includes("ios") },
+    nativeUnknown: description === undefined,
+    places: [plugin.at],
+  };
+  if (specifier.kind === "git") {
+    // What is installed today is what the branch was on that day.
+    dependency.locked = undefined;
+    dependency.reference = gitReference(specifier.ref, specifier.url);
+  }
+  return dependency;
+}
+
+/** Native classes that the plugin's scripts and its description call by names which do not fit. */
+function noteBrokenClasses(project: ProjectFiles, app: FactSink, description: CordovaPlugin, plugin: Declared): void {
+  for (const { name, side, at: place } of unknownServices(project, description))
+    noteUnlinked(app, plugin.id, side, {
+      native: `feature ${name}`,
+      declared: place,
+      list: { file: description.file, line: 1, column: 1 },
+      refresh: "call the feature by the name that plugin.xml gives it",
+    });
+  for (const { name, side, at: place } of orphanClasses(project, description))
+    noteUnlinked(app, plugin.id, side, {
+      native: `class ${name}`,
+      declared: plugin.at,
+      list: place,
+      refresh: "use a version of the plugin whose files contain the class",
+    });
+}
+
+/** Plugins that are not here: what they ask for is not known. */
+function tellMissingPlugins(project: ProjectFiles, app: FactSink, missing: Declared[], detected: DetectedApp<unknown>): void {
   if (missing.length > 0)
     app.blindSpot({
       side: "shared",

@@ -107,19 +107,7 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       if (!source) continue;
       const file = join(folder, name);
       const text = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
-      const page: WebPage = { file, first: file === first, scripts: [], open: LOADS_MORE.test(text) };
-      for (const match of text.matchAll(/<script\b[^>]{0,1000}?\bsrc\s*=\s*["']([^"'\n]+)["']/gi)) {
-        const src = (match[1] as string).replace(/[?#].*$/, "");
-        if (!/^(\w+:)?\/\//.test(src)) page.scripts.push(join(src.startsWith("/") ? root : parentOf(file), src.replace(/^\//, "")));
-      }
-      for (const match of text.matchAll(/<script\b[^>]{0,200}?\btype\s*=\s*["']module["'][^>]{0,200}>([\s\S]{0,20000}?)<\/script>/gi))
-        for (const inner of (match[1] ?? "").matchAll(/\bimport\b[^"'\n]*["'](\.[^"'\n]+)["']/g))
-          page.scripts.push(join(parentOf(file), inner[1] as string));
-      const policy =
-        /<meta\b[^>]{0,200}?http-equiv\s*=\s*["']Content-Security-Policy["'][^>]{0,200}?\bcontent\s*=\s*(["'])([\s\S]{0,4000}?)\1/i.exec(
-          text,
-        );
-      if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
+      const page: WebPage = webPageOf(file, first, text, root, source);
       app.webPage(page);
       noteLost(project, index, app, { root, file, source, text });
       if (page.first && /<script\b/i.test(text) && !loadsFramework(page, root, text))
@@ -132,4 +120,20 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       return origin ? [{ origin: origin.value, at: element.source.place(origin.start) }] : [];
     }),
   );
+}
+
+/** A page: its scripts and its content policy. */
+function webPageOf(file: string, first: string, text: string, root: string, source: Source): WebPage {
+  const page: WebPage = { file, first: file === first, scripts: [], open: LOADS_MORE.test(text) };
+  for (const match of text.matchAll(/<script\b[^>]{0,1000}?\bsrc\s*=\s*["']([^"'\n]+)["']/gi)) {
+    const src = (match[1] as string).replace(/[?#].*$/, "");
+    if (!/^(\w+:)?\/\//.test(src)) page.scripts.push(join(src.startsWith("/") ? root : parentOf(file), src.replace(/^\//, "")));
+  }
+  for (const match of text.matchAll(/<script\b[^>]{0,200}?\btype\s*=\s*["']module["'][^>]{0,200}>([\s\S]{0,20000}?)<\/script>/gi))
+    for (const inner of (match[1] ?? "").matchAll(/\bimport\b[^"'\n]*["'](\.[^"'\n]+)["']/g))
+      page.scripts.push(join(parentOf(file), inner[1] as string));
+  const policy =
+    /<meta\b[^>]{0,200}?http-equiv\s*=\s*["']Content-Security-Policy["'][^>]{0,200}?\bcontent\s*=\s*(["'])([\s\S]{0,4000}?)\1/i.exec(text);
+  if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
+  return page;
 }

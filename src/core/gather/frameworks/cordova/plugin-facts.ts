@@ -8,7 +8,7 @@ import type { Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known } from "../../../model/value.js";
 import { descendants, type XmlElement } from "../../../syntax/xml.js";
-import type { CordovaPlugin } from "../../packages/cordova-plugin.js";
+import type { CordovaPlugin, PluginPlatform } from "../../packages/cordova-plugin.js";
 
 /** What a plugin brings into the sides of an app: manifest and property-list entries, packages, pods, and what its code uses. */
 export function notePlugin(project: ProjectFiles, app: FactSink, plugin: CordovaPlugin, sdk: string): void {
@@ -32,24 +32,7 @@ export function notePlugin(project: ProjectFiles, app: FactSink, plugin: Cordova
         for (const element of elements) noteManifest(app, element, plugin.id, parent);
       if (side === "ios" && /(-Info\.plist|Info\.plist)$/.test(target)) notePlist(app, parent, elements, plugin.id);
     }
-    for (const { src, kind, at } of platform.frameworks) {
-      // Source: cordova.apache.org, "Plugin.xml", framework: system frameworks are linked, own ones (`custom`) embedded where it says so.
-      if (side === "ios" && (kind === "system" || kind === "custom"))
-        app.linked({
-          name: baseName(src),
-          target: plugin.id,
-          linked: true,
-          embedded: kind === "custom",
-          form: undefined,
-          system: kind === "system",
-          at,
-        });
-      if (kind !== "maven" || side !== "android") continue;
-      const [group = "", artifact = "", version] = src.split(":");
-      const name = `${group}:${artifact}`;
-      if (PLATFORM_PACKAGES.maven.test(name)) continue;
-      asks("maven", name, version, at);
-    }
+    noteFrameworks(app, platform, side, plugin, asks);
     for (const { name, spec, at } of platform.pods) asks("cocoapods", name, spec, at);
   }
   for (const { id, version, at } of plugin.dependencies)
@@ -63,6 +46,34 @@ export function notePlugin(project: ProjectFiles, app: FactSink, plugin: Cordova
       from: "plugin.xml",
       at,
     });
+}
+
+/** Frameworks and Maven packages that a platform of the plugin asks for. */
+function noteFrameworks(
+  app: FactSink,
+  platform: PluginPlatform,
+  side: "android" | "ios",
+  plugin: CordovaPlugin,
+  asks: (ecosystem: Ecosystem, name: string, version: string | undefined, at: Place) => void,
+): void {
+  for (const { src, kind, at } of platform.frameworks) {
+    // Source: cordova.apache.org, "Plugin.xml", framework: system frameworks are linked, own ones (`custom`) embedded where it says so.
+    if (side === "ios" && (kind === "system" || kind === "custom"))
+      app.linked({
+        name: baseName(src),
+        target: plugin.id,
+        linked: true,
+        embedded: kind === "custom",
+        form: undefined,
+        system: kind === "system",
+        at,
+      });
+    if (kind !== "maven" || side !== "android") continue;
+    const [group = "", artifact = "", version] = src.split(":");
+    const name = `${group}:${artifact}`;
+    if (PLATFORM_PACKAGES.maven.test(name)) continue;
+    asks("maven", name, version, at);
+  }
 }
 
 /** An element that goes into the manifest. */

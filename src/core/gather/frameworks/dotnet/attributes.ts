@@ -101,6 +101,7 @@ const COMPONENT = /^(Activity|Service|BroadcastReceiver)$/;
 function noteComponents(project: ProjectFiles, app: FactSink, classes: MarkedClasses, units: readonly UnitOfApp[]): void {
   let launchers = app.manifests.reduce((sum, file) => sum + (file.endsWith(".xml") ? declaredIn(project, file).launchers.length : 0), 0);
   const frameworks = units.flatMap((unit) => unit.project.frameworks);
+  const modern = frameworks.some(({ platform, version }) => platform === "android" && Number.parseFloat(version) >= 6);
   let first: { name: string; at: Place } | undefined;
   const permissions = new Set(app.entries.flatMap(({ kind, name }) => (kind === "permission" ? name : [])));
   for (const [name, marked] of classes) {
@@ -116,35 +117,47 @@ function noteComponents(project: ProjectFiles, app: FactSink, classes: MarkedCla
     const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
     for (const { attribute: filter } of filters) {
       if (filter.positional.some(({ text }) => /ActionMain|intent\.action\.MAIN/.test(text))) launchers++;
-      const schemes = filter.named.get("DataScheme")?.text ?? filter.named.get("DataSchemes")?.text ?? "";
-      const categories = filter.named.get("Categories")?.text ?? "";
-      const isView = filter.positional.some(({ text }) => /\bActionView\b|intent\.action\.VIEW/.test(text));
-      if (!isView || !/"https?"/.test(schemes) || !/^(new\b|\[)/.test(categories.trim())) continue;
-      for (const category of ["DEFAULT", "BROWSABLE"])
-        if (!new RegExp(`Category${category}\\b|category\\.${category}`, "i").test(categories))
-          app.componentFault({
-            what: "link category",
-            side: "android",
-            element: "intent-filter",
-            name: /"([^"]*)"/.exec(filter.named.get("DataHost")?.text ?? "")?.[1] ?? "https",
-            near: `android.intent.category.${category}`,
-            at: source.place(filter.offset),
-          });
+      noteLinkCategories(app, filter, source);
     }
-    const modern = frameworks.some(({ platform, version }) => platform === "android" && Number.parseFloat(version) >= 6);
-    // The build takes an activity that is opened first for exported.
-    if (modern && filters.length > 0 && !attribute.named.has("Exported") && !attribute.named.has("MainLauncher"))
+    if (modern && filters.length > 0 && needsExported(attribute))
       app.componentFault({ what: "exported", side: "android", element, name, near: undefined, at });
-    for (const [, type = ""] of (attribute.named.get("ForegroundServiceType")?.text ?? "").matchAll(/\bType(\w+)/g)) {
-      const wanted = FOREGROUND_SERVICE_PERMISSIONS[`${type[0]?.toLowerCase() ?? ""}${type.slice(1)}`];
-      if (wanted !== undefined && !permissions.has(wanted))
-        app.componentFault({ what: "service type", side: "android", element, name, near: wanted, at });
-    }
+    noteServiceTypes(app, attribute, permissions, element, name, at);
   }
   if (first && launchers === 0)
     app.componentFault({ what: "no launcher", side: "android", element: "activity", name: first.name, near: undefined, at: first.at });
 }
 
+/** A component that says nothing of others: the build takes an activity that is opened first for exported. */
+const needsExported = ({ named }: Attribute): boolean => !named.has("Exported") && !named.has("MainLauncher");
+
+/** Categories without which Android opens no links of a filter in the app. */
+function noteLinkCategories(app: FactSink, filter: Attribute, source: Source): void {
+  const schemes = filter.named.get("DataScheme")?.text ?? filter.named.get("DataSchemes")?.text ?? "";
+  const categories = filter.named.get("Categories")?.text ?? "";
+  const isView = filter.positional.some(({ text }) => /\bActionView\b|intent\.action\.VIEW/.test(text));
+  if (!isView || !/"https?"/.test(schemes) || !/^(new\b|\[)/.test(categories.trim())) return;
+  for (const category of ["DEFAULT", "BROWSABLE"])
+    if (!new RegExp(`Category${category}\\b|category\\.${category}`, "i").test(categories))
+      app.componentFault({
+        what: "link category",
+        side: "android",
+        element: "intent-filter",
+        name: /"([^"]*)"/.exec(filter.named.get("DataHost")?.text ?? "")?.[1] ?? "https",
+        near: `android.intent.category.${category}`,
+        at: source.place(filter.offset),
+      });
+}
+
+/** Permissions that the types of a foreground service ask for. */
+function noteServiceTypes(app: FactSink, attribute: Attribute, permissions: Set<string>, element: string, name: string, at: Place): void {
+  for (const [, type = ""] of (attribute.named.get("ForegroundServiceType")?.text ?? "").matchAll(/\bType(\w+)/g)) {
+    const wanted = FOREGROUND_SERVICE_PERMISSIONS[`${type[0]?.toLowerCase() ?? ""}${type.slice(1)}`];
+    if (wanted !== undefined && !permissions.has(wanted))
+      app.componentFault({ what: "service type", side: "android", element, name, near: wanted, at });
+  }
+}
+
+// eslint-disable-next-line complexity -- one case for each attribute, each a line or two
 function note({ type, positional, named }: Attribute, put: (kind: EntryKind, name: Argument, value?: Argument) => void): void {
   const name = named.get("Name") ?? positional[0];
   switch (type) {

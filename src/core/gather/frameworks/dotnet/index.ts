@@ -182,6 +182,18 @@ function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Plat
       join(android.folder, single ? "Platforms/Android/Resources" : "Resources"),
     );
   }
+  detectIos(project, ios, single, detected, name);
+  return detected;
+}
+
+/** The iOS side that the project's settings make. */
+function detectIos(
+  project: ProjectFiles,
+  ios: DotnetProject | undefined,
+  single: boolean,
+  detected: DetectedApp<DotnetApp>,
+  name: string,
+): void {
   if (ios) {
     const build = ios.build("ios");
     const folder = single ? join(ios.folder, "Platforms/iOS") : ios.folder;
@@ -209,7 +221,6 @@ function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Plat
     if (minimum?.kind === "scalar" && layer && !layer.value("IPHONEOS_DEPLOYMENT_TARGET"))
       layer.state("IPHONEOS_DEPLOYMENT_TARGET", known(String(minimum.value), placeOf(minimum)) as Value & { kind: "known" });
   }
-  return detected;
 }
 
 function manifestOf(project: ProjectFiles, android: DotnetProject, single: boolean): string | undefined {
@@ -315,43 +326,8 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
     const own = unit === android || unit === ios;
     for (const platform of platforms) {
       const build = unit.build(platform);
-      for (const { text, file, at: place } of projectReferences(build)) {
-        const key = `${place.file}:${place.line}:${text}`;
-        if (told.has(key)) continue;
-        told.add(key);
-        app.pathFollowed({
-          text,
-          resolved: isAbsolutePath(text) ? undefined : file,
-          kind: "project",
-          exists: isAbsolutePath(text) ? undefined : project.tree.isFile(file),
-          side: sideOfUnit(platforms),
-          generated: false,
-          at: place,
-        });
-      }
-      for (const { text, file, exists, open, at: place } of build.imports) {
-        const key = `${place.file}:${place.line}:${text}`;
-        if (told.has(key) || exists === true) continue;
-        told.add(key);
-        // Where a restore or a build lays it down, it is not there yet.
-        const laidDown = /(^|\/)(obj|bin|packages)\//.test(file ?? "");
-        if (exists === false && !open && !laidDown)
-          app.pathFollowed({
-            text,
-            resolved: file ?? parentOf(place.file),
-            kind: "project",
-            exists,
-            side: sideOfUnit(platforms),
-            generated: false,
-            at: place,
-          });
-        app.blindSpot({
-          side: sideOfUnit(platforms),
-          what: `what ${baseName(unit.file)} takes in from ${text}`,
-          why: file === undefined && exists === undefined ? "its path cannot be worked out" : "the file is not there",
-          places: [place],
-        });
-      }
+      noteReferences(project, app, build, told, platforms);
+      noteImports(app, build, told, platforms, unit);
       if (own) continue;
       // A library that is made for the other platform alone says nothing of this one.
       const stated = unit.frameworks.flatMap((framework) => framework.platform ?? []);
@@ -368,15 +344,70 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
       noteFramework(app, unit, platform, platform === "android" ? android : ios);
     }
     if (!isWithin(unit.folder, app.path)) app.sourceFolder({ folder: unit.folder, side: sideOfUnit(platforms) });
-    for (const item of platforms.flatMap((platform) => unit.build(platform).items)) {
-      if (item.kind !== "Compile" || item.does !== "include") continue;
-      const inside = insideOf(unit.base, item);
-      if (!inside.startsWith("../")) continue;
-      const folder = join(unit.folder, parentOf(inside.replace(/\*.*$/, "x")));
-      if (!isWithin(folder, app.path)) app.sourceFolder({ folder, side: sideOfUnit(platforms) });
-    }
+    noteOutsideSources(app, platforms, unit);
   }
   // Other projects below the app's folder are other programs.
+  noteOtherPrograms(discovery, app, units);
+}
+
+/** References to other projects, each once. */
+function noteReferences(project: ProjectFiles, app: FactSink, build: Evaluated, told: Set<string>, platforms: readonly Platform[]): void {
+  for (const { text, file, at: place } of projectReferences(build)) {
+    const key = `${place.file}:${place.line}:${text}`;
+    if (told.has(key)) continue;
+    told.add(key);
+    app.pathFollowed({
+      text,
+      resolved: isAbsolutePath(text) ? undefined : file,
+      kind: "project",
+      exists: isAbsolutePath(text) ? undefined : project.tree.isFile(file),
+      side: sideOfUnit(platforms),
+      generated: false,
+      at: place,
+    });
+  }
+}
+
+/** Files of the build that are taken in and are not there, each once. */
+function noteImports(app: FactSink, build: Evaluated, told: Set<string>, platforms: readonly Platform[], unit: DotnetProject): void {
+  for (const { text, file, exists, open, at: place } of build.imports) {
+    const key = `${place.file}:${place.line}:${text}`;
+    if (told.has(key) || exists === true) continue;
+    told.add(key);
+    // Where a restore or a build lays it down, it is not there yet.
+    const laidDown = /(^|\/)(obj|bin|packages)\//.test(file ?? "");
+    if (exists === false && !open && !laidDown)
+      app.pathFollowed({
+        text,
+        resolved: file ?? parentOf(place.file),
+        kind: "project",
+        exists,
+        side: sideOfUnit(platforms),
+        generated: false,
+        at: place,
+      });
+    app.blindSpot({
+      side: sideOfUnit(platforms),
+      what: `what ${baseName(unit.file)} takes in from ${text}`,
+      why: file === undefined && exists === undefined ? "its path cannot be worked out" : "the file is not there",
+      places: [place],
+    });
+  }
+}
+
+/** Folders outside of the app whose code a project takes in. */
+function noteOutsideSources(app: FactSink, platforms: readonly Platform[], unit: DotnetProject): void {
+  for (const item of platforms.flatMap((platform) => unit.build(platform).items)) {
+    if (item.kind !== "Compile" || item.does !== "include") continue;
+    const inside = insideOf(unit.base, item);
+    if (!inside.startsWith("../")) continue;
+    const folder = join(unit.folder, parentOf(inside.replace(/\*.*$/, "x")));
+    if (!isWithin(folder, app.path)) app.sourceFolder({ folder, side: sideOfUnit(platforms) });
+  }
+}
+
+/** Other projects below the app's folder are other programs. */
+function noteOtherPrograms(discovery: Discovery, app: FactSink, units: UnitOfApp[]): void {
   const folders = new Set(units.map(({ project: unit }) => unit.folder));
   for (const folder of folders) if (isWithin(folder, app.path)) app.assembly(folder, { aside: false, name: "", references: [] });
   for (const [folder, { files }] of foldersBelow(discovery.index, app.path))

@@ -8,7 +8,7 @@ import { ignoredByGit } from "../../git-ignored.js";
 import type { FactSink } from "../../sink.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { UnitOfApp } from "./packages.js";
-import type { DotnetProject, Platform } from "./project.js";
+import type { DotnetProject, Platform, TargetFramework } from "./project.js";
 
 /** Items that are files of the project, by the build action; without them the build stops, or the app lacks the file. */
 const FILES =
@@ -76,17 +76,7 @@ export function noteNamedFiles(project: ProjectFiles, app: FactSink, side: Platf
 
 /** Properties that files of the build ask for and nothing sets, where one of almost the same name is set: they are empty. */
 export function noteLostProperties(project: ProjectFiles, app: FactSink, units: readonly UnitOfApp[]): void {
-  const files = new Set<string>();
-  for (const { project: unit } of units) {
-    files.add(unit.file);
-    for (let folder = parentOf(unit.file); ; folder = parentOf(folder)) {
-      for (const name of ["Directory.Build.props", "Directory.Build.targets", "Directory.Packages.props"])
-        if (project.tree.isFile(join(folder, name))) files.add(join(folder, name));
-      if (folder === "") break;
-    }
-    for (const side of ["android", "ios"] as const)
-      for (const { file } of unit.build(side).imports) if (file !== undefined) files.add(file);
-  }
+  const files = filesOfBuild(project, units);
   const texts = [...files].flatMap((file) => {
     const source = project.tree.isFile(file) ? project.text(file) : undefined;
     return source ? [{ source, text: source.text.replace(/<!--[\s\S]*?-->/g, (comment) => " ".repeat(comment.length)) }] : [];
@@ -107,6 +97,22 @@ export function noteLostProperties(project: ProjectFiles, app: FactSink, units: 
       told.add(lower);
       app.lostProperty({ name, near: near[1], at: source.place(match.index) });
     }
+}
+
+/** The files that the builds of the units read. */
+function filesOfBuild(project: ProjectFiles, units: readonly UnitOfApp[]): Set<string> {
+  const files = new Set<string>();
+  for (const { project: unit } of units) {
+    files.add(unit.file);
+    for (let folder = parentOf(unit.file); ; folder = parentOf(folder)) {
+      for (const name of ["Directory.Build.props", "Directory.Build.targets", "Directory.Packages.props"])
+        if (project.tree.isFile(join(folder, name))) files.add(join(folder, name));
+      if (folder === "") break;
+    }
+    for (const side of ["android", "ios"] as const)
+      for (const { file } of unit.build(side).imports) if (file !== undefined) files.add(file);
+  }
+  return files;
 }
 
 /**
@@ -177,6 +183,25 @@ export function noteGenerations(project: ProjectFiles, app: FactSink, first: Dot
   const newest = Math.max(...first.frameworks.map(({ version }) => Number.parseInt(version, 10)).filter((version) => version >= 5));
   const framework = first.frameworks.find(({ version }) => Number.parseInt(version, 10) === newest);
   if (!framework) return;
+  noteToolkit(project, app, first, newest, framework);
+  for (const { ecosystem, name, declared, places } of app.dependencies) {
+    const version = textOf(declared);
+    const major = /^(\d+)\.\d/.exec(version ?? "")?.[1];
+    const [place] = places;
+    if (ecosystem !== "nuget" || !OF_FRAMEWORK.test(name) || major === undefined || version === undefined || !place) continue;
+    if (Number(major) > newest)
+      app.agreement({
+        title: `${name} is made for .NET ${major}`,
+        members: [{ name, version, at: declared?.place ?? place }],
+        wanted: `${newest}.x for ${framework.text}`,
+      });
+  }
+}
+
+const OF_FRAMEWORK = /^(Microsoft\.Maui\.|Microsoft\.AspNetCore\.Components\.WebView)/;
+
+/** The SDK that the nearest global.json fixes. */
+function noteToolkit(project: ProjectFiles, app: FactSink, first: DotnetProject, newest: number, framework: TargetFramework): void {
   for (let above = first.folder; ; above = parentOf(above)) {
     const file = join(above, "global.json");
     const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
@@ -193,18 +218,4 @@ export function noteGenerations(project: ProjectFiles, app: FactSink, first: Dot
     }
     if (above === "") break;
   }
-  for (const { ecosystem, name, declared, places } of app.dependencies) {
-    const version = textOf(declared);
-    const major = /^(\d+)\.\d/.exec(version ?? "")?.[1];
-    const [place] = places;
-    if (ecosystem !== "nuget" || !OF_FRAMEWORK.test(name) || major === undefined || version === undefined || !place) continue;
-    if (Number(major) > newest)
-      app.agreement({
-        title: `${name} is made for .NET ${major}`,
-        members: [{ name, version, at: declared?.place ?? place }],
-        wanted: `${newest}.x for ${framework.text}`,
-      });
-  }
 }
-
-const OF_FRAMEWORK = /^(Microsoft\.Maui\.|Microsoft\.AspNetCore\.Components\.WebView)/;

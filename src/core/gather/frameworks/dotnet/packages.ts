@@ -296,13 +296,7 @@ export interface PackageSources {
  * theirs, unless one here clears the list. Source: learn.microsoft.com, "nuget.config reference", "Package source mapping".
  */
 function packageSources(files: ProjectFiles, folder: string): PackageSources {
-  const chain: XmlElement[] = [];
-  for (let current = folder; ; current = parentOf(current)) {
-    const named = files.tree.list(current).find(({ name, kind }) => kind === "file" && name.toLowerCase() === "nuget.config");
-    const root = named && files.xml(join(current, named.name))?.root;
-    if (root?.name === "configuration") chain.unshift(root);
-    if (current === "" || current.startsWith("..")) break;
-  }
+  const chain: XmlElement[] = sourceFiles(files, folder);
   const result: PackageSources = { sources: [], mapping: [], file: undefined };
   const off = new Set<string>();
   for (const root of chain) {
@@ -330,6 +324,18 @@ function packageSources(files: ProjectFiles, folder: string): PackageSources {
   }
   result.sources = result.sources.filter(({ key }) => !off.has(key));
   return result;
+}
+
+/** The files of sources above a folder, the nearest last. */
+function sourceFiles(files: ProjectFiles, folder: string): XmlElement[] {
+  const chain: XmlElement[] = [];
+  for (let current = folder; ; current = parentOf(current)) {
+    const named = files.tree.list(current).find(({ name, kind }) => kind === "file" && name.toLowerCase() === "nuget.config");
+    const root = named && files.xml(join(current, named.name))?.root;
+    if (root?.name === "configuration") chain.unshift(root);
+    if (current === "" || current.startsWith("..")) break;
+  }
+  return chain;
 }
 
 /** Notes the sources, the folders among them, and the packages that no mapping covers. */

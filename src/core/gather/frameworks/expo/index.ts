@@ -219,6 +219,24 @@ function entriesOfConfig(root: Data): Entry[] {
   }
   for (const item of named(at(root, "android", "blockedPermissions")))
     add({ kind: "permission", side: "android", name: textAt(item) ?? "", value: undefined, removed: true, at: placeOf(item) });
+  addListEntries(root, add);
+  for (const [name, { value, start }] of entriesOf(at(root, "ios", "entitlements")))
+    add({ kind: "entitlement", side: "ios", name, value: valueAt(value), at: value.source.place(start) });
+  for (const domain of named(at(root, "ios", "associatedDomains")))
+    add({ kind: "entitlement", side: "ios", name: ASSOCIATED_DOMAINS, value: valueAt(domain), at: placeOf(domain) });
+  addLinkHosts(root, add);
+  addSchemes(root, add);
+  for (const item of itemsOf(at(root, "plugins"))) {
+    const named_ = item.kind === "list" ? at(item, 0) : item;
+    const name = textAt(named_) ?? "";
+    const plugin = EXPO_PLUGINS[name];
+    if (plugin && named_) for (const entry of pluginEntries(plugin, at(item, 1), placeOf(named_))) add({ ...entry, by: name });
+  }
+  return found;
+}
+
+/** Entries of the property list. */
+function addListEntries(root: Data, add: (entry: Entry) => void): void {
   for (const [name, { value, start }] of entriesOf(at(root, "ios", "infoPlist"))) {
     const place = value.source.place(start);
     const text = valueAt(value);
@@ -231,16 +249,20 @@ function entriesOfConfig(root: Data): Entry[] {
       for (const scheme of named(value))
         add({ kind: "queriedScheme", side: "ios", name: textAt(scheme) ?? "", value: undefined, at: placeOf(scheme) });
   }
-  for (const [name, { value, start }] of entriesOf(at(root, "ios", "entitlements")))
-    add({ kind: "entitlement", side: "ios", name, value: valueAt(value), at: value.source.place(start) });
-  for (const domain of named(at(root, "ios", "associatedDomains")))
-    add({ kind: "entitlement", side: "ios", name: ASSOCIATED_DOMAINS, value: valueAt(domain), at: placeOf(domain) });
+}
+
+/** Hosts of the links that Android opens in the app. */
+function addLinkHosts(root: Data, add: (entry: Entry) => void): void {
   for (const filter of itemsOf(at(root, "android", "intentFilters")))
     for (const data of listOrOne(at(filter, "data"))) {
       const host = at(data, "host");
       if (host && /^https?$/.test(textAt(data, "scheme") ?? ""))
         add({ kind: "linkHost", side: "android", name: textAt(host) ?? "", value: valueAt(host), at: placeOf(host) });
     }
+}
+
+/** Schemes of the whole app and of a side. */
+function addSchemes(root: Data, add: (entry: Entry) => void): void {
   for (const owner of [root, at(root, "android"), at(root, "ios")]) {
     const schemes = at(owner, "scheme");
     for (const item of schemes?.kind === "list" ? schemes.items : schemes ? [schemes] : [])
@@ -248,13 +270,6 @@ function entriesOfConfig(root: Data): Entry[] {
         if (owner === root || owner === at(root, side))
           add({ kind: "urlScheme", side, name: textAt(item) ?? "", value: valueAt(item), at: placeOf(item) });
   }
-  for (const item of itemsOf(at(root, "plugins"))) {
-    const named_ = item.kind === "list" ? at(item, 0) : item;
-    const name = textAt(named_) ?? "";
-    const plugin = EXPO_PLUGINS[name];
-    if (plugin && named_) for (const entry of pluginEntries(plugin, at(item, 1), placeOf(named_))) add({ ...entry, by: name });
-  }
-  return found;
 }
 
 /** What a plugin of the framework's own writes, by its options. */

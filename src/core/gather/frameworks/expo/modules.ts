@@ -70,17 +70,22 @@ function readClasses({ project, index }: Discovery, app: FactSink, config: Data,
       app.pluginGap({ package: baseName(folder), side, type: undefined, at: placeOf(platforms ?? config) });
       continue;
     }
-    for (const item of itemsOf(list)) {
-      const type = textAt(item);
-      const simple = type?.split(".").at(-1) ?? "";
-      const of = side === "android" && type?.includes(".") ? type.slice(0, type.lastIndexOf(".")) : undefined;
-      const has = texts.some(
-        (text) =>
-          new RegExp(`\\b(?:class|object)\\s+${simple.replace(/\W/g, "")}\\b`).test(text) &&
-          (of === undefined ||
-            new RegExp(`^[ \\t]*package\\s+${of.replace(/[^\w.]/g, "").replaceAll(".", "\\.")}\\s*;?\\s*$`, "m").test(text)),
-      );
-      if (type !== undefined && !has) app.pluginGap({ package: baseName(folder), side, type, at: placeOf(item) });
-    }
+    noteLostModules(app, list, side, texts, folder);
+  }
+}
+
+/** Classes that are named and that no file of the side holds. */
+function noteLostModules(app: FactSink, list: Data | undefined, side: "android" | "ios", texts: string[], folder: string): void {
+  for (const item of itemsOf(list)) {
+    const type = textAt(item);
+    const simple = type?.split(".").at(-1) ?? "";
+    const of = side === "android" && type?.includes(".") ? type.slice(0, type.lastIndexOf(".")) : undefined;
+    const has = texts.some(
+      (text) =>
+        new RegExp(`\\b(?:class|object)\\s+${simple.replace(/\W/g, "")}\\b`).test(text) &&
+        (of === undefined ||
+          new RegExp(`^[ \\t]*package\\s+${of.replace(/[^\w.]/g, "").replaceAll(".", "\\.")}\\s*;?\\s*$`, "m").test(text)),
+    );
+    if (type !== undefined && !has) app.pluginGap({ package: baseName(folder), side, type, at: placeOf(item) });
   }
 }

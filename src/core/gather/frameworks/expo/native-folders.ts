@@ -62,16 +62,7 @@ export function compareEntries(app: FactSink, configured: readonly Entry[], side
  */
 export function readTemplateLines(discovery: Discovery, app: FactSink): void {
   const { project } = discovery;
-  const android = app.android && nativeSources(discovery, join(app.android.module.folder, "src"), /\.(kt|java)$/);
-  const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
-  if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
-    app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.source.file) });
-  const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
-  if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*\(|\bExpoReactHost\w*\s*[(.]/.test(text)))
-    app.templateLine({ line: "modules' host", side: "android", at: startOf(host.source.file) });
-  const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(/.test(text));
-  if (activity && !android?.some(({ text }) => /\bReactActivityDelegateWrapper\s*\(/.test(text)))
-    app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.source.file) });
+  noteAndroidLines(discovery, app);
   noteGradleLines(project, app);
   if (!app.ios) return;
   const pods = app.ios.pods?.file;
@@ -88,6 +79,20 @@ export function readTemplateLines(discovery: Discovery, app: FactSink): void {
   const open = launch.index + launch[0].length - 1;
   if (!/\bsuper\s*\.\s*application\s*\(/.test(delegate.text.slice(open, closing(delegate.text, open))))
     app.templateLine({ line: "modules' launch", side: "ios", at: startOf(delegate.source.file) });
+}
+
+/** What the application and the activity hand to the modules. */
+function noteAndroidLines(discovery: Discovery, app: FactSink): void {
+  const android = app.android && nativeSources(discovery, join(app.android.module.folder, "src"), /\.(kt|java)$/);
+  const application = android?.find(({ text }) => /\bReactApplication\b/.test(text));
+  if (application && !android?.some(({ text }) => /\bApplicationLifecycleDispatcher\s*\.\s*onApplicationCreate\b/.test(text)))
+    app.templateLine({ line: "modules' dispatcher", side: "android", at: startOf(application.source.file) });
+  const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
+  if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*\(|\bExpoReactHost\w*\s*[(.]/.test(text)))
+    app.templateLine({ line: "modules' host", side: "android", at: startOf(host.source.file) });
+  const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(/.test(text));
+  if (activity && !android?.some(({ text }) => /\bReactActivityDelegateWrapper\s*\(/.test(text)))
+    app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.source.file) });
 }
 
 /**

@@ -161,17 +161,7 @@ export function noteHosts(discovery: Discovery, detected: DetectedApp<Hosts>, ap
   const { state: hosts, android, ios } = detected;
   const { project } = discovery;
   if (!hosts) return false;
-  for (const [side, named] of [["android", hosts.android] as const, ["ios", hosts.ios] as const])
-    if (named)
-      app.pathFollowed({
-        text: named.text,
-        resolved: named.resolved,
-        kind: "project",
-        exists: named.resolved === undefined ? undefined : project.tree.isFile(join(named.resolved, "pubspec.yaml")),
-        side,
-        generated: false,
-        at: named.at,
-      });
+  noteModulePaths(project, app, hosts);
   if (android) {
     if (!hosts.android && android.build.settingsFile !== undefined)
       app.templateLine({ line: "module in settings", side: "android", at: startOf(android.build.settingsFile) });
@@ -189,6 +179,29 @@ export function noteHosts(discovery: Discovery, detected: DetectedApp<Hosts>, ap
     if (!isWithin(android.build.folder, detected.path)) app.sourceFolder({ folder: android.build.folder, side: "android" });
   }
   if (ios) noteEngines(app, "ios", nativeSources(discovery, ios.xcode.folder, /\.(swift|mm?)$/));
+  noteModulePods(project, app, ios);
+  return true;
+}
+
+const ENGINE_ACTIVITY = "io.flutter.embedding.android.FlutterActivity";
+
+/** Where the hosts look for the module. */
+function noteModulePaths(project: ProjectFiles, app: FactSink, hosts: Hosts): void {
+  for (const [side, named] of [["android", hosts.android] as const, ["ios", hosts.ios] as const])
+    if (named)
+      app.pathFollowed({
+        text: named.text,
+        resolved: named.resolved,
+        kind: "project",
+        exists: named.resolved === undefined ? undefined : project.tree.isFile(join(named.resolved, "pubspec.yaml")),
+        side,
+        generated: false,
+        at: named.at,
+      });
+}
+
+/** The module's pods, and what runs after they are installed. */
+function noteModulePods(project: ProjectFiles, app: FactSink, ios: IosCandidate | undefined): void {
   const podfile = ios && app.ios?.pods?.file;
   const script = podfile === undefined ? undefined : project.text(podfile)?.text.replace(/(^|\s)#[^\n]*/g, "$1");
   if (podfile !== undefined && script !== undefined) {
@@ -197,10 +210,7 @@ export function noteHosts(discovery: Discovery, detected: DetectedApp<Hosts>, ap
     else if (!/\bflutter_post_install\b|\bflutter_additional_ios_build_settings\b/.test(script))
       app.templateLine({ line: "module's post install", side: "ios", at: startOf(podfile) });
   }
-  return true;
 }
-
-const ENGINE_ACTIVITY = "io.flutter.embedding.android.FlutterActivity";
 
 /** The engine's own activity, where code starts it and the manifest does not name it. Source: docs.flutter.dev, "Add a Flutter screen to an Android app". */
 function noteActivity(project: ProjectFiles, app: FactSink, code: readonly NativeSource[]): void {

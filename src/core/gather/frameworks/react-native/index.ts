@@ -2,7 +2,7 @@ import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
-import type { SideName } from "../../../model/facts.js";
+import type { Dependency, SideName } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { unknown } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
@@ -10,13 +10,20 @@ import type { Script } from "../../../syntax/script/ast.js";
 import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
 import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
-import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
-import { findLockFile, readJsLock } from "../../packages/locks.js";
+import {
+  findInstalled,
+  hasNodeModules,
+  readManifest,
+  type InstalledPackage,
+  type NpmDeclaration,
+  type NpmManifest,
+} from "../../packages/packages.js";
+import { findLockFile, readJsLock, type JsLock, type LockedVersion } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
-import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
+import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
 import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
@@ -95,6 +102,25 @@ function noteTemplateLines(
   const minor = releaseOf(version);
   // Its plugin came with 0.71; before, and in other versions, the lines are others.
   if (!(minor >= 71)) return;
+  noteBuildPlugin(project, app, generated, android);
+  const target = generated ? undefined : ios?.targets[0];
+  if (
+    ios &&
+    target &&
+    target.sources.length + target.synchronized.length > 0 &&
+    !target.scripts.some((phase) => /react-native-xcode|bundle|export:embed/i.test(phase)) &&
+    !target.resources.some((file) => file.endsWith(".jsbundle"))
+  )
+    app.templateLine({ line: "bundle of scripts", side: "ios", at: target.at });
+}
+
+/** The framework's build plugin in the app's script. */
+function noteBuildPlugin(
+  project: ProjectFiles,
+  app: FactSink,
+  generated: boolean | undefined,
+  android: AndroidCandidate | undefined,
+): void {
   const script = generated ? undefined : android?.module.buildFile;
   const text = script === undefined ? undefined : project.text(script)?.text;
   if (
@@ -109,15 +135,6 @@ function noteTemplateLines(
     )
   )
     app.templateLine({ line: "framework's build plugin", side: "android", at: startOf(script) });
-  const target = generated ? undefined : ios?.targets[0];
-  if (
-    ios &&
-    target &&
-    target.sources.length + target.synchronized.length > 0 &&
-    !target.scripts.some((phase) => /react-native-xcode|bundle|export:embed/i.test(phase)) &&
-    !target.resources.some((file) => file.endsWith(".jsbundle"))
-  )
-    app.templateLine({ line: "bundle of scripts", side: "ios", at: target.at });
 }
 
 function appName(manifest: NpmManifest, folder: string): string {
@@ -161,35 +178,74 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
     if (!installed && declaration.section === "dependencies") missing.push(declaration);
     const locked = lock?.locked(detected.path, name, declaration.specifier.text);
     const off = config.off.filter((item) => item.name === name);
-    const brings = {
-      android: native?.androidFolder !== undefined && app.android !== undefined && !off.some(({ side }) => side === "android"),
-      ios: (native?.podspecs.length ?? 0) > 0 && app.ios !== undefined && !off.some(({ side }) => side === "ios"),
-    };
-    const sides: SideName[] = [];
-    if (brings.android) sides.push("android");
-    if (brings.ios) sides.push("ios");
-    if (sides.length === 0) sides.push("shared");
-    for (const side of sides)
-      app.dependency(
-        npmDependency(declaration, {
-          side,
-          locked,
-          in: manifest.name ?? detected.name,
-          native: brings,
-          nativeUnknown: installed === undefined,
-          testOnly: sides[0] === "shared",
-        }),
-      );
+    const brings = broughtTo(app, native, off);
+    noteDependency(app, brings, declaration, locked, manifest, detected, installed);
     notePath(project, app, detected.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, detected, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
       readLinking(project, app, declaration, native, { off, links, helpers: helperScriptsOf(discovery, detected) });
       readPeers(project, detected, app, manifest, { name, folder: installed.folder, native: brings.android || brings.ios });
     }
-    const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
-    const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
-    if (distinct.length > 1 && ownVersions(versions, detected.path, lockFile)) app.double({ name, versions: distinct });
+    noteDouble(app, native, lock, name, detected, lockFile);
   }
+  tellMissing(app, missing, anythingInstalled);
+}
+
+/** The sides to which a package brings native code that is linked. */
+function broughtTo(
+  app: FactSink,
+  native: NativeCode | undefined,
+  off: { name: string; side: SideName; place: Dependency["places"][number] }[],
+): { android: boolean; ios: boolean } {
+  return {
+    android: native?.androidFolder !== undefined && app.android !== undefined && !off.some(({ side }) => side === "android"),
+    ios: (native?.podspecs.length ?? 0) > 0 && app.ios !== undefined && !off.some(({ side }) => side === "ios"),
+  };
+}
+
+/** The package as a dependency of the sides to which it brings native code, or of the shared code. */
+function noteDependency(
+  app: FactSink,
+  brings: { android: boolean; ios: boolean },
+  declaration: NpmDeclaration,
+  locked: LockedVersion | undefined,
+  manifest: NpmManifest,
+  detected: DetectedApp<unknown>,
+  installed: InstalledPackage | undefined,
+): void {
+  const sides: SideName[] = [];
+  if (brings.android) sides.push("android");
+  if (brings.ios) sides.push("ios");
+  if (sides.length === 0) sides.push("shared");
+  for (const side of sides)
+    app.dependency(
+      npmDependency(declaration, {
+        side,
+        locked,
+        in: manifest.name ?? detected.name,
+        native: brings,
+        nativeUnknown: installed === undefined,
+        testOnly: sides[0] === "shared",
+      }),
+    );
+}
+
+/** A package with native code of which the lock has several versions. */
+function noteDouble(
+  app: FactSink,
+  native: NativeCode | undefined,
+  lock: JsLock | undefined,
+  name: string,
+  detected: DetectedApp<unknown>,
+  lockFile: string | undefined,
+): void {
+  const versions = native && (native.androidFolder !== undefined || native.podspecs.length > 0) ? (lock?.versions(name) ?? []) : [];
+  const distinct = [...new Map(versions.map((entry) => [entry.version, entry])).values()];
+  if (distinct.length > 1 && ownVersions(versions, detected.path, lockFile)) app.double({ name, versions: distinct });
+}
+
+/** Packages that are not here: what they ask for is not known. */
+function tellMissing(app: FactSink, missing: NpmDeclaration[], anythingInstalled: boolean): void {
   if (missing.length > 0 && !platformOnly(missing)) {
     const first = missing[0] as NpmDeclaration;
     const names = missing.map(({ name }) => name);
@@ -265,6 +321,11 @@ function readFramework(project: ProjectFiles, detected: DetectedApp, folder: str
       app.android.effective[level] = value;
     }
   }
+  noteLeastIos(project, app, helpers);
+}
+
+/** The least iOS that the pod scripts of the framework build for. */
+function noteLeastIos(project: ProjectFiles, app: FactSink, helpers: HelperScripts): void {
   if (app.ios) {
     const scripts = helpers.scripts();
     const [first] = scripts;

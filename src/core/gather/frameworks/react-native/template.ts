@@ -5,7 +5,7 @@ import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, textAt } from "../../../syntax/data.js";
-import { findInstalled, type NpmManifest } from "../../packages/packages.js";
+import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
@@ -50,6 +50,17 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
     }
     noteDelegate(discovery, app, app.ios.folder);
   }
+  noteAndroidLines(discovery, project, app, release, path);
+}
+
+/** What loads the framework's native libraries. */
+const LOADS_NATIVE = /\bSoLoader\s*\.\s*init\b|\bloadReactNative\b|\bReactNativeApplicationEntryPoint\b|\bOpenSourceMergedSoMapping\b/;
+
+/** Where the framework is started or its libraries are loaded. */
+const NATIVE_START = /ReactApplication|SoLoader|loadReactNative|ReactNativeApplicationEntryPoint|OpenSourceMergedSoMapping/;
+
+/** What the application class loads, and the scripts that link packages. */
+function noteAndroidLines(discovery: Discovery, project: ProjectFiles, app: FactSink, release: number, path: string): void {
   if (app.android && !app.android.generated) {
     noteLinkingScripts(project, app, release);
     const code = nativeSources(discovery, app.android.module.folder, /\.(kt|java)$/, NATIVE_START);
@@ -67,12 +78,6 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
     }
   }
 }
-
-/** What loads the framework's native libraries. */
-const LOADS_NATIVE = /\bSoLoader\s*\.\s*init\b|\bloadReactNative\b|\bReactNativeApplicationEntryPoint\b|\bOpenSourceMergedSoMapping\b/;
-
-/** Where the framework is started or its libraries are loaded. */
-const NATIVE_START = /ReactApplication|SoLoader|loadReactNative|ReactNativeApplicationEntryPoint|OpenSourceMergedSoMapping/;
 
 /**
  * The lines by which packages with native code come into the Android project: a script of the command line until 0.74, a function of the build
@@ -199,6 +204,34 @@ export function noteFrameworkPackages(project: ProjectFiles, { path }: DetectedA
   const version = installed?.version ?? textOf(own?.specifier);
   const release = releaseOf(version);
   noteReact(manifest, app, release);
+  noteReleases(project, app, own, release, manifest, path, version);
+  const root = installed && project.json(join(installed.folder, "package.json"))?.root;
+  for (const [name, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
+    const requirement = textAt(value);
+    if (name !== "react" || requirement === undefined || !manifest.declarations.some((declaration) => declaration.name === name)) continue;
+    app.packageNeed({
+      by: PACKAGE,
+      sdk: PACKAGE,
+      side: "shared",
+      ecosystem: "npm",
+      name,
+      requirement,
+      from: "peerDependencies",
+      at: value.source.place(start),
+    });
+  }
+}
+
+/** Packages of the framework that are of another release than it. */
+function noteReleases(
+  project: ProjectFiles,
+  app: FactSink,
+  own: NpmDeclaration | undefined,
+  release: number,
+  manifest: NpmManifest,
+  path: string,
+  version: string | undefined,
+): void {
   if (own && release >= 72)
     for (const { name, specifier } of manifest.declarations) {
       if (!OF_ONE_RELEASE.test(name)) continue;
@@ -215,21 +248,6 @@ export function noteFrameworkPackages(project: ProjectFiles, { path }: DetectedA
           wanted: `0.${release}`,
         });
     }
-  const root = installed && project.json(join(installed.folder, "package.json"))?.root;
-  for (const [name, { value, start }] of entriesOf(at(root, "peerDependencies"))) {
-    const requirement = textAt(value);
-    if (name !== "react" || requirement === undefined || !manifest.declarations.some((declaration) => declaration.name === name)) continue;
-    app.packageNeed({
-      by: PACKAGE,
-      sdk: PACKAGE,
-      side: "shared",
-      ecosystem: "npm",
-      name,
-      requirement,
-      from: "peerDependencies",
-      at: value.source.place(start),
-    });
-  }
 }
 
 /**

@@ -4,6 +4,7 @@ import type { FactSink } from "../../sink.js";
 import { guidIn } from "../../code/scene-files.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, type UnityProject } from "./project.js";
+import type { Source } from "../../../syntax/source.js";
 
 /** Larger assets hold no settings. */
 const LARGEST = 512 * 1024;
@@ -32,12 +33,17 @@ export function readSettingsAssets(discovery: Discovery, unity: UnityProject, ap
     const type = script ? byGuid.get(script) : undefined;
     const source = type === undefined ? undefined : project.text(file);
     if (type === undefined || !source || source.text.length > LARGEST) continue;
-    for (const match of source.text.matchAll(/^ {2}(\w+): ?([^\r\n]*)$/gm)) {
-      const [, field = "", written = ""] = match;
-      if (!names.has(`${type}.${field}`)) continue;
-      const text = written.trim().replace(/^(["'])(.*)\1$/, "$2");
-      const at = source.place(match.index + match[0].length - written.length);
-      app.entry({ kind: "asset", side: "shared", name: `${type}.${field}`, value: known(text, at), at });
-    }
+    noteFields(app, source, names, type);
+  }
+}
+
+/** The fields of an asset that are asked for. */
+function noteFields(app: FactSink, source: Source, names: ReadonlySet<string>, type: string): void {
+  for (const match of source.text.matchAll(/^ {2}(\w+): ?([^\r\n]*)$/gm)) {
+    const [, field = "", written = ""] = match;
+    if (!names.has(`${type}.${field}`)) continue;
+    const text = written.trim().replace(/^(["'])(.*)\1$/, "$2");
+    const at = source.place(match.index + match[0].length - written.length);
+    app.entry({ kind: "asset", side: "shared", name: `${type}.${field}`, value: known(text, at), at });
   }
 }

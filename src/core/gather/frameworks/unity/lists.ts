@@ -2,7 +2,7 @@ import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { Place } from "../../../model/place.js";
 import { known, type Value } from "../../../model/value.js";
-import { children, descendants } from "../../../syntax/xml.js";
+import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
@@ -60,6 +60,16 @@ function readDependencyList(project: ProjectFiles, unity: UnityProject, app: Fac
     }
   }
   if (!app.ios) return;
+  readPods(app, root, add, file);
+}
+
+/** The pods of the list, and the levels that they ask for. */
+function readPods(
+  app: FactSink,
+  root: XmlElement,
+  add: (side: "android" | "ios", ecosystem: "maven" | "cocoapods", name: string, version: Value | undefined, place: Place) => void,
+  file: string,
+): void {
   for (const list of children(root, "iosPods")) {
     for (const element of children(list, "iosPod")) {
       const name = element.attributes.get("name");

@@ -7,6 +7,7 @@ import { gitReference } from "../../../versions/git-reference.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import type { UnityProject } from "./project.js";
+import type { KnownValue } from "../../../model/value.js";
 
 /** Packages of the engine's maker. Source: docs.unity3d.com, "Packages and feature sets". */
 const PLATFORM = /^com\.unity\./;
@@ -23,37 +24,23 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
   const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
   if (!root) return;
   const recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[] = [];
-  for (const registry of itemsOf(at(root, "scopedRegistries"))) {
-    const url = valueAt(registry, "url");
-    if (url)
-      app.repository({
-        kind: "url",
-        url,
-        for: "packages",
-        groups: textsOf(at(registry, "scopes")),
-        module: "Packages/manifest.json",
-        at: url.place,
-      });
-  }
-  for (const [name, { value, start }] of entriesOf(at(root, "dependencies"))) {
+  noteRegistries(app, root);
+  for (const [name, { value, start }] of entriesOf(at(root, "dependencies")).filter(([own]) => !MODULE.test(own))) {
     const declared = valueAt(value);
-    if (declared?.kind !== "known" || MODULE.test(name)) continue;
+    if (declared?.kind !== "known") continue;
     const entry = at(lock, name);
     const local = /^file:(.*)$/.exec(declared.text)?.[1];
-    const git = local === undefined && /^(https?|ssh|git):|^git@|\.git(#|\?|$)/.test(declared.text);
+    const git = routeOf(declared.text) === "git";
     const at_ = value.source.place(start);
-    const { folder } = unity.packages.find((found) => found.name === name) ?? {};
-    // A package that lies in the Packages folder is taken, whatever the manifest asks for.
-    const embedded = folder !== undefined && parentOf(folder) === join(detected.path, "Packages");
     const dependency: Dependency = {
-      ...(embedded ? { fixedBy: "a path" } : {}),
+      ...(isEmbedded(unity, detected.path, name) ? { fixedBy: "a path" } : {}),
       sdk: sdkIdOf("unity", name),
       side: "shared",
       ecosystem: "unity",
       name,
-      route: local !== undefined ? "path" : git ? "git" : "registry",
+      route: routeOf(declared.text),
       declared,
-      locked: local === undefined && !git ? textAt(entry, "version") : undefined,
+      locked: routeOf(declared.text) === "registry" ? textAt(entry, "version") : undefined,
       scope: "Packages",
       in: detected.name,
       direct: true,
@@ -62,21 +49,7 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
       conditional: false,
       places: [at_],
     };
-    const version = at(entry, "version");
-    if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
-    if (git) {
-      dependency.reference = gitReference(/#(.+)$/.exec(declared.text)?.[1], declared.text);
-      // The lock holds the revision of a branch.
-      dependency.locked = textAt(entry, "hash")?.slice(0, 10);
-      const recorded = textAt(version);
-      if (recorded !== undefined && recorded !== declared.text)
-        recordedApart.push({
-          name,
-          declared: shownReference(declared.text),
-          recorded: shownReference(recorded),
-          places: version ? [at_, placeOf(version)] : [at_],
-        });
-    }
+    noteLocked(entry, dependency, git, declared, recordedApart, name, at_);
     if (local !== undefined) dependency.locked = readLocal(project, unity, app, name, local, declared.place);
     else if (!git && !PLATFORM.test(name)) readScope(root, app, name, dependency);
     app.dependency(dependency);
@@ -89,11 +62,84 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
     lockName: "packages-lock.json",
     lock: lock ? lockFile : undefined,
     expected: versioned,
-    // A project can do without a lock. Source: docs.unity3d.com, "Project manifest" (enableLockFile).
-    needed: textAt(root, "enableLockFile") !== "false" && entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name)),
+    needed: needsLock(root),
     declaredApart: [...recordedApart, ...lockedAlone(root, lock)],
   });
   readNeeds(unity, lock, app, root);
+}
+
+/** Where the lock has the package, and the revision of one from Git. */
+function noteLocked(
+  entry: Data | undefined,
+  dependency: Dependency,
+  git: boolean,
+  declared: KnownValue,
+  recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[],
+  name: string,
+  at_: Place,
+): void {
+  const version = at(entry, "version");
+  if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
+  noteRevision(git, dependency, declared, entry, version, recordedApart, name, at_);
+}
+
+/** A package that lies in the Packages folder is taken, whatever the manifest asks for. */
+function isEmbedded({ packages }: UnityProject, path: string, name: string): boolean {
+  const folder = packages.find((own) => own.name === name)?.folder;
+  return folder !== undefined && parentOf(folder) === join(path, "Packages");
+}
+
+/** The way by which a package comes, by what the manifest asks for. */
+function routeOf(text: string): "path" | "git" | "registry" {
+  if (text.startsWith("file:")) return "path";
+  return /^(https?|ssh|git):|^git@|\.git(#|\?|$)/.test(text) ? "git" : "registry";
+}
+
+/** A project can do without a lock. Source: docs.unity3d.com, "Project manifest" (enableLockFile). */
+function needsLock(root: Data): boolean {
+  return textAt(root, "enableLockFile") !== "false" && entriesOf(at(root, "dependencies")).some(([name]) => !MODULE.test(name));
+}
+
+/** The registries of the manifest, with the names that they serve. */
+function noteRegistries(app: FactSink, root: Data): void {
+  for (const registry of itemsOf(at(root, "scopedRegistries"))) {
+    const url = valueAt(registry, "url");
+    if (url)
+      app.repository({
+        kind: "url",
+        url,
+        for: "packages",
+        groups: textsOf(at(registry, "scopes")),
+        module: "Packages/manifest.json",
+        at: url.place,
+      });
+  }
+}
+
+/** A package from Git: its reference, and the lock's where that is another. */
+function noteRevision(
+  git: boolean,
+  dependency: Dependency,
+  declared: KnownValue,
+  entry: Data | undefined,
+  version: Data | undefined,
+  recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[],
+  name: string,
+  at_: Place,
+): void {
+  if (git) {
+    dependency.reference = gitReference(/#(.+)$/.exec(declared.text)?.[1], declared.text);
+    // The lock holds the revision of a branch.
+    dependency.locked = textAt(entry, "hash")?.slice(0, 10);
+    const recorded = textAt(version);
+    if (recorded !== undefined && recorded !== declared.text)
+      recordedApart.push({
+        name,
+        declared: shownReference(declared.text),
+        recorded: shownReference(recorded),
+        places: version ? [at_, placeOf(version)] : [at_],
+      });
+  }
 }
 
 /** Packages that the lock has as the project's own wish (depth 0), and that the manifest no longer names. Source: docs.unity3d.com, "Lock files". */

@@ -35,19 +35,7 @@ export function readNativePlugins(discovery: Discovery, detected: DetectedApp, u
           of.enabled === false &&
           (isBinary ? ANDROID.test(name) || !takenElsewhere(meta) : isForPhone(folder, native) || !takenElsewhere(meta));
         if (of.enabled === false) {
-          if (off)
-            app.linkage({
-              package: name,
-              sdk: sdkIdOf("binary", name),
-              side: native,
-              automatic: true,
-              off: of.at ?? start,
-              manual: undefined,
-              native: name,
-              installed: undefined,
-              declared: start,
-              list: undefined,
-            });
+          if (off) noteOff(app, name, native, of, start);
           continue;
         }
         if (native === "ios") readLinks(discovery, app, name, file, of, isBinary, start);
@@ -64,6 +52,28 @@ export function readNativePlugins(discovery: Discovery, detected: DetectedApp, u
           });
       }
     }
+}
+
+/** A native plugin that the import settings keep out. */
+function noteOff(
+  app: FactSink,
+  name: string,
+  native: "android" | "ios",
+  of: PlatformSettings,
+  start: { file: string; line: number; column: number },
+): void {
+  app.linkage({
+    package: name,
+    sdk: sdkIdOf("binary", name),
+    side: native,
+    automatic: true,
+    off: of.at ?? start,
+    manual: undefined,
+    native: name,
+    installed: undefined,
+    declared: start,
+    list: undefined,
+  });
 }
 
 /** Whether a folder is named for a side. */

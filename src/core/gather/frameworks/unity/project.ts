@@ -9,6 +9,7 @@ import { readJson } from "../../../syntax/json.js";
 import { Source } from "../../../syntax/source.js";
 import { readTarball } from "../../../syntax/tarball.js";
 import type { DetectedApp, Discovery } from "../framework.js";
+import type { ProjectFiles } from "../../project-files.js";
 
 /** A package of the project, with the folder in which its files can be looked at. */
 export interface UnityPackage {
@@ -156,13 +157,7 @@ export function buildSymbols(discovery: Discovery, unity: UnityProject): BuildSy
     const side = TARGET_GROUPS[group];
     if (side) found.defined[side].push(...(textAt(value) ?? "").split(/[;,\s]+/).filter(Boolean));
   }
-  for (const name of ["csc.rsp", "mcs.rsp"]) {
-    const text = project.tree.isFile(join(unity.folder, "Assets", name))
-      ? project.text(join(unity.folder, "Assets", name))?.text
-      : undefined;
-    for (const match of text?.matchAll(/[-/]d(?:efine)?:\s*("?)([\w;,]+)\1/g) ?? [])
-      for (const side of ["android", "ios"] as const) found.defined[side].push(...(match[2] as string).split(/[;,]/).filter(Boolean));
-  }
+  addResponseFiles(project, unity, found);
   for (const root of unity.roots)
     for (const [folder, { files }] of foldersIn(discovery, root))
       for (const name of files) {
@@ -176,6 +171,17 @@ export function buildSymbols(discovery: Discovery, unity: UnityProject): BuildSy
           found.open.push(...(project.text(join(folder, name))?.text.match(/[A-Z][A-Z0-9_]+/g) ?? []));
       }
   return found;
+}
+
+/** Symbols of the files with the compiler's options. */
+function addResponseFiles(project: ProjectFiles, unity: UnityProject, found: BuildSymbols): void {
+  for (const name of ["csc.rsp", "mcs.rsp"]) {
+    const text = project.tree.isFile(join(unity.folder, "Assets", name))
+      ? project.text(join(unity.folder, "Assets", name))?.text
+      : undefined;
+    for (const match of text?.matchAll(/[-/]d(?:efine)?:\s*("?)([\w;,]+)\1/g) ?? [])
+      for (const side of ["android", "ios"] as const) found.defined[side].push(...(match[2] as string).split(/[;,]/).filter(Boolean));
+  }
 }
 
 function itemsText(list: Data | undefined): string[] {

@@ -1,5 +1,5 @@
 import { evaluateBuildScripts, type BuildEdits } from "../../../evaluate/build-script/index.js";
-import type { ScriptFile } from "../../../evaluate/build-script/values.js";
+import type { ProjectInHand, ScriptFile } from "../../../evaluate/build-script/values.js";
 import { asText } from "../../../evaluate/build-script/values.js";
 import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS } from "../../../knowledge/extension-points.js";
 import { BACKGROUND_OPTIONS, CAPABILITIES, CAPABILITY_TYPES } from "../../../knowledge/unity.js";
@@ -137,19 +137,7 @@ function putEdits(edits: BuildEdits, app: FactSink): void {
   if (edits.entitlements) app.entry(...entitlementEntries(edits.entitlements));
   const links = new Map<string, { linked: boolean; embedded: boolean; at: Entry["at"] }>();
   for (const project of edits.projects) {
-    for (const { name, values, from } of project.entitlements) {
-      const at = from.source.place(from.start);
-      for (const value of name === ASSOCIATED_DOMAINS ? values : [])
-        if (!ASSOCIATED_DOMAIN.test(value)) app.extensionFault({ what: "domain", target: "the app", name: value, near: undefined, at });
-      for (const value of values.length > 0 ? values : [undefined])
-        app.entry({
-          kind: "entitlement",
-          side: "ios",
-          name,
-          value: value === undefined ? unknown("the build script works it out", at) : known(value, at),
-          at,
-        });
-    }
+    putEntitlements(project, app);
     for (const { name, linked, embedded, from } of project.links) {
       const before = links.get(name);
       links.set(name, { linked, embedded: embedded || (before?.embedded ?? false), at: before?.at ?? from.source.place(from.start) });
@@ -165,6 +153,28 @@ function putEdits(edits: BuildEdits, app: FactSink): void {
         app.ios.effective.iosTarget = level;
       }
   }
+  putLinks(app, links);
+}
+
+/** Capabilities that the scripts add. */
+function putEntitlements(project: ProjectInHand, app: FactSink): void {
+  for (const { name, values, from } of project.entitlements) {
+    const at = from.source.place(from.start);
+    for (const value of name === ASSOCIATED_DOMAINS ? values : [])
+      if (!ASSOCIATED_DOMAIN.test(value)) app.extensionFault({ what: "domain", target: "the app", name: value, near: undefined, at });
+    for (const value of values.length > 0 ? values : [undefined])
+      app.entry({
+        kind: "entitlement",
+        side: "ios",
+        name,
+        value: value === undefined ? unknown("the build script works it out", at) : known(value, at),
+        at,
+      });
+  }
+}
+
+/** Frameworks that the scripts link or embed, joined with those of the import settings. */
+function putLinks(app: FactSink, links: Map<string, { linked: boolean; embedded: boolean; at: Entry["at"] }>): void {
   const known_ = new Map(app.links.map((link) => [link.name, link]));
   for (const [name, { linked, embedded, at }] of links) {
     const before = known_.get(name);

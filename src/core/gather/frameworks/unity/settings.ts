@@ -17,6 +17,7 @@ import {
 import type { Discovery } from "../framework.js";
 import type { FactSink } from "../../sink.js";
 import { foldersIn, isEditorFolder, type UnityProject } from "./project.js";
+import type { Source } from "../../../syntax/source.js";
 
 /** A level of the player settings; 0 leaves it to the editor. */
 export function levelOf(settings: Data, key: string): Value | undefined {
@@ -86,27 +87,32 @@ export function readPermissions(discovery: Discovery, unity: UnityProject, app: 
         if (name.endsWith(".dll")) binary = true;
         const source = name.endsWith(".cs") ? project.text(join(folder, name)) : undefined;
         if (!source) continue;
-        for (const { uses, permissions } of PERMISSIONS_BY_USE) {
-          const found = permissions.some((permission) => !told.has(permission)) ? uses.exec(source.text) : null;
-          if (!found) continue;
-          for (const permission of permissions) {
-            told.add(permission);
-            app.entry({
-              kind: "permission",
-              side: "android",
-              name: permission,
-              value: undefined,
-              at: source.place(found.index),
-              by: "the editor",
-            });
-          }
-        }
+        notePermissions(app, told, source);
       }
     }
   // Whether anything uses the network, or what compiled code of the project uses, the files do not tell.
   for (const name of forced ? [] : NETWORK_PERMISSIONS) app.permissionByEditor(name);
   for (const name of binary ? PERMISSIONS_BY_USE.flatMap(({ permissions }) => permissions) : [])
     if (!told.has(name)) app.permissionByEditor(name);
+}
+
+/** Permissions that the editor adds for what a script uses. */
+function notePermissions(app: FactSink, told: Set<string>, source: Source): void {
+  for (const { uses, permissions } of PERMISSIONS_BY_USE) {
+    const found = permissions.some((permission) => !told.has(permission)) ? uses.exec(source.text) : null;
+    if (!found) continue;
+    for (const permission of permissions) {
+      told.add(permission);
+      app.entry({
+        kind: "permission",
+        side: "android",
+        name: permission,
+        value: undefined,
+        at: source.place(found.index),
+        by: "the editor",
+      });
+    }
+  }
 }
 
 /** Whether release builds shrink their code, and the file with the project's own rules. Source: docs.unity3d.com, "Android Player settings" (Minify). */

@@ -7,8 +7,8 @@ import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 export interface AndroidComponents {
   applications: { name: string; at: Place }[];
   launchers: { name: string; at: Place }[];
-  /** All activities of the app's own manifest. */
-  screens: { name: string; at: Place }[];
+  /** All activities of the app's own manifest; `closed`: the app's own code alone can open it. */
+  screens: { name: string; closed: boolean; at: Place }[];
   providers: { name: string; initOrder: number; by: string | undefined; removed: boolean; at: Place }[];
   /** Entries of the platform's start-up library: classes that it runs. */
   initializers: { name: string; by: string | undefined; removed: boolean; at: Place }[];
@@ -22,7 +22,7 @@ const STARTUP_VALUE = "androidx.startup";
 interface Declared {
   applications: { name: string; at: Place }[];
   /** By tag: `activity`, `service`, `receiver`, `provider`, `activity-alias`; by their names as written. */
-  components: { tag: string; name: string; at: Place }[];
+  components: { tag: string; name: string; closed: boolean; at: Place }[];
   launchers: { name: string; at: Place }[];
   providers: { name: string; initOrder: number; off: boolean; out: boolean; at: Place }[];
   initializers: { name: string; provider: boolean; out: boolean; at: Place }[];
@@ -40,7 +40,9 @@ export function androidComponents(project: ProjectFiles, app: AppFacts): Android
     if (by === undefined) {
       found.applications.push(...applications);
       found.launchers.push(...launchers);
-      found.screens.push(...components.filter(({ tag }) => tag.startsWith("activity")).map(({ name, at }) => ({ name, at })));
+      found.screens.push(
+        ...components.filter(({ tag }) => tag.startsWith("activity")).map(({ name, closed, at }) => ({ name, closed, at })),
+      );
     }
     for (const { name, out } of [...providers, ...initializers]) if (out) removed.add(name);
     found.initializers.push(...initializers.map(({ name, provider, out, at }) => ({ name, by, removed: out || provider, at })));
@@ -61,6 +63,15 @@ export function declaredIn(project: ProjectFiles, file: string): Declared {
   return project.memo(`declared in ${file}`, () => project.part("components of a manifest", [file], () => readDeclared(project, file)));
 }
 
+/** An activity without filters that is not exported. Source: developer.android.com, "<activity>" (exported). */
+function isClosed(component: XmlElement): boolean {
+  return (
+    component.name === "activity" &&
+    component.attributes.get("android:exported")?.value !== "true" &&
+    children(component, "intent-filter").length === 0
+  );
+}
+
 function readDeclared(project: ProjectFiles, file: string): Declared {
   const found: Declared = { applications: [], components: [], launchers: [], providers: [], initializers: [] };
   const place = (element: XmlElement): Place => element.source.place(element.attributes.get("android:name")?.start ?? element.start);
@@ -72,7 +83,7 @@ function readDeclared(project: ProjectFiles, file: string): Declared {
         const name = tag === "activity-alias" ? component.attributes.get("android:targetActivity")?.value : nameOf(component);
         if (name === undefined) continue;
         const at = place(component);
-        found.components.push({ tag, name, at });
+        found.components.push({ tag, name, closed: isClosed(component), at });
         if (descendants(component, "category").some((category) => nameOf(category) === "android.intent.category.LAUNCHER"))
           found.launchers.push({ name, at });
         if (tag === "provider") readProvider(component, name, at, found);

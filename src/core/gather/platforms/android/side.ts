@@ -266,27 +266,14 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
   const lockedBy = (module: GradleModule, name: string) =>
     module.locked.get(name) ?? (module === side.module ? undefined : side.module.locked.get(name));
   // What the settings include and is not there is told where it is referred to.
-  const around = [build.settings, build.root].filter((module) => !side.modules.includes(module));
-  for (const path of around.flatMap(({ paths }) => paths)) if (path.kind === "script" || path.kind === "property") app.pathFollowed(path);
-  for (const { path, unread } of [...around, ...side.modules])
-    for (const { what, why, at } of path === "settings" ? [] : unread.slice(0, MOST_TOLD))
-      app.blindSpot({ side: "android", what: `${what} of ${path === ":" ? "the root script" : path}`, why, places: [at] });
+  tellUnread(app, build, side);
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
       if (dependency.kind !== "module") continue;
       const name = `${dependency.group}:${dependency.artifact}`;
       const locked = lockedBy(module, name);
       const constraint = constraints.get(name);
-      let fixedBy: string | undefined;
-      if (FIXED_BY_FRAMEWORK.test(name)) fixedBy = "the framework's Gradle plugin";
-      else if (!dependency.version) {
-        if (constraint) fixedBy = "a constraint";
-        else if (boms.some((group) => sharesGroup(group, dependency.group))) fixedBy = "a BOM";
-        else if (dependency.group === "org.jetbrains.kotlin") fixedBy = "the Kotlin plugin";
-        else if (declaredElsewhere.has(name)) fixedBy = "another module";
-        else if (boms.length > 0) fixedBy = "perhaps a BOM";
-        else if (side.build.includedBuilds.length > 0 && PLATFORM_PACKAGES.maven.test(`${name}`)) fixedBy = "the framework's Gradle plugin";
-      } else if (constraint?.kind === "force") fixedBy = "a forced version";
+      const fixedBy = fixedByOf(name, dependency, constraint, boms, declaredElsewhere, side);
       app.dependency({
         side: "android",
         ecosystem: "maven",
@@ -321,6 +308,34 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
       places: [at],
     });
   }
+}
+
+/** What scripts around the app's modules lead to, and what was not read in them: what the settings include and is not there is told where it is referred to. */
+function tellUnread(app: FactSink, build: GradleBuildFacts, side: AndroidSide): void {
+  const around = [build.settings, build.root].filter((module) => !side.modules.includes(module));
+  for (const path of around.flatMap(({ paths }) => paths)) if (path.kind === "script" || path.kind === "property") app.pathFollowed(path);
+  for (const { path, unread } of [...around, ...side.modules])
+    for (const { what, why, at } of path === "settings" ? [] : unread.slice(0, MOST_TOLD))
+      app.blindSpot({ side: "android", what: `${what} of ${path === ":" ? "the root script" : path}`, why, places: [at] });
+}
+
+/** What fixes the version of a dependency that states none, or another than it states. */
+function fixedByOf(
+  name: string,
+  dependency: GradleDependency,
+  constraint: GradleDependency | undefined,
+  boms: string[],
+  declaredElsewhere: Map<string, Value>,
+  side: AndroidSide,
+): string | undefined {
+  if (FIXED_BY_FRAMEWORK.test(name)) return "the framework's Gradle plugin";
+  if (dependency.version) return constraint?.kind === "force" ? "a forced version" : undefined;
+  if (constraint) return "a constraint";
+  if (boms.some((group) => sharesGroup(group, dependency.group))) return "a BOM";
+  if (dependency.group === "org.jetbrains.kotlin") return "the Kotlin plugin";
+  if (declaredElsewhere.has(name)) return "another module";
+  if (boms.length > 0) return "perhaps a BOM";
+  return side.build.includedBuilds.length > 0 && PLATFORM_PACKAGES.maven.test(name) ? "the framework's Gradle plugin" : undefined;
 }
 
 /** Pods that modules of shared Kotlin code bring to the iOS side. */

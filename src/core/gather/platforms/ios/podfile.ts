@@ -3,7 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../.
 import { NOTHING, textIn, toValue, type Result } from "../../../evaluate/values.js";
 import type { Place } from "../../../model/place.js";
 import { parentOf } from "../../../model/paths.js";
-import { known, unknown, type Unread, type Value } from "../../../model/value.js";
+import { known, unknown, type UnknownValue, type EitherValue, type Unread, type Value } from "../../../model/value.js";
 import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { RubyHost, type HelperScripts } from "./ruby-host.js";
@@ -158,6 +158,7 @@ class PodfileHost extends RubyHost {
   }
 
   /** A command of Podfiles, on its own or on `self`. */
+  // eslint-disable-next-line complexity -- one case for each command of a Podfile
   private command(call: CallPart): Result | undefined {
     const { name, path, frame, place } = call;
     if (!path || path.length > 2 || (path.length === 2 && path[0] !== "self")) return undefined;
@@ -285,15 +286,7 @@ class PodfileHost extends RubyHost {
     const name = toValue(first.result, frame.source.place(first.expr.start));
     const target = this.standing.target ?? "";
     if (name.kind !== "known") {
-      for (const option of name.kind === "either" ? name.options : [])
-        if (option.kind === "known")
-          podfile.pods.push({ name: option.text, requirement: undefined, target, options: new Map(), conditional: true, at: option.place });
-      podfile.unread.push({
-        what: `a pod${target === "" ? "" : ` of the target ${target}`}`,
-        why: name.kind === "unknown" ? name.why : "its name depends on the build",
-        at: place,
-      });
-      return;
+      return this.unnamedPod(name, podfile, target, place);
     }
     const options = new Map<string, Value>();
     const requirements: Value[] = [];
@@ -318,6 +311,19 @@ class PodfileHost extends RubyHost {
       conditional: frame.conditional,
       at: name.place,
     });
+  }
+
+  /** A pod whose name is not in the files, or depends on the build. */
+  private unnamedPod(name: UnknownValue | EitherValue, podfile: Podfile, target: string, place: Place): void {
+    for (const option of name.kind === "either" ? name.options : [])
+      if (option.kind === "known")
+        podfile.pods.push({ name: option.text, requirement: undefined, target, options: new Map(), conditional: true, at: option.place });
+    podfile.unread.push({
+      what: `a pod${target === "" ? "" : ` of the target ${target}`}`,
+      why: name.kind === "unknown" ? name.why : "its name depends on the build",
+      at: place,
+    });
+    return;
   }
 }
 

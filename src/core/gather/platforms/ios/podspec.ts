@@ -171,6 +171,7 @@ class PodspecHost extends RubyHost {
     return this.command(part, receiver as ObjectResult, call);
   }
 
+  // eslint-disable-next-line complexity -- one case for each command of a specification
   private command(part: SpecPart, whole: ObjectResult, call: CallPart): Result {
     const { name, frame } = call;
     if (SYSTEMS.test(name)) return this.part({ system: name }, part);

@@ -465,11 +465,7 @@ function noteLostTargets({ project, xcode }: IosContext, app: FactSink, { file, 
   if (named !== undefined && !own.has(named)) return;
   const configurations = new Set(xcode.targets.flatMap((target) => target.configurations.map(({ name }) => name)));
   // Further ones harm nothing; one that is almost the project's leaves that one without its kind.
-  for (const { name, at } of mapped) {
-    const isMeant = (own: string): boolean => !mapped.some((other) => other.name === own) && distance(own, name) <= 2;
-    if (name.length > 4 && !configurations.has(name) && [...configurations].some(isMeant))
-      app.pathFollowed({ text: name, resolved: file, kind: "configuration", exists: false, side: "ios", generated: false, at });
-  }
+  noteMappedConfigurations(app, mapped, configurations, file);
   for (const { name, abstract, at } of targets)
     if (!abstract && name !== "" && !own.has(name))
       app.pathFollowed({ text: name, resolved: file, kind: "target", exists: false, side: "ios", generated: false, at });
@@ -481,6 +477,15 @@ const NAMED_FILES = [
   ["SWIFT_OBJC_BRIDGING_HEADER", "bridging header"],
   ["INFOPLIST_FILE", "file"],
 ] as const;
+
+/** Configurations that the Podfile gives a kind: further ones harm nothing; one that is almost the project's leaves that one without its kind. */
+function noteMappedConfigurations(app: FactSink, mapped: { name: string; at: Place }[], configurations: Set<string>, file: string): void {
+  for (const { name, at } of mapped) {
+    const isMeant = (own: string): boolean => !mapped.some((other) => other.name === own) && distance(own, name) <= 2;
+    if (name.length > 4 && !configurations.has(name) && [...configurations].some(isMeant))
+      app.pathFollowed({ text: name, resolved: file, kind: "configuration", exists: false, side: "ios", generated: false, at });
+  }
+}
 
 /**
  * Configuration files of the app's own that are not there, that do not bring the settings of the pods, where those of another configuration do, or bring those of
@@ -557,6 +562,16 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
           });
       }
     }
+  noteAbsentSources(project, app, side);
+  noteLostResources(project, app, side);
+  notePodScripts(app, side);
+}
+
+/** What tools write before a build. */
+const WRITTEN_BEFORE = /generated|\.g\.|(^|\/)(build|DerivedSources|Pods)\//i;
+
+/** Source files of the targets that are not there. */
+function noteAbsentSources(project: ProjectFiles, app: FactSink, side: IosReading): void {
   for (const { sourcesAt } of side.targets)
     for (const [file, at] of sourcesAt)
       if (/\.(swift|mm?|c|cc|cpp)$/.test(file) && !project.tree.isFile(file))
@@ -569,12 +584,7 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
           generated: WRITTEN_BEFORE.test(file),
           at,
         });
-  noteLostResources(project, app, side);
-  notePodScripts(app, side);
 }
-
-/** What tools write before a build. */
-const WRITTEN_BEFORE = /generated|\.g\.|(^|\/)(build|DerivedSources|Pods)\//i;
 
 /** Files of settings and interfaces that a target copies and that are not there: the build stops. Others may be made by a script, or are kept out. */
 function noteLostResources(project: ProjectFiles, app: FactSink, { targets }: IosReading): void {

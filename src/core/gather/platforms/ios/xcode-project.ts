@@ -390,8 +390,7 @@ function resolveGroups(objects: Data, mainGroup: string | undefined, base: strin
     else if (tree === "SOURCE_ROOT") resolved = join(base, path ?? "");
     const absolute = tree === "<absolute>" || (path?.startsWith("/") ?? false);
     if (absolute) resolved = undefined;
-    const isBinary =
-      path !== undefined && (absolute || tree === "<group>" || tree === "SOURCE_ROOT") && /\.(framework|xcframework|a|dylib)$/.test(path);
+    const isBinary = namesBinary(path, absolute, tree);
     result.set(next.id, { path: path ?? "", resolved, absolute, isBinary, at: valueAt(data, "path")?.place });
     for (const child of itemsOf(at(data, "children")))
       if (child.kind === "scalar") open.push({ id: String(child.value), parent: resolved });
@@ -400,6 +399,13 @@ function resolveGroups(objects: Data, mainGroup: string | undefined, base: strin
 }
 
 const SEARCH_PATHS = ["FRAMEWORK_SEARCH_PATHS", "LIBRARY_SEARCH_PATHS", "HEADER_SEARCH_PATHS"];
+
+/** Whether a reference is to a library that lies in the tree. */
+function namesBinary(path: string | undefined, absolute: boolean, tree: string): boolean {
+  return (
+    path !== undefined && (absolute || tree === "<group>" || tree === "SOURCE_ROOT") && /\.(framework|xcframework|a|dylib)$/.test(path)
+  );
+}
 
 function searchPaths(targets: IosTarget[], folder: string): FileReference[] {
   const found = new Map<string, FileReference>();

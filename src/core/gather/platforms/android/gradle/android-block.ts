@@ -31,6 +31,7 @@ export const ANDROID: Block = {
   holds: "a setting of android",
 };
 
+// eslint-disable-next-line complexity -- the forms of a block or a command, the most particular first
 function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   const { name, frame } = call;
   if (/^(println|print|logger|require|check|error)$/.test(name)) return NOTHING;

@@ -205,6 +205,7 @@ function byParts(declaring: Declaring, parts: ReadonlyMap<string, Result>, expr:
 }
 
 /** A dependency by its notation `group:artifact:version`. */
+// eslint-disable-next-line complexity -- the forms of a notation; each option of a value has one
 function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
   const { host, frame, configuration, kind, closure } = declaring;
   const at = frame.source.place(expr.start);
@@ -228,9 +229,7 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     const [group, artifact, written] = notation.split("@")[0]?.split(":") ?? [];
     if (!group || !artifact || /\s/.test(group)) continue;
     if (option.kind === "unknown" && option.absent && !frame.conditional) noteAbsent(host, option, at);
-    const lost = option.kind === "unknown" && !option.absent && !conditional ? option.lacks : undefined;
-    if (lost !== undefined && /^[A-Za-z_]\w*$/.test(lost) && at.file.endsWith(".gradle"))
-      host.reading.module.lostNames.push({ name: lost, at: option.place.file === at.file ? option.place : at });
+    noteLost(option, conditional, at, host);
     let version: Value | undefined;
     if (option.kind === "known") version = written ? versionValue(written, expr, option.place, frame) : undefined;
     else version = option.kind === "unknown" ? option : undefined;
@@ -246,6 +245,13 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
       ...takenWith(closure, notation),
     });
   }
+}
+
+/** A name in the notation that nothing in the files gives a value. */
+function noteLost(option: Value, conditional: boolean, at: Place, host: GradleHost): void {
+  const lost = option.kind === "unknown" && !option.absent && !conditional ? option.lacks : undefined;
+  if (lost !== undefined && /^[A-Za-z_]\w*$/.test(lost) && at.file.endsWith(".gradle"))
+    host.reading.module.lostNames.push({ name: lost, at: option.place.file === at.file ? option.place : at });
 }
 
 /** What a script takes from a map of its own that has no such entry: Gradle refuses the declaration. */

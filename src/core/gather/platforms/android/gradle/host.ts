@@ -144,13 +144,14 @@ export class GradleHost implements Host {
     // What has no meaning of its own is a command where it stands alone, and else a value that is asked for.
     const own = listed ?? (call.isStatement || block.inExpressions ? block.other?.(call, this) : undefined);
     if (own) return own;
-    const general = standing.block === "project" || !Object.hasOwn(PROJECT.calls, name) ? undefined : PROJECT.calls[name];
+    const general = ofProject(standing, name);
     return general && (path.length === 1 || standing.block !== "android")
       ? general(call, this.at({ block: "project", path: [] }))
       : undefined;
   }
 
   /** `android.defaultConfig { }`, `configurations.all { }`, `extensions.extraProperties.set(…)`: blocks that are named in one go. */
+  // eslint-disable-next-line complexity -- one case for each block that a path can begin with
   private outer(path: readonly string[], call: CallPart): Result | undefined {
     const [first, ...rest] = path as [string, ...string[]];
     switch (first) {
@@ -248,6 +249,11 @@ export class GradleHost implements Host {
     const { holds } = BLOCKS[this.standing.block];
     if (holds !== undefined && !frame.conditional) tell(this.reading, holds, why, frame.source.place(_.start));
   }
+}
+
+/** What the command means in every block of a project. */
+function ofProject(standing: Standing, name: string): Handler | undefined {
+  return standing.block === "project" || !Object.hasOwn(PROJECT.calls, name) ? undefined : PROJECT.calls[name];
 }
 
 /** Whether a call only asks for a value. */

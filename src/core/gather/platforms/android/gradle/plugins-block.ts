@@ -22,7 +22,7 @@ export const PLUGINS: Block = {
     }
     const versionExpr = extras.find(({ name }) => name === "version")?.value;
     const applyExpr = extras.find(({ name }) => name === "apply")?.value;
-    const applied = !host.standing.forBuild && textIn(applyExpr && evaluate(applyExpr, frame)) !== "false";
+    const applied = isApplied(frame, host, applyExpr);
     const version = versionExpr && toValue(evaluate(versionExpr, frame), frame.source.place(versionExpr.start));
     const first = expr.args[0]?.value;
     if (!first) return NOTHING;
@@ -43,6 +43,11 @@ export const PLUGINS: Block = {
   },
   holds: "a build plugin",
 };
+
+/** Whether the plugin is applied where it is named. */
+function isApplied(frame: Frame, host: GradleHost, applyExpr: Expr | undefined): boolean {
+  return !host.standing.forBuild && textIn(applyExpr && evaluate(applyExpr, frame)) !== "false";
+}
 
 /** `id("x").version("y").apply(false)`: what is said of a plugin, and the call that names it. */
 function unchained(given: CallExpr): { expr: Expr; extras: Argument[] } {

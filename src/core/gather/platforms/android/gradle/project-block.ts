@@ -411,6 +411,7 @@ function setExtra(host: GradleHost, frame: Frame, name: string, value: Result, o
 }
 
 /** An assignment at the level of a project: extra properties, folders of modules, delegates, properties of the project itself. */
+// eslint-disable-next-line complexity -- the targets that an assignment can have, the most particular first
 export function assignAtProject(assignment: Assignment, path: readonly string[], host: GradleHost): boolean {
   const { statement, frame } = assignment;
   const { target } = statement;
@@ -425,21 +426,7 @@ export function assignAtProject(assignment: Assignment, path: readonly string[],
     return true;
   }
   if (path.at(-1) === "forcedModules") {
-    const value = assignment.value();
-    for (const item of value.kind === "list" ? value.items : []) {
-      const [group, artifact, version] = textIn(item)?.split(":") ?? [];
-      if (!group || !artifact || item.kind !== "known") continue;
-      const known_ = version === undefined ? undefined : known(version, item.place);
-      host.reading.module.dependencies.push({
-        configuration: "force",
-        group,
-        artifact,
-        version: known_,
-        places: [item.place],
-        kind: "force",
-        conditional: frame.conditional,
-      });
-    }
+    addForced(frame, assignment, host);
     return true;
   }
   const extra = path.findIndex((step) => step === "ext" || step === "extra" || step === "extraProperties");
@@ -464,6 +451,25 @@ export function assignAtProject(assignment: Assignment, path: readonly string[],
     return true;
   }
   return false;
+}
+
+/** Versions that are forced for all configurations. */
+function addForced(frame: Frame, assignment: Assignment, host: GradleHost): void {
+  const value = assignment.value();
+  for (const item of value.kind === "list" ? value.items : []) {
+    const [group, artifact, version] = textIn(item)?.split(":") ?? [];
+    if (!group || !artifact || item.kind !== "known") continue;
+    const known_ = version === undefined ? undefined : known(version, item.place);
+    host.reading.module.dependencies.push({
+      configuration: "force",
+      group,
+      artifact,
+      version: known_,
+      places: [item.place],
+      kind: "force",
+      conditional: frame.conditional,
+    });
+  }
 }
 
 /** Writes into an extra property, or into the map that it holds. */

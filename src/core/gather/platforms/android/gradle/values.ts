@@ -9,12 +9,14 @@ import { known, truthValue, unknown, type Value } from "../../../../model/value.
 import { findInstalled } from "../../../packages/packages.js";
 import type { CatalogLibrary } from "./catalog.js";
 import { AT_PROJECT, delegateOf, type Reading } from "./reading.js";
-import { allProperties, property, rootOf } from "./variables.js";
+import { allProperties, property, rootOf, type ProjectVariables } from "./variables.js";
+import type { ProjectFiles } from "../../../project-files.js";
 
 const OWN = new Set(["project", "this", "self", "target", "delegate", "owner", "settings"]);
 const EXTRA = new Set(["ext", "extra", "properties", "extraProperties"]);
 
 /** The value of a dotted name that a script of a project sees beside its own variables. */
+// eslint-disable-next-line complexity -- the ways in which a name gets its value, the nearest first
 export function projectValue(path: readonly string[], reading: Reading, frame: Frame, at: number): Result | undefined {
   const { variables } = reading;
   let [first, ...rest] = path as [string, ...string[]];
@@ -86,6 +88,7 @@ const CATALOG_METHOD =
   /^(find\w*|get\w*|is\w*|to[A-Z]\w*|map|flatMap|filter|orNull|orElse|orElseGet|zip|forUseAtConfigurationTime|javaClass|class|name|aliases|\w*Aliases)$/;
 
 /** `libs.versions.x`, `libs.plugins.x`, `libs.bundles.x`, `libs.x`: what a catalog has under an alias. */
+// eslint-disable-next-line complexity -- one question for each kind of entry in a catalog
 function catalogValue(first: string, rest: readonly string[], reading: Reading, place: Place): Result | undefined {
   const catalog = reading.variables.catalogs.get(first);
   if (!catalog || rest.length === 0) return undefined;
@@ -149,6 +152,7 @@ function key(call: CallPart): string | undefined {
 /** Extensions of plugins, which are properties of a project too. */
 const EXTENSIONS = /^(android|androidComponents|kotlin|java|base|publishing|signing|flutter|react|application|spotless|detekt|ktlint)$/;
 
+// eslint-disable-next-line complexity -- one case for each function that gives a property
 function propertyCall(call: CallPart, { variables, module }: Reading, owner: string | undefined, onProject: boolean): Result | undefined {
   const { name, path, place } = call;
   const from = path?.includes("rootProject") ? rootOf(variables) : variables;
@@ -202,6 +206,7 @@ function propertyCall(call: CallPart, { variables, module }: Reading, owner: str
   }
 }
 
+// eslint-disable-next-line complexity -- one case for each function of a file
 function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result | undefined {
   const { name, path, place } = call;
   const { variables, project } = reading;
@@ -336,6 +341,7 @@ function closurePatterns({ expr }: CallPart, name: string): string[] {
 }
 
 /** What dependencies are declared with, beside texts: modules, platforms, files, parts of Kotlin. */
+// eslint-disable-next-line complexity -- one case for each function that gives a notation
 function notationCall(call: CallPart, onProject: boolean, reading: Reading): Result | undefined {
   const { name, path } = call;
   if (path && path.length > 1 && !onProject && path[0] !== "dependencies") return undefined;
@@ -410,6 +416,7 @@ interface Loaded {
   why: string;
 }
 
+// eslint-disable-next-line complexity -- one question for each function of loaded properties
 function propertiesCall(call: CallPart, { project, variables }: Reading): Result | undefined {
   const { name, path, place } = call;
   if (name === "Properties" && (path?.length === 1 || path?.at(-2) === "util"))
@@ -429,15 +436,7 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
   if (receiver?.kind !== "object" || receiver.name !== "properties") return undefined;
   const loaded = receiver.of as Loaded;
   if (name === "load") {
-    const given = call.positional()[0]?.result;
-    const text = textIn(given);
-    const file = text === undefined ? undefined : join(variables.folder, text);
-    const data = file !== undefined && project.tree.isFile(file) ? project.properties(file) : undefined;
-    const values = data && fromData(data);
-    // One object: what it holds from now on.
-    if (values?.kind === "map") Object.assign(loaded, { entries: values.entries, why: "" });
-    else Object.assign(loaded, { entries: undefined, why: `read from a file of properties (${file ?? "?"}) that is not there` });
-    return NOTHING;
+    return loadFrom(project, call, variables, loaded);
   }
   const asked = call.expr.bare ? name : key(call);
   if (asked === undefined || name === "setProperty") return undefined;
@@ -446,4 +445,17 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
   if (name === "containsKey" || name === "contains") return truthValue(found !== undefined, place);
   const fallback = call.positional()[1]?.result;
   return found ?? (fallback ? asFallback(fallback) : NOTHING);
+}
+
+/** Reads a file of properties into the object. */
+function loadFrom(project: ProjectFiles, call: CallPart, variables: ProjectVariables, loaded: Loaded): Result {
+  const given = call.positional()[0]?.result;
+  const text = textIn(given);
+  const file = text === undefined ? undefined : join(variables.folder, text);
+  const data = file !== undefined && project.tree.isFile(file) ? project.properties(file) : undefined;
+  const values = data && fromData(data);
+  // One object: what it holds from now on.
+  if (values?.kind === "map") Object.assign(loaded, { entries: values.entries, why: "" });
+  else Object.assign(loaded, { entries: undefined, why: `read from a file of properties (${file ?? "?"}) that is not there` });
+  return NOTHING;
 }
