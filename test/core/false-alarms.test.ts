@@ -66,6 +66,16 @@ describe("a start is connected only on the side that runs it", () => {
       android: "connected",
       ios: "missing",
     });
+    const both = 'if (Platform.OS === "android" || Platform.OS === "ios") {\n  Quaymap.start();\n}';
+    expect(await statesOf(app(both), "start")).toEqual({ android: "connected", ios: "connected" });
+  });
+
+  it("in debug builds alone, where it goes into those alone", async () => {
+    const example = startExample({ onCreate: "    if (BuildConfig.DEBUG) Quaymap.start(this)\n" });
+    expect(await statesOf(example, "start")).toEqual({ android: "loose" });
+    const build = example["app/build.gradle"]?.replace("implementation 'example.quaymap", "debugImplementation 'example.quaymap") ?? "";
+    expect(build).toContain("debugImplementation");
+    expect(await statesOf({ ...example, "app/build.gradle": build }, "start")).toEqual({ android: "connected" });
   });
 
   it("and a word in a comment or a text is no call", async () => {

@@ -365,3 +365,22 @@ describe("a need in", () => {
     if (state === "loose" || state === "missing") expect(wire?.fix ?? "").not.toBe("");
   });
 });
+
+it.each([
+  [30, "loose"],
+  [21, "connected"],
+])("a level %d that a package asks for, where the framework's own applies, is %s", async (asked, state) => {
+  const files = {
+    "package.json":
+      '{ "name": "crewpass", "main": "index.js", "dependencies": { "expo": "~52.0.11", "react-native": "0.76.3", "@gull/native": "4.2.0" } }',
+    "app.json": '{ "expo": { "name": "crewpass", "android": { "package": "example.maresia.crewpass" } } }',
+    "node_modules/expo/package.json": '{ "name": "expo", "version": "52.0.11" }',
+    "node_modules/react-native/package.json": '{ "name": "react-native", "version": "0.76.3" }',
+    "node_modules/react-native/gradle/libs.versions.toml": '[versions]\nminSdk = "24"\n',
+    "node_modules/@gull/native/package.json": '{ "name": "@gull/native", "version": "4.2.0" }',
+    "node_modules/@gull/native/android/build.gradle": `apply plugin: 'com.android.library'\nandroid { defaultConfig { minSdkVersion ${asked} } }\n`,
+  };
+  const { traces } = await tracesOf(files, "gull");
+  const wires = traces.flatMap(({ sides }) => sides.flatMap(({ wires: own }) => own));
+  expect(wires.flatMap((wire) => (wire.need.kind === "minSdk" ? [wire.state] : []))).toEqual([state]);
+});

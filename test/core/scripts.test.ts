@@ -1,4 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { MemoryTree } from "../../src/core/files/memory.js";
+import { readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
+import { noHelpers } from "../../src/core/gather/platforms/ios/ruby-host.js";
+import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { appOf, shown } from "../helpers/memory.js";
 
 const app = (body: string, before = ""): string =>
@@ -123,6 +127,19 @@ describe("values that a script works out", () => {
   it("a property is a text: what is added to it is put behind it", () => {
     expect(level("n", "def n = (base + 3).toInteger()", { "gradle.properties": "base=2\n" })).toBe("23");
     expect(level("base.toInteger() + 3", "", { "gradle.properties": "base=21\n" })).toBe("24");
+  });
+
+  it("a text with a part that is not known in one of the ways is not known", () => {
+    const files = groovyFiles(
+      app('dependencies { implementation "a.b:c:$v" }', "def v = '1'\nif (System.getenv('CI')) v = System.getenv('V')"),
+    );
+    expect(packages(files)).toEqual(["a.b:c unknown: a part of the text depends on the build"]);
+  });
+
+  it("what stands for nothing in Ruby is one of the ways", () => {
+    const files = { Podfile: "pod 'QuaymapSDK', ENV['V'] || '4.2'\n" };
+    const [pod] = readPodfile(new ProjectFiles(new MemoryTree(files)), "Podfile", noHelpers)?.pods ?? [];
+    expect(shown(pod?.requirement)).toMatch(/^either: unknown.*, 4\.2$/);
   });
 
   it("a level under a condition of the build is not certain", () => {
