@@ -377,6 +377,8 @@ it.each([
     "node_modules/expo/package.json": '{ "name": "expo", "version": "52.0.11" }',
     "node_modules/react-native/package.json": '{ "name": "react-native", "version": "0.76.3" }',
     "node_modules/react-native/gradle/libs.versions.toml": '[versions]\nminSdk = "24"\n',
+    "node_modules/expo-modules-autolinking/package.json": '{ "name": "expo-modules-autolinking", "version": "2.0.4" }',
+    "node_modules/expo-modules-autolinking/android/expo-gradle-plugin/build.gradle.kts": "",
     "node_modules/@gull/native/package.json": '{ "name": "@gull/native", "version": "4.2.0" }',
     "node_modules/@gull/native/android/build.gradle": `apply plugin: 'com.android.library'\nandroid { defaultConfig { minSdkVersion ${asked} } }\n`,
   };
