@@ -25,6 +25,18 @@ BGTaskSchedulerPermittedIdentifiers NSBonjourServices UIRequiredDeviceCapabiliti
   .trim()
   .split(/\s+/);
 
+/** Keys whose values are lists. Source: Apple, "Information Property List" (Type: array of …), read 2026-11. */
+export const LIST_KEYS: ReadonlySet<string> = new Set([
+  "CFBundleURLTypes",
+  "LSApplicationQueriesSchemes",
+  "UIBackgroundModes",
+  "SKAdNetworkItems",
+  "NSUserActivityTypes",
+  "BGTaskSchedulerPermittedIdentifiers",
+  "NSBonjourServices",
+  "WKAppBoundDomains",
+]);
+
 /** Source: Apple, "UIBackgroundModes", possible values. */
 export const BACKGROUND_MODES: readonly string[] = [
   "audio",

@@ -109,6 +109,7 @@ export interface ExtensionFault {
 
 /** A line of a framework's template by what it does. */
 export type TemplateLine =
+  | "target framework"
   | "plugin loader"
   | "build plugin"
   | "order of build plugins"
@@ -352,7 +353,7 @@ export interface AppFacts {
   readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "localized text";
+    what: "version code" | "bundle version" | "localized text" | "list";
     value: string;
     side: "android" | "ios";
     at: Place;

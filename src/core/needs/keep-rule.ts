@@ -35,6 +35,17 @@ function parse(text: string): KeepRule | undefined {
   };
 }
 
+/** The package that a rule names before any part that stands for others; `undefined` where it names none. */
+export function packageKept(text: string): string | undefined {
+  const name = parse(text)?.name.replace(/^!/, "");
+  const parts = name === undefined || name.includes(",") ? [] : name.split(".");
+  const fixed = parts.slice(
+    0,
+    parts.findIndex((part) => /[*?]/.test(part) || /^[A-Z]/.test(part)),
+  );
+  return fixed.length > 1 ? fixed.join(".") : undefined;
+}
+
 /** Rules that keep less than one with all its parts. */
 const WEAKENING = ["allowobfuscation", "allowshrinking", "allowoptimization"];
 

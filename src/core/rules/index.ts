@@ -22,6 +22,7 @@ import { flavorMissing } from "./parity/flavor-missing.js";
 import { oneSided } from "./parity/one-sided.js";
 import { packaging } from "./keep/packaging.js";
 import { fileUnused } from "./keep/file-unused.js";
+import { keepMisspelt } from "./keep/misspelt.js";
 import { rulesMissing } from "./keep/rules-missing.js";
 import { inAddress } from "./key/in-address.js";
 import { inTheOpen } from "./key/in-the-open.js";
@@ -173,6 +174,7 @@ export const RULES: (Rule | ProjectRule)[] = [
   inTheOpen,
   rulesMissing,
   fileUnused,
+  keepMisspelt,
   packaging,
   startMissing,
   neverReached,

@@ -199,10 +199,15 @@ class ComponentElements {
     simple: string,
     component: Component,
   ): void {
-    if (tag !== "activity-alias" && !known && classes.any && namespace !== undefined && ownPackage) {
+    if (tag === "activity-alias" || known || !classes.any || namespace === undefined) return;
+    if (ownPackage) {
       const near = alike[0] ?? classes.inPackage(own).find((type) => distance(type.name, simple) <= Math.max(2, simple.length / 3));
       this.tell("class", component, near?.full);
+      return;
     }
+    // The package of a class of the app's own, but for its last part.
+    const meant = own.includes(".") ? classes.named(simple).find(({ full }) => full.startsWith(`${own}.`)) : undefined;
+    if (meant) this.tell("class", component, meant.full);
   }
 
   /** What has to be said of a component of the app's own. */

@@ -5,6 +5,7 @@ import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
+import { oneSidedTypes } from "./one-sided-types.js";
 import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -164,6 +165,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     if (source.language === "csharp") csharpServices(source, program, (fact) => found.push(fact));
   }
   if (app.kind === "unity") found.push(...nativeInterfaces(sources));
+  found.push(...oneSidedTypes(app, sources));
   noteMisspelt(found);
   return [
     ...found,

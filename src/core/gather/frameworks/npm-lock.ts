@@ -2,8 +2,9 @@ import type { LockFact } from "../../model/facts.js";
 import type { FactSink } from "../sink.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import { findLockFile, readJsLock, type JsLock } from "../packages/locks.js";
-import { findInstalled, hasNodeModules, type NpmManifest } from "../packages/packages.js";
-import { parseSpecifier } from "../../versions/npm.js";
+import { findInstalled, hasNodeModules, type NpmDeclaration, type NpmManifest } from "../packages/packages.js";
+import { satisfiesIn } from "../../versions/ecosystem.js";
+import { parseSpecifier, type Specifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
 import type { ProjectFiles } from "../project-files.js";
 
@@ -26,6 +27,7 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
     expected: installed || discovery.versioned,
     needed: manifest.declarations.some(({ section }) => section === "dependencies"),
     installedApart: [],
+    installedOutside: [],
     declaredApart: [],
   };
   const rivals =
@@ -38,8 +40,13 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
 /** Packages that are declared or installed otherwise than the lock records. */
 function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock | undefined, fact: LockFact, installed: boolean): void {
   for (const declaration of manifest.declarations) {
-    if (!lock || declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
-    const kind = parseSpecifier(declaration.specifier.text).kind;
+    if (declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
+    const specifier = parseSpecifier(declaration.specifier.text);
+    if (!lock) {
+      noteOutside(project, manifest, fact, declaration, specifier);
+      continue;
+    }
+    const { kind } = specifier;
     const recorded = lock.recorded(manifest.folder, declaration.name);
     if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
       fact.declaredApart.push({
@@ -55,4 +62,17 @@ function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock
     if (package_?.version && package_.version !== locked.version)
       fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
   }
+}
+
+/** Without a lock: an installed package that the declared range does not take. */
+function noteOutside(
+  project: ProjectFiles,
+  { folder }: NpmManifest,
+  fact: LockFact,
+  { name, specifier }: NpmDeclaration,
+  { kind }: Specifier,
+): void {
+  const installed = kind === "range" ? findInstalled(project, folder, name)?.version : undefined;
+  if (installed !== undefined && satisfiesIn("npm", installed, specifier.text) === false)
+    fact.installedOutside.push({ name, declared: specifier.text, installed, at: specifier.place });
 }

@@ -1,6 +1,8 @@
+import { distance } from "fastest-levenshtein";
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import type { App } from "../../model/app.js";
 import type { Entry, EntryKind, SideName } from "../../model/facts.js";
+import { uniquePlaces } from "../../model/place.js";
 import { type Sheet, type SheetNeed, itemsIn, textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, onlyInSomeVariants, placesOf } from "../context.js";
@@ -46,7 +48,7 @@ function check(subject: NeedOnSide): WireResult {
   if (bad) return bad;
   const environment = wrongEnvironment(sheet, need, known);
   if (environment) return { ...environment, wanted };
-  const apart = apartInVariants(known, wanted);
+  const apart = apartInVariants(known, wanted) ?? apartInCalls(subject, known, wanted);
   if (apart) return apart;
   const partly =
     side === "android"
@@ -120,6 +122,31 @@ function misshapen({ sheet, need, side }: NeedOnSide, known: readonly Entry[], n
     ? `, which has the form of ${textIn(twin.value, "name") ?? "another key"}`
     : ", which does not have the form of the vendor's keys";
   return wrong("shape", [entry], wanted, mask(text) + as, `copy ${name} again from the vendor's console`);
+}
+
+/** A key that a start is given, of the vendor's form and almost the one that stands in its place. */
+function apartInCalls({ app, sheet, need, side }: NeedOnSide, known: readonly Entry[], wanted: string): WireResult | undefined {
+  const fits = shapeOf(sheet, need, side);
+  if (!fits) return undefined;
+  const texts = known.flatMap(({ value }) => textOf(value) ?? []);
+  const calls = (app.code?.calls ?? []).filter(
+    (call) => call.sdk === sheet.sdk && call.kind === "start" && (call.side === side || call.side === "shared"),
+  );
+  for (const { value } of calls.flatMap((call) => call.arguments)) {
+    const text = textOf(value);
+    if (text === undefined || value === undefined || !fits(text) || texts.includes(text)) continue;
+    const near = texts.find((other) => distance(other, text) <= 2);
+    if (near === undefined) continue;
+    return {
+      state: "loose",
+      problem: "apart",
+      wanted,
+      found: `${mask(near)}, and ${mask(text)} in the code${difference(near, text)}`,
+      fix: "use one value in all places",
+      places: uniquePlaces([...placesOf(known), value.place]),
+    };
+  }
+  return undefined;
 }
 
 /** Entries of one build that hold different keys. */

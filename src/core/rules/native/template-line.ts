@@ -69,6 +69,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app's target does not copy Expo.plist: the iOS app looks for no updates",
     fix: "add Expo.plist to the target's resources",
   },
+  "target framework": {
+    lacks: "the project has a folder for this platform, with what an app has, and no target framework for it: it is not built for it",
+    fix: "add the platform to TargetFrameworks, or remove its folder",
+  },
   "repository of the engine": {
     lacks: "the settings alone give repositories, and none of them has Flutter's engine",
     fix: 'add maven("https://storage.googleapis.com/download.flutter.io") to the repositories of the settings',
@@ -280,9 +284,9 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
   silentFor:
-    "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor and Unity; scripts that apply others that are not in the files.",
+    "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor, .NET and Unity; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",
   examples: {
@@ -295,7 +299,7 @@ export const templateLine = defineRule({
     const known = app.templateLines.filter(({ side }) => brokenFileOf(app, side) === undefined);
     return known.map(({ line, side, at }) => ({
       side,
-      ...(MILD.has(line) ? { severity: "warning" as const } : {}),
+      ...(line === "target framework" ? { severity: "note" as const } : MILD.has(line) ? { severity: "warning" as const } : {}),
       message: LINES[line].lacks,
       fix: LINES[line].fix,
       places: [at],

@@ -23,14 +23,14 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
   examples: { reported: app(false), silent: app(true) },
   check({ app: model }) {
     const { android } = model;
-    const editor = [...editorCode(model), ...unfitValues(model)];
+    const editor = [...editorCode(model), ...unfitValues(model), ...unfitBundleId(model)];
     if (!android) return editor;
     if (android.generated) return [...editor, ...oneWordId(model)];
     const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
@@ -60,12 +60,16 @@ const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "version code": "a whole number",
   "localized text": "ended with a semicolon",
   "bundle version": "up to three whole numbers with dots between them",
+  list: "a list (<array>)",
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {
   return values.map(({ what, value, side, at }) => ({
     side,
-    message: `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
+    message:
+      what === "list"
+        ? `${value} of the property list has one value, and the system reads a list: it finds nothing there`
+        : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
     fix: what === "localized text" ? "end the line with a semicolon" : `write ${WANTED[what]}`,
     places: [at],
     subject: `${what} ${value}`,
@@ -189,6 +193,23 @@ function oneWordId({ android }: App): RawFinding[] {
         fix: "write it like a domain turned around, example.maresia.pilot",
         places: [value.place],
         subject: `id ${text}`,
+      },
+    ];
+  });
+}
+
+/** Source: developer.apple.com, "CFBundleIdentifier" (letters, digits, hyphens and periods). */
+function unfitBundleId({ ios }: App): RawFinding[] {
+  return (ios?.ids ?? []).flatMap(({ value }): RawFinding[] => {
+    const text = textOf(value);
+    if (text === undefined || text === "" || /[$({]/.test(text) || /^[A-Za-z0-9.-]+$/.test(text)) return [];
+    return [
+      {
+        side: "ios",
+        message: `${text} is no bundle id: it has letters, digits, hyphens and periods alone, and the store rejects another`,
+        fix: `write it without ${[...new Set(text.replace(/[A-Za-z0-9.-]/g, ""))].join(" ")}`,
+        places: [value.place],
+        subject: `bundle id ${text}`,
       },
     ];
   });

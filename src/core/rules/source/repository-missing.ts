@@ -41,6 +41,19 @@ export const repositoryMissing = defineRule({
       const wanting = model.dependencies.find(
         ({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name),
       );
+      // Source: developer.android.com, "AAPT2" (the plugin takes its packager of resources from Google's repository, as the modules' own packages).
+      const plugin = model.buildPlugins.find(({ id, applied }) => applied && id === "com.android.application");
+      // An address in the place of the public ones may be a mirror of all.
+      const mayHoldAll = !repositories.some(({ kind }) => kind === "mavenCentral") && repositories.some(({ kind }) => kind === "url");
+      if (!wanting && plugin && !mayHoldAll)
+        findings.push({
+          side: "android",
+          message:
+            "the Android plugin takes its tools (aapt2) from Google's repository, and google() is not among the repositories of this build",
+          fix: `add google() in ${first.at.file}`,
+          places: [first.at, plugin.at],
+          subject: "google",
+        });
       if (wanting) {
         findings.push({
           side: "android",

@@ -41,7 +41,7 @@ export const lockStale = defineRule({
   check({ app }) {
     return app.locks.flatMap((fact) =>
       fact.lock === undefined || fact.broken
-        ? []
+        ? installedOutside(fact)
         : [...outside(app, fact), ...checksum(fact), ...installedApart(fact), ...rivals(fact), ...ofOwnPods(app, fact)],
     );
   },
@@ -64,6 +64,18 @@ function ofOwnPods({ podRequirements, dependencies }: App, lock: LockFact): RawF
       },
     ];
   });
+}
+
+/** What is installed is of an earlier state of the declarations, and no lock says which. */
+function installedOutside({ side, installedOutside: found }: LockFact): RawFinding[] {
+  return found.map(({ name, declared, installed, at }) => ({
+    side,
+    severity: "warning",
+    message: `${name} is declared as ${declared}, and ${installed} is installed`,
+    fix: "install again, so that what is built is what is declared",
+    places: [at],
+    subject: `installed ${name}`,
+  }));
 }
 
 /** Package managers that each lock the same packages: who installs with which decides what is built. */

@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { foldersBelow } from "../../../files/walk.js";
 import type { FolderIndex } from "../../../files/walk.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
@@ -48,6 +49,12 @@ function noteLost(
   }
 }
 
+/** Whether a name is almost the one of the event, which is told apart by its letters' case, too. */
+function isNearlyReady(event: string): boolean {
+  const plain = event.toLowerCase().replace(/^on|[-_]/g, "");
+  return event !== "deviceready" && plain.length > 8 && distance(plain, "deviceready") <= 2;
+}
+
 /** A listener of an event that is named almost like the one that the framework sends. Source: cordova.apache.org, "Events" (deviceready). */
 function readReadyEvent({ project, index }: Discovery, app: FactSink, root: string): void {
   const texts = [...foldersBelow(index, root)].flatMap(([folder, { files }]) =>
@@ -63,11 +70,9 @@ function readReadyEvent({ project, index }: Discovery, app: FactSink, root: stri
   for (const [folder, { files }] of foldersBelow(index, root))
     for (const name of files) {
       const source = /\.m?js$/.test(name) && !/cordova|\.min\./.test(name) ? project.text(join(folder, name)) : undefined;
-      const match =
-        source &&
-        /\baddEventListener\s*\(\s*["'](deviceReady|DeviceReady|device-ready|devicereadyy?|ondeviceready)["']/.exec(
-          source.text.replace(/["']deviceready["']/g, (text) => " ".repeat(text.length)),
-        );
+      const match = [...(source?.text.matchAll(/\baddEventListener\s*\(\s*["']([\w-]+)["']/g) ?? [])].find(([, event = ""]) =>
+        isNearlyReady(event),
+      );
       const handler = source && /\baddEventListener\s*\(\s*["']deviceready["']\s*,\s*([A-Za-z_$][\w$]*)\s*[,)]/.exec(source.text);
       if (source && handler && !declares(handler[1] as string))
         for (const side of ["android", "ios"] as const)

@@ -1,3 +1,4 @@
+import { LIST_KEYS } from "../../../knowledge/purpose-keys.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { readGuardedFiles } from "../../packages/guarded-uses.js";
@@ -129,6 +130,8 @@ export function notePlist(app: FactSink, parent: string, elements: readonly XmlE
       ...(by === undefined ? {} : { by }),
     });
   };
+  if (LIST_KEYS.has(parent) && /^(string|true|false|integer|dict)$/.test(first.name))
+    app.unfitValue({ what: "list", value: parent, side: "ios", at: place });
   entry("plist", parent, first.name === "string" ? text : undefined);
   if (/UsageDescription$/.test(parent)) entry("purposeText", parent, text);
   for (const string of elements.flatMap((element) => descendants(element, "string"))) {

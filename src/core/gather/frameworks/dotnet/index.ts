@@ -155,12 +155,17 @@ function stemOf({ name }: DotnetProject): string {
   return name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "").toLowerCase();
 }
 
+/** Whether a project keeps what is a platform's in a folder of that name. Source: learn.microsoft.com, ".NET MAUI single project" (Platforms). */
+function hasPlatformFolders(project: ProjectFiles, { folder, base }: DotnetProject): boolean {
+  return /^true$/i.test(textOfProperty(base, "SingleProject") ?? "") || project.tree.isFolder(join(folder, "Platforms"));
+}
+
 function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): DetectedApp<DotnetApp> {
   const first = (android ?? ios) as DotnetProject;
   const path = android && ios && android !== ios ? commonParent(android.folder, ios.folder) : first.folder;
   const stem = first.name.replace(/[._-]?(android|droid|ios|iphone|touch)$/i, "");
   const name = stem || (textOfProperty(first.base, "ApplicationTitle") ?? "app");
-  const single = android === ios;
+  const single = hasPlatformFolders(project, first) || android === ios;
   const state = { android, ios, units: unitsOf(project, { android, ios }) };
   const detected: DetectedApp<DotnetApp> = { kind: "dotnet", name, path, shared: path, state };
   if (android) {
@@ -315,12 +320,21 @@ function unitsOf(project: ProjectFiles, { android, ios }: Partial<Record<Platfor
   return [...found].map(([unit, platforms]) => ({ project: unit, platforms: PLATFORMS.filter((platform) => platforms.has(platform)) }));
 }
 
+/** Folders of a phone for which the app's one project has no target framework. */
+function noteLeftFolders(project: ProjectFiles, app: FactSink, android: DotnetProject | undefined, ios: DotnetProject | undefined): void {
+  if (android && !ios && project.tree.isFile(join(android.folder, "Platforms/iOS/Info.plist")))
+    app.templateLine({ line: "target framework", side: "ios", at: startOf(android.file) });
+  if (ios && !android && project.tree.isFile(join(ios.folder, "Platforms/Android/AndroidManifest.xml")))
+    app.templateLine({ line: "target framework", side: "android", at: startOf(ios.file) });
+}
+
 /**
  * The projects as units: references that lead nowhere, files that are taken in and are not there, levels and frameworks of libraries, and
  * folders of code that are the app's although they lie outside of it, or in it although they are not.
  */
 function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }: DotnetApp): void {
   const { project } = discovery;
+  noteLeftFolders(project, app, android, ios);
   const told = new Set<string>();
   for (const { project: unit, platforms } of units) {
     const own = unit === android || unit === ios;
@@ -471,11 +485,10 @@ function fixedFolders({ android, ios }: DotnetApp, side: Platform): { kind: stri
   const owner = side === "android" ? android : ios;
   // A project of the older form lists every file.
   if (!owner?.frameworks.some(({ platform }) => platform === side)) return [];
-  const single = android === ios;
   const own = side === "android" ? ["Assets", "Platforms/Android/Assets"] : ["Resources", "Platforms/iOS/Resources"];
   const kind = side === "android" ? "AndroidAsset" : "BundleResource";
   return [
-    ...(single ? own.slice(1) : own).map((folder) => ({ kind, pattern: `${folder}/**` })),
+    ...(android === ios ? own.slice(1) : own).map((folder) => ({ kind, pattern: `${folder}/**` })),
     { kind: "MauiAsset", pattern: "Resources/Raw/**" },
   ];
 }

@@ -245,6 +245,7 @@ function noteLock(
     expected: true,
     needed: declared.length > 0,
     installedApart: [],
+    installedOutside: [],
     declaredApart: [],
     broken: files.unreadable.some(({ file }) => file === lock?.file || file === project.file),
   };

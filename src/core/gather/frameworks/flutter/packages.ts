@@ -101,6 +101,7 @@ class PubPackages {
       expected: discovery.versioned && home !== undefined,
       needed: fetched && home !== undefined,
       installedApart: [],
+      installedOutside: [],
       declaredApart: [],
     };
   }

@@ -1,3 +1,4 @@
+import { LIST_KEYS } from "../../../knowledge/purpose-keys.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
@@ -17,6 +18,7 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   const { entries, propertyLists } = entriesOfTarget(context, side.target);
   app.entry(...entries);
   noteOpenEntitlements(context, app, side.target);
+  noteSingleValues(context, app, side.target);
   for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
@@ -32,6 +34,15 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   readLocalizedTexts(context.project, app);
   readLinks(context, app, side.target);
   readOptions(app, side.target);
+}
+
+/** Keys of the property list with one value where the system reads a list. */
+function noteSingleValues(context: IosContext, app: FactSink, target: IosTarget): void {
+  const lists = new Map(target.configurations.flatMap((one) => infoPlist(context, one) ?? []).map((plist) => [plist.source.file, plist]));
+  for (const plist of lists.values())
+    for (const [key, { value, start }] of entriesOf(plist))
+      if (LIST_KEYS.has(key) && value.kind !== "list" && !(value.kind === "scalar" && value.value === null))
+        app.unfitValue({ what: "list", value: key, side: "ios", at: value.source.place(start) });
 }
 
 /** A target of a Podfile and those around it, whose pods it gets too. */

@@ -414,6 +414,7 @@ function readPodLockState(
     expected: installed !== undefined || context.versioned,
     needed,
     installedApart: [],
+    installedOutside: [],
     declaredApart: [],
   };
   if (lock) fact.declaredApart.push(...otherSources(podfile, lock));

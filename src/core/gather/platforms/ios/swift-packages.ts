@@ -74,6 +74,7 @@ class SwiftPackages {
         expected: this.context.versioned,
         needed: true,
         installedApart: [],
+        installedOutside: [],
         declaredApart: [],
       });
   }
