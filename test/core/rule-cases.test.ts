@@ -642,6 +642,14 @@ const CASES: Record<string, Case[]> = {
       [],
     ],
   ],
+  "version/floating": [
+    ["a pod of the repository has no version", iosExample({}, podfile("  pod 'Harbour', :path => '../Harbour'\n")), []],
+    [
+      "a package of the repository has none",
+      gradle("dependencies {\n  implementation project(':harbour')\n  implementation files('libs/quaymap.aar')\n}"),
+      [],
+    ],
+  ],
   "version/family-apart": [
     [
       "two packages are no family",
@@ -652,6 +660,13 @@ const CASES: Record<string, Case[]> = {
       "another major version is another product",
       gradle(
         `dependencies {\n${["a", "b", "c"].map((name) => `  implementation 'example.quaymap:quaymap-${name}:4.2.0'\n`).join("")}  implementation 'example.quaymap:quaymap-old:1.0.0'\n}`,
+      ),
+      [],
+    ],
+    [
+      "of which only a part is at one version is none",
+      gradle(
+        `dependencies {\n${["a", "b", "c"].map((name) => `  implementation 'example.quaymap:quaymap-${name}:4.2.0'\n`).join("")}${["d", "e"].map((name) => `  implementation 'example.quaymap:quaymap-${name}:4.1.0'\n`).join("")}}`,
       ),
       [],
     ],

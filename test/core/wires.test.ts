@@ -148,6 +148,7 @@ const CASES: [need: string, cases: [State, Example][]][] = [
         "connected",
         quaymapAndroid({ application: meta("${k}"), android: "  defaultConfig {\n    manifestPlaceholders = [k: 'qm_0123abcd']\n  }\n" }),
       ],
+      ["missing", quaymapAndroid({ application: meta("  ") })],
       ["loose", quaymapAndroid({ application: meta("qm_0123") })],
       ["loose", quaymapAndroid({ application: meta("YOUR_MAP_KEY") })],
       ["loose", quaymapAndroid({ application: meta("qm_0123abcd") }, kotlin('val mapKey: String = "qm_0123abce"\n'))],

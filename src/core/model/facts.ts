@@ -394,6 +394,8 @@ export interface LinkingFact {
   list: Place | undefined;
   /** What brings the list up to date; running pod install without it. */
   refresh?: string;
+  /** Its pod is in the lock in another version than the installed package has. */
+  lockedApart?: { locked: string; installed: string; at: Place };
 }
 
 /** A dependency that a package's own build or specification declares. */

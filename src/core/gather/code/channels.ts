@@ -47,7 +47,7 @@ export function readChannels(
   const constants = new Constants(sources);
   const made = relevant.flatMap((source) => channelsIn(source, constants));
   const facts: BridgeFact[] = made
-    .filter((channel) => channel.source.language === "dart" || isHandled(channel, sources))
+    .filter((channel) => channel.source.language === "dart" || (isHandled(channel, sources) && isMade(channel, sources)))
     .map(({ source, kind, name, offset }) => ({
       kind,
       name: name ?? "",
@@ -185,6 +185,31 @@ function isHandled({ source, offset, end }: Channel, sources: readonly SourceFil
   // A member may be used by another file, with its owner before it.
   const member = new RegExp(`[\\w)\\]?!]\\s*\\.\\s*${variable}\\b`);
   return sources.some((other) => other.side === side && other.file !== source.file && member.test(other.text));
+}
+
+/** Types of which the system or the framework makes the objects. */
+const MADE_BY_OTHERS = /Plugin|AppDelegate|SceneDelegate|Activity|Application|Service|Receiver|Provider|ViewController|Fragment|@main/;
+
+/** Whether anything makes an object of the class that makes a channel: a channel of a class that nothing names is never there. */
+function isMade({ source, offset }: Channel, sources: readonly SourceFile[]): boolean {
+  const { language, text, side, file } = source;
+  if (language !== "swift" && language !== "kotlin" && language !== "java") return true;
+  const heads = [
+    ...withoutComments(text)
+      .slice(0, offset)
+      .matchAll(/^[ \t]*(?:[\w@()]+[ \t]+)*class[ \t]+(\w+)([^{;]*)/gm),
+  ];
+  const head = heads.at(-1);
+  const name = head?.[1];
+  if (!head || name === undefined || MADE_BY_OTHERS.test(head[0])) return true;
+  const named = new RegExp(`(?<![\\w$])${name}(?![\\w$])`, "g");
+  const inside = withoutComments(text).replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), "");
+  return (
+    named.test(inside) ||
+    sources.some(
+      (other) => other.file !== file && other.side === side && other.text.includes(name) && named.test(withoutComments(other.text)),
+    )
+  );
 }
 
 function channelsIn(source: SourceFile, constants: Constants): Channel[] {

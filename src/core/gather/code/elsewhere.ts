@@ -127,7 +127,7 @@ function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (depende
 }
 
 /**
- * Packages of Dart that the app's own library imports and that only its tests may use, or that come only with others.
+ * Packages of Dart that the app's own library imports and that only its tests may use, that come only with others, or that nothing brings.
  * Source: dart.dev, "Package dependencies" (a package in lib/ has to be a dependency).
  */
 function inPackages(
@@ -139,6 +139,7 @@ function inPackages(
   const declared = new Map<string, boolean>();
   for (const { ecosystem, name, test, direct } of dependencies)
     if (ecosystem === "pub" && direct) declared.set(name, (declared.get(name) ?? true) && test);
+  const isLocked = [...lockedNames].some((name) => name.startsWith("pub "));
   // Members of a workspace and packages of the tree are in no lock.
   const inTree = new Set(
     sourceFolders.map(({ folder }) =>
@@ -154,14 +155,15 @@ function inPackages(
       const name = match[1] as string;
       const onlyTests = declared.get(name);
       if (name === own || onlyTests === false || isFlutterPackage(name)) continue;
-      // Without a lock nobody knows what comes with others.
-      if (onlyTests === undefined && !lockedNames.has(`pub ${name}`) && !inTree.has(name)) continue;
+      // Without a lock nobody knows what comes with others; `flutter_gen` is written by the build.
+      const comes = lockedNames.has(`pub ${name}`) || inTree.has(name);
+      if (onlyTests === undefined && !comes && (!isLocked || name === "flutter_gen")) continue;
       const dependency = dependencies.find((other) => other.ecosystem === "pub" && other.name === name);
       found.push({
         sdk: dependency?.sdk ?? sdkIdOf("pub", name),
         package: name,
         owner: own,
-        declaredIn: [onlyTests === true ? "dev_dependencies" : "another package"],
+        declaredIn: onlyTests === true ? ["dev_dependencies"] : comes ? ["another package"] : [],
         side: "shared",
         at: source.place(match.index + match[0].indexOf("package:")),
       });

@@ -91,7 +91,7 @@ export function entryPoints(
   for (const type of [...applications, ...launchers, ...screens])
     for (const { names } of ANDROID_STEPS)
       for (const name of names)
-        for (const ref of program.lookUp(type, name))
+        for (const ref of program.lookUp(type, name, "android"))
           if (functionOf(ref)?.type !== type && ref.source.side === "android")
             step(ANDROID_STEPS, ref, ofAndroid(type), type, screens.has(type));
   scriptEntries(app, program, add);
@@ -213,7 +213,7 @@ function selfOf(program: Program, ref: FunctionRef): string {
   const fn = functionOf(ref);
   if (!fn || fn.type === "") return "";
   const inheriting = [...program.below(fn.type)].filter(
-    (type) => !program.isAbstract(type) && program.lookUp(type, fn.name)[0]?.code === ref.code,
+    (type) => !program.isAbstract(type) && program.lookUp(type, fn.name, ref.source.side)[0]?.code === ref.code,
   );
   const [only] = inheriting;
   return inheriting.length === 1 && only !== undefined ? only : fn.type;

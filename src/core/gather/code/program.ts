@@ -189,10 +189,10 @@ export class Program {
   }
 
   /** The method that an object of a type has: its own, or the nearest that it inherits. */
-  lookUp(type: string, name: string): FunctionRef[] {
+  lookUp(type: string, name: string, side: SideName): FunctionRef[] {
     const seen = new Set<string>();
     for (let level = [type]; level.length > 0;) {
-      const found = level.flatMap((own) => this.members.get(`${own} ${name}`) ?? []);
+      const found = level.flatMap((own) => seenFrom(side, this.members.get(`${own} ${name}`) ?? []));
       if (found.length > 0) return found;
       level = level.flatMap((own) => [...(this.supers.get(own) ?? [])]).filter((above) => !seen.has(above) && seen.add(above));
     }
@@ -211,11 +211,7 @@ export class Program {
     const parts = call.callee.split(".");
     const name = parts.at(-1) as string;
     const receiver = parts.slice(0, -1);
-    const sameSide = ({ source }: FunctionRef): boolean =>
-      source.side === ref.source.side || ref.source.side === "shared" || source.side === "shared";
-    const found = (receiver.length === 0 ? this.plain(name, context) : this.on(receiver, name, context)).filter((target) =>
-      sameSide(target.ref),
-    );
+    const found = receiver.length === 0 ? this.plain(name, context) : this.on(receiver, name, context);
     if (found.length > 0) return found.slice(0, MOST_TARGETS);
     if (/^(init\w*|new)$/.test(name) && parts.length > 1)
       return this.made((parts.at(-2) === "alloc" ? parts.at(-3) : parts.at(-2)) ?? name, ref);
@@ -225,56 +221,63 @@ export class Program {
   /** A call without a receiver. */
   private plain(name: string, context: Context): Target[] {
     const { ref, self, call } = context;
+    const { side } = ref.source;
     for (const closure of call?.closures.toReversed() ?? []) {
       const of = RECEIVER_SCOPE.exec(closure)?.[1];
       if (of === undefined) continue;
-      const own = this.typesOf(of.split("."), context).flatMap((type) => this.dispatch(type, name));
+      const own = this.typesOf(of.split("."), context).flatMap((type) => this.dispatch(type, name, side));
       if (own.length > 0) return own;
     }
     for (const type of new Set([self, functionOf(ref)?.type ?? ""])) {
-      const own = type === "" ? [] : this.dispatch(type, name);
+      const own = type === "" ? [] : this.dispatch(type, name, side);
       if (own.length > 0) return own;
     }
     for (const type of importedFrom(ref, name)) {
-      const own = this.dispatch(type, name);
+      const own = this.dispatch(type, name, side);
       if (own.length > 0) return own;
     }
     const local = this.inFile.get(ref.code)?.get(name) ?? [];
     const here = local.filter((found) => functionOf(found)?.type === "" || functionOf(found)?.type === self);
-    if (here.length > 0) return asTargets(here);
-    if (isScript(ref.source.language)) return asTargets(this.modules.functions(ref, name));
-    return asTargets(local.length > 0 ? local : (this.free.get(name) ?? []));
+    if (here.length > 0) return asTargets(here, side);
+    if (isScript(ref.source.language)) return asTargets(this.modules.functions(ref, name), side);
+    return asTargets(local.length > 0 ? local : (this.free.get(name) ?? []), side);
   }
 
   /** A call on something. */
   private on(receiver: string[], name: string, context: Context): Target[] {
     const { ref, self } = context;
+    const { side } = ref.source;
     const lexical = functionOf(ref)?.type ?? "";
     if (receiver.length === 1 && receiver[0] === "super")
       return [...(this.supers.get(lexical) ?? [])].flatMap((above) =>
-        this.lookUp(above, name).map((found) => ({ ref: found, self, certain: true })),
+        this.lookUp(above, name, side).map((found) => ({ ref: found, self, certain: true })),
       );
     const types = this.typesOf(receiver, context);
-    const found = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name));
+    const found = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name, side));
     const own =
-      found.length > 0 ? found : asTargets(types.flatMap((type) => this.bridgedTo(type.replace(/^\*/, ""), name, ref.code.language)));
+      found.length > 0
+        ? found
+        : asTargets(
+            types.flatMap((type) => this.bridgedTo(type.replace(/^\*/, ""), name, ref.code.language)),
+            side,
+          );
     if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
-    const added = this.added.get(name) ?? [];
-    if (added.length > 0) return asTargets(added);
+    const added = asTargets(this.added.get(name) ?? [], side);
+    if (added.length > 0) return added;
     if (types.length > 0) return [];
     if (isScript(ref.source.language) && receiver.length === 1) {
       const exported = this.modules.members(ref, receiver[0] as string, name);
-      if (exported.length > 0) return asTargets(exported);
+      if (exported.length > 0) return asTargets(exported, side);
     }
-    return isPrefix(ref, receiver) ? asTargets(this.free.get(name) ?? []) : [];
+    return isPrefix(ref, receiver) ? asTargets(this.free.get(name) ?? [], side) : [];
   }
 
   /** The methods that run on an object that is known to be of a type: of those that extend it, where it is only a promise. */
-  private dispatch(type: string, name: string): Target[] {
-    const direct = this.lookUp(type, name);
+  private dispatch(type: string, name: string, side: SideName): Target[] {
+    const direct = this.lookUp(type, name, side);
     if (!this.isAbstract(type)) return direct.map((ref) => ({ ref, self: type, certain: direct.length === 1 }));
     const below = [...this.below(type)].filter((sub) => !this.isAbstract(sub));
-    const found = below.flatMap((sub) => this.lookUp(sub, name).map((ref) => ({ ref, self: sub, certain: below.length === 1 })));
+    const found = below.flatMap((sub) => this.lookUp(sub, name, side).map((ref) => ({ ref, self: sub, certain: below.length === 1 })));
     return found.length > 0 ? found : direct.map((ref) => ({ ref, self: type, certain: false }));
   }
 
@@ -399,7 +402,7 @@ export class Program {
         if (declared !== undefined) return declared.includes(".") ? [] : [declared];
       }
     if (plain) return [];
-    const given = this.lookUp(type, name).map((ref) => returnedType(ref));
+    const given = this.lookUp(type, name, "shared").map((ref) => returnedType(ref));
     if (given.length > 0 && given.every((one) => one === given[0]) && given[0] !== undefined) return [given[0] === "" ? type : given[0]];
     if (this.types(name).length > 0) return [name];
     const getter = /^get([A-Z]\w*)$/.exec(name)?.[1];
@@ -504,8 +507,16 @@ export class Program {
   }
 }
 
-function asTargets(refs: readonly FunctionRef[]): Target[] {
-  return refs.map((ref) => ({ ref, self: "", certain: refs.length === 1 }));
+/** The functions that code of a side can mean: what the other side calls by the same name is another program's. */
+function seenFrom(side: SideName, refs: readonly FunctionRef[]): readonly FunctionRef[] {
+  return side === "shared" || refs.every(({ source }) => source.side === side)
+    ? refs
+    : refs.filter(({ source }) => source.side === side || source.side === "shared");
+}
+
+function asTargets(refs: readonly FunctionRef[], side: SideName): Target[] {
+  const seen = seenFrom(side, refs);
+  return seen.map((ref) => ({ ref, self: "", certain: seen.length === 1 }));
 }
 
 /** All that lies behind a name, one step after the other. */

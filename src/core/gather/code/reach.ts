@@ -326,11 +326,11 @@ export class Reach {
    * A method that the system calls, in a type of which there are only objects of types that have their own, and do not call the one of the
    * type above.
    */
-  private shadowed({ code }: FunctionRef, fn: CodeFunction): Unreached | undefined {
+  private shadowed({ source, code }: FunctionRef, fn: CodeFunction): Unreached | undefined {
     if (fn.type === "" || fn.kind !== "function" || !fn.overrides || !this.program.isAbstract(fn.type)) return undefined;
     const below = [...this.program.below(fn.type)].filter((type) => !this.program.isAbstract(type));
     const hidden = (type: string): boolean => {
-      const [found] = this.program.lookUp(type, fn.name);
+      const [found] = this.program.lookUp(type, fn.name, source.side);
       const own = found && functionOf(found);
       return (
         found !== undefined &&

@@ -39,11 +39,12 @@ export const lockStale = defineRule({
     silent: iosExample({}, { Podfile: podfile, "Podfile.lock": lock("4.3.1") }),
   },
   check({ app }) {
-    return app.locks.flatMap((fact) =>
+    const locks = app.locks.flatMap((fact) =>
       fact.lock === undefined || fact.broken
         ? installedOutside(fact)
         : [...outside(app, fact), ...checksum(fact), ...installedApart(fact), ...rivals(fact), ...ofOwnPods(app, fact)],
     );
+    return [...locks, ...podsApart(app)];
   },
 });
 
@@ -64,6 +65,24 @@ function ofOwnPods({ podRequirements, dependencies }: App, lock: LockFact): RawF
       },
     ];
   });
+}
+
+/** Pods of packages that the lock has in another version: the package was updated, and the pods were not installed again. */
+function podsApart({ linking }: App): RawFinding[] {
+  return linking.flatMap(({ native, sdk, lockedApart, declared, off }): RawFinding[] =>
+    !lockedApart || off
+      ? []
+      : [
+          {
+            side: "ios",
+            sdk,
+            message: `the lock has the pod ${native} in ${lockedApart.locked}, and its installed package is ${lockedApart.installed}`,
+            fix: "run pod install and commit the Podfile.lock",
+            places: [lockedApart.at, declared],
+            subject: `pod ${native}`,
+          },
+        ],
+  );
 }
 
 /** What is installed is of an earlier state of the declarations, and no lock says which. */

@@ -27,7 +27,7 @@ export function noteItemFiles(project: ProjectFiles, app: FactSink, units: reado
       for (const item of build.items) {
         if (item.does !== "include" || item.open) continue;
         const isData = /\.(json|plist|xml|ttf|otf|png|svg|wav|mp3|html|css|js|txt|p8|cer)$/i.test(item.include);
-        if (!FILES.test(item.kind) && (NO_FILES.test(item.kind) || !isData)) continue;
+        if (!FILES.test(item.kind) && item.kind !== "Compile" && (NO_FILES.test(item.kind) || !isData)) continue;
         const named = [
           { text: insideOf(build, item), place: item.at },
           ...["ForegroundFile"].flatMap((key) => {

@@ -121,8 +121,10 @@ export function readLinking(
   }
   const [podspec] = native.podspecs;
   if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
-    const name = readPodspec(project, podspec, helpers)?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
+    const spec = readPodspec(project, podspec, helpers);
+    const name = spec?.name ?? baseName(podspec).replace(/\.podspec(\.json)?$/, "");
     const { pods } = app.ios;
+    const locked = pods.locked?.get(name);
     app.linkage({
       ...base,
       side: "ios",
@@ -132,6 +134,9 @@ export function readLinking(
       native: name,
       installed: pods.locked && [...pods.locked.keys()].some((pod) => pod === name || pod.startsWith(`${name}/`)),
       list: pods.locked ? { file: pods.lockFile, line: 1, column: 1 } : { file: pods.file, line: 1, column: 1 },
+      ...(locked && spec?.version !== undefined && locked.version !== spec.version
+        ? { lockedApart: { locked: locked.version, installed: spec.version, at: locked.at } }
+        : {}),
     });
   }
 }

@@ -66,7 +66,7 @@ function noteAndroidLines(discovery: Discovery, project: ProjectFiles, app: Fact
     const code = nativeSources(discovery, app.android.module.folder, /\.(kt|java)$/, NATIVE_START);
     const classes = code.filter(({ text }) => /\bReactApplication\b/.test(text));
     // A class above may do it.
-    const loads = code.some(({ text }) => LOADS_NATIVE.test(text));
+    const loads = code.some(({ text }) => LOADS_NATIVE.test(text.replace(/^[ \t]*import\s[^\n]*/gm, "")));
     for (const { source, text } of classes) {
       // Source: reactnative.dev, the template's MainApplication (SoLoader; ReactNativeApplicationEntryPoint since 0.82).
       if (/\bApplication\s*(?:\(|\bimplements\b|,|\{)|extends\s+\w*Application\b/.test(text) && !loads)
