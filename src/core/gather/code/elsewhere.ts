@@ -130,6 +130,7 @@ function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (depende
  * Packages of Dart that the app's own library imports and that only its tests may use, that come only with others, or that nothing brings.
  * Source: dart.dev, "Package dependencies" (a package in lib/ has to be a dependency).
  */
+// eslint-disable-next-line complexity -- one question after the other for each import
 function inPackages(
   { kind, path, dependencies, name: own, lockedNames, sourceFolders }: App,
   sources: readonly SourceFile[],

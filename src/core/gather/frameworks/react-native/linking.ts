@@ -1,7 +1,7 @@
 import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
-import type { LinkingFact, PackageNeed } from "../../../model/facts.js";
+import type { Dependency, LinkingFact, PackageNeed, SideName } from "../../../model/facts.js";
 import type { Place } from "../../../model/place.js";
 import { baseName, join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
@@ -100,25 +100,7 @@ export function readLinking(
   { off, links, helpers }: { off: NativeConfig["off"]; links: Pick<LinkingFact, "automatic" | "lacks">; helpers: HelperScripts },
 ): void {
   const base = { package: declaration.name, sdk: sdkIdOf("npm", declaration.name), declared: declaration.at };
-  if (app.android && native.androidFolder !== undefined) {
-    const { build, module } = app.android;
-    const folder = native.androidFolder;
-    const own = [...build.modules.values()].find(
-      (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
-    );
-    const added = links.automatic ? addedByHand(project, app.android, folder) : undefined;
-    const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
-    app.linkage({
-      ...base,
-      side: "android",
-      ...links,
-      off: off.find(({ side }) => side === "android")?.place,
-      manual: reference?.at ?? added,
-      native: declaration.name,
-      installed: undefined,
-      list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },
-    });
-  }
+  noteOnAndroid(project, app, native, declaration, links, base, off);
   const [podspec] = native.podspecs;
   if (app.ios?.pods && podspec !== undefined && project.tree.isFile(podspec)) {
     const spec = readPodspec(project, podspec, helpers);
@@ -137,6 +119,37 @@ export function readLinking(
       ...(locked && spec?.version !== undefined && locked.version !== spec.version
         ? { lockedApart: { locked: locked.version, installed: spec.version, at: locked.at } }
         : {}),
+    });
+  }
+}
+
+/** Whether the Android project links its native code: by the framework's mechanism, or by hand. */
+function noteOnAndroid(
+  project: ProjectFiles,
+  app: FactSink,
+  native: NativeCode,
+  declaration: NpmDeclaration,
+  links: Pick<LinkingFact, "automatic" | "lacks">,
+  base: { package: string; sdk: string; declared: Place },
+  off: { name: string; side: SideName; place: Dependency["places"][number] }[],
+): void {
+  if (app.android && native.androidFolder !== undefined) {
+    const { build, module } = app.android;
+    const folder = native.androidFolder;
+    const own = [...build.modules.values()].find(
+      (candidate) => candidate.folder === folder || candidate.folder.endsWith(`node_modules/${declaration.name}/android`),
+    );
+    const added = links.automatic ? addedByHand(project, app.android, folder) : undefined;
+    const reference = own && module.modules.find(({ path }) => (path.startsWith(":") ? path : `:${path}`) === own.path);
+    app.linkage({
+      ...base,
+      side: "android",
+      ...links,
+      off: off.find(({ side }) => side === "android")?.place,
+      manual: reference?.at ?? added,
+      native: declaration.name,
+      installed: undefined,
+      list: { file: build.settingsFile ?? module.buildFile ?? build.folder, line: 1, column: 1 },
     });
   }
 }
