@@ -1,5 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeNeedKind, Language } from "../../model/code.js";
+import { namespaceIn } from "../../model/gradle.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 
 /** A name that a sheet gives, to be found in the code of one side. */
@@ -23,6 +24,10 @@ export interface Wanted {
     npm: Map<string, Imported>;
     pub: Map<string, Imported>;
     maven: [string, Imported][];
+    /** Packages of shared code with native code of their own, by what of their names stands in those of its Java packages. */
+    stems: Map<string, Imported>;
+    /** Namespaces of the app's own modules. */
+    own: string[];
     modules: Map<string, Imported>;
     nuget: [string, Imported][];
   };
@@ -35,13 +40,23 @@ export interface Imported {
 
 /** Names under which calls are looked for: those that are asked for, and what imports of the app's packages say. */
 export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
-  const packages: Wanted["packages"] = { npm: new Map(), pub: new Map(), maven: [], modules: new Map(), nuget: [] };
+  const packages: Wanted["packages"] = {
+    npm: new Map(),
+    pub: new Map(),
+    maven: [],
+    stems: new Map(),
+    own: (app.android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []),
+    modules: new Map(),
+    nuget: [],
+  };
   for (const { ecosystem, name, sdk, platform, test, native, nativeUnknown, side } of app.dependencies) {
     if (platform || test) continue;
     // A package of scripts alone is a library, and nothing that has to be wired.
     if (ecosystem === "npm" && side === "shared" && native && !native.android && !native.ios && !nativeUnknown && !app.sheets.includes(sdk))
       continue;
     addPackage(packages, ecosystem, name, { sdk, package: name });
+    const stem = native?.android || nativeUnknown ? stemOf(ecosystem, name) : undefined;
+    if (stem !== undefined) packages.stems.set(stem, { sdk, package: name });
   }
   addProducts(app, packages);
   for (const name of names)
@@ -116,11 +131,7 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
       return packages.pub.get(/^package:([^/]+)\//.exec(source)?.[1] ?? "");
     case "kotlin":
     case "java":
-      return (
-        longest(packages.maven, (group) => source === group || source.startsWith(`${group}.`)) ??
-        // Native code can use the classes of a package of shared code.
-        undefined
-      );
+      return longest(packages.maven, (group) => source === group || source.startsWith(`${group}.`)) ?? ofSharedCode(packages, source);
     case "csharp":
       return longest(packages.nuget, (id) => source === id || source.startsWith(`${id}.`) || id.startsWith(`${source}.`));
     case "swift":
@@ -129,6 +140,28 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
     default:
       return packages.npm.get(packageOfSpecifier(source));
   }
+}
+
+/** `react-native-quay-map` → `quaymap`, which its Java packages have as a part of theirs; nothing for what says too little. */
+function stemOf(ecosystem: Dependency["ecosystem"], name: string): string | undefined {
+  if (ecosystem !== "npm" && ecosystem !== "pub") return undefined;
+  const stem = name
+    .replace(/^@[^/]*\//, "")
+    .replace(/^(?:react-native|expo|capacitor|flutter)[-_]|[-_](?:react-native|expo|capacitor|flutter)$/, "")
+    .replace(/[-_]/g, "")
+    .toLowerCase();
+  return stem.length < 6 || stem === "reactnative" ? undefined : stem;
+}
+
+/** Native code of the app can use the classes of a package of shared code. */
+function ofSharedCode({ stems, own }: Wanted["packages"], source: string): Imported | undefined {
+  if (stems.size === 0 || /^(?:android|androidx|javax?|kotlinx?|com\.(?:google|android|facebook\.react))\./.test(source)) return undefined;
+  if (own.some((namespace) => source.startsWith(`${namespace}.`))) return undefined;
+  for (const part of source.toLowerCase().split(".").slice(1)) {
+    const found = stems.get(part) ?? stems.get(part.replace(/^(?:rn|reactnative)/, ""));
+    if (found) return found;
+  }
+  return undefined;
 }
 
 /** `@a/b/c` → `@a/b`, `a/b` → `a`. */
