@@ -56,11 +56,13 @@ async function toldOf(files: Readonly<Record<string, string | Uint8Array>>): Pro
 
 const apps = readdirSync(FOLDER)
   .filter((file) => file.endsWith(".changes.jsonl"))
-  .map((file) => file.replace(".changes.jsonl", ""));
+  .map((file) => [file.replace(".changes.jsonl", "")]);
+// The two phones of one app, whose types have the same names: what is done to one is told as if it were alone.
+const together = ["kotlin", "swift"];
 
-describe.each(apps)("source code as people write it: %s", (name) => {
-  const app = filesOf(name);
-  const changes = changesOf(name);
+describe.each([...apps, together])("source code as people write it: %s", (...names) => {
+  const app: Files = Object.assign({}, ...names.map(filesOf)) as Files;
+  const changes = names.flatMap(changesOf);
   const apply = ({ edits = [], more = {}, less = [] }: Change): Record<string, string | Uint8Array> => {
     const files = Object.fromEntries(Object.entries(app).filter(([file]) => !less.includes(file)));
     return changed({ ...files, ...more }, edits);

@@ -618,7 +618,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     const byCallers = hit || call.in === -1 || mayBeCalled ? undefined : (kind === "start" ? beginning : reach).never(ref);
     const found = byCallers ?? reach.notLoaded(source);
     if (found) return found;
-    const unread = hit ? undefined : reach.unreadValue(file, call.from);
+    const unread = hit ? undefined : reach.unreadValue(source, file, call.from);
     if (unread !== undefined) return { code: "value", name: unread };
     // Nothing can call an object that never comes to be.
     const still = app.kind === "unity" && fn ? reach.notInScene(fn) : undefined;

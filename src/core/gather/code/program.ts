@@ -284,7 +284,9 @@ export class Program {
   /** Making an object runs its constructor, and what the framework calls on such objects. */
   private made(name: string, from: FunctionRef): Target[] {
     const here = isScript(from.source.language) ? (this.modules.typeName(from, name) ?? name) : name;
-    const declared = this.types(here).filter(({ source }) => source.side === from.source.side || from.source.side === "shared");
+    const { side } = from.source;
+    const isSeen = ({ source }: { source: SourceFile }): boolean => side === "shared" || source.side === side || source.side === "shared";
+    const declared = this.types(here).filter(isSeen);
     if (declared.length === 0) return [];
     const supers = this.heritage(here);
     const also = RUN_WHEN_MADE.filter(({ supers: wanted }) => [...supers].some((above) => wanted.test(above)));
@@ -292,20 +294,22 @@ export class Program {
       ? [...this.below("State")].filter((state) => this.heritage(state).has(here))
       : [];
     return [here, ...states].flatMap((type) =>
-      this.types(type).flatMap(({ code, source, type: { name: own } }) =>
-        code.functions.flatMap((fn, index) =>
-          fn.type === own && (fn.kind === "constructor" || fn.kind === "initializer" || also.some(({ names }) => names.test(fn.name)))
-            ? [
-                {
-                  ref: { source, code, index },
-                  self: own,
-                  certain: declared.length === 1,
-                  shown: fn.kind !== "constructor" && fn.kind !== "initializer",
-                },
-              ]
-            : [],
+      this.types(type)
+        .filter(isSeen)
+        .flatMap(({ code, source, type: { name: own } }) =>
+          code.functions.flatMap((fn, index) =>
+            fn.type === own && (fn.kind === "constructor" || fn.kind === "initializer" || also.some(({ names }) => names.test(fn.name)))
+              ? [
+                  {
+                    ref: { source, code, index },
+                    self: own,
+                    certain: declared.length === 1,
+                    shown: fn.kind !== "constructor" && fn.kind !== "initializer",
+                  },
+                ]
+              : [],
+          ),
         ),
-      ),
     );
   }
 

@@ -1,5 +1,6 @@
 import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
+import type { SideName } from "../../model/facts.js";
 import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language, Unreached } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
@@ -277,10 +278,8 @@ export class Reach {
     const { source } = ref;
     let found: "dead" | "none" = "none";
     for (const name of new Set([fn.name, ...this.aliasesOf(ref, fn), ...bridgedNames(fn, source.language)]))
-      for (const { file, count } of this.mentionsOf(name)) {
+      for (const { file, count } of this.mentionsFor(name, source.side)) {
         const home = this.bySource.get(file);
-        // The code of one phone does not call that of the other.
-        if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
         const parsed = home?.code;
         const declared = parsed ? parsed.functions.filter((other) => other.name === name).length : 0;
         if (count <= declared) continue;
@@ -352,7 +351,7 @@ export class Reach {
         `(?<![\\w$])${escaped(name)}\\s+as\\s+(?!(?:unknown|any|const)\\b)([\\w$]+)|(?<![\\w$.])${escaped(name)}\\s*:\\s*([\\w$]+)\\s*[,}]`,
         "g",
       );
-      for (const { file } of this.mentionsOf(name))
+      for (const { file } of this.mentionsFor(name, source.side))
         for (const [, as, destructured] of this.bySource.get(file)?.text.matchAll(renamed) ?? []) {
           const alias = as ?? destructured;
           if (alias !== undefined && alias !== "default" && !found.has(alias) && found.size < 20) open.push((found.add(alias), alias));
@@ -427,7 +426,7 @@ export class Reach {
   private leadsNowhere(source: SourceFile, code: CodeFile, name: string, at: number, call: CodeCall | undefined): boolean {
     const { plain } = code;
     const { language } = source;
-    if (isInImport(source, plain, at) || this.isUnread(code, at)) return true;
+    if (isInImport(source, plain, at) || this.unreadValue(source, code, at) !== undefined) return true;
     if (call) return false;
     if (isScript(language)) return isMember(plain, at, name) || isIdle(plain, at, name);
     if (language === "dart" && isIdle(plain, at, name)) return true;
@@ -444,16 +443,12 @@ export class Reach {
     return (language === "java" || language === "kotlin") && !/(?:::\s*|["'${])$/.test(plain.slice(Math.max(0, at - 4), at));
   }
 
-  private isUnread(code: CodeFile, at: number): boolean {
-    return this.unreadValue(code, at) !== undefined;
-  }
-
   /** The name of the value in which an offset stands, where that is made when it is asked for and nothing asks for it. */
-  unreadValue(code: CodeFile, at: number): string | undefined {
+  unreadValue({ side }: SourceFile, code: CodeFile, at: number): string | undefined {
     let lazies = this.lazies.get(code);
     if (!lazies) this.lazies.set(code, (lazies = lazyValues(code)));
     return lazies.find(
-      ([name, { from, to }]) => at >= from && at < to && this.mentionsOf(name).reduce((sum, { count }) => sum + count, 0) <= 1,
+      ([name, { from, to }]) => at >= from && at < to && this.mentionsFor(name, side).reduce((sum, { count }) => sum + count, 0) <= 1,
     )?.[0];
   }
 
@@ -494,9 +489,8 @@ export class Reach {
     // Without the file in which the app begins, whatever that file names is not known.
     if (source.side === "ios" && !this.sources.some(({ side, text }) => side === "ios" && /UIApplicationMain\b|@main\b/.test(text)))
       return undefined;
-    for (const { file, count } of this.mentionsOf(type)) {
+    for (const { file, count } of this.mentionsFor(type, source.side)) {
       const home = this.bySource.get(file);
-      if (home && home.side !== source.side && home.side !== "shared" && source.side !== "shared") continue;
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
         if (file.endsWith(".pbxproj") || (this.closed.has(type) && baseName(file) === "AndroidManifest.xml")) continue;
@@ -539,6 +533,25 @@ export class Reach {
       this.texts.set(name, found);
     }
     return found;
+  }
+
+  /** Mentions that can matter to code of a side: what belongs to the other phone does not lead there. */
+  private mentionsFor(name: string, side: SideName): { file: string; count: number }[] {
+    const all = this.mentionsOf(name);
+    if (side === "shared" || !this.app.android || !this.app.ios) return all;
+    return all.filter(({ file }) => [side, "shared"].includes(this.sideOf(file)));
+  }
+
+  /** The side to which a file belongs, by its source or by the project of the phone in which it lies: iOS's may lie in Android's, and none around all. */
+  private sideOf(file: string): SideName {
+    const own = this.bySource.get(file)?.side;
+    if (own) return own;
+    const { android, ios, path, shared } = this.app;
+    const isOf = (folder: string | undefined): boolean =>
+      folder !== undefined && folder !== "" && folder !== path && isWithin(file, folder);
+    if (isOf(ios?.folder)) return "ios";
+    if (isOf(android?.folder) || (android?.modules ?? []).some(({ folder }) => isOf(folder))) return "android";
+    return file.endsWith("AndroidManifest.xml") && !shared ? "android" : "shared";
   }
 
   /** Files of interface builder that lie in a language's folder. */
