@@ -54,6 +54,49 @@ async function toldOf(files: Readonly<Record<string, string | Uint8Array>>): Pro
   return findings.map(({ rule, severity, message }) => `${severity} ${rule}: ${message}`);
 }
 
+type Laid = Readonly<Record<string, string | Uint8Array>>;
+interface Way {
+  title: string;
+  lay: (files: Laid) => Laid;
+}
+const moved = (files: Laid, to: (file: string) => string): Laid =>
+  Object.fromEntries(Object.entries(files).map(([file, content]) => [file.startsWith("enredo/") ? file : to(file), content]));
+const rewritten = (files: Laid, of: RegExp, text: (content: string) => string): Laid =>
+  Object.fromEntries(
+    Object.entries(files).map(([file, content]) => [file, typeof content === "string" && of.test(file) ? text(content) : content]),
+  );
+const BESIDES = `Copyright. Quaymap.start(key); Brinelog.start(); import Quaymap; @main func main() { don't "quote`;
+
+/** Ways to lay down one and the same app. */
+const WAYS: readonly Way[] = [
+  { title: "in a folder of a repository", lay: (files) => moved(files, (file) => `apps/one/${file}`) },
+  { title: "with line ends of Windows", lay: (files) => rewritten(files, /(?<!\.lock)$/, (text) => text.replace(/\r?\n/g, "\r\n")) },
+  {
+    title: "with comments in front",
+    lay: (files) =>
+      rewritten(files, /^(?!node_modules).*\.(kt|java|swift|dart|m|mm|cs)$/, (text) => `/*\n * ${BESIDES}\n */\n// ${BESIDES}\n${text}`),
+  },
+  { title: "in a folder with spaces", lay: (files) => moved(files, (file) => `My Apps/Häfen (1)/${file}`) },
+  {
+    title: "with byte order marks",
+    lay: (files) =>
+      rewritten(
+        files,
+        /\.(cs|xml|json|kt|java|swift|dart|tsx?|js|gradle|kts|csproj|props|plist|yaml)$/,
+        (text) => `\ufeff${text.replace(/^\ufeff/, "")}`,
+      ),
+  },
+  {
+    title: "beside others",
+    lay: (files) => ({
+      ...moved(files, (file) => `mobile/${file}`),
+      "server/package.json": '{ "name": "server", "dependencies": { "express": "4.0.0" } }',
+      "server/index.js": "class MainActivity {}\nQuaymap.start();\n",
+      "tools/Gen.kt": "class MapStarter { fun start() { Quaymap.start() } }\n",
+    }),
+  },
+];
+
 const apps = readdirSync(FOLDER)
   .filter((file) => file.endsWith(".changes.jsonl"))
   .map((file) => [file.replace(".changes.jsonl", "")]);
@@ -87,4 +130,15 @@ describe.each([...apps, together])("source code as people write it: %s", (...nam
   });
 
   it.each(changes.filter(({ told }) => told === null))("is quiet: $what", async (change) => expect(alarms(await news(change))).toEqual([]));
+
+  // Of many, since each is a run of its own; which way goes with which change is by their position.
+  it.each(changes.flatMap((change, at) => (at % 24 === 5 ? [{ ...change, way: WAYS[((at / 24) % WAYS.length) | 0] as Way }] : [])))(
+    "$way.title: $what",
+    async ({ way, ...change }) => {
+      const rules = (findings: readonly string[]): string[] => [...new Set(findings.map((finding) => finding.replace(/:.*/s, "")))].sort();
+      const laid = async (files: Readonly<Record<string, string | Uint8Array>>): Promise<string[]> => rules(await toldOf(way.lay(files)));
+      expect(await laid(app)).toEqual(rules(before));
+      expect(await laid(apply(change))).toEqual(rules(await toldOf(apply(change))));
+    },
+  );
 });

@@ -7,7 +7,7 @@ import { readXml, type XmlElement } from "./xml.js";
 /** Reads a property list in any of its three forms: XML, binary (`bytes`), and the old text form that project files use. */
 export function readPlist(source: Source, bytes?: Uint8Array): DataFile {
   if (bytes && isBinaryPlist(bytes)) return readBinary(source, bytes);
-  if (/^\s*(<\?xml|<!DOCTYPE|<plist)/.test(source.text.slice(0, 512))) return readXmlPlist(source);
+  if (/^\s*(<\?xml|<!DOCTYPE|<!--|<plist)/.test(source.text.slice(0, 512))) return readXmlPlist(source);
   return readTextPlist(source);
 }
 

@@ -1,3 +1,4 @@
+import { withoutComments } from "../../syntax/comments.js";
 import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { SideName } from "../../model/facts.js";
@@ -146,6 +147,8 @@ export class Reach {
   private readonly bySource: ReadonlyMap<string, SourceFile>;
   private imported: ReadonlySet<string> | undefined;
   /** Scripts that the framework loads by itself. */
+  private readonly plain = new Map<string, string>();
+  private begun: boolean | undefined;
   private readonly roots: readonly string[];
 
   constructor(
@@ -487,8 +490,7 @@ export class Reach {
     if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
     if (/^_?[A-Z]/.test(type) === false || (isScript(source.language) && isDefaultExport(code, type))) return undefined;
     // Without the file in which the app begins, whatever that file names is not known.
-    if (source.side === "ios" && !this.sources.some(({ side, text }) => side === "ios" && /UIApplicationMain\b|@main\b/.test(text)))
-      return undefined;
+    if (source.side === "ios" && !this.beginsOnIos()) return undefined;
     for (const { file, count } of this.mentionsFor(type, source.side)) {
       const home = this.bySource.get(file);
       if (!home?.code) {
@@ -527,12 +529,28 @@ export class Reach {
     let found = this.texts.get(name);
     if (!found) {
       found = [...this.sources, ...this.otherTexts()].flatMap(({ file, text }) => {
-        const count = text.includes(name) ? mentions(text, name) : 0;
+        const count = text.includes(name) ? mentions(this.plainOf(file, text), name) : 0;
         return count > 0 ? [{ file, count }] : [];
       });
       this.texts.set(name, found);
     }
     return found;
+  }
+
+  /** A text without its comments, which mention what they like; of code that was parsed the parser says what they are. */
+  private plainOf(file: string, text: string): string {
+    const source = this.bySource.get(file);
+    if (source?.code) return text;
+    let plain = this.plain.get(file);
+    if (plain === undefined) this.plain.set(file, (plain = source ? withoutComments(text) : text.replace(/<!--[\s\S]*?-->/g, "")));
+    return plain;
+  }
+
+  /** Whether a file of the iOS app says where it begins. */
+  private beginsOnIos(): boolean {
+    const says = /UIApplicationMain\b|@main\b/;
+    this.begun ??= this.sources.some(({ side, text }) => side === "ios" && says.test(text) && says.test(withoutComments(text)));
+    return this.begun;
   }
 
   /** Mentions that can matter to code of a side: what belongs to the other phone does not lead there. */

@@ -119,16 +119,14 @@ function namesOfApple(text: string, add: (kind: SystemName["kind"], name: string
   for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
 }
 
+/** Where an app of Apple's begins. Source: developer.apple.com, "UIApplicationMain", "main". */
+const MAIN = /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/;
+
 /** The delegate of an app in which nothing is marked as its beginning. Source: docs.swift.org, "Attributes" (main); developer.apple.com, "UIApplicationMain". */
 function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
   if (!ios || ios.generated || kind !== "native" || ios.target.synchronized.length > 0) return undefined;
   const own = sources.filter(({ side, file }) => side === "ios" && takesIn(ios.target, file));
-  if (
-    own.some(
-      ({ text, file }) =>
-        /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/.test(text) || /(^|\/)main\.\w+$/.test(file),
-    )
-  )
+  if (own.some(({ text, file }) => (MAIN.test(text) && MAIN.test(withoutComments(text))) || /(^|\/)main\.\w+$/.test(file)))
     return undefined;
   const delegate = own.find(
     ({ text, language }) => language === "swift" && /\bclass\s+\w+\s*:[^{]*\bUIApplicationDelegate\b/.test(withoutComments(text)),

@@ -45,7 +45,7 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
     pub: new Map(),
     maven: [],
     stems: new Map(),
-    own: (app.android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []),
+    own: ownNamespaces(app),
     modules: new Map(),
     nuget: [],
   };
@@ -55,8 +55,7 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
     if (ecosystem === "npm" && side === "shared" && native && !native.android && !native.ios && !nativeUnknown && !app.sheets.includes(sdk))
       continue;
     addPackage(packages, ecosystem, name, { sdk, package: name });
-    const stem = native?.android || nativeUnknown ? stemOf(ecosystem, name) : undefined;
-    if (stem !== undefined) packages.stems.set(stem, { sdk, package: name });
+    if (native?.android || nativeUnknown) addStem(packages, ecosystem, name, sdk);
   }
   addProducts(app, packages);
   for (const name of names)
@@ -140,6 +139,13 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
     default:
       return packages.npm.get(packageOfSpecifier(source));
   }
+}
+
+const ownNamespaces = ({ android }: App): string[] => (android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []);
+
+function addStem({ stems }: Wanted["packages"], ecosystem: Dependency["ecosystem"], name: string, sdk: string): void {
+  const stem = stemOf(ecosystem, name);
+  if (stem !== undefined) stems.set(stem, { sdk, package: name });
 }
 
 /** `react-native-quay-map` → `quaymap`, which its Java packages have as a part of theirs; nothing for what says too little. */

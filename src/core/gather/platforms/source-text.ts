@@ -6,7 +6,7 @@ import type { FactSink } from "../sink.js";
 import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import type { SideName } from "../../model/facts.js";
-import { isWithin, isWithinAny, join, parentOf } from "../../model/paths.js";
+import { isWithin, join, parentOf } from "../../model/paths.js";
 import type { Pattern } from "../../model/sheet.js";
 import { known } from "../../model/value.js";
 
@@ -28,7 +28,7 @@ export interface SourceQuestion {
 export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; side: SideName }[] {
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
-  const modules = new Set(androidFolders.filter((folder) => folder !== ""));
+  const modules = new Map(androidFolders.flatMap((folder) => (folder === "" ? [] : [[folder, folder] as const])));
   const iosFolder = app.ios?.folder;
   const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
@@ -77,15 +77,18 @@ function sideOfFolder(
   app: AppFacts,
   folder: string,
   apart: Map<string, "android" | "ios" | "shared">,
-  modules: Set<string>,
+  modules: ReadonlyMap<string, string>,
   iosFolder: string | undefined,
 ): "android" | "ios" | "shared" | undefined {
   const own = nearestOf(folder, apart);
   if (own !== undefined) return own;
   const android = app.android?.folder;
-  if (isWithinAny(folder, modules) || (android !== undefined && android !== "" && android !== iosFolder && isWithin(folder, android)))
-    return "android";
-  if (iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder)) return "ios";
+  const around = android !== undefined && android !== "" && android !== iosFolder && isWithin(folder, android) ? android : undefined;
+  const nearest = nearestOf(folder, modules) ?? around;
+  // One project can lie in the other one's folder.
+  const inIos = iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder);
+  if (inIos && (nearest === undefined || nearest.length < iosFolder.length)) return "ios";
+  if (nearest !== undefined) return "android";
   if (app.shared) return "shared";
   return app.ios ? "ios" : app.android && "android";
 }

@@ -1,3 +1,4 @@
+import { withoutComments } from "../../../syntax/comments.js";
 import { distance } from "fastest-levenshtein";
 import { gitReference } from "../../../versions/git-reference.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -527,7 +528,9 @@ function mayWrite(script: string | undefined): boolean {
   return (
     script === undefined ||
     !/\bmodule\.exports\b/.test(script) ||
-    /\bwrite|append|copy|\brename|\bset\w*\(|plist|manifest|config\.xml|xcode|child_process|\bexec|\bspawn|shelljs|\bstream/i.test(script)
+    /\bwrite|append|copy|\brename|\bset\w*\(|plist|manifest|config\.xml|xcode|child_process|\bexec|\bspawn|shelljs|\bstream/i.test(
+      withoutComments(script),
+    )
   );
 }
 
