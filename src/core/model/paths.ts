@@ -33,12 +33,6 @@ export function isWithin(path: string, folder: string): boolean {
   return folder === "" ? !path.startsWith("../") : path === folder || path.startsWith(`${folder}/`);
 }
 
-/** True when `path` is one of the folders or lies below one of them; as many steps as the path has parts, however many folders. */
-export function isWithinAny(path: string, folders: ReadonlySet<string>): boolean {
-  for (let at = path; at !== ""; at = parentOf(at)) if (folders.has(at)) return true;
-  return folders.has("") && !path.startsWith("../");
-}
-
 /** An absolute path in any system's notation, or one that starts in a home folder. */
 export function isAbsolutePath(path: string): boolean {
   return /^(\/|[A-Za-z]:[\\/]|\\\\|~\/|\$\{?HOME\}?\/|\$\(HOME\)\/)/.test(path);
