@@ -260,7 +260,11 @@ export function twoWays(ways: readonly SureWay[]): { words: [string, string]; pl
       (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, way) !== undefined),
   );
   if (!second) return undefined;
-  if (second.call !== call) return { words: [`in ${call.within}`, `in ${second.call.within}`], places: [call.at, second.call.at] };
+  if (second.call !== call) {
+    // In one function the lines tell them apart.
+    const here = ({ within, at }: SdkCall): string => `in ${within}${call.within === second.call.within ? `, line ${at.line}` : ""}`;
+    return { words: [here(call), here(second.call)], places: [call.at, second.call.at] };
+  }
   const parted = [apartAt(way, second.way), apartAt(second.way, way)] as const;
   const by = (of: CallWay, at: Place | undefined): string =>
     at === undefined ? `in ${call.within}` : `by ${of.entry}, ${baseName(at.file)}:${at.line}`;
