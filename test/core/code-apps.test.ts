@@ -4,8 +4,8 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { ROOT } from "../helpers/program.js";
 import { reportOf } from "../helpers/memory.js";
 import { changed, type Files } from "../helpers/mistakes.js";
-import { pilot } from "../helpers/native-apps.js";
-import { monorepo } from "../helpers/dotnet-apps.js";
+import { deckpass, pilot } from "../helpers/native-apps.js";
+import { monorepo, older } from "../helpers/dotnet-apps.js";
 import { configured } from "../helpers/expo-apps.js";
 import { packaged } from "../helpers/unity-apps.js";
 import { kiosk, quayside } from "../helpers/web-apps.js";
@@ -28,6 +28,8 @@ const SHARED: Readonly<Record<string, Files>> = {
   "capacitor-wiring": kiosk,
   "expo-wiring": configured,
   "dotnet-wiring": monorepo,
+  "dotnet-older": older,
+  "react-native-wiring": deckpass,
   "unity-wiring": packaged,
 };
 

@@ -45,7 +45,7 @@ type Item<K extends keyof AppFacts> = AppFacts[K] extends readonly (infer T)[] ?
 export type DependencyDraft = Pick<Dependency, "side" | "ecosystem" | "name" | "scope" | "in" | "places"> & Partial<Dependency>;
 
 /** What is known of a lock file; what is left out is empty. */
-export type LockDraft = Omit<LockFact, "installedApart" | "installedOutside" | "declaredApart" | "needed"> & Partial<LockFact>;
+export type LockDraft = Omit<LockFact, "installedApart" | "declaredApart" | "needed"> & Partial<LockFact>;
 
 /**
  * Where gathering writes what it finds of one app. What was found so far can be read from it, and only its own functions write. `finish` gives
@@ -260,7 +260,7 @@ export class FactSink implements AppFacts {
   }
 
   lock(draft: LockDraft): void {
-    put(this.locks, { needed: true, installedApart: [], installedOutside: [], declaredApart: [], ...draft });
+    put(this.locks, { needed: true, installedApart: [], declaredApart: [], ...draft });
   }
 
   blindSpot(...spots: readonly BlindSpot[]): void {

@@ -222,7 +222,7 @@ export interface LockFact {
   /** Installed packages that are not what the lock says. */
   installedApart: { name: string; locked: string | undefined; installed: string | undefined; at: Place }[];
   /** Without a lock: installed packages that are out of what is declared. */
-  installedOutside: { name: string; declared: string; installed: string; at: Place }[];
+  installedOutside?: { name: string; declared: string; installed: string; at: Place }[];
   /** Declared requirements that the lock records differently. */
   declaredApart: { name: string; declared: string | undefined; recorded: string | undefined; places: Place[] }[];
 }

@@ -181,25 +181,17 @@ class ComponentElements {
     const known = alike.some((type) => isMeant(type, plain));
     const place = element.source.place(element.attributes.get("android:name")?.start ?? element.start);
     const component: Component = { element, tag, full, alike, known, place };
-    this.noteUnknown(tag, known, classes, namespace, ownPackage, alike, own, simple, component);
+    if (namespace !== undefined) this.noteUnknown(component, own, simple, ownPackage);
     // What a library's own manifest says of its component is merged in.
     if (tag === "application" || !(known || tag === "activity-alias")) return;
-    this.judgeOwn(tag, element, simple, component, plain);
+    this.judgeOwn(component, simple, plain);
   }
 
   /** A class that no file of its package holds. */
-  private noteUnknown(
-    tag: string,
-    known: boolean,
-    classes: OwnClasses,
-    namespace: string | undefined,
-    ownPackage: boolean,
-    alike: OwnClass[],
-    own: string,
-    simple: string,
-    component: Component,
-  ): void {
-    if (tag === "activity-alias" || known || !classes.any || namespace === undefined) return;
+  private noteUnknown(component: Component, own: string, simple: string, ownPackage: boolean): void {
+    const { classes } = this;
+    const { tag, known, alike } = component;
+    if (tag === "activity-alias" || known || !classes.any) return;
     if (ownPackage) {
       const near = alike[0] ?? classes.inPackage(own).find((type) => distance(type.name, simple) <= Math.max(2, simple.length / 3));
       this.tell("class", component, near?.full);
@@ -211,7 +203,8 @@ class ComponentElements {
   }
 
   /** What has to be said of a component of the app's own. */
-  private judgeOwn(tag: string, element: XmlElement, simple: string, component: Component, plain: string): void {
+  private judgeOwn(component: Component, simple: string, plain: string): void {
+    const { tag, element } = component;
     const filtered = tag !== "provider" && children(element, "intent-filter").length > 0;
     if (this.target >= EXPORTED_SINCE && filtered && !this.exported.has(simple)) this.tell("exported", component);
     if (tag === "service") this.service(component, plain);

@@ -4,6 +4,7 @@ import type { BridgeFact, CodeFacts } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { closing } from "../../syntax/code/callee.js";
 import { inComment, type SourceFile } from "./sources.js";
 
 /** Dart and the native languages, whose constants see each other. */
@@ -192,23 +193,18 @@ const MADE_BY_OTHERS = /Plugin|AppDelegate|SceneDelegate|Activity|Application|Se
 
 /** Whether anything makes an object of the class that makes a channel: a channel of a class that nothing names is never there. */
 function isMade({ source, offset }: Channel, sources: readonly SourceFile[]): boolean {
-  const { language, text, side, file } = source;
+  const { language, side, file } = source;
   if (language !== "swift" && language !== "kotlin" && language !== "java") return true;
-  const heads = [
-    ...withoutComments(text)
-      .slice(0, offset)
-      .matchAll(/^[ \t]*(?:[\w@()]+[ \t]+)*class[ \t]+(\w+)([^{;]*)/gm),
-  ];
-  const head = heads.at(-1);
-  const name = head?.[1];
-  if (!head || name === undefined || MADE_BY_OTHERS.test(head[0])) return true;
-  const named = new RegExp(`(?<![\\w$])${name}(?![\\w$])`, "g");
-  const inside = withoutComments(text).replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), "");
-  return (
-    named.test(inside) ||
-    sources.some(
-      (other) => other.file !== file && other.side === side && other.text.includes(name) && named.test(withoutComments(other.text)),
-    )
+  const plain = withoutComments(source.text);
+  const around = [...plain.slice(0, offset).matchAll(/^[ \t]*(?:[\w@()]+[ \t]+)*class[ \t]+(\w+)[^{;]*\{/gm)].filter(
+    (head) => closing(plain, head.index + head[0].length - 1) > offset,
+  );
+  const name = around.at(-1)?.[1];
+  if (name === undefined || around.some(([head]) => MADE_BY_OTHERS.test(head))) return true;
+  const named = new RegExp(`(?<![\\w$])${name}(?![\\w$])`);
+  if (named.test(plain.replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), ""))) return true;
+  return sources.some(
+    (other) => other.file !== file && other.side === side && other.text.includes(name) && named.test(withoutComments(other.text)),
   );
 }
 
@@ -278,10 +274,7 @@ function methodsOf(
       const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1).parts[0] ?? "", source);
       if (method !== undefined && !inComment(source.text, match.index)) calls.push({ method, offset: match.index });
     }
-    const asked = new Set(calls.map(({ method }) => method));
-    const handled = new Map<SideName, Set<string> | undefined>();
-    for (const [side, files] of sides) handled.set(side, handledIn(files, asked));
-    factsOfCalls(calls, channel, guardsAt, source, handled, asked, facts, sides);
+    facts.push(...factsOfCalls(source, channel.name, calls, sides, guardsAt));
   }
   return facts;
 }
@@ -302,17 +295,17 @@ function handlersOf(
 
 /** The methods that are called, and the sides that take them. */
 function factsOfCalls(
-  calls: { method: string; offset: number }[],
-  channel: Channel,
-  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
   source: SourceFile,
-  handled: Map<"android" | "ios" | "shared", Set<string> | undefined>,
-  asked: Set<string>,
-  facts: BridgeFact[],
-  sides: Map<"android" | "ios" | "shared", SourceFile[]>,
-): void {
+  channel: string,
+  calls: readonly { method: string; offset: number }[],
+  sides: ReadonlyMap<SideName, SourceFile[]>,
+  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
+): BridgeFact[] {
+  const facts: BridgeFact[] = [];
+  const asked = new Set(calls.map(({ method }) => method));
+  const all = [...sides].map(([side, files]) => [side, handledIn(files, asked)] as const);
   for (const { method, offset } of calls) {
-    const name = `${method} of ${channel.name}`;
+    const name = `${method} of ${channel}`;
     const fact: BridgeFact = {
       kind: "channel method",
       name,
@@ -321,7 +314,6 @@ function factsOfCalls(
       guards: guardsAt(source, offset),
       at: source.place(offset),
     };
-    const all = [...handled];
     if (all.length > 1 && all.every(([, methods]) => methods !== undefined && !methods.has(method))) {
       const [first] = all;
       fact.near =
@@ -344,6 +336,7 @@ function factsOfCalls(
         });
     }
   }
+  return facts;
 }
 
 /** The names that the files with a channel compare a call's method with; `undefined` where they hand the calls on to something else. */

@@ -82,8 +82,8 @@ export function entryPoints(
         const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
         if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
       }
-      dotnetStep(app, step, ref, heritage, code, fn, live, add, source);
-      unityStep(app, fn, source, add, ref, heritage, live, step);
+      if (app.kind === "dotnet") dotnetStep(ref, fn, heritage, { step, live, add });
+      if (app.kind === "unity") unityStep(ref, fn, heritage, { step, live, add });
       if (app.kind === "flutter" && isFlutterMain(source, fn)) add(ref, "shared", "launch", 10, "main");
     });
   }
@@ -119,52 +119,35 @@ export function entryPoints(
 const simpleName = (name: string): string => name.split(/[.$]/).at(-1) as string;
 const titleOf = ({ kind, name }: AutoStart): string => `${kind} ${simpleName(name)}`;
 
+interface Steps {
+  step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void;
+  live: (type: string, ref: FunctionRef) => boolean;
+  add: Add;
+}
+
 /** What .NET's frameworks call. */
-function dotnetStep(
-  app: App,
-  step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void,
-  ref: { source: SourceFile; code: CodeFile; index: number },
-  heritage: string,
-  code: CodeFile,
-  fn: CodeFunction,
-  live: (type: string, ref: FunctionRef) => boolean,
-  add: Add,
-  source: SourceFile,
-): void {
-  if (app.kind === "dotnet") {
-    step(DOTNET_STEPS, ref, heritage);
-    // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
-    if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
-      add(ref, source.side, "later", 200, `the event ${fn.name}`);
-    else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
-      add(ref, source.side, "firstScreen", 60, `the page ${fn.type}`);
-  }
+function dotnetStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, live, add }: Steps): void {
+  step(DOTNET_STEPS, ref, heritage);
+  // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
+  if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(ref.code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
+    add(ref, ref.source.side, "later", 200, `the event ${fn.name}`);
+  else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
+    add(ref, ref.source.side, "firstScreen", 60, `the page ${fn.type}`);
 }
 
 /** What the engine calls: methods marked for the load, and those of objects in scenes. */
-function unityStep(
-  app: App,
-  fn: CodeFunction,
-  source: SourceFile,
-  add: Add,
-  ref: { source: SourceFile; code: CodeFile; index: number },
-  heritage: string,
-  live: (type: string, ref: FunctionRef) => boolean,
-  step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void,
-): void {
-  if (app.kind === "unity") {
-    const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
-    if (onLoad && fn.isStatic) {
-      const type = /RuntimeInitializeLoadType\.(\w+)/.exec(source.text.slice(fn.from, fn.from + 300))?.[1] ?? "AfterSceneLoad";
-      add(
-        ref,
-        "shared",
-        type === "AfterSceneLoad" ? "firstScreen" : "launch",
-        10 + Math.max(0, UNITY_LOAD_TYPES.indexOf(type)),
-        `on load, ${type}`,
-      );
-    } else if (/MonoBehaviour/.test(heritage) && live(fn.type, ref)) step(UNITY_STEPS, ref, heritage);
-  }
+function unityStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, live, add }: Steps): void {
+  const onLoad = fn.annotations.includes("RuntimeInitializeOnLoadMethod");
+  if (onLoad && fn.isStatic) {
+    const type = /RuntimeInitializeLoadType\.(\w+)/.exec(ref.source.text.slice(fn.from, fn.from + 300))?.[1] ?? "AfterSceneLoad";
+    add(
+      ref,
+      "shared",
+      type === "AfterSceneLoad" ? "firstScreen" : "launch",
+      10 + Math.max(0, UNITY_LOAD_TYPES.indexOf(type)),
+      `on load, ${type}`,
+    );
+  } else if (/MonoBehaviour/.test(heritage) && live(fn.type, ref)) step(UNITY_STEPS, ref, heritage);
 }
 
 /**

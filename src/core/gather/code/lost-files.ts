@@ -66,14 +66,14 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     let plain: string | undefined;
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
       const written = (match[2] ?? match[4] ?? match[6]) as string;
-      if (mayBeAbsent(match, text)) continue;
+      if (match[2] === undefined && isInTry(text, match.index)) continue;
       const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
       const alias = target === undefined ? aliasIn(written, mayBeBare) : undefined;
       if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, home) : unknownAliases.has(alias))
         continue;
       const real = target === undefined ? undefined : dart ? (isThere(target) ? target : undefined) : names.find(target);
       if (real !== undefined) imported.add(real);
-      if (real !== undefined || !isAsked(match, (plain ??= withoutComments(text)))) continue;
+      if (real !== undefined || !standsInCode(match, (plain ??= withoutComments(text))) || TYPE_ALONE.test(match[0])) continue;
       const at = place(match.index + match[0].lastIndexOf(written));
       if (alias !== undefined) unknownAliases.set(alias, { name: written, file: written, certain: true, at });
       if (target === undefined || MADE.test(target) || MADE.test(written) || index.has(target) || !index.has(parentOf(file))) continue;
@@ -93,19 +93,12 @@ function homeOf(app: App, folder: string, { file, language, text }: SourceFile):
   return isWithin(file, folder) ? folder : app.ownPackages.find((one) => one.alias !== true && isWithin(file, one.folder))?.folder;
 }
 
-/** What may be absent is asked for like this. */
-const mayBeAbsent = (match: RegExpExecArray, text: string): boolean =>
-  match[2] === undefined && /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, match.index - 200), match.index));
-
 /** The name for a folder with which an import begins: a scope alone is no package. */
 const aliasIn = (written: string, mayBeBare: boolean): string | undefined =>
   mayBeBare && /^[@~]\//.test(written) ? written.slice(0, 1) : /^@[\w-]+$/.exec(written)?.[0];
 
-/** Not in a comment, nor in a text of several lines; types alone are gone before anything looks for them. */
-const isAsked = (match: RegExpExecArray, plain: string): boolean =>
-  plain.slice(match.index, match.index + match[0].length) === match[0] &&
-  !isInTemplate(plain, match.index) &&
-  !/^[ \t]*(?:import|export)\s+type\b/.test(match[0]);
+/** Types alone are gone before anything looks for them. */
+const TYPE_ALONE = /^[ \t]*(?:import|export)\s+type\b/;
 
 /** Folders of tools, whose names begin with a point, are not walked; in templates they have another first letter. */
 const isInHidden = ({ tree }: ProjectFiles, target: string): boolean =>
@@ -149,8 +142,18 @@ function ofDart(written: string, file: string, folder: string, name: string | un
     : undefined;
 }
 
+/** Whether an offset is inside of a `try`: what may be absent is asked for like this. */
+export function isInTry(text: string, offset: number): boolean {
+  return /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, offset - 200), offset));
+}
+
+/** Whether an import stands in the code: not in a comment, which `plain` is without, nor in a text of several lines. */
+export function standsInCode({ index, 0: text }: RegExpExecArray, plain: string): boolean {
+  return plain.slice(index, index + text.length) === text && !isInTemplate(plain, index);
+}
+
 /** Whether a place stands in a text of several lines: between two backticks. */
-export function isInTemplate(text: string, offset: number): boolean {
+function isInTemplate(text: string, offset: number): boolean {
   return ((text.slice(0, offset).match(/(?<!\\)`/g) ?? []).length & 1) === 1;
 }
 

@@ -1,4 +1,5 @@
 import { withoutComments } from "../../syntax/comments.js";
+import { projectSides } from "../platforms/source-text.js";
 import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { SideName } from "../../model/facts.js";
@@ -83,8 +84,11 @@ const KNOWN_BASES =
 const LOADS_SCRIPTS =
   /createElement\s*\(\s*["']script|document\.write|importScripts|getScript\s*\(|\bSystem\.import|\bimport\s*\(\s*[^"'\s]/;
 
+/** Source: learn.microsoft.com, ".NET MAUI pages", "ContentView". */
+const PAGE = /^(Content|Flyout|Navigation|Tabbed)Page$|^(Shell|ContentView|ResourceDictionary)$/;
+
 /** Whether a page of XAML names a type as the class of its own code alone. Source: learn.microsoft.com, "x:Class Directive". */
-function isOwnPage(text: string, type: string, mentions: number): boolean {
+function namesOwnPage(text: string, type: string, mentions: number): boolean {
   return mentions === 1 && new RegExp(`\\bx:Class\\s*=\\s*["'](?:[\\w.]*\\.)?${escaped(type)}["']`).test(text);
 }
 
@@ -149,6 +153,7 @@ export class Reach {
   /** Scripts that the framework loads by itself. */
   private readonly plain = new Map<string, string>();
   private begun: boolean | undefined;
+  private projectSide: ReturnType<typeof projectSides> | undefined;
   private readonly roots: readonly string[];
 
   constructor(
@@ -495,8 +500,8 @@ export class Reach {
       const home = this.bySource.get(file);
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
-        if (file.endsWith(".pbxproj") || (this.closed.has(type) && baseName(file) === "AndroidManifest.xml")) continue;
-        if (file.endsWith(".xaml") && isOwnPage(this.project.text(file)?.text ?? "", type, count)) continue;
+        if (file.endsWith(".pbxproj") || (this.closed.has(type) && count === 1 && baseName(file) === "AndroidManifest.xml")) continue;
+        if (file.endsWith(".xaml") && this.isPlainPage(type) && namesOwnPage(this.project.text(file)?.text ?? "", type, count)) continue;
         return undefined;
       }
       // Mentions in the type itself say nothing, nor those that declare it.
@@ -553,6 +558,11 @@ export class Reach {
     return this.begun;
   }
 
+  /** A page of the framework's own kinds: those of other bases may be looked up by their names. */
+  private isPlainPage(type: string): boolean {
+    return [...this.program.heritage(type)].every((above) => PAGE.test(above) || this.program.types(above).length > 0);
+  }
+
   /** Mentions that can matter to code of a side: what belongs to the other phone does not lead there. */
   private mentionsFor(name: string, side: SideName): { file: string; count: number }[] {
     const all = this.mentionsOf(name);
@@ -560,16 +570,12 @@ export class Reach {
     return all.filter(({ file }) => [side, "shared"].includes(this.sideOf(file)));
   }
 
-  /** The side to which a file belongs, by its source or by the project of the phone in which it lies: iOS's may lie in Android's, and none around all. */
+  /** The side to which a file belongs, by its source or by the project in which it lies. */
   private sideOf(file: string): SideName {
     const own = this.bySource.get(file)?.side;
     if (own) return own;
-    const { android, ios, path, shared } = this.app;
-    const isOf = (folder: string | undefined): boolean =>
-      folder !== undefined && folder !== "" && folder !== path && isWithin(file, folder);
-    if (isOf(ios?.folder)) return "ios";
-    if (isOf(android?.folder) || (android?.modules ?? []).some(({ folder }) => isOf(folder))) return "android";
-    return file.endsWith("AndroidManifest.xml") && !shared ? "android" : "shared";
+    this.projectSide ??= projectSides(this.app);
+    return this.projectSide(parentOf(file)) ?? "shared";
   }
 
   /** Files of interface builder that lie in a language's folder. */

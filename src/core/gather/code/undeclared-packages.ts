@@ -8,7 +8,7 @@ import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { ancestors, findInstalled, readManifest, type NpmManifest } from "../packages/packages.js";
 import type { ProjectFiles } from "../project-files.js";
-import { definesAliases, isInTemplate } from "./lost-files.js";
+import { definesAliases, isInTry, standsInCode } from "./lost-files.js";
 import type { SourceFile } from "./sources.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
@@ -58,7 +58,8 @@ export function undeclaredPackages(
     for (const match of source.text.matchAll(IMPORT)) {
       const name = (match[2] ?? match[4]) as string;
       if (declared.has(name) || isAlias(name) || NODE.has(name) || found.has(name)) continue;
-      if (!isAsked(source, match, () => (plain ??= withoutComments(source.text)))) continue;
+      if (match[4] !== undefined && isInTry(source.text, match.index)) continue;
+      if (!standsInCode(match, (plain ??= withoutComments(source.text)))) continue;
       if (isThere(project, app, folder, name) || isOwn(name)) continue;
       if ((open ??= definesAliases(project, folder))) continue;
       const at = source.place(match.index + match[0].lastIndexOf(name));
@@ -72,13 +73,6 @@ export function undeclaredPackages(
 /** Packages that the frameworks bring with themselves. Sources: the `dependencies` of `expo` and of `react-native`, read 2026-11. */
 const BROUGHT =
   /^(@expo\/|expo-(asset|constants|file-system|font|keep-awake|modules-core|modules-autolinking)$|@react-native\/|@react-navigation\/|@babel\/|(react|react-dom|react-native|scheduler|invariant|semver)$|metro($|-))/;
-
-/** Whether an import stands in the code: not where something may be absent, in a comment, or in a text of several lines. */
-function isAsked(source: SourceFile, match: RegExpExecArray, plain: () => string): boolean {
-  if (match[4] !== undefined && /\btry\s*\{[^}]*$/.test(source.text.slice(Math.max(0, match.index - 200), match.index))) return false;
-  const text = plain();
-  return text.slice(match.index, match.index + match[0].length) === match[0] && !isInTemplate(text, match.index);
-}
 
 /** Packages that the settings of the script compiler name. */
 function addFromBabel(

@@ -54,7 +54,7 @@ export function noteAndroidPackage(
 function requireLevels(
   app: FactSink,
   module: GradleModule,
-  asks: readonly ("minSdk" | "targetSdk" | "compileSdk" | "iosTarget" | "kotlin" | "swift" | "androidPlugin" | "gradle" | "java")[],
+  asks: readonly LevelName[],
   isOverridden: boolean,
   folder: string,
   name: string,

@@ -4,7 +4,7 @@ import { baseName, join, parentOf } from "../../model/paths.js";
 import { findLockFile, readJsLock, type JsLock } from "../packages/locks.js";
 import { findInstalled, hasNodeModules, type NpmDeclaration, type NpmManifest } from "../packages/packages.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
-import { parseSpecifier, type Specifier } from "../../versions/npm.js";
+import { parseSpecifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
 import type { ProjectFiles } from "../project-files.js";
 
@@ -27,7 +27,6 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
     expected: installed || discovery.versioned,
     needed: manifest.declarations.some(({ section }) => section === "dependencies"),
     installedApart: [],
-    installedOutside: [],
     declaredApart: [],
   };
   const rivals =
@@ -41,12 +40,11 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
 function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock | undefined, fact: LockFact, installed: boolean): void {
   for (const declaration of manifest.declarations) {
     if (declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
-    const specifier = parseSpecifier(declaration.specifier.text);
+    const { kind } = parseSpecifier(declaration.specifier.text);
     if (!lock) {
-      noteOutside(project, manifest, fact, declaration, specifier);
+      if (kind === "range") noteOutside(project, manifest, fact, declaration);
       continue;
     }
-    const { kind } = specifier;
     const recorded = lock.recorded(manifest.folder, declaration.name);
     if (recorded && recorded.specifier !== declaration.specifier.text && kind !== "catalog" && kind !== "workspace") {
       fact.declaredApart.push({
@@ -64,15 +62,12 @@ function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock
   }
 }
 
-/** Without a lock: an installed package that the declared range does not take. */
-function noteOutside(
-  project: ProjectFiles,
-  { folder }: NpmManifest,
-  fact: LockFact,
-  { name, specifier }: NpmDeclaration,
-  { kind }: Specifier,
-): void {
-  const installed = kind === "range" ? findInstalled(project, folder, name)?.version : undefined;
-  if (installed !== undefined && satisfiesIn("npm", installed, specifier.text) === false)
-    fact.installedOutside.push({ name, declared: specifier.text, installed, at: specifier.place });
+/** Without a lock: an installed package that the declared range does not take; one that the settings force, or that is no release, is meant. */
+function noteOutside(project: ProjectFiles, manifest: NpmManifest, fact: LockFact, { name, specifier }: NpmDeclaration): void {
+  const installed = findInstalled(project, manifest.folder, name)?.version;
+  if (installed === undefined || installed.includes("-") || satisfiesIn("npm", installed, specifier.text) !== false) return;
+  const forces = /"(?:overrides|resolutions)"\s*:/;
+  const lists = [manifest.file, "package.json"].flatMap((file) => (project.tree.isFile(file) ? (project.text(file)?.text ?? []) : []));
+  if (lists.some((text) => forces.test(text))) return;
+  fact.installedOutside = [...(fact.installedOutside ?? []), { name, declared: specifier.text, installed, at: specifier.place }];
 }

@@ -28,8 +28,7 @@ export interface SourceQuestion {
 export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; side: SideName }[] {
   const found: { file: string; side: SideName }[] = [];
   const androidFolders = app.android?.modules.map(({ folder }) => folder) ?? [];
-  const modules = new Map(androidFolders.flatMap((folder) => (folder === "" ? [] : [[folder, folder] as const])));
-  const iosFolder = app.ios?.folder;
+  const sideOf = projectSides(app);
   const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
   const copied = copiedFolders(app, below, index, androidFolders);
@@ -38,7 +37,7 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
-    const side = sideOfFolder(app, folder, apart, modules, iosFolder);
+    const side = nearestOf(folder, apart) ?? sideOf(folder) ?? sideBeside(app);
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
@@ -72,25 +71,24 @@ function copiedFolders(app: AppFacts, below: (name: string) => string, index: Fo
       : [];
 }
 
-/** The side to which code of a folder belongs: the nearest folder decides, as an iOS project at the root holds the Android one. */
-function sideOfFolder(
-  app: AppFacts,
-  folder: string,
-  apart: Map<string, "android" | "ios" | "shared">,
-  modules: ReadonlyMap<string, string>,
-  iosFolder: string | undefined,
-): "android" | "ios" | "shared" | undefined {
-  const own = nearestOf(folder, apart);
-  if (own !== undefined) return own;
+/** The side whose project a folder lies in, the nearest where one lies in the other's; `undefined` in neither. */
+export function projectSides(app: Pick<AppFacts, "android" | "ios" | "path">): (folder: string) => "android" | "ios" | undefined {
+  const ios = app.ios?.folder;
   const android = app.android?.folder;
-  const around = android !== undefined && android !== "" && android !== iosFolder && isWithin(folder, android) ? android : undefined;
-  const nearest = nearestOf(folder, modules) ?? around;
-  // One project can lie in the other one's folder.
-  const inIos = iosFolder !== undefined && iosFolder !== app.path && isWithin(folder, iosFolder);
-  if (inIos && (nearest === undefined || nearest.length < iosFolder.length)) return "ios";
-  if (nearest !== undefined) return "android";
-  if (app.shared) return "shared";
-  return app.ios ? "ios" : app.android && "android";
+  const modules = new Map((app.android?.modules ?? []).flatMap(({ folder }) => (folder === "" ? [] : [[folder, folder] as const])));
+  return (folder) => {
+    const around = android !== undefined && android !== "" && android !== ios && isWithin(folder, android) ? android : undefined;
+    const nearest = nearestOf(folder, modules) ?? around;
+    const inIos = ios !== undefined && ios !== app.path && isWithin(folder, ios);
+    if (inIos && (nearest === undefined || nearest.length < ios.length)) return "ios";
+    return nearest === undefined ? undefined : "android";
+  };
+}
+
+/** The side of code that lies in no side's project. */
+function sideBeside({ shared, ios, android }: AppFacts): SideName | undefined {
+  if (shared) return "shared";
+  return ios ? "ios" : android && "android";
 }
 
 /** What the nearest folder above, or the folder itself, has. */

@@ -129,13 +129,17 @@ function apartInCalls({ app, sheet, need, side }: NeedOnSide, known: readonly En
   const fits = shapeOf(sheet, need, side);
   if (!fits) return undefined;
   const texts = known.flatMap(({ value }) => textOf(value) ?? []);
+  // What stands somewhere as an entry of its own, as the other side's key does, is no slip.
+  const entries = new Set(app.entries.map(({ value }) => textOf(value)));
   const calls = (app.code?.calls ?? []).filter(
     (call) => call.sdk === sheet.sdk && call.kind === "start" && (call.side === side || call.side === "shared"),
   );
   for (const { value } of calls.flatMap((call) => call.arguments)) {
     const text = textOf(value);
-    if (text === undefined || value === undefined || !fits(text) || texts.includes(text)) continue;
-    const near = texts.find((other) => distance(other, text) <= 2);
+    if (text === undefined || value === undefined || !fits(text) || entries.has(text)) continue;
+    // A last digit alone is how vendors number keys.
+    const stem = (of: string): string => of.replace(/\d$/, "");
+    const near = texts.find((other) => distance(other, text) <= 2 && stem(other) !== stem(text));
     if (near === undefined) continue;
     return {
       state: "loose",

@@ -37,7 +37,9 @@ export const repositoryMissing = defineRule({
     const findings: RawFinding[] = [...fromSheets];
     const told = new Set(wires.flatMap(({ need, wanted }) => (need.kind === "repository" ? normalizedUrl(wanted) : [])));
     const first = repositories[0] as RepositoryFact;
-    if (!repositories.some(isGoogle)) {
+    // Source: @react-native/gradle-plugin, `configureRepositories`: the framework's plugin adds it to every project.
+    const isAdded = model.buildPlugins.some(({ id, applied }) => applied && id === "com.facebook.react");
+    if (!repositories.some(isGoogle) && !isAdded) {
       const wanting = model.dependencies.find(
         ({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name),
       );

@@ -86,7 +86,7 @@ function podsApart({ linking }: App): RawFinding[] {
 }
 
 /** What is installed is of an earlier state of the declarations, and no lock says which. */
-function installedOutside({ side, installedOutside: found }: LockFact): RawFinding[] {
+function installedOutside({ side, installedOutside: found = [] }: LockFact): RawFinding[] {
   return found.map(({ name, declared, installed, at }) => ({
     side,
     severity: "warning",

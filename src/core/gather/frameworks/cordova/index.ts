@@ -16,7 +16,7 @@ import { isTestScope } from "../../platforms/android/configurations.js";
 import { at, entriesOf, placeOf, textAt, textsOf, valueAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { readXcodeProject } from "../../platforms/ios/xcode-project.js";
-import { findInstalled, hasNodeModules, readManifest, type InstalledPackage } from "../../packages/packages.js";
+import { findInstalled, hasNodeModules, readManifest, type InstalledPackage, type NpmManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock, type JsLock } from "../../packages/locks.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { parseSpecifier, type Specifier } from "../../../versions/npm.js";
@@ -207,8 +207,8 @@ function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink
           .find((element) => element.attributes.get("name")?.value === platform)
           ?.attributes.get("spec")?.value,
     );
-    noteEngineLevels(project, app, platform, installed, start, edition, side);
-    noteDeclaredEngine(project, app, detected, platform, widget, lock, installed);
+    noteEngineLevels(project, app, side, { platform, installed, edition, start });
+    noteDeclaredEngine(app, detected, platform, { widget, manifest, lock, installed });
   }
 }
 
@@ -216,11 +216,13 @@ function readEngines(project: ProjectFiles, detected: DetectedApp, app: FactSink
 function noteEngineLevels(
   project: ProjectFiles,
   app: FactSink,
-  platform: Platform,
-  installed: InstalledPackage | undefined,
-  start: Place,
-  edition: string | undefined,
   side: AndroidSide | IosReading,
+  {
+    platform,
+    installed,
+    edition,
+    start,
+  }: { platform: Platform; installed: InstalledPackage | undefined; edition: string | undefined; start: Place },
 ): void {
   const levels =
     platform === "android"
@@ -246,15 +248,17 @@ function noteEngineLevels(
 
 /** The platform package as the configuration or package.json declares it. */
 function noteDeclaredEngine(
-  project: ProjectFiles,
   app: FactSink,
-  detected: DetectedApp<unknown>,
+  detected: DetectedApp,
   platform: Platform,
-  widget: XmlElement,
-  lock: JsLock | undefined,
-  installed: InstalledPackage | undefined,
+  {
+    widget,
+    manifest,
+    lock,
+    installed,
+  }: { widget: XmlElement; manifest: NpmManifest | undefined; lock: JsLock | undefined; installed: InstalledPackage | undefined },
 ): void {
-  const declaredAs = readManifest(project, detected.path)?.declarations.find(({ name }) => name === `cordova-${platform}`);
+  const declaredAs = manifest?.declarations.find(({ name }) => name === `cordova-${platform}`);
   const engine = children(widget, "engine").find((element) => element.attributes.get("name")?.value === platform);
   const spec = engine?.attributes.get("spec");
   const locked = declaredAs && lock?.locked(detected.path, declaredAs.name, declaredAs.specifier.text)?.version;
@@ -427,11 +431,13 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
     const description = own ?? describe(project, detected, plugin.id);
     if (!description) missing.push(plugin);
     const sides = PLATFORMS.filter((platform) => app[platform] && (description?.platforms.some(({ name }) => name === platform) ?? false));
-    const text = plugin.spec?.kind === "known" ? plugin.spec.text : undefined;
-    const specifier = parseSpecifier(text ?? "*");
     for (const side of sides.length > 0 ? sides : (["shared"] as SideName[])) {
-      const dependency: Dependency = pluginDependency(plugin, side, specifier, description, lock, detected, text, sides);
-      app.dependency(dependency);
+      app.dependency({
+        ...pluginDependency(plugin, description, sides),
+        side,
+        locked: lockedOf(detected, lock, plugin, description),
+        in: detected.name,
+      });
     }
     app.optionsIn ??= plugin.at.file;
     noteVariables(app, plugin, description);
@@ -457,27 +463,33 @@ function readPlugins(discovery: Discovery, detected: DetectedApp, app: FactSink,
   tellMissingPlugins(project, app, missing, detected);
 }
 
-/** A plugin as a dependency of a side. */
+const specifierOf = ({ spec }: Declared): Specifier => parseSpecifier(textOf(spec) ?? "*");
+
+/** The version that is installed or locked; of a branch none: what is installed today is what the branch was on that day. */
+function lockedOf(
+  { path }: DetectedApp,
+  lock: JsLock | undefined,
+  plugin: Declared,
+  description: CordovaPlugin | undefined,
+): string | undefined {
+  if (specifierOf(plugin).kind === "git") return undefined;
+  return description?.version ?? lock?.locked(path, plugin.id, textOf(plugin.spec) ?? "*")?.version;
+}
+
+/** A plugin as a dependency, but for the side that gets it. */
 function pluginDependency(
   plugin: Declared,
-  side: SideName,
-  specifier: Specifier,
   description: CordovaPlugin | undefined,
-  lock: JsLock | undefined,
-  detected: DetectedApp<unknown>,
-  text: string | undefined,
-  sides: Platform[],
-): Dependency {
-  const dependency: Dependency = {
+  sides: readonly Platform[],
+): Omit<Dependency, "side" | "locked" | "in"> {
+  const specifier = specifierOf(plugin);
+  return {
     sdk: sdkOfPlugin(plugin.id),
-    side,
     ecosystem: "cordova",
     name: plugin.id,
     route: specifier.kind === "git" ? "git" : specifier.kind === "path" ? "path" : "registry",
     declared: plugin.spec,
-    locked: description?.version ?? lock?.locked(detected.path, plugin.id, text ?? "*")?.version,
     scope: "plugin",
-    in: detected.name,
     direct: true,
     test: false,
     platform: false,
@@ -485,13 +497,8 @@ function pluginDependency(
     native: { android: sides.includes("android"), ios: sides.includes("ios") },
     nativeUnknown: description === undefined,
     places: [plugin.at],
+    ...(specifier.kind === "git" ? { reference: gitReference(specifier.ref, specifier.url) } : {}),
   };
-  if (specifier.kind === "git") {
-    // What is installed today is what the branch was on that day.
-    dependency.locked = undefined;
-    dependency.reference = gitReference(specifier.ref, specifier.url);
-  }
-  return dependency;
 }
 
 /** Native classes that the plugin's scripts and its description call by names which do not fit. */
@@ -513,7 +520,7 @@ function noteBrokenClasses(project: ProjectFiles, app: FactSink, description: Co
 }
 
 /** Plugins that are not here: what they ask for is not known. */
-function tellMissingPlugins(project: ProjectFiles, app: FactSink, missing: Declared[], detected: DetectedApp<unknown>): void {
+function tellMissingPlugins(project: ProjectFiles, app: FactSink, missing: readonly Declared[], detected: DetectedApp): void {
   if (missing.length > 0)
     app.blindSpot({
       side: "shared",

@@ -245,7 +245,6 @@ function noteLock(
     expected: true,
     needed: declared.length > 0,
     installedApart: [],
-    installedOutside: [],
     declaredApart: [],
     broken: files.unreadable.some(({ file }) => file === lock?.file || file === project.file),
   };

@@ -101,7 +101,6 @@ class PubPackages {
       expected: discovery.versioned && home !== undefined,
       needed: fetched && home !== undefined,
       installedApart: [],
-      installedOutside: [],
       declaredApart: [],
     };
   }

@@ -10,14 +10,7 @@ import type { Script } from "../../../syntax/script/ast.js";
 import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
 import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
-import {
-  findInstalled,
-  hasNodeModules,
-  readManifest,
-  type InstalledPackage,
-  type NpmDeclaration,
-  type NpmManifest,
-} from "../../packages/packages.js";
+import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import { findLockFile, readJsLock, type JsLock, type LockedVersion } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
@@ -179,7 +172,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
     const locked = lock?.locked(detected.path, name, declaration.specifier.text);
     const off = config.off.filter((item) => item.name === name);
     const brings = broughtTo(app, native, off);
-    noteDependency(app, brings, declaration, locked, manifest, detected, installed);
+    noteDependency(app, declaration, { brings, locked, in: manifest.name ?? detected.name, isInstalled: installed !== undefined });
     notePath(project, app, detected.path, declaration);
     if (native && (brings.android || brings.ios)) readNativeNeeds(discovery, detected, app, name, native, brings);
     if (native && installed && !platform && declaration.section !== "devDependencies") {
@@ -206,12 +199,13 @@ function broughtTo(
 /** The package as a dependency of the sides to which it brings native code, or of the shared code. */
 function noteDependency(
   app: FactSink,
-  brings: { android: boolean; ios: boolean },
   declaration: NpmDeclaration,
-  locked: LockedVersion | undefined,
-  manifest: NpmManifest,
-  detected: DetectedApp<unknown>,
-  installed: InstalledPackage | undefined,
+  {
+    brings,
+    locked,
+    in: owner,
+    isInstalled,
+  }: { brings: Record<"android" | "ios", boolean>; locked: LockedVersion | undefined; in: string; isInstalled: boolean },
 ): void {
   const sides: SideName[] = [];
   if (brings.android) sides.push("android");
@@ -222,9 +216,9 @@ function noteDependency(
       npmDependency(declaration, {
         side,
         locked,
-        in: manifest.name ?? detected.name,
+        in: owner,
         native: brings,
-        nativeUnknown: installed === undefined,
+        nativeUnknown: !isInstalled,
         testOnly: sides[0] === "shared",
       }),
     );

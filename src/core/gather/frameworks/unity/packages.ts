@@ -1,13 +1,12 @@
 import { join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
-import type { Dependency } from "../../../model/facts.js";
+import type { Dependency, LockFact } from "../../../model/facts.js";
 import type { Place } from "../../../model/place.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { gitReference } from "../../../versions/git-reference.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import type { UnityProject } from "./project.js";
-import type { KnownValue } from "../../../model/value.js";
 
 /** Packages of the engine's maker. Source: docs.unity3d.com, "Packages and feature sets". */
 const PLATFORM = /^com\.unity\./;
@@ -23,7 +22,7 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
   const lockFile = join(detected.path, "Packages/packages-lock.json");
   const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
   if (!root) return;
-  const recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[] = [];
+  const recordedApart: LockedApart[] = [];
   noteRegistries(app, root);
   for (const [name, { value, start }] of entriesOf(at(root, "dependencies")).filter(([own]) => !MODULE.test(own))) {
     const declared = valueAt(value);
@@ -49,7 +48,9 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
       conditional: false,
       places: [at_],
     };
-    noteLocked(entry, dependency, git, declared, recordedApart, name, at_);
+    const version = at(entry, "version");
+    if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
+    if (git) recordedApart.push(...noteRevision(dependency, declared.text, entry));
     if (local !== undefined) dependency.locked = readLocal(project, unity, app, name, local, declared.place);
     else if (!git && !PLATFORM.test(name)) readScope(root, app, name, dependency);
     app.dependency(dependency);
@@ -68,20 +69,7 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
   readNeeds(unity, lock, app, root);
 }
 
-/** Where the lock has the package, and the revision of one from Git. */
-function noteLocked(
-  entry: Data | undefined,
-  dependency: Dependency,
-  git: boolean,
-  declared: KnownValue,
-  recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[],
-  name: string,
-  at_: Place,
-): void {
-  const version = at(entry, "version");
-  if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
-  noteRevision(git, dependency, declared, entry, version, recordedApart, name, at_);
-}
+type LockedApart = LockFact["declaredApart"][number];
 
 /** A package that lies in the Packages folder is taken, whatever the manifest asks for. */
 function isEmbedded({ packages }: UnityProject, path: string, name: string): boolean {
@@ -117,29 +105,21 @@ function noteRegistries(app: FactSink, root: Data): void {
 }
 
 /** A package from Git: its reference, and the lock's where that is another. */
-function noteRevision(
-  git: boolean,
-  dependency: Dependency,
-  declared: KnownValue,
-  entry: Data | undefined,
-  version: Data | undefined,
-  recordedApart: { name: string; declared: string; recorded: string; places: Dependency["places"] }[],
-  name: string,
-  at_: Place,
-): void {
-  if (git) {
-    dependency.reference = gitReference(/#(.+)$/.exec(declared.text)?.[1], declared.text);
-    // The lock holds the revision of a branch.
-    dependency.locked = textAt(entry, "hash")?.slice(0, 10);
-    const recorded = textAt(version);
-    if (recorded !== undefined && recorded !== declared.text)
-      recordedApart.push({
-        name,
-        declared: shownReference(declared.text),
-        recorded: shownReference(recorded),
-        places: version ? [at_, placeOf(version)] : [at_],
-      });
-  }
+function noteRevision(dependency: Dependency, declared: string, entry: Data | undefined): LockedApart[] {
+  const version = at(entry, "version");
+  dependency.reference = gitReference(/#(.+)$/.exec(declared)?.[1], declared);
+  // The lock holds the revision of a branch.
+  dependency.locked = textAt(entry, "hash")?.slice(0, 10);
+  const recorded = textAt(version);
+  if (recorded === undefined || recorded === declared) return [];
+  return [
+    {
+      name: dependency.name,
+      declared: shownReference(declared),
+      recorded: shownReference(recorded),
+      places: [...dependency.places, ...(version ? [placeOf(version)] : [])],
+    },
+  ];
 }
 
 /** Packages that the lock has as the project's own wish (depth 0), and that the manifest no longer names. Source: docs.unity3d.com, "Lock files". */

@@ -414,7 +414,6 @@ function readPodLockState(
     expected: installed !== undefined || context.versioned,
     needed,
     installedApart: [],
-    installedOutside: [],
     declaredApart: [],
   };
   if (lock) fact.declaredApart.push(...otherSources(podfile, lock));

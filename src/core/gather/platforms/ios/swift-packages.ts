@@ -74,7 +74,6 @@ class SwiftPackages {
         expected: this.context.versioned,
         needed: true,
         installedApart: [],
-        installedOutside: [],
         declaredApart: [],
       });
   }
