@@ -60,6 +60,9 @@ const OPTIONAL =
 const ASKS =
   /\b(add(ing)?|needs?|requir\w*|must|include|set|provide|declare|specify|put|append|insert|make sure|define|supports?|works? (with|on)|minimum|at least|bump|update|change|increase)\b/i;
 
+/** A block that is no heading. */
+type Content = Exclude<PageBlock, { kind: "heading" }>;
+
 /** Where what stands around says that it is for some apps only; how far words reach. */
 interface Part {
   level: number;
@@ -115,15 +118,7 @@ export function stepsOf(blocks: readonly PageBlock[], own: string): PageReading 
 const IOS = /\bios\b/i;
 
 /** The steps that a block asks for, by its kind. */
-function draftsOf(
-  texts: Found[],
-  block:
-    | { kind: "code"; language: string; text: string; line: number }
-    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
-    | { kind: "row"; cells: string[]; line: number },
-  own: string,
-  section: string,
-): Draft[] {
+function draftsOf(texts: Found[], block: Content, own: string, section: string): Draft[] {
   return texts.length > 0
     ? texts
     : block.kind === "code"
@@ -134,17 +129,7 @@ function draftsOf(
 }
 
 /** The steps of a block, each once; what is asked for anywhere without a condition is asked for. */
-function addSteps(
-  found: Draft[],
-  part: Part,
-  block:
-    | { kind: "code"; language: string; text: string; line: number }
-    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
-    | { kind: "row"; cells: string[]; line: number },
-  optional: boolean,
-  section: string,
-  steps: Map<string, PageStep>,
-): void {
+function addSteps(found: Draft[], part: Part, block: Content, optional: boolean, section: string, steps: Map<string, PageStep>): void {
   for (const draft of found) {
     const value = draft.value;
     const key = `${draft.on} ${draft.kind} ${typeof value === "string" ? value : JSON.stringify(value)}`;
@@ -167,17 +152,7 @@ function addSteps(
 }
 
 /** Native code of the page that was not understood. */
-function addRest(
-  block:
-    | { kind: "code"; language: string; text: string; line: number }
-    | { kind: "text"; text: string; line: number; links: { text: string; to: string }[] }
-    | { kind: "row"; cells: string[]; line: number },
-  found: Draft[],
-  rest: PageRest[],
-  section: string,
-  optional: boolean,
-  part: Part,
-): void {
+function addRest(block: Content, found: Draft[], rest: PageRest[], section: string, optional: boolean, part: Part): void {
   if (block.kind === "code" && found.length === 0 && isNative(block))
     rest.push({
       section,
