@@ -77,7 +77,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
     iosDependencies(context, app, ios);
     readIosEntries(context, app, ios);
   }
-  if (app.android && app.ios) readSharedPods(app, app.android);
+  if (app.android && app.ios) readSharedPods(app, app.android, app.ios);
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
   if (OF_SCRIPTS.has(app.kind)) noteWorkspacePackages(project, app, app.path);

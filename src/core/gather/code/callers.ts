@@ -54,7 +54,7 @@ export class Callers {
 
   /** Files that mention a function that leads to a call of interest. */
   private withCallers(): SourceFile[] {
-    const { sources, app } = this.code;
+    const { sources } = this.code;
     const names = new Set<string>();
     for (const source of sources) if (source.code) for (const name of this.leading(source, source.code)) names.add(name);
     for (const name of names) if (this.asked.has(name)) names.delete(name);
@@ -63,7 +63,7 @@ export class Callers {
     for (const name of names) {
       const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
       if (files.length <= COMMON_NAME)
-        for (const source of files) if (source.code === undefined && (source.side !== "shared" || app.shared)) found.add(source);
+        for (const source of files) if (source.code === undefined) found.add(source);
     }
     return [...found].slice(0, MOST_FILES);
   }

@@ -4,7 +4,7 @@ import { closing } from "../../syntax/code/callee.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
-import type { Program } from "./program.js";
+import type { Context, Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** One way in which an entry point leads to a call. */
@@ -131,13 +131,13 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     trail: readonly Step[],
     written = call,
   ): void {
-    const here = timeOf(program, call, way, { ref, self });
+    const here = timeOf(program, call, way, { ref, self, side: way.entry.side });
     const found = hits.get(written) ?? [];
     if (found.length < MAX_HITS) found.push({ ...here, order: order++, trail });
     const next = [...trail, { source: ref.source, from: call.from }];
     hits.set(written, found);
     // Calling what iterates runs nothing of it.
-    for (const { ref: target, self: of, certain, shown } of program.targets(call, { ref, self }))
+    for (const { ref: target, self: of, certain, shown } of program.targets(call, { ref, self, side: way.entry.side }))
       if (!functionOf(target)?.iterates || !isStatement(ref.code, call))
         run(
           target,
@@ -172,11 +172,11 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
         program,
         { ...call, closures: [...call.closures, call.callee], closuresAt: [...call.closuresAt, call.from], guards: [] },
         way,
-        { ref, self },
+        { ref, self, side: way.entry.side },
       );
       // A selector is that of what the message goes to.
       const callee = /\.performSelector\w*$/.test(call.callee) ? call.callee.replace(/\w+$/, name) : name;
-      for (const { ref: target, self: of, certain } of program.targets({ ...call, callee }, { ref, self }))
+      for (const { ref: target, self: of, certain } of program.targets({ ...call, callee }, { ref, self, side: way.entry.side }))
         run(target, of, { ...handed, guards, sure: handed.sure && certain && literal === undefined }, path, next);
     }
   }
@@ -263,7 +263,7 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;
 
 /** Whether a call means a function of the app's own that calls what it is given there and then. */
-function callsWhatItIsGiven(program: Program, call: CodeCall, context: { ref: FunctionRef; self: string }): boolean {
+function callsWhatItIsGiven(program: Program, call: CodeCall, context: Context): boolean {
   const targets = program.targets(call, context);
   return (
     targets.length > 0 &&
@@ -288,7 +288,7 @@ const A_WHILE =
   /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
 
 /** When a call runs, from the closures and conditions around it. */
-function timeOf(program: Program, call: CodeCall, way: Way, context: { ref: FunctionRef; self: string }): Way {
+function timeOf(program: Program, call: CodeCall, way: Way, context: Context): Way {
   const { ref } = context;
   let { phase, background, lane, repeats, sure, once } = way;
   let idle: Guard | undefined;

@@ -2,7 +2,7 @@ import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeType, CodeValue, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
-import { bridgedNames } from "./bridged-names.js";
+import { bridgedNames, isOfKotlinFile, withoutDo } from "./bridged-names.js";
 import { escaped } from "./mentions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import { Modules } from "./modules.js";
@@ -22,6 +22,8 @@ export interface Context {
   ref: FunctionRef;
   self: string;
   call?: CodeCall | undefined;
+  /** The side on which it runs, where that is known: code that both sides share runs on one of them. */
+  side?: SideName;
 }
 
 /** A call as it is written, or in full where it stands in a closure that says on what. */
@@ -205,23 +207,28 @@ export class Program {
     return (this.bridged.get(`${type} ${name}`) ?? []).filter(({ code }) => code.language !== language);
   }
 
+  /** Functions outside of any type in Kotlin, which other languages call as those of a type for the file. */
+  private ofKotlinFile(receiver: readonly string[], name: string, language: Language): FunctionRef[] {
+    if (language !== "java" && language !== "swift" && language !== "objc") return [];
+    return [name, ...withoutDo(name)].flatMap((own) => this.free.get(own) ?? []).filter((ref) => isOfKotlinFile(receiver, ref));
+  }
+
   /** The functions that a call can run. */
-  targets(call: CodeCall, { ref, self }: Context): Target[] {
-    const context: Context = { ref, self, call };
+  targets(call: CodeCall, { ref, self, side = ref.source.side }: Context): Target[] {
+    const context: Context = { ref, self, call, side };
     const parts = call.callee.split(".");
     const name = parts.at(-1) as string;
     const receiver = parts.slice(0, -1);
     const found = receiver.length === 0 ? this.plain(name, context) : this.on(receiver, name, context);
     if (found.length > 0) return found.slice(0, MOST_TARGETS);
     if (/^(init\w*|new)$/.test(name) && parts.length > 1)
-      return this.made((parts.at(-2) === "alloc" ? parts.at(-3) : parts.at(-2)) ?? name, ref);
-    return this.withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref) : [];
+      return this.made((parts.at(-2) === "alloc" ? parts.at(-3) : parts.at(-2)) ?? name, ref, side);
+    return this.withoutPackage(parts, ref.code).length <= 2 ? this.made(name, ref, side) : [];
   }
 
   /** A call without a receiver. */
   private plain(name: string, context: Context): Target[] {
-    const { ref, self, call } = context;
-    const { side } = ref.source;
+    const { ref, self, call, side = ref.source.side } = context;
     for (const closure of call?.closures.toReversed() ?? []) {
       const of = RECEIVER_SCOPE.exec(closure)?.[1];
       if (of === undefined) continue;
@@ -245,8 +252,7 @@ export class Program {
 
   /** A call on something. */
   private on(receiver: string[], name: string, context: Context): Target[] {
-    const { ref, self } = context;
-    const { side } = ref.source;
+    const { ref, self, side = ref.source.side } = context;
     const lexical = functionOf(ref)?.type ?? "";
     if (receiver.length === 1 && receiver[0] === "super")
       return [...(this.supers.get(lexical) ?? [])].flatMap((above) =>
@@ -264,6 +270,8 @@ export class Program {
     if (own.length > 0) return own.map((target) => (own.length === 1 || types.length > 1 ? target : { ...target, certain: false }));
     const added = asTargets(this.added.get(name) ?? [], side);
     if (added.length > 0) return added;
+    const ofFile = asTargets(this.ofKotlinFile(receiver, name, ref.code.language), side);
+    if (ofFile.length > 0) return ofFile;
     if (types.length > 0) return [];
     if (isScript(ref.source.language) && receiver.length === 1) {
       const exported = this.modules.members(ref, receiver[0] as string, name);
@@ -276,16 +284,16 @@ export class Program {
   private dispatch(type: string, name: string, side: SideName): Target[] {
     const direct = this.lookUp(type, name, side);
     if (!this.isAbstract(type)) return direct.map((ref) => ({ ref, self: type, certain: direct.length === 1 }));
-    const below = [...this.below(type)].filter((sub) => !this.isAbstract(sub));
+    const isHere = (name: string): boolean => this.types(name).some(({ source }) => isSeenFrom(side, source));
+    const below = [...this.below(type)].filter((sub) => !this.isAbstract(sub) && isHere(sub));
     const found = below.flatMap((sub) => this.lookUp(sub, name, side).map((ref) => ({ ref, self: sub, certain: below.length === 1 })));
     return found.length > 0 ? found : direct.map((ref) => ({ ref, self: type, certain: false }));
   }
 
   /** Making an object runs its constructor, and what the framework calls on such objects. */
-  private made(name: string, from: FunctionRef): Target[] {
+  private made(name: string, from: FunctionRef, side: SideName): Target[] {
     const here = isScript(from.source.language) ? (this.modules.typeName(from, name) ?? name) : name;
-    const { side } = from.source;
-    const isSeen = ({ source }: { source: SourceFile }): boolean => side === "shared" || source.side === side || source.side === "shared";
+    const isSeen = ({ source }: { source: SourceFile }): boolean => isSeenFrom(side, source);
     const declared = this.types(here).filter(isSeen);
     if (declared.length === 0) return [];
     const supers = this.heritage(here);
@@ -467,6 +475,7 @@ export class Program {
     // What stands behind the name of an import is in no type.
     if (types.length === 0 && from.source.language === "dart" && fn.type !== "" && isPrefix(from, receiver)) return false;
     if (types.length === 0) return fn.type !== "" || isScript(target.source.language) || extendsType(target) || isPrefix(from, receiver);
+    if (fn.type === "" && isOfKotlinFile(receiver, target)) return true;
     if (fn.type === "" || extendsType(target))
       return isScript(target.source.language)
         ? this.modules.isOwn(from, receiver[0] as string)
@@ -511,11 +520,17 @@ export class Program {
   }
 }
 
+/** Whether code that runs on a side can mean what stands in a file. */
+function isSeenFrom(side: SideName, source: SourceFile): boolean {
+  return side === "shared" || source.side === side || source.side === "shared";
+}
+
 /** The functions that code of a side can mean: what the other side calls by the same name is another program's. */
 function seenFrom(side: SideName, refs: readonly FunctionRef[]): readonly FunctionRef[] {
-  return side === "shared" || refs.every(({ source }) => source.side === side)
-    ? refs
-    : refs.filter(({ source }) => source.side === side || source.side === "shared");
+  if (side === "shared" || refs.every(({ source }) => source.side === side)) return refs;
+  const own = refs.some(({ source }) => source.side === side);
+  // What Kotlin's shared code expects is what the side's own code gives. Source: kotlinlang.org, "Expected and actual declarations".
+  return refs.filter(({ source }) => source.side === side || (source.side === "shared" && !(own && source.language === "kotlin")));
 }
 
 function asTargets(refs: readonly FunctionRef[], side: SideName): Target[] {

@@ -67,7 +67,7 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
       language,
       text,
       guards: [
-        ...guardsOfFile(file),
+        ...guardsOfFile(file, side),
         ...flavors.flatMap((flavor): Guard[] => (file.includes(`/src/${flavor}/`) ? [{ kind: "variant", text: flavor }] : [])),
         ...gone.map((of): Guard => ({
           kind: of === "android" ? "ios" : "android",
@@ -122,13 +122,13 @@ export function outsideTargets({ ios }: App, sources: readonly SourceFile[]): Se
 }
 
 /** Folders and names that say where a file goes in. */
-function guardsOfFile(file: string): Guard[] {
+function guardsOfFile(file: string, side: SideName): Guard[] {
   const guards: Guard[] = [];
   if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
   else if (/\/src\/\w*[rR]elease\//.test(file)) guards.push({ kind: "release", text: "in the release variant's sources" });
   const platform = (/\.(android|ios)\.\w+$/i.exec(file) ??
     (file.endsWith(".cs") ? /(?:^|\/)Platforms\/(android|ios)\//i.exec(file) : null))?.[1]?.toLowerCase() as "android" | "ios" | undefined;
-  if (platform) guards.push({ kind: platform, text: `${baseName(file)} is for one platform` });
+  if (platform && platform !== side) guards.push({ kind: platform, text: `${baseName(file)} is for one platform` });
   return guards;
 }
 

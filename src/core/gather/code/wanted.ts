@@ -130,6 +130,8 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
       return packages.pub.get(/^package:([^/]+)\//.exec(source)?.[1] ?? "");
     case "kotlin":
     case "java":
+      // Source: kotlinlang.org, "Add dependencies on a Pod library": its module below `cocoapods`.
+      if (source.startsWith("cocoapods.")) return packages.modules.get(source.split(".")[1] as string);
       return longest(packages.maven, (group) => source === group || source.startsWith(`${group}.`)) ?? ofSharedCode(packages, source);
     case "csharp":
       return longest(packages.nuget, (id) => source === id || source.startsWith(`${id}.`) || id.startsWith(`${source}.`));
@@ -188,17 +190,19 @@ function longest(entries: readonly [string, Imported][], fits: (name: string) =>
 // eslint-disable-next-line complexity -- one question after the other for each way to write the call
 export function fits(
   call: CodeCall,
-  { segments, language, name }: WantedName,
+  { segments, language, name, side }: WantedName,
   file: CodeFile,
   owner: (source: string) => boolean,
 ): "exact" | "loose" | undefined {
-  if (language !== undefined && language !== file.language) return undefined;
+  const apple = file.language === "kotlin" && (side === "ios" || language === "objc");
+  if (language !== undefined && language !== (apple ? "objc" : file.language)) return undefined;
   const written = call.callee.split(".");
   const last = segments.at(-1) as string;
-  const objc = file.language === "objc" && call.selector !== undefined;
+  // Kotlin calls what Apple's frameworks have by the first part of the selector. Source: kotlinlang.org, "Interoperability with Swift/Objective-C".
+  const objc = apple || (file.language === "objc" && call.selector !== undefined);
   const sameLast = (text: string | undefined): boolean => isVerb(text, last, call, file, objc);
   // A selector in full asks for that selector.
-  const selector = /:/.test(name) && objc ? /[\w:]*:$/.exec(name.replace(/\]$/, ""))?.[0] : undefined;
+  const selector = /:/.test(name) && objc && !apple ? /[\w:]*:$/.exec(name.replace(/\]$/, ""))?.[0] : undefined;
   if (selector !== undefined && call.selector !== selector) return undefined;
   const ways = waysOf(written, file, owner, segments);
   let found: "loose" | undefined;

@@ -5,6 +5,7 @@ import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { FactSink } from "../sink.js";
 import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
+import { sourceSetSide } from "../../knowledge/source-sets.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import type { Pattern } from "../../model/sheet.js";
@@ -37,14 +38,16 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
-    const side = nearestOf(folder, apart) ?? sideOf(folder) ?? sideBeside(app);
+    const set = sourceSetSide(folder);
+    if (set === "none") continue;
+    const side = set ?? nearestOf(folder, apart) ?? sideOf(folder) ?? sideBeside(app);
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
       const gone = app.uncompiled.get(join(folder, name)) ?? [];
       if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
       if (isAsideOf(app, folder, name)) continue;
-      const own: SideName = side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
+      const own: SideName = set === undefined && side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
     }
   }

@@ -2,6 +2,7 @@ import type { App } from "../../model/app.js";
 import type { Dependency, SideName } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { isWithin } from "../../model/paths.js";
+import { sourceSetOf } from "../../knowledge/source-sets.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout } from "../../model/variants.js";
 import { androidBlock, androidExample } from "../examples.js";
@@ -61,7 +62,7 @@ function groupOf(dependency: Dependency | undefined): string | undefined {
 /** The build type, flavour or configurations that alone have a package. Source: developer.android.com, "Add build dependencies". */
 function variantOf({ variant, scope, side, test }: Dependency): string[] | undefined {
   if (variant !== undefined) return variant.split(", ");
-  const named = side === "android" && !test ? /^(\w+?)(?:Implementation|Api)$/.exec(scope)?.[1] : undefined;
+  const named = side === "android" && !test && sourceSetOf(scope) === undefined ? /^(\w+?)(?:Implementation|Api)$/.exec(scope)?.[1] : undefined;
   return named === undefined || /test/i.test(named) ? undefined : [named];
 }
 

@@ -7,7 +7,7 @@ import { readCodeTree } from "./read.js";
 /** Reads a source file whose grammar is loaded; `undefined` when it is not, or the text takes too long. */
 export function readCode(language: Language, source: string): CodeFile | undefined {
   const text = withoutReturns(source);
-  const root = parseTree(language, language === "objc" ? withoutMacros(text) : text);
+  const root = parseTree(language, language === "objc" ? withoutMacros(text) : language === "kotlin" ? withoutNewKotlin(text) : text);
   if (!root) return undefined;
   const file = readCodeTree(language, text, root);
   if (isScript(language)) addRequires(file);
@@ -42,6 +42,22 @@ function withoutMacros(text: string): string {
       (line) => " ".repeat(line.length),
     );
 }
+
+/**
+ * Kotlin without what is newer than its grammar, or that the grammar takes for something else: modifiers of Kotlin Multiplatform (what they say,
+ * the source set of the file says too), guards of branches, context parameters. The length of the text and its lines stay as they are. Source:
+ * kotlinlang.org, "Expected and actual declarations", "Guard conditions in when expressions", "Context parameters".
+ */
+function withoutNewKotlin(text: string): string {
+  const spaces = (found: string): string => found.replace(/[^\n]/g, " ");
+  return text
+    .replace(MULTIPLATFORM_MODIFIER, spaces)
+    .replace(/^([ \t]*(?:!?(?:is|in)[ \t]+)?[^\n{}=>]+?)([ \t]if\b[^\n{}]*?)(?=[ \t]*->)/gm, (_, test: string, guard: string) => test + spaces(guard))
+    .replace(/^[ \t]*context[ \t]*\([^()\n]*\)(?=\s*(?:@|fun\b|val\b|var\b|public\b|private\b|internal\b|protected\b|override\b|suspend\b|inline\b))/gm, spaces);
+}
+
+const MULTIPLATFORM_MODIFIER =
+  /(?<![\w.])(?:expect|actual)(?=[ \t]+(?:(?:public|internal|private|protected|override|suspend|inline|data|sealed|abstract|open|value|annotation|enum|lateinit|const|operator|infix|tailrec|fun|val|var|class|object|interface|typealias|constructor)\b))/g;
 
 /** `export … from "y"`, `const x = require("y")` and `await import("y")` are imports too. */
 function addRequires(file: CodeFile): void {

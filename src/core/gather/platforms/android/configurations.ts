@@ -1,13 +1,16 @@
+import { sourceSetOf } from "../../../knowledge/source-sets.js";
 import { isForDevelopment } from "../../../model/app.js";
 
 /** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
 export function variantOfConfiguration(configuration: string): { variant?: string } {
+  if (sourceSetOf(configuration) !== undefined) return {};
   const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
   return variant === undefined ? {} : { variant };
 }
 
 export function isTestScope(configuration: string): boolean {
   return (
+    sourceSetOf(configuration)?.endsWith("Test") === true ||
     // A variant may have the word in its name: latestImplementation is no configuration of tests.
     /^(test|androidTest|\w*(AndroidTest|UnitTest))|(?<![a-z])Test(?=[A-Z]|$)/.test(configuration) ||
     /^(test|androidTest)/i.test(configuration) ||

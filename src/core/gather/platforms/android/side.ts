@@ -2,13 +2,14 @@ import { PLATFORM_PLUGIN } from "../../../knowledge/platform-packages.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { baseName, isInstalled, join } from "../../../model/paths.js";
 import type { ProjectFiles } from "../../project-files.js";
-import type { AndroidSide } from "../../../model/app.js";
+import type { AndroidSide, IosSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
 import type { BuildPluginFact, PathFact, RequiredLevel, LevelFact, LevelName } from "../../../model/facts.js";
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
 import { isTestScope, variantOfConfiguration } from "./configurations.js";
+import { sideOfSet, sourceSetOf } from "../../../knowledge/source-sets.js";
 import type { AndroidSetting, GradleBuildFacts, GradleDependency, GradleModule } from "../../../model/gradle.js";
 
 const SDK_LEVELS: Record<string, LevelName> = {
@@ -269,25 +270,27 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
   tellUnread(app, build, side);
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
-      if (dependency.kind !== "module") continue;
+      const sides = sidesOf(dependency);
+      if (dependency.kind !== "module" || sides.length === 0) continue;
       const name = `${dependency.group}:${dependency.artifact}`;
       const locked = lockedBy(module, name);
       const constraint = constraints.get(name);
       const fixedBy = fixedByOf(name, dependency, constraint, boms, declaredElsewhere, side);
-      app.dependency({
-        side: "android",
-        ecosystem: "maven",
-        name,
-        declared: dependency.version ?? constraint?.version,
-        locked: locked?.version,
-        lockedAt: locked?.at,
-        scope: dependency.configuration,
-        in: module.path,
-        test: isTestScope(dependency.configuration),
-        conditional: dependency.conditional,
-        fixedBy,
-        places: dependency.places,
-      });
+      for (const own of sides)
+        app.dependency({
+          side: own,
+          ecosystem: "maven",
+          name,
+          declared: dependency.version ?? constraint?.version,
+          locked: locked?.version,
+          lockedAt: locked?.at,
+          scope: dependency.configuration,
+          in: module.path,
+          test: isTestScope(dependency.configuration),
+          conditional: dependency.conditional,
+          fixedBy,
+          places: dependency.places,
+        });
     }
     for (const path of module.paths) {
       app.pathFollowed(path);
@@ -308,6 +311,13 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
       places: [at],
     });
   }
+}
+
+/** The phones whose code a dependency is for: of shared Kotlin code that of both, and of source sets for other systems none. */
+function sidesOf({ configuration }: GradleDependency): ("android" | "ios")[] {
+  const set = sourceSetOf(configuration);
+  const side = set === undefined ? undefined : sideOfSet(set);
+  return side === "shared" ? ["android", "ios"] : side === "none" ? [] : [side ?? "android"];
 }
 
 /** What scripts around the app's modules lead to, and what was not read in them: what the settings include and is not there is told where it is referred to. */
@@ -339,20 +349,24 @@ function fixedByOf(
 }
 
 /** Pods that modules of shared Kotlin code bring to the iOS side. */
-export function readSharedPods(app: FactSink, side: AndroidSide): void {
+export function readSharedPods(app: FactSink, side: AndroidSide, { pods }: IosSide): void {
   for (const module of side.modules) {
     if (module.podTarget)
       app.required({ level: "iosTarget", value: module.podTarget, by: module.path, sdk: undefined, from: "cocoapods block" });
-    for (const { name, version, at } of module.pods)
+    for (const { name, version, at } of module.pods) {
+      const locked = pods?.locked?.get(name);
       app.dependency({
         side: "ios",
         ecosystem: "cocoapods",
         name,
         declared: version,
+        locked: locked?.version,
+        lockedAt: locked?.at,
         scope: "cocoapods",
         in: module.path,
         places: [at],
       });
+    }
   }
 }
 

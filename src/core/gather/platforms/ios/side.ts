@@ -342,7 +342,7 @@ function noteSpecFiles({ project, helpers }: IosContext, app: FactSink, file: st
   const folder = parentOf(file);
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>
-    app.pathFollowed({ text, resolved: join(folder, text), kind: "pattern", exists: false, side: "ios", generated: false, at: spec.at });
+    app.pathFollowed({ text, resolved: join(folder, text), kind: "pattern", exists: false, side: "ios", generated: /^build\//.test(text), at: spec.at });
   for (const [, { sources, open }] of spec.parts) if (!open && sources.length > 0 && sources.every(lost)) tell(sources[0] as string);
   if (!spec.resourcesOpen) for (const pattern of spec.resources) if (lost(pattern)) tell(pattern);
   if (spec.name !== pod && file.endsWith(`${pod}.podspec`))

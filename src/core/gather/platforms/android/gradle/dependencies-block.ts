@@ -38,7 +38,8 @@ const declare: Handler = (call, host) => {
   }
   if (VALUE_CALL.test(name)) return undefined;
   const added = name === "add" ? textIn(args[0]?.result) : name;
-  const configuration = added ?? name;
+  const { sourceSet } = host.standing;
+  const configuration = sourceSet === undefined ? (added ?? name) : `${sourceSet}${name.charAt(0).toUpperCase()}${name.slice(1)}`;
   const declaring: Declaring = {
     host,
     frame,

@@ -317,23 +317,42 @@ export const RESOLUTION: Block = {
 
 const IN_KOTLIN: Record<string, Handler | undefined> = {
   cocoapods: (call, host) => host.inside(call, { block: "cocoapods" }),
-  dependencies: (call, host) => host.inside(call, { block: "dependencies" }),
+  // `androidMain.dependencies { }`, or below the block of a source set.
+  dependencies: (call, host) => host.inside(call, { block: "dependencies", ...ofSourceSet(call.path?.at(-2)) }),
 };
+
+/** Source: kotlinlang.org, "Adding dependencies on multiplatform libraries". */
+function ofSourceSet(name: string | undefined): { sourceSet?: string } {
+  return name !== undefined && /^[a-z]\w*(?:Main|Test)$/.test(name) ? { sourceSet: name } : {};
+}
 
 /** Multiplatform builds: source sets and their dependencies. */
 export const KOTLIN: Block = {
   calls: {},
-  // `androidMain.dependencies { }`: by the last of the names.
-  other: (call, host) => (call.block() ? (IN_KOTLIN[call.name]?.(call, host) ?? host.inside(call, {})) : undefined),
-  assign: (assignment, _, host) => {
+  other: (call, host) => {
+    const set = ofSourceSet(named(call));
+    if (call.block()) IN_KOTLIN[call.name]?.(call, host) ?? host.inside(call, set);
+    return set.sourceSet === undefined ? (call.block() && NOTHING) : delegateOf(host.reading, { ...host.standing, ...set });
+  },
+  inExpressions: true,
+  assign: (assignment, path, host) => {
     // val commonMain by getting { dependencies { } }
     const { statement, frame } = assignment;
-    if (statement.operator !== "by" || statement.value.kind !== "call" || !/^(getting|creating)$/.test(callName(statement.value) ?? ""))
-      return false;
-    evaluate(statement.value, { ...frame, host });
+    const { value } = statement;
+    const how = value.kind === "call" ? callName(value) : value.kind === "name" ? value.name : undefined;
+    if (statement.operator !== "by" || !/^(getting|creating)$/.test(how ?? "")) return false;
+    const own = host.at(ofSourceSet(path.at(-1)));
+    evaluate(statement.value, { ...frame, host: own });
+    frame.run.write(frame.variables.cells, path.at(-1) ?? "", delegateOf(own.reading, own.standing));
     return true;
   },
 };
+
+/** The source set that a call is for: `androidMain { }`, `getByName("androidMain") { }`, `androidMain.get()`. */
+function named(call: CallPart): string | undefined {
+  if (/^(?:get|apply|configure)$/.test(call.name) && call.path) return call.path.at(-2);
+  return /^(?:getByName|named|create|maybeCreate|register)$/.test(call.name) ? textIn(call.positional()[0]?.result) : call.name;
+}
 
 /** Pods that shared Kotlin code takes. Source: kotlinlang.org, "Add dependencies on a Pod library". */
 export const COCOAPODS: Block = {

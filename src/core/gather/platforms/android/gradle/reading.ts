@@ -74,6 +74,8 @@ export interface Standing {
   /** The catalog that is being declared, or the pod. */
   readonly name?: string;
   readonly pod?: { version: Value | undefined };
+  /** The source set of Kotlin Multiplatform around, as `androidMain`. */
+  readonly sourceSet?: string;
 }
 
 export const AT_PROJECT: Standing = { block: "project", path: [], forBuild: false, groups: [] };
