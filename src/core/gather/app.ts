@@ -28,6 +28,7 @@ import {
   readAndroidSide,
   readSharedPods,
 } from "./platforms/android/side.js";
+import { noteKotlinFramework } from "./platforms/multiplatform.js";
 import { readEnvironment } from "./platforms/environment.js";
 import { readIosEntries } from "./platforms/ios/entries.js";
 import { noHelpers } from "./platforms/ios/ruby-host.js";
@@ -77,7 +78,10 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
     iosDependencies(context, app, ios);
     readIosEntries(context, app, ios);
   }
-  if (app.android && app.ios) readSharedPods(app, app.android, app.ios);
+  if (app.android && app.ios) {
+    readSharedPods(app, app.android, app.ios);
+    noteKotlinFramework(project, app, app.android, detected.ios?.targets[0]);
+  }
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
   if (OF_SCRIPTS.has(app.kind)) noteWorkspacePackages(project, app, app.path);

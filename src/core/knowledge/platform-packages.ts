@@ -12,7 +12,7 @@ interface PlatformPackages {
  */
 export const PLATFORM_PACKAGES: PlatformPackages = {
   maven:
-    /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.kotlinx?[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.apache\.cordova:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
+    /^(androidx\.|com\.android\.|com\.google\.android\.material:|com\.google\.android:|android\.arch\.|org\.jetbrains\.(?:kotlinx?|compose|androidx)[.:]|com\.facebook\.react:|com\.facebook\.hermes:|org\.apache\.cordova:|org\.webkit:android-jsc|io\.github\.react-native-community:jsc-android)/,
   npm: /^(react|react-dom|react-native|expo|jsc-android|hermes-engine|typescript|metro|jest|eslint|prettier)$|^(@react-native|@types|@babel)\/|^@react-native-community\/cli|^(metro|babel|eslint|jest)-/,
   cocoapods:
     /^(React|React-.*|RCT.*|Yoga|hermes-engine|ReactCommon|ReactCodegen|ReactAppDependencyProvider|FBLazyVector|FBReactNativeSpec|Flutter|FlutterMacOS|Capacitor|CapacitorCordova|Cordova|ExpoModulesCore|EXConstants|Expo)$/,
@@ -32,6 +32,28 @@ export function isPlatformPackage(ecosystem: string, name: string): boolean {
       return false;
   }
 }
+
+/**
+ * What Compose Multiplatform gives its packages for short in Gradle scripts: `compose.foundation`. Their version is that of its plugin. Source:
+ * the Compose Multiplatform Gradle plugin, `ComposePlugin.Dependencies` (1.5 to 1.8), read 2026-11.
+ */
+export const COMPOSE_ACCESSORS: Readonly<Record<string, string>> = {
+  runtime: "runtime:runtime",
+  runtimeSaveable: "runtime:runtime-saveable",
+  ui: "ui:ui",
+  uiTest: "ui:ui-test",
+  uiTooling: "ui:ui-tooling",
+  uiUtil: "ui:ui-util",
+  preview: "ui:ui-tooling-preview",
+  foundation: "foundation:foundation",
+  animation: "animation:animation",
+  animationGraphics: "animation:animation-graphics",
+  material: "material:material",
+  material3: "material3:material3",
+  materialIconsExtended: "material:material-icons-extended",
+  "components.resources": "components:components-resources",
+  "components.uiToolingPreview": "components:components-ui-tooling-preview",
+};
 
 /**
  * Maven packages whose version the framework sets although the build file leaves it open.

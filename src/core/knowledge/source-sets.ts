@@ -32,3 +32,16 @@ export function sourceSetOf(configuration: string): string | undefined {
   const [, set, kind] = /^([a-z]\w*(Main|Test))(?=[A-Z])/.exec(configuration) ?? [];
   return set !== undefined && (kind === "Main" || sideOfSet(set.slice(0, -4)) !== undefined) ? set : undefined;
 }
+
+/** Source sets of tests. A flavour may have a name with "test" in it (`latest`). */
+const OF_TESTS = /^(test|androidTest)|^(?:common|ios\w*|apple|native|jvm|androidUnit|androidInstrumented)Test$/;
+
+/**
+ * What the Android plugin calls the source set of a folder below `src/`: `main` for `androidMain` of Kotlin Multiplatform too; `undefined` for
+ * those of tests and of other systems. Sources: developer.android.com, "Configure build variants"; kotlinlang.org, "Android source set layout".
+ */
+export function androidSet(folder: string): string | undefined {
+  if (OF_TESTS.test(folder)) return undefined;
+  const side = folder.endsWith("Main") ? sideOfSet(folder) : undefined;
+  return side === "android" ? "main" : side === undefined ? folder : undefined;
+}

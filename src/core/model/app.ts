@@ -109,6 +109,11 @@ export interface ExtensionFault {
 
 /** A line of a framework's template by what it does. */
 export type TemplateLine =
+  | "framework of Kotlin"
+  | "module of the framework"
+  | "order of the framework"
+  | "sandbox of the framework"
+  | "framework for devices"
   | "target framework"
   | "plugin loader"
   | "build plugin"

@@ -291,6 +291,7 @@ export interface BridgeFact {
     | "generated interface"
     | "channel method"
     | "service"
+    | "declaration"
     | "plugin"
     | "native function"
     | "native class"
@@ -536,7 +537,7 @@ export interface CodeFacts {
     at: Place;
   }[];
   /** Files that call an SDK by a name that nothing in the file brings in. */
-  missingImports: { sdk: string; callee: string; wanted: string; side: SideName; at: Place }[];
+  missingImports: { sdk: string | undefined; callee: string; wanted: string; side: SideName; at: Place }[];
   /** Files that have the words of a sheet's start, whether or not a call of it was found. */
   mentioned: { sdk: string; name: string; side: SideName; at: Place }[];
   autoStarts: AutoStart[];
@@ -544,7 +545,16 @@ export interface CodeFacts {
   /** Calls of plugins before the framework is bound, in Flutter. */
   unbound: { sdk: string; callee: string; at: Place }[];
   /** Imports of packages that another module, target or package declares. */
-  elsewhere: { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }[];
+  elsewhere: {
+    sdk: string | undefined;
+    package: string;
+    owner: string;
+    declaredIn: string[];
+    /** The one phone that has it, where code of both imports it. */
+    only?: "android" | "ios";
+    side: SideName;
+    at: Place;
+  }[];
   /**
    * What code for all builds of an Android app takes from the build: fields of its settings, strings, the class of settings itself; and what
    * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).

@@ -22,6 +22,8 @@ export interface IosTargetFacts {
   leftOut: string[];
   /** Texts of the target's script phases. */
   scripts: string[];
+  /** Those among them that run behind the phase that compiles the sources. */
+  scriptsBehindSources: string[];
   /** Product names of Swift packages, with the address of the package, and whether the target links each. */
   packageProducts: { product: string; package: string | undefined; location?: string; linked: boolean; at: Place }[];
   /** Source files that the target compiles, where the project names each. */

@@ -7,6 +7,12 @@ export function withoutDo(name: string): string[] {
   return name.startsWith("doInit") ? [`init${name.slice(6)}`] : [];
 }
 
+/** `maps.ios.kt` → `Maps_iosKt`. */
+export function kotlinFileType(file: string): string {
+  const stem = baseName(file).replace(/\.kt$/, "").replace(/\W/g, "_");
+  return `${stem.charAt(0).toUpperCase()}${stem.slice(1)}Kt`;
+}
+
 /**
  * The type whose functions are those of a Kotlin file outside of any type, to other languages. Sources: kotlinlang.org, "Calling Kotlin from Java"
  * (package-level functions), "Interoperability with Swift/Objective-C" (top-level functions).
@@ -14,10 +20,7 @@ export function withoutDo(name: string): string[] {
 export function isOfKotlinFile(receiver: readonly string[], { source }: FunctionRef): boolean {
   if (source.language !== "kotlin") return false;
   const own = receiver.at(-1);
-  const stem = baseName(source.file)
-    .replace(/\.kt$/, "")
-    .replace(/\W/g, "_");
-  if (own === `${stem.charAt(0).toUpperCase()}${stem.slice(1)}Kt`) return true;
+  if (own === kotlinFileType(source.file)) return true;
   return own !== undefined && /^\s*@file:\s*(?:\[\s*)?JvmName\(\s*"(\w+)"/m.exec(source.text)?.[1] === own;
 }
 

@@ -5,6 +5,7 @@ import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
+import { expectedDeclarations, misnamedFunctions } from "./multiplatform.js";
 import { oneSidedTypes } from "./one-sided-types.js";
 import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./android-components.js";
@@ -140,8 +141,8 @@ function scriptStem(file: string): string {
 
 /** Services, modules and channels that code asks for by name or offers under one; `[assembly: …]` registrations of .NET too. */
 function readBridges(app: App, sources: readonly SourceFile[], program: Program, project: ProjectFiles): BridgeFact[] {
-  // Native code alone asks itself.
-  if (!app.shared) return [];
+  // Native code alone asks itself, but for what phones share of Kotlin.
+  if (!app.shared) return [...expectedDeclarations(app, sources), ...misnamedFunctions(app, sources)];
   const found: BridgeFact[] = [];
   for (const source of sources) {
     if (!HINT.test(source.text)) continue;

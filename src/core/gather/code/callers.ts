@@ -62,8 +62,7 @@ export class Callers {
     const found = new Set<SourceFile>();
     for (const name of names) {
       const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
-      if (files.length <= COMMON_NAME)
-        for (const source of files) if (source.code === undefined) found.add(source);
+      if (files.length <= COMMON_NAME) for (const source of files) if (source.code === undefined) found.add(source);
     }
     return [...found].slice(0, MOST_FILES);
   }

@@ -9,6 +9,9 @@ import { underConditions } from "../platforms/directives.js";
 import { ModuleViews } from "./module-views.js";
 import type { SourceFile } from "./sources.js";
 
+/** In code for all builds of a module. */
+const IN_MAIN = /\/src\/(?:main|androidMain)\//;
+
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
 export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   const found = [
@@ -29,7 +32,7 @@ function inModules({ android, dependencies }: App, sources: readonly SourceFile[
   const groupOf = (name: string): string => name.split(":")[0] ?? name;
   const views = new ModuleViews(android.build, android.modules);
   for (const source of sources) {
-    if (source.side !== "android" || source.imports.length === 0 || !source.file.includes("/src/main/")) continue;
+    if (source.side !== "android" || source.imports.length === 0 || !IN_MAIN.test(source.file)) continue;
     const module = views.of(source.file);
     if (!module) continue;
     const visible = modulesSeen(views, module);
@@ -68,8 +71,7 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   }
   const declaring = new Map<string, Set<string>>();
   const files = sources.flatMap((source) => {
-    if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java") || !source.file.includes("/src/main/"))
-      return [];
+    if (source.side !== "android" || (source.language !== "kotlin" && source.language !== "java") || !IN_MAIN.test(source.file)) return [];
     const module = views.of(source.file);
     const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1];
     if (!module || own === undefined) return [];
@@ -104,7 +106,7 @@ function onlyForTests({ android, dependencies }: App, sources: readonly SourceFi
   if (aside.size === 0) return [];
   const views = new ModuleViews(android.build);
   return sources.flatMap((source): CodeFacts["elsewhere"] => {
-    if (source.side !== "android" || !source.file.includes("/src/main/")) return [];
+    if (source.side !== "android" || !IN_MAIN.test(source.file)) return [];
     return [...source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*)\.[A-Z*]/gm)].flatMap((match) => {
       const name = match[1] as string;
       const dependency = [...aside].find(([group]) => name === group || name.startsWith(`${group}.`))?.[1];

@@ -1,3 +1,4 @@
+import { androidSet } from "../../knowledge/source-sets.js";
 import { GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
@@ -19,7 +20,8 @@ function namedFolders({ folder, settings }: GradleModule): { folder: string; set
 
 /** The source sets of a file of a module: `main`, a build type, a flavour or both in one, and those that name its folder. */
 function sourceSetsOf(file: string, folder: string, named: readonly { folder: string; set: string }[]): string[] {
-  const own = isWithin(file, folder) ? /^\/?src\/([^/]+)\/(?:java|kotlin)\//.exec(file.slice(folder.length))?.[1] : undefined;
+  const written = isWithin(file, folder) ? /^\/?src\/([^/]+)\/(?:java|kotlin)\//.exec(file.slice(folder.length))?.[1] : undefined;
+  const own = written === undefined ? undefined : androidSet(written);
   return [...new Set([...(own === undefined ? [] : [own]), ...named.flatMap((other) => (isWithin(file, other.folder) ? other.set : []))])];
 }
 

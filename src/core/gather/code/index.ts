@@ -25,6 +25,7 @@ import { guardedRequests } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
 import { missingImports } from "./missing-imports.js";
+import { frameworkImports, frameworkNames, importsOfOnePhone, undeclaredPods } from "./multiplatform.js";
 import { type Hit, follow, isStatement } from "./order.js";
 import { oneSidedCalls, requestsOf } from "./pages.js";
 import { type FunctionRef, functionOf } from "./function-ref.js";
@@ -336,7 +337,13 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
   const pages = xamlPages(project, index, app, sources);
   return {
     imports: importFacts(sources),
-    elsewhere: [...importsElsewhere(app, sources), ...undeclaredPackages(project, index, app, sources)],
+    elsewhere: [
+      ...importsElsewhere(app, sources),
+      ...undeclaredPackages(project, index, app, sources),
+      ...undeclaredPods(project, app, sources),
+      ...importsOfOnePhone(app, sources),
+    ],
+    missingImports: frameworkImports(project, app, sources),
     ...generatedNames(app, sources),
     lostImports: lostImports(project, index, app, sources),
     assets: [
@@ -363,7 +370,6 @@ function emptyFacts({ sources, wanted, requests }: AppCode, texts: TextFacts): C
   return {
     ...texts,
     calls: [],
-    missingImports: [],
     unbound: [],
     mentioned: mentionsOfStarts(sources, wanted),
     autoStarts: [],
@@ -576,13 +582,17 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       if (match) facts.calls.push(callFact(call, file, source, match, hits.get(call)));
     }
   }
-  facts.missingImports = missingImports(app, program, wanted, {
-    globalUsings: app.kind === "dotnet" && hasGlobalUsings(project, app.path),
-    // Source: Xcode build settings, GCC_PREFIX_HEADER.
-    prefixHeader: [...foldersBelow(index, app.ios?.folder ?? app.path)].some(([, { files }]) =>
-      files.some((file) => file.endsWith(".pch")),
-    ),
-  });
+  facts.missingImports = [
+    ...facts.missingImports,
+    ...missingImports(app, program, wanted, {
+      kotlinFrameworks: frameworkNames(project, app),
+      globalUsings: app.kind === "dotnet" && hasGlobalUsings(project, app.path),
+      // Source: Xcode build settings, GCC_PREFIX_HEADER.
+      prefixHeader: [...foldersBelow(index, app.ios?.folder ?? app.path)].some(([, { files }]) =>
+        files.some((file) => file.endsWith(".pch")),
+      ),
+    }),
+  ];
   facts.calls = withoutDoubles(facts.calls).sort(
     (a, b) =>
       (a.order ?? Infinity) - (b.order ?? Infinity) || (a.at.file < b.at.file ? -1 : a.at.file > b.at.file ? 1 : a.at.line - b.at.line),

@@ -14,17 +14,18 @@ interface File {
 /**
  * Calls of an SDK whose first name nothing in the file brings in. Told only where nothing else can: neither a file that hands on what it
  * imports, nor one of the same package or namespace, nor a declaration of the app's own.
- * @param more whether a project of .NET takes in namespaces for all of its files, and whether a prefix header does so for Objective-C
+ * @param more whether a project of .NET takes in namespaces for all of its files, and whether a prefix header does so for Objective-C; frameworks of
+ * Kotlin, which hand on nothing
  */
 export function missingImports(
   app: App,
   program: Program,
   wanted: Wanted,
-  more: { globalUsings: boolean; prefixHeader: boolean },
+  more: { globalUsings: boolean; prefixHeader: boolean; kotlinFrameworks: readonly string[] },
 ): CodeFacts["missingImports"] {
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
-  const shared = sharedBy(program, app, wanted);
+  const shared = sharedBy(program, app, wanted, more.kotlinFrameworks);
   for (const file of program.files) {
     const { source, code } = file;
     if ((source.language === "csharp" && more.globalUsings) || (source.language === "objc" && more.prefixHeader)) continue;
@@ -126,7 +127,7 @@ interface Shared {
   registry: (language: Language, module: string) => boolean;
 }
 
-function sharedBy({ files }: Program, { dependencies }: App, wanted: Wanted): Shared {
+function sharedBy({ files }: Program, { dependencies }: App, wanted: Wanted, kotlinFrameworks: readonly string[]): Shared {
   const fetched = new Set(
     dependencies.flatMap(({ sdk, ecosystem, side, locked, route }) =>
       side === "ios" &&
@@ -143,7 +144,7 @@ function sharedBy({ files }: Program, { dependencies }: App, wanted: Wanted): Sh
   return {
     registry: (language, module) => {
       const sdk = packageOfImport(wanted, language, module)?.sdk;
-      return sdk !== undefined && fetched.has(sdk);
+      return kotlinFrameworks.includes(module) || (sdk !== undefined && fetched.has(sdk));
     },
     packages: new Set(files.flatMap(({ code }) => (isJvm(code.language) ? (packageOf(code) ?? []) : []))),
     swift: files.some(({ code }) => code.language === "swift" && /@_exported\s+import|\bpublic\s+import/.test(code.plain)),

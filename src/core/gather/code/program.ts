@@ -228,19 +228,9 @@ export class Program {
 
   /** A call without a receiver. */
   private plain(name: string, context: Context): Target[] {
-    const { ref, self, call, side = ref.source.side } = context;
-    for (const closure of call?.closures.toReversed() ?? []) {
-      const of = RECEIVER_SCOPE.exec(closure)?.[1];
-      if (of === undefined) continue;
-      const own = this.typesOf(of.split("."), context).flatMap((type) => this.dispatch(type, name, side));
-      if (own.length > 0) return own;
-    }
-    for (const type of new Set([self, functionOf(ref)?.type ?? ""])) {
-      const own = type === "" ? [] : this.dispatch(type, name, side);
-      if (own.length > 0) return own;
-    }
-    for (const type of importedFrom(ref, name)) {
-      const own = this.dispatch(type, name, side);
+    const { ref, self, side = ref.source.side } = context;
+    for (const types of this.around(name, context)) {
+      const own = types.flatMap((type) => this.dispatch(type, name, side));
       if (own.length > 0) return own;
     }
     const local = this.inFile.get(ref.code)?.get(name) ?? [];
@@ -248,6 +238,17 @@ export class Program {
     if (here.length > 0) return asTargets(here, side);
     if (isScript(ref.source.language)) return asTargets(this.modules.functions(ref, name), side);
     return asTargets(local.length > 0 ? local : (this.free.get(name) ?? []), side);
+  }
+
+  /** The types whose members are called by their bare names, the nearest first: of closures around, of the object, of what is imported. */
+  private *around(name: string, context: Context): Generator<readonly string[]> {
+    const { ref, self, call } = context;
+    for (const closure of call?.closures.toReversed() ?? []) {
+      const of = RECEIVER_SCOPE.exec(closure)?.[1];
+      if (of !== undefined) yield this.typesOf(of.split("."), context);
+    }
+    for (const type of new Set([self, functionOf(ref)?.type ?? ""])) if (type !== "") yield [type];
+    for (const type of importedFrom(ref, name)) yield [type];
   }
 
   /** A call on something. */

@@ -73,6 +73,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     copied: [],
     product: undefined,
     scripts: [],
+    scriptsBehindSources: [],
     packageProducts: [],
     sourcesAt: new Map(),
     resourcesAt: new Map(),

@@ -97,7 +97,7 @@ export function nativeFolders({ folder, settings }: GradleModule): string[] {
   const named = settings
     .filter(({ block, name }) => /^sourceSets\.main\.jniLibs$/.test(block) && /^(srcDirs?|setSrcDirs)$/.test(name))
     .flatMap(({ values }) => values.flatMap(possibleTexts));
-  return [...new Set(["src/main/jniLibs", ...named])].map((path) => join(folder, path));
+  return [...new Set(["src/main/jniLibs", "src/androidMain/jniLibs", ...named])].map((path) => join(folder, path));
 }
 
 /** How many names of classes are compared. */

@@ -1,3 +1,4 @@
+import { androidSet } from "../../knowledge/source-sets.js";
 import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { AndroidSide, IosSide } from "../../model/app.js";
@@ -69,16 +70,17 @@ export function readServiceFiles(
 
 function readAndroidFiles(project: ProjectFiles, app: FactSink, side: AndroidSide, isNamed: (name: string) => boolean): void {
   const { module, build } = side;
-  const variants = project.tree
-    .list(join(module.folder, "src"))
-    .filter(({ kind, name }) => kind === "folder" && !/^(test|androidTest)/.test(name));
+  const variants = project.tree.list(join(module.folder, "src")).flatMap(({ kind, name }) => {
+    const set = kind === "folder" ? androidSet(name) : undefined;
+    return set === undefined ? [] : [{ name, variant: set === "main" ? undefined : set }];
+  });
   const folders: { folder: string; variant: string | undefined; read: boolean | undefined }[] = [
     { folder: module.folder, variant: undefined, read: true },
-    ...variants.map(({ name }) => ({ folder: join(module.folder, "src", name), variant: name === "main" ? undefined : name, read: true })),
-    ...variants.flatMap(({ name }) =>
+    ...variants.map(({ name, variant }) => ({ folder: join(module.folder, "src", name), variant, read: true })),
+    ...variants.flatMap(({ name, variant }) =>
       [...below(project, join(module.folder, "src", name, "assets")), join(module.folder, "src", name, "res/raw")].map((folder) => ({
         folder,
-        variant: name === "main" ? undefined : name,
+        variant,
         read: true,
       })),
     ),

@@ -47,7 +47,8 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
       const gone = app.uncompiled.get(join(folder, name)) ?? [];
       if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
       if (isAsideOf(app, folder, name)) continue;
-      const own: SideName = set === undefined && side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
+      const own: SideName =
+        set === undefined && side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
     }
   }

@@ -5,6 +5,27 @@ import { defineRule } from "../rule.js";
 
 /** What each line does, and how it comes back. */
 const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
+  "framework of Kotlin": {
+    lacks: "Swift code imports the framework of the shared Kotlin code, and no build phase of the target makes it",
+    fix: "restore the phase that runs ./gradlew :MODULE:embedAndSignAppleFrameworkForXcode, in front of the sources",
+  },
+  "module of the framework": {
+    lacks: "a build phase makes the framework of a Gradle module that the settings do not include",
+    fix: "name the module as the settings include it",
+  },
+  "order of the framework": {
+    lacks:
+      "the build phase that makes the framework of the shared Kotlin code stands behind the one that compiles the sources: they do not find it",
+    fix: "move it in front of Compile Sources",
+  },
+  "sandbox of the framework": {
+    lacks: "scripts of the target run in a sandbox, in which Gradle cannot make the framework of the shared Kotlin code",
+    fix: "set ENABLE_USER_SCRIPT_SANDBOXING to NO",
+  },
+  "framework for devices": {
+    lacks: "the shared Kotlin code is built for simulators alone: there is no target iosArm64",
+    fix: "add iosArm64() to the targets",
+  },
   "plugin loader": {
     lacks: "the settings do not load the plugins' Android projects",
     fix: 'put id "dev.flutter.flutter-plugin-loader" back into the plugins of the settings',
@@ -284,9 +305,8 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
-  silentFor:
-    "Every app but those of Flutter, React Native, Expo, Cordova, Capacitor, .NET and Unity; scripts that apply others that are not in the files.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
+  silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",
   examples: {

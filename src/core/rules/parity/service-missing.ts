@@ -17,8 +17,8 @@ export const serviceMissing = defineRule({
   severity: "error",
   title: "Shared code uses a service that one side does not have",
   looksAt:
-    "Native modules with their functions and events, view managers with their properties, channels, generated interfaces, plugins and services by interface that the shared code asks for by name, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
-  silentFor: "Native apps.",
+    "Native modules with their functions and events, view managers with their properties, channels, generated interfaces, plugins and services by interface that the shared code asks for by name, and declarations that shared Kotlin code expects, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
+  silentFor: "Native apps, but for what the Kotlin code that both phones share expects of each.",
   why: "On that side the call fails as soon as it is made.",
   advice: "Register the service on the other side too, or check the platform first.",
   examples: {
@@ -75,7 +75,7 @@ export const serviceMissing = defineRule({
       findings.push({
         side: missing,
         message: `the shared code uses the ${asked.kind} ${asked.name}, but only ${missing === "ios" ? "Android" : "iOS"} offers it`,
-        fix: `offer ${asked.name} on ${title}, or check the platform first`,
+        fix: asked.advice ?? `offer ${asked.name} on ${title}, or check the platform first`,
         places: [asked.at, offer.at],
         subject: `${asked.kind} ${asked.name} ${missing}`,
       });

@@ -17,7 +17,7 @@ export const declaredElsewhere = defineRule({
   severity: "warning",
   title: "A package is imported where it is not declared",
   looksAt:
-    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages that scripts of React Native and Expo import and that no package.json around, lock or installation has; packages of Dart and of Android that the app imports and only its tests declare; packages of a module of the same build that the file's own neither depends on nor gets handed on.",
+    "Imports in the Kotlin and Java files of each Android module against the packages that it and the modules that it depends on declare; imports in the Swift files of each Xcode target against the Swift package products and pods that the target links. Namespaces that the code of one assembly of a Unity project uses, against the assemblies to which it refers; packages that scripts of React Native and Expo import and that no package.json around, lock or installation has; packages of Dart and of Android that the app imports and only its tests declare; what Kotlin code that both phones share imports and only one of them has, pods that Kotlin code imports and no module takes; packages of a module of the same build that the file's own neither depends on nor gets handed on.",
   silentFor: "Apps of one module or target, and shared code but that of Flutter, Unity, React Native and Expo.",
   why: "The module does not build on its own, or builds only as long as another one happens to bring in the package.",
   advice: "Declare the package in the module or target whose code imports it.",
@@ -25,14 +25,19 @@ export const declaredElsewhere = defineRule({
   check({ app: model }) {
     // What a file declares that could not be read in full is not known.
     const found = (model.code?.elsewhere ?? []).filter(({ side }) => brokenFileOf(model, side) === undefined);
-    return found.map(({ sdk, package: name, owner, declaredIn, side, at }) => ({
+    return found.map(({ sdk, package: name, owner, declaredIn, only, side, at }) => ({
       side,
       sdk,
-      message:
-        declaredIn.length === 0
+      message: only
+        ? `${owner} imports ${name}, which only ${only === "ios" ? "iOS" : "Android"} has`
+        : declaredIn.length === 0
           ? `${owner} imports ${name}, which nothing declares`
           : `${owner} imports ${name}, but only ${declaredIn.join(", ")} declares it`,
-      fix: declaredIn.length === 0 ? `add ${name} to the dependencies of ${owner}` : `declare ${name} in ${owner} too`,
+      fix: only
+        ? "expect it in the shared code and give it in each phone's source set, or move the code there"
+        : declaredIn.length === 0
+          ? `add ${name} to the dependencies of ${owner}`
+          : `declare ${name} in ${owner} too`,
       places: [at],
       subject: `${name} ${owner}`,
     }));

@@ -21,11 +21,11 @@ export const importMissing = defineRule({
   check({ app }) {
     return (app.code?.missingImports ?? []).map(({ sdk, callee, wanted, side, at }) => ({
       side,
-      sdk,
+      ...(sdk === undefined ? {} : { sdk }),
       message: `${callee} is called in ${baseName(at.file)}, but nothing there imports ${wanted}`,
       fix: `import ${wanted} in ${at.file}`,
       places: [at],
-      subject: `${sdk} import ${wanted} ${at.file}`,
+      subject: `${sdk ?? ""} import ${wanted} ${at.file}`,
     }));
   },
 });

@@ -62,7 +62,8 @@ function groupOf(dependency: Dependency | undefined): string | undefined {
 /** The build type, flavour or configurations that alone have a package. Source: developer.android.com, "Add build dependencies". */
 function variantOf({ variant, scope, side, test }: Dependency): string[] | undefined {
   if (variant !== undefined) return variant.split(", ");
-  const named = side === "android" && !test && sourceSetOf(scope) === undefined ? /^(\w+?)(?:Implementation|Api)$/.exec(scope)?.[1] : undefined;
+  const named =
+    side === "android" && !test && sourceSetOf(scope) === undefined ? /^(\w+?)(?:Implementation|Api)$/.exec(scope)?.[1] : undefined;
   return named === undefined || /test/i.test(named) ? undefined : [named];
 }
 

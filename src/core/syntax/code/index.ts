@@ -52,8 +52,14 @@ function withoutNewKotlin(text: string): string {
   const spaces = (found: string): string => found.replace(/[^\n]/g, " ");
   return text
     .replace(MULTIPLATFORM_MODIFIER, spaces)
-    .replace(/^([ \t]*(?:!?(?:is|in)[ \t]+)?[^\n{}=>]+?)([ \t]if\b[^\n{}]*?)(?=[ \t]*->)/gm, (_, test: string, guard: string) => test + spaces(guard))
-    .replace(/^[ \t]*context[ \t]*\([^()\n]*\)(?=\s*(?:@|fun\b|val\b|var\b|public\b|private\b|internal\b|protected\b|override\b|suspend\b|inline\b))/gm, spaces);
+    .replace(
+      /^([ \t]*(?:!?(?:is|in)[ \t]+)?[^\n{}=>]+?)([ \t]if\b[^\n{}]*?)(?=[ \t]*->)/gm,
+      (_, test: string, guard: string) => test + spaces(guard),
+    )
+    .replace(
+      /^[ \t]*context[ \t]*\([^()\n]*\)(?=\s*(?:@|fun\b|val\b|var\b|public\b|private\b|internal\b|protected\b|override\b|suspend\b|inline\b))/gm,
+      spaces,
+    );
 }
 
 const MULTIPLATFORM_MODIFIER =

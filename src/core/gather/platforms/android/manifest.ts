@@ -1,3 +1,4 @@
+import { androidSet } from "../../../knowledge/source-sets.js";
 import { isInArchive } from "../../../files/archives.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
@@ -12,7 +13,6 @@ import { namespaceIn, type GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
 
 /** Folders under `src/` that do not go into the app. */
-const TEST_SOURCES = /^(test|androidTest)/;
 
 /**
  * Reads the manifests of an app into entries: the main one, those of its variants and of its own modules.
@@ -27,8 +27,9 @@ export function readManifests(project: ProjectFiles, app: FactSink, side: Androi
     if (main) readManifestFile(project, app, { file: main, by, variant: undefined, module, resources });
     for (const entry of project.tree.list(join(module.folder, "src"))) {
       const file = join(module.folder, "src", entry.name, "AndroidManifest.xml");
-      if (entry.kind !== "folder" || entry.name === "main" || TEST_SOURCES.test(entry.name) || !project.tree.isFile(file)) continue;
-      readManifestFile(project, app, { file, by, variant: entry.name, module, resources });
+      const set = androidSet(entry.name);
+      if (entry.kind !== "folder" || set === "main" || set === undefined || !project.tree.isFile(file)) continue;
+      readManifestFile(project, app, { file, by, variant: set, module, resources });
     }
   }
   readBuildEntries(app, side);
@@ -352,14 +353,13 @@ function readStrings(project: ProjectFiles, app: FactSink, side: AndroidSide): M
  */
 export function resourceFolders(project: ProjectFiles, module: GradleModule): { folder: string; variant: string | undefined }[] {
   const variantOf = (set: string): string | undefined => (set === "main" ? undefined : set);
-  const usual = project.tree
-    .list(join(module.folder, "src"))
-    .flatMap(({ kind, name }) =>
-      kind === "folder" && !TEST_SOURCES.test(name) ? [{ folder: join(module.folder, "src", name, "res"), variant: variantOf(name) }] : [],
-    );
+  const usual = project.tree.list(join(module.folder, "src")).flatMap(({ kind, name }) => {
+    const set = kind === "folder" ? androidSet(name) : undefined;
+    return set === undefined ? [] : [{ folder: join(module.folder, "src", name, "res"), variant: variantOf(set) }];
+  });
   const named = module.settings.flatMap(({ block, name, values }) => {
     const set = /^sourceSets\.(\w+)\.res$/.exec(block)?.[1];
-    if (set === undefined || TEST_SOURCES.test(set) || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
+    if (set === undefined || androidSet(set) === undefined || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
     return values.flatMap((value) => possibleTexts(value).map((text) => ({ folder: join(module.folder, text), variant: variantOf(set) })));
   });
   return [...usual, ...named.filter(({ folder }) => !usual.some((other) => other.folder === folder))];
@@ -367,8 +367,10 @@ export function resourceFolders(project: ProjectFiles, module: GradleModule): { 
 
 /** Source: developer.android.com, "Network security configuration". */
 function readNetworkSecurity(project: ProjectFiles, app: FactSink, module: GradleModule, name: string): void {
-  const file = join(module.folder, "src/main/res/xml", `${name}.xml`);
-  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
+  const file = ["main", "androidMain"]
+    .map((set) => join(module.folder, "src", set, "res/xml", `${name}.xml`))
+    .find((path) => project.tree.isFile(path));
+  const root = file === undefined ? undefined : project.xml(file)?.root;
   if (!root) return;
   for (const base of children(root, "base-config")) {
     const allowed = base.attributes.get("cleartextTrafficPermitted");

@@ -170,6 +170,7 @@ export function manifestFile(project: ProjectFiles, module: GradleModule): strin
   for (const file of [
     custom && join(module.folder, custom),
     join(module.folder, "src/main/AndroidManifest.xml"),
+    join(module.folder, "src/androidMain/AndroidManifest.xml"),
     join(module.folder, "AndroidManifest.xml"),
   ]) {
     if (file && project.tree.isFile(file)) return file;
@@ -270,13 +271,12 @@ export function androidDependencies(app: FactSink, side: AndroidSide): void {
   tellUnread(app, build, side);
   for (const module of side.modules) {
     for (const dependency of module.dependencies) {
-      const sides = sidesOf(dependency);
-      if (dependency.kind !== "module" || sides.length === 0) continue;
+      if (dependency.kind !== "module") continue;
       const name = `${dependency.group}:${dependency.artifact}`;
       const locked = lockedBy(module, name);
       const constraint = constraints.get(name);
       const fixedBy = fixedByOf(name, dependency, constraint, boms, declaredElsewhere, side);
-      for (const own of sides)
+      for (const own of sidesOf(dependency))
         app.dependency({
           side: own,
           ecosystem: "maven",
@@ -343,6 +343,7 @@ function fixedByOf(
   if (constraint) return "a constraint";
   if (boms.some((group) => sharesGroup(group, dependency.group))) return "a BOM";
   if (dependency.group === "org.jetbrains.kotlin") return "the Kotlin plugin";
+  if (dependency.group.startsWith("org.jetbrains.compose.")) return "the Compose plugin";
   if (declaredElsewhere.has(name)) return "another module";
   if (boms.length > 0) return "perhaps a BOM";
   return side.build.includedBuilds.length > 0 && PLATFORM_PACKAGES.maven.test(name) ? "the framework's Gradle plugin" : undefined;

@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { samePlace, startOf, type Place } from "../../../model/place.js";
 import { ofRelease } from "../../../model/app.js";
-import { baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
+import { isWithin, baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -310,6 +310,9 @@ function addLocalPod(
   if (exists !== false || !conditional)
     app.pathFollowed({ text: path, resolved, kind: "package", exists, side: "ios", generated: /node_modules|\.symlinks/.test(path), at });
   if (!exists || resolved === undefined) return;
+  // Its code is the app's own; packages of shared code bring more than pods, and are taken in as such.
+  if (app.kind === "native" && !isWithin(resolved, app.path) && !isInstalled(`${resolved}/`) && context.project.tree.isFolder(resolved))
+    app.sourceFolder({ folder: resolved, side: "ios" });
   const [root = name] = name.split("/");
   const { tree } = context.project;
   const files = tree.isFile(resolved) ? [resolved] : [`${root}.podspec`, `${root}.podspec.json`].map((one) => join(resolved, one));
@@ -342,7 +345,15 @@ function noteSpecFiles({ project, helpers }: IosContext, app: FactSink, file: st
   const folder = parentOf(file);
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>
-    app.pathFollowed({ text, resolved: join(folder, text), kind: "pattern", exists: false, side: "ios", generated: /^build\//.test(text), at: spec.at });
+    app.pathFollowed({
+      text,
+      resolved: join(folder, text),
+      kind: "pattern",
+      exists: false,
+      side: "ios",
+      generated: /^build\//.test(text),
+      at: spec.at,
+    });
   for (const [, { sources, open }] of spec.parts) if (!open && sources.length > 0 && sources.every(lost)) tell(sources[0] as string);
   if (!spec.resourcesOpen) for (const pattern of spec.resources) if (lost(pattern)) tell(pattern);
   if (spec.name !== pod && file.endsWith(`${pod}.podspec`))

@@ -1,9 +1,10 @@
 import type { Dependency } from "../../../model/facts.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { known } from "../../../model/value.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
+import type { XmlElement } from "../../../syntax/xml.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import { readPackageResolved, type ResolvedPackage } from "./locks.js";
@@ -20,6 +21,41 @@ export interface SwiftContext {
 /** Packages that a project refers to, those of the repository with what their manifests ask for, and the lock. */
 export function readSwiftPackages(context: SwiftContext, app: FactSink, side: IosReading): void {
   new SwiftPackages(context, app, side).read();
+}
+
+/** How many folders above a project are searched for a workspace that takes it in. */
+const MOST_ABOVE = 4;
+
+/**
+ * The workspaces beside a project, and those above it that take it in; the nearest first. Source: developer.apple.com, "Managing multiple projects
+ * and their dependencies" (workspaces refer to projects by paths from their own folder).
+ */
+function workspacesAround(project: ProjectFiles, xcode: XcodeProject): string[] {
+  const found: string[] = [];
+  let folder = xcode.folder;
+  for (let step = 0; step <= MOST_ABOVE; step++) {
+    for (const { name, kind } of project.tree.list(folder)) {
+      if (kind !== "folder" || !name.endsWith(".xcworkspace")) continue;
+      const workspace = join(folder, name);
+      if (step === 0 || takesIn(project, workspace, folder, xcode.path)) found.push(workspace);
+    }
+    if (folder === "" || folder.startsWith("..")) break;
+    folder = parentOf(folder);
+  }
+  return found;
+}
+
+function takesIn(project: ProjectFiles, workspace: string, folder: string, path: string): boolean {
+  const file = join(workspace, "contents.xcworkspacedata");
+  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
+  if (!root) return false;
+  const refers = (element: XmlElement, base: string): boolean =>
+    element.children.some((child) => {
+      const [how = "", to = ""] = (child.attributes.get("location")?.value ?? "").split(/:(.*)/s);
+      const place = how === "container" ? join(folder, to) : join(base, to);
+      return child.name === "FileRef" ? place === path : child.name === "Group" && refers(child, place);
+    });
+  return refers(root, folder);
 }
 
 /** A path that leads out of the repository. */
@@ -44,14 +80,10 @@ class SwiftPackages {
     private readonly side: IosReading,
   ) {
     const { project, xcode } = context;
-    const candidates = [
-      join(xcode.path, "project.xcworkspace/xcshareddata/swiftpm/Package.resolved"),
-      ...project.tree
-        .list(xcode.folder)
-        .filter(({ name, kind }) => kind === "folder" && name.endsWith(".xcworkspace"))
-        .map(({ name }) => join(xcode.folder, name, "xcshareddata/swiftpm/Package.resolved")),
-    ];
-    this.lockFile = candidates.find((file) => project.tree.isFile(file));
+    const workspaces = [join(xcode.path, "project.xcworkspace"), ...workspacesAround(project, xcode)];
+    this.lockFile = workspaces
+      .map((workspace) => join(workspace, "xcshareddata/swiftpm/Package.resolved"))
+      .find((file) => project.tree.isFile(file));
     this.resolved = this.lockFile ? readPackageResolved(project, this.lockFile) : undefined;
   }
 
@@ -124,6 +156,9 @@ class SwiftPackages {
     const manifest = exists ? readSwiftManifest(project, file) : undefined;
     this.manifests.set(folder, manifest);
     if (!manifest) return undefined;
+    // Its code is the app's own, wherever in the repository it lies.
+    if (!isWithin(folder, this.app.path) && !folder.startsWith("..") && !LAID_DOWN.test(`${folder}/`))
+      this.app.sourceFolder({ folder, side: "ios" });
     const name = manifest.name ?? baseName(folder);
     this.noteProducts(manifest.products, xcode.packages.find(({ at: place }) => place === at)?.id, folder);
     if (manifest.iosTarget)

@@ -112,7 +112,16 @@ function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | 
 /** What the phases of a target take in. */
 type PhaseContents = Pick<
   IosTarget,
-  "linked" | "embedded" | "resources" | "copied" | "sources" | "scripts" | "sourcesAt" | "resourcesAt" | "packageProducts"
+  | "linked"
+  | "embedded"
+  | "resources"
+  | "copied"
+  | "sources"
+  | "scripts"
+  | "scriptsBehindSources"
+  | "sourcesAt"
+  | "resourcesAt"
+  | "packageProducts"
 >;
 
 /** The objects of a project file, asked for by their ids. */
@@ -237,17 +246,21 @@ class PbxProject {
       copied: [],
       sources: [],
       scripts: [],
+      scriptsBehindSources: [],
       sourcesAt,
       resourcesAt,
       packageProducts: [],
     };
     const products = new Set<string>();
+    let isCompiled = false;
     for (const phase of ids(at(target, "buildPhases")).map((id) => this.get(id)))
       switch (textAt(phase, "isa")) {
         case "PBXShellScriptBuildPhase":
           contents.scripts.push(textAt(phase, "shellScript") ?? "");
+          if (isCompiled) contents.scriptsBehindSources.push(textAt(phase, "shellScript") ?? "");
           break;
         case "PBXSourcesBuildPhase":
+          isCompiled = true;
           this.takeFiles(phase, contents.sources, sourcesAt);
           break;
         case "PBXResourcesBuildPhase":

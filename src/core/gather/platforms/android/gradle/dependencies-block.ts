@@ -37,9 +37,7 @@ const declare: Handler = (call, host) => {
     return block || CONFIGURATION.test(name) ? NOTHING : undefined;
   }
   if (VALUE_CALL.test(name)) return undefined;
-  const added = name === "add" ? textIn(args[0]?.result) : name;
-  const { sourceSet } = host.standing;
-  const configuration = sourceSet === undefined ? (added ?? name) : `${sourceSet}${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+  const configuration = configurationOf((name === "add" ? textIn(args[0]?.result) : undefined) ?? name, host);
   const declaring: Declaring = {
     host,
     frame,
@@ -55,6 +53,11 @@ const declare: Handler = (call, host) => {
   for (const { result, expr } of name === "add" ? args.slice(1) : args) declareOne(declaring, result, expr);
   return NOTHING;
 };
+
+/** The configuration that a name means: among those of a source set of Kotlin Multiplatform its own. */
+function configurationOf(name: string, { standing: { sourceSet } }: GradleHost): string {
+  return sourceSet === undefined ? name : `${sourceSet}${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+}
 
 /** Calls that give what a dependency is declared with. */
 const VALUE_CALL =

@@ -316,6 +316,8 @@ export const RESOLUTION: Block = {
 };
 
 const IN_KOTLIN: Record<string, Handler | undefined> = {
+  // Source: developer.android.com, "Set up the Android Gradle Library Plugin for KMP".
+  androidLibrary: (call, host) => host.inside(call, { block: "android", path: [] }),
   cocoapods: (call, host) => host.inside(call, { block: "cocoapods" }),
   // `androidMain.dependencies { }`, or below the block of a source set.
   dependencies: (call, host) => host.inside(call, { block: "dependencies", ...ofSourceSet(call.path?.at(-2)) }),
@@ -331,8 +333,8 @@ export const KOTLIN: Block = {
   calls: {},
   other: (call, host) => {
     const set = ofSourceSet(named(call));
-    if (call.block()) IN_KOTLIN[call.name]?.(call, host) ?? host.inside(call, set);
-    return set.sourceSet === undefined ? (call.block() && NOTHING) : delegateOf(host.reading, { ...host.standing, ...set });
+    const inside = call.block() ? (IN_KOTLIN[call.name]?.(call, host) ?? host.inside(call, set)) : undefined;
+    return set.sourceSet === undefined ? inside : delegateOf(host.reading, { ...host.standing, ...set });
   },
   inExpressions: true,
   assign: (assignment, path, host) => {

@@ -7,6 +7,7 @@ import { join, relativeTo } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
 import { findInstalled } from "../../../packages/packages.js";
+import { COMPOSE_ACCESSORS } from "../../../../knowledge/platform-packages.js";
 import type { CatalogLibrary } from "./catalog.js";
 import { AT_PROJECT, delegateOf, type Reading } from "./reading.js";
 import { allProperties, property, rootOf, type ProjectVariables } from "./variables.js";
@@ -34,6 +35,12 @@ export function projectValue(path: readonly string[], reading: Reading, frame: F
   const place = frame.source.place(at);
   const catalog = catalogValue(first, rest, reading, place);
   if (catalog) return catalog;
+  const compose = first === "compose" ? COMPOSE_ACCESSORS[rest.join(".")]?.split(":") : undefined;
+  if (compose && reading.module.plugins.some(({ id }) => id === "org.jetbrains.compose")) {
+    const [group = "", artifact = ""] = compose;
+    const library: CatalogLibrary = { group: `org.jetbrains.compose.${group}`, artifact, version: undefined, at: place };
+    return { kind: "object", name: "libraries", of: [library] };
+  }
   if (first === "projects" && rest.length > 0) return { kind: "object", name: "module", of: `:${rest.map(kebab).join(":")}` };
   const constant = variables.constants.get([first, ...rest].join("."));
   if (constant) return constant;
