@@ -88,6 +88,7 @@ export class FactSink implements AppFacts {
   readonly pluginGaps: AppFacts["pluginGaps"] = [];
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
+  readonly swiftModules: AppFacts["swiftModules"] = [];
   readonly ownPackages: AppFacts["ownPackages"] = [];
   readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
   readonly openConfig: readonly SideName[] = [];
@@ -390,6 +391,10 @@ export class FactSink implements AppFacts {
 
   sourceFolder(...facts: readonly Item<"sourceFolders">[]): void {
     put(this.sourceFolders, ...facts.filter(({ folder }) => !this.sourceFolders.some((other) => other.folder === folder)));
+  }
+
+  swiftModule(...facts: readonly Item<"swiftModules">[]): void {
+    put(this.swiftModules, ...facts);
   }
 
   configIsOpen(...sides: SideName[]): void {

@@ -108,6 +108,22 @@ export interface ExtensionFault {
 }
 
 /** A line of a framework's template by what it does. */
+/** A target of a Swift package of the repository. */
+export interface SwiftModule {
+  name: string;
+  /** Where its sources lie. */
+  folder: string;
+  package: string;
+  /** Modules and products that it takes in, and those that these take in. */
+  sees: readonly string[];
+  /** Products of other packages that it takes itself, with their addresses. */
+  takes: readonly { product: string; location: string }[];
+  /** The products of its package that name it. */
+  products: readonly string[];
+  /** Whether some dependency of its package could not be made out. */
+  open: boolean;
+}
+
 export type TemplateLine =
   | "framework of Kotlin"
   | "module of the framework"
@@ -291,6 +307,8 @@ export interface AppFacts {
   }[];
   /** Folders with code of the app that do not lie below its own. */
   readonly sourceFolders: readonly { folder: string; side: SideName }[];
+  /** Modules of Swift in packages of the repository that the app takes in. */
+  readonly swiftModules: readonly SwiftModule[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */
   readonly openConfig: readonly SideName[];

@@ -25,6 +25,14 @@ export interface EntryPoint {
   at: Place;
 }
 
+/** Types of the system's that it does not come upon by itself. */
+export interface HiddenTypes {
+  /** Activities, by simple name, that the app's own code alone can open. */
+  screens: ReadonlySet<string>;
+  /** Delegates that nothing gives to the application. */
+  delegates: ReadonlySet<string>;
+}
+
 /** The main function of an entry file of Flutter. */
 function isFlutterMain({ side, file }: SourceFile, { name, type }: CodeFunction): boolean {
   return side === "shared" && name === "main" && type === "" && /(^|\/)lib\/main\w*\.dart$/.test(file);
@@ -39,12 +47,27 @@ export function closedScreens({ screens, launchers }: AndroidComponents, sources
   return new Set(screens.map(({ name }) => simpleName(name)).filter((name) => !open.has(name)));
 }
 
+/**
+ * Delegates of the application that nothing gives to it: where SwiftUI begins the app, only an adaptor does. Source: developer.apple.com,
+ * "UIApplicationDelegateAdaptor".
+ */
+export function unadaptedDelegates(program: Program, sources: readonly SourceFile[]): Set<string> {
+  const types = program.files.filter(({ code }) => code.language === "swift").flatMap(({ code }) => code.types);
+  const isBegun = types.some(({ annotations, supers }) => annotations.includes("main") && supers.includes("App"));
+  if (
+    !isBegun ||
+    sources.some(({ side, text }) => side === "ios" && /\bUI(?:Application)?(?:DelegateAdaptor|ApplicationMain)\b/.test(text))
+  )
+    return new Set();
+  return new Set(types.flatMap(({ name }) => (program.heritage(name).has("UIApplicationDelegate") ? name : [])));
+}
+
 /** The entry points of an app's sides, in the order in which they run. */
 export function entryPoints(
   app: App,
   program: Program,
   components: AndroidComponents,
-  closed: ReadonlySet<string>,
+  hidden: HiddenTypes,
   autoStarts: readonly AutoStart[],
   live: (type: string, ref: FunctionRef) => boolean,
 ): EntryPoint[] {
@@ -76,12 +99,8 @@ export function entryPoints(
           : isMainLauncher(source.text, fn.type)
             ? `Activity ${heritage}`
             : ofAndroid(fn.type);
-        if (!closed.has(fn.type) || live(fn.type, ref)) step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
-      } else if (source.side === "ios") {
-        // In Objective-C the header says what a class extends.
-        const delegate = /Delegate/.test(heritage) || source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
-        if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
-      }
+        if (!hidden.screens.has(fn.type) || live(fn.type, ref)) step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
+      } else if (source.side === "ios" && !hidden.delegates.has(fn.type)) iosStep(ref, fn, heritage, { step, live, add });
       if (app.kind === "dotnet") dotnetStep(ref, fn, heritage, { step, live, add });
       if (app.kind === "unity") unityStep(ref, fn, heritage, { step, live, add });
       if (app.kind === "flutter" && isFlutterMain(source, fn)) add(ref, "shared", "launch", 10, "main");
@@ -123,6 +142,13 @@ interface Steps {
   step: (steps: readonly LifeCycleStep[], ref: FunctionRef, of: string, self?: string, isScreen?: boolean) => void;
   live: (type: string, ref: FunctionRef) => boolean;
   add: Add;
+}
+
+/** What the system calls on iOS: methods of delegates that are made, and functions of no type. */
+function iosStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, live }: Steps): void {
+  // In Objective-C the header says what a class extends.
+  const delegate = /Delegate/.test(heritage) || ref.source.language === "objc" ? `${heritage} ${fn.type}`.trim() : heritage;
+  if (fn.type === "" || !/Delegate/.test(delegate) || live(fn.type, ref)) step(IOS_STEPS, ref, delegate);
 }
 
 /** What .NET's frameworks call. */

@@ -17,13 +17,14 @@ import { bridgeFacts } from "./bridges.js";
 import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
-import { closedScreens, entryPoints } from "./entries.js";
+import { closedScreens, entryPoints, unadaptedDelegates } from "./entries.js";
 import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
 import { guardedRequests } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
+import { unimportedModules, unseenModules } from "./swift-modules.js";
 import { missingImports } from "./missing-imports.js";
 import { frameworkImports, frameworkNames, importsOfOnePhone, undeclaredPods } from "./multiplatform.js";
 import { type Hit, follow, isStatement } from "./order.js";
@@ -342,8 +343,9 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
       ...undeclaredPackages(project, index, app, sources),
       ...undeclaredPods(project, app, sources),
       ...importsOfOnePhone(app, sources),
+      ...unseenModules(app, sources),
     ],
-    missingImports: frameworkImports(project, app, sources),
+    missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),
     lostImports: lostImports(project, index, app, sources),
     assets: [
@@ -563,11 +565,11 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   const program = new Program(sources, app.ownPackages);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
-  const closed = closedScreens(components, sources);
-  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), closed);
+  const hidden = { screens: closedScreens(components, sources), delegates: unadaptedDelegates(program, sources) };
+  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), hidden);
   // What starts something has to be led to by what begins.
-  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), closed, true);
-  const entries = entryPoints(app, program, components, closed, facts.autoStarts, (type, ref) =>
+  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), hidden, true);
+  const entries = entryPoints(app, program, components, hidden, facts.autoStarts, (type, ref) =>
     app.kind === "unity" ? runsInScene(reach.sceneState(type), functionOf(ref)?.name) : reach.unnamed(type, ref) === undefined,
   );
   for (const { ref } of entries) entryFunctions.add(functionOf(ref));

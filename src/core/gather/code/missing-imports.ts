@@ -99,9 +99,9 @@ function broughtBy(
   const known = others.map(ofFile).find((from) => from !== undefined);
   if (known !== undefined) return known;
   if (isJvm(source.language)) return head;
-  return source.side === "ios" && source.language !== "csharp"
-    ? dependencies.find((own) => own.sdk === sdk && own.ecosystem === "cocoapods")?.name.split("/")[0]
-    : undefined;
+  if (source.side !== "ios" || source.language === "csharp") return undefined;
+  const pod = dependencies.find((own) => own.sdk === sdk && own.ecosystem === "cocoapods")?.name.split("/")[0];
+  return pod ?? [...wanted.packages.modules].find(([, { sdk: of }]) => of === sdk)?.[0];
 }
 
 function isJvm(language: Language): boolean {

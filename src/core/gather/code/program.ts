@@ -91,6 +91,7 @@ export class Program {
   private readonly abstracts = new Map<string, boolean>();
   private globalValues: Map<string, { source: SourceFile; code: CodeFile; value: CodeValue }[]> | undefined;
   private callsByName: Map<string, { call: CodeCall; ref: FunctionRef }[]> | undefined;
+  private readonly bounds = new Map<CodeFile, Map<string, string[]>>();
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
@@ -366,7 +367,7 @@ export class Program {
     }
     if (value === undefined || value) {
       const type = code.variables.get(head);
-      if (type !== undefined) return type.includes(".") ? [] : [type];
+      if (type !== undefined) return type.includes(".") ? [] : this.boundOf(type, code);
     }
     if (value === null) return [];
     if (isScript(ref.source.language)) {
@@ -384,6 +385,16 @@ export class Program {
     if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
     const [global, more] = this.globals(head).filter(({ source }) => source.side === ref.source.side || source.side === "shared");
     return global && !more ? this.typesOfText(global.value.text, { ref: { ...global, index: -1 }, self: "" }, depth + 1) : [];
+  }
+
+  /** What a type parameter has to be, and nothing where that is open; other types as they are. */
+  private boundOf(type: string, code: CodeFile): string[] {
+    if (this.types(type).length > 0 || !/^[A-Z]\w*$/.test(type)) return [type];
+    let known = this.bounds.get(code);
+    if (!known) this.bounds.set(code, (known = new Map()));
+    let found = known.get(type);
+    if (!found) known.set(type, (found = boundIn(code.plain, type)));
+    return found;
   }
 
   /** Values outside of any type or function, which other files of most languages see. */
@@ -495,6 +506,12 @@ export class Program {
     }
     if (fn.type === "") return isScript(target.source.language) ? this.modules.sees(from, call.callee, target) : true;
     if (importedFrom(from, call.callee).includes(fn.type)) return true;
+    // `.live()` of Swift: a member of the type that is asked for there.
+    if (
+      from.source.language === "swift" &&
+      /(?:^|[^\w)\]}?!])\s*\.\s*$/.test(from.code.plain.slice(Math.max(0, call.from - 40), call.from + 1))
+    )
+      return true;
     if (lexical === "") return !isScript(from.source.language);
     return this.related(lexical, fn.type) || this.nested(from.code, lexical, fn.type);
   }
@@ -519,6 +536,15 @@ export class Program {
   ofSide(side: SideName): readonly { source: SourceFile; code: CodeFile }[] {
     return this.files.filter(({ source }) => source.side === side);
   }
+}
+
+/** What a type parameter of a file has to be (`<T: Launching>`, `<T extends Launching>`, `where T : ILaunching`), nothing where that is open. */
+function boundIn(plain: string, type: string): string[] {
+  const bound = new RegExp(
+    `<[^(){};]*?\\b${type}\\s*(?::|extends\\b)\\s*(?:any\\s+|some\\s+)?([A-Z]\\w*)|\\bwhere\\s[^{};]*?\\b${type}\\s*:\\s*([A-Z]\\w*)`,
+  ).exec(plain);
+  if (bound) return [bound[1] ?? bound[2] ?? type];
+  return /^[A-Z]\d?$|^T[A-Z]\w*$/.test(type) && new RegExp(`<[^(){};]*?\\b${type}\\b`).test(plain) ? [] : [type];
 }
 
 /** Whether code that runs on a side can mean what stands in a file. */

@@ -19,6 +19,7 @@ import {
   onlyHandsOn,
 } from "./mentions.js";
 import { importedScripts, rootScripts } from "./modules.js";
+import type { HiddenTypes } from "./entries.js";
 import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
 import { isStatement, standsIdle } from "./order.js";
@@ -79,6 +80,13 @@ const UNMARKED = new Set(["swift", "objc", "csharp", "java", "javascript", "type
 /** Types of the platforms whose methods do not begin like a start, apart from those that are known by name. */
 const KNOWN_BASES =
   /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
+
+/**
+ * Marks and protocols of a language that call nothing of a type but what they name themselves. Sources: docs.swift.org, "Attributes", and the
+ * protocols of the Swift standard library; learn.microsoft.com, "INotifyPropertyChanged".
+ */
+const ASKS_FOR_NOTHING =
+  /^(MainActor|Observable|Sendable|Identifiable|Equatable|Hashable|Codable|Decodable|Encodable|CaseIterable|Comparable|Error|LocalizedError|CustomStringConvertible|INotifyPropertyChanged|Serializable|Cloneable|Parcelable)$/;
 
 /** Scripts that bring in others in ways that are not followed. */
 const LOADS_SCRIPTS =
@@ -163,8 +171,8 @@ export class Reach {
     private readonly sources: readonly SourceFile[],
     private readonly program: Program,
     private readonly isEntry: (fn: CodeFunction) => boolean,
-    /** Activities that the app's own code alone can open: that a manifest declares them shows none of them. */
-    private readonly closed: ReadonlySet<string>,
+    /** That a manifest declares screens shows none of these; and no delegate of these hears of anything. */
+    private readonly hidden: HiddenTypes,
     /** What has to begin: methods that run when something ends lead to nothing. */
     private readonly begins = false,
   ) {
@@ -264,8 +272,10 @@ export class Reach {
       fn.kind !== "function" ||
       isStep(fn.name, source.language) ||
       (fn.selector !== fn.name && CALLED_BY_NAME.has(fn.selector))
-    )
+    ) {
+      if (this.hidden.delegates.has(fn.type) && fn.kind === "function") return { code: "caller", name: fn.name };
       return this.shadowed(ref, fn) ?? this.typeNever(ref, fn);
+    }
     if (isScript(source.language) && isDefaultExport(code, fn.name)) return this.defaultNever(ref, fn);
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
       if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
@@ -313,7 +323,7 @@ export class Reach {
     )
       return false;
     const supers = [...this.program.heritage(fn.type)].filter(
-      (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name),
+      (name) => /^[A-Z]/.test(name) && !/^(main|objc\w*|Application|Register)$/.test(name) && !ASKS_FOR_NOTHING.test(name),
     );
     // What asks for a method calls it; of the app's own types that would be a mention.
     const foreign = supers.filter((name) => name !== "NSObject" && this.program.types(name).length === 0);
@@ -500,7 +510,8 @@ export class Reach {
       const home = this.bySource.get(file);
       if (!home?.code) {
         if (home?.file.endsWith(".h") && onlyDeclares(home.text, type)) continue;
-        if (file.endsWith(".pbxproj") || (this.closed.has(type) && count === 1 && baseName(file) === "AndroidManifest.xml")) continue;
+        if (file.endsWith(".pbxproj") || (this.hidden.screens.has(type) && count === 1 && baseName(file) === "AndroidManifest.xml"))
+          continue;
         if (file.endsWith(".xaml") && this.isPlainPage(type) && namesOwnPage(this.project.text(file)?.text ?? "", type, count)) continue;
         return undefined;
       }

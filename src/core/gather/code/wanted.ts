@@ -95,20 +95,15 @@ function addPackage(packages: Wanted["packages"], ecosystem: Dependency["ecosyst
   }
 }
 
-/** Products of Swift packages, under the names of their modules. */
-function addProducts(
-  app: App,
-  packages: {
-    npm: Map<string, Imported>;
-    pub: Map<string, Imported>;
-    maven: [string, Imported][];
-    modules: Map<string, Imported>;
-    nuget: [string, Imported][];
-  },
-): void {
-  for (const { product, location } of app.ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []) {
-    const owner = app.dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);
-    if (owner) packages.modules.set(product.replace(/[-+.]/g, "_"), { sdk: owner.sdk, package: product });
+/** Products of Swift packages, under the names of their modules: those that targets take, and modules of the repository's packages. */
+function addProducts({ ios, swiftModules, dependencies }: App, { modules }: Wanted["packages"]): void {
+  const taken = [
+    ...(ios?.allTargets.flatMap(({ packageProducts }) => packageProducts) ?? []),
+    ...swiftModules.flatMap(({ takes }) => takes),
+  ];
+  for (const { product, location } of taken) {
+    const owner = dependencies.find(({ ecosystem, name, platform }) => ecosystem === "swiftpm" && name === location && !platform);
+    if (owner) modules.set(product.replace(/[-+.]/g, "_"), { sdk: owner.sdk, package: product });
   }
 }
 

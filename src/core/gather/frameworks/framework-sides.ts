@@ -85,6 +85,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
       folder: side.folder,
       targets: [target],
       packages: [],
+      references: [],
       binaries: [],
       searchPaths: [],
       start: side.start,

@@ -34,7 +34,8 @@ export const notLinked = defineRule({
       places: [declared, ...(list ? [list] : [])],
       subject: `${name} ${side}`,
     }));
-    const products = (app.ios?.targets ?? []).flatMap(({ name: target, packageProducts }) =>
+    const targets = new Set([...(app.ios?.targets ?? []), ...(app.ios?.allTargets ?? []).filter(({ type }) => /framework/.test(type))]);
+    const products = [...targets].flatMap(({ name: target, packageProducts }) =>
       packageProducts.flatMap(({ product, linked, at }) =>
         linked
           ? []

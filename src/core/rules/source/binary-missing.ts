@@ -73,9 +73,11 @@ export const binaryMissing = defineRule({
                     ? "add it to the catalog, or use the alias that is there"
                     : path.kind === "package" && path.resolved === undefined
                       ? "list its folder in the workspace, or write its version"
-                      : path.kind === "target" || path.kind === "configuration"
-                        ? `name a ${path.kind} of the Xcode project`
-                        : `put it at ${path.resolved ?? path.text}, or remove the reference`,
+                      : path.resolved?.endsWith("Package.swift") === true && (path.kind === "target" || path.kind === "product")
+                        ? `declare it in ${path.resolved}, or remove the reference`
+                        : path.kind === "target" || path.kind === "configuration"
+                          ? `name a ${path.kind} of the Xcode project`
+                          : `put it at ${path.resolved ?? path.text}, or remove the reference`,
           places: [path.at],
           subject: path.resolved ?? path.text,
         },

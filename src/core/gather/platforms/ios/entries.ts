@@ -8,6 +8,7 @@ import { binaryForm } from "./binary.js";
 import { readLocalizedTexts } from "./localized.js";
 import { readExtensions } from "./extensions.js";
 import { configurationOf, infoPlist, type IosContext } from "./side.js";
+import { projectsBeside } from "./workspaces.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
 /**
@@ -199,6 +200,7 @@ function readEntitlementList(list: Data, expand: Expand, variant: string | undef
 
 function readLinks(context: IosContext, app: FactSink, target: IosTarget): void {
   const { tree } = context.project;
+  const makers = [context.xcode, ...projectsBeside(context.project, context.xcode)].flatMap(({ targets }) => targets);
   const names = new Map<string, LinkFact>();
   const fact = (name: string, path: string | undefined, place: LinkFact["at"]): LinkFact => {
     let found = names.get(name);
@@ -209,8 +211,8 @@ function readLinks(context: IosContext, app: FactSink, target: IosTarget): void 
         target: target.name,
         linked: false,
         embedded: false,
-        form: local ? binaryForm(tree, path) : undefined,
-        system: path === undefined,
+        form: local ? binaryForm(tree, path) : madeForm(makers, name),
+        system: path === undefined && !makers.some(({ product }) => product === name),
         at: place,
       };
       names.set(name, found);
@@ -223,6 +225,22 @@ function readLinks(context: IosContext, app: FactSink, target: IosTarget): void 
     fact(name, reference?.resolved, place).embedded = true;
   }
   app.linked(...names.values());
+  for (const maker of makers) {
+    const value = names.has(maker.product ?? "") ? configurationOf(maker)?.settings.value("IPHONEOS_DEPLOYMENT_TARGET") : undefined;
+    if (value) app.required({ level: "iosTarget", value, by: maker.name, sdk: undefined, from: "its target" });
+  }
+}
+
+/** What a target of the repository makes of a framework. Source: developer.apple.com, "Build settings reference" (MACH_O_TYPE). */
+function madeForm(makers: readonly IosTarget[], name: string): LinkFact["form"] {
+  const maker = makers.find(({ product, type }) => product === name && /product-type\.framework/.test(type));
+  if (!maker) return undefined;
+  const kind = textOf(configurationOf(maker)?.settings.value("MACH_O_TYPE"));
+  return kind === "staticlib" || maker.type.endsWith(".static")
+    ? "static"
+    : kind === undefined || kind === "mh_dylib"
+      ? "dynamic"
+      : undefined;
 }
 
 function readOptions(app: FactSink, target: IosTarget): void {

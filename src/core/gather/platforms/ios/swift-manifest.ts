@@ -25,6 +25,10 @@ export interface ManifestTarget {
   exclude: string[];
   /** Names of targets that it takes in, in this package or others. */
   needs: string[];
+  /** Those that it names without a package: targets of this one, or products that have the name of their package. */
+  named: { name: string; at: Place }[];
+  /** Files and folders that it takes in as resources, by their paths in it. */
+  resources: { path: string; at: Place }[];
   /** Products that it takes, with the package that it names for each. */
   takes: { product: string; package: string; at: Place }[];
 }
@@ -36,8 +40,14 @@ export interface SwiftManifest {
   products: string[];
   /** The targets of each product that names them. */
   productTargets: Map<string, string[]>;
+  /** What products name as their targets. */
+  productParts: { name: string; at: Place }[];
   targets: ManifestTarget[];
+  /** Names of all targets, of tests and tools too; `undefined` where one could not be made out. */
+  targetNames: string[] | undefined;
   dependencies: ManifestDependency[];
+  /** Whether some dependency could not be made out. */
+  open: boolean;
 }
 
 /** Reads `Package.swift`. Source: Swift Package Manager documentation, PackageDescription. */
@@ -50,8 +60,11 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
     iosTarget: undefined,
     products: [],
     productTargets: new Map(),
+    productParts: [],
     targets: [],
+    targetNames: [],
     dependencies: [],
+    open: false,
   };
   const constants = new Map<string, Expr>();
   const textOfExpr = (expr: Expr | undefined): string | undefined => plainText(expr?.kind === "name" ? constants.get(expr.name) : expr);
@@ -78,17 +91,33 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
         name,
         itemsOfExpr(namedArg(item, "targets")).flatMap((target) => textOfExpr(target) ?? []),
       );
+      for (const target of itemsOfExpr(namedArg(item, "targets"))) {
+        const part = textOfExpr(target);
+        if (part !== undefined) manifest.productParts.push({ name: part, at: place(target) });
+      }
     }
-    for (const item of itemsOfExpr(namedArg(call, "targets"))) addTarget(item);
-    for (const item of itemsOfExpr(namedArg(call, "dependencies"))) addDependency(item);
+    addAll(namedArg(call, "targets"), addTarget, () => (manifest.targetNames = undefined));
+    addAll(namedArg(call, "dependencies"), addDependency, () => (manifest.open = true));
   };
+
+  /** Each item of a list, and a word where it is none, or is put together. */
+  const addAll = (list: Expr | undefined, add: (item: Expr) => void, open: () => void): void => {
+    const items = itemsOfExpr(list);
+    const written = list?.kind === "name" ? constants.get(list.name) : list;
+    if (list !== undefined && written?.kind !== "list") open();
+    for (const item of items) add(item);
+  };
+  /** What a constant of the script stands for. */
+  const meant = (expr: Expr): Expr => (expr.kind === "name" ? (constants.get(expr.name) ?? expr) : expr);
 
   const addTarget = (item: Expr): void => {
     const kind = item.kind === "call" ? callName(item) : undefined;
     const name = item.kind === "call" ? textOfExpr(namedArg(item, "name")) : undefined;
+    if (name === undefined) manifest.targetNames = undefined;
+    else manifest.targetNames?.push(name);
     if (item.kind !== "call" || name === undefined || !/^(target|binaryTarget)$/.test(kind ?? "")) return;
     const pathExpr = namedArg(item, "path");
-    const needs = itemsOfExpr(namedArg(item, "dependencies"));
+    const needs = itemsOfExpr(namedArg(item, "dependencies")).map(meant);
     manifest.targets.push({
       name,
       binary: kind === "binaryTarget",
@@ -102,17 +131,31 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
         const [product, of] = need.kind === "call" ? [textOfExpr(namedArg(need, "name")), textOfExpr(namedArg(need, "package"))] : [];
         return product === undefined || of === undefined ? [] : [{ product, package: of, at: place(need) }];
       }),
+      named: needs.flatMap((need) => {
+        const text =
+          textOfExpr(need) ??
+          (need.kind === "call" && /^(target|byName)$/.test(callName(need) ?? "") ? textOfExpr(namedArg(need, "name")) : undefined);
+        return text === undefined ? [] : [{ name: text, at: place(need) }];
+      }),
+      resources: itemsOfExpr(namedArg(item, "resources")).flatMap((resource) => {
+        const path = resource.kind === "call" ? textOfExpr(positional(resource)[0]) : undefined;
+        return path === undefined ? [] : [{ path, at: place(resource) }];
+      }),
     });
   };
 
   const addDependency = (item: Expr): void => {
-    if (item.kind !== "call" || callName(item) !== "package") return;
+    if (item.kind !== "call" || callName(item) !== "package") {
+      manifest.open = true;
+      return;
+    }
     const path = textOfExpr(namedArg(item, "path"));
     const url = textOfExpr(namedArg(item, "url"));
     const at = place(namedArg(item, "url") ?? namedArg(item, "path") ?? item);
     const name = textOfExpr(namedArg(item, "name"));
     if (path !== undefined) manifest.dependencies.push({ name, location: path, local: true, requirement: undefined, at });
     else if (url !== undefined) manifest.dependencies.push({ name, location: url, local: false, requirement: requirementIn(item), at });
+    else manifest.open = true;
   };
 
   const requirementIn = (call: CallExpr): Requirement | undefined => {
@@ -149,7 +192,8 @@ export function readSwiftManifest(project: ProjectFiles, file: string): SwiftMan
         const path = pathOf(statement.target);
         if (path?.length === 1) constants.set(path[0] as string, statement.value);
         if (statement.value.kind === "call" && callName(statement.value) === "Package") readPackage(statement.value);
-        if (path?.join(".") === "package.dependencies") for (const item of itemsOfExpr(statement.value)) addDependency(item);
+        if (path?.join(".") === "package.dependencies") addAll(statement.value, addDependency, () => (manifest.open = true));
+        else if (path?.[0] === "package" && path[1] === "targets") manifest.targetNames = undefined;
       } else if (
         statement.kind === "expression" &&
         statement.value.kind === "call" &&

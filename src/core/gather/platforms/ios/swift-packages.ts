@@ -1,14 +1,15 @@
 import type { Dependency } from "../../../model/facts.js";
-import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
+import { baseName, isInstalled, isWithin, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { packageIdentity } from "../../../model/sdk-id.js";
 import { known } from "../../../model/value.js";
 import { describe, type Requirement } from "../../../versions/swiftpm.js";
-import type { XmlElement } from "../../../syntax/xml.js";
+import { nearest } from "../../../model/suggest.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import { readPackageResolved, type ResolvedPackage } from "./locks.js";
 import { readSwiftManifest, type ManifestDependency, type SwiftManifest } from "./swift-manifest.js";
+import { projectsBeside, referred, sourceFoldersOf, workspacesAround } from "./workspaces.js";
 import type { XcodeProject } from "./xcode-project.js";
 
 /** What the packages of a project are read from. */
@@ -21,41 +22,6 @@ export interface SwiftContext {
 /** Packages that a project refers to, those of the repository with what their manifests ask for, and the lock. */
 export function readSwiftPackages(context: SwiftContext, app: FactSink, side: IosReading): void {
   new SwiftPackages(context, app, side).read();
-}
-
-/** How many folders above a project are searched for a workspace that takes it in. */
-const MOST_ABOVE = 4;
-
-/**
- * The workspaces beside a project, and those above it that take it in; the nearest first. Source: developer.apple.com, "Managing multiple projects
- * and their dependencies" (workspaces refer to projects by paths from their own folder).
- */
-function workspacesAround(project: ProjectFiles, xcode: XcodeProject): string[] {
-  const found: string[] = [];
-  let folder = xcode.folder;
-  for (let step = 0; step <= MOST_ABOVE; step++) {
-    for (const { name, kind } of project.tree.list(folder)) {
-      if (kind !== "folder" || !name.endsWith(".xcworkspace")) continue;
-      const workspace = join(folder, name);
-      if (step === 0 || takesIn(project, workspace, folder, xcode.path)) found.push(workspace);
-    }
-    if (folder === "" || folder.startsWith("..")) break;
-    folder = parentOf(folder);
-  }
-  return found;
-}
-
-function takesIn(project: ProjectFiles, workspace: string, folder: string, path: string): boolean {
-  const file = join(workspace, "contents.xcworkspacedata");
-  const root = project.tree.isFile(file) ? project.xml(file)?.root : undefined;
-  if (!root) return false;
-  const refers = (element: XmlElement, base: string): boolean =>
-    element.children.some((child) => {
-      const [how = "", to = ""] = (child.attributes.get("location")?.value ?? "").split(/:(.*)/s);
-      const place = how === "container" ? join(folder, to) : join(base, to);
-      return child.name === "FileRef" ? place === path : child.name === "Group" && refers(child, place);
-    });
-  return refers(root, folder);
 }
 
 /** A path that leads out of the repository. */
@@ -73,6 +39,10 @@ class SwiftPackages {
   private readonly lockFile: string | undefined;
   private readonly manifests = new Map<string, SwiftManifest | undefined>();
   private remote = 0;
+  private readonly around: readonly string[];
+  private readonly beside: readonly XcodeProject[];
+  /** Packages of the repository that a workspace holds beside the project: targets take their products as well. */
+  private readonly inWorkspaces: readonly { folder: string; at: Place }[];
 
   constructor(
     private readonly context: SwiftContext,
@@ -80,7 +50,15 @@ class SwiftPackages {
     private readonly side: IosReading,
   ) {
     const { project, xcode } = context;
-    const workspaces = [join(xcode.path, "project.xcworkspace"), ...workspacesAround(project, xcode)];
+    const around = workspacesAround(project, xcode);
+    this.around = around;
+    this.inWorkspaces = around.flatMap((workspace) =>
+      referred(project, workspace).filter(
+        ({ folder }) => project.tree.isFile(join(folder, "Package.swift")) && !LAID_DOWN.test(`${folder}/`),
+      ),
+    );
+    this.beside = projectsBeside(project, xcode);
+    const workspaces = [join(xcode.path, "project.xcworkspace"), ...around];
     this.lockFile = workspaces
       .map((workspace) => join(workspace, "xcshareddata/swiftpm/Package.resolved"))
       .find((file) => project.tree.isFile(file));
@@ -95,6 +73,11 @@ class SwiftPackages {
       else if (ABSOLUTE.test(location)) this.follow(location, undefined, undefined, at);
       else this.readLocal(join(xcode.folder, location), at, location);
     }
+    for (const other of this.beside) this.readBeside(other);
+    this.noteLostProjects();
+    for (const { folder, at } of this.inWorkspaces) if (!this.manifests.has(folder)) this.readLocal(folder, at, folder);
+    this.noteTakenProducts();
+    this.noteModules();
     this.noteLocked();
     if (this.remote > 0)
       this.app.lock({
@@ -108,6 +91,33 @@ class SwiftPackages {
         installedApart: [],
         declaredApart: [],
       });
+  }
+
+  /** Projects that a workspace names and that are not there; those that package managers lay down come later. */
+  private noteLostProjects(): void {
+    const { tree } = this.context.project;
+    for (const { folder, at } of this.around.flatMap((workspace) => referred(this.context.project, workspace)))
+      if (
+        folder.endsWith(".xcodeproj") &&
+        !folder.startsWith("..") &&
+        !isInstalled(`${folder}/`) &&
+        !LAID_DOWN.test(`${folder}/`) &&
+        !tree.isFolder(folder)
+      )
+        this.app.pathFollowed({ text: folder, resolved: folder, kind: "project", exists: false, side: "ios", generated: false, at });
+  }
+
+  /** What another project of the repository brings to the app. */
+  private readBeside(other: XcodeProject): void {
+    this.side.allTargets = [...this.side.allTargets, ...other.targets];
+    for (const folder of sourceFoldersOf(other, this.app.path))
+      if (!isWithin(folder, this.app.path) && !folder.startsWith("..")) this.app.sourceFolder({ folder, side: "ios" });
+    for (const { local, location, requirement, requirementAt, at, id } of other.packages) {
+      if (ABSOLUTE.test(location)) continue;
+      const taker = other.targets.find(({ packageProducts }) => packageProducts.some((product) => product.package === id));
+      if (local) this.readLocal(join(other.folder, location), at, location);
+      else if (taker) this.add(location, requirement, taker.name, at, requirementAt);
+    }
   }
 
   /** The target that takes a product of a package. */
@@ -156,9 +166,6 @@ class SwiftPackages {
     const manifest = exists ? readSwiftManifest(project, file) : undefined;
     this.manifests.set(folder, manifest);
     if (!manifest) return undefined;
-    // Its code is the app's own, wherever in the repository it lies.
-    if (!isWithin(folder, this.app.path) && !folder.startsWith("..") && !LAID_DOWN.test(`${folder}/`))
-      this.app.sourceFolder({ folder, side: "ios" });
     const name = manifest.name ?? baseName(folder);
     this.noteProducts(manifest.products, xcode.packages.find(({ at: place }) => place === at)?.id, folder);
     if (manifest.iosTarget)
@@ -190,7 +197,20 @@ class SwiftPackages {
     const { tree } = this.context.project;
     // What package managers lay down is theirs to keep in order.
     if (LAID_DOWN.test(`${folder}/`)) return;
-    for (const { path, pathAt, binary, takes } of manifest.targets) {
+    this.noteNames(folder, manifest);
+    for (const { name, path, pathAt, binary, takes, resources } of manifest.targets) {
+      const home = join(folder, path ?? `Sources/${name}`);
+      for (const { path: resource, at } of tree.isFolder(home) ? resources : [])
+        if (!tree.isFolder(join(home, resource)) && !tree.isFile(join(home, resource)))
+          this.app.pathFollowed({
+            text: resource,
+            resolved: join(home, resource),
+            kind: "pattern",
+            exists: false,
+            side: "ios",
+            generated: false,
+            at,
+          });
       if (
         path !== undefined &&
         pathAt &&
@@ -216,6 +236,101 @@ class SwiftPackages {
         if (dependency && other && other.products.length > 0 && !other.products.includes(product))
           this.missingProduct(product, join(folder, dependency.location), at);
       }
+    }
+  }
+
+  /** Packages and targets that a manifest names in its targets and products and does not have. */
+  private noteNames(folder: string, { file, targets, targetNames, productParts, dependencies, open }: SwiftManifest): void {
+    if (!open) {
+      const known = dependencies.flatMap(({ name, location }) => [
+        ...(name === undefined ? [] : [name]),
+        packageIdentity(location),
+        baseName(location).replace(/\.git$/, ""),
+      ]);
+      const isKnown = (name: string): boolean => known.some((other) => other.toLowerCase() === name.toLowerCase());
+      for (const { product, package: of, at } of targets.flatMap(({ takes }) => takes)) {
+        // A local package can have another name than its folder.
+        if (isKnown(of) || dependencies.some(({ local, location }) => local && this.manifests.get(join(folder, location))?.name === of))
+          continue;
+        const near = known.find((other) => other.toLowerCase().includes(of.toLowerCase()));
+        this.lost("product", `${product} of ${of}`, file, at, near);
+      }
+    }
+    if (targetNames === undefined) return;
+    for (const { name, at } of productParts)
+      if (!targetNames.includes(name)) this.lost("target", name, file, at, nearest(name, targetNames));
+    for (const { name, at } of targets.flatMap(({ named }) => named)) {
+      const near = nearest(name, targetNames);
+      // What is none of its targets can be a product of another package, which has that name then.
+      if (!targetNames.includes(name) && (near !== undefined || (dependencies.length === 0 && !open)))
+        this.lost("target", name, file, at, near);
+    }
+  }
+
+  private lost(kind: "product" | "target", text: string, resolved: string, at: Place, near: string | undefined): void {
+    this.app.pathFollowed({
+      text,
+      resolved,
+      kind,
+      exists: false,
+      side: "ios",
+      generated: false,
+      at,
+      ...(near === undefined ? {} : { near }),
+    });
+  }
+
+  /** Products without a package of their own are of local packages; where all of these could be read, one of them has to have each. */
+  private noteTakenProducts(): void {
+    const known = [...this.manifests.values()];
+    if (known.length === 0 || known.some((manifest) => !manifest || manifest.products.length === 0)) return;
+    const products = new Set(known.flatMap((manifest) => manifest?.products ?? []));
+    const [first] = [...this.manifests.keys()];
+    for (const { packageProducts } of this.side.targets)
+      for (const { product, package: owner, at } of packageProducts)
+        if (owner === undefined && !products.has(product)) this.missingProduct(product, first ?? "", at);
+  }
+
+  /** The modules of the packages, with what each sees: its own needs, and theirs. */
+  private noteModules(): void {
+    const all = [...this.manifests].flatMap(([folder, manifest]) =>
+      manifest && !LAID_DOWN.test(`${folder}/`) ? manifest.targets.map((target) => ({ folder, manifest, target })) : [],
+    );
+    const targetsOf = (name: string): string[] => all.flatMap(({ manifest }) => manifest.productTargets.get(name) ?? []);
+    const seenBy = (name: string, seen: Set<string>): void => {
+      if (seen.has(name)) return;
+      seen.add(name);
+      for (const { target } of all) if (target.name === name) for (const need of target.needs) seenBy(need, seen);
+      for (const part of targetsOf(name)) seenBy(part, seen);
+    };
+    for (const { folder, manifest, target } of all) {
+      if (target.binary) continue;
+      const sees = new Set<string>();
+      for (const need of target.needs) seenBy(need, sees);
+      const home =
+        target.path ??
+        ["Sources", "Source", "src", "srcs"]
+          .map((name) => `${name}/${target.name}`)
+          .find((path) => this.context.project.tree.isFolder(join(folder, path)));
+      if (home === undefined || ABSOLUTE.test(home)) continue;
+      const products = [...manifest.productTargets].flatMap(([product, parts]) => (parts.includes(target.name) ? product : []));
+      const sources = join(folder, home);
+      // Its code is the app's own, wherever in the repository it lies.
+      if (!isWithin(sources, this.app.path) && !sources.startsWith("..")) this.app.sourceFolder({ folder: sources, side: "ios" });
+      this.app.swiftModule({
+        name: target.name,
+        folder: sources,
+        package: manifest.name ?? baseName(folder),
+        sees: [...sees],
+        takes: target.takes.flatMap(({ product, package: of }) => {
+          const isMeant = ({ name, location }: ManifestDependency): boolean =>
+            name === of || packageIdentity(location) === of.toLowerCase();
+          const location = manifest.dependencies.find((dependency) => !dependency.local && isMeant(dependency))?.location;
+          return location === undefined ? [] : [{ product, location }];
+        }),
+        products,
+        open: manifest.open,
+      });
     }
   }
 

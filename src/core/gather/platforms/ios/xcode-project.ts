@@ -47,6 +47,8 @@ export interface XcodeProject {
   folder: string;
   targets: IosTarget[];
   packages: SwiftPackageReference[];
+  /** Other projects that it refers to. */
+  references: string[];
   binaries: FileReference[];
   searchPaths: FileReference[];
   start: Place;
@@ -159,7 +161,20 @@ class PbxProject {
         if (location !== undefined) product.location = location;
       }
     const file = join(path, "project.pbxproj");
-    return { path, file, folder, targets, packages, binaries: this.binaries(), searchPaths: searchPaths(targets, folder), start };
+    const references = itemsOf(at(this.root, "projectReferences")).flatMap(
+      (item) => this.paths.get(textAt(item, "ProjectRef") ?? "")?.resolved ?? [],
+    );
+    return {
+      path,
+      file,
+      folder,
+      targets,
+      packages,
+      references,
+      binaries: this.binaries(),
+      searchPaths: searchPaths(targets, folder),
+      start,
+    };
   }
 
   private get(id: string | undefined): Data | undefined {

@@ -1,0 +1,126 @@
+import { APPLE_MODULES } from "../../knowledge/apple-frameworks.js";
+import type { App, SwiftModule } from "../../model/app.js";
+import type { CodeFacts } from "../../model/code.js";
+import { isWithin } from "../../model/paths.js";
+import { packageIdentity } from "../../model/sdk-id.js";
+import { takesIn } from "../../model/xcode.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+const IMPORT =
+  /^[ \t]*(?:(?:@\w+(?:\([^()\n]*\))?|public|internal|private|fileprivate|package)[ \t]+)*import[ \t]+(?:(?:class|struct|func|enum|protocol|typealias|var|let)[ \t]+)?(\w+)/gm;
+
+/** A file of Swift with the module that it belongs to, what that is called, and which modules it sees; `undefined` where that is not known. */
+interface Placed {
+  source: SourceFile;
+  plain: string;
+  owner: string;
+  sees: ReadonlySet<string> | undefined;
+  imports: { name: string; offset: number }[];
+}
+
+/** The module that a file of a package belongs to: that of the nearest folder. */
+function moduleOf(modules: readonly SwiftModule[], file: string): SwiftModule | undefined {
+  return modules.filter(({ folder }) => isWithin(file, folder)).sort((a, b) => b.folder.length - a.folder.length)[0];
+}
+
+/** Files of Swift in modules of the repository's packages, and in targets that take some of these in. */
+function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Placed[] {
+  return sources.flatMap((source): Placed[] => {
+    if (source.language !== "swift" || source.side !== "ios") return [];
+    const plain = withoutComments(source.text);
+    const imports = [...plain.matchAll(IMPORT)].map((match) => ({
+      name: match[1] as string,
+      offset: match.index + match[0].length - (match[1] as string).length,
+    }));
+    const module = moduleOf(swiftModules, source.file);
+    if (module)
+      return [{ source, plain, owner: module.name, sees: module.open ? undefined : new Set([module.name, ...module.sees]), imports }];
+    const [target, more] = (ios?.allTargets ?? []).filter((own) => takesIn(own, source.file));
+    if (!target || more) return [];
+    if (target.packageProducts.length === 0) return [{ source, plain, owner: target.name, sees: undefined, imports }];
+    const products = new Set(target.packageProducts.map(({ product }) => product));
+    const taken = swiftModules.filter((own) => own.products.some((product) => products.has(product)));
+    return [
+      {
+        source,
+        plain,
+        owner: target.name,
+        sees: new Set([target.name, ...products, ...taken.flatMap(({ name, sees }) => [name, ...sees])]),
+        imports,
+      },
+    ];
+  });
+}
+
+/** Whether a package that the app takes in has a name by which it must be the one with a module. */
+function isPackage({ dependencies }: App, module: string): boolean {
+  return dependencies.some(
+    ({ ecosystem, name }) => ecosystem === "swiftpm" && packageIdentity(name).replace(/-(?:ios|swift|sdk)$/, "") === module.toLowerCase(),
+  );
+}
+
+/**
+ * Imports of modules of the repository, and of products that another of its modules takes, that the file's own module does not take in. Source:
+ * docs.swift.org, "PackageDescription" (Target.Dependency).
+ */
+export function unseenModules(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const { swiftModules } = app;
+  if (swiftModules.length === 0) return [];
+  const found = new Map<string, CodeFacts["elsewhere"][number]>();
+  for (const { source, owner, sees, imports } of placed(app, sources)) {
+    if (!sees) continue;
+    for (const { name, offset } of imports) {
+      const key = `${owner} ${name}`;
+      if (sees.has(name) || APPLE_MODULES.has(name) || found.has(key)) continue;
+      const own = swiftModules.filter((module) => module.name === name);
+      const takers = swiftModules.filter((module) => module.sees.includes(name) && module.name !== owner);
+      const declaredIn = own.length > 0 ? own.map((module) => `the package ${module.package}`) : takers.map((module) => module.name);
+      // Only products of others have modules of other names.
+      const isNowhere = [...sees].every((seen) => swiftModules.some((module) => module.name === seen)) && isPackage(app, name);
+      if (declaredIn.length === 0 && !isNowhere) continue;
+      const sdk = source.imports.find((entry) => entry.package === name)?.sdk;
+      found.set(key, {
+        sdk,
+        package: name,
+        owner,
+        declaredIn: [...new Set(declaredIn)].slice(0, 3),
+        side: "ios",
+        at: source.place(offset),
+      });
+    }
+  }
+  return [...found.values()];
+}
+
+/**
+ * Types of one module of the repository that a file of another uses without importing it. Only where nothing else that the file imports can
+ * bring them.
+ */
+export function unimportedModules(app: App, sources: readonly SourceFile[]): CodeFacts["missingImports"] {
+  const frameworks = (app.ios?.allTargets ?? []).flatMap(({ name, type }) => (/product-type\.framework/.test(type) ? name : []));
+  const names = new Set([...app.swiftModules.map(({ name }) => name), ...frameworks]);
+  if (names.size === 0) return [];
+  const files = placed(app, sources);
+  const homes = new Map<string, Set<string>>();
+  for (const { plain, owner } of files)
+    for (const [, type = ""] of plain.matchAll(/\b(?:class|struct|enum|actor|protocol|typealias)\s+([A-Z]\w*)/g))
+      homes.set(type, (homes.get(type) ?? new Set()).add(owner));
+  const exports = files.some(({ plain }) => /@_exported\s+import|\bpublic\s+import\b/.test(plain));
+  if (exports) return [];
+  return files.flatMap(({ source, plain, owner, imports }) => {
+    // A module of others can have a type of that name.
+    if (!imports.every(({ name }) => APPLE_MODULES.has(name) || names.has(name))) return [];
+    const imported = new Set(imports.map(({ name }) => name));
+    const use = [...plain.matchAll(/(?<![\w.])([A-Z]\w*)(?=\.\w+\s*[({])/g)].find(({ 1: type = "" }) => {
+      const [home, more] = homes.get(type) ?? [];
+      return (
+        home !== undefined && more === undefined && home !== owner && names.has(home) && !imported.has(home) && !APPLE_MODULES.has(type)
+      );
+    });
+    const [home] = use ? (homes.get(use[1] as string) ?? []) : [];
+    return use && home !== undefined
+      ? [{ sdk: undefined, callee: use[1] as string, wanted: home, side: "ios" as const, at: source.place(use.index) }]
+      : [];
+  });
+}
