@@ -39,6 +39,9 @@ const RECEIVER_SCOPE = /^(.+)\.(run|apply|with)$/;
 const GIVES_ITSELF = /^(.+)\.(let|also|takeIf|takeUnless)$/;
 const GIVES_EACH = /^(.+)\.(forEach|map|compactMap|onEach|filter|first|any|all)$/;
 
+/** What makes an object of a type that stands in a text: it can be any. Sources: developer.apple.com, "NSClassFromString"; docs.oracle.com, "Class.forName"; learn.microsoft.com, "Activator". */
+const BY_NAME = /^(NSClassFromString|objc_getClass|Class|Activator)$/;
+
 /** Members by which a type gives out its one object, or by which what holds one does. */
 const SINGLETON =
   /^(shared|sharedInstance|instance|INSTANCE|Instance|Shared|Current|current|default|Companion|companion|getInstance|Value|value|wrappedValue)$/;
@@ -92,6 +95,9 @@ export class Program {
   private globalValues: Map<string, { source: SourceFile; code: CodeFile; value: CodeValue }[]> | undefined;
   private callsByName: Map<string, { call: CodeCall; ref: FunctionRef }[]> | undefined;
   private readonly bounds = new Map<CodeFile, Map<string, string[]>>();
+  /** Types by the other names that the app gives them, and those that one file gives them. */
+  private readonly aliases = new Map<string, string>();
+  private readonly aliasesIn = new Map<CodeFile, ReadonlyMap<string, string>>();
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
@@ -105,6 +111,7 @@ export class Program {
     for (const { text } of this.headers)
       for (const [, name = "", above = "", protocols = ""] of text.matchAll(/@interface\s+(\w+)\s*:\s*(\w+)(?:\s*<([^>]*)>)?/g))
         this.extend(name, [above, ...protocols.split(",").map((part) => part.trim())]);
+    for (const { code } of this.files) this.addAliases(code);
     for (const { source, code } of this.files) {
       const inFile = new Map<string, FunctionRef[]>();
       this.inFile.set(code, inFile);
@@ -119,12 +126,38 @@ export class Program {
       });
       for (const type of code.types) {
         push(this.typesByName, type.name, { source, code, type });
-        this.extend(type.name, [...type.supers, ...type.annotations]);
+        this.extend(type.name, [...type.supers.map((name) => this.typeMeant(name, code)), ...type.annotations]);
       }
       const calls = new Map<number, CodeCall[]>();
       for (const call of code.calls) push(calls, call.in, call);
       this.callsByFunction.set(code, calls);
     }
+  }
+
+  /** Sources: kotlinlang.org, "Type aliases", "Imports"; docs.swift.org, "Type Alias Declaration"; dart.dev, "Typedefs"; learn.microsoft.com, "using alias". */
+  private addAliases(code: CodeFile): void {
+    const { language, plain, imports } = code;
+    if (isScript(language) || language === "objc" || language === "java") return;
+    const own = new Map<string, string>();
+    if (language === "kotlin")
+      for (const { names } of imports)
+        for (const { local, imported } of names)
+          if (local !== imported && /^[A-Z]\w*$/.test(local) && /^[A-Z]\w*$/.test(imported)) own.set(local, imported);
+    const written =
+      language === "csharp"
+        ? /^[ \t]*using\s+([A-Z]\w*)\s*=\s*(?:[\w]+\.)*([A-Z]\w*)\s*;/gm
+        : /\b(?:typealias|typedef)\s+([A-Z]\w*)\s*=\s*(?:[a-z]\w*\.)*([A-Z]\w*)\s*(?=[;\n}]|$)/g;
+    for (const [, name = "", type = ""] of plain.matchAll(written)) {
+      if (language === "csharp") own.set(name, type);
+      else this.aliases.set(name, type);
+    }
+    if (own.size > 0) this.aliasesIn.set(code, own);
+  }
+
+  /** The name under which a type is declared. */
+  private typeMeant(name: string, code: CodeFile): string {
+    const first = this.aliasesIn.get(code)?.get(name) ?? name;
+    return this.aliases.get(first) ?? first;
   }
 
   private extend(type: string, above: readonly string[]): void {
@@ -285,16 +318,18 @@ export class Program {
   /** The methods that run on an object that is known to be of a type: of those that extend it, where it is only a promise. */
   private dispatch(type: string, name: string, side: SideName): Target[] {
     const direct = this.lookUp(type, name, side);
-    if (!this.isAbstract(type)) return direct.map((ref) => ({ ref, self: type, certain: direct.length === 1 }));
+    // A class of Kotlin that hands an interface on: `class Loud(inner: Starter) : Starter by inner`.
+    const promised = this.isAbstract(type) ? type : this.delegatedTo(type, direct);
+    if (promised === undefined) return direct.map((ref) => ({ ref, self: type, certain: direct.length === 1 }));
     const isHere = (name: string): boolean => this.types(name).some(({ source }) => isSeenFrom(side, source));
-    const below = [...this.below(type)].filter((sub) => !this.isAbstract(sub) && isHere(sub));
+    const below = [...this.below(promised)].filter((sub) => sub !== type && !this.isAbstract(sub) && isHere(sub));
     const found = below.flatMap((sub) => this.lookUp(sub, name, side).map((ref) => ({ ref, self: sub, certain: below.length === 1 })));
     return found.length > 0 ? found : direct.map((ref) => ({ ref, self: type, certain: false }));
   }
 
   /** Making an object runs its constructor, and what the framework calls on such objects. */
   private made(name: string, from: FunctionRef, side: SideName): Target[] {
-    const here = isScript(from.source.language) ? (this.modules.typeName(from, name) ?? name) : name;
+    const here = isScript(from.source.language) ? (this.modules.typeName(from, name) ?? name) : this.typeMeant(name, from.code);
     const isSeen = ({ source }: { source: SourceFile }): boolean => isSeenFrom(side, source);
     const declared = this.types(here).filter(isSeen);
     if (declared.length === 0) return [];
@@ -350,6 +385,7 @@ export class Program {
     const lexical = functionOf(ref)?.type ?? "";
     if (/^(this|self|Self)$/.test(head)) return self === "" ? [] : [self];
     if (head === "super") return [...(this.supers.get(lexical) ?? [])];
+    if (BY_NAME.test(head) && this.types(head).length === 0) return [];
     if (head === "it" || head === "$0") {
       for (const closure of call?.closures.toReversed() ?? []) {
         const itself = GIVES_ITSELF.exec(closure)?.[1];
@@ -382,13 +418,14 @@ export class Program {
     const [made, other] = [...(this.free.get(head) ?? []), ...(this.members.get(`${self} ${head}`) ?? [])];
     const given = made && !other ? returnedType(made) : undefined;
     if (given !== undefined && given !== "") return [given];
-    if (/^_?[A-Z]/.test(head)) return [head.replace(/<.*/s, "")];
+    if (/^_?[A-Z]/.test(head)) return this.boundOf(head.replace(/<.*/s, ""), code);
     const [global, more] = this.globals(head).filter(({ source }) => source.side === ref.source.side || source.side === "shared");
     return global && !more ? this.typesOfText(global.value.text, { ref: { ...global, index: -1 }, self: "" }, depth + 1) : [];
   }
 
   /** What a type parameter has to be, and nothing where that is open; other types as they are. */
-  private boundOf(type: string, code: CodeFile): string[] {
+  private boundOf(written: string, code: CodeFile): string[] {
+    const type = this.typeMeant(written, code);
     if (this.types(type).length > 0 || !/^[A-Z]\w*$/.test(type)) return [type];
     let known = this.bounds.get(code);
     if (!known) this.bounds.set(code, (known = new Map()));
@@ -423,7 +460,7 @@ export class Program {
         const found = value ? this.typesOfText(value.text, { ref: { source, code, index: -1 }, self: own }, depth + 1) : [];
         if (found.length > 0) return found;
         const declared = code.variables.get(name);
-        if (declared !== undefined) return declared.includes(".") ? [] : [declared];
+        if (declared !== undefined) return declared.includes(".") ? [] : this.boundOf(declared, code);
       }
     if (plain) return [];
     const given = this.lookUp(type, name, "shared").map((ref) => returnedType(ref));
@@ -492,7 +529,19 @@ export class Program {
       return isScript(target.source.language)
         ? this.modules.isOwn(from, receiver[0] as string)
         : extendsType(target) || isPrefix(from, receiver);
-    return types.some((type) => this.related(type, fn.type));
+    return types.some((type) => {
+      const promised = this.delegatedTo(type, this.lookUp(type, fn.name, from.source.side));
+      return this.related(type, fn.type) || (promised !== undefined && this.related(promised, fn.type));
+    });
+  }
+
+  /** The interface whose method a class of Kotlin has only by what it hands that on to. Source: kotlinlang.org, "Delegation". */
+  private delegatedTo(type: string, found: readonly FunctionRef[]): string | undefined {
+    const [own] = found;
+    const above = own && functionOf(own)?.type;
+    if (!own || above === undefined || above === type || own.code.language !== "kotlin" || !this.isAbstract(above)) return undefined;
+    const handsOn = this.types(type).some(({ code, type: { from } }) => /^[^{}]*?\bby\b/.test(code.plain.slice(from, from + 300)));
+    return handsOn ? above : undefined;
   }
 
   /** The same for a call without a receiver. */

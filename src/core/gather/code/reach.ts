@@ -1,3 +1,4 @@
+import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { projectSides } from "../platforms/source-text.js";
 import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
@@ -285,6 +286,7 @@ export class Reach {
     if (mentioned === "lives" && fn.isStatic) return undefined;
     if (mentioned === "lives" || mentioned === "unread") return this.typeNever(ref, fn);
     if (mentioned === "none" && this.mayBeAskedFor(ref, fn)) return undefined;
+    if (isScript(source.language) && isMemberOfWhole(code.plain, fn.from)) return undefined;
     return { code: mentioned === "none" ? "function" : fn.iterates ? "iterator" : "caller", name: fn.name };
   }
 
@@ -710,4 +712,20 @@ export function enclosing(code: CodeFile, at: number): number | undefined {
     if (!known || fn.to - fn.from < known.to - known.from) best = index;
   });
   return best;
+}
+
+/** An object that a variable holds, up to its brace. */
+const OBJECT = /\b(?:const|let|var)\s+([\w$]+)\s*(?::[^=;{}]*(?:\{[^{}]*\}[^=;{}]*)?(?:=>[^=;{}]*)*)?=\s*\{/g;
+
+/** Whether a function of a script is a member of an object that is handed on or gone through as a whole: `Object.values(steps)`, `steps[name]`. */
+function isMemberOfWhole(plain: string, at: number): boolean {
+  for (const match of plain.matchAll(OBJECT)) {
+    if (match.index > at) return false;
+    const open = match.index + match[0].length - 1;
+    if (closing(plain, open) < at) continue;
+    const name = match[1] as string;
+    const whole = new RegExp(`(?<![\\w$.]|(?:const|let|var)\\s|export default )${escaped(name)}(?![\\w$]|\\s*[.:=(]|\\s*\\?\\.)`, "g");
+    if ([...plain.matchAll(whole)].some(({ index }) => index < match.index || index > open)) return true;
+  }
+  return false;
 }

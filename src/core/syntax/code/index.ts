@@ -7,7 +7,16 @@ import { readCodeTree } from "./read.js";
 /** Reads a source file whose grammar is loaded; `undefined` when it is not, or the text takes too long. */
 export function readCode(language: Language, source: string): CodeFile | undefined {
   const text = withoutReturns(source);
-  const root = parseTree(language, language === "objc" ? withoutMacros(text) : language === "kotlin" ? withoutNewKotlin(text) : text);
+  const root = parseTree(
+    language,
+    language === "objc"
+      ? withoutMacros(text)
+      : language === "kotlin"
+        ? withoutNewKotlin(text)
+        : language === "dart"
+          ? withoutExtensionTypes(text)
+          : text,
+  );
   if (!root) return undefined;
   const file = readCodeTree(language, text, root);
   if (isScript(language)) addRequires(file);
@@ -60,6 +69,15 @@ function withoutNewKotlin(text: string): string {
       /^[ \t]*context[ \t]*\([^()\n]*\)(?=\s*(?:@|fun\b|val\b|var\b|public\b|private\b|internal\b|protected\b|override\b|suspend\b|inline\b))/gm,
       spaces,
     );
+}
+
+/** Extension types of Dart as classes, which its grammar knows. The length of the text stays as it is. Source: dart.dev, "Extension types". */
+function withoutExtensionTypes(text: string): string {
+  return text.replace(
+    /\bextension(\s+)type(\s+)((?:const\s+)?)(\w+(?:\s*<[^<>{}]*>)?)(\s*(?:\.\w+)?\([^(){}]*\))/g,
+    (_, gap: string, space: string, constant: string, name: string, held: string) =>
+      `class${" ".repeat(9 + gap.length - 1)}${space}${" ".repeat(constant.length)}${name}${held.replace(/[^\n]/g, " ")}`,
+  );
 }
 
 const MULTIPLATFORM_MODIFIER =

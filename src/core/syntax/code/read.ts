@@ -47,7 +47,8 @@ const FAILURE_HANDLER = /\b([\w$]+(?:\.[\w$]+)*\.on(?:Error|Failure|Exception|Un
 const EFFECT = /(^|\.)use(Layout|Insertion|Focus)?Effect$/;
 
 /** The beginning of a variable that is given a closure: `val begin = `, `let begin: () -> Void = `, `Action begin = `. */
-const HOLDS = /\b(?:val|var|let|final|auto|Action|Func|VoidCallback)(?:<[^<>=]*>)?\s+(\w+)\s*(?::[^=\n]{0,60})?=\s*$/;
+const HOLDS =
+  /(?:\b(?:val|var|let|final|auto|Action|Func|VoidCallback|Runnable|(?:java\.util\.(?:function|concurrent)\.)?(?:Bi)?(?:Supplier|Consumer|Function|Predicate|Callable|UnaryOperator))(?:<[^=]{0,80}>)?\s+|\(\^\s*)(\w+)\s*(?::[^=\n]{0,60}|\)\s*\([^()]*\)\s*)?=\s*$/;
 
 /** What a source file says, from its syntax tree. Total: what the grammar could not read is left out and noted. */
 export function readCodeTree(language: Language, text: string, root: SyntaxNode): CodeFile {
@@ -275,12 +276,13 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       const last = scope.closures.at(-1) ?? "";
       return /\breturn\s*\(?\s*$/.test(before) && EFFECT.test(last) ? { kind: "never", text: "what runs when an effect ends" } : undefined;
     }
-    const fn = scope.in === -1 ? undefined : file.functions[scope.in];
-    if (!fn) return undefined;
     const name = HOLDS.exec(before)?.[1];
-    if (name === undefined) return undefined;
+    const fn = scope.in === -1 ? undefined : file.functions[scope.in];
+    // Nobody but the file mentions what is private.
+    const isOwn = /\b(?:private|fileprivate)\b[^\n;{}]*$/.test(before.slice(0, before.search(HOLDS)));
+    if (name === undefined || (!fn && !isOwn)) return undefined;
     const word = new RegExp(`(?<![\\w$])${name}(?![\\w$])`, "g");
-    const around = text.slice(fn.from, from - before.length + before.search(HOLDS)) + text.slice(to, fn.to);
+    const around = text.slice(fn?.from ?? 0, from - before.length + before.search(HOLDS)) + text.slice(to, fn?.to);
     return word.test(around) ? undefined : { kind: "never", text: `in the closure ${name}, which nothing calls` };
   }
 
