@@ -590,10 +590,10 @@ export class Program {
 /** What a type parameter of a file has to be (`<T: Launching>`, `<T extends Launching>`, `where T : ILaunching`), nothing where that is open. */
 function boundIn(plain: string, type: string): string[] {
   const bound = new RegExp(
-    `<[^(){};]*?\\b${type}\\s*(?::|extends\\b)\\s*(?:any\\s+|some\\s+)?([A-Z]\\w*)|\\bwhere\\s[^{};]*?\\b${type}\\s*:\\s*([A-Z]\\w*)`,
+    `<[^(){};]{0,200}?\\b${type}\\s*(?::|extends\\b)\\s*(?:any\\s+|some\\s+)?([A-Z]\\w*)|\\bwhere\\s[^{};]{0,300}?\\b${type}\\s*:\\s*([A-Z]\\w*)`,
   ).exec(plain);
   if (bound) return [bound[1] ?? bound[2] ?? type];
-  return /^[A-Z]\d?$|^T[A-Z]\w*$/.test(type) && new RegExp(`<[^(){};]*?\\b${type}\\b`).test(plain) ? [] : [type];
+  return /^[A-Z]\d?$|^T[A-Z]\w*$/.test(type) && new RegExp(`<[^(){};]{0,200}?\\b${type}\\b`).test(plain) ? [] : [type];
 }
 
 /** Whether code that runs on a side can mean what stands in a file. */

@@ -1,7 +1,7 @@
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { ANDROID_PLUGIN } from "../../knowledge/android-build.js";
 import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
-import type { App } from "../../model/app.js";
+import type { AndroidSide, App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { GradleDependency, GradleModule, ModuleReference } from "../../model/gradle.js";
 import type { Place } from "../../model/place.js";
@@ -19,7 +19,7 @@ export const notTaken = defineRule({
   severity: "error",
   title: "A dependency that no part of the build takes",
   looksAt:
-    "On Android: dependencies for a build type, flavour or source set that the module does not have, processors (kapt, ksp) without their plugin, those of Java beside kapt, a library for desugaring where it is not switched on, packages that the application leaves out of all its configurations, signing configurations that no build type takes, and folders of archives that are not there.",
+    "On Android: dependencies for a build type, flavour or source set that the module does not have, processors (kapt, ksp) without their plugin, those of Java beside kapt, a library for desugaring where it is not switched on, packages that the application leaves out of all its configurations, signing configurations that no build type takes, features that the application does not list, and folders of archives that are not there.",
   silentFor: "Modules to which a plugin of the build's own may do more, and configurations that a script makes itself.",
   why: "The build stops at a configuration that it does not know; what it does not take in is missed by the code, or does not do what it is there for.",
   advice: "Name a configuration that the build has, or add what makes it.",
@@ -32,10 +32,35 @@ export const notTaken = defineRule({
       ...plain.flatMap((module) => [...unknownSets(module), ...processors(module), ...desugaring(module)]),
       ...emptyTrees(model, plain),
       ...excluded(model),
+      ...unlistedFeatures(android),
       ...signings(model),
     ];
   },
 });
+
+/**
+ * Modules that are delivered beside the application and that its list lacks. Source: developer.android.com, "Configure on-demand delivery"
+ * (dynamicFeatures).
+ */
+function unlistedFeatures({ module, modules }: AndroidSide): RawFinding[] {
+  const [list, ...more] = module.settings.filter(({ name }) => name === "dynamicFeatures");
+  const listed = [list, ...more].flatMap((setting) => setting?.values ?? []);
+  if (!list || listed.some(({ kind }) => kind !== "known")) return [];
+  const names = new Set(listed.map((value) => textOf(value)));
+  return modules.flatMap(({ path, plugins }): RawFinding[] => {
+    const plugin = plugins.find(({ id, applied }) => applied && id === "com.android.dynamic-feature");
+    if (!plugin || names.has(path)) return [];
+    return [
+      {
+        side: "android",
+        message: `${path} is a feature of ${module.path}, whose dynamicFeatures do not list it: it is not in the app`,
+        fix: `add "${path}" to the dynamicFeatures of ${module.path}`,
+        places: [plugin.at, list.at],
+        subject: `feature ${path}`,
+      },
+    ];
+  });
+}
 
 interface Declared {
   configuration: string;

@@ -62,7 +62,7 @@ function withoutNewKotlin(text: string): string {
   return text
     .replace(MULTIPLATFORM_MODIFIER, spaces)
     .replace(
-      /^([ \t]*(?:!?(?:is|in)[ \t]+)?[^\n{}=>]+?)([ \t]if\b[^\n{}]*?)(?=[ \t]*->)/gm,
+      /^([ \t]*(?:!?(?:is|in)[ \t]+)?[^\n{}=>]{1,300}?)([ \t]if\b[^\n{}]{0,300}?)(?=[ \t]*->)/gm,
       (_, test: string, guard: string) => test + spaces(guard),
     )
     .replace(

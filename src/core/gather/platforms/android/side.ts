@@ -86,7 +86,7 @@ export function applicationModules(build: GradleBuildFacts): GradleModule[] {
 /** The modules that go into an application, itself first. */
 function reachableModules(build: GradleBuildFacts, application: GradleModule): GradleModule[] {
   const found: GradleModule[] = [];
-  const open = [application];
+  const open = [application, ...dynamicFeatures(build, application)];
   const seen = new Set<string>();
   for (let next = open.shift(); next; next = open.shift()) {
     if (seen.has(next.path)) continue;
@@ -99,6 +99,18 @@ function reachableModules(build: GradleBuildFacts, application: GradleModule): G
     }
   }
   return found;
+}
+
+/**
+ * Modules that are delivered beside an application, and depend on it: they are parts of it. Source: developer.android.com, "Configure on-demand
+ * delivery" (com.android.dynamic-feature).
+ */
+function dynamicFeatures(build: GradleBuildFacts, application: GradleModule): GradleModule[] {
+  return [...build.modules.values()].filter(
+    ({ plugins, modules }) =>
+      plugins.some(({ id, applied }) => applied && id === "com.android.dynamic-feature") &&
+      modules.some(({ path }) => path === application.path || byAccessor(build, path) === application),
+  );
 }
 
 /** `projects.coreUi` is `:coreUi` or `:core-ui`. Source: docs.gradle.org, "Type-safe project accessors". */
@@ -415,15 +427,15 @@ const PLAIN_SETTINGS =
  * Modules that the build of the app refers to and that the settings do not include: the build stops. Only where nothing but the settings' own text
  * includes modules. Source: docs.gradle.org, "Structuring Multi-Project Builds".
  */
-export function noteLostModules(project: ProjectFiles, app: FactSink, { build, modules }: AndroidSide): void {
+export function noteLostModules(project: ProjectFiles, app: FactSink, { build, module, modules }: AndroidSide): void {
   const { settings, settingsFile } = build;
   const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
   // What is not there of what the settings include is told of each module that refers to it.
   if (text === undefined || settings.unread.some(({ lost }) => !lost)) return;
   if (!includesPlainly(project, build.folder, text) || settings.plugins.some(({ id, applied }) => applied && !PLAIN_SETTINGS.test(id)))
     return;
-  for (const module of modules)
-    for (const { path, configuration, conditional, at } of module.modules) {
+  for (const other of modules)
+    for (const { path, configuration, conditional, at } of other.modules) {
       if (conditional || isTestScope(configuration)) continue;
       const full = path.startsWith(":") ? path : `:${path}`;
       const included = full === ":" ? undefined : (build.modules.get(full) ?? byAccessor(build, path));
@@ -433,6 +445,23 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
       if (full === ":" || (included && (folder === undefined || isInstalled(`${folder}/`)))) continue;
       app.pathFollowed({ text: full, resolved: folder, kind: "module", exists: false, side: "android", generated: false, at });
     }
+  noteLostFeatures(app, build, module);
+}
+
+/** Features that an application lists and that the settings do not include. */
+function noteLostFeatures(app: FactSink, build: GradleBuildFacts, module: GradleModule): void {
+  const listed = module.settings.flatMap(({ name, values }) => (name === "dynamicFeatures" ? values : []));
+  for (const value of listed)
+    if (value.kind === "known" && !build.modules.has(value.text))
+      app.pathFollowed({
+        text: value.text,
+        resolved: undefined,
+        kind: "module",
+        exists: false,
+        side: "android",
+        generated: false,
+        at: value.place,
+      });
 }
 
 /** Whether settings include modules by their own text, and by that of scripts of the project which do the same. */
