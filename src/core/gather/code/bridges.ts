@@ -220,20 +220,27 @@ function rootComponents(
     }
   }
   const [only] = registered;
-  if (only === undefined) return [];
+  // The root script is there, and neither it nor another registers anything.
+  const registersNothing =
+    kind === "react-native" &&
+    sources.some(
+      ({ file, side }) => side === "shared" && /^index(\.\w+)?\.[jt]sx?$/.test(file.slice(app.path === "" ? 0 : app.path.length + 1)),
+    ) &&
+    !sources.some(({ text, side }) => side === "shared" && /\bregister\w*Component\b|\bAppRegistry\b/.test(text));
+  if (only === undefined && !registersNothing) return [];
   return sources.flatMap((source) => {
     if (source.side !== "android" && source.side !== "ios") return [];
     const match =
       /\bmoduleName\s*=\s*@?"([^"\n]+)"/.exec(source.text) ??
       /\bgetMainComponentName\s*\(\s*\)\s*(?::\s*String\??)?\s*(?:=|\{\s*return)\s*"([^"\n]+)"/.exec(source.text) ??
-      /\bwithModuleName\s*:\s*"([^"\n]+)"/.exec(source.text);
+      /\b(?:withModuleName|moduleName)\s*:\s*@?"([^"\n]+)"/.exec(source.text);
     const name = match?.[1];
     if (!match || name === undefined || registered.has(name) || inComment(source.text, match.index)) return [];
     return [
       {
         kind: "root component" as const,
         name,
-        near: registered.size === 1 ? only : "",
+        near: registered.size === 1 ? (only ?? "") : "",
         role: "asked" as const,
         side: source.side,
         guards: guards(source, match.index),

@@ -34,7 +34,9 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
   const copied = copiedFolders(app, below, index, androidFolders);
   const apart = new Map(app.sourceFolders.map(({ folder, side }) => [folder, side]));
-  const roots = [app.path, ...androidFolders.filter((folder) => !isWithin(folder, app.path)), ...apart.keys()];
+  // Native projects can lie beside the shared code.
+  const native = [...androidFolders, ...(app.ios ? [app.ios.folder] : [])].filter((folder) => !isWithin(folder, app.path));
+  const roots = [...new Set([app.path, ...native, ...apart.keys()])];
   for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;

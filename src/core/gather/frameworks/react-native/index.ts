@@ -27,6 +27,7 @@ export const reactNative: Framework = {
   kind: "react-native",
   find(discovery) {
     const found: DetectedApp[] = [];
+    const beside: { folder: string; manifest: NpmManifest }[] = [];
     const folders = [...discovery.index.keys()].filter((folder) => discovery.index.get(folder)?.files.includes("package.json"));
     // The deepest first: an app inside a workspace goes before the workspace's own root.
     for (const folder of folders.sort((a, b) => b.length - a.length || (a < b ? -1 : 1))) {
@@ -38,8 +39,16 @@ export const reactNative: Framework = {
       const iosFolder = join(folder, config.iosFolder ?? "ios");
       const [android] = take(discovery.android, ({ build }) => build.folder === androidFolder);
       const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === iosFolder);
-      if (!android && !ios) continue;
-      found.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
+      if (android || ios) found.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
+      else if (declared.section === "dependencies") beside.push({ folder, manifest });
+    }
+    // Native apps that take the scripts of a folder beside them in.
+    for (const { folder, manifest } of beside) {
+      const host = discovery.android.find((candidate) => leadsTo(discovery.project, androidScripts(candidate), folder));
+      const hostIos = discovery.ios.find(({ xcode }) => leadsTo(discovery.project, [join(xcode.folder, "Podfile")], folder));
+      const [android] = take(discovery.android, (candidate) => candidate === host);
+      const [ios] = take(discovery.ios, (candidate) => candidate === hostIos);
+      if (android || ios) found.push({ kind: "react-native", name: appName(manifest, folder), path: folder, android, ios, shared: folder });
     }
     return found.sort((a, b) => (a.path < b.path ? -1 : 1));
   },
@@ -79,6 +88,22 @@ export const reactNative: Framework = {
     else markUnknownDefaults(app);
   },
 };
+
+function androidScripts({ build, module }: AndroidCandidate): string[] {
+  return [build.settingsFile, module.buildFile].filter((file) => file !== undefined);
+}
+
+/** Whether a script of a native project names a folder, or the packages in it, by a path. Source: reactnative.dev, "Integration with Existing Apps". */
+function leadsTo(project: ProjectFiles, files: readonly string[], folder: string): boolean {
+  const wanted = [folder, join(folder, "node_modules")];
+  return files.some((file) => {
+    const text = project.tree.isFile(file) ? project.text(file)?.text : undefined;
+    return [...(text?.matchAll(/["'](?:#\{[^}"']*\}\/)?(\.{1,2}\/[^"'\n#$]*)["']/g) ?? [])].some(([, path = ""]) => {
+      const to = join(parentOf(file), path.replace(/\/node_modules\/.*$/, "/node_modules").replace(/\/+$/, ""));
+      return wanted.includes(to);
+    });
+  });
+}
 
 /**
  * Lines of the native projects without which a release has no JavaScript. Sources: the framework's templates from 0.71 on (build plugin, build
