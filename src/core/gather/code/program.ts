@@ -530,8 +530,10 @@ export class Program {
         ? this.modules.isOwn(from, receiver[0] as string)
         : extendsType(target) || isPrefix(from, receiver);
     return types.some((type) => {
-      const promised = this.delegatedTo(type, this.lookUp(type, fn.name, from.source.side));
-      return this.related(type, fn.type) || (promised !== undefined && this.related(promised, fn.type));
+      if (this.related(type, fn.type)) return true;
+      const promised =
+        target.source.language === "kotlin" ? this.delegatedTo(type, this.lookUp(type, fn.name, from.source.side)) : undefined;
+      return promised !== undefined && this.related(promised, fn.type);
     });
   }
 

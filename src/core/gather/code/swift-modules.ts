@@ -3,7 +3,7 @@ import type { App, SwiftModule } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
 import { packageIdentity } from "../../model/sdk-id.js";
-import { takesIn } from "../../model/xcode.js";
+import { takesIn, type IosTargetFacts } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
 
@@ -26,6 +26,8 @@ function moduleOf(modules: readonly SwiftModule[], file: string): SwiftModule | 
 
 /** Files of Swift in modules of the repository's packages, and in targets that take some of these in. */
 function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Placed[] {
+  const lists = new Map<string, IosTargetFacts[]>();
+  for (const target of ios?.allTargets ?? []) for (const file of target.sources) lists.set(file, [...(lists.get(file) ?? []), target]);
   return sources.flatMap((source): Placed[] => {
     if (source.language !== "swift" || source.side !== "ios") return [];
     const plain = withoutComments(source.text);
@@ -36,7 +38,9 @@ function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Pla
     const module = moduleOf(swiftModules, source.file);
     if (module)
       return [{ source, plain, owner: module.name, sees: module.open ? undefined : new Set([module.name, ...module.sees]), imports }];
-    const [target, more] = (ios?.allTargets ?? []).filter((own) => takesIn(own, source.file));
+    const listed = lists.get(source.file) ?? [];
+    const [target, more] =
+      listed.length > 0 ? listed : (ios?.allTargets ?? []).filter((own) => own.synchronized.length > 0 && takesIn(own, source.file));
     if (!target || more) return [];
     if (target.packageProducts.length === 0) return [{ source, plain, owner: target.name, sees: undefined, imports }];
     const products = new Set(target.packageProducts.map(({ product }) => product));
