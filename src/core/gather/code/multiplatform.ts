@@ -163,7 +163,7 @@ export function frameworkImports(project: ProjectFiles, app: App, sources: reado
   });
 }
 
-/** Functions at the top of Kotlin files that Swift sees, by their names there: `KoinKt.doInitKoin`. */
+/** Functions at the top of Kotlin files that Swift sees, by their names there: `BowlineKt.doInitBowline`. */
 function functionsOfFiles(sources: readonly SourceFile[]): Map<string, string[]> {
   const found = new Map<string, string[]>();
   for (const { file, text, language, side } of sources) {
