@@ -157,7 +157,8 @@ export class Program {
   /** The name under which a type is declared. */
   private typeMeant(name: string, code: CodeFile): string {
     const first = this.aliasesIn.get(code)?.get(name) ?? name;
-    return this.aliases.get(first) ?? first;
+    // One phone can have a type where the other has a name for one.
+    return this.typesByName.has(first) ? first : (this.aliases.get(first) ?? first);
   }
 
   private extend(type: string, above: readonly string[]): void {

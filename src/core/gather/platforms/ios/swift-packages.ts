@@ -241,20 +241,18 @@ class SwiftPackages {
 
   /** Packages and targets that a manifest names in its targets and products and does not have. */
   private noteNames(folder: string, { file, targets, targetNames, productParts, dependencies, open }: SwiftManifest): void {
-    if (!open) {
-      const known = dependencies.flatMap(({ name, location }) => [
-        ...(name === undefined ? [] : [name]),
-        packageIdentity(location),
-        baseName(location).replace(/\.git$/, ""),
-      ]);
-      const isKnown = (name: string): boolean => known.some((other) => other.toLowerCase() === name.toLowerCase());
-      for (const { product, package: of, at } of targets.flatMap(({ takes }) => takes)) {
-        // A local package can have another name than its folder.
-        if (isKnown(of) || dependencies.some(({ local, location }) => local && this.manifests.get(join(folder, location))?.name === of))
-          continue;
-        const near = known.find((other) => other.toLowerCase().includes(of.toLowerCase()));
-        this.lost("product", `${product} of ${of}`, file, at, near);
-      }
+    const known = dependencies.flatMap(({ name, location }) => [
+      ...(name === undefined ? [] : [name]),
+      packageIdentity(location),
+      baseName(location).replace(/\.git$/, ""),
+    ]);
+    const isKnown = (name: string): boolean => known.some((other) => other.toLowerCase() === name.toLowerCase());
+    for (const { product, package: of, at } of open ? [] : targets.flatMap(({ takes }) => takes)) {
+      // A local package can have another name than its folder.
+      if (isKnown(of) || dependencies.some(({ local, location }) => local && this.manifests.get(join(folder, location))?.name === of))
+        continue;
+      const near = known.find((other) => other.toLowerCase().includes(of.toLowerCase()));
+      this.lost("product", `${product} of ${of}`, file, at, near);
     }
     if (targetNames === undefined) return;
     for (const { name, at } of productParts)
@@ -262,7 +260,7 @@ class SwiftPackages {
     for (const { name, at } of targets.flatMap(({ named }) => named)) {
       const near = nearest(name, targetNames);
       // What is none of its targets can be a product of another package, which has that name then.
-      if (!targetNames.includes(name) && (near !== undefined || (dependencies.length === 0 && !open)))
+      if (!targetNames.includes(name) && !isKnown(name) && (near !== undefined || (dependencies.length === 0 && !open)))
         this.lost("target", name, file, at, near);
     }
   }

@@ -34,6 +34,8 @@ export function referred(project: ProjectFiles, workspace: string): { folder: st
   const below = (element: XmlElement, base: string): { folder: string; at: Place }[] =>
     element.children.flatMap((child) => {
       const [how = "", to = ""] = (child.attributes.get("location")?.value ?? "").split(/:(.*)/s);
+      // Paths of one machine, and of Xcode itself, are nobody's here.
+      if (how === "absolute" || how === "developer") return [];
       const folder = how === "container" ? join(home, to) : join(base, to);
       if (child.name === "Group") return below(child, folder);
       return child.name === "FileRef" && to !== "" ? [{ folder, at: child.source.place(child.start) }] : [];
