@@ -20,6 +20,16 @@ SuppressesIncrementalRendering SuppressesLongPressGesture SwiftVersion target-de
   .trim()
   .split(/\s+/);
 
+/** Kinds of hooks. Source: cordova.apache.org, "Hooks Guide" (hook types), read 2026-11-30. */
+export const HOOK_TYPES: readonly string[] = `
+before_platform_add after_platform_add before_platform_rm after_platform_rm before_platform_ls after_platform_ls before_prepare after_prepare
+before_compile after_compile before_deploy before_build after_build before_emulate after_emulate before_run after_run before_serve after_serve
+before_clean after_clean before_plugin_add after_plugin_add before_plugin_rm after_plugin_rm before_plugin_ls after_plugin_ls
+before_plugin_search after_plugin_search before_plugin_install after_plugin_install before_plugin_uninstall pre_package
+`
+  .trim()
+  .split(/\s+/);
+
 /** Preferences whose value is a file. Source: cordova.apache.org, "Icons" and "SplashScreen". */
 export const FILE_PREFERENCES: readonly string[] = ["AndroidWindowSplashScreenAnimatedIcon", "AndroidWindowSplashScreenBrandingImage"];
 

@@ -124,6 +124,16 @@ export interface SwiftModule {
   open: boolean;
 }
 
+/** A plugin of the tree that names what it does not have; without a type one that has code for a side which it does not name. */
+export interface PluginGap {
+  package: string;
+  side: "android" | "ios";
+  type: string | undefined;
+  /** What `type` is, where it is no native class. */
+  what?: "class of Dart" | "package of a class" | "package of a side";
+  at: Place;
+}
+
 export type TemplateLine =
   | "framework of Kotlin"
   | "module of the framework"
@@ -155,6 +165,8 @@ export type TemplateLine =
   | "pods file of this build"
   | "settings of this build"
   | "generated file"
+  | "implicit engine"
+  | "template in use"
   | "page script"
   | "pods of packages"
   | "pods' post install"
@@ -290,7 +302,7 @@ export interface AppFacts {
   /** Flavours of the Android side that the framework asks Xcode for by name, and that are not there. */
   readonly flavorGaps: readonly { flavor: string; lacks: "scheme" | "configuration"; at: Place; project: string }[];
   /** Plugins of the tree that name a class which their code does not have, or that have code for a side which they do not name. */
-  readonly pluginGaps: readonly { package: string; side: "android" | "ios"; type: string | undefined; at: Place }[];
+  readonly pluginGaps: readonly PluginGap[];
   /** Lines of the framework's template that the native projects lack. */
   readonly templateLines: readonly { line: TemplateLine; side: "android" | "ios"; at: Place }[];
   /** What is meant for development alone and is in every build. */
@@ -305,8 +317,8 @@ export interface AppFacts {
     /** No package, but a name for a folder of the app (`@` for `src`) that its settings give. */
     alias?: true;
   }[];
-  /** Folders with code of the app that do not lie below its own. */
-  readonly sourceFolders: readonly { folder: string; side: SideName }[];
+  /** Folders with code of the app that do not lie below its own: the package whose library one is, and the one phone that shared code runs on. */
+  readonly sourceFolders: readonly { folder: string; side: SideName; package?: string; only?: "android" | "ios" }[];
   /** Modules of Swift in packages of the repository that the app takes in. */
   readonly swiftModules: readonly SwiftModule[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
@@ -376,9 +388,9 @@ export interface AppFacts {
   readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "localized text" | "list";
+    what: "version code" | "bundle version" | "localized text" | "list" | "workspace member";
     value: string;
-    side: "android" | "ios";
+    side: SideName;
     at: Place;
   }[];
   /** Folders of plugins that the project has itself, beside its app. */

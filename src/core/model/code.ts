@@ -211,6 +211,12 @@ export interface CallWay {
   once: boolean;
 }
 
+/** When a call is made, by one of the ways that lead to it. */
+export type CallMoment = Pick<
+  SdkCall,
+  "phase" | "entry" | "behind" | "entryFile" | "isolate" | "order" | "lane" | "ordered" | "sure" | "ready" | "background" | "guards"
+>;
+
 /** A call of an SDK in the app's own code, and when it runs. */
 export interface SdkCall {
   sdk: string;
@@ -249,6 +255,8 @@ export interface SdkCall {
   sure: boolean;
   /** The closures that are run later than what stands beside them, outermost first; what has the same lane runs in order. */
   lane: string;
+  /** Of shared code to which entry points of both phones lead: when it runs on each of them. */
+  moments?: Partial<Record<"android" | "ios", CallMoment>>;
   /** All ways on which entry points lead to it, at most a few. */
   ways: CallWay[];
   /** It runs on another thread than the one that starts the app, as far as that is visible. */
@@ -339,6 +347,8 @@ export interface ComponentFault {
     | "interface class"
     | "interface outlet"
     | "interface action"
+    | "icon set"
+    | "launcher closed"
     | "no launcher";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
@@ -559,7 +569,7 @@ export interface CodeFacts {
    * What code for all builds of an Android app takes from the build: fields of its settings, strings, the class of settings itself; and what
    * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).
    */
-  generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place }[];
+  generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place; bundler?: true }[];
   /** What code of a module of Android takes that the build has to make, or to have. */
   androidNames: readonly AndroidName[];
   /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */

@@ -61,13 +61,32 @@ export function namesOf({ need, side }: NeedOnSide): { own: CodeName[]; shared: 
   return { own, shared, wanted: own[0]?.name ?? shared[0]?.name };
 }
 
+/**
+ * The calls that a side is asked about. In .NET the projects of both phones are of one language with what they share: what each does there is
+ * done for all. Source: learn.microsoft.com, "Target multiple platforms".
+ */
+function callsFor({ kind, code }: NeedOnSide["app"], side: SideName): readonly SdkCall[] {
+  const calls = code?.calls ?? [];
+  if (side !== "shared" || kind !== "dotnet") return calls;
+  return calls.map((call): SdkCall => {
+    if (call.side === "shared") return call;
+    const own: Guard = { kind: call.side, text: `in the code for ${call.side === "ios" ? "iOS" : "Android"}` };
+    return {
+      ...call,
+      side: "shared",
+      guards: [...call.guards, own],
+      ways: call.ways.map((way) => ({ ...way, guards: [...way.guards, own] })),
+    };
+  });
+}
+
 /** A need checked against the calls that were found. `optional`: an app that does not call it needs nothing. */
 export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = false } = {}): WireResult {
   const { app, need, side, sheet } = subject;
   const { own, shared, wanted } = namesOf(subject);
   if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet requires nothing in this side's code" };
   const all = [...own, ...shared];
-  const calls = (app.code?.calls ?? []).filter(
+  const calls = callsFor(app, side).filter(
     (call) =>
       call.sdk === sheet.sdk &&
       call.kind === need.kind &&
@@ -251,15 +270,13 @@ export function sureWays(calls: readonly SdkCall[]): SureWay[] {
 
 /** Two ways that both run: to calls at two places, or to one. In words, and the places at which they part. */
 export function twoWays(ways: readonly SureWay[]): { words: [string, string]; places: Place[] } | undefined {
-  const [first] = ways;
-  if (!first) return undefined;
+  const isAlso = (other: SureWay, { call, way }: SureWay): boolean =>
+    together(other.way, way) &&
+    (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, way) !== undefined);
+  const first = ways.find((one) => ways.some((other) => isAlso(other, one)));
+  const second = first && ways.find((other) => isAlso(other, first));
+  if (!first || !second) return undefined;
   const { call, way } = first;
-  const second = ways.find(
-    (other) =>
-      together(other.way, way) &&
-      (other.call.at.line !== call.at.line || other.call.at.file !== call.at.file || apartAt(other.way, way) !== undefined),
-  );
-  if (!second) return undefined;
   if (second.call !== call) {
     // In one function the lines tell them apart.
     const here = ({ within, at }: SdkCall): string => `in ${within}${call.within === second.call.within ? `, line ${at.line}` : ""}`;

@@ -70,11 +70,13 @@ export function startupOf(app: App, sheets: readonly Sheet[]): SideStartup[] {
   return sides.map((side) => {
     const placed: PlacedStep[] = side === "android" ? autoSteps(app) : [];
     const others: StartupStep[] = [];
-    const calls = code.calls.filter(
-      (call) =>
-        call.side === side ||
-        (call.side === "shared" && !call.guards.some(({ kind }) => (kind === "android" || kind === "ios") && kind !== side)),
-    );
+    const calls = code.calls
+      .map((call): SdkCall => (side === "shared" ? call : { ...call, ...call.moments?.[side] }))
+      .filter(
+        (call) =>
+          call.side === side ||
+          (call.side === "shared" && !call.guards.some(({ kind }) => (kind === "android" || kind === "ios") && kind !== side)),
+      );
     const own = calls.filter((call) => call.side === side);
     const shared = calls.filter((call) => call.side !== side);
     const rank = (call: SdkCall): number => (call.phase === undefined ? 9 : LIFE_CYCLE_PHASES.indexOf(call.phase));

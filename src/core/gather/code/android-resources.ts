@@ -56,7 +56,7 @@ export class Resources {
         }
         const near = [...known.keys()].find((other) => distance(other, name) <= Math.min(3, Math.floor(name.length / 4)));
         // Items make icons and splash screens.
-        if (this.app.kind === "dotnet" && (type === "mipmap" || type === "style")) continue;
+        if (this.app.kind === "dotnet" && (type === "mipmap" || (type === "style" && near === undefined))) continue;
         // Themes of libraries have dots in their names.
         // `Theme.App.` is what apps call their own.
         const ownTheme =

@@ -267,8 +267,9 @@ function methodsOf(
     const [channel] = channels;
     if (source.language !== "dart" || channels.length !== 1 || channel?.name === undefined) continue;
     const sides = handlers.get(channel.name);
-    // A side without the channel is told as that.
-    if (!sides || sides.size < 2) continue;
+    // A side without the channel is told as that, and a library for one phone has no other.
+    const wanted = source.guards.some(({ kind }) => kind === "android" || kind === "ios") ? 1 : 2;
+    if (!sides || sides.size < wanted) continue;
     const calls: { method: string; offset: number }[] = [];
     for (const match of source.text.matchAll(/\binvoke(?:List|Map)?Method\s*(?:<[^();]{0,80}>)?\s*\(/g)) {
       const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1).parts[0] ?? "", source);
@@ -314,7 +315,7 @@ function factsOfCalls(
       guards: guardsAt(source, offset),
       at: source.place(offset),
     };
-    if (all.length > 1 && all.every(([, methods]) => methods !== undefined && !methods.has(method))) {
+    if (all.every(([, methods]) => methods !== undefined && !methods.has(method))) {
       const [first] = all;
       fact.near =
         nearest(

@@ -11,6 +11,7 @@ import { manifestFile } from "../platforms/android/side.js";
 import type { ProjectFiles } from "../project-files.js";
 import { laidResources, writtenManifest } from "../packages/cordova-manifest.js";
 import { androidFaults, KINDS, OwnClasses } from "./android-components.js";
+import { dotnetComponents } from "./dotnet-components.js";
 import { interfaceFaults } from "./interface-files.js";
 import { manifestFaults } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
@@ -19,7 +20,13 @@ import type { SourceFile } from "./sources.js";
 export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
   if (app.kind === "dotnet") {
     const roots = app.manifests.flatMap((file) => (file.endsWith(".xml") ? (project.xml(file)?.root ?? []) : []));
-    return manifestFaults(project, app, roots, sources);
+    return [
+      ...manifestFaults(project, app, roots, sources),
+      ...dotnetComponents(project, index, app, sources),
+      // The framework's single project makes the screen of the launch itself.
+      ...(sources.some(({ text }) => /\bUseMauiApp\b/.test(text)) ? [] : sceneFaults(project, index, app, sources)),
+      ...interfaceFaults(project, index, app, sources),
+    ];
   }
   if (app.kind === "cordova") return cordovaFaults(project, app, sources);
   if (!KINDS.has(app.kind)) return [];

@@ -44,10 +44,20 @@ export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
     for (const [, name = ""] of one.code.matchAll(/\b(?:class|interface|record)\s+(\w+)/g))
       if (!declared.has(name)) declared.set(name, one);
   const told = new Set<string>();
-  return [...made].flatMap((type): PageFault[] => {
+  // What code asks the container for by its type.
+  const asked = all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\bGetRequiredService\s*<\s*([\w.]+)\s*>\s*\(\s*\)/g)].flatMap((match): PageFault[] => {
+      const name = last(match[1] as string);
+      if (!declared.has(name) || registered.has(name) || told.has(name)) return [];
+      told.add(name);
+      return [{ what: "service", name, near: "GetRequiredService", at: source.place(match.index) }];
+    }),
+  );
+  const given = [...made].flatMap((type): PageFault[] => {
     const home = declared.get(type);
     if (!home) return [];
-    const constructors = [...home.code.matchAll(new RegExp(`\\bpublic\\s+${type}\\s*\\(`, "g"))];
+    // A constructor of its own, or one in the head of the class.
+    const constructors = [...home.code.matchAll(new RegExp(`\\bpublic\\s+${type}\\s*\\(|\\b(?:class|record)\\s+${type}\\s*\\(`, "g"))];
     const [only] = constructors;
     if (!only || constructors.length > 1) return [];
     const open = only.index + only[0].length - 1;
@@ -60,6 +70,7 @@ export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
       return [{ what: "service", name, near: type, at: home.source.place(open) }];
     });
   });
+  return [...asked, ...given];
 }
 
 function last(type: string): string {

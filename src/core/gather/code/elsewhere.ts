@@ -2,7 +2,7 @@ import type { App, AssemblyFact } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import { namespaceIn, type GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
-import { join, parentOf } from "../../model/paths.js";
+import { isWithin, join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
 import { underConditions } from "../platforms/directives.js";
@@ -21,6 +21,7 @@ export function importsElsewhere(app: App, sources: readonly SourceFile[]): Code
     ...inTargets(app, sources),
     ...inPackages(app, sources),
     ...inAssemblies(app, sources),
+    ...packagesOfProjects(app, sources),
   ];
   const told = new Set<string>();
   return found.filter(({ package: name, owner }) => !told.has(`${name} ${owner}`) && told.add(`${name} ${owner}`));
@@ -139,9 +140,14 @@ function inPackages(
 ): CodeFacts["elsewhere"] {
   if (kind !== "flutter") return [];
   const found: CodeFacts["elsewhere"] = [];
-  const declared = new Map<string, boolean>();
-  for (const { ecosystem, name, test, direct } of dependencies)
-    if (ecosystem === "pub" && direct) declared.set(name, (declared.get(name) ?? true) && test);
+  // What each package of the tree declares, by its name, and whether for tests alone.
+  const declarations = new Map<string, Map<string, boolean>>();
+  for (const { ecosystem, name, test, direct, in: owner } of dependencies) {
+    if (ecosystem !== "pub" || !direct) continue;
+    const declared = declarations.get(owner) ?? new Map<string, boolean>();
+    declarations.set(owner, declared.set(name, (declared.get(name) ?? true) && test));
+  }
+  const libraries = sourceFolders.flatMap(({ folder, package: owner }) => (owner === undefined ? [] : [{ folder, owner }]));
   const isLocked = [...lockedNames].some((name) => name.startsWith("pub "));
   // Members of a workspace and packages of the tree are in no lock.
   const inTree = new Set(
@@ -153,11 +159,14 @@ function inPackages(
     ),
   );
   for (const source of sources) {
-    if (source.language !== "dart" || !source.file.startsWith(join(path, "lib/"))) continue;
+    if (source.language !== "dart") continue;
+    const owner = isWithin(source.file, join(path, "lib")) ? own : libraries.find(({ folder }) => isWithin(source.file, folder))?.owner;
+    if (owner === undefined) continue;
+    const declared = declarations.get(owner);
     for (const match of source.text.matchAll(/^[ \t]*(?:import|export)\s*["']package:([\w]+)\//gm)) {
       const name = match[1] as string;
-      const onlyTests = declared.get(name);
-      if (name === own || onlyTests === false || isFlutterPackage(name)) continue;
+      const onlyTests = declared?.get(name);
+      if (name === owner || onlyTests === false || isFlutterPackage(name)) continue;
       // Without a lock nobody knows what comes with others; `flutter_gen` is written by the build.
       const comes = lockedNames.has(`pub ${name}`) || inTree.has(name);
       if (onlyTests === undefined && !comes && (!isLocked || name === "flutter_gen")) continue;
@@ -165,7 +174,7 @@ function inPackages(
       found.push({
         sdk: dependency?.sdk ?? sdkIdOf("pub", name),
         package: name,
-        owner: own,
+        owner,
         declaredIn: onlyTests === true ? ["dev_dependencies"] : comes ? ["another package"] : [],
         side: "shared",
         at: source.place(match.index + match[0].indexOf("package:")),
@@ -188,13 +197,8 @@ const PREDEFINED = "Assembly-CSharp";
  * claims may use all; no definition can refer to it. Source: docs.unity3d.com, "Assembly definitions" (references).
  */
 function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  if (kind !== "unity" || assemblies.size === 0) return [];
-  const ofFile = (file: string): AssemblyFact | undefined => {
-    for (let folder = parentOf(file); ; folder = parentOf(folder)) {
-      const found = assemblies.get(folder);
-      if (found || folder === "") return found;
-    }
-  };
+  if ((kind !== "unity" && kind !== "dotnet") || assemblies.size === 0) return [];
+  const ofFile = (file: string): AssemblyFact | undefined => assemblyOf(assemblies, file);
   const declaring = new Map<string, Set<string>>();
   const files = sources.filter(({ language }) => language === "csharp").map((source) => ({ source, assembly: ofFile(source.file) }));
   for (const { source, assembly } of files)
@@ -221,6 +225,50 @@ function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[])
     }
   }
   return found;
+}
+
+/** The assembly that a file belongs to: the nearest above it. */
+function assemblyOf(assemblies: App["assemblies"], file: string): AssemblyFact | undefined {
+  for (let folder = parentOf(file); ; folder = parentOf(folder)) {
+    const found = assemblies.get(folder);
+    if (found || folder === "") return found;
+  }
+}
+
+/** Packages that come with the platform or with almost every other one. */
+const OF_THE_PLATFORM = /^(?:Microsoft|System|Xamarin|NETStandard)\b/;
+
+/**
+ * Namespaces of packages that the project of a file neither has nor gets by its references: another project of the app alone declares them.
+ * Source: learn.microsoft.com, "PackageReference in project files" (what a referenced project has goes on to those that refer to it).
+ */
+function packagesOfProjects({ kind, assemblies, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (kind !== "dotnet" || assemblies.size < 2) return [];
+  const packages = dependencies.filter(({ ecosystem, name }) => ecosystem === "nuget" && !OF_THE_PLATFORM.test(name));
+  return sources.flatMap((source) => {
+    const assembly = source.language === "csharp" ? assemblyOf(assemblies, source.file) : undefined;
+    if (!assembly || assembly.name === "" || assembly.aside) return [];
+    const isConditional = underConditions(source.text);
+    const sees = new Set([assembly.name, ...assembly.references]);
+    return [...source.text.matchAll(/^[ \t]*using\s+(?:static\s+)?([\w.]+)\s*;/gm)].flatMap((match): CodeFacts["elsewhere"] => {
+      const namespace = match[1] as string;
+      const exact = packages.filter(({ name }) => namespace === name || namespace.startsWith(`${name}.`));
+      const fitting = exact.length > 0 ? exact : packages.filter(({ name }) => name.startsWith(`${namespace}.`));
+      const owners = [...new Set(fitting.map((dependency) => dependency.in.replace(/\.\w+proj$/, "")))];
+      const [first] = fitting;
+      if (!first || owners.some((owner) => sees.has(owner)) || isConditional(match.index)) return [];
+      return [
+        {
+          sdk: first.sdk,
+          package: first.name,
+          owner: assembly.name,
+          declaredIn: owners,
+          side: source.side,
+          at: source.place(match.index + match[0].indexOf("using")),
+        },
+      ];
+    });
+  });
 }
 
 function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

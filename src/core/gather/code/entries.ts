@@ -269,8 +269,10 @@ function addRoot(
   add: Add,
 ): void {
   const registered = code.calls.find(({ callee }) => /registerComponent$|registerRootComponent$/.test(callee));
+  // Sources: vuejs.org, "Application API" (createApp); svelte.dev, "Imperative component API" (mount).
+  const mounted = code.calls.find(({ callee }) => /^(?:\w+\.)?(?:createApp|createSSRApp|mount)$/.test(callee));
   const root =
-    registered?.arguments.at(-1)?.text.match(/([A-Za-z_$][\w$]*)\s*$/)?.[1] ??
+    (registered?.arguments.at(-1) ?? mounted?.arguments[0])?.text.match(/([A-Za-z_$][\w$]*)\s*$/)?.[1] ??
     /export\s+default\s+(?:async\s+)?(?:function|class)?\s*(\w+)/.exec(code.plain)?.[1];
   if (root !== undefined) {
     const binding = code.imports.find((imported) => imported.names.some(({ local }) => local === root));

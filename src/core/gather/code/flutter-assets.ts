@@ -48,6 +48,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
     return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
   });
+  found.push(...lostInPackages(project, app, list));
   const covers = (path: string): boolean =>
     listed.some((entry) => entry.path === path || (entry.path.endsWith("/") && parentOf(path) === entry.path.slice(0, -1)));
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
@@ -71,6 +72,18 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     }
   }
   return found;
+}
+
+/** Files of packages of the tree that the app lists: they lie in the package's library. Source: docs.flutter.dev, "Adding assets and images". */
+function lostInPackages({ tree }: ProjectFiles, app: App, list: Data | undefined): AssetFault[] {
+  return itemsOf(list).flatMap((item): AssetFault[] => {
+    const path = textAt(item) ?? textAt(item, "path");
+    const [, name, below] = /^packages\/(\w+)\/(.+)$/.exec(path ?? "") ?? [];
+    const library = app.sourceFolders.find((other) => other.package !== undefined && other.package === name)?.folder;
+    if (path === undefined || below === undefined || library === undefined) return [];
+    const file = join(library, below.replace(/\/$/, ""));
+    return tree.isFile(file) || tree.isFolder(file) ? [] : [{ what: "listed", asset: path, at: placeOf(item) }];
+  });
 }
 
 /** The files of fonts that the app lists. */

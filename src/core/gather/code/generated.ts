@@ -90,16 +90,24 @@ function fromEnvironment(sources: readonly SourceFile[]): CodeFacts["generated"]
       const kind = variables === undefined ? ("config" as const) : ("env" as const);
       if (otherwise !== undefined || told.has(name) || (kind === "config" && !made)) continue;
       told.add(name);
-      found.push({ kind, name, at: source.place(match.index) });
+      const bundler = variables?.startsWith("import") === true;
+      found.push({ kind, name, at: source.place(match.index), ...(bundler ? { bundler } : {}) });
     }
   }
+  return [...found, ...extrasOf(sources)];
+}
+
+/** Values of an Expo configuration that code reads by name. Source: docs.expo.dev, "Constants". */
+function extrasOf(sources: readonly SourceFile[]): CodeFacts["generated"] {
+  const found: CodeFacts["generated"] = [];
+  const told = new Set<string>();
   for (const source of sources) {
     if (source.side !== "shared" || !isScript(source.language) || !/\bextra\b/.test(source.text) || !/\bConstants\b/.test(source.text))
       continue;
     for (const match of withoutComments(source.text).matchAll(/\b(?:expoConfig|manifest)\s*[?!]?\.\s*extra\s*[?!]?\.\s*([A-Za-z_]\w*)/g)) {
       const name = match[1] as string;
-      if (told.has(`extra ${name}`)) continue;
-      told.add(`extra ${name}`);
+      if (told.has(name)) continue;
+      told.add(name);
       found.push({ kind: "extra", name, at: source.place(match.index) });
     }
   }

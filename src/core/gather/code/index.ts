@@ -1,7 +1,7 @@
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { OWN_SYMBOLS } from "../../knowledge/unity.js";
 import type { App } from "../../model/app.js";
-import type { AutoStart, CodeCall, CodeFacts, CodeFile, CodeFunction, SdkCall, Unreached } from "../../model/code.js";
+import type { AutoStart, CallMoment, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, SdkCall, Unreached } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
 import type { Batch } from "../../syntax/code/process.js";
@@ -500,10 +500,7 @@ function importFacts(sources: readonly SourceFile[]): CodeFacts["imports"] {
 }
 
 /** When a call is made, by the way that leads to it; `screen`: without one, on a screen. */
-function momentOf(
-  hit: Hit | undefined,
-  screen: boolean,
-): Pick<SdkCall, "phase" | "entry" | "behind" | "entryFile" | "isolate" | "order" | "lane" | "ordered" | "sure" | "ready" | "background"> {
+function momentOf(hit: Hit | undefined, screen: boolean): Omit<CallMoment, "guards"> {
   if (!hit)
     return {
       phase: screen ? "later" : undefined,
@@ -533,12 +530,48 @@ function momentOf(
   };
 }
 
+/** The hit that says most: one without a debug condition says more than one with it. */
+function bestOf(hits: readonly Hit[]): Hit | undefined {
+  return hits.find(({ guards }) => !guards.some(({ kind }) => kind === "debug" || kind === "never")) ?? hits[0];
+}
+
+/** The phone to whose entry points those of a call in shared code belong; `undefined` where they are shared themselves. */
+function phoneOf({ entry }: Hit, source: SourceFile): "android" | "ios" | undefined {
+  return source.side === "shared" && entry.side !== "shared" ? entry.side : undefined;
+}
+
+/** When a call of shared code runs on each phone, where both come to it by entry points of their own. */
+function momentsOf(hits: readonly Hit[], source: SourceFile): Pick<SdkCall, "moments"> {
+  const of = (phone: "android" | "ios"): Hit[] => hits.filter((hit) => phoneOf(hit, source) === phone);
+  const [android, ios] = [bestOf(of("android")), bestOf(of("ios"))];
+  return android && ios
+    ? {
+        moments: {
+          android: { ...momentOf(android, false), guards: [...android.guards] },
+          ios: { ...momentOf(ios, false), guards: [...ios.guards] },
+        },
+      }
+    : {};
+}
+
+/** The conditions on the way to a call; where entry points of one phone alone lead to shared code, that is one. */
+function conditionsOf(hit: Hit, source: SourceFile, hits: readonly Hit[]): Guard[] {
+  const phone = phoneOf(hit, source);
+  return phone !== undefined && hits.every((other) => phoneOf(other, source) === phone) ? [...hit.guards, onPhone(phone)] : [...hit.guards];
+}
+
+function onPhone(phone: "android" | "ios"): Guard {
+  return { kind: phone, text: `only the ${phone === "ios" ? "iOS" : "Android"} app leads there` };
+}
+
 /** One of the ways that lead to a call. */
-function wayOf({ sure, phase, guards, isolate, entry, trail, repeats, once }: Hit): SdkCall["ways"][number] {
+function wayOf(hit: Hit, source: SourceFile): SdkCall["ways"][number] {
+  const { sure, phase, guards, isolate, entry, trail, repeats, once } = hit;
+  const phone = phoneOf(hit, source);
   return {
     sure,
     phase,
-    guards: [...guards],
+    guards: phone === undefined ? [...guards] : [...guards, onPhone(phone)],
     isolate,
     screen: entry.phase === "later",
     entry: entry.title,
@@ -656,8 +689,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   function callFact(call: CodeCall, file: CodeFile, source: SourceFile, match: Match, found: Hit[] | undefined): SdkCall {
     const ref: FunctionRef = { source, code: file, index: call.in };
     const fn = functionOf(ref);
-    // A way without a debug condition says more than one with it.
-    const hit = found?.find(({ guards }) => !guards.some(({ kind }) => kind === "debug" || kind === "never")) ?? found?.[0];
+    const hit = bestOf(found ?? []);
     const platform =
       source.side === "shared" && file.language === "csharp"
         ? call.guards.find(({ kind }) => kind === "android" || kind === "ios")
@@ -672,11 +704,12 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       callee: call.callee,
       within: fn ? `${fn.type === "" ? "" : `${fn.type}.`}${fn.name}` : baseName(source.file),
       arguments: argumentsOf(call, ref),
-      guards: hit ? [...hit.guards] : [...source.guards, ...call.guards],
+      guards: hit ? conditionsOf(hit, source, found ?? []) : [...source.guards, ...call.guards],
       reach: unreached !== undefined ? "never" : hit ? "entry" : "possible",
       unreached,
       ...momentOf(hit, screen),
-      ways: (found ?? []).map(wayOf),
+      ...momentsOf(found ?? [], source),
+      ways: (found ?? []).map((way) => wayOf(way, source)),
       exact: match.exact,
       doubtful: file.errors.some(({ from, to }) => (fn ? from < fn.to && to > fn.from : true) || to - from > source.text.length / 3),
       optional: call.optional,

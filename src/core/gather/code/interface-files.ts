@@ -24,7 +24,8 @@ interface AppleClass {
  */
 export function interfaceFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
   const { ios } = app;
-  if (!ios || ios.generated) return [];
+  // What .NET's projects have of the iOS side lies in them.
+  if (!ios || (ios.generated && app.kind !== "dotnet")) return [];
   const files = [...foldersBelow(index, ios.folder)].flatMap(([folder, { files: names, folders }]) =>
     !/(^|\/)(Pods|Carthage|node_modules|build|DerivedData)(\/|$)/.test(folder)
       ? [
@@ -41,7 +42,7 @@ export function interfaceFaults(project: ProjectFiles, index: FolderIndex, app: 
   const modules = new Set(ios.allTargets.map(({ name }) => name.replace(/\W/g, "_")));
   return [...new Set(shown)].flatMap((file) => {
     const root = project.xml(file)?.root;
-    return root ? faultsIn(root, own, modules) : [];
+    return root ? faultsIn(root, own, modules, app.kind === "dotnet") : [];
   });
 }
 
@@ -50,17 +51,29 @@ class OwnTypes {
 
   constructor(sources: readonly SourceFile[]) {
     const texts = new Map<string, { text: string; supers: Set<string> }>();
+    // Classes of C# are known by the name that they register. Source: learn.microsoft.com, "RegisterAttribute".
+    const registered = new Map(
+      sources.flatMap(({ language, text }) =>
+        language !== "csharp"
+          ? []
+          : [...text.matchAll(/\[\s*(?:[\w.]+\.)?Register\s*\(\s*"(\w+)"[^\]]*\]\s*(?:\[[^\]]*\]\s*)*(?:\w+\s+)*?class\s+(\w+)/g)].map(
+              ([, name = "", type = ""]) => [type, name] as const,
+            ),
+      ),
+    );
+    const nameOf = (type: string): string => registered.get(type) ?? type;
     for (const source of sources) {
       const text = withoutComments(source.text);
       const found = [
         ...text.matchAll(/\b(?:class|extension)\s+(\w+)\s*(?:<[^>{]*>)?\s*(?::\s*([^{]*))?\{/g),
         ...text.matchAll(/@(?:interface|implementation)\s+(\w+)\s*(?::\s*(\w+))?/g),
       ];
-      for (const [, name = "", above = ""] of found) {
+      for (const [, type = "", above = ""] of found) {
+        const name = nameOf(type);
         const known = texts.get(name) ?? { text: "", supers: new Set<string>() };
         texts.set(name, known);
         if (!known.text.includes(text)) known.text += `\n${text}`;
-        for (const part of above.split(",")) if (part.trim() !== "") known.supers.add(part.trim().replace(/^.*\.|<.*$/g, ""));
+        for (const part of above.split(",")) if (part.trim() !== "") known.supers.add(nameOf(part.trim().replace(/^.*\.|<.*$/g, "")));
       }
     }
     for (const [name, { text, supers }] of texts) this.byName.set(name, { text, supers: [...supers] });
@@ -94,7 +107,8 @@ class OwnTypes {
   }
 }
 
-function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>): ComponentFault[] {
+/** @param registered whether classes have no modules, as those of .NET, which are known by a name that they register: one of a library may be any. */
+function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>, registered: boolean): ComponentFault[] {
   const attribute = (element: XmlElement, name: string): string | undefined => element.attributes.get(name)?.value;
   const byId = new Map<string, string>();
   const all = allElements(root);
@@ -111,7 +125,8 @@ function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>)
     const module = attribute(element, "customModule");
     // One without a module may be of a library.
     const ofTarget = attribute(element, "customModuleProvider") === "target" || (module !== undefined && modules.has(module));
-    if (ofTarget && !own.has(type)) tell("interface class", element, "customClass", type, nearest(type, own.names));
+    const isOwn = ofTarget || (registered && module === undefined && nearest(type, own.names) !== undefined);
+    if (isOwn && !own.has(type)) tell("interface class", element, "customClass", type, nearest(type, own.names));
   }
   const holders = new Map<XmlElement, string>();
   for (const element of all) {

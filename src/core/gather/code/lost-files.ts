@@ -9,7 +9,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose shared code is put together from the files as they are. */
-const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo", "capacitor"]);
+const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["flutter", "react-native", "expo", "capacitor", "cordova"]);
 
 const DART = /^[ \t]*(?:import|export|part)\s+(["'])((?![\w+.-]*:)[^"'$\n]+|package:[^"'$\n]+)\1/gm;
 /** Files of an Angular component. Source: angular.dev, "Component" (templateUrl, styleUrl). */
@@ -196,7 +196,11 @@ class ImportNames {
     const names = new Map<string, string>();
     for (const file of this.index.get(folder)?.files ?? []) {
       const [, stem = file, ending = ""] = /^(.*?)(?:@\dx)?(?:\.(?:ios|android|native|web))?(\.\w+)$/.exec(file) ?? [];
-      for (const name of [file, `${stem}${ending}`, ...(SCRIPT_ENDING.test(file) ? [stem, stem.replace(/\.d$/, "")] : [])])
+      for (const name of [
+        file,
+        `${stem}${ending}`,
+        ...(SCRIPT_ENDING.test(file) ? [stem, stem.replace(/\.d$/, ""), file.replace(SCRIPT_ENDING, "")] : []),
+      ])
         if (!names.has(name)) names.set(name, file);
     }
     this.byFolder.set(folder, names);

@@ -27,6 +27,7 @@ export function manifestFaults(
       ...providerFaults(root, sources),
       ...resources.missing(root),
     ]),
+    ...roots.flatMap(closedLaunchers),
     ...authorityFaults(roots, sources),
     ...schemeFaults(app, roots, sources),
   ];
@@ -37,6 +38,20 @@ const valueOf = (element: XmlElement, name: string): string | undefined => eleme
 function faultAt(element: XmlElement, attribute: string, fault: Omit<ComponentFault, "side" | "element" | "at">): ComponentFault {
   const start = element.attributes.get(`android:${attribute}`)?.start ?? element.start;
   return { ...fault, side: "android", element: element.name, at: element.source.place(start) };
+}
+
+/** Source: developer.android.com, "<activity>" (android:exported): what the launcher starts has to be open to other apps. */
+function closedLaunchers(root: XmlElement): ComponentFault[] {
+  return ["activity", "activity-alias"].flatMap((tag) =>
+    descendants(root, tag).flatMap((activity): ComponentFault[] => {
+      const begins = children(activity, "intent-filter").some((filter) =>
+        children(filter, "category").some((category) => valueOf(category, "name") === "android.intent.category.LAUNCHER"),
+      );
+      return begins && valueOf(activity, "exported") === "false"
+        ? [faultAt(activity, "exported", { what: "launcher closed", name: valueOf(activity, "name") ?? "it", near: undefined })]
+        : [];
+    }),
+  );
 }
 
 const VIEW = "android.intent.action.VIEW";

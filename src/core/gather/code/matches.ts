@@ -42,9 +42,9 @@ export function matchOf(written: CodeCall, code: CodeFile, source: SourceFile, w
   return best ?? startLike(call, code, source, wanted);
 }
 
-/** Shared files of .NET and Unity hold code of one platform between conditions. */
+/** Shared files of .NET and Unity hold code of one platform between conditions, and what .NET shares can be started in each phone's own project. */
 function sideFits(name: WantedName, source: SourceFile, call: CodeCall): boolean {
-  if (name.side === source.side) return true;
+  if (name.side === source.side || (name.side === "shared" && source.language === "csharp")) return true;
   return source.side === "shared" && source.language === "csharp" && call.guards.some(({ kind }) => kind === name.side);
 }
 

@@ -52,7 +52,7 @@ function sdkOf(callee: string, { side, language }: SourceFile, { names }: Wanted
   const parts = callee.split(".");
   return names.find(
     ({ side: of, segments, kind, language: only }) =>
-      (of === side || (side === "shared" && language === "csharp")) &&
+      (of === side || ((side === "shared" || of === "shared") && language === "csharp")) &&
       (only === undefined || only === language) &&
       kind !== "import" &&
       segments.length > 1 &&
@@ -94,7 +94,10 @@ function broughtBy(
         (isJvm(other.language) ? names.some(({ local }) => local === head) : true),
     )?.source;
   const others = program.files.filter(
-    (file) => file.code !== code && isJvm(file.source.language) === isJvm(source.language) && file.source.side === source.side,
+    (file) =>
+      file.code !== code &&
+      isJvm(file.source.language) === isJvm(source.language) &&
+      (file.source.side === source.side || source.language === "csharp"),
   );
   const known = others.map(ofFile).find((from) => from !== undefined);
   if (known !== undefined) return known;

@@ -29,6 +29,8 @@ interface Definition {
   source: SourceFile;
   side: SideName;
   functions: Map<string, number>;
+  /** Events that it says it sends, where its form says that. */
+  events?: Map<string, number>;
   /** Parts of it stand elsewhere, so that more may be defined. */
   open: boolean;
 }
@@ -59,7 +61,12 @@ export function moduleFunctions(
     ))
       functions.set((match[1] ?? match[2] ?? match[3]) as string, match.index);
     const open = /\bConstants\s*[({]|\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
-    modules.set(name, [...(modules.get(name) ?? []), { source, side: source.side, functions, open }]);
+    const events = new Map(
+      [...text.matchAll(/\bEvents\s*\(([^()]*)\)/g)].flatMap((match) =>
+        [...(match[1] as string).matchAll(/"(\w+)"/g)].map(([, event = ""]) => [event, match.index] as const),
+      ),
+    );
+    modules.set(name, [...(modules.get(name) ?? []), { source, side: source.side, functions, events, open }]);
   }
   if (modules.size === 0) return [];
   const facts: BridgeFact[] = [];
@@ -81,6 +88,7 @@ export function moduleFunctions(
     asked: Set<string>,
   ): void {
     for (const { method, offset } of calls) {
+      if (method === "addListener") facts.push(...eventsAsked(name, source, offset, definitions));
       if (INHERITED.has(method)) continue;
       const fact: BridgeFact = {
         kind: "module function",
@@ -107,6 +115,26 @@ export function moduleFunctions(
         });
     }
   }
+}
+
+/** An event that a listener waits for, and the sides that say they send it. Source: docs.expo.dev, "Module API reference" (Events). */
+function eventsAsked(module: string, source: SourceFile, offset: number, definitions: readonly Definition[]): BridgeFact[] {
+  const event = /^[\w.$\s?]*?addListener\s*(?:<[^()]{0,200}>)?\(\s*["'](\w+)["']/.exec(source.text.slice(offset, offset + 300))?.[1];
+  const having = definitions.filter(({ events }) => event !== undefined && events?.has(event));
+  // An event that a side makes out of something is in no list.
+  if (event === undefined || having.length === 0 || definitions.some(({ events }) => !events || events.size === 0)) return [];
+  const name = `${event} of ${module}`;
+  return [
+    { kind: "event", name, role: "asked", side: "shared", guards: [...source.guards], at: source.place(offset) },
+    ...having.map(({ source: owner, side, events }): BridgeFact => ({
+      kind: "event",
+      name,
+      role: "offered",
+      side,
+      guards: [],
+      at: owner.place(events?.get(event) ?? 0),
+    })),
+  ];
 }
 
 /** A plugin of Capacitor with its methods. Source: capacitorjs.com, "Custom native Android code", "Custom native iOS code". */

@@ -4,7 +4,7 @@ import { closing } from "../../syntax/code/callee.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
-import type { Context, Program } from "./program.js";
+import type { Context, Program, Target } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** One way in which an entry point leads to a call. */
@@ -59,7 +59,10 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
   const reads = new Map<CodeFunction, { at: number; value: CodeValue }[]>();
   let order = 0;
   let visits = 0;
-  for (const entry of entries)
+  /** The app of Dart is shown: what stands behind that runs with the first screen. Source: api.flutter.dev, `runApp`. */
+  let isShown = false;
+  for (const entry of entries) {
+    isShown = false;
     run(
       entry.ref,
       entry.self,
@@ -78,6 +81,7 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       new Set(),
       [],
     );
+  }
   return hits;
 
   function run(ref: FunctionRef, self: string, from: Way, path: ReadonlySet<string>, trail: readonly Step[]): void {
@@ -131,9 +135,11 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     trail: readonly Step[],
     written = call,
   ): void {
-    const here = timeOf(program, call, way, { ref, self, side: way.entry.side });
+    const time = timeOf(program, call, way, { ref, self, side: way.entry.side });
+    const here = isShown ? { ...time, phase: onScreen(time.phase) } : time;
     const found = hits.get(written) ?? [];
-    if (found.length < MAX_HITS) found.push({ ...here, order: order++, trail });
+    // Each phone has ways of its own to what both share.
+    if (found.filter(({ entry }) => entry.side === here.entry.side).length < MAX_HITS) found.push({ ...here, order: order++, trail });
     const next = [...trail, { source: ref.source, from: call.from }];
     hits.set(written, found);
     // Calling what iterates runs nothing of it.
@@ -151,8 +157,10 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
           path,
           next,
         );
+    for (const target of pluginsGiven(program, call, { ref, self, side: way.entry.side })) run(target.ref, target.self, here, path, next);
     for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, next);
     runHanded(call, ref, self, way, here.guards, path, next);
+    isShown ||= showsApp(call, ref, here);
   }
 
   /** Runs the functions that a call is given, by reference or name, as what it runs some time. */
@@ -221,6 +229,24 @@ function wordsOf(plain: string, { from, to }: CodeFunction): Map<string, number>
   for (const match of plain.slice(from, to).matchAll(/[A-Za-z_$][\w$]*/g))
     if (!found.has(match[0])) found.set(match[0], from + match.index);
   return found;
+}
+
+/** Whether a call certainly shows the app. Source: api.flutter.dev, `runApp`. */
+function showsApp({ callee }: CodeCall, { source }: FunctionRef, { lane, guards }: Way): boolean {
+  return callee === "runApp" && source.language === "dart" && lane === "" && guards.length === 0;
+}
+
+/** What an application runs of a plugin that it is given: `app.use(reports)`. Source: vuejs.org, "Plugins" (install). */
+function pluginsGiven(program: Program, call: CodeCall, context: Context): Target[] {
+  const [plugin] = call.arguments;
+  if (!isScript(context.ref.source.language) || !/\.use$/.test(call.callee) || !plugin || !/^[A-Za-z_$][\w$]*$/.test(plugin.text))
+    return [];
+  // The method has one name in all plugins: that of the file which the name is imported from.
+  const { code, source } = context.ref;
+  const specifier = code.imports.find(({ names }) => names.some(({ local }) => local === plugin.text))?.source;
+  const home = specifier === undefined ? code : program.resolve(source.file, specifier)?.code;
+  const installed = program.targets({ ...call, callee: `${plugin.text}.install` }, context).filter(({ ref }) => ref.code === home);
+  return installed.length > 0 ? installed : program.targets({ ...call, callee: plugin.text }, context);
 }
 
 /** What is shown is there with the first screen at the earliest. */

@@ -2,6 +2,7 @@ import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeType, CodeValue, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { calleeText } from "../../syntax/code/callee.js";
+import { askedType, type AskedType } from "./asked-type.js";
 import { bridgedNames, isOfKotlinFile, withoutDo } from "./bridged-names.js";
 import { escaped } from "./mentions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
@@ -294,8 +295,11 @@ export class Program {
       return [...(this.supers.get(lexical) ?? [])].flatMap((above) =>
         this.lookUp(above, name, side).map((found) => ({ ref: found, self, certain: true })),
       );
-    const types = this.typesOf(receiver, context);
-    const found = types.flatMap((type) => this.dispatch(type.replace(/^\*/, ""), name, side));
+    const asked = this.askedFor(context);
+    const types = [...asked, ...this.typesOf(receiver, context)];
+    const found = (asked.some((type) => this.lookUp(type, name, side).length > 0) ? asked : types).flatMap((type) =>
+      this.dispatch(type.replace(/^\*/, ""), name, side),
+    );
     const own =
       found.length > 0
         ? found
@@ -314,6 +318,18 @@ export class Program {
       if (exported.length > 0) return asTargets(exported, side);
     }
     return isPrefix(ref, receiver) ? asTargets(this.free.get(name) ?? [], side) : [];
+  }
+
+  /** The type that the receiver of a call asks something else for, where it is one of the app's own: `locator<Maps>().start()`. */
+  private askedFor({ ref, call }: Context): string[] {
+    if (!call || call.at <= call.from) return [];
+    return this.ownAsked(askedType(ref.code.plain.slice(Math.max(0, call.at - 2_000), call.at), ref.code.language));
+  }
+
+  /** What functions of the app give says their own declaration. */
+  private ownAsked(asked: AskedType | undefined): string[] {
+    if (!asked || this.types(asked.type).length === 0) return [];
+    return this.named(asked.by).every((ref) => givesWhatIsAsked(ref)) ? [asked.type] : [];
   }
 
   /** The methods that run on an object that is known to be of a type: of those that extend it, where it is only a promise. */
@@ -487,6 +503,8 @@ export class Program {
     const held = /^(?:new\s+)?(?:System\.)?Lazy<\s*([A-Z][\w.]*)\s*>/.exec(text)?.[1];
     if (held !== undefined) return this.typesOf(held.split("."), { ...context, call: undefined }, depth + 1);
     if (/^["'`\d]|[?]\s|\bif\b|\bwhen\b|\bswitch\b/.test(text)) return [];
+    const asked = this.ownAsked(askedType(text, context.ref.code.language));
+    if (asked.length > 0) return asked;
     const callee = calleeText(text);
     return callee === "" || !/^[\w$.]+$/.test(callee) ? [] : this.typesOf(callee.split("."), { ...context, call: undefined }, depth + 1);
   }
@@ -521,6 +539,8 @@ export class Program {
     const context: Context = { ref: from, self: lexical, call };
     const receiver = call.callee.split(".").slice(0, -1);
     if (receiver.length === 0) return this.canMeanBare(call, from, target, fn);
+    const asked = this.askedFor(context);
+    if (asked.some((type) => this.related(type, fn.type))) return true;
     const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
     // What stands behind the name of an import is in no type.
     if (types.length === 0 && from.source.language === "dart" && fn.type !== "" && isPrefix(from, receiver)) return false;
@@ -597,6 +617,20 @@ function boundIn(plain: string, type: string): string[] {
   ).exec(plain);
   if (bound) return [bound[1] ?? bound[2] ?? type];
   return /^[A-Z]\d?$|^T[A-Z]\w*$/.test(type) && new RegExp(`<[^(){};]{0,200}?\\b${type}\\b`).test(plain) ? [] : [type];
+}
+
+/** Whether a function gives an object of its own type parameter: `T Get<T>()`, `fun <T> get(): T`, `func get<T>() -> T`. */
+function givesWhatIsAsked(ref: FunctionRef): boolean {
+  const fn = functionOf(ref);
+  if (!fn) return false;
+  const { plain } = ref.code;
+  const header = plain.slice(Math.max(0, fn.from - 60), fn.from + 300);
+  const name = escaped(fn.name);
+  return (
+    new RegExp(`\\b(\\w+)\\??\\s+${name}\\s*<\\s*\\1\\b`).test(header) ||
+    new RegExp(`<\\s*(?:reified\\s+)?(\\w+)[^<>()]*>\\s*${name}\\s*\\([^()]*\\)\\s*:\\s*\\1\\b`).test(header) ||
+    new RegExp(`\\b${name}\\s*<\\s*(\\w+)[^<>()]*>\\s*\\([^()]*\\)\\s*(?:->|:)\\s*\\1\\b`).test(header)
+  );
 }
 
 /** Whether code that runs on a side can mean what stands in a file. */

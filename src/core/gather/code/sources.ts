@@ -1,3 +1,5 @@
+import { COMPONENT_FILE, scriptOfComponent } from "../../syntax/component-file.js";
+import type { Source } from "../../syntax/source.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
@@ -58,7 +60,8 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
   for (const { file, side } of sourceFiles(index, app)) {
     const language = languageOf(file);
     const gone = app.uncompiled.get(file) ?? [];
-    const source = language === undefined ? undefined : project.text(file);
+    const whole = language === undefined ? undefined : project.text(file);
+    const source = whole && COMPONENT_FILE.test(file) ? componentIn(whole, file) : whole;
     if (!source || language === undefined || source.text.length > MAX_LENGTH || /\.(min|bundle)\.js$|\.d\.ts$/.test(file)) continue;
     const { text } = source;
     const entry: SourceFile = {
@@ -68,7 +71,10 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
       text,
       guards: [
         ...guardsOfFile(file, side),
-        ...flavors.flatMap((flavor): Guard[] => (file.includes(`/src/${flavor}/`) ? [{ kind: "variant", text: flavor }] : [])),
+        ...guardsOfPackage(app, file),
+        ...flavors.flatMap((flavor): Guard[] =>
+          IN_SOURCE_SET.test(file) && file.includes(`/src/${flavor}/`) ? [{ kind: "variant", text: flavor }] : [],
+        ),
         ...gone.map((of): Guard => ({
           kind: of === "android" ? "ios" : "android",
           text: `${baseName(file)} is taken out of the other side's build`,
@@ -91,6 +97,22 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
     found.push(entry);
   }
   return found;
+}
+
+/** The script of a file that holds a component whole, with places in the file. */
+function componentIn(whole: Pick<Source, "text" | "place">, file: string): Pick<Source, "text" | "place"> {
+  const { text, offsetOf } = scriptOfComponent(whole.text, componentName(file), file.endsWith(".vue") ? "vue" : "svelte");
+  return { text, place: (offset) => whole.place(offsetOf(offset)) };
+}
+
+/** The name of a component, as its file has it: `+page.svelte` → `Page`. */
+function componentName(file: string): string {
+  const words =
+    baseName(file)
+      .replace(/\.\w+$/, "")
+      .match(/[A-Za-z0-9]+/g) ?? [];
+  const name = words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join("");
+  return /^[A-Z]/.test(name) ? name : `Component${name}`;
 }
 
 /** Flavours of the Android side: their folders hold code of one of them. */
@@ -121,10 +143,22 @@ export function outsideTargets({ ios }: App, sources: readonly SourceFile[]): Se
   );
 }
 
+/** Code that Gradle takes from the folder of a variant: scripts and other languages have folders named `src` of their own. */
+const IN_SOURCE_SET = /\.(kt|java)$/;
+
+/** The phone that the library of a package is for. */
+function guardsOfPackage({ sourceFolders }: App, file: string): Guard[] {
+  return sourceFolders.flatMap(({ folder, only, package: name }): Guard[] =>
+    only !== undefined && isWithin(file, folder) ? [{ kind: only, text: `${name ?? folder} is registered on one platform` }] : [],
+  );
+}
+
 /** Folders and names that say where a file goes in. */
 function guardsOfFile(file: string, side: SideName): Guard[] {
   const guards: Guard[] = [];
-  if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
+  if (!IN_SOURCE_SET.test(file)) {
+    // Variants are for Gradle.
+  } else if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
   else if (/\/src\/\w*[rR]elease\//.test(file)) guards.push({ kind: "release", text: "in the release variant's sources" });
   const platform = (/\.(android|ios)\.\w+$/i.exec(file) ??
     (file.endsWith(".cs") ? /(?:^|\/)Platforms\/(android|ios)\//i.exec(file) : null))?.[1]?.toLowerCase() as "android" | "ios" | undefined;

@@ -16,7 +16,10 @@ import type { Place } from "../../model/place.js";
 const IMPORT =
   /^[ \t]*(?:(?:import|export)(?!\s+type\b)\s[^'"\n;]*?from\s*|import\s*|\}\s*from\s*)(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\1|\brequire\(\s*(["'])(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?\3\s*\)/gm;
 
-const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "capacitor"]);
+const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "capacitor", "cordova"]);
+
+/** What puts packages into pages: without it a name is none of a package. */
+const BUNDLER = /^(?:vite|webpack|parcel|rollup|esbuild|@rspack\/core|react-scripts|@vue\/cli-service)$/;
 
 const NODE: ReadonlySet<string> = new Set(builtinModules);
 
@@ -37,6 +40,7 @@ export function undeclaredPackages(
   const around = ancestors(project, folder).flatMap((path) => readManifest(project, path) ?? []);
   const [own] = around;
   if (!own) return [];
+  if (app.kind === "cordova" && !around.some(({ declarations }) => declarations.some(({ name }) => BUNDLER.test(name)))) return [];
   const declared = new Set([...around.flatMap(({ declarations, name }) => [...declarations.map((one) => one.name), name])]);
   const isAlias = (name: string): boolean =>
     app.ownPackages.some(({ name: own_, alias }) => alias && (name === own_ || name.startsWith(`${own_}/`) || own_.startsWith(`${name}/`)));
@@ -67,7 +71,34 @@ export function undeclaredPackages(
     }
   }
   addFromBabel(project, app, folder, declared, found, own);
-  return [...found.values()];
+  return [...found.values(), ...lentPackages(project, app, sources, own)];
+}
+
+/**
+ * Packages that a package of the repository imports, and that the app declares in its place: they are there for the app alone.
+ * Source: docs.npmjs.com, "workspaces"; pnpm.io, "Motivation".
+ */
+function lentPackages(project: ProjectFiles, app: App, sources: readonly SourceFile[], own: NpmManifest): CodeFacts["elsewhere"] {
+  const lent = new Set(own.declarations.map(({ name }) => name));
+  return app.ownPackages.flatMap(({ folder, alias, name: owner }) => {
+    const around = alias ? [] : ancestors(project, folder).flatMap((path) => readManifest(project, path) ?? []);
+    const [first] = around;
+    if (!first || first === own || isWithin(own.file, folder)) return [];
+    const declared = new Set(around.flatMap(({ declarations, name }) => [...declarations.map((one) => one.name), name]));
+    const told = new Set<string>();
+    return sources.flatMap((source) => {
+      if (!isWithin(source.file, folder) || !isScript(source.language)) return [];
+      let plain: string | undefined;
+      return [...source.text.matchAll(IMPORT)].flatMap((match): CodeFacts["elsewhere"] => {
+        const name = (match[2] ?? match[4]) as string;
+        if (declared.has(name) || !lent.has(name) || BROUGHT.test(name) || NODE.has(name) || told.has(name)) return [];
+        if (!standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
+        told.add(name);
+        const at = source.place(match.index + match[0].lastIndexOf(name));
+        return [{ sdk: sdkIdOf("npm", name), package: name, owner, declaredIn: [own.name ?? app.name], side: "shared", at }];
+      });
+    });
+  });
 }
 
 /** Packages that the frameworks bring with themselves. Sources: the `dependencies` of `expo` and of `react-native`, read 2026-11. */

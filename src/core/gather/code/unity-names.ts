@@ -215,7 +215,7 @@ class UnityNames {
           const end = closing(code, call.index + call[0].length - 1);
           const isStatement =
             /^\)\s*;/.test(code.slice(end, end + 40)) &&
-            /(?:[;{})]|\belse)\s*$/.test(code.slice(Math.max(0, call.index - 200), call.index));
+            /(?:[;{})]|\belse|\bvoid\s+\w+\s*\([^()]*\)\s*=>)\s*$/.test(code.slice(Math.max(0, call.index - 200), call.index));
           if (isStatement && this.classes.classAt(script, call.index) === type && keptOff(code)(call.index).size < 2)
             this.tell("coroutine", name, source.place(call.index), { of: type });
         }

@@ -129,7 +129,10 @@ export function packageOfImport(wanted: Wanted, language: Language, source: stri
       if (source.startsWith("cocoapods.")) return packages.modules.get(source.split(".")[1] as string);
       return longest(packages.maven, (group) => source === group || source.startsWith(`${group}.`)) ?? ofSharedCode(packages, source);
     case "csharp":
-      return longest(packages.nuget, (id) => source === id || source.startsWith(`${id}.`) || id.startsWith(`${source}.`));
+      return (
+        longest(packages.nuget, (id) => source === id || source.startsWith(`${id}.`)) ??
+        longest(packages.nuget, (id) => id.startsWith(`${source}.`))
+      );
     case "swift":
     case "objc":
       return packages.modules.get((source.split(/[/.]/)[0] ?? source).replace(/[-+]/g, "_"));

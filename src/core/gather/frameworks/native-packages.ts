@@ -15,6 +15,7 @@ import { nativeFolders, readNativeLibraries } from "../packages/android-binaries
 import { isTestScope, variantOfConfiguration } from "../platforms/android/configurations.js";
 import { moduleLevels } from "../platforms/android/side.js";
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
+import { noteSpecFiles } from "../platforms/ios/side.js";
 import { readPodspec } from "../platforms/ios/podspec.js";
 import { addSpecLevel } from "../platforms/ios/side.js";
 
@@ -100,6 +101,7 @@ export function notePodspec(project: ProjectFiles, app: FactSink, file: string, 
   addSpecLevel({ project, helpers }, app, file, sdk, name);
   const spec = readPodspec(project, file, helpers);
   if (spec) readPodContents(project, app, spec, { by: name, sdk });
+  if (!file.startsWith("..")) noteSpecFiles({ project, helpers }, app, file, name);
   for (const dependency of spec?.dependencies ?? []) {
     if (dependency.conditional || PLATFORM_PACKAGES.cocoapods.test(dependency.name.split("/")[0] as string)) continue;
     app.packageNeed({

@@ -111,11 +111,13 @@ class SettingsHost implements Host {
       this.exportedAt = frame.source.place(statement.value.start);
       return true;
     }
-    if (path && path.length > 2 && path[0] === "module" && path[1] === "exports" && this.exported?.kind === "map") {
-      this.exported = mapResult([...this.exported.entries, [path[2] as string, assignment.value()]]);
-      return true;
-    }
-    return false;
+    // `exports.base = …`, one after the other.
+    const named = path?.[0] === "exports" ? path.slice(1) : path?.[0] === "module" && path[1] === "exports" ? path.slice(2) : [];
+    const [name] = named;
+    if (name === undefined || named.length > 1 || (this.exported !== undefined && this.exported.kind !== "map")) return false;
+    this.exported = mapResult([...(this.exported?.entries ?? []), [name, assignment.value()]]);
+    this.exportedAt ??= frame.source.place(statement.value.start);
+    return true;
   }
 }
 

@@ -4,7 +4,7 @@ import { parseSpecifier } from "../../versions/npm.js";
 import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { ancestors, findInstalled, readManifest } from "./packages.js";
+import { ancestors, findInstalled, readManifest, type InstalledPackage } from "./packages.js";
 import { pathAliases } from "./path-aliases.js";
 
 /** How many packages of the repository an app is followed through. */
@@ -59,6 +59,19 @@ function homeOf(project: ProjectFiles, from: string, name: string, text: string)
     !tree.isFile(join(folder, "package.json"))
     ? undefined
     : folder;
+}
+
+/** A package as it is installed, or as it lies in the workspace where nothing is. */
+export function findPackage(project: ProjectFiles, from: string, name: string): InstalledPackage | undefined {
+  return findInstalled(project, from, name) ?? findMember(project, from, name);
+}
+
+/** A member of the workspace around a folder: it is what an installation links to, and is here without one. */
+export function findMember(project: ProjectFiles, from: string, name: string): InstalledPackage | undefined {
+  const folder = membersOf(project, from).get(name);
+  return folder === undefined || folder.startsWith("..") || folder === from
+    ? undefined
+    : { name, folder, version: readManifest(project, folder)?.version };
 }
 
 /** The members of the workspace around a folder, by name. */

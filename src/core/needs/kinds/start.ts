@@ -124,7 +124,7 @@ function keptOff(live: readonly SdkCall[], { app, sheet, side, presence }: NeedO
   return [
     fault(
       "never",
-      `${sheet.sdk} is not started on ${title}: ${first.callee} in ${first.within} is behind a condition for ${other === "ios" ? "Android" : "iOS"}`,
+      `${sheet.sdk} is not started on ${title}: ${first.callee} in ${first.within} runs on ${other === "ios" ? "Android" : "iOS"} alone`,
       `start it on ${title} too`,
       live,
       `in ${first.within}, on ${other === "ios" ? "Android" : "iOS"} only`,

@@ -1,3 +1,6 @@
+import type { App } from "../../model/app.js";
+import type { Entry } from "../../model/facts.js";
+import { textOf } from "../../model/value.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -27,6 +30,7 @@ export const keyMissing = defineRule({
     for (const entry of keyEntriesOf(app)) {
       if (entry.value?.kind !== "known" || entry.value.text.trim() !== "" || (entry.kind !== "variable" && !isKeyName(entry.name)))
         continue;
+      if (isSetForRelease(app, entry)) continue;
       const place = entry.value.place;
       if (told.has(`${place.file}:${place.line}`)) continue;
       found.push({
@@ -41,3 +45,18 @@ export const keyMissing = defineRule({
     return found;
   },
 });
+
+/** A variable that the file of production builds gives a value. Source: vite.dev, "Env Variables and Modes"; create-react-app.dev, "Adding Custom Environment Variables". */
+function isSetForRelease({ entries }: App, { kind, name, variant }: Entry): boolean {
+  return (
+    kind === "env" &&
+    variant === undefined &&
+    entries.some(
+      (other) =>
+        other.kind === "env" &&
+        other.name === name &&
+        /^prod(uction)?(\.local)?$|^release$/.test(other.variant ?? "") &&
+        (textOf(other.value) ?? "").trim() !== "",
+    )
+  );
+}

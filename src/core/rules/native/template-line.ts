@@ -182,6 +182,15 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the build settings do not include the framework's generated ones",
     fix: 'add #include "Generated.xcconfig"',
   },
+  "template in use": {
+    lacks: "the file lies in Assets/Plugins/Android, and the player settings do not use it: nothing of it is in the app",
+    fix: "switch it on in the player settings (Publishing Settings, Build), or remove the file",
+  },
+  "implicit engine": {
+    lacks:
+      "the app delegate registers the plugins when the engine is made, and does not say that it wants to hear of that: no plugin is registered",
+    fix: "add FlutterImplicitEngineDelegate to the protocols of the class",
+  },
   "pods of packages": {
     lacks: "the Podfile does not call use_native_modules!: the native code of packages is not in the iOS app",
     fix: "write config = use_native_modules! in the target",
@@ -305,7 +314,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
   silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",

@@ -1,14 +1,14 @@
 import type { RawFinding } from "../../model/finding.js";
 import { linkingExample } from "./examples.js";
 import { defineRule } from "../rule.js";
-import type { App } from "../../model/app.js";
+import type { App, PluginGap } from "../../model/app.js";
 
 export const unregistered = defineRule({
   name: "native/unregistered",
   severity: "error",
   title: "Nothing links the packages' native code",
   looksAt:
-    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names.",
+    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names; names by which a Flutter plugin of the tree or a module of Expo is taken in and that its code does not have.",
   silentFor:
     "Unity, which writes its list of plugins on every build. Of native and .NET apps their components are looked at, of Flutter the app's own plugins, of Expo its own modules.",
   why: "The packages are installed but none of their native code is in the app: each one fails on its first call.",
@@ -65,7 +65,17 @@ export const unregistered = defineRule({
 
 /** Plugins that a package names and does not have, or has and does not name. */
 function gapsOfPlugins(app: App, findings: RawFinding[]): void {
-  for (const { package: name, side, type, at } of app.pluginGaps)
+  for (const { package: name, side, type, what, at } of app.pluginGaps) {
+    if (what !== undefined) {
+      findings.push({
+        side,
+        message: MISNAMED[what](name, type ?? ""),
+        fix: what === "package of a side" ? "write the package among the dependencies, or correct its name" : "use the name from the code",
+        places: [at],
+        subject: `${side} ${name} ${what}`,
+      });
+      continue;
+    }
     findings.push({
       side,
       message:
@@ -81,4 +91,12 @@ function gapsOfPlugins(app: App, findings: RawFinding[]): void {
       places: [at],
       subject: `${side} ${name} ${type === undefined ? "side" : "class"}`,
     });
+  }
 }
+
+/** What a plugin names and does not have. */
+const MISNAMED: Record<NonNullable<PluginGap["what"]>, (name: string, type: string) => string> = {
+  "class of Dart": (name, type) => `${name} names the class ${type} of Dart, but its library has no such class: the app is not compiled`,
+  "package of a class": (name, type) => `${name} says that its plugin class is in the package ${type}, but its code is in another one`,
+  "package of a side": (name, type) => `${name} leaves a side to the package ${type}, which it does not depend on`,
+};

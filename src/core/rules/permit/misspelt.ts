@@ -5,9 +5,13 @@ import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purp
 import type { RawFinding } from "../../model/finding.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
+import { textOf } from "../../model/value.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
 import type { App } from "../../model/app.js";
+
+/** Source: developer.apple.com, "APS Environment Entitlement". */
+const APS_ENVIRONMENTS: readonly string[] = ["development", "production"];
 
 const permission = (name: string): string => `  <uses-permission android:name="${name}" />\n`;
 
@@ -25,6 +29,7 @@ export const misspelt = defineRule({
       manifest: permission("android.permission.ACCESS_FINE_LOCATION") + permission("example.maresia.permission.CAMRA"),
     }),
   },
+  // eslint-disable-next-line complexity -- one case for each kind of name
   check({ app }) {
     const findings: RawFinding[] = [];
     const seen = new Set<string>();
@@ -42,7 +47,7 @@ export const misspelt = defineRule({
         ...(what === "element" ? {} : { quickFix: [{ do: "replace" as const, at, from: name, to: right }] }),
       });
     };
-    for (const { kind, name, by, at } of app.entries) {
+    for (const { kind, name, value, by, at } of app.entries) {
       if (by !== undefined) continue;
       if (kind === "permission") {
         const right = rightPermission(name);
@@ -52,6 +57,10 @@ export const misspelt = defineRule({
         const right =
           nearest(name, PURPOSE_KEYS, name.endsWith("UsageDescription") && name.length > 24 ? 4 : 2) ?? nearest(name, PLIST_KEYS, 1);
         if (right !== undefined) report("ios", "key", name, right, at);
+      } else if (kind === "entitlement" && name === "aps-environment") {
+        const text = textOf(value) ?? "";
+        const right = nearest(text, APS_ENVIRONMENTS, 3);
+        if (right !== undefined) report("ios", "push environment", text, right, value?.place ?? at);
       } else if (kind === "backgroundMode" && !/[$(]/.test(name)) {
         const right = nearest(name, BACKGROUND_MODES, 2);
         if (right !== undefined) report("ios", "background mode", name, right, at);

@@ -81,7 +81,7 @@ function shown(text: string): string {
   return (text.match(/\d/g)?.length ?? 0) > 3 ? mask(text) : text;
 }
 
-/** The one scheme that each side has alone, where they differ in one or two characters: links that open one side do not open the other. */
+/** The one pair of schemes that each side has alone and that differ in one or two characters: links that open one side do not open the other. */
 function nearlyAlike(app: App): RawFinding[] {
   const { entries } = app;
   const own = (side: "android" | "ios"): Map<string, RawFinding["places"][number]> =>
@@ -95,9 +95,14 @@ function nearlyAlike(app: App): RawFinding[] {
     );
   const [android, ios] = [own("android"), own("ios")];
   if (android.size === 0 || ios.size === 0) return onOneSide(app, android, ios);
-  const [first, ...others] = [...android].filter(([text]) => !ios.has(text));
-  const [second, ...more] = [...ios].filter(([text]) => !android.has(text));
-  if (!first || !second || others.length > 0 || more.length > 0 || first[0].length < 6 || distance(first[0], second[0]) > 2) return [];
+  const [androidAlone, iosAlone] = [[...android].filter(([text]) => !ios.has(text)), [...ios].filter(([text]) => !android.has(text))];
+  const pairs = androidAlone.flatMap((one) =>
+    iosAlone.flatMap((other) => (one[0].length >= 6 && distance(one[0], other[0]) <= 2 ? [[one, other] as const] : [])),
+  );
+  const [pair, ...more] = pairs;
+  // Schemes of several builds are alike.
+  if (!pair || more.length > 0) return [];
+  const [first, second] = pair;
   return [
     {
       severity: "warning",

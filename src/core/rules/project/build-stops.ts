@@ -23,7 +23,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -61,6 +61,7 @@ const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "localized text": "ended with a semicolon",
   "bundle version": "up to three whole numbers with dots between them",
   list: "a list (<array>)",
+  "workspace member": "resolution: workspace",
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {
@@ -69,7 +70,9 @@ function unfitValues({ unfitValues: values }: App): RawFinding[] {
     message:
       what === "list"
         ? `${value} of the property list has one value, and the system reads a list: it finds nothing there`
-        : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
+        : what === "workspace member"
+          ? `${value} is a member of the workspace and does not say so: packages cannot be fetched`
+          : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
     fix: what === "localized text" ? "end the line with a semicolon" : `write ${WANTED[what]}`,
     places: [at],
     subject: `${what} ${value}`,

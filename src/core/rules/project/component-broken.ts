@@ -31,9 +31,17 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `${element} names the scene delegate ${name}, but the app's code has no such class${near === undefined ? "" : `; it has ${near}`}`,
     fix: near === undefined ? "write the class, or remove the entry" : `name ${near}`,
   }),
-  storyboard: ({ element, name }) => ({
+  storyboard: ({ element, name, near }) => ({
     message: `${element} names the storyboard ${name}, which is missing`,
-    fix: `add ${name}.storyboard, or remove the entry`,
+    fix: near === undefined ? `add ${name}.storyboard, or remove the entry` : `write ${near}`,
+  }),
+  "icon set": ({ element, name, near }) => ({
+    message: `${element} names the icons ${name}, which are not there: the app has none`,
+    fix: near === undefined ? "add them, or name those that are there" : `write ${near}`,
+  }),
+  "launcher closed": ({ name }) => ({
+    message: `${name} is the activity that the app begins with and says that others may not start it: the launcher is refused`,
+    fix: 'set android:exported="true" (Exported = true)',
   }),
   "link category": ({ name, near }) => ({
     message: `the intent filter for ${name} lacks the category ${near ?? ""}: links do not open the app`,
@@ -122,9 +130,8 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none. Classes of other packages than the app's come from libraries.",
-  silentFor:
-    "Apps of Unity, classes of .NET, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none. Classes of other packages than the app's come from libraries.",
+  silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
   examples: { reported: app(".MainActivity"), silent: app(".HarborActivity") },

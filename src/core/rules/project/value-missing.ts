@@ -293,10 +293,14 @@ function fromEnvironment(app: App): RawFinding[] {
   const names = new Set(all.map(({ name }) => name));
   if (names.size === 0) return [];
   const fileOf = new Map(all.map(({ variant, at }) => [variant, at.file]));
-  return (app.code?.generated ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+  // Vite gives scripts what begins with its prefix alone. Source: vite.dev, "Env Variables and Modes".
+  const isPrefixed = all.some(({ name }) => name.startsWith("VITE_")) || app.code?.generated.some(({ name }) => name.startsWith("VITE_"));
+  return (app.code?.generated ?? []).flatMap(({ kind, name, at, bundler }): RawFinding[] => {
     if (kind !== "env" && kind !== "config") return [];
+    if (bundler && isPrefixed && names.has(name) && !/^(VITE_|BASE_URL$|MODE$|DEV$|PROD$|SSR$)/.test(name))
+      return notBuiltIn(name, at, "VITE_");
     if (app.kind === "expo" && kind === "env" && names.has(name) && !name.startsWith("EXPO_") && isBuiltByExpo(app, at))
-      return notBuiltIn(name, at);
+      return notBuiltIn(name, at, "EXPO_PUBLIC_");
     const own = all.filter((entry) => entry.name === name);
     const near = own.length > 0 ? undefined : meant(name, names);
     const subject = `env ${name}`;
@@ -338,12 +342,12 @@ function isBuiltByExpo({ dependencies, configPlugins }: App, { file }: Place): b
 }
 
 /** Source: docs.expo.dev, "Environment variables in Expo" (only names with the prefix are in the app). */
-function notBuiltIn(name: string, at: Place): RawFinding[] {
+function notBuiltIn(name: string, at: Place, prefix: string): RawFinding[] {
   return [
     {
       side: "shared",
-      message: `code takes ${name} from the environment, but only names that begin with EXPO_PUBLIC_ are built into the app`,
-      fix: `call it EXPO_PUBLIC_${name}, if everybody may read it`,
+      message: `code takes ${name} from the environment, but only names that begin with ${prefix} are built into the app`,
+      fix: `call it ${prefix}${name}, if everybody may read it`,
       places: [at],
       subject: `env ${name}`,
     },

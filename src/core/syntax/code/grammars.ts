@@ -39,7 +39,7 @@ const TOKEN: SyntaxNode = { type: "", field: undefined, from: 0, to: 0, children
 const loaded = new Map<string, Loaded>();
 let shared: Promise<Engine> | undefined;
 
-/** How long one file may take, in milliseconds, as long as the engine asks; a longer one is not read. See also `process.ts`. */
+/** How long one file may keep the processor, in milliseconds, as long as the engine asks; a longer one is not read. See also `process.ts`. */
 const PARSE_LIMIT = 1_500;
 
 /** Makes the languages ready. Their grammars lie beside the program; nothing is fetched. */
@@ -151,7 +151,10 @@ export function parseTree(language: Language, text: string): SyntaxNode | undefi
   const { nameOf } = ready;
   const parser = ready.parser(text);
   const end = performance.now() + PARSE_LIMIT;
-  const tree = parser.parse(text, null, { progressCallback: () => performance.now() > end });
+  const began = process.cpuUsage();
+  // On a busy machine time passes in which nothing was done.
+  const isOver = (): boolean => performance.now() > end && process.cpuUsage(began).user / 1_000 > PARSE_LIMIT;
+  const tree = parser.parse(text, null, { progressCallback: isOver });
   if (!tree) {
     parser.reset();
     ready.release(parser);

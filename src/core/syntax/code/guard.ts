@@ -1,11 +1,12 @@
 import type { Guard } from "../../model/code.js";
 
 const DEBUG =
-  /\b(?:BuildConfig\.DEBUG|kDebugMode|__DEV__|DEBUG|isDebugBuild|UNITY_EDITOR|DEVELOPMENT_BUILD|kProfileMode|isDebuggable|isDebug|is_debug|IsDebug\w*|Debugger\.IsAttached)\b|\bNODE_ENV\b[^&|]*["']development["']|\bBUILD_TYPE\b[^&|]*["']debug["']/;
+  /\b(?:BuildConfig\.DEBUG|kDebugMode|__DEV__|DEBUG|isDebugBuild|UNITY_EDITOR|DEVELOPMENT_BUILD|kProfileMode|isDebuggable|isDebug|is_debug|IsDebug\w*|Debugger\.IsAttached)\b|\bNODE_ENV\b[^&|]*["']development["']|\bBUILD_TYPE\b[^&|]*["']debug["']|\bimport\.meta\.env\.DEV\b/;
 /** Marks of emulators and simulators. Source: developer.android.com, "Build"; developer.apple.com, "Running code on a specific platform". */
 const EMULATOR =
   /\btargetEnvironment\(\s*simulator\s*\)|\bTARGET_(?:OS_SIMULATOR|IPHONE_SIMULATOR)\b|\bis_?(?:Emulator|Simulator)\w*\b|\bBuild\.(?:FINGERPRINT|HARDWARE|PRODUCT)\b[^&|]*["'](?:generic|goldfish|ranchu|sdk\w*)["']/i;
-const RELEASE = /\b(?:kReleaseMode|RELEASE|NDEBUG)\b|\bNODE_ENV\b[^&|]*["']production["']|\bBUILD_TYPE\b[^&|]*["']release["']/;
+const RELEASE =
+  /\b(?:kReleaseMode|RELEASE|NDEBUG)\b|\bNODE_ENV\b[^&|]*["']production["']|\bBUILD_TYPE\b[^&|]*["']release["']|\bimport\.meta\.env\.PROD\b/;
 const ANDROID =
   /\b(?:isAndroid|ANDROID|__ANDROID__|UNITY_ANDROID|TargetPlatform\.android|DevicePlatform\.Android|RuntimePlatform\.Android|Device\.Android)\b|["']android["']/i;
 const IOS =

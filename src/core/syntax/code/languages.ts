@@ -34,6 +34,9 @@ const BY_ENDING: Record<string, Language> = {
   mts: "typescript",
   cts: "typescript",
   tsx: "tsx",
+  // Components whole in a file: see `component-file.ts`.
+  vue: "typescript",
+  svelte: "typescript",
   dart: "dart",
   cs: "csharp",
 };

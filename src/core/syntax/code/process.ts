@@ -1,4 +1,5 @@
 import type { ChildProcess } from "node:child_process";
+import { availableParallelism, loadavg } from "node:os";
 import { deserialize } from "node:v8";
 import type { CodeFile, Language } from "../../model/code.js";
 import { forkParser, type ForkedParser } from "./child.js";
@@ -14,12 +15,22 @@ export type FromParser = { ready: true } | { begun: number } | { id: number; pac
 export type ParsedCode = { code: CodeFile } | { failed: string };
 export type ParsedTree = { tree: SyntaxNode } | { failed: string };
 
-/** How long one file may take, in milliseconds. Some shapes keep a grammar busy for ever, and only ending the process stops it. */
+/**
+ * How long one file may take, in milliseconds, on a machine with nothing else to do. Some shapes keep a grammar busy for ever, and only ending
+ * the process stops it.
+ */
 const FILE_LIMIT = 1_900;
+/** How many times as long it may be at most, where more programs want to run than there are processors. */
+const MOST_PATIENCE = 4;
 /** After so many files that had to be stopped, the others of the same call are not tried any more. */
 const MOST_STOPPED = 4;
 /** How long the process may take to start, in milliseconds. */
 const START_LIMIT = 30_000;
+
+/** How much longer things take now than on an idle machine; 1 where the system does not say. */
+function patience(): number {
+  return Math.min(MOST_PATIENCE, Math.max(1, (loadavg()[0] ?? 0) / availableParallelism()));
+}
 
 /** A file that waits for its code. `batch` counts the files of one run that had to be stopped. */
 interface Request {
@@ -161,7 +172,7 @@ class Parser {
     clearTimeout(this.limit);
     if ("begun" in message) {
       // This process may have been busy for as long, with the answer waiting to be read: one more look.
-      this.limit = setTimeout(() => (this.limit = setTimeout(() => this.end("stopped"), 20)), FILE_LIMIT);
+      this.limit = setTimeout(() => (this.limit = setTimeout(() => this.end("stopped"), 20)), FILE_LIMIT * patience());
       return;
     }
     const request = this.open.get(message.id);

@@ -146,7 +146,13 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       visit(right, { ...scope, guards: [...scope.guards, guardOf(slice(left), false)] }, depth + 1);
     } else if (shapes.anonymous.has(type))
       visitAll(node, { ...inClosure(scope, scope.handedTo ?? { name: "", from: node.from }), anonymous: true }, depth + 1);
-    else visitAll(node, scope, depth + 1);
+    else visitAll(node, type === "jsx_attribute" ? inAttribute(node, scope) : scope, depth + 1);
+  }
+
+  /** What a handler of an element is given runs when its event comes, whatever the element is. */
+  function inAttribute(node: SyntaxNode, scope: Scope): Scope {
+    const event = /^on[A-Z]\w*(?=\s*=)/.exec(slice(node))?.[0];
+    return event === undefined ? scope : { ...scope, handedTo: { name: event, from: node.from } };
   }
 
   /** Attributes of the whole file. */
@@ -446,7 +452,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       : node.type === "companion_object"
         ? scope.type
         : slice(child(node, "identifier", "type_identifier") ?? { ...node, to: node.from });
-    const extension = /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) || /interface|category/.test(node.type);
+    const extension =
+      /^\s*(?:public |private |internal |fileprivate )*extension\b/.test(header) ||
+      (language === "objc" && /interface|category/.test(node.type));
     // A category of Objective-C stands in brackets.
     // What a constructor in the head is given is no supertype, and neither is a mark of it.
     const above =

@@ -2,11 +2,12 @@ import { escaped } from "../../code/mentions.js";
 import { distance } from "fastest-levenshtein";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { findPackage } from "../../packages/workspace-packages.js";
 import type { FactSink } from "../../sink.js";
 import type { SideName } from "../../../model/facts.js";
 import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { foldersBelow } from "../../../files/walk.js";
-import { baseName, isWithin, join } from "../../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { ofRelease } from "../../../model/app.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
@@ -30,7 +31,7 @@ import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { nativeSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
-import { angularBuilder } from "./builder.js";
+import { angularBuilder, viteBuilder } from "../page-builder.js";
 import { readExportedObject } from "../script-config.js";
 
 const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
@@ -97,7 +98,7 @@ function pluginName(name: string): string {
 
 /** The folder of pages that the sync takes, against the one that their builder writes; files that a production build takes in place of others. */
 function notePages({ project }: Discovery, detected: DetectedApp, app: FactSink): void {
-  const builder = angularBuilder(project, detected.path);
+  const builder = angularBuilder(project, detected.path) ?? viteBuilder(project, detected.path);
   if (!builder) return;
   const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
   const stated = config && valueAt(readExportedObject(project, join(detected.path, config.name)), "webDir");
@@ -108,7 +109,7 @@ function notePages({ project }: Discovery, detected: DetectedApp, app: FactSink)
       side: "shared",
       configured: stated,
       native: { kind: "known", text: output.folder, place: output.at },
-      files: [config?.name ?? "the configuration", "angular.json"],
+      files: [config?.name ?? "the configuration", builder.by],
     });
   for (const { file, by, at: place } of replaced) {
     app.replacedFile({ file, by });
@@ -167,7 +168,7 @@ export const capacitor: Framework = {
     const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
     const missing: Place[] = [];
     for (const declaration of manifest.declarations.filter(({ section }) => section !== "peerDependencies")) {
-      const installed = findInstalled(project, detected.path, declaration.name);
+      const installed = findPackage(project, detected.path, declaration.name);
       const native = installed && nativeFolders(project, installed.folder);
       const brings = {
         android: native?.android !== undefined && app.android !== undefined,
@@ -257,7 +258,7 @@ function noteWiring(
   native: NativeFolders | undefined,
 ): void {
   if (installed) {
-    if (native) readPlugin(project, app, declaration, native);
+    if (native) readPlugin(project, app, declaration, native, installed.folder);
     readPeers(project, app, declaration, installed.folder);
   } else if (declaration.section === "dependencies") noteUnsynced(project, app, declaration);
 }
@@ -285,7 +286,7 @@ function isDepended(name: string, settings: string | undefined, build: string | 
 }
 
 /** What a plugin asks for, and whether the last sync wrote it into the native projects. */
-function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclaration, native: NativeFolders): void {
+function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclaration, native: NativeFolders, folder: string): void {
   const { name } = declaration;
   const sdk = sdkIdOf("npm", name);
   if (native.cordova !== undefined && native.android === undefined && native.podspec === undefined) {
@@ -308,7 +309,8 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     const text = project.tree.isFile(list) ? project.text(list)?.text : undefined;
     const buildList = join(app.android.module.folder, "capacitor.build.gradle");
     const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;
-    const listed = text?.includes(`node_modules/${name}/`);
+    const listed =
+      text === undefined ? undefined : text.includes(`node_modules/${name}/`) || leadsTo(project, text, app.android.folder, folder);
     const depended = isDepended(name, text, build);
     app.linkage({
       ...base,
@@ -318,7 +320,13 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
       list: text === undefined ? undefined : startOf(listed === true && !depended ? buildList : list),
     });
   }
-  noteOnIos(project, app, native, name, sdk, base);
+  noteOnIos(project, app, native, folder, base);
+}
+
+/** Whether a list has a package by the path at which it really lies: a link of a workspace is written as what it leads to. */
+function leadsTo(project: ProjectFiles, list: string, from: string, folder: string): boolean {
+  const real = project.tree.realPath(folder) ?? folder;
+  return [...list.matchAll(/["'](\.\.?\/[^"'\n]+)["']/g)].some(([, path = ""]) => isWithin(join(from, path), real));
 }
 
 /** Plugins of the framework's own with code for both sides. Source: capacitorjs.com, "Official plugins", the tables of platforms; read 2026-11. */
@@ -330,10 +338,10 @@ function noteOnIos(
   project: ProjectFiles,
   app: FactSink,
   native: NativeFolders,
-  name: string,
-  sdk: string,
+  folder: string,
   base: { package: string; sdk: string; automatic: boolean; off: undefined; manual: undefined; declared: Place; refresh: string },
 ): void {
+  const { package: name, sdk } = base;
   if (app.ios && native.podspec !== undefined) {
     notePodspec(project, app, native.podspec, name, sdk, noHelpers);
     const pod = readPodspec(project, native.podspec, noHelpers)?.name ?? baseName(native.podspec).replace(/\.podspec$/, "");
@@ -348,7 +356,10 @@ function noteOnIos(
       installed:
         text === undefined
           ? undefined
-          : (text.includes(`node_modules/${name}'`) || text.includes(`node_modules/${name}"`)) && isTaken(text, name) !== false,
+          : (text.includes(`node_modules/${name}'`) ||
+              text.includes(`node_modules/${name}"`) ||
+              leadsTo(project, text, parentOf(list ?? ""), folder)) &&
+            isTaken(text, name) !== false,
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
   }

@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import { FILE_PREFERENCES, PLATFORM_NAMES, PREFERENCE_VALUES, PREFERENCES } from "../../../knowledge/cordova.js";
+import { FILE_PREFERENCES, HOOK_TYPES, PLATFORM_NAMES, PREFERENCE_VALUES, PREFERENCES } from "../../../knowledge/cordova.js";
 import type { SideName } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { children, type XmlAttribute, type XmlElement } from "../../../syntax/xml.js";
@@ -21,10 +21,15 @@ export function noteConfigValues(app: FactSink, widget: XmlElement): void {
     if (name) misspelt(app, "platform", owner, name, PLATFORM_NAMES, 2, "shared");
     const side = sideOf(owner, widget);
     if (side === undefined || (side !== "shared" && !app[side])) continue;
+    for (const hook of children(owner, "hook")) {
+      const type = hook.attributes.get("type");
+      if (type) misspelt(app, "kind of hook", hook, type, HOOK_TYPES, 2, side);
+    }
     for (const preference of children(owner, "preference")) {
       const of = preference.attributes.get("name");
       if (!of) continue;
       misspelt(app, "preference", preference, of, PREFERENCES, of.value.length < 10 ? 1 : 2, side);
+      shortened(app, preference, of, side);
       const values = PREFERENCE_VALUES[of.value.toLowerCase()];
       const value = preference.attributes.get("value");
       if (values && value) misspelt(app, `value of ${of.value}`, preference, value, values, 2, side);
@@ -46,6 +51,14 @@ function misspelt(
   if (known.some((name) => name.toLowerCase() === own)) return;
   const right = known.find((name) => distance(name.toLowerCase(), own) <= most);
   if (right !== undefined) app.misspelling({ what, name: value, right, side, at: source.place(start) });
+}
+
+/** The name of a level without its ending: `android-minSdk`. */
+function shortened(app: FactSink, { source }: XmlElement, { value, start }: XmlAttribute, side: SideName): void {
+  const right = /^android-\w+Sdk$/i.test(value)
+    ? PREFERENCES.find((name) => name.toLowerCase() === `${value.toLowerCase()}version`)
+    : undefined;
+  if (right !== undefined) app.misspelling({ what: "preference", name: value, right, side, at: source.place(start) });
 }
 
 /** Source: developer.android.com, "Version your app" (versionCode); developer.apple.com, "CFBundleVersion" (three integers). */

@@ -630,6 +630,16 @@ function noteLists(project: ProjectFiles, { path }: DetectedApp, app: FactSink, 
     const package_ = manifest.declarations.find(({ name }) => name === `cordova-${side}`);
     if (list && listed.size > 0 && package_ && !listed.has(side) && app[side])
       app.templateLine({ line: "platform of the list", side, at: placeOf(list) });
+    if (listed.has(side) && !package_ && app[side] && manifest.declarations.some(({ name }) => name.startsWith("cordova-")))
+      app.lock({
+        manager: "cordova",
+        side,
+        manifest: placeOf(list ?? manifest.root),
+        lockName: "the dependencies",
+        lock: manifest.file,
+        expected: false,
+        declaredApart: [{ name: `cordova-${side}`, declared: undefined, recorded: undefined, places: [placeOf(list ?? manifest.root)] }],
+      });
   }
   const packages = new Set(manifest.declarations.map(({ name }) => name));
   const plugins = at(manifest.root, "cordova", "plugins");
@@ -672,8 +682,10 @@ function noteUnlisted(project: ProjectFiles, detected: DetectedApp, app: FactSin
   for (const { name, section, at: place } of manifest.declarations) {
     if (section === "peerDependencies" || ids.has(name) || !/cordova|phonegap/i.test(name)) continue;
     const plugin = describe(project, detected, name);
-    for (const side of plugin?.id === name ? PLATFORMS : [])
-      if (plugin?.platforms.some((platform) => platform.name === side))
+    // One that is not here is known by its name.
+    const isNamed = plugin === undefined && /^(?:@[\w-]+\/)?cordova-plugin-/.test(name);
+    for (const side of plugin?.id === name || isNamed ? PLATFORMS : [])
+      if (isNamed || plugin?.platforms.some((platform) => platform.name === side))
         noteUnlinked(app, name, side, {
           native: `${name} under cordova.plugins`,
           declared: place,

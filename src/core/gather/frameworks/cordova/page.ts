@@ -6,10 +6,12 @@ import type { Source } from "../../../syntax/source.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { startOf } from "../../../model/place.js";
+import { known } from "../../../model/value.js";
 import type { WebPage } from "../../../model/app.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
+import { viteBuilder } from "../page-builder.js";
 
 /** Scripts that bring in others, in ways that are not followed. */
 const LOADS_MORE =
@@ -58,7 +60,7 @@ function isNearlyReady(event: string): boolean {
 /** A listener of an event that is named almost like the one that the framework sends. Source: cordova.apache.org, "Events" (deviceready). */
 function readReadyEvent({ project, index }: Discovery, app: FactSink, root: string): void {
   const texts = [...foldersBelow(index, root)].flatMap(([folder, { files }]) =>
-    files.flatMap((name) => (/\.(m?js|html?)$/.test(name) ? (project.text(join(folder, name))?.text ?? []) : [])),
+    files.flatMap((name) => (/\.(m?js|[jt]sx?|vue|svelte|html?)$/.test(name) ? (project.text(join(folder, name))?.text ?? []) : [])),
   );
   // A name in any other place than a listener's may bring it in.
   const declares = (name: string): boolean =>
@@ -69,7 +71,8 @@ function readReadyEvent({ project, index }: Discovery, app: FactSink, root: stri
     );
   for (const [folder, { files }] of foldersBelow(index, root))
     for (const name of files) {
-      const source = /\.m?js$/.test(name) && !/cordova|\.min\./.test(name) ? project.text(join(folder, name)) : undefined;
+      const source =
+        /\.(?:m?js|[jt]sx?|vue|svelte)$/.test(name) && !/cordova|\.min\./.test(name) ? project.text(join(folder, name)) : undefined;
       const match = [...(source?.text.matchAll(/\baddEventListener\s*\(\s*["']([\w-]+)["']/g) ?? [])].find(([, event = ""]) =>
         isNearlyReady(event),
       );
@@ -105,19 +108,14 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       generated: false,
       at: named.source.place(named.attributes.get("src")?.start ?? named.start),
     });
-  readReadyEvent({ project, index } as Discovery, app, root);
-  for (const [folder, { files }] of foldersBelow(index, root))
-    for (const name of files) {
-      const source = /\.html?$/.test(name) ? project.text(join(folder, name)) : undefined;
-      if (!source) continue;
-      const file = join(folder, name);
-      const text = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
-      const page: WebPage = webPageOf(file, first, text, root, source);
-      app.webPage(page);
-      noteLost(project, index, app, { root, file, source, text });
-      if (page.first && /<script\b/i.test(text) && !loadsFramework(page, root, text))
-        for (const side of ["android", "ios"] as const) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
-    }
+  readReadyEvent({ project, index } as Discovery, app, isWritten ? join(detected.path, "src") : root);
+  if (isWritten) noteBuilder(project, detected.path, app, widget);
+  const pages = isWritten
+    ? builtPages(project, detected.path)
+    : [...foldersBelow(index, root)].flatMap(([folder, { files }]) =>
+        files.flatMap((name) => (/\.html?$/.test(name) ? join(folder, name) : [])),
+      );
+  for (const file of pages) readPage(project, index, app, { file, first, root, isWritten });
   const origins = children(widget, "access");
   app.webOrigin(
     ...origins.flatMap((element) => {
@@ -125,6 +123,54 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       return origin ? [{ origin: origin.value, at: element.source.place(origin.start) }] : [];
     }),
   );
+}
+
+/** One page: what it loads and allows, and whether it loads the framework where it is the first. */
+function readPage(
+  project: ProjectFiles,
+  index: FolderIndex,
+  app: FactSink,
+  { file, first, root, isWritten }: { file: string; first: string; root: string; isWritten: boolean },
+): void {
+  const source = project.text(file);
+  if (!source) return;
+  const text = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
+  const page: WebPage = isWritten
+    ? { ...webPageOf(file, file, text, parentOf(file), source), open: true }
+    : webPageOf(file, first, text, root, source);
+  app.webPage(page);
+  if (!isWritten) noteLost(project, index, app, { root, file, source, text });
+  const loads = isWritten ? /cordova(?:\.min)?\.js|<%|\{\{/i.test(text) : loadsFramework(page, root, text);
+  if (page.first && /<script\b/i.test(text) && !loads)
+    for (const side of ["android", "ios"] as const) if (app[side]) app.templateLine({ line: "page script", side, at: startOf(file) });
+}
+
+/** A builder that writes its pages to another folder than the one that goes into the app, where nothing seems to move them. */
+function noteBuilder(project: ProjectFiles, folder: string, app: FactSink, widget: XmlElement): void {
+  const output = viteBuilder(project, folder)?.output;
+  const hooks = [widget, ...children(widget, "platform")].flatMap((owner) => children(owner, "hook"));
+  const scripts = [join(folder, "package.json"), ...hooks.map((hook) => join(folder, hook.attributes.get("src")?.value ?? ""))];
+  if (!output || output.folder === "www" || scripts.some((file) => /\bwww\b|\bdist\b/.test(project.text(file)?.text ?? ""))) return;
+  app.configuredOtherwise({
+    what: "the folder of the pages",
+    side: "shared",
+    configured: known("www", widget.source.place(widget.start)),
+    native: known(output.folder, output.at),
+    files: ["config.xml", baseName(output.at.file)],
+  });
+}
+
+/**
+ * The page that a builder fills and writes into the folder of pages: it keeps what stands in it. Sources: vite.dev, "index.html and Project Root";
+ * webpack.js.org, "HtmlWebpackPlugin" (template).
+ */
+function builtPages(project: ProjectFiles, folder: string): string[] {
+  const isBuilt = project.tree.list(folder).some(({ name }) => /^(?:vite|vue|webpack|rspack|quasar)\.config\.[cm]?[jt]s$/.test(name));
+  const own = ["index.html", "src/index.html", "public/index.html"]
+    .map((name) => join(folder, name))
+    .filter((file) => project.tree.isFile(file));
+  // A script of the build may add what a page lacks.
+  return isBuilt ? own.slice(0, 1) : [];
 }
 
 /** A page: its scripts and its content policy. */

@@ -112,7 +112,19 @@ function noteComponents(project: ProjectFiles, app: FactSink, classes: MarkedCla
     const element = attribute.type === "BroadcastReceiver" ? "receiver" : attribute.type.toLowerCase();
     if (attribute.type === "Activity") {
       first ??= { name, at };
-      if (/^true$/.test(attribute.named.get("MainLauncher")?.text ?? "")) launchers++;
+      if (/^true$/.test(attribute.named.get("MainLauncher")?.text ?? "")) {
+        launchers++;
+        const exported = attribute.named.get("Exported");
+        if (exported && /^false$/.test(exported.text.trim()))
+          app.componentFault({
+            what: "launcher closed",
+            side: "android",
+            element,
+            name,
+            near: undefined,
+            at: source.place(exported.offset),
+          });
+      }
     }
     const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
     for (const { attribute: filter } of filters) {

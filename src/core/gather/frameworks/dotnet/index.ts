@@ -364,6 +364,21 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
   noteOtherPrograms(discovery, app, units);
 }
 
+/** The projects that one refers to, and those that these refer to: a project sees them all. Source: learn.microsoft.com, "ProjectReference". */
+function seenFrom(unit: DotnetProject, units: readonly UnitOfApp[]): string[] {
+  const seen = new Set<DotnetProject>();
+  const open = [unit];
+  for (let next = open.pop(); next; next = open.pop())
+    for (const build of next.all)
+      for (const { file } of projectReferences(build)) {
+        const other = units.find(({ project }) => project.file === file)?.project;
+        if (!other || seen.has(other)) continue;
+        seen.add(other);
+        open.push(other);
+      }
+  return [...seen].map(({ name }) => name);
+}
+
 /** References to other projects, each once. */
 function noteReferences(project: ProjectFiles, app: FactSink, build: Evaluated, told: Set<string>, platforms: readonly Platform[]): void {
   for (const { text, file, at: place } of projectReferences(build)) {
@@ -423,7 +438,12 @@ function noteOutsideSources(app: FactSink, platforms: readonly Platform[], unit:
 /** Other projects below the app's folder are other programs. */
 function noteOtherPrograms(discovery: Discovery, app: FactSink, units: UnitOfApp[]): void {
   const folders = new Set(units.map(({ project: unit }) => unit.folder));
-  for (const folder of folders) if (isWithin(folder, app.path)) app.assembly(folder, { aside: false, name: "", references: [] });
+  // A reference whose path is not known may be to any of them.
+  const open = units.some(({ project: unit }) => unit.all.some((build) => projectReferences(build).some(({ text }) => text.includes("$"))));
+  for (const { project: unit } of units) {
+    const isWhole = !open && units.filter(({ project: other }) => other.folder === unit.folder).length === 1;
+    app.assembly(unit.folder, { aside: false, name: isWhole ? unit.name : "", references: isWhole ? seenFrom(unit, units) : [] });
+  }
   for (const [folder, { files }] of foldersBelow(discovery.index, app.path))
     if (!folders.has(folder) && folder !== app.path && files.some((name) => PROJECT_FILE.test(name)))
       app.assembly(folder, { aside: true, name: "", references: [] });

@@ -3,13 +3,15 @@ import type { FactSink } from "../../sink.js";
 import type { Entry, LevelName, SideName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { inWords } from "../../../model/suggest.js";
 import { textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { ignoreMatcher } from "../../../settings/ignore.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { ignoredByGit } from "../../git-ignored.js";
 import { satisfiesIn } from "../../../versions/ecosystem.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
@@ -83,6 +85,7 @@ export const expo: Framework = {
       tellOpen(app, config);
       readPlugins(project, detected, app, config.root);
       noteFiles(project, detected, app, config);
+      noteLostParts(project, app, config.file);
       noteLinks(app, config);
       noteProfiles(project, detected, app, config);
       app.optionsIn = config.file;
@@ -133,6 +136,32 @@ function readConfig(project: ProjectFiles, folder: string): Config | undefined {
 }
 
 /** Parts of the configuration whose texts are no files of the project, or are looked at elsewhere. */
+/** Files of the project that the configuration is made of and that are not there. */
+function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void {
+  const source = /\.[cm]?[jt]s$/.test(file) ? project.text(file) : undefined;
+  if (!source) return;
+  const code = withoutComments(source.text);
+  for (const match of code.matchAll(/\brequire\s*\(\s*["'](\.\.?\/[^"'\n]+)["']\s*\)|\bfrom\s*["'](\.\.?\/[^"'\n]+)["']/g)) {
+    const text = (match[1] ?? match[2]) as string;
+    const base = join(parentOf(file), text);
+    const endings = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"];
+    if (
+      base.startsWith("..") ||
+      endings.some((ending) => project.tree.isFile(base + ending) || project.tree.isFile(base.replace(/\.js$/, ".ts")))
+    )
+      continue;
+    app.pathFollowed({
+      text,
+      resolved: base,
+      kind: "file",
+      exists: false,
+      side: "shared",
+      generated: ignoredByGit(project, ["", parentOf(base)])(baseName(base)),
+      at: source.place(match.index + match[0].indexOf(text)),
+    });
+  }
+}
+
 const NO_FILES: ReadonlySet<string> = new Set(["plugins", "extra", "web", "updates", "hooks"]);
 
 /**

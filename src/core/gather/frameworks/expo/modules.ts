@@ -2,6 +2,7 @@ import { foldersBelow } from "../../../files/walk.js";
 import { baseName, join } from "../../../model/paths.js";
 import { at, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { readManifest } from "../../packages/packages.js";
+import { findMember } from "../../packages/workspace-packages.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
@@ -47,6 +48,17 @@ export function readLocalModules(discovery: Discovery, detected: DetectedApp, ap
         at: placeOf(platforms),
       });
     readClasses(discovery, app, config, folder);
+  }
+  readMembers(discovery, detected, app);
+}
+
+/** Members of the workspace are linked like packages, too: whether the classes that they name are there. */
+function readMembers(discovery: Discovery, detected: DetectedApp, app: FactSink): void {
+  const { project } = discovery;
+  for (const { name, section } of readManifest(project, detected.path)?.declarations ?? []) {
+    const member = section === "devDependencies" ? undefined : findMember(project, detected.path, name);
+    const config = member && project.tree.isFile(join(member.folder, CONFIG)) ? project.json(join(member.folder, CONFIG))?.root : undefined;
+    if (member && config) readClasses(discovery, app, config, member.folder);
   }
 }
 

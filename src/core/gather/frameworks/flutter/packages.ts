@@ -1,7 +1,8 @@
 import path from "node:path";
+import type { PluginGap } from "../../../model/app.js";
 import type { Dependency, LockFact, SideName } from "../../../model/facts.js";
 import { join, parentOf } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
+import { startOf, type Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
@@ -29,6 +30,11 @@ export function dartFolder({ shared, path: own }: DetectedApp): string {
 interface Located {
   folder: string;
   root: Data;
+}
+
+/** A package that declares others: the app's own, or one of the tree that the app takes in. */
+interface Owner extends Located {
+  name: string;
 }
 
 /**
@@ -68,7 +74,9 @@ class PubPackages {
   /** Places of packages whose folder is not here. */
   private readonly missing: Place[] = [];
   private readonly taken = new Set<string>();
+  private readonly plugins = new Set<string>();
   private readonly inTree: { name: string; root: Data }[] = [];
+  private readonly own: Owner;
 
   constructor(
     discovery: Discovery,
@@ -79,6 +87,7 @@ class PubPackages {
     const { project } = discovery;
     this.project = project;
     this.folder = dartFolder(detected);
+    this.own = { name: textAt(root, "name") ?? detected.name, folder: this.folder, root };
     const home = (this.home = workspaceOf(project, this.folder, root));
     const lockFile = home === undefined ? undefined : join(home, "pubspec.lock");
     const lock = lockFile === undefined ? undefined : project.yaml(lockFile)?.root;
@@ -120,10 +129,11 @@ class PubPackages {
   read(): void {
     const { project, app, home, root, members } = this;
     noteLostMembers(project, app, home);
+    noteUnsaidMembers(project, app, members);
     for (const [name] of members) app.lockedName(`pub ${name}`);
     for (const [name] of entriesOf(this.locked)) app.lockedName(`pub ${name}`);
     for (const section of ["dependencies", "dev_dependencies"] as const)
-      for (const [name, entry] of entriesOf(at(root, section))) this.readDeclared(section, name, entry);
+      for (const [name, entry] of entriesOf(at(root, section))) this.readDeclared(this.own, section, name, entry);
     checkHalves(app, this.inTree, new Set(entriesOf(at(root, "dependencies")).map(([name]) => name)));
     app.lock(this.lockFact);
     this.tellMissing();
@@ -141,18 +151,18 @@ class PubPackages {
     });
   }
 
-  private readDeclared(section: "dependencies" | "dev_dependencies", name: string, entry: Entry): void {
+  private readDeclared(owner: Owner, section: "dependencies" | "dev_dependencies", name: string, entry: Entry): void {
     const { project, app, folders, detected } = this;
     const value = at(this.overrides, name) ?? entry.value;
     if (at(value, "sdk")) return;
-    const located = locate(project, this.folder, name, value, folders);
+    const located = locate(project, owner.folder, name, value, folders);
     const sides = sidesOf(app, located, folders);
     const place = entry.value.source.place(entry.start);
     if (!located && !PLATFORM.test(name) && section === "dependencies") this.missing.push(place);
     const locked: Locked = { data: at(this.locked, name), place: keyPlace(this.locked, name) };
     for (const side of sides.length > 0 ? sides : (["shared"] as SideName[])) {
       const dependency: Dependency = {
-        ...this.dependencyOf(section, name, value, locked),
+        ...this.dependencyOf(owner, section, name, value, locked),
         side,
         native: { android: sides.includes("android"), ios: sides.includes("ios") },
         nativeUnknown: located === undefined,
@@ -163,14 +173,17 @@ class PubPackages {
       app.dependency(dependency);
     }
     this.noteReference(name, value, locked, place);
-    this.notePath(value);
+    this.notePath(owner, value);
     if (!located || section !== "dependencies") return;
-    if (at(located.root, "flutter", "plugin", "platforms")) readPlugin(project, detected, app, name, located, place, folders);
-    this.takeIn(name, located, place);
+    const isFirst = !this.plugins.has(name);
+    this.plugins.add(name);
+    if (isFirst && at(located.root, "flutter", "plugin", "platforms")) readPlugin(project, detected, app, name, located, place, folders);
+    this.takeIn({ ...located, name });
   }
 
   /** What is said of a package wherever it brings code. */
   private dependencyOf(
+    owner: Owner,
     section: "dependencies" | "dev_dependencies",
     name: string,
     value: Data,
@@ -191,7 +204,7 @@ class PubPackages {
       locked: member?.version ? textOf(member.version) : textAt(data, "version"),
       ...(lockedAt ? { lockedAt } : {}),
       scope: section,
-      in: textAt(this.root, "name") ?? this.detected.name,
+      in: owner.name,
       direct: true,
       test: section === "dev_dependencies",
       platform: PLATFORM.test(name),
@@ -212,12 +225,12 @@ class PubPackages {
     declaredApart.push({ name, declared: ref ?? "the default branch", recorded, places: [place, lockPlace ?? place] });
   }
 
-  private notePath(value: Data): void {
+  private notePath(owner: Owner, value: Data): void {
     const local = valueAt(value, "path");
     if (local?.kind !== "known") return;
     const absolute = path.posix.isAbsolute(local.text) || /^[A-Za-z]:|^~/.test(local.text);
     const { overridesFile, project } = this;
-    const from = overridesFile !== undefined && local.place.file === overridesFile ? parentOf(overridesFile) : this.folder;
+    const from = overridesFile !== undefined && local.place.file === overridesFile ? parentOf(overridesFile) : owner.folder;
     const resolved = absolute ? undefined : join(from, local.text);
     this.app.pathFollowed({
       text: local.text,
@@ -231,28 +244,33 @@ class PubPackages {
   }
 
   /** What packages of the tree refer to is in the app too, and so are the plugins among it. */
-  private takeIn(name: string, { folder, root: own }: Located, place: Place): void {
-    const { project, app, detected, folders } = this;
-    if (this.taken.has(name) || folder.startsWith("..")) return;
+  private takeIn(owner: Owner): void {
+    const { project, app } = this;
+    const { name, folder, root } = owner;
+    if (this.taken.has(name) || folder.startsWith("..") || isInstalledPackage(folder)) return;
     this.taken.add(name);
-    if (!isInstalledPackage(folder)) {
-      app.sourceFolder(
-        { folder: join(folder, "lib"), side: "shared" },
-        { folder: join(folder, "android"), side: "android" },
-        { folder: join(folder, "ios"), side: "ios" },
-        { folder: join(folder, "darwin"), side: "ios" },
-      );
-      checkPlugin(project, app, name, { folder, root: own });
-      this.inTree.push({ name, root: own });
-    }
-    for (const [other, { value }] of entriesOf(at(own, "dependencies"))) {
-      if (at(value, "sdk") || at(this.root, "dependencies", other)) continue;
-      const next = locate(project, folder, other, value, folders);
-      if (!next || isInstalledPackage(next.folder)) continue;
-      if (at(next.root, "flutter", "plugin", "platforms")) readPlugin(project, detected, app, other, next, place, folders);
-      this.takeIn(other, next, place);
-    }
+    const only = sideImplemented(root);
+    app.sourceFolder(
+      { folder: join(folder, "lib"), side: "shared", package: name, ...(only ? { only } : {}) },
+      { folder: join(folder, "android"), side: "android" },
+      { folder: join(folder, "ios"), side: "ios" },
+      { folder: join(folder, "darwin"), side: "ios" },
+    );
+    checkPlugin(project, app, name, owner);
+    this.inTree.push({ name, root });
+    for (const [other, entry] of entriesOf(at(root, "dependencies"))) this.readDeclared(owner, "dependencies", other, entry);
   }
+}
+
+/**
+ * The one phone on which the code of a package runs: it implements a plugin of another package for that phone alone, and the framework
+ * registers it there. Source: docs.flutter.dev, "Developing packages and plugins", "Federated plugins".
+ */
+function sideImplemented(root: Data): "android" | "ios" | undefined {
+  const plugin = at(root, "flutter", "plugin");
+  if (textAt(plugin, "implements") === undefined) return undefined;
+  const sides = (["android", "ios"] as const).filter((side) => at(plugin, "platforms", side) !== undefined);
+  return sides.length === 1 ? sides[0] : undefined;
 }
 
 function declaration(value: Data): Value | undefined {
@@ -303,6 +321,21 @@ function noteLostMembers(project: ProjectFiles, app: FactSink, home: string | un
   }
 }
 
+/** Members that do not say themselves that they are: fetching stops. Source: dart.dev, "Pub workspaces" (`resolution: workspace`). */
+function noteUnsaidMembers(project: ProjectFiles, app: FactSink, members: ReturnType<typeof workspaceMembers>): void {
+  for (const [name, { folder }] of members) {
+    const root = project.yaml(join(folder, "pubspec.yaml"))?.root;
+    const said = at(root, "resolution");
+    if (root && textAt(said) !== "workspace")
+      app.unfitValue({
+        what: "workspace member",
+        value: name,
+        side: "shared",
+        at: said ? placeOf(said) : startOf(join(folder, "pubspec.yaml")),
+      });
+  }
+}
+
 const PLUGIN_CODE = { android: /\.(kt|java)$/, ios: /\.(swift|mm?|h)$/ } as const;
 
 /** The level that a plugin's Swift package asks for. Source: docs.flutter.dev, "Swift Package Manager for plugin authors". */
@@ -334,22 +367,50 @@ function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folde
   for (const side of ["android", "ios"] as const) {
     if (!app[side]) continue;
     const platform = at(platforms, side);
+    checkNames(project, app, name, side, { folder, root });
     const native = side === "ios" && project.tree.isFolder(join(folder, "darwin")) ? "darwin" : side;
     const sources = project.tree.isFolder(join(folder, native)) ? filesBelow(project, join(folder, native), PLUGIN_CODE[side]) : [];
     const texts = sources.flatMap((file) => project.text(file)?.text ?? []);
     const named = at(platform, "pluginClass");
     const type = textAt(named);
     if (type !== undefined && type !== "none" && texts.length > 0) {
-      const known_ = texts.some((text) =>
-        new RegExp(`(?:class|object|@interface|@implementation)\\s+${type.replace(/[^\w]/g, "")}\\b`).test(text),
-      );
-      if (!known_ && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
+      if (!declares(texts, type) && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
     } else if (
       !platform &&
       texts.some((text) => /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/.test(text))
     )
       app.pluginGap({ package: name, side, type: undefined, at: placeOf(platforms) });
   }
+}
+
+/**
+ * The names by which the framework's generated registrants take a plugin in: a class of Dart, the package of an Android class, the package
+ * that has a side. Source: docs.flutter.dev, "Developing packages and plugins" (dartPluginClass, default_package).
+ */
+function checkNames(project: ProjectFiles, app: FactSink, name: string, side: "android" | "ios", { folder, root }: Located): void {
+  const platform = at(root, "flutter", "plugin", "platforms", side);
+  const tell = (what: PluginGap["what"], named: Data): void =>
+    app.pluginGap({ package: name, side, type: textAt(named) ?? "", what, at: placeOf(named) });
+  const textsOf = (below: string, ending: RegExp): string[] =>
+    filesBelow(project, join(folder, below), ending).flatMap((file) => project.text(file)?.text ?? []);
+  const other = at(platform, "default_package");
+  if (other && !at(root, "dependencies", textAt(other) ?? "")) tell("package of a side", other);
+  const dart = at(platform, "dartPluginClass");
+  const type = textAt(dart);
+  const library = dart && type !== undefined ? textsOf("lib", /\.dart$/) : [];
+  if (dart && type !== undefined && type !== "none" && library.length > 0 && !declares(library, type)) tell("class of Dart", dart);
+  const native = at(platform, "package");
+  const wanted = textAt(native);
+  const nativeClass = textAt(platform, "pluginClass");
+  if (side !== "android" || !native || wanted === undefined || nativeClass === undefined) return;
+  const declaring = textsOf("android", PLUGIN_CODE.android).filter((text) => declares([text], nativeClass));
+  const packages = declaring.flatMap((text) => /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? []);
+  if (packages.length > 0 && !packages.includes(wanted)) tell("package of a class", native);
+}
+
+function declares(texts: readonly string[], type: string): boolean {
+  const declaration = new RegExp(`(?:class|object|@interface|@implementation)\\s+${type.replace(/[^\w]/g, "")}\\b`);
+  return texts.some((text) => declaration.test(text));
 }
 
 function filesBelow(project: ProjectFiles, folder: string, ending: RegExp): string[] {

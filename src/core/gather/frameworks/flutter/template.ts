@@ -126,6 +126,7 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
     !sources.some(({ text }) => /FlutterPluginAppLifeCycleDelegate|FlutterAppLifeCycleProvider|FlutterEngine\s*\(/.test(text))
   )
     lacks("framework's delegate", "ios", startOf(delegate.source.file));
+  implicitEngine(sources, lacks);
   if (!ios.pods || isHost) return;
   const podfile = project.text(ios.pods.file);
   const script = podfile && withoutComments(podfile.text, "hash");
@@ -150,6 +151,25 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
   for (const { file, pods, generated } of files) {
     if (!pods && files.some((other) => other.pods)) lacks("pods file", "ios", startOf(file));
     if (!generated) lacks("generated file", "ios", startOf(file));
+  }
+  settingsOfFlavors(project, ios, new Set(files.map(({ file }) => file)), lacks);
+}
+
+/** Source: docs.flutter.dev, "UISceneDelegate adoption" (FlutterImplicitEngineDelegate). */
+function implicitEngine(sources: readonly { source: Source; text: string }[], lacks: Lacks): void {
+  const unasked = sources.find(({ text }) => /\bdidInitializeImplicitFlutterEngine\b/.test(text));
+  if (unasked && !sources.some(({ text }) => /\bFlutterImplicitEngineDelegate\b/.test(text)))
+    lacks("implicit engine", "ios", unasked.source.place(unasked.text.search(/\bdidInitializeImplicitFlutterEngine\b/)));
+}
+
+/** The files of settings that configurations are based on, whatever they are named, but for some. */
+function settingsOfFlavors(project: ProjectFiles, ios: NonNullable<FactSink["ios"]>, told: Set<string>, lacks: Lacks): void {
+  for (const { settings } of ios.target.configurations) {
+    const base = settings.file;
+    if (!base || told.has(base.file) || !project.tree.isFile(base.file)) continue;
+    told.add(base.file);
+    if (!base.includes.some((path) => /(^|\/)Generated\.xcconfig$/.test(path)) && !/[Pp]ods-[^/]*\.xcconfig$/.test(base.file))
+      lacks("generated file", "ios", startOf(base.file));
   }
 }
 

@@ -11,6 +11,7 @@ import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
 import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import { findPackage } from "../../packages/workspace-packages.js";
 import { findLockFile, readJsLock, type JsLock, type LockedVersion } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
@@ -190,7 +191,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
   for (const declaration of manifest.declarations) {
     if (declaration.section === "peerDependencies") continue;
     const { name } = declaration;
-    const installed = findInstalled(project, detected.path, name);
+    const installed = findPackage(project, detected.path, name);
     const platform = PLATFORM_PACKAGES.npm.test(name);
     const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
     if (!installed && declaration.section === "dependencies") missing.push(declaration);

@@ -13,7 +13,7 @@ import { readPackages } from "./packages.js";
 import { readNativePlugins } from "./plugins.js";
 import { buildSymbols, playerSettings, unityProject } from "./project.js";
 import { readBuildScripts } from "./scripts.js";
-import { idOf, levelOf, readPermissions } from "./settings.js";
+import { idOf, levelOf, readPermissions, switchedOff } from "./settings.js";
 import { checkManifest, readLibraryFolders, readRules, readTemplates } from "./templates.js";
 
 /** Apps made with Unity. Source: docs.unity3d.com, "Project manifest", "Player settings", "Gradle templates", "Import and configure plug-ins". */
@@ -46,7 +46,7 @@ export const unity: Framework = {
             id: android,
             levels: { minSdk: levelOf(settings, "AndroidMinSdkVersion"), targetSdk: levelOf(settings, "AndroidTargetSdkVersion") },
           },
-          tree.isFile(manifest) ? manifest : undefined,
+          tree.isFile(manifest) && !switchedOff({ settings }, "useCustomMainManifest") ? manifest : undefined,
         );
       if (isFor(["iPhone", "iOS"], "iOS"))
         detected.ios = frameworkIos(

@@ -121,6 +121,6 @@ export function minifies({ settings }: UnityProject): Value | undefined {
 }
 
 /** Names of the settings that switch a custom file on, which older editors do not have. */
-export function switchedOff({ settings }: UnityProject, name: string): boolean {
+export function switchedOff({ settings }: Pick<UnityProject, "settings">, name: string): boolean {
   return entriesOf(settings).some(([key, { value }]) => key === name && textAt(value) === "0");
 }

@@ -23,6 +23,14 @@ const FOLDER = "Assets/Plugins/Android";
 /** Source: docs.unity3d.com, "Modify Gradle project files with Gradle template files". */
 const TEMPLATES = ["mainTemplate.gradle", "launcherTemplate.gradle", "baseProjectTemplate.gradle", "settingsTemplate.gradle"];
 
+/** The settings of the player by which each is used. Source: `ProjectSettings.asset` of Unity 2022.3 and 6000.0, read 2026-11-30. */
+const SWITCHES: Readonly<Record<string, string>> = {
+  "mainTemplate.gradle": "useCustomMainGradleTemplate",
+  "launcherTemplate.gradle": "useCustomLauncherGradleManifest",
+  "baseProjectTemplate.gradle": "useCustomBaseGradleTemplate",
+  "settingsTemplate.gradle": "useCustomGradleSettingsTemplate",
+};
+
 const LEVELS: readonly (readonly [names: RegExp, level: LevelName, setting: string | undefined])[] = [
   [/^minSdk(Version)?$/, "minSdk", "AndroidMinSdkVersion"],
   [/^targetSdk(Version)?$/, "targetSdk", "AndroidTargetSdkVersion"],
@@ -40,6 +48,12 @@ export function readTemplates(discovery: Discovery, unity: UnityProject, app: Fa
     const file = join(folder, name);
     if (!project.tree.isFile(file)) continue;
     const module = readModule(project, android.build.folder, `:${name}`, folder, file);
+    if (switchedOff(unity, SWITCHES[name] ?? "")) {
+      // What it says is not in the build; one that says nothing of its own is not missed.
+      if (module.dependencies.some(({ kind }) => kind === "module") || module.plugins.length > 0)
+        app.templateLine({ line: "template in use", side: "android", at: startOf(file) });
+      continue;
+    }
     module.path = name;
     templates.push(module);
     android.modules.push(module);
@@ -69,7 +83,11 @@ const ENGINE_ACTIVITIES = ["UnityPlayerActivity", "UnityPlayerGameActivity", "Un
 export function checkManifest(discovery: Discovery, unity: UnityProject, app: FactSink): void {
   const file = join(unity.folder, FOLDER, "AndroidManifest.xml");
   const { project } = discovery;
-  if (!app.android || !project.tree.isFile(file) || switchedOff(unity, "useCustomMainManifest")) return;
+  if (!app.android || !project.tree.isFile(file)) return;
+  if (switchedOff(unity, "useCustomMainManifest")) {
+    app.templateLine({ line: "template in use", side: "android", at: startOf(file) });
+    return;
+  }
   const root = project.xml(file)?.root;
   const activities = children(children(root, "application")[0], "activity");
   if (activities.length === 0) return;

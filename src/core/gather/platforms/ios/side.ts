@@ -339,7 +339,12 @@ export function orNear(name: string | undefined): { near?: string } {
 }
 
 /** What the specification of a pod of the repository takes in and that is not there. Source: guides.cocoapods.org, "Podspec Syntax Reference". */
-function noteSpecFiles({ project, helpers }: IosContext, app: FactSink, file: string, pod: string): void {
+export function noteSpecFiles(
+  { project, helpers }: Pick<IosContext, "project" | "helpers">,
+  app: FactSink,
+  file: string,
+  pod: string,
+): void {
   const spec = readPodspec(project, file, helpers);
   if (!spec || isInstalled(file) || spec.unread.length > 0) return;
   const folder = parentOf(file);
@@ -528,14 +533,16 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
       app.templateLine({ line: "settings of this build", side: "ios", at: target.at });
   }
   const podsOf = (includes: readonly string[]): string[] => includes.filter((path) => /(^|\/)Pods-[^/]*\.xcconfig$/.test(path));
-  if (!usesPods || app.kind === "flutter" || own.every(({ includes }) => podsOf(includes).length === 0)) return;
-  for (const { name, file, includes } of own) {
+  if (!usesPods || own.every(({ includes }) => podsOf(includes).length === 0)) return;
+  const names = new Set(target.configurations.map(({ name }) => name.toLowerCase()));
+  for (const { file, includes } of own) {
     const pods = podsOf(includes);
+    // The file of a configuration that is based on another one.
     const foreign = pods.some((path) => {
       const of = /\.([^./]+)\.xcconfig$/.exec(path)?.[1];
-      return /^(debug|release)$/i.test(name) && of !== undefined && /^(debug|release)$/.test(of) && of !== name.toLowerCase();
+      return of !== undefined && names.has(of) && !own.some((other) => other.file === file && other.name.toLowerCase() === of);
     });
-    if (pods.length === 0 || foreign)
+    if ((pods.length === 0 && app.kind !== "flutter") || foreign)
       app.templateLine({ line: foreign ? "pods file of this build" : "pods file", side: "ios", at: startOf(file) });
   }
 }

@@ -1,10 +1,12 @@
-import { join } from "../../../model/paths.js";
-import type { Place } from "../../../model/place.js";
-import { at, entriesOf, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
-import type { ProjectFiles } from "../../project-files.js";
+import { join } from "../../model/paths.js";
+import type { Place } from "../../model/place.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, type Data } from "../../syntax/data.js";
+import type { ProjectFiles } from "../project-files.js";
 
 /** Where the builder of the app's pages puts them, and the files that it takes in place of others in a production build. */
 export interface PageBuilder {
+  /** The file with its settings. */
+  by: string;
   /** From the app's folder; absent where it cannot be told. */
   output: { folder: string; at: Place } | undefined;
   replaced: { file: string; by: string; at: Place }[];
@@ -25,6 +27,7 @@ export function angularBuilder(project: ProjectFiles, folder: string): PageBuild
   if (!build || others.length > 0) return undefined;
   const replacements = itemsOf(at(build, "configurations", "production", "fileReplacements"));
   return {
+    by: "angular.json",
     output: outputOf(build),
     replaced: replacements.flatMap((item) => {
       const [replaced, by] = [textAt(item, "replace"), textAt(item, "with")];
@@ -33,6 +36,19 @@ export function angularBuilder(project: ProjectFiles, folder: string): PageBuild
         : [{ file: join(folder, replaced), by: join(folder, by), at: placeOf(at(item, "with") ?? item) }];
     }),
   };
+}
+
+/** The folder that Vite writes, where its configuration says it plainly and no script another one. Source: vite.dev, "Build Options" (build.outDir). */
+export function viteBuilder(project: ProjectFiles, folder: string): PageBuilder | undefined {
+  const name = project.tree.list(folder).find((entry) => /^vite\.config\.[cm]?[jt]s$/.test(entry.name))?.name;
+  const config = name === undefined ? undefined : project.text(join(folder, name));
+  const scripts = project.text(join(folder, "package.json"))?.text ?? "";
+  if (name === undefined || !config || /(?<![\w.])root\s*:|\b(?:mergeConfig|loadConfigFromFile)\b|\.\.\.\w/.test(config.text))
+    return undefined;
+  if (!/(?:"|&& )vite build\b/.test(scripts) || /--outDir|vite build [^"&]*--config/.test(scripts)) return undefined;
+  const said = /\boutDir\s*:\s*(["'])(?:\.\/)?([\w./-]+?)\/?\1/.exec(config.text);
+  if (!said && /\boutDir\b/.test(config.text)) return undefined;
+  return { by: name, output: { folder: said?.[2] ?? "dist", at: config.place(said?.index ?? 0) }, replaced: [] };
 }
 
 function outputOf(build: Data): PageBuilder["output"] {
