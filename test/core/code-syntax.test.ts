@@ -83,7 +83,7 @@ describe("calls in each language, with what is around them", () => {
         "App: Quaymap.debug if debug",
         "App: x.start if presence",
         "App: View",
-        "App: Quaymap.show in View",
+        "App: Quaymap.show in onPress",
         "App: Map",
         "C.componentDidMount: this.setUp",
         "C.setUp: Quaymap.sync",

@@ -36,6 +36,16 @@ const FORMATS: [string, (text: string) => Record<string, string>][] = [
     "a Kotlin script",
     (text) => ({ "build.gradle": "", "build.gradle.kts": `val y = ${text}\nallprojects { repositories { maven(${text}) } }\n` }),
   ],
+  [
+    "a component of Vue",
+    (text) => ({
+      "src/Page.vue": `<script setup>\nconst y = ${text}\n</script>\n<template><p :a="${text}" @b="${text}">{{ ${text} }}</p>${text}</template>\n`,
+    }),
+  ],
+  [
+    "a component of Svelte",
+    (text) => ({ "src/Page.svelte": `<script>\nlet y = ${text}\n</script>\n<p a={${text}} onb={${text}}>${text}</p>\n` }),
+  ],
   ["a Podfile", (text) => ({ "ios/Podfile": `x = ${text}\ntarget 'Pilot' do\n  pod ${text}\nend\n` })],
   ["a Swift manifest", (text) => ({ "ios/Package.swift": `let package = Package(name: "x", dependencies: [${text}])` })],
   ["a configuration in TypeScript", (text) => ({ "app.config.ts": `export default { expo: { name: ${text} } }` })],
