@@ -70,7 +70,7 @@ try {
   draw("compare", ["compare", "apps"]);
   draw("needs", ["needs", "@quaymap/react-native", "apps/deckpass"]);
   draw("permits", ["permits", "apps", "--app", "deckpass"]);
-  for (const name of ["crewboard", "deckpass", "kiosk", "lockkeeper", "pilot", "quayside", "tidegame"])
+  for (const name of ["crewboard", "deckpass", "kiosk", "lockkeeper", "logbook", "pilot", "quayside", "tidegame"])
     run(["check", `apps/${name}`, "--format", "ndjson", "--output", `answers/${name}.ndjson`]);
   draw("sheet-list", ["sheet", "list", "apps"]);
   draw("patch", ["patch", "apps"]);

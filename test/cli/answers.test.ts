@@ -89,7 +89,7 @@ describe("answers of the sample apps", () => {
       .split("\n")
       .map((one) => JSON.parse(one) as Line);
     expect(new Set(lines.map(({ project }) => project))).toEqual(new Set(["maresia"]));
-    expect(lines.filter(({ record }) => record === "app")).toHaveLength(7);
+    expect(lines.filter(({ record }) => record === "app")).toHaveLength(8);
   });
 
   it("are whole: what is left out of one is not taken for fine", async () => {
@@ -110,7 +110,16 @@ describe("answers of the sample apps", () => {
   it("are put together: versions, who is behind, levels, rules, permissions", async () => {
     const { apps, sdks, levels, rules, permits, problems, unanswered, code } = await fleet(answers);
     expect({ code, problems, unanswered }).toEqual({ code: 0, problems: [], unanswered: [] });
-    expect(apps.map(({ name }) => name)).toEqual(["crewboard", "deckpass", "kiosk", "Lockkeeper", "Pilot", "Quayside", "Tidegame"]);
+    expect(apps.map(({ name }) => name)).toEqual([
+      "crewboard",
+      "deckpass",
+      "kiosk",
+      "Lockkeeper",
+      "logbook",
+      "Pilot",
+      "Quayside",
+      "Tidegame",
+    ]);
     for (const { project, errors } of apps)
       expect(errors).toBe(linesOf(project).filter((one) => one.record === "finding" && one.severity === "error").length);
     const quaymap = sdks.find(({ sdk, side }) => sdk === "quaymap" && side === "android");
@@ -144,7 +153,7 @@ describe("answers of the sample apps", () => {
     expect(table[0]).toBe("project,app,kind,of,sdk,side,version,newest,behind");
     expect(table.find((row) => row.startsWith("tidegame,") && row.includes(",quaymap,android,"))).toMatch(/,4\.0\.1,4\.2\.1,yes$/);
     const { stdout } = await enredo(["fleet", answers], { env: { COLUMNS: "80" } });
-    expect(stdout.split("\n")[0]).toBe("7 apps of 7 projects: ✗ 7 with errors, ! 4 SDKs in several versions");
+    expect(stdout.split("\n")[0]).toBe("8 apps of 8 projects: ✗ 8 with errors, ! 4 SDKs in several versions");
     for (const row of stdout.split("\n")) expect(row.length, row).toBeLessThanOrEqual(84);
   });
 

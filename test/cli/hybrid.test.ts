@@ -21,6 +21,7 @@ const KINDS = {
   Lockkeeper: "dotnet",
   Pilot: "native",
   Quayside: "cordova",
+  logbook: "expo",
   Tidegame: "unity",
 };
 

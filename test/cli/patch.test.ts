@@ -71,7 +71,7 @@ describe("patch on the sample apps", () => {
     expect(document.diff).not.toMatch(/^\+\+\+ .*(node_modules|Pods|\.pub-cache|\.\.)/m);
   });
 
-  it.each(["crewboard", "deckpass", "kiosk", "lockkeeper", "pilot", "quayside", "tidegame"])(
+  it.each(["crewboard", "deckpass", "kiosk", "lockkeeper", "logbook", "pilot", "quayside", "tidegame"])(
     "%s: --write gives what the diff says, and changes nothing else",
     async (app) => {
       const own = path.join(temporaryFolder(), "fleet");

@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { loadGrammars } from "../../src/core/syntax/code/grammars.js";
 import { readCode } from "../../src/core/syntax/code/index.js";
-import { scriptOfComponent } from "../../src/core/syntax/component-file.js";
+import { codeOfComponent } from "../../src/core/syntax/components/index.js";
 
 /** What a component's file calls, each with the text at its place in the file. */
 function callsOf(text: string, form: "vue" | "svelte"): { callee: string; closures: string[]; at: string }[] {
-  const script = scriptOfComponent(text, "Page", form);
+  const script = codeOfComponent(text, "Page", `Page.${form}`, []);
   const code = readCode("typescript", script.text);
   expect(code?.errors).toEqual([]);
   return (code?.calls ?? []).map(({ callee, closures, at }) => ({
@@ -22,10 +22,11 @@ describe("files that hold a component whole", () => {
   beforeAll(() => loadGrammars(["typescript"]));
 
   it("keep the module's code apart from what runs for each component", () => {
-    const { text } = scriptOfComponent(
+    const { text } = codeOfComponent(
       '<script lang="ts">\nexport const title = "a";\n</script>\n<script setup lang="ts">\nimport { start } from "./start";\nstart();\n</script>\n',
       "Page",
-      "vue",
+      "Page.vue",
+      [],
     );
     expect(text).toMatch(
       /^\s*export const title = "a";\s*import \{ start \} from ".\/start";\s*export default function Page\(\) \{\s*start\(\);/,
@@ -51,7 +52,7 @@ describe("files that hold a component whole", () => {
     ]);
     for (const { callee, at } of callsOf(text, "vue"))
       if (!/^(onEvent|Berth|TideLevel)$/.test(callee)) expect(at).toBe(callee.split(".").at(-1));
-    expect(scriptOfComponent(text, "Page", "vue").text).toContain('import "@/pier.png";');
+    expect(codeOfComponent(text, "Page", "Page.vue", []).text).toContain('import "@/pier.png";');
   });
 
   it("give what Svelte's markup evaluates, hands over and shows", () => {
@@ -88,7 +89,7 @@ describe("files that hold a component whole", () => {
       "<!--<script>start()</script>",
       "<style><script>a()</script>",
     ])
-      expect(() => readCode("typescript", scriptOfComponent(text, "Page", "vue").text)).not.toThrow();
+      expect(() => readCode("typescript", codeOfComponent(text, "Page", "Page.vue", []).text)).not.toThrow();
     expect(names("<!-- <script setup>start()</script> --><template/>", "vue")).toEqual([]);
   });
 });

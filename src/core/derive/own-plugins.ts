@@ -9,8 +9,15 @@ import type { GradleBuildFacts, GradleModule } from "../model/gradle.js";
 export function hasOwnPlugins(build: GradleBuildFacts, module: GradleModule): boolean {
   if (build.conventions.length === 0 && build.includedBuilds.every((folder) => folder.includes("node_modules/"))) return false;
   return [build.root, module].some(({ plugins }) =>
-    plugins.some((plugin) => plugin.applied && (build.conventions.includes(plugin.id) || !isBrought(build, plugin))),
+    plugins.some(
+      (plugin) => plugin.applied && (build.openConventions.includes(plugin.id) || !(isSeen(build, plugin) || isBrought(build, plugin))),
+    ),
   );
+}
+
+/** Whether a plugin is one of the build's own whose code says all that it does. */
+export function isSeen({ conventions, openConventions }: GradleBuildFacts, { id }: Pick<BuildPluginFact, "id">): boolean {
+  return conventions.includes(id) && !openConventions.includes(id);
 }
 
 /** Whether something other than the build's own plugins brings a plugin: it is the platform's, or is declared with its version. */

@@ -1161,7 +1161,7 @@ function namespace(statement: Extract<Statement, { kind: "type" }>, frame: Frame
   const known_ = frame.variables.get(head);
   const inner: Frame = { ...frame, variables: new Variables(frame.variables, "type") };
   if (known_?.kind === "map" && path.length === 1) for (const [key, value] of known_.entries) inner.variables.cells.set(key, value);
-  execute(statement.body, inner);
+  execute(statement.listed ? listConstants(statement, inner) : statement.body, inner);
   let made: Result = mapOf(inner.variables.cells);
   for (const step of path.slice(1).reverse()) made = mapOf([[step, made]]);
   if (path.length > 1 && known_?.kind === "map" && made.kind === "map") made = mapOf([...known_.entries, ...made.entries]);
@@ -1172,6 +1172,38 @@ function namespace(statement: Extract<Statement, { kind: "type" }>, frame: Frame
   if (head === "") for (const [key, value] of inner.variables.cells) frame.run.write(holder.cells, key, value);
   else frame.run.write(holder.cells, head, made);
   return DONE;
+}
+
+/** Notes the constants that a type lists, each with its name and what it is given; gives the rest of the type's body. */
+function listConstants({ body, parameters = [], start, end }: Extract<Statement, { kind: "type" }>, frame: Frame): Statement[] {
+  const { cells } = frame.variables;
+  const constants: Result[] = [];
+  const rest: Statement[] = [];
+  for (const statement of body) {
+    const value = statement.kind === "expression" ? statement.value : undefined;
+    const callee = value?.kind === "call" ? value.callee : value;
+    if (callee?.kind !== "name") {
+      rest.push(statement);
+      continue;
+    }
+    const place = frame.source.place(callee.start);
+    const given = value?.kind === "call" ? value.args : [];
+    const constant = new Map<string, Result>([
+      ["name", known(callee.name, place)],
+      ["ordinal", known(String(constants.length), place)],
+    ]);
+    for (const [index, { name, fallback }] of parameters.entries()) {
+      const expr = given.find((argument) => argument.name === name)?.value ?? given[index]?.value ?? fallback;
+      constant.set(name, expr ? evaluate(expr, frame) : NOTHING);
+    }
+    constants.push(mapOf(constant));
+    frame.run.write(cells, callee.name, mapOf(constant));
+  }
+  // `entries` as a property, `values()` as a function.
+  frame.run.write(cells, "entries", { kind: "list", items: constants });
+  const all: Statement = { kind: "return", value: { kind: "name", name: "entries", start, end }, start, end };
+  frame.run.write(cells, "values", { kind: "function", parameters: [], body: [all], frame, isMethod: true });
+  return rest;
 }
 
 /** The name under which the function is kept that makes an object of a class. */

@@ -1,4 +1,10 @@
 /**
+ * The lowest level that .NET for Android builds for. Source: learn.microsoft.com, ".NET MAUI supported platforms" (Android 5.0, API 21), and the
+ * error XA4216 of .NET for Android; known 2026-11.
+ */
+export const DOTNET_ANDROID_FLOOR = "21";
+
+/**
  * The Android level that a version of the framework stands for, in projects of the older form (`TargetFrameworkVersion`).
  * Source: learn.microsoft.com, "Understanding Android API levels" (Xamarin.Android), read 2026-11.
  */

@@ -86,6 +86,17 @@ export const DOTNET_STEPS: readonly LifeCycleStep[] = [
   { names: ["OnStart"], of: /(^|\s)(Application)(\s|$)/, phase: "launch", rank: 27, title: "App.OnStart" },
 ];
 
+/** What the framework calls of a component of Razor, in its order. Source: learn.microsoft.com, "ASP.NET Core Razor component lifecycle". */
+export const COMPONENT_STEPS = [
+  "OnInitialized",
+  "OnInitializedAsync",
+  "OnParametersSet",
+  "OnParametersSetAsync",
+  "BuildRenderTree",
+  "OnAfterRender",
+  "OnAfterRenderAsync",
+] as const;
+
 /** Source: docs.unity3d.com, "RuntimeInitializeOnLoadMethodAttribute", "Order of execution for event functions". */
 export const UNITY_STEPS: readonly LifeCycleStep[] = [
   { names: ["Awake"], of: /./, phase: "launch", rank: 20, title: "Awake" },

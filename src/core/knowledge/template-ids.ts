@@ -5,6 +5,8 @@ export const TEMPLATE_ID_PREFIXES: { prefix: RegExp; from: string }[] = [
   { prefix: /^com\.defaultcompany(\.|$)/i, from: "a new Unity project" },
   { prefix: /^org\.example(\.|$)/i, from: "a project template" },
   { prefix: /^org\.reactjs\.native\.example(\.|$)/i, from: "the React Native template" },
+  // Source: @expo/cli 0.24, `getOrPromptApplicationId.js` (`com.${username}.${slug}`) and `user.js` (`ANONYMOUS_USERNAME`).
+  { prefix: /^com\.anonymous(\.|$)/i, from: "Expo's proposal to those who are not signed in" },
   { prefix: /^com\.helloworld(\.|$)/i, from: "a project template" },
   { prefix: /^com\.(awesomeproject|projectname)(\.|$)/i, from: "a project template" },
   {

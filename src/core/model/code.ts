@@ -310,6 +310,7 @@ export interface BridgeFact {
     | "view of a module"
     | "root component"
     | "action"
+    | "member"
     | "plugin method";
   /** Empty where something is offered under a name that cannot be made out. */
   name: string;
@@ -349,6 +350,8 @@ export interface ComponentFault {
     | "interface action"
     | "icon set"
     | "launcher closed"
+    | "merge conflict"
+    | "initializer class"
     | "no launcher";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
@@ -440,6 +443,9 @@ export interface PageFault {
     | "handler"
     | "class"
     | "host page"
+    | "web view script"
+    | "library file"
+    | "assembly"
     | "selector"
     | "component"
     | "service"

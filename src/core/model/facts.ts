@@ -139,6 +139,7 @@ export interface PathFact {
     | "source file"
     | "entitlements file"
     | "bridging header"
+    | "catalog"
     | "catalog entry"
     | "file"
     | "target"

@@ -98,8 +98,9 @@ export interface GradleBuildFacts {
   /** Plugins and repositories that the settings declare for the whole build. */
   settings: GradleModule;
   includedBuilds: string[];
-  /** Plugins of the build's own, by their ids: they may do what no script says. */
+  /** Plugins of the build's own, by their ids, and those of them that may do what no script says: what they say was read, but is not all. */
   conventions: string[];
+  openConventions: string[];
   /** The JDK that the build's daemon runs on, where the project fixes it. */
   daemonJdk: Value | undefined;
 }

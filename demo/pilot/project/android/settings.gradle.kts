@@ -11,6 +11,8 @@ dependencyResolutionManagement {
     repositories {
         google()
         mavenCentral()
+        // What Moorid delivers by mail.
+        maven { url = uri("vendored") }
         maven("https://maven.quaymap.example/releases")
         maven { url = uri("http://maven.tidewire.example/public") }
     }

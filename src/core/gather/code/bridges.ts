@@ -6,7 +6,7 @@ import { readChannels, unaddedPlugins } from "./channels.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import { expectedDeclarations, misnamedFunctions } from "./multiplatform.js";
-import { oneSidedTypes } from "./one-sided-types.js";
+import { oneSidedMembers, oneSidedTypes } from "./one-sided-types.js";
 import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -166,7 +166,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     if (source.language === "csharp") csharpServices(source, program, (fact) => found.push(fact));
   }
   if (app.kind === "unity") found.push(...nativeInterfaces(sources));
-  found.push(...oneSidedTypes(app, sources));
+  found.push(...oneSidedTypes(app, sources), ...oneSidedMembers(app, sources));
   noteMisspelt(found);
   return [
     ...found,
@@ -338,7 +338,9 @@ function askedByType(found: readonly BridgeFact[], sources: readonly SourceFile[
     const off = keptOff(source.text);
     for (const name of names) {
       if (name.includes(".") || !source.text.includes(name)) continue;
-      const use = new RegExp(`\\bGet(?:Required)?Service\\s*<\\s*${name}\\s*>|[(,]\\s*${name}\\s+\\w+\\s*[,)]`).exec(source.text);
+      const use = new RegExp(
+        `\\bGet(?:Required)?Service\\s*<\\s*${name}\\s*>|[(,]\\s*${name}\\s+\\w+\\s*[,)]|\\[\\s*Inject\\s*\\][^;{}]{0,60}?\\b${name}\\s+\\w+\\s*\\{`,
+      ).exec(source.text);
       if (use && off(use.index).size === 0 && !inComment(source.text, use.index))
         asked.push({
           kind: "service",

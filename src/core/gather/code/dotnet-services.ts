@@ -1,5 +1,6 @@
 import type { PageFault } from "../../model/code.js";
-import { argumentsIn } from "../../syntax/code/callee.js";
+import { baseName } from "../../model/paths.js";
+import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import type { ScriptCode } from "./script-classes.js";
 
 const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithShellRoute)?\s*(?:<([^>();]+)>)?\s*\(/g;
@@ -8,7 +9,8 @@ const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithS
  * Types of the app's own that the constructor of a registered class, or of the application, asks for and that nothing registers: told where all is
  * registered by its type, without a scan of assemblies.
  */
-export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
+export function unregisteredServices(written: readonly ScriptCode[]): PageFault[] {
+  const all = withoutUncalled(written);
   const setup = all.filter(({ code }) => code.search(REGISTERS) !== -1);
   if (
     setup.length === 0 ||
@@ -53,6 +55,24 @@ export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
       return [{ what: "service", name, near: "GetRequiredService", at: source.place(match.index) }];
     }),
   );
+  // What components are given. Source: learn.microsoft.com, "ASP.NET Core Blazor dependency injection".
+  const injected = all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\[\s*Inject\s*\]\s*(?:(?:public|private|protected|internal|required)\s+)*([\w.]+)\s+\w+\s*\{/g)].flatMap(
+      (match): PageFault[] => {
+        const name = last(match[1] as string);
+        if (!declared.has(name) || registered.has(name) || told.has(name)) return [];
+        told.add(name);
+        return [
+          {
+            what: "service",
+            name,
+            near: baseName(source.file).replace(/\..*$/, ""),
+            at: source.place(match.index + match[0].indexOf(name)),
+          },
+        ];
+      },
+    ),
+  );
   const given = [...made].flatMap((type): PageFault[] => {
     const home = declared.get(type);
     if (!home) return [];
@@ -70,7 +90,28 @@ export function unregisteredServices(all: readonly ScriptCode[]): PageFault[] {
       return [{ what: "service", name, near: type, at: home.source.place(open) }];
     });
   });
-  return [...asked, ...given];
+  return [...asked, ...injected, ...given];
+}
+
+/** Registrations that stand in a method which adds services and which nothing calls are none. */
+function withoutUncalled(all: readonly ScriptCode[]): ScriptCode[] {
+  const added = all.flatMap(({ code }) =>
+    [...code.matchAll(/\bstatic\s+[\w.<>]+\s+(\w+)\s*\(\s*this\s+(?:IServiceCollection|MauiAppBuilder)\b/g)].map(([, name = ""]) => name),
+  );
+  const uncalled = added.filter(
+    (name) => !all.some(({ code }) => new RegExp(`(?:\\.|=>?|[(,])\\s*${name}\\b(?!\\s*\\(\\s*this\\b)`).test(code)),
+  );
+  if (uncalled.length === 0) return [...all];
+  const head = new RegExp(`\\bstatic\\s+[\\w.<>]+\\s+(?:${uncalled.join("|")})\\s*\\(\\s*this\\b[^{;]*?\\)\\s*(?:\\{|=>)`, "g");
+  return all.map(({ source, code }) => {
+    let text = code;
+    for (const match of code.matchAll(head)) {
+      const open = match.index + match[0].length - 1;
+      const end = match[0].endsWith("{") ? closing(code, open) : (/;/.exec(code.slice(open))?.index ?? 0) + open;
+      text = text.slice(0, open) + text.slice(open, end).replace(/[^\n]/g, " ") + text.slice(end);
+    }
+    return { source, code: text };
+  });
 }
 
 function last(type: string): string {

@@ -1,4 +1,12 @@
-import { ANDROID_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_LOAD_TYPES, UNITY_STEPS, type LifeCycleStep } from "../../knowledge/life-cycle.js";
+import {
+  ANDROID_STEPS,
+  COMPONENT_STEPS,
+  DOTNET_STEPS,
+  IOS_STEPS,
+  UNITY_LOAD_TYPES,
+  UNITY_STEPS,
+  type LifeCycleStep,
+} from "../../knowledge/life-cycle.js";
 import type { App } from "../../model/app.js";
 import type { AutoStart, CodeFile, CodeFunction, LifeCyclePhase } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
@@ -86,6 +94,7 @@ export function entryPoints(
       : launchers.has(type) || screens.has(type)
         ? `Activity ${[...program.heritage(type)].join(" ")}`
         : "";
+  const shown = app.kind === "dotnet" ? shownComponents(program) : undefined;
   for (const { source, code } of program.files) {
     code.functions.forEach((fn, index) => {
       const ref = { source, code, index };
@@ -101,7 +110,7 @@ export function entryPoints(
             : ofAndroid(fn.type);
         if (!hidden.screens.has(fn.type) || live(fn.type, ref)) step(ANDROID_STEPS, ref, own, fn.type, screens.has(fn.type));
       } else if (source.side === "ios" && !hidden.delegates.has(fn.type)) iosStep(ref, fn, heritage, { step, live, add });
-      if (app.kind === "dotnet") dotnetStep(ref, fn, heritage, { step, live, add });
+      if (shown) dotnetStep(ref, fn, heritage, { step, live, add }, shown);
       if (app.kind === "unity") unityStep(ref, fn, heritage, { step, live, add });
       if (app.kind === "flutter" && isFlutterMain(source, fn)) add(ref, "shared", "launch", 10, "main");
     });
@@ -152,13 +161,38 @@ function iosStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, l
 }
 
 /** What .NET's frameworks call. */
-function dotnetStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, live, add }: Steps): void {
+function dotnetStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step, live, add }: Steps, shown: ShownComponents): void {
   step(DOTNET_STEPS, ref, heritage);
   // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
   if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(ref.code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
     add(ref, ref.source.side, "later", 200, `the event ${fn.name}`);
   else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
     add(ref, ref.source.side, "firstScreen", 60, `the page ${fn.type}`);
+  else if (/\b\w*ComponentBase\b/.test(heritage) && isComponentStep(fn.name) && live(fn.type, ref)) {
+    const phase = shown(fn.type);
+    if (phase) add(ref, ref.source.side, phase, phase === "later" ? 210 : 62, `the component ${fn.type}`);
+  }
+}
+
+const isComponentStep = (name: string): boolean => (COMPONENT_STEPS as readonly string[]).includes(name);
+
+/** When a component of Razor is shown; `undefined` for those that others show in their markup. */
+type ShownComponents = (type: string) => LifeCyclePhase | undefined;
+
+/** Source: learn.microsoft.com, "ASP.NET Core Blazor routing and navigation" (@page, Router), "Host a Blazor web app in a .NET MAUI app". */
+function shownComponents(program: Program): ShownComponents {
+  const named = new Set<string>();
+  const inMarkup = new Set<string>();
+  for (const { source } of program.files) {
+    if (source.language !== "csharp") continue;
+    for (const [, type = ""] of source.text.matchAll(/\btypeof\s*\(\s*(?:\w+\.)*(\w+)\s*\)(?!\s*\.\s*Assembly\b)/g)) named.add(type);
+    for (const [, type = ""] of source.text.matchAll(/\bnew\s+(?:\w+\.)*(\w+)\(\)\.BuildRenderTree\(\)/g)) inMarkup.add(type);
+  }
+  return (type) => {
+    const routes = program.types(type).flatMap(({ source }) => [...source.text.matchAll(/^\[Route\("([^"]*)"\)\]/gm)]);
+    if (routes.length > 0) return routes.some(([, route]) => route === "/") ? "firstScreen" : "later";
+    return inMarkup.has(type) && !named.has(type) ? undefined : "firstScreen";
+  };
 }
 
 /** What the engine calls: methods marked for the load, and those of objects in scenes. */

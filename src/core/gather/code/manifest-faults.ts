@@ -1,11 +1,12 @@
 import { BROUGHT_PERMISSIONS, COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
-import type { App } from "../../model/app.js";
+import { ofRelease, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
+import { COMPONENTS } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Resources } from "./android-resources.js";
 import type { SourceFile } from "./sources.js";
@@ -24,10 +25,11 @@ export function manifestFaults(
     ...roots.flatMap((root) => [
       ...linkFaults(app, root),
       ...actionFaults(app, root, permissions),
-      ...providerFaults(root, sources),
+      ...providerFaults(root, sources, roots),
       ...resources.missing(root),
     ]),
     ...roots.flatMap(closedLaunchers),
+    ...mergeConflicts(app, roots),
     ...authorityFaults(roots, sources),
     ...schemeFaults(app, roots, sources),
   ];
@@ -51,6 +53,45 @@ function closedLaunchers(root: XmlElement): ComponentFault[] {
         ? [faultAt(activity, "exported", { what: "launcher closed", name: valueOf(activity, "name") ?? "it", near: undefined })]
         : [];
     }),
+  );
+}
+
+/**
+ * Attributes of one component that two manifests state otherwise: they cannot be merged. Source: developer.android.com, "Manage manifest files" (merge
+ * conflict heuristics, merge rule markers).
+ */
+function mergeConflicts({ android }: App, roots: readonly XmlElement[]): ComponentFault[] {
+  const id = textOf(ofRelease(android?.ids ?? [])?.value);
+  const valueIn = (text: string): string | undefined => {
+    const whole = text.replace(/\$\{(?:applicationId|packageName)\}/g, () => id ?? "${");
+    return whole.includes("${") ? undefined : whole;
+  };
+  const first = new Map<string, XmlElement>();
+  return roots.flatMap((root) =>
+    COMPONENTS.flatMap((tag) =>
+      descendants(root, tag).flatMap((component): ComponentFault[] => {
+        const name = valueOf(component, "name");
+        if (name === undefined || name.startsWith(".")) return [];
+        const above = first.get(`${tag} ${name}`);
+        if (!above) first.set(`${tag} ${name}`, component);
+        const marked = (mark: string): string => [above, component].map((one) => one?.attributes.get(mark)?.value ?? "").join(" ");
+        if (
+          !above ||
+          above.source === component.source ||
+          marked("tools:replace").trim() !== "" ||
+          /replace|remove/.test(marked("tools:node"))
+        )
+          return [];
+        return [...component.attributes].flatMap(([attribute, { value }]): ComponentFault[] => {
+          const other = above.attributes.get(attribute)?.value;
+          if (!attribute.startsWith("android:") || other === undefined) return [];
+          const [a, b] = [valueIn(value), valueIn(other)];
+          return a === undefined || b === undefined || a === b
+            ? []
+            : [faultAt(component, attribute.slice(8), { what: "merge conflict", name: `${attribute} of ${name}`, near: other })];
+        });
+      }),
+    ),
   );
 }
 
@@ -207,7 +248,12 @@ const STARTUP = "androidx.startup.InitializationProvider";
  * Providers that stop the app when it starts, and initializers that their provider does not find. Sources: developer.android.com, "FileProvider"
  * ("Specifying available files", `attachInfo`), "App Startup" ("Set up manifest entries").
  */
-function providerFaults(root: XmlElement, sources: readonly SourceFile[]): ComponentFault[] {
+function providerFaults(root: XmlElement, sources: readonly SourceFile[], roots: readonly XmlElement[]): ComponentFault[] {
+  const off = roots.some((other) =>
+    descendants(other, "provider").some(
+      (provider) => valueOf(provider, "name") === STARTUP && provider.attributes.get("tools:node")?.value === "remove",
+    ),
+  );
   return descendants(root, "provider").flatMap((provider): ComponentFault[] => {
     const name = valueOf(provider, "name") ?? "";
     const taken = provider.attributes.get("tools:node")?.value === "remove";
@@ -230,13 +276,17 @@ function providerFaults(root: XmlElement, sources: readonly SourceFile[]): Compo
     return children(provider, "meta-data").flatMap((data): ComponentFault[] => {
       const initializer = valueOf(data, "name") ?? "";
       const simple = initializer.slice(initializer.lastIndexOf(".") + 1);
-      const isOwn = sources.some(
+      const own = sources.filter(
         ({ side, text }) =>
           side === "android" && text.includes(simple) && new RegExp(`\\bclass\\s+${simple}\\b[^{]*\\bInitializer\\b`).test(text),
       );
+      const [only, other] = own;
       const removed = data.attributes.get("tools:node")?.value === "remove";
-      if (simple === "" || !isOwn || removed) return [];
-      if (taken) return [faultAt(data, "name", { what: "initializer", name: initializer, near: "removed" })];
+      if (simple === "" || !only || removed) return [];
+      const full = `${/^\s*package\s+([\w.]+)/m.exec(only.text)?.[1] ?? ""}.${simple}`;
+      if (!other && initializer !== full && !initializer.startsWith("."))
+        return [faultAt(data, "name", { what: "initializer class", name: initializer, near: full })];
+      if (taken || off) return [faultAt(data, "name", { what: "initializer", name: initializer, near: "removed" })];
       return valueOf(data, "value") === "androidx.startup"
         ? []
         : [faultAt(data, "value", { what: "initializer", name: initializer, near: valueOf(data, "value") ?? "" })];

@@ -48,3 +48,45 @@ export function oneSidedTypes({ kind, android, ios }: App, sources: readonly Sou
     });
   });
 }
+
+/** Members of a class that others use by its name: `public const string Maps = …`, `internal static string Maps => …`. */
+const STATIC_MEMBER =
+  /\b(?:public|internal)\s+(?:(?:new|static|readonly|partial|async)\s+)*(?:const|static)\s+(?:(?:readonly|async)\s+)*[\w.<>?[\],]+\s+(\w+)\s*(?==|\(|\{)/g;
+
+/**
+ * Members that a class has under a condition for one platform alone, and that code of both uses. Source: learn.microsoft.com, "Preprocessor
+ * directives" (conditional compilation).
+ */
+export function oneSidedMembers({ kind, android, ios }: App, sources: readonly SourceFile[]): BridgeFact[] {
+  if (kind !== "dotnet" || !android || !ios) return [];
+  const own = sources.filter(({ language, side }) => language === "csharp" && side === "shared");
+  return own.flatMap((home) => {
+    const off = keptOff(home.text);
+    const classes = [...home.text.matchAll(/\b(?:class|struct|record)\s+([A-Z]\w*)/g)];
+    const [first] = classes;
+    if (!first || classes.length > 1 || !/^[ \t]*#\s*if/m.test(home.text) || /\bpartial\b/.test(home.text)) return [];
+    const members = new Map<string, { at: number; off: ReadonlySet<"android" | "ios"> }[]>();
+    for (const match of home.text.matchAll(STATIC_MEMBER)) {
+      const name = match[1] as string;
+      members.set(name, [...(members.get(name) ?? []), { at: match.index + match[0].lastIndexOf(name), off: off(match.index) }]);
+    }
+    return [...members].flatMap(([name, declared]): BridgeFact[] => {
+      const lacks = (["android", "ios"] as const).filter((phone) => declared.every((one) => one.off.has(phone)));
+      const [missing, both] = lacks;
+      const [declaration] = declared;
+      if (missing === undefined || both !== undefined || !declaration) return [];
+      const use = new RegExp(`(?<![\\w.])(?:\\w+\\.)*${first[1] ?? ""}\\s*\\.\\s*${name}\\b`);
+      return own.flatMap((source): BridgeFact[] => {
+        const at = source.guards.length === 0 ? source.text.search(use) : -1;
+        if (at === -1 || inComment(source.text, at) || keptOff(source.text)(at).size > 0) return [];
+        const fact = (role: BridgeFact["role"], side: SideName, place: Place): BridgeFact => {
+          return { kind: "member", name: `${first[1] ?? ""}.${name}`, role, side, guards: [], at: place };
+        };
+        return [
+          fact("asked", "shared", source.place(at)),
+          fact("offered", missing === "android" ? "ios" : "android", home.place(declaration.at)),
+        ];
+      });
+    });
+  });
+}

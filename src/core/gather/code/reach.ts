@@ -1,7 +1,7 @@
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { projectSides } from "../platforms/source-text.js";
-import { ANDROID_STEPS, CLOSING_METHODS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
+import { ANDROID_STEPS, CLOSING_METHODS, COMPONENT_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { SideName } from "../../model/facts.js";
 import type { App } from "../../model/app.js";
@@ -31,13 +31,13 @@ import { distance } from "fastest-levenshtein";
 
 /** Annotations that say nothing about who calls. */
 const PLAIN_ANNOTATIONS =
-  /^(override|deprecated|suppress\w*|discardableresult|mainactor|jvmstatic|nonnull|nullable|optin|visiblefortesting|requires\w*|available|inlinable|throws|protected|usedimplicitly|safevarargs|experimental\w*|objc|objcmembers|nonobjc|preconcurrency|sendable)$/i;
+  /^(override|deprecated|suppress\w*|discardableresult|mainactor|jvmstatic|nonnull|nullable|optin|visiblefortesting|requires\w*|available|inlinable|throws|protected|usedimplicitly|safevarargs|experimental\w*|objc|objcmembers|nonobjc|preconcurrency|sendable|composable)$/i;
 
 /** Functions that systems and frameworks call by name. */
 const CALLED_BY_NAME = new Set(
   [...ANDROID_STEPS, ...IOS_STEPS, ...DOTNET_STEPS, ...UNITY_STEPS]
     .flatMap(({ names }) => names)
-    .concat([
+    .concat(COMPONENT_STEPS, [
       "main",
       "init",
       "static",
@@ -72,6 +72,9 @@ const CALLED_BY_NAME = new Set(
       "call",
       "build",
       "Dispose",
+      "DisposeAsync",
+      "ShouldRender",
+      "SetParametersAsync",
     ]),
 );
 
@@ -80,7 +83,7 @@ const UNMARKED = new Set(["swift", "objc", "csharp", "java", "javascript", "type
 
 /** Types of the platforms whose methods do not begin like a start, apart from those that are known by name. */
 const KNOWN_BASES =
-  /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
+  /^(UIResponder|NSObject|UIApplicationDelegate|UIWindowSceneDelegate|UISceneDelegate|UNUserNotificationCenterDelegate|UIViewController|FlutterAppDelegate|RCTAppDelegate|ExpoAppDelegate|CAPBridgeViewController|App|View|ObservableObject|Application|MultiDexApplication|ReactApplication|Activity|AppCompatActivity|ComponentActivity|FragmentActivity|ReactActivity|BridgeActivity|CordovaActivity|FlutterActivity|FlutterFragmentActivity|MauiApplication|MauiUIApplicationDelegate|MauiAppCompatActivity|MonoBehaviour|ContentPage|ComponentBase|LayoutComponentBase|OwningComponentBase|Component|PureComponent|React\.Component|StatelessWidget|StatefulWidget|State)$/;
 
 /**
  * Marks and protocols of a language that call nothing of a type but what they name themselves. Sources: docs.swift.org, "Attributes", and the

@@ -1,10 +1,11 @@
-import { COMPONENT_FILE, scriptOfComponent } from "../../syntax/component-file.js";
+import { COMPONENT_FILE, codeOfComponent } from "../../syntax/components/index.js";
 import type { Source } from "../../syntax/source.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { CodeFile, Guard, Language } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
+import { COMPONENT_STEPS } from "../../knowledge/life-cycle.js";
 import { baseName, isWithin, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
 import { sourceFiles } from "../platforms/source-text.js";
@@ -99,9 +100,9 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
   return found;
 }
 
-/** The script of a file that holds a component whole, with places in the file. */
+/** The code of a file that holds a component whole, with places in the file. */
 function componentIn(whole: Pick<Source, "text" | "place">, file: string): Pick<Source, "text" | "place"> {
-  const { text, offsetOf } = scriptOfComponent(whole.text, componentName(file), file.endsWith(".vue") ? "vue" : "svelte");
+  const { text, offsetOf } = codeOfComponent(whole.text, componentName(file), file, COMPONENT_STEPS);
   return { text, place: (offset) => whole.place(offsetOf(offset)) };
 }
 
@@ -194,7 +195,7 @@ export function mayHoldEntries({ text, language, file }: SourceFile): boolean {
     case "dart":
       return /\bmain\s*\(/.test(text);
     case "csharp":
-      return /MauiApp|\bApplication\b|FinishedLaunching|MainLauncher|RuntimeInitializeOnLoadMethod/.test(text);
+      return /MauiApp|\bApplication\b|ComponentBase\b|FinishedLaunching|MainLauncher|RuntimeInitializeOnLoadMethod/.test(text);
     default:
       return /(^|\/)(index|main|App|app|_layout)(\.(android|ios))?\.[cm]?[jt]sx?$/.test(file) || /deviceready/.test(text);
   }

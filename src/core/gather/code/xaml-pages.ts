@@ -6,7 +6,9 @@ import { baseName, join, parentOf } from "../../model/paths.js";
 import { nearest, slipOf } from "../../model/suggest.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
+import type { Source } from "../../syntax/source.js";
 import type { ProjectFiles } from "../project-files.js";
+import { escaped } from "./mentions.js";
 import { dotnetNames } from "./dotnet-names.js";
 import { unregisteredServices } from "./dotnet-services.js";
 import { keptFaults } from "./kept-names.js";
@@ -141,7 +143,7 @@ class XamlPages {
       if (behind && type !== undefined) this.found.faults.push(...lostHandlers(element, type, behind.code, this.classes.all));
       this.font(element);
       this.pictures(element);
-      if (plainName(element) === "BlazorWebView") this.found.faults.push(...webView(this.project, this.folder, element, this.types));
+      if (plainName(element) === "BlazorWebView") this.webView(element, page);
       dictionaries.uses(element);
     }
     this.ownTypes(page);
@@ -196,9 +198,75 @@ class XamlPages {
       this.found.faults.push({ what: "web views", name: "AddMauiBlazorWebView", near: undefined, at: uses.source.place(uses.start) });
   }
 
+  /** The page that a web view shows, what that loads, the element that it writes into, and the component that it shows there. */
+  private webView(element: XmlElement, { root }: Page): void {
+    const host = element.attributes.get("HostPage")?.value;
+    if (host === undefined || /[{]/.test(host)) return;
+    const source = this.project.text(join(this.folder, host));
+    if (!source) {
+      this.found.faults.push({ what: "host page", name: host, near: undefined, at: placeOf(element, "HostPage") });
+      return;
+    }
+    this.found.faults.push(...rootComponents(element, source.text, host, this.types), ...this.lostAssemblies(element, root));
+    this.found.faults.push(...this.loadedFiles(host, source));
+  }
+
+  /** Source: learn.microsoft.com, "Host a Blazor web app in a .NET MAUI app" (index.html), "Consume content from a referenced RCL" (_content). */
+  private loadedFiles(host: string, source: Pick<Source, "text" | "place">): PageFault[] {
+    const code = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
+    const scripts = [...code.matchAll(/_framework\/blazor\.(\w+)\.js\b/g)];
+    const [first] = scripts;
+    const found: PageFault[] = scripts.some(([, name]) => name === "webview")
+      ? []
+      : [{ what: "web view script", name: host, near: first?.[0], at: source.place(first?.index ?? 0) }];
+    for (const match of code.matchAll(/\b_content\/([\w.]+)\/([\w./-]+)/g)) {
+      const [, library = "", file = ""] = match;
+      const folder = this.folderOf(library);
+      if (folder === undefined) {
+        const near = this.nearProject(library);
+        if (near !== undefined) found.push({ what: "assembly", name: library, near, at: source.place(match.index) });
+        continue;
+      }
+      if (file.endsWith(".styles.css") || file.endsWith(".bundle.scp.css")) continue;
+      const path = join(folder, "wwwroot", file);
+      if (!this.files.includes(path))
+        found.push({ what: "library file", name: match[0], near: nearest(path, this.files), of: library, at: source.place(match.index) });
+    }
+    return found;
+  }
+
+  /** The folder of a project of the app, by its name. */
+  private folderOf(project: string): string | undefined {
+    const file = this.files.find((one) => new RegExp(`(?:^|/)${escaped(project)}\\.\\w+proj$`).test(one));
+    return file === undefined ? undefined : parentOf(file);
+  }
+
+  /** Assemblies of the components, by the prefixes of the page, that are neither a project nor a package. */
+  private lostAssemblies(element: XmlElement, root: XmlElement): PageFault[] {
+    return allElements(element).flatMap((child): PageFault[] => {
+      const prefix = /\{\s*x:Type\s+(\w+):\w+\s*\}/.exec(child.attributes.get("ComponentType")?.value ?? "")?.[1];
+      const assembly = /;\s*assembly=([\w.]+)/.exec(root.attributes.get(`xmlns:${prefix ?? ""}`)?.value ?? "")?.[1];
+      const near = assembly === undefined ? undefined : this.nearProject(assembly);
+      return assembly === undefined || near === undefined
+        ? []
+        : [{ what: "assembly", name: assembly, near, at: placeOf(root, `xmlns:${prefix ?? ""}`) }];
+    });
+  }
+
+  /** The project that an assembly seems to be meant for, where it is neither one nor a package, and named like the others. */
+  private nearProject(assembly: string): string | undefined {
+    const isKnown = this.app.dependencies.some(({ name }) => name === assembly) || FOREIGN_ASSEMBLIES.test(assembly);
+    const own = this.projects();
+    return isKnown || own.includes(assembly) ? undefined : own.find((name) => name.split(".")[0] === assembly.split(".")[0]);
+  }
+
+  private projects(): string[] {
+    return this.files.flatMap((file) => /([^/]+)\.\w+proj$/.exec(file)?.[1] ?? []);
+  }
+
   /** What the descriptions of the trimmer keep. */
   private keptNames(): void {
-    const assemblies = new Set(this.files.flatMap((file) => /([^/]+)\.\w+proj$/.exec(file)?.[1] ?? []));
+    const assemblies = new Set(this.projects());
     for (const file of this.files.filter((name) => name.endsWith(".xml"))) {
       const root = this.project.xml(file)?.root;
       if (root?.name === "linker")
@@ -306,12 +374,8 @@ function lostHandlers(element: XmlElement, type: string, code: string, all: read
   });
 }
 
-/** The page that a web view shows, the element that it writes into, and the component that it shows there. */
-function webView(project: ProjectFiles, folder: string, element: XmlElement, types: ReadonlySet<string>): PageFault[] {
-  const host = element.attributes.get("HostPage")?.value;
-  if (host === undefined || /[{]/.test(host)) return [];
-  const page = project.text(join(folder, host))?.text;
-  if (page === undefined) return [{ what: "host page", name: host, near: undefined, at: placeOf(element, "HostPage") }];
+/** The element that a web view writes into, and the component that it shows there. */
+function rootComponents(element: XmlElement, page: string, host: string, types: ReadonlySet<string>): PageFault[] {
   return allElements(element).flatMap((child): PageFault[] => {
     if (!child.name.endsWith("RootComponent")) return [];
     const selector = child.attributes.get("Selector")?.value;

@@ -11,7 +11,7 @@ import { isWithin, join, parentOf } from "../../model/paths.js";
 import type { Pattern } from "../../model/sheet.js";
 import { known } from "../../model/value.js";
 
-const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|vue|svelte|dart|cs)$/;
+const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|vue|svelte|razor|dart|cs)$/;
 const MAX_FILES = 20_000;
 
 /** What to look for in the app's source files. */

@@ -1,5 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
+import { type RawFinding } from "../../model/finding.js";
+import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
@@ -13,7 +15,7 @@ export const keyMissing = defineRule({
   severity: "error",
   title: "A key is missing or empty",
   looksAt:
-    "Keys, service files and licence files that sheets require, also those that only builds have which nobody ships. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty.",
+    "Keys, service files and licence files that sheets require, also those that only builds have which nobody ships. Without a sheet, as a warning: entries whose name says key, token, secret, app id or client id and whose value is empty, and starts that are given an empty text.",
   why: "The SDK starts without its key: it refuses to work, or runs in trial mode, and says so only in a log that nobody reads.",
   advice: "Put the key from the vendor's console in the place named.",
   examples: {
@@ -42,9 +44,34 @@ export const keyMissing = defineRule({
         subject: `empty ${entry.kind} ${entry.name} ${entry.variant ?? ""}`,
       });
     }
+    found.push(...emptyArguments(app, told));
     return found;
   },
 });
+
+/** Starts that are given an empty text: as their only one, or under the name of a key. */
+function emptyArguments({ code }: App, told: ReadonlySet<string>): RawFinding[] {
+  return (code?.calls ?? []).flatMap(({ sdk, kind, callee, reach, side, arguments: given }): RawFinding[] => {
+    if ((kind !== "start" && kind !== "heuristicStart") || reach === "never") return [];
+    const texts = given.filter(({ value }) => value?.kind === "known" && value.type === undefined);
+    const empty = texts.find(
+      ({ value, label }) => textOf(value)?.trim() === "" && (texts.length === 1 || (label !== undefined && isKeyName(label))),
+    );
+    const place = empty?.value?.place;
+    if (!empty || !place || told.has(`${place.file}:${place.line}`)) return [];
+    return [
+      {
+        side,
+        sdk,
+        severity: "warning",
+        message: `${callee} is given an empty text`,
+        fix: "give it the value from the vendor's console",
+        places: uniquePlaces([place, empty.at]),
+        subject: `empty argument ${callee}`,
+      },
+    ];
+  });
+}
 
 /** A variable that the file of production builds gives a value. Source: vite.dev, "Env Variables and Modes"; create-react-app.dev, "Adding Custom Environment Variables". */
 function isSetForRelease({ entries }: App, { kind, name, variant }: Entry): boolean {

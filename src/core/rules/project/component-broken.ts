@@ -39,6 +39,14 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `${element} names the icons ${name}, which are not there: the app has none`,
     fix: near === undefined ? "add them, or name those that are there" : `write ${near}`,
   }),
+  "merge conflict": ({ name, near }) => ({
+    message: `${name} is stated here and in another manifest of the app as ${near ?? ""}: they cannot be merged`,
+    fix: "state it once, or add tools:replace in the application's manifest",
+  }),
+  "initializer class": ({ name, near }) => ({
+    message: `the manifest names the initializer ${name}, which the app's code does not have: the app ends when it starts`,
+    fix: `write ${near ?? "its name as the code has it"}`,
+  }),
   "launcher closed": ({ name }) => ({
     message: `${name} is the activity that the app begins with and says that others may not start it: the launcher is refused`,
     fix: 'set android:exported="true" (Exported = true)',

@@ -19,6 +19,18 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     fix: near === undefined ? "name the class of its code" : `write ${near} in x:Class`,
   }),
   "host page": ({ name }) => ({ message: `the web view shows ${name}, which is missing`, fix: "write the page as it is named" }),
+  "web view script": ({ name, near }) => ({
+    message: `${name} ${near === undefined ? "does not load the script of the web view" : `loads ${near}, which is not the script of a web view`}: the page stays as it is`,
+    fix: 'add <script src="_framework/blazor.webview.js" autostart="false"></script>',
+  }),
+  "library file": ({ name, of = "" }) => ({
+    message: `the page loads ${name}, but the folder wwwroot of ${of} has no such file`,
+    fix: "write the name of a file that is there, with the same capital letters",
+  }),
+  assembly: ({ name, near = "" }) => ({
+    message: `the page takes from the assembly ${name}, which is neither a project nor a package of the app`,
+    fix: `write ${near}, or refer to ${name}`,
+  }),
   selector: ({ name, near }) => ({
     message: `the web view writes into ${name}, which ${near ?? "the page"} does not have`,
     fix: "write the id of an element of the page",

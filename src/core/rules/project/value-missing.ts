@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { PLATFORM_BUILD_PLUGIN } from "../../knowledge/platform-packages.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
-import { hasOwnPlugins } from "../../derive/own-plugins.js";
+import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -155,7 +155,7 @@ function fromCode(app: App): RawFinding[] {
   if (!android || !facts || !isWhole(app)) return [];
   const { module } = android;
   const applied = app.buildPlugins.filter(({ module: of, applied: is }) => is && of === module.path);
-  const plain = applied.every(({ id }) => PLATFORM_BUILD_PLUGIN.test(id));
+  const plain = applied.every((plugin) => PLATFORM_BUILD_PLUGIN.test(plugin.id) || isSeen(android.build, plugin));
   const named = (kind: Entry["kind"]): Entry[] => app.entries.filter((entry) => entry.kind === kind && entry.side === "android");
   const findings: RawFinding[] = [];
   for (const { kind, name, at } of facts.generated) {
@@ -236,7 +236,9 @@ function generatedClasses(app: App): RawFinding[] {
   return facts.androidNames.flatMap(({ kind, name, near, module: path, at }): RawFinding[] => {
     const module = modules.get(path);
     if (!module || module.unread.length > 0 || hasOwnPlugins(android.build, module)) return [];
-    const plain = module.plugins.every(({ id, applied }) => !applied || PLATFORM_BUILD_PLUGIN.test(id));
+    const plain = module.plugins.every(
+      (plugin) => !plugin.applied || PLATFORM_BUILD_PLUGIN.test(plugin.id) || isSeen(android.build, plugin),
+    );
     const where = module.buildFile ?? module.folder;
     const told = (message: string, fix: string): RawFinding[] => [
       { side: "android", message, fix, places: [at], subject: `${kind} ${path} ${name}` },

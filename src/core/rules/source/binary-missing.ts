@@ -13,6 +13,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "source file",
   "entitlements file",
   "bridging header",
+  "catalog",
   "catalog entry",
   "file",
   "module",

@@ -112,7 +112,7 @@ function idleFilters({ dependencies }: App, repositories: readonly RepositoryFac
   return repositories.flatMap(({ groups: own, at }) =>
     own.flatMap((group): RawFinding[] => {
       if (!/^[\w.-]+$/.test(group) || [...groups].some((other) => other === group || other.startsWith(`${group}.`))) return [];
-      const near = [...groups].find((other) => !limits.has(other) && distance(other, group) <= 2);
+      const near = [...groups].find((other) => !limits.has(other) && distance(other, group) <= Math.max(2, Math.floor(other.length / 4)));
       if (near === undefined) return [];
       return [
         {

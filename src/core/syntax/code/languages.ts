@@ -34,9 +34,10 @@ const BY_ENDING: Record<string, Language> = {
   mts: "typescript",
   cts: "typescript",
   tsx: "tsx",
-  // Components whole in a file: see `component-file.ts`.
+  // Components whole in a file: see `../components/`.
   vue: "typescript",
   svelte: "typescript",
+  razor: "csharp",
   dart: "dart",
   cs: "csharp",
 };

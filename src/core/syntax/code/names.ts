@@ -48,6 +48,12 @@ function readTypes({ plain, variables, language }: CodeFile): void {
   else
     for (const [, type, name] of plain.matchAll(/(?:^|[(,;{}\s])([A-Z]\w*)(?:<[\w<>, ?]*>)?\s*[*?]?\s+\*?(_?[a-z]\w*)\s*[,);]/g))
       add(name, type);
+  // Properties of C#, whatever gives and takes them.
+  if (language === "csharp")
+    for (const [, type, name] of plain.matchAll(
+      /\b([A-Z]\w*)\??\s+(?:\w+\.)?([A-Z]\w*)\s*\{\s*(?:(?:private|protected|internal)\s+)*(?:get|set|init)\b/g,
+    ))
+      add(name, type);
   // Who a name means in a file with several of it nobody says.
   for (const name of several) variables.delete(name);
 }

@@ -143,8 +143,8 @@ export type Statement =
   /** `clauses`: what runs where the body fails; `last`: what runs in the end. */
   | { kind: "try"; body: Statement[]; clauses: Statement[][]; last: Statement[]; start: number; end: number }
   | FunctionStatement
-  /** `parameters`: those by which an object of it is made, where they are its properties too. */
-  | { kind: "type"; name: string; parameters?: Parameter[]; body: Statement[]; start: number; end: number }
+  /** `parameters`: those by which an object of it is made, where they are its properties too. `listed`: its body begins with all there are. */
+  | { kind: "type"; name: string; parameters?: Parameter[]; listed?: true; body: Statement[]; start: number; end: number }
   | { kind: "return"; value: Expr | undefined; start: number; end: number }
   /** `next` and `continue` end a round of a loop, `break` the loop, `raise` (`throw`) everything. */
   | { kind: "jump"; word: "next" | "break" | "raise"; value: Expr | undefined; start: number; end: number };

@@ -696,7 +696,8 @@ class Parser {
 
   private typeDeclaration(): Statement | undefined {
     const { start } = this.token;
-    while (this.isName() && this.types.has(this.token.text)) this.index++;
+    let isListed = false;
+    while (this.isName() && this.types.has(this.token.text)) isListed = this.next().text === "enum" || isListed;
     const name = this.isName() ? this.next().text : "";
     const parameters = this.dialect === "kotlin" && this.is("(") ? this.parameters() : undefined;
     while (!this.atEnd() && !this.is("{") && !this.is("}")) {
@@ -706,7 +707,15 @@ class Parser {
       else this.index++;
     }
     const body = this.is("{") ? this.braces() : [];
-    return { kind: "type", name, ...(parameters ? { parameters } : {}), body, start, end: this.token.start };
+    return {
+      kind: "type",
+      name,
+      ...(parameters ? { parameters } : {}),
+      ...(isListed ? { listed: true } : {}),
+      body,
+      start,
+      end: this.token.start,
+    };
   }
 
   private ifStatement(): Statement {

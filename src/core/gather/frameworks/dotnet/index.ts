@@ -1,6 +1,6 @@
 import { insideOf, type Evaluated } from "../../../evaluate/msbuild/evaluation.js";
 import { foldersBelow } from "../../../files/walk.js";
-import { XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
+import { DOTNET_ANDROID_FLOOR, XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
 import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -85,6 +85,7 @@ export const dotnet: Framework<DotnetApp> = {
     app.centralVersion(...centralMistakes(of.units));
     noteSources(discovery.project, app, first.folder, "shared");
     noteOldForm(discovery.project, app, of);
+    noteFloor(app, of);
     readAttributes(discovery, app, of.units);
     if (of.android && app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
       app.manifest(of.android.file);
@@ -362,6 +363,22 @@ function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }:
   }
   // Other projects below the app's folder are other programs.
   noteOtherPrograms(discovery, app, units);
+}
+
+/** What the framework itself asks of the minimum. */
+function noteFloor(app: FactSink, { android }: DotnetApp): void {
+  const build = android?.build("android");
+  // Without one the framework's is what the app has.
+  const target = build?.property("SupportedOSPlatformVersion") ? build.property("TargetFramework") : undefined;
+  const [, framework] = /^(net\d+\.\d+)-android/.exec((target && textOf(target)) ?? "") ?? [];
+  if (target && framework !== undefined)
+    app.required({
+      level: "minSdk",
+      value: known(DOTNET_ANDROID_FLOOR, target.place),
+      by: `${framework}-android`,
+      sdk: undefined,
+      from: "target framework",
+    });
 }
 
 /** The projects that one refers to, and those that these refer to: a project sees them all. Source: learn.microsoft.com, "ProjectReference". */

@@ -54,7 +54,21 @@ export function readPackages(files: ProjectFiles, app: FactSink, units: readonly
     for (const name of lock?.names ?? []) app.lockedName(`nuget ${name}`);
     noteLock(files, app, unit, lock, declared);
   }
+  agree(app);
 }
+
+/** Packages that are one release of the framework. Source: learn.microsoft.com, ".NET MAUI workloads and packages" (MauiVersion). */
+function agree(app: FactSink): void {
+  const members = app.dependencies.flatMap(({ ecosystem, name, locked, declared, lockedAt, places }) => {
+    const version = locked ?? /^\d+(?:\.\d+)+/.exec(textOf(declared) ?? "")?.[0];
+    const place = lockedAt ?? places[0];
+    return ecosystem === "nuget" && OF_MAUI.test(name) && version !== undefined && place ? [{ name, version, at: place }] : [];
+  });
+  if (new Set(members.map(({ version }) => version.split(".")[0])).size > 1)
+    app.agreement({ title: "packages of .NET MAUI are of different major versions", members, wanted: undefined });
+}
+
+const OF_MAUI = /^Microsoft\.(?:Maui\.(?:Controls(?:\.Compatibility)?|Core|Essentials|Graphics)|AspNetCore\.Components\.WebView\.Maui)$/;
 
 /** Where each package of a project goes: into both sides, or the side whose build alone has it. */
 function sidesByPackage({

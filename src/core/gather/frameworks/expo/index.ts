@@ -135,7 +135,6 @@ function readConfig(project: ProjectFiles, folder: string): Config | undefined {
   return undefined;
 }
 
-/** Parts of the configuration whose texts are no files of the project, or are looked at elsewhere. */
 /** Files of the project that the configuration is made of and that are not there. */
 function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void {
   const source = /\.[cm]?[jt]s$/.test(file) ? project.text(file) : undefined;
@@ -162,6 +161,7 @@ function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void
   }
 }
 
+/** Parts of the configuration whose texts are no files of the project, or are looked at elsewhere. */
 const NO_FILES: ReadonlySet<string> = new Set(["plugins", "extra", "web", "updates", "hooks"]);
 
 /**

@@ -1,6 +1,8 @@
 import type { ProjectFiles } from "../../project-files.js";
 import type { AppFacts } from "../../../model/app.js";
+import { isInstalled } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
+import { manifestFile } from "./side.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 
 /** What a manifest lets the system create by itself. */
@@ -31,11 +33,15 @@ interface Declared {
 /** Tags of components in a manifest. Source: developer.android.com, "App manifest overview", "App components". */
 export const COMPONENTS = ["activity", "activity-alias", "service", "receiver", "provider"];
 
-/** The components of the app's own manifests and of those that its libraries bring, the app's first. */
+/** The components of the app's own manifests, those of its modules, and of those that its libraries bring, the app's first. */
 export function androidComponents(project: ProjectFiles, app: AppFacts): AndroidComponents {
   const found: AndroidComponents = { applications: [], launchers: [], screens: [], providers: [], initializers: [] };
   const removed = new Set<string>();
-  for (const { file, by } of [...app.manifests.map((own) => ({ file: own, by: undefined })), ...app.libraryManifests]) {
+  const modules = (app.android?.modules ?? []).flatMap((module) => {
+    const file = module === app.android?.module || isInstalled(`${module.folder}/`) ? undefined : manifestFile(project, module);
+    return file === undefined || app.manifests.includes(file) ? [] : [file];
+  });
+  for (const { file, by } of [...[...app.manifests, ...modules].map((own) => ({ file: own, by: undefined })), ...app.libraryManifests]) {
     const { applications, components, launchers, providers, initializers } = declaredIn(project, file);
     if (by === undefined) {
       found.applications.push(...applications);

@@ -12,6 +12,7 @@ import { findInstalled } from "../../../packages/packages.js";
 import type { ProjectFiles } from "../../../project-files.js";
 import { readCatalog, type Catalog } from "./catalog.js";
 import { GradleHost } from "./host.js";
+import { frameWithHelpers } from "./plugins-block.js";
 import { tell, type BuildReading, type Reading } from "./reading.js";
 import { newVariables, property, type ProjectVariables } from "./variables.js";
 
@@ -20,6 +21,7 @@ interface EvaluatedBuild {
   facts: GradleBuildFacts;
   variables: ProjectVariables;
   conventions: Map<string, Script>;
+  helpers: Script[];
 }
 
 function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
@@ -51,13 +53,15 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   const settingsFile = settingsFileIn(project, folder);
   const variables = newVariables(folder, baseName(folder), propertyFiles(project, folder), undefined);
   for (const [name, catalog] of defaultCatalogs(project, folder)) variables.catalogs.set(name, catalog);
-  const conventions = new Map<string, Script>();
-  readBuildSources(project, folder, variables, conventions);
+  const sources: BuildSources = { conventions: new Map(), helpers: [] };
+  const { conventions, helpers } = sources;
+  if (project.tree.isFolder(join(folder, "buildSrc"))) readConventions(project, join(folder, "buildSrc"), variables, sources);
 
   const places = new Map<string, { folder: string; at: Place | undefined }>();
   const build: BuildReading = {
     folder,
     conventions,
+    helpers,
     projects: new Map(),
     included: [],
     include: (path, included) => {
@@ -80,8 +84,9 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   const settings = newModule("settings", folder, settingsFile);
   // What settings set is theirs; catalogs and constants are the build's.
   readScripts(reading(settings, { ...variables, extra: new Map() }), settingsFile);
+  for (const { folder: included } of build.included) readIncludedSettings(reading, settings, included);
   for (const { folder: included } of build.included)
-    if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, conventions);
+    if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, sources);
   if (settingsFile === undefined) includeFolders(project, folder, build);
 
   const root = newModule(":", folder, buildFileIn(project, folder));
@@ -103,6 +108,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   return {
     variables,
     conventions,
+    helpers,
     facts: {
       folder,
       settingsFile,
@@ -112,6 +118,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       settings,
       includedBuilds: build.included.map((included) => included.folder),
       conventions: [...conventions.keys()],
+      openConventions: openConventions(sources),
       daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
     },
   };
@@ -120,9 +127,24 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
 /** Reads a project's script, and what it left for the end. */
 function readScripts(reading: Reading, file: string | undefined): void {
   const script = file === undefined ? undefined : reading.project.script(file);
-  if (script) execute(script.body, scriptFrame(script.source, new GradleHost(reading)));
+  if (script) execute(script.body, frameWithHelpers(script.source, new GradleHost(reading)));
   // What is done later can leave more for later.
   for (let work = reading.deferred.shift(); work; work = reading.deferred.shift()) work();
+}
+
+/** Paths that the settings of a build that is taken in name, such as the catalog that it shares. */
+function readIncludedSettings(
+  reading: (module: GradleModule, own: ProjectVariables) => Reading,
+  settings: GradleModule,
+  folder: string,
+): void {
+  if (/(^|\/)node_modules\//.test(folder)) return;
+  const inner = newModule("settings", folder, undefined);
+  const own = reading(inner, newVariables(folder, baseName(folder), [], undefined));
+  const file = settingsFileIn(own.project, folder);
+  const build = { ...own.build, folder, projects: new Map(), included: [], include: () => undefined, place: () => undefined };
+  readScripts({ ...own, build }, file);
+  settings.paths.push(...inner.paths);
 }
 
 /** A project whose settings are not there yet, or are written on build: the folders with a script are its modules. */
@@ -157,12 +179,13 @@ function isIntermediate(path: string, places: ReadonlyMap<string, unknown>): boo
  * @param file a script of another name than the usual ones
  */
 export function readModule(project: ProjectFiles, build: string, path: string, folder: string, file?: string): GradleModule {
-  const { variables: above, conventions } = evaluatedBuild(project, build);
+  const { variables: above, conventions, helpers } = evaluatedBuild(project, build);
   const module = newModule(path, folder, file ?? buildFileIn(project, folder));
   const variables = newVariables(folder, path.split(":").at(-1) ?? "", propertyFiles(project, folder), above);
   const shared: BuildReading = {
     folder: build,
     conventions,
+    helpers,
     projects: new Map(),
     included: [],
     include: () => undefined,
@@ -209,12 +232,11 @@ function defaultCatalogs(project: ProjectFiles, folder: string): [string, Catalo
   return catalogs;
 }
 
-/** Constants and convention plugins of `buildSrc` and `build-logic`. */
-function readBuildSources(project: ProjectFiles, folder: string, variables: ProjectVariables, conventions: Map<string, Script>): void {
-  if (project.tree.isFolder(join(folder, "buildSrc"))) readConventions(project, join(folder, "buildSrc"), variables, conventions);
-}
+/** What the build's own code brings. */
+type BuildSources = Pick<BuildReading, "conventions" | "helpers">;
 
-function readConventions(project: ProjectFiles, folder: string, variables: ProjectVariables, conventions: Map<string, Script>): void {
+/** Constants, functions and convention plugins of `buildSrc` and `build-logic`. */
+function readConventions(project: ProjectFiles, folder: string, variables: ProjectVariables, { conventions, helpers }: BuildSources): void {
   const classes = new Map<string, Script>();
   const open: { folder: string; depth: number }[] = [{ folder, depth: 0 }];
   const buildFiles: string[] = [];
@@ -235,13 +257,57 @@ function readConventions(project: ProjectFiles, folder: string, variables: Proje
       } else if (/^build\.gradle(\.kts)?$/.test(entry.name)) buildFiles.push(path);
       else if (/\.(kt|java|groovy)$/.test(entry.name) && path.includes("/src/")) {
         const script = project.script(path);
-        if (!script) continue;
-        readConstants(project, script, variables);
-        for (const statement of script.body) if (statement.kind === "type") classes.set(statement.name, { ...script, body: [statement] });
+        if (script) readOwnCode(project, script, variables, classes, helpers);
       }
     }
   }
   for (const file of buildFiles) registerPlugins(project, file, classes, conventions);
+}
+
+/** A file of the build's own code: its constants, its classes of plugins, and what else plugins and scripts call. */
+function readOwnCode(
+  project: ProjectFiles,
+  script: Script,
+  variables: ProjectVariables,
+  classes: Map<string, Script>,
+  helpers: Script[],
+): void {
+  readConstants(project, script, variables);
+  const others = script.body.filter((statement) => {
+    if (statement.kind !== "type" || !isPlugin(statement)) return statement.kind === "function" || statement.kind === "type";
+    classes.set(statement.name, { ...script, body: [statement] });
+    return false;
+  });
+  if (others.length > 0) helpers.push({ ...script, body: others });
+}
+
+/**
+ * What a build can do beyond what its blocks say: tasks, variants, sources that are made. Source: developer.android.com, "Write Gradle plugins"
+ * (androidComponents); docs.gradle.org, "Implementing Binary Plugins".
+ */
+const DOES_MORE =
+  /\b(?:tasks|TaskProvider|androidComponents|AndroidComponentsExtension|(?:on|before)Variants|finalizeDsl|\w+Variants|artifacts|afterEvaluate|projectsEvaluated|do(?:Last|First)|exec|ProcessBuilder|add(?:Static|Generated)\w+|extensions\s*\.\s*(?:create|add)|objects|gradle\s*\.|ServiceLoader|readText|Properties)\b/;
+
+/** Plugins of the build's own that do, or call a function that does, what the scripts do not say. */
+function openConventions({ conventions, helpers }: BuildSources): string[] {
+  const open = new Set(
+    helpers.flatMap(({ source, body }) =>
+      body.flatMap((part) =>
+        (part.kind === "function" || part.kind === "type") && DOES_MORE.test(source.text.slice(part.start, part.end)) ? part.name : [],
+      ),
+    ),
+  );
+  const names = [...open].filter((name) => /^\w+$/.test(name));
+  const calls = names.length === 0 ? undefined : new RegExp(`\\b(?:${names.join("|")})\\b`);
+  return [...conventions].flatMap(([id, { source }]) => {
+    const code = source.text.replace(/^import .*$/gm, "");
+    return DOES_MORE.test(code) || calls?.test(code) ? id : [];
+  });
+}
+
+/** A class that is applied to a project. Source: docs.gradle.org, "Implementing Binary Plugins". */
+function isPlugin({ body }: Extract<Statement, { kind: "type" }>): boolean {
+  return body.some((member) => member.kind === "function" && member.name === "apply");
 }
 
 /** `register("x") { id = "…"; implementationClass = "…" }` */
@@ -274,6 +340,7 @@ function readConstants(project: ProjectFiles, script: Script, variables: Project
     build: {
       folder: variables.folder,
       conventions: new Map(),
+      helpers: [],
       projects: new Map(),
       included: [],
       include: () => undefined,

@@ -2,6 +2,7 @@ import type { CallPart } from "../../../../evaluate/frame.js";
 import { evaluate } from "../../../../evaluate/interpret.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import { join } from "../../../../model/paths.js";
+import type { Place } from "../../../../model/place.js";
 import { known, type Value } from "../../../../model/value.js";
 import { callName, positional } from "../../../../syntax/script/ast.js";
 import { accessor, emptyCatalog, readCatalog, type Catalog } from "./catalog.js";
@@ -35,7 +36,7 @@ export const CATALOG: Block = {
   calls: {
     from: (call, host) => {
       const catalog = catalogOf(host);
-      for (const { result } of call.positional()) for (const path of filesIn(result)) take(catalog, host, path);
+      for (const { result } of call.positional()) for (const path of filesIn(result)) take(catalog, host, path, call.place);
       return NOTHING;
     },
     version: (call, host) => {
@@ -101,9 +102,15 @@ function filesIn(result: Result): string[] {
   return result.kind === "object" && result.name === "files" ? (result.of as Result[]).flatMap(filesIn) : [];
 }
 
-function take(catalog: Catalog, { reading }: GradleHost, path: string): void {
-  const file = readCatalog(reading.project, join(reading.build.folder, path));
-  if (!file) return;
+function take(catalog: Catalog, { reading }: GradleHost, path: string, at: Place): void {
+  const resolved = join(reading.build.folder, path);
+  const file = readCatalog(reading.project, resolved);
+  if (!file) {
+    // What lies out of the tree is not known, and what is fetched has no file.
+    if (resolved.endsWith(".toml") && !resolved.startsWith("..") && !reading.project.tree.isFile(resolved))
+      reading.module.paths.push({ text: path, resolved, kind: "catalog", exists: false, side: "android", generated: false, at });
+    return;
+  }
   for (const key of ["versions", "libraries", "bundles", "plugins"] as const)
     for (const [alias, item] of file[key]) (catalog[key] as Map<string, unknown>).set(alias, item);
 }

@@ -72,6 +72,8 @@ export class GradleHost implements Host {
 
   lookup(path: readonly string[], frame: Frame, at: number): Result | undefined {
     const { reading } = this;
+    // In Kotlin it is what the block around configures.
+    if (path.length === 1 && path[0] === "this" && frame.dialect === "kotlin") return delegateOf(reading, this.standing);
     if (path.length === 1 && OWN_PROJECT.has(path[0] as string) && path[0] !== "it") return delegateOf(reading, AT_PROJECT);
     if (path[0] === "android" || (path[0] === "project" && path[1] === "android")) {
       const rest = path.slice(path.indexOf("android") + 1);
@@ -89,6 +91,9 @@ export class GradleHost implements Host {
     if (!path && callee.kind !== "text") return undefined;
     const { host, rest } = this.addressed(call, path ?? [call.name]);
     if (!host) return libraryCall(call, this.reading);
+    const [only, ...further] = rest;
+    const scoped = only !== undefined && further.length === 0 && path && path.length > 1 ? host.scoped(call, only) : undefined;
+    if (scoped) return scoped;
     return host.dispatch(call, rest) ?? libraryCall(call, host.reading) ?? this.unknownBlock(call);
   }
 
@@ -103,9 +108,17 @@ export class GradleHost implements Host {
     const receiver = call.receiver();
     if (receiver?.kind === "object" && receiver.name === "delegate" && callee.kind === "member") {
       const { reading, standing } = receiver.of as Delegate;
-      return new GradleHost(reading, standing).dispatch(call, [call.name]) ?? libraryCall(call, reading) ?? this.unknownBlock(call);
+      const host = new GradleHost(reading, standing);
+      return host.scoped(call, call.name) ?? host.dispatch(call, [call.name]) ?? libraryCall(call, reading) ?? this.unknownBlock(call);
     }
     return libraryCall(call, this.reading);
+  }
+
+  /** `extension.apply { }` and its likes, on a block that is held in a variable. Source: kotlinlang.org, "Scope functions". */
+  private scoped(call: CallPart, name: string): Result | undefined {
+    if (!/^(?:apply|run|also|let)$/.test(name) || !call.block()) return undefined;
+    this.inside(call, {});
+    return delegateOf(this.reading, this.standing);
   }
 
   /** The project and block that a dotted name leads to, and what is left of it. */
@@ -186,6 +199,8 @@ export class GradleHost implements Host {
         return EXTRA.calls[rest.at(-1) as string]?.(call, this);
       case "plugins":
       case "pluginManager":
+        if (rest.length === 1 && /^(?:run|apply|also|let)$/.test(rest[0] as string) && call.block())
+          return this.at({ block: "apply" }).inside(call, {});
         return /^(with\w+|whenPluginAdded)$/.test(rest.at(-1) ?? "") ? PROJECT.calls[rest.at(-1) as string]?.(call, this) : undefined;
       case "repositoriesMode":
       case "extensions":

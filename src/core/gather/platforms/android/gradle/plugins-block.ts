@@ -1,9 +1,11 @@
 import { evaluate, execute } from "../../../../evaluate/interpret.js";
-import { scriptFrame, type CallPart, type Frame } from "../../../../evaluate/frame.js";
+import { scriptFrame, Variables, type CallPart, type Frame } from "../../../../evaluate/frame.js";
+import { Run } from "../../../../evaluate/run.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
 import type { Value } from "../../../../model/value.js";
-import { callName, type Argument, type CallExpr, type Expr } from "../../../../syntax/script/ast.js";
+import { callName, type Argument, type CallExpr, type Expr, type Script } from "../../../../syntax/script/ast.js";
+import type { Source } from "../../../../syntax/source.js";
 import type { CatalogPlugin } from "./catalog.js";
 import { GradleHost, type Block } from "./host.js";
 import { AT_PROJECT, tell } from "./reading.js";
@@ -89,8 +91,24 @@ export function applyPlugin(
   const convention = reading.build.conventions.get(id);
   if (!convention || reading.applied.has(`plugin ${id}`)) return;
   reading.applied.add(`plugin ${id}`);
-  const inner = scriptFrame(convention.source, new GradleHost(reading, AT_PROJECT), { run: frame.run, conditional: frame.conditional });
-  execute(convention.body, inner);
+  const { run, conditional } = frame;
+  execute(convention.body, frameWithHelpers(convention.source, new GradleHost(reading, AT_PROJECT), { run, conditional }));
+}
+
+/** The frame of a script that sees the functions and types of the build's own code. */
+export function frameWithHelpers(source: Source, host: GradleHost, options: { run?: Run; conditional?: boolean } = {}): Frame {
+  const { build } = host.reading;
+  if (build.helpers.length === 0) return scriptFrame(source, host, options);
+  build.helpersSeen ??= declared(build.helpers, host);
+  return scriptFrame(source, host, { ...options, shared: new Variables(build.helpersSeen, "shared") });
+}
+
+/** What helpers declare: a function runs where it is called, whoever declared it. */
+function declared(helpers: readonly Script[], host: GradleHost): Variables {
+  const variables = new Variables(undefined, "shared");
+  const run = new Run();
+  for (const { source, body } of helpers) execute(body, { ...scriptFrame(source, host, { run, shared: variables }), variables });
+  return variables;
 }
 
 /** A script of the project that is applied: its statements count as if they stood here, with variables of their own. */

@@ -43,6 +43,11 @@ function applyNamed(result: Result, expr: Expr, call: CallPart, host: GradleHost
 /** `apply { plugin("x"); from("y") }`; on an object it is Kotlin's own way to configure it. */
 export const APPLY: Block = {
   calls: {
+    // Among plugins that are configured: `with(pluginManager) { apply("x") }`.
+    apply: (call, host) => {
+      for (const { result, expr } of call.positional()) applyNamed(result, expr, call, host.at({ block: "project" }));
+      return call.positional().length > 0 ? NOTHING : undefined;
+    },
     plugin: (call, host) => {
       for (const { result, expr } of call.positional()) applyNamed(result, expr, call, host.at({ block: "project" }));
       return NOTHING;
@@ -119,11 +124,11 @@ const withPlugins: Handler = (call, host) => {
 
 const extension: Handler = (call, host) => {
   const asked = extensionAsked(call);
+  if (asked === "versionCatalogs") return { kind: "object", name: "catalogs", of: undefined };
   if (asked === "android") {
     const standing = { ...AT_PROJECT, block: "android" as const };
     return host.inside(call, standing) ?? delegateOf(host.reading, standing);
   }
-  if (asked === "versionCatalogs") return undefined;
   if (call.name === "configure" && call.path?.length === 1) {
     const [projects] = call.positional();
     const found = projects?.result.kind === "list" ? projects.result.items : projects ? [projects.result] : [];
@@ -141,12 +146,13 @@ const extension: Handler = (call, host) => {
 function extensionAsked(call: CallPart): string | undefined {
   const { expr, frame } = call;
   const head = frame.source.text.slice(expr.start, expr.closure?.start ?? expr.end);
+  if (/\bVersionCatalog/.test(head)) return "versionCatalogs";
   if (/Extension\b/.test(head)) {
     if (/Kotlin\w*Extension/.test(head)) return "kotlin";
     const android = /(Application|Library|Base|App|Common|Test|DynamicFeature|TestedExtension)\w*Extension/.test(head);
     return android && !/Java\w*Extension|Compose/.test(head) ? "android" : undefined;
   }
-  return /["']android["']/.test(head) ? "android" : /VersionCatalog/.test(head) ? "versionCatalogs" : undefined;
+  return /["']android["']/.test(head) ? "android" : undefined;
 }
 
 /** Calls at the level of a project or of the settings. Source: docs.gradle.org, the interfaces Project, Settings and Gradle. */
@@ -251,6 +257,7 @@ export const PROJECT: Block = {
           : undefined;
       const block = call.block();
       if (!block) return undefined;
+      if (/^(?:plugins|pluginManager)$/.test(pathOf(first?.expr)?.at(-1) ?? "")) return host.inside(call, { block: "apply" });
       runClosure(block, [first?.result ?? NOTHING], { ...call.frame, host: of ? new GradleHost(of.reading, of.standing) : host });
       return NOTHING;
     },

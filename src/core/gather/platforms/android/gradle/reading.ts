@@ -1,5 +1,5 @@
 import type { FunctionResult, Result } from "../../../../evaluate/values.js";
-import type { Frame } from "../../../../evaluate/frame.js";
+import type { Frame, Variables } from "../../../../evaluate/frame.js";
 import type { GradleModule } from "../../../../model/gradle.js";
 import type { Place } from "../../../../model/place.js";
 import type { Value } from "../../../../model/value.js";
@@ -24,6 +24,10 @@ export interface BuildReading {
   readonly folder: string;
   /** Scripts of convention plugins, by plugin id. */
   readonly conventions: Map<string, Script>;
+  /** Functions and types of the build's own code, as far as they are no plugins. */
+  readonly helpers: Script[];
+  /** What they declare, once a script has asked for it. */
+  helpersSeen?: Variables;
   /** The projects of the build by their paths, the root as `:`. */
   readonly projects: Map<string, Reading>;
   /** Builds that the settings take in. */

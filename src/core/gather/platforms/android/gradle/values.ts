@@ -8,7 +8,7 @@ import type { Place } from "../../../../model/place.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
 import { findInstalled } from "../../../packages/packages.js";
 import { COMPOSE_ACCESSORS } from "../../../../knowledge/platform-packages.js";
-import type { CatalogLibrary } from "./catalog.js";
+import { accessor, type CatalogLibrary } from "./catalog.js";
 import { AT_PROJECT, delegateOf, type Reading } from "./reading.js";
 import { allProperties, property, rootOf, type ProjectVariables } from "./variables.js";
 import type { ProjectFiles } from "../../../project-files.js";
@@ -144,6 +144,7 @@ export function libraryCall(call: CallPart, reading: Reading): Result | undefine
     EXTRA.has(owner) ||
     /^(providers|settings|extensions|rootProject|layout)$/.test(owner);
   return (
+    catalogCall(call, reading) ??
     (path && propertyCall(call, reading, owner, onProject)) ??
     fileCall(call, reading, onProject) ??
     notationCall(call, onProject, reading) ??
@@ -151,6 +152,40 @@ export function libraryCall(call: CallPart, reading: Reading): Result | undefine
     propertiesCall(call, reading)
   );
 }
+
+/**
+ * What the build's own code asks a catalog for: `extensions.getByType<VersionCatalogsExtension>().named("libs").findLibrary("x").get()`. Source:
+ * docs.gradle.org, "Using the catalog from a convention plugin" (VersionCatalog).
+ */
+function catalogCall(call: CallPart, reading: Reading): Result | undefined {
+  const { name, path } = call;
+  const { catalogs } = reading.variables;
+  if (!/^(?:named|find(?:Library|Bundle|Version|Plugin)|get|orNull|orElseThrow|getRequiredVersion|getDisplayName|toString)$/.test(name))
+    return undefined;
+  const receiver = call.receiver();
+  const of = receiver?.kind === "object" ? receiver : undefined;
+  const asked = key(call);
+  if (name === "named")
+    return of?.name === "catalogs" && catalogs.has(asked ?? "") ? { kind: "object", name: "catalog", of: asked } : undefined;
+  if (!name.startsWith("find")) return of?.name === "libraries" || of?.name === "plugin" ? of : undefined;
+  const own = catalogMeant(receiver, path);
+  return own !== undefined && catalogs.has(own) && asked !== undefined
+    ? catalogValue(own, [...(FINDS[name] ?? []), ...accessor(asked).split(".")], reading, call.place)
+    : undefined;
+}
+
+/** The catalog that a call is made on: one in a variable, or what the build's own code calls by a catalog's name. */
+function catalogMeant(receiver: Result | undefined, path: readonly string[] | undefined): string | undefined {
+  if (receiver?.kind === "object") return receiver.name === "catalog" ? (receiver.of as string) : undefined;
+  return !receiver || receiver.kind === "unknown" ? path?.at(-2) : undefined;
+}
+
+/** What stands before an alias, by the function that looks for it. */
+const FINDS: Readonly<Record<string, readonly string[]>> = {
+  findBundle: ["bundles"],
+  findVersion: ["versions"],
+  findPlugin: ["plugins"],
+};
 
 function key(call: CallPart): string | undefined {
   return textIn(call.positional()[0]?.result);

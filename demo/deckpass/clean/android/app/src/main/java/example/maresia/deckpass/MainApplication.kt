@@ -7,6 +7,7 @@ import com.facebook.react.ReactHost
 import com.facebook.react.ReactNativeApplicationEntryPoint.loadReactNative
 import com.facebook.react.defaults.DefaultReactHost.getDefaultReactHost
 import com.facebook.react.defaults.DefaultReactNativeHost
+import example.inspect.TicketInspector
 
 class MainApplication : Application(), ReactApplication {
     override val reactNativeHost = object : DefaultReactNativeHost(this) {
@@ -21,5 +22,6 @@ class MainApplication : Application(), ReactApplication {
     override fun onCreate() {
         super.onCreate()
         loadReactNative(this)
+        TicketInspector.watch(this)
     }
 }

@@ -1,13 +1,5 @@
-import { closing } from "./code/callee.js";
-
-/** A file that holds a component whole: its script, its markup, its style. */
-export const COMPONENT_FILE = /\.(?:vue|svelte)$/;
-
-/** The script that a component's file comes to, and where each of its characters stands in the file. */
-export interface ComponentScript {
-  text: string;
-  offsetOf: (at: number) => number;
-}
+import { closing } from "../code/callee.js";
+import { Pieces, type ComponentScript } from "./pieces.js";
 
 /** Expressions in the markup, by what runs them. */
 interface Markup {
@@ -57,7 +49,7 @@ function blocksOf(text: string): Block[] {
  * name, and in it what the markup evaluates, hands over to events, and shows. Sources: vuejs.org, "SFC Syntax Specification", "Template Syntax";
  * svelte.dev, ".svelte files", "Basic markup".
  */
-export function scriptOfComponent(text: string, name: string, form: "vue" | "svelte"): ComponentScript {
+export function scriptOfSingleFile(text: string, name: string, form: "vue" | "svelte"): ComponentScript {
   const made = new Pieces(text);
   const parts = blocksOf(text);
   const blocks = parts.filter(({ kind }) => kind === "script");
@@ -114,33 +106,6 @@ export function scriptOfComponent(text: string, name: string, form: "vue" | "sve
   }
   made.add("}\n");
   return made;
-}
-
-/** A text that is put together from pieces of another one. */
-class Pieces implements ComponentScript {
-  text = "";
-  private readonly pieces: { at: number; from: number; length: number }[] = [];
-
-  constructor(private readonly original: string) {}
-
-  take(from: number, to: number): void {
-    this.pieces.push({ at: this.text.length, from, length: to - from });
-    this.text += this.original.slice(from, to);
-  }
-
-  add(text: string): void {
-    this.text += text;
-  }
-
-  /** Where a character stands in the file; of what was added the end of what is before it. */
-  readonly offsetOf = (at: number): number => {
-    let found = 0;
-    for (const piece of this.pieces) {
-      if (piece.at > at) break;
-      found = piece.from + Math.min(at - piece.at, piece.length);
-    }
-    return found;
-  };
 }
 
 /** Methods of a component's options that the framework calls. Source: vuejs.org, "Options: Lifecycle". */

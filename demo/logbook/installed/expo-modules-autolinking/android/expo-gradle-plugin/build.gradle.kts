@@ -1,0 +1,1 @@
+// The plugin that sets the levels of generated projects.

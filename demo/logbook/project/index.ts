@@ -1,0 +1,4 @@
+import { registerRootComponent } from "expo";
+import { Log } from "./src/Log";
+
+registerRootComponent(Log);
