@@ -219,7 +219,7 @@ describe("an archive in the tree", () => {
           ...inside({
             "AndroidManifest.xml": manifest('<application><meta-data android:name="k" android:value="${tideKey}"/></application>'),
           }),
-          "buildSrc/src/main/groovy/app.gradle": "println name\n",
+          "buildSrc/src/main/groovy/app.gradle": "linksOf(project)\n",
         },
       },
     ],

@@ -89,6 +89,7 @@ export class FactSink implements AppFacts {
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
   readonly swiftModules: AppFacts["swiftModules"] = [];
+  readonly throughPackages: AppFacts["throughPackages"] = [];
   readonly ownPackages: AppFacts["ownPackages"] = [];
   readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
   readonly openConfig: readonly SideName[] = [];
@@ -383,6 +384,10 @@ export class FactSink implements AppFacts {
 
   templateLine(...facts: readonly Item<"templateLines">[]): void {
     put(this.templateLines, ...facts);
+  }
+
+  throughPackage(...facts: readonly Item<"throughPackages">[]): void {
+    put(this.throughPackages, ...facts);
   }
 
   ownPackage(...facts: readonly Item<"ownPackages">[]): void {

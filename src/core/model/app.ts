@@ -130,7 +130,7 @@ export interface PluginGap {
   side: "android" | "ios";
   type: string | undefined;
   /** What `type` is, where it is no native class. */
-  what?: "class of Dart" | "package of a class" | "package of a side";
+  what?: "class of Dart" | "package of a class" | "package of a side" | "podspec";
   at: Place;
 }
 
@@ -235,6 +235,8 @@ export interface WebPage {
   /** It loads more in ways that are not followed. */
   open: boolean;
   policy?: { text: string; at: Place };
+  /** The first script that stands in the page itself. */
+  inline?: Place;
 }
 
 /** An assembly of shared code: whether it is for tests or the editor alone, and the assemblies that its code may use, by their names. */
@@ -309,6 +311,8 @@ export interface AppFacts {
   readonly debugOptions: readonly DebugOption[];
   /** Source files that a project takes out of what it compiles, for each side from whose build they are gone. */
   readonly uncompiled: ReadonlyMap<string, readonly ("android" | "ios")[]>;
+  /** Packages with native code that only a package of the repository asks for, where the framework links what the app itself lists. */
+  readonly throughPackages: readonly { package: string; by: string; in: string; side: "android" | "ios"; at: Place }[];
   /** Packages of the repository whose scripts are the app's own code: how they are imported, and which of their files that may mean. */
   readonly ownPackages: readonly {
     name: string;
@@ -388,7 +392,7 @@ export interface AppFacts {
   readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "localized text" | "list" | "workspace member";
+    what: "version code" | "bundle version" | "level" | "localized text" | "list" | "workspace member";
     value: string;
     side: SideName;
     at: Place;

@@ -61,6 +61,8 @@ export interface CodeFunction {
   name: string;
   /** The type in which it stands; "" outside. */
   type: string;
+  /** In scripts: the last name of the object of which it is a part, as `push` of `App.push = { … }` and of what a function gives that is called there. */
+  owner?: string;
   kind: "function" | "constructor" | "initializer" | "property";
   /** The name with its argument labels, where the language has them: `application:didFinishLaunchingWithOptions:`. */
   selector: string;
@@ -106,6 +108,8 @@ export interface CodeFile {
   variables: Map<string, string>;
   /** What variables, properties, and functions that only give something back stand for; `null` where a file has several of the name. */
   values: Map<string, CodeValue | null>;
+  /** In scripts: the types of which objects are made that have a name, as `push` of `App.push = new Push()`. */
+  made: Map<string, string>;
   /** Attributes of the whole file (`[assembly: …]`) with their arguments. */
   attributes: { name: string; text: string; from: number }[];
   /** The text with comments blanked out, of the same length. */
@@ -372,6 +376,8 @@ export interface ModuleHalf {
     | "listed event"
     | "generated class"
     | "generated header"
+    | "generated package"
+    | "specification method"
     | "code generation"
     | "no answer"
     | "other answer"
@@ -532,7 +538,8 @@ export interface SystemName {
     | "condition"
     | "editor code"
     | "capability"
-    | "background task";
+    | "background task"
+    | "permission constant";
   name: string;
   /** What it is meant to be, or what is there besides. */
   near: string | undefined;

@@ -144,6 +144,8 @@ export interface PathFact {
     | "file"
     | "target"
     | "configuration"
+    | "scheme"
+    | "variant"
     | "rules file"
     | "script"
     | "property"

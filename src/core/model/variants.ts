@@ -92,3 +92,8 @@ export function knownSourceSets(module: GradleModule): ReadonlySet<string> {
   const matrix = matrixOf(module);
   return new Set(["main", ...matrix.types, ...matrix.dimensions.flat(), ...variantsOf(matrix).flatMap(sourceSetsOf)]);
 }
+
+/** The names of the variants of a module: `stagingDebug`. */
+export function variantNames(module: GradleModule): string[] {
+  return variantsOf(matrixOf(module)).map(({ flavors, type }) => joined([...flavors, type]));
+}

@@ -36,10 +36,14 @@ interface Calls {
   byName: ReadonlyMap<string, CodeCall[]>;
 }
 
+const lastStep = (path: string): string => path.slice(path.lastIndexOf("/") + 1);
+
 /** Looks, in rounds, for the files that can lead to calls of interest, and for those with the values that such calls are given. */
 export class Callers {
   private readonly asked = new Set<string>();
   private readonly calls = new Map<CodeFile, Calls>();
+  /** Last steps of the paths of scripts that do something of interest when they are imported. */
+  private readonly importedFor = new Set<string>();
   private declared: Map<string, SourceFile[]> | undefined;
   private stems: Map<string, string[]> | undefined;
 
@@ -81,6 +85,11 @@ export class Callers {
       open.push(...(byName.get(name) ?? []));
     };
     for (const name of byName.keys()) if (this.asked.has(name)) follow(name);
+    if (isScript(source.language) && this.runsOnImport(code, interesting)) {
+      const stem = lastStep(stemOf(source.file));
+      this.importedFor.add(stem);
+      names.add(stem);
+    }
     for (let call = open.pop(); call !== undefined; call = open.pop()) {
       if (call.in !== -1) {
         if (functions.has(call.in)) continue;
@@ -97,6 +106,14 @@ export class Callers {
     }
     this.addNames(functions, code, source, names);
     return names;
+  }
+
+  /** Whether importing a script makes a call of interest: it stands outside of functions, there or in what the script imports. */
+  private runsOnImport(code: CodeFile, interesting: readonly CodeCall[]): boolean {
+    return (
+      interesting.some(({ in: index, closures }) => index === -1 && closures.length === 0) ||
+      code.imports.some(({ source }) => this.importedFor.has(lastStep(stemOf(source))))
+    );
   }
 
   /** The names by which other files can lead to these functions. */

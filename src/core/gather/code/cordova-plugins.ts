@@ -3,6 +3,7 @@ import type { App } from "../../model/app.js";
 import type { BridgeFact } from "../../model/code.js";
 import { OF_THE_WEB_VIEW } from "../../knowledge/cordova.js";
 import { isWithin, join } from "../../model/paths.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { readPluginXml, type CordovaPlugin } from "../packages/cordova-plugin.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -71,8 +72,14 @@ function pageScripts({ ownPlugins }: App, sources: readonly SourceFile[]): Sourc
   );
 }
 
-const ARGUMENT = String.raw`[\w.$]+(?:\s*\|\|\s*[\w.$]+)?`;
-const EXEC = new RegExp(String.raw`\bexec\s*\(\s*${ARGUMENT}\s*,\s*${ARGUMENT}\s*,\s*["']([\w.]+)["']\s*,\s*["'](\w+)["']`, "g");
+/** Calls of native code that are written out: the service and the action. */
+function execCalls(text: string): { service: string; action: string; offset: number }[] {
+  return [...text.matchAll(/\bexec\s*\(/g)].flatMap((match) => {
+    const given = argumentsIn(text, match.index + match[0].length - 1);
+    const [service, action] = [2, 3].map((index) => /^\s*["']([\w.]+)["']\s*$/.exec(given[index] ?? "")?.[1]);
+    return service === undefined || action === undefined ? [] : [{ service, action, offset: match.index }];
+  });
+}
 
 /** Native code that finds what an action does in ways that are not followed. */
 const BY_REFLECTION = /\bget(?:Declared)?Methods?\s*\(|\bvalueOf\s*\(\s*action|\binvoke\s*\(|\bactions?\s*\.\s*(?:get|containsKey)\b/;
@@ -91,35 +98,50 @@ const HANDLED: Record<"android" | "ios", RegExp> = {
 function actions(project: ProjectFiles, app: App, { folder, modules, platforms }: CordovaPlugin): BridgeFact[] {
   const asked = modules.flatMap(({ file, platform }) => {
     const source = project.text(join(folder, file));
-    return [...(source?.text.matchAll(EXEC) ?? [])].map((match) => ({
-      service: match[1] as string,
-      action: match[2] as string,
-      platform,
-      at: (source as NonNullable<typeof source>).place(match.index),
-    }));
+    return source
+      ? execCalls(source.text).map(({ service, action, offset }) => ({ service, action, platform, at: source.place(offset) }))
+      : [];
   });
   const named = new Set(modules.flatMap(({ file }) => project.text(join(folder, file))?.text.match(/(?<=["'])\w+(?=["'])/g) ?? []));
   const halves = new Map((["android", "ios"] as const).map((side) => [side, handledBy(project, side, folder, platforms)] as const));
-  return [...halves].flatMap(([side, half]): BridgeFact[] => {
-    if (!app[side] || !half) return [];
-    const other = halves.get(side === "ios" ? "android" : "ios")?.actions;
-    const left = [...half.actions].filter((name) => !named.has(name));
-    const lost = asked.filter(
-      ({ service, action, platform }) =>
-        (platform === undefined || platform === side) &&
-        half.services.includes(service) &&
-        !half.actions.has(action) &&
-        !half.code.includes(`"${action}"`),
-    );
-    return lost.flatMap(({ service, action, at }): BridgeFact[] => {
-      // Nearly its name, or the one by which the halves differ.
-      const near =
-        left.find((name) => distance(name.toLowerCase(), action.toLowerCase()) <= 2) ??
-        left.find((name) => other?.has(action) && same(other, new Set([...half.actions].map((own) => (own === name ? action : own)))));
-      if (near === undefined) return [];
-      const offered = `${near} on ${side === "ios" ? "iOS" : "Android"}`;
-      return [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: offered, at }];
-    });
+  return [
+    ...lostServices(asked, [...halves.values()]),
+    ...[...halves].flatMap(([side, half]): BridgeFact[] => {
+      if (!app[side] || !half) return [];
+      const other = halves.get(side === "ios" ? "android" : "ios")?.actions;
+      const left = [...half.actions].filter((name) => !named.has(name));
+      const lost = asked.filter(
+        ({ service, action, platform }) =>
+          (platform === undefined || platform === side) &&
+          half.services.includes(service) &&
+          !half.actions.has(action) &&
+          !half.code.includes(`"${action}"`),
+      );
+      return lost.flatMap(({ service, action, at }): BridgeFact[] => {
+        // Nearly its name, or the one by which the halves differ.
+        const near =
+          left.find((name) => distance(name.toLowerCase(), action.toLowerCase()) <= 2) ??
+          left.find((name) => other?.has(action) && same(other, new Set([...half.actions].map((own) => (own === name ? action : own)))));
+        if (near === undefined) return [];
+        const offered = `${near} on ${side === "ios" ? "iOS" : "Android"}`;
+        return [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: offered, at }];
+      });
+    }),
+  ];
+}
+
+/** Services that a plugin's scripts ask for and that neither half has, under almost the name of one that both have. */
+function lostServices(
+  asked: readonly { service: string; action: string; at: BridgeFact["at"] }[],
+  halves: readonly ReturnType<typeof handledBy>[],
+): BridgeFact[] {
+  const offered = halves.flatMap((half) => half?.services ?? []);
+  if (halves.some((half) => !half)) return [];
+  return asked.flatMap(({ service, action, at }): BridgeFact[] => {
+    const near = offered.includes(service) ? undefined : offered.find((own) => distance(own.toLowerCase(), service.toLowerCase()) <= 2);
+    return near === undefined
+      ? []
+      : [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: `the service ${near}`, at }];
   });
 }
 
@@ -156,45 +178,53 @@ function exportsOf(text: string): Set<string> | undefined {
   return names.size > 0 ? names : undefined;
 }
 
+/** More may be given out than is written out. */
+const GIVES_MORE = /\bexports\s*\[|\bObject\.(?:assign|defineProper)|\.prototype\b|\bextend\s*\(/;
+
 /** Calls of the page that are almost those of a plugin's object, and methods of it that its script does not have. */
 function calls(project: ProjectFiles, { folder, objects }: CordovaPlugin, scripts: readonly SourceFile[]): BridgeFact[] {
-  const facts: BridgeFact[] = [];
-  for (const { file, target } of objects) {
+  return objects.flatMap(({ file, target }) => {
     const global = target.replace(/^window\./, "");
-    const own = project.text(join(folder, file));
-    const methods = own && exportsOf(own.text);
-    const told = new Set<string>();
-    for (const source of scripts) {
-      const text = withoutComments(source.text);
-      const at = (offset: number) => source.place(offset);
-      if (methods)
-        for (const match of text.matchAll(new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(global)}\\.(\\w+)\\s*\\(`, "g"))) {
-          const name = match[1] as string;
-          const near = methods.has(name) ? undefined : [...methods].find((other) => distance(other, name) <= 2);
-          if (near === undefined || told.has(name)) continue;
-          told.add(name);
-          facts.push({
-            kind: "plugin method",
-            name: `${global}.${name}`,
-            role: "asked",
-            side: "shared",
-            guards: [],
-            near: `${global}.${near}`,
-            at: at(match.index),
-          });
-        }
-      // An object of almost its name, that no script declares.
-      if (!/^\w{5,}$/.test(global)) continue;
-      for (const match of text.matchAll(/(?<![\w$.])(\w{4,})\.\w+\s*\(/g)) {
-        const name = match[1] as string;
-        if (name === global || told.has(name) || distance(name.toLowerCase(), global.toLowerCase()) > 1 || isDeclared(name, scripts))
-          continue;
-        told.add(name);
-        facts.push({ kind: "plugin", name, role: "asked", side: "shared", guards: [], near: global, at: at(match.index) });
-      }
-    }
-  }
-  return facts;
+    const own = project.text(join(folder, file))?.text;
+    return [...lostMethods(own, global, scripts), ...likeObjects(global, scripts)];
+  });
+}
+
+/** Methods of a plugin's object that its script does not have. */
+function lostMethods(own: string | undefined, global: string, scripts: readonly SourceFile[]): BridgeFact[] {
+  const methods = own === undefined ? undefined : exportsOf(own);
+  if (own === undefined || !methods) return [];
+  const told = new Set<string>();
+  const call = new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(global)}\\.(\\w+)\\s*\\(`, "g");
+  return scripts.flatMap((source) =>
+    [...withoutComments(source.text).matchAll(call)].flatMap((match): BridgeFact[] => {
+      const name = match[1] as string;
+      if (methods.has(name) || told.has(name) || name in Function.prototype) return [];
+      const near = [...methods].find((other) => distance(other, name) <= 2);
+      if (near === undefined && GIVES_MORE.test(own)) return [];
+      told.add(name);
+      return [asked("plugin method", `${global}.${name}`, near === undefined ? "" : `${global}.${near}`, source, match.index)];
+    }),
+  );
+}
+
+/** Objects of almost the name of a plugin's, that no script declares. */
+function likeObjects(global: string, scripts: readonly SourceFile[]): BridgeFact[] {
+  if (!/^(?:\w+\.)*\w{5,}$/.test(global)) return [];
+  const told = new Set<string>();
+  return scripts.flatMap((source) =>
+    [...withoutComments(source.text).matchAll(/(?<![\w$.])((?:\w+\.)*\w{4,})\.\w+\s*\(/g)].flatMap((match): BridgeFact[] => {
+      const name = (match[1] as string).replace(/^window\./, "");
+      const isNear = name.split(".").length === global.split(".").length && distance(name.toLowerCase(), global.toLowerCase()) <= 1;
+      if (name === global || told.has(name) || !isNear || isDeclared(name.split(".").at(-1) as string, scripts)) return [];
+      told.add(name);
+      return [asked("plugin", name, global, source, match.index)];
+    }),
+  );
+}
+
+function asked(kind: BridgeFact["kind"], name: string, near: string, source: SourceFile, offset: number): BridgeFact {
+  return { kind, name, role: "asked", side: "shared", guards: [], near, at: source.place(offset) };
 }
 
 function isDeclared(name: string, scripts: readonly SourceFile[]): boolean {

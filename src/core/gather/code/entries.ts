@@ -266,9 +266,15 @@ function selfOf(program: Program, ref: FunctionRef): string {
 function scriptEntries(app: App, program: Program, add: Add): void {
   if (!app.shared) return;
   const { folder } = app.shared;
+  const inPages = scriptsOfPages(app);
   const names = /^(index|App|main)(\.(android|ios|native))?\.[cm]?[jt]sx?$/;
   for (const { source, code } of program.files) {
     if (source.side !== "shared" || !isScript(source.language)) continue;
+    const position = inPages.get(source.file);
+    if (position !== undefined) {
+      add({ source, code, index: -1 }, "shared", "launch", 10 + position / 1_000, baseName(source.file));
+      continue;
+    }
     const isRoot = ["", "src", "app", "src/app", "www/js", "www", "src/js"].some(
       (below) => source.file === join(folder, below, baseName(source.file)),
     );
@@ -292,6 +298,15 @@ function scriptEntries(app: App, program: Program, add: Add): void {
         source.file === join(folder, baseName(source.file)),
     );
   }
+}
+
+/**
+ * The scripts that the first page loads, in their order, and what stands in the page itself behind them. Source: html.spec.whatwg.org, "The script
+ * element" (classic scripts run in order).
+ */
+function scriptsOfPages({ kind, webPages }: App): Map<string, number> {
+  const first = kind === "cordova" ? webPages.find((page) => page.first) : undefined;
+  return new Map([...(first?.scripts ?? []), ...(first ? [first.file] : [])].map((file, index) => [file, index]));
 }
 
 /** The component that is registered as the root, wherever its file is. */

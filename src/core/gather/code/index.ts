@@ -21,7 +21,7 @@ import { closedScreens, entryPoints, unadaptedDelegates } from "./entries.js";
 import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
-import { guardedRequests } from "./permission-requests.js";
+import { guardedRequests, misnamedConstants } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
 import { unimportedModules, unseenModules } from "./swift-modules.js";
@@ -359,7 +359,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     network: networkUse(app, sources),
     androidNames: androidNames(project, app, sources),
-    systemNames: [...systemNames(app, sources), ...csharpNames(app, sources)],
+    systemNames: [...systemNames(app, sources), ...csharpNames(app, sources), ...misnamedConstants(sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     outside: usedFromOutside(outside, sources),

@@ -272,7 +272,8 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
   )?.[1];
   if (marked !== undefined || language === "kotlin" || language === "java" || language === "objc") return marked;
   // A method of something, as it is: `locator.maps.show`.
-  if (/^[A-Za-z_]\w*(?:\.\w+)+$/.test(text) && language !== "csharp") return text;
+  const method = /^([A-Za-z_]\w*(?:\.\w+)+?)(?:\.bind\([\w.]*\))?$/.exec(text)?.[1];
+  if (method !== undefined && language !== "csharp") return method;
   const bare = /^_?[A-Za-z_]\w*$/.test(text) ? text : undefined;
   const fn = functionOf(ref);
   // A parameter can have the name of a function.
@@ -313,6 +314,12 @@ function callsWhatItIsGiven(program: Program, call: CodeCall, context: Context):
 const A_WHILE =
   /^\d[\d_]{3,}L?$|\b(?:seconds|minutes)\s*:\s*[1-9]|\.seconds\(\s*[1-9]|\+\s*[1-9]\d*(?:\.\d+)?$|[1-9]\d*\s*\*\s*1000|\bFromSeconds\(/;
 
+/** Whether a condition asks a flag that the file sets itself: what is behind it runs the first time. */
+function isOwnFlag({ kind, text }: Guard, plain: string): boolean {
+  const name = kind === "other" ? /^(?:!\s*|not \(\s*)(?:this\.|self\.)?(\w+)\s*\)?$/.exec(text)?.[1] : undefined;
+  return name !== undefined && new RegExp(`(?<![\\w.])(?:this\\.|self\\.)?${name}\\s*=\\s*(?:true|YES|1)\\b`).test(plain);
+}
+
 /** When a call runs, from the closures and conditions around it. */
 function timeOf(program: Program, call: CodeCall, way: Way, context: Context): Way {
   const { ref } = context;
@@ -349,7 +356,9 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: Context): W
         phase = "later";
     }
   });
-  return { ...way, phase, lane, background, ready, repeats, sure, once, guards: [...way.guards, ...call.guards, ...(idle ? [idle] : [])] };
+  const guards = call.guards.filter((guard) => !isOwnFlag(guard, ref.code.plain));
+  once ||= guards.length < call.guards.length;
+  return { ...way, phase, lane, background, ready, repeats, sure, once, guards: [...way.guards, ...guards, ...(idle ? [idle] : [])] };
 }
 
 /**

@@ -5,7 +5,7 @@ import { isScript, type SourceFile } from "./sources.js";
 
 /** Calls that go to an address; the address may come after the method's name. */
 const REQUEST =
-  /\b(?:fetch|open|ajax|get|post|put|patch|delete|request|getJSON|load|WebSocket|EventSource|axios)\s*\(\s*(?:\{\s*(?:\w+\s*:\s*["'][^"'\n]*["']\s*,\s*){0,4}url\s*:\s*)?(?:["']\w+["']\s*,\s*)?["'`](https?|wss?):\/\/([\w.-]+)/g;
+  /(?<!\bwindow\.|InAppBrowser\.)\b(?:fetch|open|ajax|get|post|put|patch|delete|request|getJSON|load|WebSocket|EventSource|axios)\s*\(\s*(?:\{\s*(?:\w+\s*:\s*["'][^"'\n]*["']\s*,\s*){0,4}url\s*:\s*)?(?:["']\w+["']\s*,\s*)?["'`](https?|wss?):\/\/([\w.-]+)/g;
 
 /** Requests of shared scripts to hosts that are written out. */
 export function requestsOf(sources: readonly SourceFile[]): CodeFacts["requests"] {

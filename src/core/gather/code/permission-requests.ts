@@ -1,8 +1,9 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
 import type { App } from "../../model/app.js";
-import type { Language, PermissionRequest } from "../../model/code.js";
+import type { Language, PermissionRequest, SystemName } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
+import { nearest } from "../../model/suggest.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
@@ -67,6 +68,28 @@ function named(source: SourceFile, text: string): PermissionRequest[] {
     const written = match[1] ?? match[2] ?? "";
     const name = ANDROID_PERMISSION_PREFIX + (/[a-z]/.test(written) ? written.replace(/(?<=[a-z])(?=[A-Z])/g, "_").toUpperCase() : written);
     return ASKED_PERMISSIONS.has(name) ? [{ names: [name], does: `requests ${name}`, at: source.place(match.index) }] : [];
+  });
+}
+
+/**
+ * Members of React Native's list of permissions that it does not have: asking for one is refused. Source: reactnative.dev, "PermissionsAndroid"
+ * (permissions that require prompting the user).
+ */
+export function misnamedConstants(sources: readonly SourceFile[]): SystemName[] {
+  return sources.flatMap((source): SystemName[] => {
+    if (source.side !== "shared" || !source.text.includes("PermissionsAndroid")) return [];
+    return [...withoutComments(source.text).matchAll(/\bPermissionsAndroid\s*\.\s*PERMISSIONS\s*\.\s*([A-Z_]+)\b/g)].flatMap(
+      (match): SystemName[] => {
+        const name = match[1] as string;
+        const near = ASKED_PERMISSIONS.has(ANDROID_PERMISSION_PREFIX + name)
+          ? undefined
+          : nearest(
+              name,
+              [...ASKED_PERMISSIONS].map((one) => one.slice(ANDROID_PERMISSION_PREFIX.length)),
+            );
+        return near === undefined ? [] : [{ kind: "permission constant", name, near, side: "shared", at: source.place(match.index) }];
+      },
+    );
   });
 }
 

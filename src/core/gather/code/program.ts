@@ -99,6 +99,8 @@ export class Program {
   /** Types by the other names that the app gives them, and those that one file gives them. */
   private readonly aliases = new Map<string, string>();
   private readonly aliasesIn = new Map<CodeFile, ReadonlyMap<string, string>>();
+  /** The types of objects that scripts have under a name. */
+  private readonly madeAs = new Map<string, string[]>();
   private readonly callsByOffset = new Map<CodeFile, Map<string, CodeCall>>();
   private readonly callsByFunction = new Map<CodeFile, Map<number, CodeCall[]>>();
 
@@ -125,6 +127,7 @@ export class Program {
         if (fn.type !== "") for (const name of bridgedNames(fn, code.language)) push(this.bridged, `${fn.type} ${name}`, ref);
         if (extendsType(ref)) push(this.added, fn.name, ref);
       });
+      for (const [name, type] of code.made) push(this.madeAs, name, type);
       for (const type of code.types) {
         push(this.typesByName, type.name, { source, code, type });
         this.extend(type.name, [...type.supers.map((name) => this.typeMeant(name, code)), ...type.annotations]);
@@ -312,12 +315,37 @@ export class Program {
     if (added.length > 0) return added;
     const ofFile = asTargets(this.ofKotlinFile(receiver, name, ref.code.language), side);
     if (ofFile.length > 0) return ofFile;
+    const ofScript = isScript(ref.source.language) ? this.onObject(receiver, name, ref, types) : [];
+    if (ofScript.length > 0) return asTargets(ofScript, side);
     if (types.length > 0) return [];
-    if (isScript(ref.source.language) && receiver.length === 1) {
-      const exported = this.modules.members(ref, receiver[0] as string, name);
-      if (exported.length > 0) return asTargets(exported, side);
-    }
     return isPrefix(ref, receiver) ? asTargets(this.free.get(name) ?? [], side) : [];
+  }
+
+  /** What a script calls on what it imports, or on an object that scripts have under a name. */
+  private onObject(receiver: readonly string[], name: string, ref: FunctionRef, types: readonly string[]): FunctionRef[] {
+    const exported = receiver.length === 1 && types.length === 0 ? this.modules.members(ref, receiver[0] as string, name) : [];
+    return exported.length > 0 ? exported : this.partsOf(receiver, name, ref, types);
+  }
+
+  /** Functions of the object that a script has under a name: `App.push.begin()`, wherever `App.push` is made. */
+  private partsOf(receiver: readonly string[], name: string, { source }: FunctionRef, types: readonly string[]): FunctionRef[] {
+    const last = receiver.at(-1);
+    if (last === undefined || !isScript(source.language) || types.some((type) => this.types(type).length > 0)) return [];
+    const made = this.madeAs.get(last) ?? [];
+    const owners = new Set([last, ...made]);
+    const parts = (this.free.get(name) ?? []).filter(
+      (found) => isScript(found.source.language) && owners.has(functionOf(found)?.owner ?? ""),
+    );
+    return parts.length > 0 ? parts : made.flatMap((type) => this.lookUp(type, name, source.side));
+  }
+
+  /** Whether a call means a part of a script's object, as far as what it is called on says that. */
+  private isPartMeant(receiver: readonly string[], fn: CodeFunction, from: FunctionRef): boolean | undefined {
+    if (fn.type !== "" || fn.owner === undefined) return undefined;
+    const parts = this.partsOf(receiver, fn.name, from, []);
+    if (parts.length > 0) return parts.some((part) => functionOf(part) === fn);
+    // What the system or a plugin has is no object of the scripts.
+    return receiver.length > 1 && /^(?:window|cordova|navigator|document)$/.test(receiver[0] as string) ? false : undefined;
   }
 
   /** The type that the receiver of a call asks something else for, where it is one of the app's own: `locator<Maps>().start()`. */
@@ -539,12 +567,12 @@ export class Program {
     const context: Context = { ref: from, self: lexical, call };
     const receiver = call.callee.split(".").slice(0, -1);
     if (receiver.length === 0) return this.canMeanBare(call, from, target, fn);
+    const isPart = this.isPartMeant(receiver, fn, from);
+    if (isPart !== undefined) return isPart;
     const asked = this.askedFor(context);
     if (asked.some((type) => this.related(type, fn.type))) return true;
     const types = this.typesOf(receiver, context).map((type) => type.replace(/^\*/, ""));
-    // What stands behind the name of an import is in no type.
-    if (types.length === 0 && from.source.language === "dart" && fn.type !== "" && isPrefix(from, receiver)) return false;
-    if (types.length === 0) return fn.type !== "" || isScript(target.source.language) || extendsType(target) || isPrefix(from, receiver);
+    if (types.length === 0) return canMeanUntyped(receiver, from, target, fn);
     if (fn.type === "" && isOfKotlinFile(receiver, target)) return true;
     if (fn.type === "" || extendsType(target))
       return isScript(target.source.language)
@@ -698,6 +726,13 @@ function returnedType(ref: FunctionRef): string | undefined {
       .find((type) => type !== undefined);
   if (language === "kotlin" || isScript(language)) return /\)\s*:\s*([A-Z]\w*)/.exec(header)?.[1];
   return new RegExp(`\\b([A-Z]\\w*)(?:<[^()]*>)?\\??\\s+${escaped(fn.name)}\\s*(?:<[^()]*>)?\\(`).exec(header)?.[1];
+}
+
+/** Whether a call can mean a function, where nothing is known of what it is called on. */
+function canMeanUntyped(receiver: readonly string[], from: FunctionRef, target: FunctionRef, { type }: CodeFunction): boolean {
+  // What stands behind the name of an import is in no type.
+  if (from.source.language === "dart" && type !== "" && isPrefix(from, receiver)) return false;
+  return type !== "" || isScript(target.source.language) || extendsType(target) || isPrefix(from, receiver);
 }
 
 /** Whether a receiver is what a file calls something that it imports as a whole: a prefix of Dart. */

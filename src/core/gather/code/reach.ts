@@ -131,6 +131,20 @@ const ENGINE_MESSAGE = /^(Awake|Start|Update|FixedUpdate|LateUpdate|Reset|On[A-Z
 
 const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|prefab|asset|pbxproj)$/;
 
+/** Whether a name alone means a part of another object, in a file that has one of that name itself. */
+function isOtherPart(code: CodeFile, target: FunctionRef, { name, owner }: CodeFunction): boolean {
+  return owner !== undefined && code !== target.code && code.functions.some((other) => other.name === name && other.owner !== undefined);
+}
+
+/** Whether an object gives a function out under its own name: `return { begin: begin }`, `{ begin }`. Who calls it says that name. */
+function isGivenOut(plain: string, at: number, name: string): boolean {
+  const before = plain.slice(Math.max(0, at - 120), at);
+  return (
+    new RegExp(`[{,]\\s*(?:${escaped(name)}\\s*:\\s*)?$`).test(before) &&
+    /^\s*[,}]/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
+}
+
 /** A place at which something is named: the call that it is, and the function around it. */
 interface Mention {
   call: CodeCall | undefined;
@@ -412,6 +426,7 @@ export class Reach {
       if (holder === fn) continue;
       if (this.considered++ > MOST_CONSIDERED) return "lives";
       if (call && !this.program.canMean(call, { source, code, index: call.in }, target)) continue;
+      if (!call && isOtherPart(code, target, fn)) continue;
       // Calling what iterates runs nothing of it.
       if (call && fn.iterates && isStatement(code, call) && this.app.kind !== "unity") {
         found = "dead";
@@ -438,6 +453,8 @@ export class Reach {
       found = [...code.plain.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].flatMap(({ index: at }): Mention[] => {
         const around = enclosing(code, at);
         const call = calls.get(at);
+        const isPart = !call && isScript(source.language) && code.functions.some((fn) => fn.name === name && fn.owner !== undefined);
+        if (isPart && isGivenOut(code.plain, at, name)) return [];
         return declaresAt(code, around, at, name) || this.leadsNowhere(source, code, name, at, call) ? [] : [{ call, around }];
       });
       inFile.set(name, found);

@@ -2,10 +2,11 @@ import { closing } from "../../syntax/code/callee.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, Guard, ModuleHalf } from "../../model/code.js";
-import { isWithin, join } from "../../model/paths.js";
+import { join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { at, entriesOf, placeOf, textAt, type ScalarData, type MapData } from "../../syntax/data.js";
+import { at, entriesOf, placeOf } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
+import { codeGeneration } from "./code-generation.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /**
@@ -25,7 +26,7 @@ const NEAR = 2;
 type GuardsAt = (source: SourceFile, offset: number) => Guard[];
 
 /** A file of native code without its comments, which stay as blanks. */
-interface Native {
+export interface Native {
   source: SourceFile;
   text: string;
 }
@@ -44,7 +45,7 @@ export function reactNativeModules(
   const android = natives("android");
   const ios = natives("ios");
   return {
-    halves: [...externClasses(ios), ...sentEvents(ios), ...generated(app, [...android, ...ios], sources, project)],
+    halves: [...externClasses(ios), ...sentEvents(ios), ...codeGeneration(app, [...android, ...ios], sources, project)],
     bridges: [
       ...bySpecification(android, sources),
       ...byConfiguration(app, project),
@@ -286,87 +287,6 @@ function sentEvents(ios: readonly Native[]): ModuleHalf[] {
         : [{ what: "listed event" as const, side: "ios" as const, name, near: undefined, at: source.place(match.index) }];
     });
   });
-}
-
-/** Classes that native code takes from the code generation, and that it does not make: no specification of that name is where it looks. */
-function generated(app: App, natives: readonly Native[], sources: readonly SourceFile[], project: ProjectFiles): ModuleHalf[] {
-  const own = new Set(
-    natives.flatMap(({ text }) =>
-      [...text.matchAll(/(?:\bclass|@protocol|@interface)\s+(Native\w+Spec)\b/g)].map((match) => match[1] as string),
-    ),
-  );
-  const wanted = natives.flatMap(({ source, text }) => {
-    const form =
-      source.language === "objc"
-        ? /@interface[^\n<]*<[^>\n]*?\b(Native(\w+)Spec)\b|:\s*(Native(\w+)Spec)Base\b/
-        : /(?:\bextends\s+|\)\s*:\s*|\bclass\s+\w+\s*:\s*)(Native(\w+)Spec)\b/;
-    const match = form.exec(text);
-    const name = match?.[1] ?? match?.[3];
-    return match && name !== undefined && !own.has(name)
-      ? [{ source, name, stem: `Native${(match[2] ?? match[4]) as string}`, offset: match.index + match[0].indexOf(name) }]
-      : [];
-  });
-  if (wanted.length === 0) return [];
-  const file = join(app.path, "package.json");
-  const config = at(project.json(file)?.root, "codegenConfig");
-  if (config?.kind === "list") return [];
-  const folder = textAt(config, "jsSrcsDir");
-  const within = join(app.path, folder ?? ".");
-  const found: ModuleHalf[] = [];
-  for (const { source, name, stem, offset } of wanted) {
-    const files = sources.filter(
-      ({ file: path, side, language }) =>
-        side === "shared" &&
-        isScript(language) &&
-        path
-          .split("/")
-          .at(-1)
-          ?.replace(/\.\w+$/, "") === stem,
-    );
-    const reason =
-      config === undefined
-        ? ("no configuration" as const)
-        : files.some(({ file: path }) => isWithin(path, within))
-          ? undefined
-          : ("no specification" as const);
-    // A specification of a package: its code is generated with the package.
-    if (reason === undefined || (reason === "no specification" && files.length === 0 && !asksFor(sources, name))) continue;
-    found.push({
-      what: reason === "no configuration" ? "code generation" : "generated class",
-      side: source.side,
-      name,
-      near: reason === "no specification" ? (files[0]?.file ?? folder ?? "") : file,
-      at: source.place(offset),
-    });
-  }
-  generatedHeaders(config, natives, found);
-  return found;
-}
-
-/** Headers that are taken in by a name close to that of the generated library. */
-function generatedHeaders(config: MapData | ScalarData | undefined, natives: readonly Native[], found: ModuleHalf[]): void {
-  const library = textAt(config, "name");
-  if (library !== undefined)
-    for (const { source, text } of natives) {
-      const match = source.language === "objc" ? /#\s*import\s*<(\w+)\/(\w+)\.h>/.exec(text) : null;
-      if (
-        match &&
-        match[1] === match[2] &&
-        match[1] !== library &&
-        distance(match[1] as string, library) <= 4 &&
-        /Spec$/.test(match[1] as string)
-      )
-        found.push({ what: "generated header", side: "ios", name: match[1] as string, near: library, at: source.place(match.index) });
-    }
-}
-
-/** A specification of the app's own that has another file name: it asks for a module that has the class's name. */
-function asksFor(sources: readonly SourceFile[], spec: string): boolean {
-  const name = spec.replace(/^Native|Spec$/g, "");
-  return sources.some(
-    ({ side, text }) =>
-      side === "shared" && new RegExp(`TurboModuleRegistry\\s*\\.\\s*get(?:Enforcing)?[^("']{0,60}\\(\\s*["']${name}["']`).test(text),
-  );
 }
 
 /** Events that shared code listens to, and that one side's code alone has the name of. */

@@ -1,4 +1,4 @@
-import { COMPONENT_FILE, codeOfComponent } from "../../syntax/components/index.js";
+import { COMPONENT_FILE, codeOfComponent, codeOfPage } from "../../syntax/components/index.js";
 import type { Source } from "../../syntax/source.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FolderIndex } from "../../files/walk.js";
@@ -97,7 +97,31 @@ export function gatherSources(project: ProjectFiles, index: FolderIndex, app: Ap
     }
     found.push(entry);
   }
-  return found;
+  return [...found, ...scriptsOfPages(project, app)];
+}
+
+/** The code that stands in the app's own pages. */
+function scriptsOfPages(project: ProjectFiles, { kind, webPages }: App): SourceFile[] {
+  if (kind !== "cordova") return [];
+  return webPages.flatMap(({ file }): SourceFile[] => {
+    const page = project.text(file);
+    const code = page && codeOfPage(page.text);
+    if (!page || !code || code.text.length > MAX_LENGTH) return [];
+    return [
+      {
+        file,
+        side: "shared",
+        language: "javascript",
+        text: code.text,
+        guards: [],
+        code: undefined,
+        failed: undefined,
+        parsing: undefined,
+        imports: [],
+        place: (offset) => page.place(code.offsetOf(offset)),
+      },
+    ];
+  });
 }
 
 /** The code of a file that holds a component whole, with places in the file. */
@@ -162,6 +186,7 @@ function guardsOfFile(file: string, side: SideName): Guard[] {
   } else if (/\/src\/\w*[dD]ebug\//.test(file)) guards.push({ kind: "debug", text: "in the debug variant's sources" });
   else if (/\/src\/\w*[rR]elease\//.test(file)) guards.push({ kind: "release", text: "in the release variant's sources" });
   const platform = (/\.(android|ios)\.\w+$/i.exec(file) ??
+    /(?:^|\/)merges\/(android|ios)\//.exec(file) ??
     (file.endsWith(".cs") ? /(?:^|\/)Platforms\/(android|ios)\//i.exec(file) : null))?.[1]?.toLowerCase() as "android" | "ios" | undefined;
   if (platform && platform !== side) guards.push({ kind: platform, text: `${baseName(file)} is for one platform` });
   return guards;
@@ -197,7 +222,7 @@ export function mayHoldEntries({ text, language, file }: SourceFile): boolean {
     case "csharp":
       return /MauiApp|\bApplication\b|ComponentBase\b|FinishedLaunching|MainLauncher|RuntimeInitializeOnLoadMethod/.test(text);
     default:
-      return /(^|\/)(index|main|App|app|_layout)(\.(android|ios))?\.[cm]?[jt]sx?$/.test(file) || /deviceready/.test(text);
+      return /(^|\/)(index|main|App|app|_layout)(\.(android|ios))?\.[cm]?[jt]sx?$|\.html?$/.test(file) || /deviceready/.test(text);
   }
 }
 

@@ -7,6 +7,7 @@ import { sdkIdOf } from "../../model/sdk-id.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { ancestors, findInstalled, readManifest, type NpmManifest } from "../packages/packages.js";
+import { findMember } from "../packages/workspace-packages.js";
 import type { ProjectFiles } from "../project-files.js";
 import { definesAliases, isInTry, standsInCode } from "./lost-files.js";
 import type { SourceFile } from "./sources.js";
@@ -64,7 +65,8 @@ export function undeclaredPackages(
       if (declared.has(name) || isAlias(name) || NODE.has(name) || found.has(name)) continue;
       if (match[4] !== undefined && isInTry(source.text, match.index)) continue;
       if (!standsInCode(match, (plain ??= withoutComments(source.text)))) continue;
-      if (isThere(project, app, folder, name) || isOwn(name)) continue;
+      // A member of the workspace is in its lock, and linked to those that declare it.
+      if (!findMember(project, folder, name) && (isThere(project, app, folder, name) || isOwn(name))) continue;
       if ((open ??= definesAliases(project, folder))) continue;
       const at = source.place(match.index + match[0].lastIndexOf(name));
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });

@@ -77,6 +77,8 @@ export function unnamedClasses(
       if (
         source.side === "android" &&
         type.supers.some((above) => /^(ReactPackage|BaseReactPackage|TurboReactPackage)$/.test(above)) &&
+        // Those of the repository's packages are linked by the framework.
+        !app.ownPackages.some(({ folder, alias }) => alias !== true && isWithin(source.file, folder)) &&
         reach.unnamed(type.name, ref) !== undefined
       )
         found.push({

@@ -4,7 +4,7 @@ import { parseSpecifier } from "../../versions/npm.js";
 import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
-import { ancestors, findInstalled, readManifest, type InstalledPackage } from "./packages.js";
+import { ancestors, findInstalled, readManifest, type InstalledPackage, type NpmManifest } from "./packages.js";
 import { pathAliases } from "./path-aliases.js";
 
 /** How many packages of the repository an app is followed through. */
@@ -45,6 +45,24 @@ export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, fold
         { folder: home, side: "shared" },
       );
     }
+}
+
+/** The packages of the repository that an app takes in, also through others, the app's own left out. */
+export function reachedMembers(project: ProjectFiles, folder: string): NpmManifest[] {
+  const members = membersOf(project, folder);
+  const open = [folder];
+  const seen = new Set(open);
+  const found: NpmManifest[] = [];
+  for (let from = open.shift(); from !== undefined && seen.size < MOST; from = open.shift())
+    for (const { name, section, specifier } of readManifest(project, from)?.declarations ?? []) {
+      const home = section === "devDependencies" ? undefined : (homeOf(project, from, name, specifier.text) ?? members.get(name));
+      const manifest = home === undefined || seen.has(home) ? undefined : readManifest(project, home);
+      if (!manifest || home === undefined) continue;
+      seen.add(home);
+      open.push(home);
+      found.push(manifest);
+    }
+  return found;
 }
 
 /** Where a package lies in the project: what is installed is a link to it, or its specifier names a folder. */

@@ -204,8 +204,8 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
   for (const entry of entries) {
     const text = textOf(entry.value) ?? "";
     const variant = entry.variant?.toLowerCase();
-    const releases = variant === undefined || /release|prod|live/.test(variant);
-    const debug = variant !== undefined && /debug|dev|stag|test|qa/.test(variant) && !/release/.test(variant);
+    const releases = variant === undefined || (/release|prod|live/.test(variant) && !STAGE.test(variant));
+    const debug = variant !== undefined && isForDevelopment(variant, entries);
     // Where a build type has a value of its own, the common one is not what that build gets.
     const overridden =
       variant === undefined &&
@@ -228,6 +228,16 @@ function wrongEnvironment(sheet: Sheet, need: SheetNeed, entries: Entry[]): Omit
       };
   }
   return undefined;
+}
+
+/** Builds for people who try the app out, as teams call them. */
+const STAGE = /dev|stag|test|qa|beta|demo|trial|internal|sandbox/;
+
+/** Whether a variant is no build of what is shipped: where stages have builds for debugging of their own, the plain one is that of the shipped app. */
+function isForDevelopment(variant: string, entries: readonly Entry[]): boolean {
+  if (/prod|live/.test(variant) || !/debug|dev|stag|test|qa/.test(variant)) return false;
+  if (variant !== "debug") return !/release/.test(variant);
+  return !entries.some((other) => /debug/i.test(other.variant ?? "") && STAGE.test(other.variant?.toLowerCase() ?? ""));
 }
 
 /** Said once, on the iOS side, about both. */

@@ -30,7 +30,10 @@ export const idsDiffer = defineRule({
     const flavored = app.android.ids.flatMap(({ value, variant }) => {
       const id = textOf(value);
       const same = (app.ios?.ids ?? []).filter(
-        (other) => variant !== undefined && other.variant?.toLowerCase().endsWith(`-${variant.toLowerCase()}`) === true,
+        (other) =>
+          variant !== undefined &&
+          /[-_ .]/.test(other.variant?.at(-variant.length - 1) ?? "") &&
+          other.variant?.toLowerCase().endsWith(variant.toLowerCase()) === true,
       );
       const [first] = same;
       const theirs = textOf(first?.value);

@@ -39,6 +39,14 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     message: `the header of ${name} is imported, but the code generation makes ${near ?? "another one"}`,
     fix: `import <${near ?? ""}/${near ?? ""}.h>, or change the name in codegenConfig`,
   }),
+  "generated package": ({ name, near = "" }) => ({
+    message: `${name} is made in the package ${near}, and the class looks for it in another one: the app is not compiled`,
+    fix: `import ${near}.${name}, or change javaPackageName in codegenConfig`,
+  }),
+  "specification method": ({ name, near }) => ({
+    message: `the specification has ${name}, and the class on iOS has no such method${near === undefined ? "" : `; it has ${near}`}: calling it ends the app`,
+    fix: "write the method as the specification has it",
+  }),
   "module event": ({ name, near }) => ({
     message: `the module sends ${name}, but its definition does not list the event: no script hears it`,
     fix: near === undefined ? "list it in Events(…)" : `send ${near}, which is listed, or list this one in Events(…)`,

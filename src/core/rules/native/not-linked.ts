@@ -7,7 +7,7 @@ export const notLinked = defineRule({
   severity: "error",
   title: "A package with native code is not linked on one side",
   looksAt:
-    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared. Products of Swift packages that a target depends on but does not link. Sides that a setting disables are reported by native/left-out.",
+    "Packages of the shared code that bring native code, against the lists that the last installation wrote: the lock of the pods, the files that a framework's sync or platform commands write, also of packages in them that are no longer declared; packages with native code that in a workspace only another package of the repository asks for. Products of Swift packages that a target depends on but does not link. Sides that a setting disables are reported by native/left-out.",
   silentFor:
     "Native apps but for products of Swift packages; Unity, whose builds write no list that could be out of date. In .NET it speaks of packages that one platform project has and the other has not.",
   why: "The shared code calls a module that is not in the app: it fails on that side only, on first use.",
@@ -50,6 +50,13 @@ export const notLinked = defineRule({
             ],
       ),
     );
-    return [...missing, ...left, ...products];
+    const through = app.throughPackages.map(({ package: name, by, in: own, side, at }) => ({
+      side,
+      message: `${name} has native code for ${side === "ios" ? "iOS" : "Android"}, and only ${by} asks for it: the framework links what ${own} lists itself`,
+      fix: `add ${name} to the dependencies of ${own}`,
+      places: [at],
+      subject: `through ${name} ${side}`,
+    }));
+    return [...missing, ...left, ...products, ...through];
   },
 });

@@ -70,7 +70,7 @@ function gapsOfPlugins(app: App, findings: RawFinding[]): void {
       findings.push({
         side,
         message: MISNAMED[what](name, type ?? ""),
-        fix: what === "package of a side" ? "write the package among the dependencies, or correct its name" : "use the name from the code",
+        fix: FIX_OF[what] ?? "use the name from the code",
         places: [at],
         subject: `${side} ${name} ${what}`,
       });
@@ -94,9 +94,15 @@ function gapsOfPlugins(app: App, findings: RawFinding[]): void {
   }
 }
 
+const FIX_OF: Partial<Record<NonNullable<PluginGap["what"]>, string>> = {
+  "package of a side": "write the package among the dependencies, or correct its name",
+  podspec: "add a podspec beside its package.json",
+};
+
 /** What a plugin names and does not have. */
 const MISNAMED: Record<NonNullable<PluginGap["what"]>, (name: string, type: string) => string> = {
   "class of Dart": (name, type) => `${name} names the class ${type} of Dart, but its library has no such class: the app is not compiled`,
   "package of a class": (name, type) => `${name} says that its plugin class is in the package ${type}, but its code is in another one`,
+  podspec: (name) => `${name} has code for iOS and no podspec: nothing takes it into the iOS app`,
   "package of a side": (name, type) => `${name} leaves a side to the package ${type}, which it does not depend on`,
 };

@@ -13,7 +13,7 @@ export const host = defineRule({
   severity: "error",
   title: "A host is not allowed",
   looksAt:
-    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production, in an Expo configuration and in code that connects by itself, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml.",
+    "Hosts without encryption that a sheet names, against transport security on iOS and the network security configuration on Android. Addresses without encryption in .env files for production, in an Expo configuration and in code that connects by itself, where no exception is made. In Cordova, hosts that the scripts of the app's page connect to, against the page's content policy and the origins in config.xml, and scripts that stand in a page whose policy refuses them.",
   why: "The system blocks the connection; the SDK reports a network failure.",
   advice: "Allow this one host, not all of them; better, use the vendor's address with https.",
   examples: {
@@ -30,6 +30,7 @@ export const host = defineRule({
       ...findingsFromWires(wires, { rule: "permit/host" }),
       ...plainAddresses(app),
       ...plainInCode(app),
+      ...refusedScripts(app),
       ...blockedRequests(app).map(({ host: name, by, at, where }) => ({
         side: "shared" as const,
         message:
@@ -43,6 +44,26 @@ export const host = defineRule({
     ];
   },
 });
+
+/** Scripts in a page whose own policy refuses those. Source: w3.org, "Content Security Policy Level 3" (script-src, 'unsafe-inline', hashes, nonces). */
+function refusedScripts({ kind, webPages }: App): RawFinding[] {
+  if (kind !== "cordova") return [];
+  return webPages.flatMap(({ file, policy, inline }): RawFinding[] => {
+    if (!policy || !inline) return [];
+    const directives = new Map(policy.text.split(";").map((part) => [part.trim().split(/\s+/)[0] ?? "", part] as const));
+    const applies = directives.get("script-src-elem") ?? directives.get("script-src") ?? directives.get("default-src");
+    if (applies === undefined || /'unsafe-inline'|'nonce-|'sha\d+-|\$\{|<%|\{\{/.test(applies)) return [];
+    return [
+      {
+        side: "shared",
+        message: "the page's policy does not allow scripts that stand in the page: this one never runs",
+        fix: "move it into a file of its own, or add 'unsafe-inline' to script-src",
+        places: [inline, policy.at],
+        subject: `inline ${file}`,
+      },
+    ];
+  });
+}
 
 /** Hosts of a machine or a network of one's own. Source: RFC 1918, RFC 6761. */
 const OWN_HOST = /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.:/]+(?=[:/]|$)|[\w.-]+\.local(?=[:/]|$))/i;

@@ -66,6 +66,8 @@ export const misspelt = defineRule({
         if (right !== undefined) report("ios", "background mode", name, right, at);
       }
     }
+    for (const { kind, name, near, side, at } of app.code?.systemNames ?? [])
+      if (kind === "permission constant" && near !== undefined) report(side, "permission", name, near, at);
     for (const { what, name, right, side, at } of app.misspellings) report(side, what, name, right, at);
     reportElements(app, report);
     return findings;

@@ -58,6 +58,7 @@ export const buildStops = defineRule({
 
 const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "version code": "a whole number",
+  level: "a whole number on Android, and a version on iOS",
   "localized text": "ended with a semicolon",
   "bundle version": "up to three whole numbers with dots between them",
   list: "a list (<array>)",

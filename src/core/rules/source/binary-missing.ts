@@ -14,6 +14,8 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "entitlements file",
   "bridging header",
   "catalog",
+  "scheme",
+  "variant",
   "catalog entry",
   "file",
   "module",

@@ -19,6 +19,8 @@ interface Scope {
   handedTo: { name: string; from: number } | undefined;
   /** In the body of a class without a name: its methods are closures. */
   anonymous: boolean;
+  /** In scripts: the object whose parts these are. */
+  owner?: string;
 }
 
 /** Deeper nested code is not looked at. */
@@ -62,6 +64,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     constants: new Map(),
     variables: new Map(),
     values: new Map(),
+    made: new Map(),
     attributes: [],
     plain: text,
     errors: [],
@@ -116,8 +119,9 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
     }
   }
 
-  function visit(node: SyntaxNode, scope: Scope, depth: number): void {
+  function visit(node: SyntaxNode, around: Scope, depth: number): void {
     const { type } = node;
+    const scope = isScript(language) ? inObject(node, around) : around;
     if (type === "ERROR") file.errors.push({ from: node.from, to: node.to });
     if (shapes.comments.has(type)) comments.push(node);
     else if (shapes.imports.has(type)) file.imports.push(...importsOf(language, slice(node), node.from));
@@ -133,6 +137,26 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       else if (shapes.branches.has(type) || /^preproc_(if|ifdef|elif)$/.test(type)) visitBranch(node, scope, depth);
       else visitOther(node, scope, depth);
     }
+  }
+
+  /** What is assigned as an object, or as what a function gives that is called there, has the name that it is assigned to. */
+  function inObject(node: SyntaxNode, scope: Scope): Scope {
+    const made = node.type === "return_statement" ? child(node, "new_expression") : undefined;
+    if (made && scope.owner !== undefined) noteMade(made, scope.owner);
+    if (!/^(?:assignment_expression|variable_declarator|pair)$/.test(node.type)) return scope;
+    const [left] = [...fields(node, "left"), ...fields(node, "name"), ...fields(node, "key")];
+    const [right] = [...fields(node, "right"), ...fields(node, "value")];
+    const owner = left && right ? /([A-Za-z_$][\w$]*)$/.exec(slice(left))?.[1] : undefined;
+    if (owner === undefined || !right) return scope;
+    if (right.type === "new_expression") noteMade(right, owner);
+    const isCalled =
+      right.type === "call_expression" && /^\(?\s*(?:async\s+)?(?:function\b|\([^()]*\)\s*=>)/.test(slice(right).slice(0, 200));
+    return right.type === "object" || isCalled ? { ...scope, owner } : scope;
+  }
+
+  function noteMade(node: SyntaxNode, owner: string): void {
+    const type = /^new\s+(?:[\w$]+\.)*([A-Za-z_$][\w$]*)/.exec(slice(node))?.[1];
+    if (type !== undefined) file.made.set(owner, type);
   }
 
   /** What holds others, and the few that say something besides. */
@@ -177,6 +201,10 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
 
   function visitNamedClosure(node: SyntaxNode, named: { name: FunctionName; closure: SyntaxNode }, scope: Scope, depth: number): void {
     const index = addFunction(named.closure, scope, named.name, annotationsOf(node), node.to);
+    const [path] = fields(node, "left");
+    const owner = path ? /([A-Za-z_$][\w$]*)(?:\.prototype)?\.[\w$]+$/.exec(slice(path))?.[1] : undefined;
+    const fn = file.functions[index];
+    if (fn && owner !== undefined) fn.owner = owner;
     const inside = inFunction(scope, index);
     const idle = scope.handedTo && isDroppedChoice(scope.handedTo);
     visitAll(named.closure, idle ? { ...inside, guards: [...inside.guards, NOT_CALLED] } : inside, depth + 1);
@@ -500,6 +528,7 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       from: node.from,
       to,
     };
+    if (scope.owner !== undefined) fn.owner = scope.owner;
     if (
       (language === "csharp" && /\bIEnumera(?:tor|ble)\b/.test(header) && /\byield\s+(?:return|break)\b/.test(text.slice(node.from, to))) ||
       (isScript(language) && /^(?:export\s+|default\s+|async\s+)*function\s*\*/.test(header)) ||

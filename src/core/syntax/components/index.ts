@@ -1,3 +1,4 @@
+export { codeOfPage } from "./page.js";
 import { codeOfRazor } from "./razor.js";
 import { scriptOfSingleFile } from "./single-file.js";
 import type { ComponentScript } from "./pieces.js";

@@ -32,6 +32,7 @@ export function noteConfigValues(app: FactSink, widget: XmlElement): void {
       shortened(app, preference, of, side);
       const values = PREFERENCE_VALUES[of.value.toLowerCase()];
       const value = preference.attributes.get("value");
+      if (value) noteLevel(app, preference, of.value, value);
       if (values && value) misspelt(app, `value of ${of.value}`, preference, value, values, 2, side);
     }
   }
@@ -51,6 +52,15 @@ function misspelt(
   if (known.some((name) => name.toLowerCase() === own)) return;
   const right = known.find((name) => distance(name.toLowerCase(), own) <= most);
   if (right !== undefined) app.misspelling({ what, name: value, right, side, at: source.place(start) });
+}
+
+/** Source: cordova.apache.org, "Config.xml" (android-minSdkVersion and its likes, deployment-target). */
+function noteLevel(app: FactSink, { source }: XmlElement, name: string, { value, start }: XmlAttribute): void {
+  const isAndroid = /^android-(?:min|target|compile|max)SdkVersion$/i.test(name);
+  const fits = isAndroid ? /^\s*(?:\d+|[A-Z]\w*)\s*$/ : /^deployment-target$/i.test(name) ? /^\s*\d+(?:\.\d+){0,2}\s*$/ : undefined;
+  const side = isAndroid ? "android" : "ios";
+  if (fits && app[side] && !/[${}]/.test(value) && !fits.test(value))
+    app.unfitValue({ what: "level", value, side, at: source.place(start) });
 }
 
 /** The name of a level without its ending: `android-minSdk`. */

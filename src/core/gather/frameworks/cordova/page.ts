@@ -1,11 +1,13 @@
 import { distance } from "fastest-levenshtein";
 import { foldersBelow } from "../../../files/walk.js";
 import type { FolderIndex } from "../../../files/walk.js";
-import { baseName, join, parentOf } from "../../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import type { Source } from "../../../syntax/source.js";
 import { ignoredByGit } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { startOf } from "../../../model/place.js";
+import { PLATFORM_NAMES } from "../../../knowledge/cordova.js";
+import { nearest } from "../../../model/suggest.js";
 import { known } from "../../../model/value.js";
 import type { WebPage } from "../../../model/app.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
@@ -45,9 +47,35 @@ function noteLost(
     const resolved = join(name.startsWith("/") ? root : parentOf(file), name.replace(/^\//, ""));
     const ending = name.slice(name.lastIndexOf("."));
     const there = index.get(parentOf(resolved))?.files ?? [];
-    if (project.tree.isFile(resolved) || ignored(baseName(resolved)) || !there.some((other) => other.endsWith(ending))) continue;
+    if (project.tree.isFile(resolved) || ignored(baseName(resolved))) continue;
     const place = source.place(match.index + match[0].indexOf(name));
-    app.pathFollowed({ text: name, resolved, kind: "source file", exists: false, side: "shared", generated: false, at: place });
+    const laid = mergedFiles(project, root, resolved);
+    const lacks =
+      laid.length === 0 ? [] : (["android", "ios"] as const).filter((side) => app[side] && !laid.some((one) => one.side === side));
+    for (const side of lacks)
+      app.pathFollowed({ text: name, resolved, kind: "source file", exists: false, side, generated: false, at: place });
+    if (laid.length === 0 && there.some((other) => other.endsWith(ending)))
+      app.pathFollowed({ text: name, resolved, kind: "source file", exists: false, side: "shared", generated: false, at: place });
+  }
+}
+
+/**
+ * The files of the platforms that are laid over one of the pages' folder. Source: cordova.apache.org, "Customize your app for each platform" (merges).
+ */
+function mergedFiles(project: ProjectFiles, root: string, file: string): { side: "android" | "ios"; file: string }[] {
+  const within = isWithin(file, root) ? file.slice(root.length + 1) : undefined;
+  return (["android", "ios"] as const).flatMap((side) => {
+    const own = within === undefined ? "" : join(parentOf(root), "merges", side, within);
+    return own !== "" && project.tree.isFile(own) ? [{ side, file: own }] : [];
+  });
+}
+
+/** Folders that are laid over the pages for a platform, under a name that is almost one. */
+function noteMerges(project: ProjectFiles, folder: string, app: FactSink): void {
+  for (const { name, kind } of project.tree.list(join(folder, "merges"))) {
+    const right = kind !== "folder" || PLATFORM_NAMES.includes(name) ? undefined : nearest(name, PLATFORM_NAMES);
+    if (right === "android" || right === "ios")
+      app.misspelling({ what: "platform", name, right, side: right, at: startOf(join(folder, "merges", name)) });
   }
 }
 
@@ -109,6 +137,7 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       at: named.source.place(named.attributes.get("src")?.start ?? named.start),
     });
   readReadyEvent({ project, index } as Discovery, app, isWritten ? join(detected.path, "src") : root);
+  noteMerges(project, detected.path, app);
   if (isWritten) noteBuilder(project, detected.path, app, widget);
   const pages = isWritten
     ? builtPages(project, detected.path)
@@ -136,8 +165,8 @@ function readPage(
   if (!source) return;
   const text = source.text.replace(/<!--[\s\S]*?(?:-->|$)/g, (comment) => " ".repeat(comment.length));
   const page: WebPage = isWritten
-    ? { ...webPageOf(file, file, text, parentOf(file), source), open: true }
-    : webPageOf(file, first, text, root, source);
+    ? { ...webPageOf(project, { file, first: file, root: parentOf(file) }, text, source), open: true }
+    : webPageOf(project, { file, first, root }, text, source);
   app.webPage(page);
   if (!isWritten) noteLost(project, index, app, { root, file, source, text });
   const loads = isWritten ? /cordova(?:\.min)?\.js|<%|\{\{/i.test(text) : loadsFramework(page, root, text);
@@ -174,11 +203,18 @@ function builtPages(project: ProjectFiles, folder: string): string[] {
 }
 
 /** A page: its scripts and its content policy. */
-function webPageOf(file: string, first: string, text: string, root: string, source: Source): WebPage {
+function webPageOf(
+  project: ProjectFiles,
+  { file, first, root }: { file: string; first: string; root: string },
+  text: string,
+  source: Source,
+): WebPage {
   const page: WebPage = { file, first: file === first, scripts: [], open: LOADS_MORE.test(text) };
   for (const match of text.matchAll(/<script\b[^>]{0,1000}?\bsrc\s*=\s*["']([^"'\n]+)["']/gi)) {
     const src = (match[1] as string).replace(/[?#].*$/, "");
-    if (!/^(\w+:)?\/\//.test(src)) page.scripts.push(join(src.startsWith("/") ? root : parentOf(file), src.replace(/^\//, "")));
+    if (/^(\w+:)?\/\//.test(src)) continue;
+    const script = join(src.startsWith("/") ? root : parentOf(file), src.replace(/^\//, ""));
+    page.scripts.push(script, ...mergedFiles(project, root, script).map((own) => own.file));
   }
   for (const match of text.matchAll(/<script\b[^>]{0,200}?\btype\s*=\s*["']module["'][^>]{0,200}>([\s\S]{0,20000}?)<\/script>/gi))
     for (const inner of (match[1] ?? "").matchAll(/\bimport\b[^"'\n]*["'](\.[^"'\n]+)["']/g))
@@ -186,5 +222,11 @@ function webPageOf(file: string, first: string, text: string, root: string, sour
   const policy =
     /<meta\b[^>]{0,200}?http-equiv\s*=\s*["']Content-Security-Policy["'][^>]{0,200}?\bcontent\s*=\s*(["'])([\s\S]{0,4000}?)\1/i.exec(text);
   if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
+  const inline = [
+    ...text.matchAll(
+      /<script\b(?![^>]{0,1000}?\bsrc\s*=)(?![^>]{0,200}?\btype\s*=\s*["']?(?!text\/javascript|module))[^>]{0,1000}>(?!\s*<\/script)/gi,
+    ),
+  ][0];
+  if (inline) page.inline = source.place(inline.index);
   return page;
 }

@@ -11,7 +11,7 @@ import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
 import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
 import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
-import { findPackage } from "../../packages/workspace-packages.js";
+import { findMember, findPackage, reachedMembers } from "../../packages/workspace-packages.js";
 import { findLockFile, readJsLock, type JsLock, type LockedVersion } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
@@ -19,6 +19,7 @@ import { readNpmLock } from "../npm-lock.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
+import { noteRunScripts } from "./run-scripts.js";
 import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
 import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
 
@@ -80,6 +81,7 @@ export const reactNative: Framework = {
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, detected, manifest, app);
     readPatches(project, app, detected.path);
+    noteRunScripts(project, app, manifest);
     noteTemplateLines(project, detected, app, framework?.version ?? declared?.specifier.text);
     noteNativeLines(discovery, detected, app, framework?.version ?? declared?.specifier.text);
     noteSwitches(project, app);
@@ -208,6 +210,51 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
     noteDouble(app, native, lock, name, detected, lockFile);
   }
   tellMissing(app, missing, anythingInstalled);
+  readThroughMembers(project, detected, manifest, app, lock);
+}
+
+/**
+ * Packages that packages of the repository bring: their scripts are in the app, their native code is not, as only what the app's own list has is
+ * linked. Source: the framework's command line, "Autolinking" (dependencies of the project's package.json).
+ */
+function readThroughMembers(
+  project: ProjectFiles,
+  { path, name: appName_ }: DetectedApp<unknown>,
+  manifest: NpmManifest,
+  app: FactSink,
+  lock: JsLock | undefined,
+): void {
+  const listed = new Set(manifest.declarations.map(({ name }) => name));
+  for (const member of reachedMembers(project, path)) {
+    notePodspecGap(project, app, member);
+    for (const declaration of member.declarations) {
+      const { name, section, specifier } = declaration;
+      if (section !== "dependencies" || listed.has(name) || PLATFORM_PACKAGES.npm.test(name) || findMember(project, path, name)) continue;
+      listed.add(name);
+      const installed = findInstalled(project, member.folder, name);
+      const native = installed && nativeCode(project, installed.folder);
+      const brings = { android: false, ios: false };
+      const locked = lock?.locked(member.folder, name, specifier.text);
+      noteDependency(app, declaration, { brings, locked, in: member.name ?? member.folder, isInstalled: installed !== undefined });
+      for (const side of ["android", "ios"] as const)
+        if (
+          app.kind === "react-native" &&
+          app[side] &&
+          (side === "android" ? native?.androidFolder !== undefined : (native?.podspecs.length ?? 0) > 0)
+        )
+          app.throughPackage({ package: name, by: member.name ?? member.folder, in: manifest.name ?? appName_, side, at: declaration.at });
+    }
+  }
+}
+
+/** A package of the repository with code for both phones, which only a podspec would take into the iOS app. */
+function notePodspecGap(project: ProjectFiles, app: FactSink, { folder, name, file }: NpmManifest): void {
+  const { tree } = project;
+  const native =
+    app.ios && tree.isFolder(join(folder, "ios")) && tree.isFolder(join(folder, "android")) ? nativeCode(project, folder) : undefined;
+  const isCode = tree.list(join(folder, "ios")).some(({ name: own }) => /\.(?:mm?|swift)$/.test(own));
+  if (native && native.androidFolder !== undefined && native.podspecs.length === 0 && isCode)
+    app.pluginGap({ package: name ?? folder, side: "ios", type: undefined, what: "podspec", at: startOf(file) });
 }
 
 /** The sides to which a package brings native code that is linked. */

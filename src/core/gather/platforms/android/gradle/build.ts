@@ -288,21 +288,28 @@ function readOwnCode(
 const DOES_MORE =
   /\b(?:tasks|TaskProvider|androidComponents|AndroidComponentsExtension|(?:on|before)Variants|finalizeDsl|\w+Variants|artifacts|afterEvaluate|projectsEvaluated|do(?:Last|First)|exec|ProcessBuilder|add(?:Static|Generated)\w+|extensions\s*\.\s*(?:create|add)|objects|gradle\s*\.|ServiceLoader|readText|Properties)\b/;
 
+/** A function, with the project among what it is handed: what it does is known only where it is here. */
+const HANDS_ON = /(?<![\w.])([A-Za-z_]\w*)\s*\(\s*(?:[^()]*,\s*)?(?:target|this|project|self)\b/g;
+/** Calls by which a script goes on with what it is handed. */
+const GOES_ON = /^(?:with|apply|run|also|let|configure|if|when|while|for|return|super|fun|beforeEvaluate)$/;
+
 /** Plugins of the build's own that do, or call a function that does, what the scripts do not say. */
 function openConventions({ conventions, helpers }: BuildSources): string[] {
+  const here = new Set(helpers.flatMap(({ body }) => body.flatMap((part) => (part.kind === "function" ? part.name : []))));
+  const isOpen = (text: string): boolean => {
+    const code = text.replace(/^import .*$/gm, "");
+    return DOES_MORE.test(code) || [...code.matchAll(HANDS_ON)].some(([, name = ""]) => !here.has(name) && !GOES_ON.test(name));
+  };
   const open = new Set(
     helpers.flatMap(({ source, body }) =>
       body.flatMap((part) =>
-        (part.kind === "function" || part.kind === "type") && DOES_MORE.test(source.text.slice(part.start, part.end)) ? part.name : [],
+        (part.kind === "function" || part.kind === "type") && isOpen(source.text.slice(part.start, part.end)) ? part.name : [],
       ),
     ),
   );
   const names = [...open].filter((name) => /^\w+$/.test(name));
   const calls = names.length === 0 ? undefined : new RegExp(`\\b(?:${names.join("|")})\\b`);
-  return [...conventions].flatMap(([id, { source }]) => {
-    const code = source.text.replace(/^import .*$/gm, "");
-    return DOES_MORE.test(code) || calls?.test(code) ? id : [];
-  });
+  return [...conventions].flatMap(([id, { source }]) => (isOpen(source.text) || calls?.test(source.text) ? id : []));
 }
 
 /** A class that is applied to a project. Source: docs.gradle.org, "Implementing Binary Plugins". */
