@@ -110,6 +110,8 @@ function generatedPackages(config: Config, natives: readonly Native[]): ModuleHa
     const { source, text } = native;
     const [wanted] = source.side === "android" ? specificationsWanted(native) : [];
     if (!wanted || /^[ \t]*import\s+[\w.]+\.\*/m.test(text)) return [];
+    // For the older architecture packages have a class of that name themselves.
+    if (natives.some((other) => new RegExp(`\\bclass\\s+${wanted.name}\\b`).test(other.text))) return [];
     const imported = new RegExp(`^[ \\t]*import\\s+([\\w.]+)\\.${wanted.name}\\b`, "m").exec(text)?.[1];
     const own = imported ?? /^\s*package\s+([\w.]+)/m.exec(text)?.[1];
     return own === undefined || own === made

@@ -328,9 +328,11 @@ export class Program {
   }
 
   /** Functions of the object that a script has under a name: `App.push.begin()`, wherever `App.push` is made. */
-  private partsOf(receiver: readonly string[], name: string, { source }: FunctionRef, types: readonly string[]): FunctionRef[] {
+  private partsOf(receiver: readonly string[], name: string, { source, code }: FunctionRef, types: readonly string[]): FunctionRef[] {
     const last = receiver.at(-1);
-    if (last === undefined || !isScript(source.language) || types.some((type) => this.types(type).length > 0)) return [];
+    // Scripts of a page see what others of it have; a module sees what it imports.
+    const isModule = code.imports.length > 0 || !isScript(source.language);
+    if (last === undefined || isModule || types.some((type) => this.types(type).length > 0)) return [];
     const made = this.madeAs.get(last) ?? [];
     const owners = new Set([last, ...made]);
     const parts = (this.free.get(name) ?? []).filter(
@@ -341,7 +343,7 @@ export class Program {
 
   /** Whether a call means a part of a script's object, as far as what it is called on says that. */
   private isPartMeant(receiver: readonly string[], fn: CodeFunction, from: FunctionRef): boolean | undefined {
-    if (fn.type !== "" || fn.owner === undefined) return undefined;
+    if (fn.type !== "" || fn.owner === undefined || from.code.imports.length > 0) return undefined;
     const parts = this.partsOf(receiver, fn.name, from, []);
     if (parts.length > 0) return parts.some((part) => functionOf(part) === fn);
     // What the system or a plugin has is no object of the scripts.

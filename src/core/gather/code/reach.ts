@@ -133,7 +133,12 @@ const OTHER_TEXT = /\.(xml|storyboard|xib|html|plist|xaml|json|csproj|unity|pref
 
 /** Whether a name alone means a part of another object, in a file that has one of that name itself. */
 function isOtherPart(code: CodeFile, target: FunctionRef, { name, owner }: CodeFunction): boolean {
-  return owner !== undefined && code !== target.code && code.functions.some((other) => other.name === name && other.owner !== undefined);
+  return (
+    owner !== undefined &&
+    code !== target.code &&
+    code.imports.length === 0 &&
+    code.functions.some((other) => other.name === name && other.owner !== undefined)
+  );
 }
 
 /** Whether an object gives a function out under its own name: `return { begin: begin }`, `{ begin }`. Who calls it says that name. */
@@ -453,7 +458,11 @@ export class Reach {
       found = [...code.plain.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].flatMap(({ index: at }): Mention[] => {
         const around = enclosing(code, at);
         const call = calls.get(at);
-        const isPart = !call && isScript(source.language) && code.functions.some((fn) => fn.name === name && fn.owner !== undefined);
+        const isPart =
+          !call &&
+          isScript(source.language) &&
+          code.imports.length === 0 &&
+          code.functions.some((fn) => fn.name === name && fn.owner !== undefined);
         if (isPart && isGivenOut(code.plain, at, name)) return [];
         return declaresAt(code, around, at, name) || this.leadsNowhere(source, code, name, at, call) ? [] : [{ call, around }];
       });

@@ -222,11 +222,10 @@ function webPageOf(
   const policy =
     /<meta\b[^>]{0,200}?http-equiv\s*=\s*["']Content-Security-Policy["'][^>]{0,200}?\bcontent\s*=\s*(["'])([\s\S]{0,4000}?)\1/i.exec(text);
   if (policy) page.policy = { text: policy[2] as string, at: source.place(policy.index + policy[0].indexOf(policy[2] as string)) };
-  const inline = [
-    ...text.matchAll(
-      /<script\b(?![^>]{0,1000}?\bsrc\s*=)(?![^>]{0,200}?\btype\s*=\s*["']?(?!text\/javascript|module))[^>]{0,1000}>(?!\s*<\/script)/gi,
-    ),
-  ][0];
+  const inline =
+    /<script\b(?![^>]{0,1000}?\bsrc\s*=)(?![^>]{0,200}?\btype\s*=\s*["']?(?!text\/javascript|module))[^>]{0,1000}>(?!\s*<\/script)/i.exec(
+      text,
+    );
   if (inline) page.inline = source.place(inline.index);
   return page;
 }

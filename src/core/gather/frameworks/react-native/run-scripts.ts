@@ -24,7 +24,10 @@ export function noteRunScripts(project: ProjectFiles, app: FactSink, manifest: N
   const variants = android && android.module.unread.length === 0 ? variantNames(android.module) : [];
   for (const { command, at } of manifest.scripts) {
     const note = (text: string | undefined, known: readonly string[], kind: "scheme" | "variant", side: "android" | "ios"): void => {
-      const near = text === undefined || known.includes(text) ? undefined : nearest(text, known);
+      // The name of a task begins with a capital letter, whichever way the variant is written.
+      const isKnown =
+        text === undefined || known.some((name) => name === text || (kind === "variant" && name.toLowerCase() === text.toLowerCase()));
+      const near = isKnown ? undefined : nearest(text, known);
       // Schemes of one machine are not in the repository.
       if (text !== undefined && near !== undefined)
         app.pathFollowed({ text, resolved: undefined, kind, exists: false, side, generated: false, at, near });
