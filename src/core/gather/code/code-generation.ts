@@ -6,8 +6,13 @@ import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, textAt, type Data } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
-import type { Native } from "./react-native-modules.js";
 import { isScript, type SourceFile } from "./sources.js";
+
+/** A file of native code without its comments, which stay as blanks. */
+export interface Native {
+  source: SourceFile;
+  text: string;
+}
 
 type Config = Data | undefined;
 

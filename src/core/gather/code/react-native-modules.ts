@@ -6,7 +6,7 @@ import { join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, placeOf } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
-import { codeGeneration } from "./code-generation.js";
+import { codeGeneration, type Native } from "./code-generation.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /**
@@ -24,12 +24,6 @@ export interface ReactNativeModules {
 const NEAR = 2;
 
 type GuardsAt = (source: SourceFile, offset: number) => Guard[];
-
-/** A file of native code without its comments, which stay as blanks. */
-export interface Native {
-  source: SourceFile;
-  text: string;
-}
 
 export function reactNativeModules(
   app: App,
