@@ -125,6 +125,12 @@ function generatedPackages(config: Config, natives: readonly Native[]): ModuleHa
   });
 }
 
+/** Methods that the framework's own classes have. Source: reactnative.dev, "Native Modules" (constants, RCTEventEmitter). */
+const OF_THE_FRAMEWORK: ReadonlySet<string> = new Set(["getConstants", "constantsToExport", "addListener", "removeListeners"]);
+
+/** Classes of the framework that a module inherits from, and that have no method that a specification could mean. */
+const BASE_CLASS = /^(?:NSObject|RCTEventEmitter|Native\w+SpecBase)$/;
+
 /**
  * Methods of a specification that the class of one side does not have: in Objective-C nothing but a warning says so while it is built. Source:
  * reactnative.dev, "Turbo Native Modules" (specification, NativeXSpec).
@@ -139,10 +145,10 @@ function specificationMethods(natives: readonly Native[], sources: readonly Sour
     const open = head.index + head[0].length - 1;
     const body = text.slice(open + 1, closing(text, open));
     const methods = [...body.matchAll(/(?:^|[;,\n])\s*(\w+)\s*(\?)?\s*\(/g)].flatMap(([, method = "", optional]) =>
-      optional === undefined && method !== "getConstants" ? [method] : [],
+      optional === undefined && !OF_THE_FRAMEWORK.has(method) ? [method] : [],
     );
     return natives.flatMap((native): ModuleHalf[] => {
-      const classes = native.source.side === "ios" ? implementationOf(native, name) : undefined;
+      const classes = native.source.side === "ios" ? implementationOf(native, name, natives) : undefined;
       if (classes === undefined) return [];
       return methods.flatMap((method): ModuleHalf[] => {
         if (
@@ -167,11 +173,18 @@ function specificationMethods(natives: readonly Native[], sources: readonly Sour
 }
 
 /** The text of the class of Objective-C that is a module under a name, where all of it is there. */
-function implementationOf({ source, text }: Native, name: string): string | undefined {
+function implementationOf({ source, text }: Native, name: string, natives: readonly Native[]): string | undefined {
   const exported = /\bRCT_EXPORT_MODULE(?:_NO_LOAD)?\s*\(\s*@?"?(\w*)/.exec(text)?.[1];
   const own = exported === "" ? /@implementation\s+(?:RCT)?(\w+)/.exec(text)?.[1] : exported;
   if (source.language !== "objc" || own !== name || /-Swift\.h|forwardInvocation|\bSwift\b/.test(text)) return undefined;
   const classes = [...text.matchAll(/@implementation\s+(\w+)/g)];
+  const type = classes[0]?.[1] ?? "";
+  // What a class has of its parent, or in a category, is as good as its own.
+  const elsewhere = new RegExp(`@implementation\\s+${type}\\s*\\(|@interface\\s+${type}\\s*:\\s*(\\w+)`);
+  for (const other of natives) {
+    const match = elsewhere.exec(other.text);
+    if (match && (match[1] === undefined || !BASE_CLASS.test(match[1]))) return undefined;
+  }
   return classes.length === 1 && /Spec(?:JSI|Base)?\b|getTurboModule/.test(text) ? text.slice(classes[0]?.index ?? 0) : undefined;
 }
 

@@ -169,12 +169,20 @@ function handledBy(
 /** What a script gives to those who load it, where all of it is written out. */
 function exportsOf(text: string): Set<string> | undefined {
   const plain = withoutComments(text);
+  // Another name for all of it: what is given out under that is not followed.
+  if (/=\s*(?:module\.)?exports\b(?!\s*[.=])/.test(plain)) return undefined;
   const names = new Set([...plain.matchAll(/\b(?:module\.)?exports\.(\w+)\s*=/g)].map((match) => match[1] as string));
   const whole = /\bmodule\.exports\s*=\s*/.exec(plain);
-  if (!whole) return names.size > 0 ? names : undefined;
-  const body = plain.slice(whole.index + whole[0].length);
-  if (!body.startsWith("{") || /\.\.\.|\[\s*\w+\s*\]\s*:/.test(body)) return undefined;
-  for (const match of body.matchAll(/^[ \t]*(?:async\s+)?(?:"|')?(\w+)(?:"|')?\s*(?::|\(|,|$)/gm)) names.add(match[1] as string);
+  if (whole) {
+    const open = whole.index + whole[0].length;
+    if (plain[open] !== "{") return undefined;
+    for (const member of argumentsIn(plain, open)) {
+      if (member.trim() === "") continue;
+      const name = /^\s*(?:async\s+|[gs]et\s+)?\*?\s*["']?(\w+)["']?\s*(?:[:(]|$)/.exec(member)?.[1];
+      if (name === undefined) return undefined;
+      names.add(name);
+    }
+  }
   return names.size > 0 ? names : undefined;
 }
 
@@ -195,13 +203,22 @@ function lostMethods(own: string | undefined, global: string, scripts: readonly 
   const methods = own === undefined ? undefined : exportsOf(own);
   if (own === undefined || !methods) return [];
   const told = new Set<string>();
-  const call = new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(global)}\\.(\\w+)\\s*\\(`, "g");
+  const object = `(?<![\\w$.])(?:window\\.)?${escaped(global)}`;
+  const call = new RegExp(`${object}\\.(\\w+)\\s*\\(`, "g");
+  // Pages add to the object.
+  const more = new RegExp(
+    `${object}(?:\\.(\\w+)\\s*=(?!=)|\\s*\\[[^\\]]*\\]\\s*=(?!=))|\\b(?:assign|extend|mixin)\\s*\\(\\s*(?:window\\.)?${escaped(global)}\\b`,
+    "g",
+  );
+  const added = scripts.flatMap(({ text }) => [...text.matchAll(more)]);
+  for (const match of added) if (match[1] !== undefined) methods.add(match[1]);
+  const isAddedTo = added.some((match) => match[1] === undefined);
   return scripts.flatMap((source) =>
     [...withoutComments(source.text).matchAll(call)].flatMap((match): BridgeFact[] => {
       const name = match[1] as string;
       if (methods.has(name) || told.has(name) || name in Function.prototype) return [];
       const near = [...methods].find((other) => distance(other, name) <= 2);
-      if (near === undefined && GIVES_MORE.test(own)) return [];
+      if (near === undefined && (isAddedTo || GIVES_MORE.test(own))) return [];
       told.add(name);
       return [asked("plugin method", `${global}.${name}`, near === undefined ? "" : `${global}.${near}`, source, match.index)];
     }),
