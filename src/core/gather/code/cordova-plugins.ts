@@ -16,10 +16,9 @@ import { isScript, type SourceFile } from "./sources.js";
 export function cordovaBridges(project: ProjectFiles, app: App, sources: readonly SourceFile[]): BridgeFact[] {
   if (app.kind !== "cordova") return [];
   const scripts = pageScripts(app, sources);
-  const own = app.ownPlugins.flatMap((folder) => {
-    const plugin = readPluginXml(project, folder);
-    return plugin ? [...actions(project, app, plugin), ...calls(project, plugin, scripts)] : [];
-  });
+  const plugins = app.ownPlugins.flatMap((folder) => readPluginXml(project, folder) ?? []);
+  const globals = new Set(plugins.flatMap(({ objects }) => objects.map(({ target }) => globalOf(target))));
+  const own = plugins.flatMap((plugin) => [...actions(project, app, plugin), ...calls(project, plugin, scripts, globals)]);
   return [...own, ...leftBehind(project, app, scripts)];
 }
 
@@ -189,12 +188,21 @@ function exportsOf(text: string): Set<string> | undefined {
 /** More may be given out than is written out. */
 const GIVES_MORE = /\bexports\s*\[|\bObject\.(?:assign|defineProper)|\.prototype\b|\bextend\s*\(/;
 
+function globalOf(target: string): string {
+  return target.replace(/^window\./, "");
+}
+
 /** Calls of the page that are almost those of a plugin's object, and methods of it that its script does not have. */
-function calls(project: ProjectFiles, { folder, objects }: CordovaPlugin, scripts: readonly SourceFile[]): BridgeFact[] {
+function calls(
+  project: ProjectFiles,
+  { folder, objects }: CordovaPlugin,
+  scripts: readonly SourceFile[],
+  others: ReadonlySet<string>,
+): BridgeFact[] {
   return objects.flatMap(({ file, target }) => {
-    const global = target.replace(/^window\./, "");
+    const global = globalOf(target);
     const own = project.text(join(folder, file))?.text;
-    return [...lostMethods(own, global, scripts), ...likeObjects(global, scripts)];
+    return [...lostMethods(own, global, scripts), ...likeObjects(global, scripts, others)];
   });
 }
 
@@ -226,14 +234,14 @@ function lostMethods(own: string | undefined, global: string, scripts: readonly 
 }
 
 /** Objects of almost the name of a plugin's, that no script declares. */
-function likeObjects(global: string, scripts: readonly SourceFile[]): BridgeFact[] {
+function likeObjects(global: string, scripts: readonly SourceFile[], others: ReadonlySet<string>): BridgeFact[] {
   if (!/^(?:\w+\.)*\w{5,}$/.test(global)) return [];
   const told = new Set<string>();
   return scripts.flatMap((source) =>
     [...withoutComments(source.text).matchAll(/(?<![\w$.])((?:\w+\.)*\w{4,})\.\w+\s*\(/g)].flatMap((match): BridgeFact[] => {
       const name = (match[1] as string).replace(/^window\./, "");
       const isNear = name.split(".").length === global.split(".").length && distance(name.toLowerCase(), global.toLowerCase()) <= 1;
-      if (name === global || told.has(name) || !isNear || isDeclared(name.split(".").at(-1) as string, scripts)) return [];
+      if (others.has(name) || told.has(name) || !isNear || isDeclared(name.split(".").at(-1) as string, scripts)) return [];
       told.add(name);
       return [asked("plugin", name, global, source, match.index)];
     }),

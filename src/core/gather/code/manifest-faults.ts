@@ -66,22 +66,17 @@ function mergeConflicts({ android }: App, roots: readonly XmlElement[]): Compone
     const whole = text.replace(/\$\{(?:applicationId|packageName)\}/g, () => id ?? "${");
     return whole.includes("${") ? undefined : whole;
   };
-  const first = new Map<string, XmlElement>();
+  const seen = new Map<string, XmlElement[]>();
   return roots.flatMap((root) =>
     COMPONENTS.flatMap((tag) =>
       descendants(root, tag).flatMap((component): ComponentFault[] => {
         const name = valueOf(component, "name");
         if (name === undefined || name.startsWith(".")) return [];
-        const above = first.get(`${tag} ${name}`);
-        if (!above) first.set(`${tag} ${name}`, component);
+        const earlier = seen.get(`${tag} ${name}`) ?? [];
+        seen.set(`${tag} ${name}`, [...earlier, component]);
+        const above = earlier.find((one) => meet(one, component));
         const marked = (mark: string): string => [above, component].map((one) => one?.attributes.get(mark)?.value ?? "").join(" ");
-        if (
-          !above ||
-          above.source === component.source ||
-          marked("tools:replace").trim() !== "" ||
-          /replace|remove/.test(marked("tools:node"))
-        )
-          return [];
+        if (!above || marked("tools:replace").trim() !== "" || /replace|remove/.test(marked("tools:node"))) return [];
         return [...component.attributes].flatMap(([attribute, { value }]): ComponentFault[] => {
           const other = above.attributes.get(attribute)?.value;
           if (!attribute.startsWith("android:") || other === undefined) return [];
@@ -93,6 +88,12 @@ function mergeConflicts({ android }: App, roots: readonly XmlElement[]): Compone
       }),
     ),
   );
+}
+
+/** Whether the manifests of two components meet in one build: those of two flavours or build types do not, or not for certain. */
+function meet(one: XmlElement, other: XmlElement): boolean {
+  const [set, otherSet] = [one, other].map(({ source }) => /(?:^|\/)src\/(\w+)\/AndroidManifest\.xml$/.exec(source.file)?.[1] ?? "main");
+  return one.source.file !== other.source.file && (set === "main" || otherSet === "main");
 }
 
 const VIEW = "android.intent.action.VIEW";

@@ -49,14 +49,18 @@ export const keyMissing = defineRule({
   },
 });
 
-/** Starts that are given an empty text: as their only one, or under the name of a key. */
+/** Arguments beside which a single text is the key: what the app runs in, numbers, and functions. */
+const BESIDE_A_KEY =
+  /^(?:this(?:@\w+)?|self|(?:[\w.]+\.)?(?:get)?(?:application(?:Context)?|baseContext|context|activity)(?:\(\))?|true|false|null|nil|undefined|[\d.]+|\{.*|.*(?:=>|->).*|function\b.*)$/is;
+
+/** Starts that are given an empty text: as the only one that they could be given, or under the name of a key. */
 function emptyArguments({ code }: App, told: ReadonlySet<string>): RawFinding[] {
   return (code?.calls ?? []).flatMap(({ sdk, kind, callee, reach, side, arguments: given }): RawFinding[] => {
     if ((kind !== "start" && kind !== "heuristicStart") || reach === "never") return [];
-    const texts = given.filter(({ value }) => value?.kind === "known" && value.type === undefined);
-    const empty = texts.find(
-      ({ value, label }) => textOf(value)?.trim() === "" && (texts.length === 1 || (label !== undefined && isKeyName(label))),
-    );
+    const empty = given.find(({ value, label }) => {
+      if (value?.kind !== "known" || value.type !== undefined || value.text.trim() !== "") return false;
+      return label === undefined ? given.every((other) => other.value === value || BESIDE_A_KEY.test(other.text.trim())) : isKeyName(label);
+    });
     const place = empty?.value?.place;
     if (!empty || !place || told.has(`${place.file}:${place.line}`)) return [];
     return [
