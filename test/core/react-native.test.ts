@@ -43,6 +43,36 @@ describe("packages with native code", () => {
     expect(surveyOf(files).apps.map(({ name, path }) => `${name} ${path}`)).toEqual(["deckpass apps/deckpass"]);
   });
 
+  it("that only another package of the workspace asks for are not linked, unless the app's own files say so", async () => {
+    const inApps = (more: Record<string, string>) =>
+      Object.fromEntries(
+        Object.entries({ ...reactNativeExample({ "@maresia/charts": "*" }), ...ios, ...more }).map(([file, text]) => [
+          `apps/deckpass/${file}`,
+          text,
+        ]),
+      );
+    const files = (more: Record<string, string> = {}, declared = "dependencies") => ({
+      "package.json": '{ "workspaces": ["apps/*", "packages/*"] }',
+      ...inApps(more),
+      "packages/charts/package.json": `{ "name": "@maresia/charts", "version": "1.0.0", "main": "index.js", "${declared}": { "chart-deck": "^2.0.0" } }`,
+      "packages/charts/index.js": 'export { Chart } from "chart-deck";\n',
+      ...library("node_modules/chart-deck", plain),
+    });
+    const told = async (all: Record<string, string>) =>
+      (await reportOf(all)).findings.flatMap(({ rule, side, message }) => (rule === "native/not-linked" ? `${side}: ${message}` : []));
+    const says = "and only @maresia/charts asks for it: the framework links what deckpass lists itself";
+    expect(await told(files())).toEqual([
+      `android: chart-deck has native code for Android, ${says}`,
+      `ios: chart-deck has native code for iOS, ${says}`,
+    ]);
+    expect(await told(files({}, "devDependencies"))).toEqual([]);
+    for (const config of [
+      "module.exports = { dependencies: { 'chart-deck': { root: '../../node_modules/chart-deck' } } };",
+      "const list = require('./linked');\nmodule.exports = { dependencies: { ...list } };",
+    ])
+      expect(await told(files({ "react-native.config.js": config }))).toEqual([]);
+  });
+
   it("respect settings that switch linking off, in the app and in the package", () => {
     const files = { ...reactNativeExample({ "chart-deck": "^2.0.0" }), ...ios, ...library("node_modules/chart-deck", plain) };
     expect(

@@ -20,7 +20,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { noteRunScripts } from "./run-scripts.js";
-import { nativeCode, readConfig, type NativeCode } from "./native-code.js";
+import { CONFIG_FILES, nativeCode, readConfig, type NativeCode } from "./native-code.js";
 import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
 
 const PACKAGE = "react-native";
@@ -219,11 +219,13 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
  */
 function readThroughMembers(
   project: ProjectFiles,
-  { path, name: appName_ }: DetectedApp<unknown>,
+  detected: DetectedApp<unknown>,
   manifest: NpmManifest,
   app: FactSink,
   lock: JsLock | undefined,
 ): void {
+  const { path, name: appName_ } = detected;
+  const isLinked = linkedByHand(project, detected, app);
   const listed = new Set(manifest.declarations.map(({ name }) => name));
   for (const member of reachedMembers(project, path)) {
     notePodspecGap(project, app, member);
@@ -236,15 +238,31 @@ function readThroughMembers(
       const brings = { android: false, ios: false };
       const locked = lock?.locked(member.folder, name, specifier.text);
       noteDependency(app, declaration, { brings, locked, in: member.name ?? member.folder, isInstalled: installed !== undefined });
-      for (const side of ["android", "ios"] as const)
-        if (
-          app.kind === "react-native" &&
-          app[side] &&
-          (side === "android" ? native?.androidFolder !== undefined : (native?.podspecs.length ?? 0) > 0)
-        )
+      if (app.kind !== "react-native" || isLinked(name)) continue;
+      for (const side of sidesOf(native))
+        if (app[side])
           app.throughPackage({ package: name, by: member.name ?? member.folder, in: manifest.name ?? appName_, side, at: declaration.at });
     }
   }
+}
+
+/** The sides that a package has native code for. */
+function sidesOf(native: NativeCode | undefined): ("android" | "ios")[] {
+  const isIn = { android: native?.androidFolder !== undefined, ios: (native?.podspecs.length ?? 0) > 0 };
+  return (["android", "ios"] as const).filter((side) => isIn[side]);
+}
+
+/**
+ * Whether a file of the app that says what is linked names a package, or works out what it says. Source: the React Native command line's documentation,
+ * "Dependencies" (dependencies of the project's configuration, with a root).
+ */
+function linkedByHand(project: ProjectFiles, { path, android }: DetectedApp<unknown>, app: FactSink): (name: string) => boolean {
+  const textOfFile = (file: string): string => project.text(file)?.text ?? "";
+  const configs = CONFIG_FILES.map((name) => join(path, name)).flatMap((file) => (project.tree.isFile(file) ? textOfFile(file) : []));
+  const isWorkedOut = configs.some((text) => /\bdependencies\b/.test(text) && /\.\.\.|\bObject\s*\.|\breduce\b|\bforEach\b/.test(text));
+  const scripts = [...(android ? androidScripts(android) : []), ...(app.ios?.pods ? [app.ios.pods.file] : [])];
+  const texts = [...configs, ...scripts.map(textOfFile)];
+  return (name) => isWorkedOut || texts.some((text) => text.includes(name));
 }
 
 /** A package of the repository with code for both phones, which only a podspec would take into the iOS app. */
