@@ -448,6 +448,21 @@ describe.each(CASES)("%s", (need, cases) => {
   });
 });
 
+describe("a start in whose place the app has a call that the vendor has withdrawn", () => {
+  it("is not told as missing; one beside which only a call for debugging stands is", async () => {
+    const needs =
+      "on: android, start: Quaymap.start }\n  - { on: android, withdrawn: { calls: [Quaymap.init], instead: Quaymap.start } }\n  - { on: android, debugOnly: { android: Quaymap.record }";
+    const startOf = async (call: string) => {
+      const files = quaymapAndroid({ application: activity }, kotlin(onCreate(call)));
+      const { traces } = await tracesOf({ ...files, ...sheetOf(needs) }, "quaymap");
+      const wires = traces.flatMap(({ sides }) => sides.flatMap(({ wires: list }) => list));
+      return wires.flatMap(({ need, state, why }) => (need.kind === "start" ? [state, why] : []));
+    };
+    expect(await startOf("Quaymap.init(this)")).toEqual(["unknown", "Quaymap.init is called in its place"]);
+    expect((await startOf("Quaymap.record(true)"))[0]).toBe("missing");
+  });
+});
+
 describe("a URL scheme that is built from a key", () => {
   const key = "on: ios, key: { name: client, in: [ plist: QuaymapClient ] }";
   const states = async (need: string, files: Example): Promise<State[]> => {
