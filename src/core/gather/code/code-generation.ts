@@ -81,14 +81,14 @@ function lostSpecifications(app: App, natives: readonly Native[], sources: reado
           .at(-1)
           ?.replace(/\.\w+$/, "") === stem,
     );
-    const at_ = source.place(offset);
+    const place = source.place(offset);
     if (config === undefined) {
-      found.push({ what: "code generation", side: source.side, name, near: file, at: at_ });
+      found.push({ what: "code generation", side: source.side, name, near: file, at: place });
       continue;
     }
     // A specification of a package that is not here: its code is generated with the package.
     if (files.some(({ file: path }) => isWithin(path, within)) || (files.length === 0 && !asksFor(sources, name))) continue;
-    found.push({ what: "generated class", side: source.side, name, near: files[0]?.file ?? folder ?? "", at: at_ });
+    found.push({ what: "generated class", side: source.side, name, near: files[0]?.file ?? folder ?? "", at: place });
   }
   return found;
 }
@@ -150,6 +150,7 @@ function specificationMethods(natives: readonly Native[], sources: readonly Sour
     return natives.flatMap((native): ModuleHalf[] => {
       const classes = native.source.side === "ios" ? implementationOf(native, name, natives) : undefined;
       if (classes === undefined) return [];
+      const own = [...classes.matchAll(/^-\s*\([^()]*\)\s*(\w+)/gm)].map(([, other = ""]) => other);
       return methods.flatMap((method): ModuleHalf[] => {
         if (
           new RegExp(
@@ -157,7 +158,6 @@ function specificationMethods(natives: readonly Native[], sources: readonly Sour
           ).test(classes)
         )
           return [];
-        const own = [...classes.matchAll(/^-\s*\([^()]*\)\s*(\w+)/gm)].map(([, other = ""]) => other);
         return [
           {
             what: "specification method",

@@ -40,7 +40,7 @@ function leftBehind(project: ProjectFiles, { path, dependencies, broken }: App, 
   return all.flatMap(({ id, globals }): BridgeFact[] => {
     if (wanted.has(id)) return [];
     for (const global of globals) {
-      const name = global.replace(/^window\./, "");
+      const name = globalOf(global);
       if (here.has(global) || OF_THE_WEB_VIEW.has(name) || name === "") continue;
       const call = new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(name)}\\.\\w+\\s*\\(`);
       for (const source of scripts) {
@@ -239,7 +239,7 @@ function likeObjects(global: string, scripts: readonly SourceFile[], others: Rea
   const told = new Set<string>();
   return scripts.flatMap((source) =>
     [...withoutComments(source.text).matchAll(/(?<![\w$.])((?:\w+\.)*\w{4,})\.\w+\s*\(/g)].flatMap((match): BridgeFact[] => {
-      const name = (match[1] as string).replace(/^window\./, "");
+      const name = globalOf(match[1] as string);
       const isNear = name.split(".").length === global.split(".").length && distance(name.toLowerCase(), global.toLowerCase()) <= 1;
       if (others.has(name) || told.has(name) || !isNear || isDeclared(name.split(".").at(-1) as string, scripts)) return [];
       told.add(name);

@@ -135,6 +135,8 @@ function readConfig(project: ProjectFiles, folder: string): Config | undefined {
   return undefined;
 }
 
+const MODULE_ENDINGS = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"];
+
 /** Files of the project that the configuration is made of and that are not there. */
 function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void {
   const source = /\.[cm]?[jt]s$/.test(file) ? project.text(file) : undefined;
@@ -143,12 +145,9 @@ function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void
   for (const match of code.matchAll(/\brequire\s*\(\s*["'](\.\.?\/[^"'\n]+)["']\s*\)|\bfrom\s*["'](\.\.?\/[^"'\n]+)["']/g)) {
     const text = (match[1] ?? match[2]) as string;
     const base = join(parentOf(file), text);
-    const endings = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", "/index.ts"];
-    if (
-      base.startsWith("..") ||
-      endings.some((ending) => project.tree.isFile(base + ending) || project.tree.isFile(base.replace(/\.js$/, ".ts")))
-    )
-      continue;
+    // A script of TypeScript may be named as what it is compiled to.
+    const places = [...MODULE_ENDINGS.map((ending) => base + ending), base.replace(/\.js$/, ".ts")];
+    if (base.startsWith("..") || places.some((place) => project.tree.isFile(place))) continue;
     app.pathFollowed({
       text,
       resolved: base,
