@@ -395,3 +395,35 @@ describe("config plugins", () => {
     expect([...(configPlugins[0]?.open ?? [])].sort()).toEqual(open);
   });
 });
+
+describe("names for folders in the TypeScript settings", () => {
+  const app = (settings: string, code: string): Files => ({
+    "package.json": '{"name":"shop","main":"index.js","dependencies":{"expo":"~54.0.0","react":"19.1.0"}}',
+    "app.json": '{"expo":{"name":"Shop","slug":"shop","scheme":"shop"}}',
+    "tsconfig.json": settings,
+    "index.js": code,
+    "src/lib/index.ts": 'export * from "./tide";\n',
+    "src/lib/tide.ts": "export const tide = 1;\n",
+    "more/wave.ts": "export const wave = 1;\n",
+    "paths.json": '{ "compilerOptions": { "paths": { "@/*": ["${configDir}/src/*"] } } }',
+  });
+  const lost = async (files: Files): Promise<string[]> =>
+    (await reportOf(files)).findings.flatMap(({ rule, message }) => (rule === "source/binary-missing" ? [message] : []));
+
+  it.each([
+    ["the folder of the settings itself", '{"compilerOptions":{"paths":{"@/*":["./*"]}}}', "@/src/lib/tide"],
+    ["the same with a base", '{"compilerOptions":{"baseUrl":".","paths":{"@/*":["*"]}}}', "@/src/lib/tide"],
+    ["the second of two folders", '{"compilerOptions":{"paths":{"@/*":["./src/*","./more/*"]}}}', "@/wave"],
+    ["a name of a file and of its folder", '{"compilerOptions":{"paths":{"@lib":["./src/lib"],"@lib/*":["./src/lib/*"]}}}', "@lib/tide"],
+    ["the file itself", '{"compilerOptions":{"paths":{"@lib":["./src/lib"],"@lib/*":["./src/lib/*"]}}}', "@lib"],
+    ["the folder of whoever extends", '{"extends":"./paths.json"}', "@/lib/tide"],
+    [
+      "comments and Windows line ends",
+      '\ufeff{\r\n  // names\r\n  "compilerOptions": { "paths": { "@/*": ["./*"], } },\r\n}\r\n',
+      "@/src/lib/tide",
+    ],
+  ])("%s", async (_, settings, name) => {
+    expect(await lost(app(settings, `import { a } from "${name}";\nexport default a;\n`))).toEqual([]);
+    expect(await lost(app(settings, `import { a } from "${name}s";\nexport default a;\n`))).toHaveLength(1);
+  });
+});

@@ -6,6 +6,7 @@ import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { ignoredByGit } from "../git-ignored.js";
 import type { ProjectFiles } from "../project-files.js";
+import { packagesMeant, pathsMeant } from "./modules.js";
 import type { SourceFile } from "./sources.js";
 
 /** Frameworks whose shared code is put together from the files as they are. */
@@ -67,11 +68,12 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
       const written = (match[2] ?? match[4] ?? match[6]) as string;
       if (match[2] === undefined && isInTry(text, match.index)) continue;
-      const target = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
+      const targets = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
+      const [target] = targets;
       const alias = target === undefined ? aliasIn(written, mayBeBare) : undefined;
       if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, home) : unknownAliases.has(alias))
         continue;
-      const real = target === undefined ? undefined : dart ? (isThere(target) ? target : undefined) : names.find(target);
+      const real = firstOf(targets, (path) => (!dart ? names.find(path) : isThere(path) ? path : undefined));
       if (real !== undefined) imported.add(real);
       if (real !== undefined || !standsInCode(match, (plain ??= withoutComments(text))) || TYPE_ALONE.test(match[0])) continue;
       const at = place(match.index + match[0].lastIndexOf(written));
@@ -135,11 +137,19 @@ function lostTemplates(
   );
 }
 
-function ofDart(written: string, file: string, folder: string, name: string | undefined): string | undefined {
-  if (!written.startsWith("package:")) return join(parentOf(file), written);
+function firstOf(paths: readonly string[], find: (path: string) => string | undefined): string | undefined {
+  for (const path of paths) {
+    const found = find(path);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
+function ofDart(written: string, file: string, folder: string, name: string | undefined): string[] {
+  if (!written.startsWith("package:")) return [join(parentOf(file), written)];
   return name !== undefined && written.startsWith(`package:${name}/`)
-    ? join(folder, "lib", written.slice(`package:${name}/`.length))
-    : undefined;
+    ? [join(folder, "lib", written.slice(`package:${name}/`.length))]
+    : [];
 }
 
 /** Whether an offset is inside of a `try`: what may be absent is asked for like this. */
@@ -163,12 +173,11 @@ export function definesAliases(project: ProjectFiles, folder: string): boolean {
   return /module-resolver|\balias|extraNodeModules|resolveRequest|babel-plugin-root-import|["']imports["']/.test(text);
 }
 
-/** The file that a relative path means, or one by an alias. */
-function ofScript(written: string, file: string, packages: App["ownPackages"]): string | undefined {
-  if (/^\.{1,2}\//.test(written)) return join(parentOf(file), written);
-  const alias = packages.find((own) => own.alias && (written === own.name ? own.entries.length > 0 : written.startsWith(`${own.name}/`)));
-  if (!alias) return undefined;
-  return join(alias.folder, written === alias.name ? (alias.entries[0] ?? "") : written.slice(alias.name.length + 1));
+/** The file that a relative path means, or those by names for folders, in the order in which they are tried. */
+function ofScript(written: string, file: string, packages: App["ownPackages"]): string[] {
+  if (/^\.{1,2}\//.test(written)) return [join(parentOf(file), written)];
+  const aliases = packages.filter(({ alias }) => alias);
+  return packagesMeant(written, aliases).flatMap((alias) => pathsMeant(alias, written));
 }
 
 /** The names under which the files of each folder can be imported: with and without endings, platforms and densities. */

@@ -19,13 +19,18 @@ export function manifestFaults(
   sources: readonly SourceFile[],
 ): ComponentFault[] {
   const resources = new Resources(project, app);
+  const initializersOff = roots.some((root) =>
+    descendants(root, "provider").some(
+      (provider) => valueOf(provider, "name") === STARTUP && provider.attributes.get("tools:node")?.value === "remove",
+    ),
+  );
   let requested: ReadonlySet<string> | undefined;
   const permissions = (): ReadonlySet<string> => (requested ??= permissionsOf(app));
   return [
     ...roots.flatMap((root) => [
       ...linkFaults(app, root),
       ...actionFaults(app, root, permissions),
-      ...providerFaults(root, sources, roots),
+      ...providerFaults(root, sources, initializersOff),
       ...resources.missing(root),
     ]),
     ...roots.flatMap(closedLaunchers),
@@ -249,12 +254,7 @@ const STARTUP = "androidx.startup.InitializationProvider";
  * Providers that stop the app when it starts, and initializers that their provider does not find. Sources: developer.android.com, "FileProvider"
  * ("Specifying available files", `attachInfo`), "App Startup" ("Set up manifest entries").
  */
-function providerFaults(root: XmlElement, sources: readonly SourceFile[], roots: readonly XmlElement[]): ComponentFault[] {
-  const off = roots.some((other) =>
-    descendants(other, "provider").some(
-      (provider) => valueOf(provider, "name") === STARTUP && provider.attributes.get("tools:node")?.value === "remove",
-    ),
-  );
+function providerFaults(root: XmlElement, sources: readonly SourceFile[], off: boolean): ComponentFault[] {
   return descendants(root, "provider").flatMap((provider): ComponentFault[] => {
     const name = valueOf(provider, "name") ?? "";
     const taken = provider.attributes.get("tools:node")?.value === "remove";

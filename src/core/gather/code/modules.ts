@@ -57,9 +57,9 @@ export class Modules {
 
   /** The own file that a relative import means, one by an alias for the folder of the sources (`@/start`), or one of a package of the repository. */
   resolve(file: string, specifier: string): File | undefined {
-    const own = this.packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
-    if (own) {
-      if (!this.resolved.has(specifier)) this.resolved.set(specifier, this.inPackage(own, specifier.slice(own.name.length + 1)));
+    const own = packagesMeant(specifier, this.packages);
+    if (own.length > 0) {
+      if (!this.resolved.has(specifier)) this.resolved.set(specifier, this.inPackages(own, specifier));
       return this.resolved.get(specifier);
     }
     if (!/^[.@~]/.test(specifier)) return undefined;
@@ -68,9 +68,9 @@ export class Modules {
     return this.resolved.get(key);
   }
 
-  private inPackage({ folder, entries }: App["ownPackages"][number], path: string): File | undefined {
-    for (const entry of path === "" ? entries : [path, `src/${path}`]) {
-      const found = this.find(true, join(folder, entry));
+  private inPackages(packages: App["ownPackages"], specifier: string): File | undefined {
+    for (const path of packages.flatMap((own) => pathsMeant(own, specifier))) {
+      const found = this.find(true, path);
       if (found) return found;
     }
     return undefined;
@@ -243,14 +243,24 @@ export function stemOf(file: string): string {
   return file.replace(/(\.(android|ios|native|web))?\.[cm]?[jt]sx?$/, "").replace(/\/index$/, "");
 }
 
+/** The packages and folders of the repository that an import by name can mean, in the order in which they are tried. */
+export function packagesMeant(specifier: string, packages: App["ownPackages"]): App["ownPackages"] {
+  // A name for a file stands for itself alone, and one for a folder for what follows it.
+  return packages.filter(({ name, alias, entries }) =>
+    specifier === name ? !alias || entries.length > 0 : specifier.startsWith(`${name}/`) && !(alias && entries.length > 0),
+  );
+}
+
+/** The paths in a package or folder of the repository that an import of it can mean, without what may follow them. */
+export function pathsMeant({ name, folder, entries, alias }: App["ownPackages"][number], specifier: string): string[] {
+  const path = specifier.slice(name.length + 1);
+  return (path === "" ? entries : alias ? [path] : [path, `src/${path}`]).map((entry) => join(folder, entry));
+}
+
 /** The stems of the scripts that an import can mean: beside the file, or in a package or folder of the repository that has the name. */
 export function stemsMeant(file: string, specifier: string, packages: App["ownPackages"]): string[] {
   if (specifier.startsWith(".")) return [stemOf(scriptPath(join(parentOf(file), specifier)))];
-  return packages.flatMap(({ name, folder, entries }) => {
-    if (specifier !== name && !specifier.startsWith(`${name}/`)) return [];
-    const path = specifier.slice(name.length + 1);
-    return (path === "" ? entries : [path, `src/${path}`]).map((entry) => stemOf(scriptPath(join(folder, entry))));
-  });
+  return packagesMeant(specifier, packages).flatMap((own) => pathsMeant(own, specifier).map((path) => stemOf(scriptPath(path))));
 }
 
 /** A path of a script with an ending, so that a point in its name is none. */
@@ -286,11 +296,12 @@ export function importedScripts(
       // Imports of types alone are gone at run time.
       if (match[1] !== undefined) continue;
       const specifier = (match[2] as string).replace(/\.[cm]?[jt]sx?$/, "");
-      const own = packages.find(({ name }) => specifier === name || specifier.startsWith(`${name}/`));
-      if (own) {
-        const files = stemsMeant(file, specifier, [own]).flatMap((stem) => byStem.get(stem) ?? []);
+      const own = packagesMeant(specifier, packages);
+      if (own.length > 0) {
+        const files = stemsMeant(file, specifier, own).flatMap((stem) => byStem.get(stem) ?? []);
+        const built = files.length > 0 ? undefined : own.find(({ alias }) => !alias);
         // What it gives out is built: any of its files may go into that.
-        open.push(...(files.length > 0 ? files : [...byPath.keys()].filter((one) => isWithin(one, own.folder))));
+        open.push(...(built ? [...byPath.keys()].filter((one) => isWithin(one, built.folder)) : files));
       } else if (specifier.startsWith(".")) open.push(...stemsMeant(file, specifier, []).flatMap((stem) => byStem.get(stem) ?? []));
       else {
         // By an alias, or from the folder of the sources on: any file whose path ends so.
