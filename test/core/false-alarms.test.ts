@@ -623,3 +623,27 @@ describe("a native project that is not there yet", () => {
     expect(await statesOf({ ...cordova, ...plugin }, "systemFramework")).toEqual({ ios: "connected" });
   });
 });
+
+describe("a text that is given another value later is not the one that a start is given", () => {
+  const kotlin = (later: string): Files =>
+    startExample({
+      onCreate: "    key = Settings.key(this)\n    Quaymap.start(this, key)\n".replace("    key = Settings.key(this)\n", later),
+      members: '  private var key = ""\n',
+    });
+  const script = (later: string): Files =>
+    scriptExample(
+      `import Quaymap from "@quaymap/react-native";\nlet key = "";\nfunction open(given) {\n${later}  Quaymap.start(key);\n}\nopen(load());\nexport default () => null;\n`,
+      ["on: both, start: { shared: Quaymap.start }"],
+    );
+
+  it.each([
+    ["Kotlin", kotlin, "    key = Settings.key(this)\n"],
+    ["Kotlin, by `this`", kotlin, "    this.key = Settings.key(this)\n"],
+    ["a script", script, "  key = given;\n"],
+  ])("%s", async (_, app, later) => {
+    const empty = async (files: Files): Promise<string[]> =>
+      (await reportOf(files)).findings.flatMap(({ message }) => (/empty text/.test(message) ? [message] : []));
+    expect(await empty(app(""))).toHaveLength(1);
+    expect(await empty(app(later))).toEqual([]);
+  });
+});

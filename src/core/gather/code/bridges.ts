@@ -172,7 +172,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     ...found,
     ...askedByType(found, sources),
     ...readChannels(sources, guardsAt),
-    ...moduleFunctions(sources, app.ownPackages, guardsAt),
+    ...moduleFunctions(app, sources, guardsAt),
     ...pluginEvents(app, sources, guardsAt),
     ...rootComponents(app, project, sources, guardsAt),
   ];

@@ -2,6 +2,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
+import { isWithin } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { nameOfModule } from "./react-native-modules.js";
 import { stemOf, stemsMeant } from "./modules.js";
@@ -39,11 +40,7 @@ interface Definition {
  * Functions of native modules that shared code calls, against those that each side's definition has: lost on one side, or misspelt.
  * Source: docs.expo.dev, "Module API reference" (Name, Function, AsyncFunction, Property, Constant).
  */
-export function moduleFunctions(
-  sources: readonly SourceFile[],
-  packages: App["ownPackages"],
-  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
-): BridgeFact[] {
+export function moduleFunctions(app: App, sources: readonly SourceFile[], guardsAt: GuardsAt): BridgeFact[] {
   const modules = new Map<string, Definition[]>();
   for (const source of sources) {
     if (source.side !== "android" && source.side !== "ios") continue;
@@ -70,7 +67,8 @@ export function moduleFunctions(
   }
   if (modules.size === 0) return [];
   const facts: BridgeFact[] = [];
-  for (const { name, source, calls } of callsOf(sources, packages)) {
+  const wrappers = new Wrappers(app, sources, guardsAt);
+  for (const { name, source, calls } of callsOf(sources, app.ownPackages)) {
     const definitions = modules.get(name) ?? [];
     const sides = new Set(definitions.map(({ side }) => side));
     if (definitions.some(({ open }) => open) || sides.size === 0) continue;
@@ -89,13 +87,14 @@ export function moduleFunctions(
   ): void {
     for (const { method, offset } of calls) {
       if (method === "addListener") facts.push(...eventsAsked(name, source, offset, definitions));
-      if (INHERITED.has(method)) continue;
+      const guards = INHERITED.has(method) ? undefined : wrappers.guardsOf(source, offset);
+      if (!guards) continue;
       const fact: BridgeFact = {
         kind: "module function",
         name: `${method} of ${name}`,
         role: "asked",
         side: "shared",
-        guards: guardsAt(source, offset),
+        guards,
         at: source.place(offset),
       };
       const having = definitions.filter(({ functions }) => functions.has(method));
@@ -115,6 +114,65 @@ export function moduleFunctions(
         });
     }
   }
+}
+
+type GuardsAt = (source: SourceFile, at: number) => BridgeFact["guards"];
+
+/** Functions of packages around the app, which offer what a native module can do: what of it the app asks for. */
+class Wrappers {
+  private readonly scripts: readonly SourceFile[];
+  private readonly homes: readonly string[];
+
+  constructor(
+    private readonly app: Pick<App, "path" | "ownPackages">,
+    sources: readonly SourceFile[],
+    private readonly guardsAt: GuardsAt,
+  ) {
+    this.scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
+    this.homes = app.ownPackages.flatMap(({ folder, alias }) => (alias === true || isWithin(folder, app.path) ? [] : folder));
+  }
+
+  private isOwn(file: string): boolean {
+    return isWithin(file, this.app.path) && !this.homes.some((home) => home.length > this.app.path.length && isWithin(file, home));
+  }
+
+  /** Under which conditions a place is reached; `undefined` where nothing of the app asks for it. */
+  guardsOf(source: SourceFile, at: number): BridgeFact["guards"] | undefined {
+    const guards = this.guardsAt(source, at);
+    if (this.isOwn(source.file) || !this.homes.some((home) => isWithin(source.file, home))) return guards;
+    const asked = this.askedFor(source, at, new Set());
+    if (asked.length === 0) return undefined;
+    const [first = []] = asked;
+    return asked.every((of) => of.some(({ kind }) => kind === "android" || kind === "ios")) ? [...guards, ...first] : guards;
+  }
+
+  /** The conditions of each place from which one is reached: in the app, or outside of all functions. */
+  private askedFor(source: SourceFile, at: number, seen: Set<string>): BridgeFact["guards"][] {
+    const name = nameAround(source, at);
+    if (name === undefined) return [this.guardsAt(source, at)];
+    if (seen.has(name)) return [];
+    seen.add(name);
+    return this.scripts.flatMap((other) => {
+      const own = this.isOwn(other.file);
+      if (!other.text.includes(name)) return [];
+      const text = other.code?.plain ?? other.text;
+      // What the app names it may call; within the package names are handed on.
+      const form = new RegExp(`(?<![\\w$])${name}(?![\\w$])${own ? "" : "\\s*\\("}`, "g");
+      return [...text.matchAll(form)].flatMap(({ index }) =>
+        own ? [this.guardsAt(other, index)] : nameAround(other, index) === name ? [] : this.askedFor(other, index, seen),
+      );
+    });
+  }
+}
+
+/** The name by which others know the function around a place. */
+function nameAround({ code }: SourceFile, at: number): string | undefined {
+  const around = code?.functions.filter(({ from, to }) => from <= at && at < to).sort((a, b) => b.from - a.from) ?? [];
+  for (const { name, from } of around) {
+    const own = name === "" ? /([\w$]+)\s*[:=]\s*$/.exec(code?.plain.slice(Math.max(0, from - 120), from) ?? "")?.[1] : name;
+    if (own !== undefined && own !== "") return own;
+  }
+  return undefined;
 }
 
 /** An event that a listener waits for, and the sides that say they send it. Source: docs.expo.dev, "Module API reference" (Events). */

@@ -37,12 +37,18 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   // Native projects can lie beside the shared code.
   const native = [...androidFolders, ...(app.ios ? [app.ios.folder] : [])].filter((folder) => !isWithin(folder, app.path));
   const roots = [...new Set([app.path, ...native, ...apart.keys()])];
-  for (const [folder, { files }] of roots.flatMap((root) => [...foldersBelow(index, root)])) {
+  // Of folders that lie in each other, each is looked at once.
+  for (const [folder, { files }] of new Map(roots.flatMap((root) => [...foldersBelow(index, root)]))) {
     if (isAsideAssembly(app, folder)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
     const set = sourceSetSide(folder);
     if (set === "none") continue;
-    const side = set ?? nearestOf(folder, apart) ?? sideOf(folder) ?? sideBeside(app);
+    const given = nearestFolder(folder, apart);
+    const isOwn = isWithin(folder, app.path);
+    // A package may lie around an app that shows what it does: the app's folder is not the package's, and neither is that of another app.
+    if (given !== undefined && !isOwn && isInAppBelow(index, given, folder)) continue;
+    const isAround = given !== undefined && isOwn && given !== app.path && isWithin(app.path, given);
+    const side = set ?? (given === undefined || isAround ? undefined : apart.get(given)) ?? sideOf(folder) ?? sideBeside(app);
     if (side === undefined) continue;
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
@@ -99,11 +105,25 @@ function sideBeside({ shared, ios, android }: AppFacts): SideName | undefined {
 
 /** What the nearest folder above, or the folder itself, has. */
 function nearestOf<T>(folder: string, of: ReadonlyMap<string, T>): T | undefined {
+  const nearest = nearestFolder(folder, of);
+  return nearest === undefined ? undefined : of.get(nearest);
+}
+
+function nearestFolder(folder: string, of: ReadonlyMap<string, unknown>): string | undefined {
   if (of.size === 0) return undefined;
   for (let at = folder; ; at = parentOf(at)) {
-    if (of.has(at)) return of.get(at);
+    if (of.has(at)) return at;
     if (at === "") return undefined;
   }
+}
+
+/** Whether a folder of a package lies in that of an app: one with a list of packages of its own, and native projects or a configuration. */
+function isInAppBelow(index: FolderIndex, home: string, folder: string): boolean {
+  for (let at = folder; at !== home && at !== ""; at = parentOf(at)) {
+    const { files = [], folders = [] } = index.get(at) ?? {};
+    if (files.includes("package.json") && (files.includes("app.json") || folders.includes("android") || folders.includes("ios"))) return true;
+  }
+  return false;
 }
 
 /** Whether the assembly that a folder's code belongs to is for tests or for the editor alone. */

@@ -16,6 +16,24 @@ export function readNames(file: CodeFile): void {
       });
   readTypes(file);
   readValues(file);
+  leaveOpen(file);
+}
+
+/** What a name stands for is not known where it is given another value later. */
+function leaveOpen({ plain, constants, values }: CodeFile): void {
+  for (const match of plain.matchAll(/(?<![\w$.>])(?:(?:this|self)(?:\.|->))?([A-Za-z_$][\w$]*)\s*=(?![=>~])\s*/g)) {
+    const name = match[1] as string;
+    const constant = constants.get(name);
+    const value = values.get(name);
+    if (!constant && !value) continue;
+    const from = match.index + match[0].length;
+    // What is behind a word is declared, and what is in a list an argument by its name, or one that may be left out.
+    const before = plain.slice(Math.max(0, match.index - MOST), match.index);
+    if (!/(?:^|[;{})]|[^,(\s]\s*\n)\s*$/.test(before)) continue;
+    const text = plain.slice(from, endOfValue(plain, from)).trim().replace(WORDS, "");
+    if (value && value.text !== text) values.set(name, null);
+    if (constant && text.replace(/^@/, "").slice(1, -1) !== constant.text) constants.delete(name);
+  }
 }
 
 /** Types that hold others: what goes through them is of another type. */
