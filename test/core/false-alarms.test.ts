@@ -647,3 +647,30 @@ describe("a text that is given another value later is not the one that a start i
     expect(await empty(app(later))).toEqual([]);
   });
 });
+
+describe("what apps of an older generation do", () => {
+  const old = (plugin: string, support: string): Files => ({
+    "settings.gradle": "include ':app'\n",
+    "build.gradle": `buildscript {\n  repositories { mavenCentral() }\n  dependencies { classpath 'com.android.tools.build:gradle:${plugin}' }\n}\nallprojects {\n  repositories {\n    mavenLocal()\n    mavenCentral()\n  }\n}\n`,
+    "app/build.gradle": `apply plugin: "com.android.application"\n\n${androidBlock()}dependencies {\n  compile "com.android.support:appcompat-v7:${support}"\n}\n`,
+  });
+
+  it.each([
+    ["the platform's tools have the package", "2.2.3", "23.0.1", 0],
+    ["they have it no longer", "2.2.3", "27.1.1", 1],
+    ["the plugin looks for its own tools", "3.4.0", "23.0.1", 1],
+  ])("packages without Google's repository: %s", async (_, plugin, support, count) => {
+    expect(await messagesOf(old(plugin, support), "source/repository-missing")).toHaveLength(count);
+  });
+
+  it("libraries that another project makes are linked by their name alone", async () => {
+    const app = xcodeExample({
+      objects:
+        'F1 = { isa = PBXFileReference; lastKnownFileType = archive.ar; path = libTide.a; sourceTree = "<group>"; };\n    F9 = { isa = PBXFileReference; lastKnownFileType = "wrapper.pb-project"; name = Tide.xcodeproj; path = ../node_modules/tide/Tide.xcodeproj; sourceTree = "<group>"; };\n    G9 = { isa = PBXGroup; children = ( ); sourceTree = "<group>"; };',
+      children: ["F1", "F9"],
+    });
+    const linked = app.replace("targets = ( T1, );", "targets = ( T1, ); projectReferences = ( { ProductGroup = G9; ProjectRef = F9; }, );");
+    expect(await messagesOf({ "Pilot.xcodeproj/project.pbxproj": linked }, "source/binary-missing")).toEqual([]);
+    expect(await messagesOf({ "Pilot.xcodeproj/project.pbxproj": app }, "source/binary-missing")).toHaveLength(1);
+  });
+});

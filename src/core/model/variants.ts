@@ -68,14 +68,15 @@ function sourceSetsOf({ flavors, type }: BuildVariant): string[] {
  * The build types, flavours or variants of a module that get nothing of what only some source sets have; nothing where all builds get it, and
  * where that cannot be told.
  * @param having names of build types, flavours or source sets
+ * @param among only builds that take this source set
  */
-export function buildsWithout(module: GradleModule, having: Iterable<string>): string[] {
+export function buildsWithout(module: GradleModule, having: Iterable<string>, among = "main"): string[] {
   const has = new Set(having);
   if (has.size === 0 || has.has("")) return [];
   const matrix = matrixOf(module);
   // A build type that begins as another has what that one has.
   for (const { block, name } of module.settings) if (name === "initWith") has.add(/^buildType:([^.]+)$/.exec(block)?.[1] ?? "");
-  const all = variantsOf(matrix);
+  const all = variantsOf(matrix).filter((variant) => among === "main" || sourceSetsOf(variant).includes(among));
   const without = all.filter((variant) => !sourceSetsOf(variant).some((name) => has.has(name)));
   if (without.length === 0) return [];
   const lacks = (of: (variant: BuildVariant) => boolean): boolean => all.every((variant) => !of(variant) || without.includes(variant));
@@ -85,6 +86,11 @@ export function buildsWithout(module: GradleModule, having: Iterable<string>): s
     if (without.every((variant) => whole.some((name) => isOf(name)(variant)))) return whole;
   }
   return matrix.filtered ? [] : without.map(({ flavors, type }) => joined([...flavors, type]));
+}
+
+/** The source set in which a manifest lies, by its usual place. */
+export function sourceSetOfManifest(file: string): string {
+  return /(?:^|\/)src\/(\w+)\/AndroidManifest\.xml$/.exec(file)?.[1] ?? "main";
 }
 
 /** The names of all source sets that some build of a module takes. */

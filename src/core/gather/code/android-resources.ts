@@ -3,7 +3,7 @@ import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { join, parentOf } from "../../model/paths.js";
 import { inWords } from "../../model/suggest.js";
-import { buildsWithout } from "../../model/variants.js";
+import { buildsWithout, sourceSetOfManifest } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
 import { resourceFolders } from "../platforms/android/manifest.js";
@@ -42,7 +42,8 @@ export class Resources {
         if (known.size === 0 && !this.any) continue;
         const variants = known.get(name);
         if (variants) {
-          const without = variants.has("") || !this.app.android ? [] : buildsWithout(this.app.android.module, variants);
+          const set = sourceSetOfManifest(element.source.file);
+          const without = variants.has("") || !this.app.android ? [] : buildsWithout(this.app.android.module, variants, set);
           if (without.length > 0 && this.plain())
             faults.push({
               what: "resource of variants",

@@ -2,6 +2,7 @@ import { BROUGHT_PERMISSIONS, COMPONENT_PERMISSIONS } from "../../knowledge/comp
 import { ofRelease, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { nearest } from "../../model/suggest.js";
+import { sourceSetOfManifest } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -97,7 +98,7 @@ function mergeConflicts({ android }: App, roots: readonly XmlElement[]): Compone
 
 /** Whether the manifests of two components meet in one build: those of two flavours or build types do not, or not for certain. */
 function meet(one: XmlElement, other: XmlElement): boolean {
-  const [set, otherSet] = [one, other].map(({ source }) => /(?:^|\/)src\/(\w+)\/AndroidManifest\.xml$/.exec(source.file)?.[1] ?? "main");
+  const [set, otherSet] = [one, other].map(({ source }) => sourceSetOfManifest(source.file));
   return one.source.file !== other.source.file && (set === "main" || otherSet === "main");
 }
 

@@ -78,7 +78,7 @@ function withoutNamed({ android, nativeLibraries }: App): RawFinding[] {
 const ARM_OR_EMULATOR = /^(armeabi-v7a|arm64-v8a|x86|x86_64)$/;
 
 /** A build that takes in no 64-bit code at all. Sources: developer.android.com, "NdkOptions" (abiFilters); docs.unity3d.com, "AndroidArchitecture". */
-function narrowBuild({ android, options }: App): RawFinding | undefined {
+function narrowBuild({ kind, android, options }: App): RawFinding | undefined {
   const wide = /^(arm64-v8a|x86_64)$/;
   const stated = [
     ...(android?.generated ? [] : (android?.modules ?? [])).flatMap(({ settings }) =>
@@ -96,7 +96,7 @@ function narrowBuild({ android, options }: App): RawFinding | undefined {
     severity: "error",
     sdk: undefined,
     message: `the build takes in ${inWords([...new Set(processors.flatMap((text) => text ?? []))])} alone: the store rejects apps without 64-bit code`,
-    fix: "take in arm64-v8a too; in Unity that asks for IL2CPP as the scripting backend",
+    fix: kind === "unity" ? "take in arm64-v8a too, which asks for IL2CPP as the scripting backend" : "take in arm64-v8a too",
     places: [first.at],
     subject: "architectures",
   };

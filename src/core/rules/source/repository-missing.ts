@@ -1,9 +1,10 @@
 import { distance } from "fastest-levenshtein";
 import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { App } from "../../model/app.js";
-import type { RepositoryFact } from "../../model/facts.js";
+import type { Dependency, RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
+import { compare } from "../../versions/gradle.js";
 import { mayMirror, normalizedUrl, usableRepositories } from "../../derive/repositories.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { findingsFromWires } from "../from-wires.js";
@@ -41,13 +42,18 @@ export const repositoryMissing = defineRule({
     const isAdded = model.buildPlugins.some(({ id, applied }) => applied && id === "com.facebook.react");
     if (!repositories.some(isGoogle) && !isAdded) {
       const wanting = model.dependencies.find(
-        ({ ecosystem, name, test, route }) => ecosystem === "maven" && route === "registry" && !test && GOOGLE_ONLY_GROUPS.test(name),
+        (dependency) =>
+          dependency.ecosystem === "maven" &&
+          dependency.route === "registry" &&
+          !dependency.test &&
+          GOOGLE_ONLY_GROUPS.test(dependency.name) &&
+          !isInPlatformTools(dependency),
       );
-      // Source: developer.android.com, "AAPT2" (the plugin takes its packager of resources from Google's repository, as the modules' own packages).
+      // Source: developer.android.com, "AAPT2" (from 3.2 on the plugin takes its packager of resources from Google's repository, as the modules' own packages).
       const plugin = model.buildPlugins.find(({ id, applied }) => applied && id === "com.android.application");
       // An address in the place of the public ones may be a mirror of all.
       const mayHoldAll = !repositories.some(({ kind }) => kind === "mavenCentral") && repositories.some(({ kind }) => kind === "url");
-      if (!wanting && plugin && !mayHoldAll)
+      if (!wanting && plugin && !mayHoldAll && !isBelow(textOf(model.android?.effective.androidPlugin), "3.2"))
         findings.push({
           side: "android",
           message:
@@ -86,6 +92,16 @@ export const repositoryMissing = defineRule({
     return findings;
   },
 });
+
+/**
+ * Packages that came with the tools of the platform, and that old plugins of Android look for there. Source: developer.android.com, "Support Library
+ * setup" (from 26 on they are in Google's repository alone).
+ */
+function isInPlatformTools({ name, declared }: Dependency): boolean {
+  return name.startsWith("com.android.support:") && isBelow(textOf(declared), "26");
+}
+
+const isBelow = (version: string | undefined, other: string): boolean => version !== undefined && compare(version, other) < 0;
 
 function isGoogle(repository: RepositoryFact): boolean {
   return repository.kind === "google" || /(maven\.google\.com|dl\.google\.com)/.test(textOf(repository.url) ?? "") || mayMirror(repository);

@@ -179,7 +179,9 @@ function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, b
     // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
     if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
     if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
-    return `${name} is declared but not in ${lock.lockName}`;
+    return dependency.ecosystem === "npm" && declared !== undefined
+      ? `${name} is declared as ${declared}, and ${lock.lockName} does not have that`
+      : `${name} is declared but not in ${lock.lockName}`;
   }
   // A branch is locked by a revision, never by a version.
   if (dependency.ecosystem === "swiftpm" && dependency.reference?.kind === "branch" && swiftpm.normalize(locked))

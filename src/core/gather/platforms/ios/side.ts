@@ -680,7 +680,9 @@ function readBinaries(context: IosContext, app: FactSink, side: IosReading): voi
       reference.resolved === undefined ? undefined : project.tree.isFile(reference.resolved) || project.tree.isFolder(reference.resolved);
     const generated =
       /(^|\/)(Pods|Carthage|build|node_modules|\.symlinks|Flutter)\//.test(reference.resolved ?? "") ||
-      /^libPods|^Pods_/.test(baseName(reference.path));
+      /^libPods|^Pods_/.test(baseName(reference.path)) ||
+      // What another project makes is found among its products, by the name alone.
+      (exists === false && xcode.references.length > 0 && /^lib[^/]+\.a$/.test(reference.path));
     app.pathFollowed({
       text: reference.path,
       resolved: reference.absolute ? undefined : reference.resolved,
