@@ -170,19 +170,23 @@ function outside(app: App, lock: LockFact): RawFinding[] {
   return findings;
 }
 
+/** What to say of a declaration for which the lock has no version. */
+function absent(dependency: Dependency, declared: string | undefined, lock: LockFact): string | undefined {
+  const { name } = dependency;
+  if (dependency.fixedBy === "the workspace") return undefined;
+  // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
+  if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
+  if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
+  return dependency.ecosystem === "npm" && declared !== undefined
+    ? `${name} is declared as ${declared}, and ${lock.lockName} does not have that`
+    : `${name} is declared but not in ${lock.lockName}`;
+}
+
 function mismatch(dependency: Dependency, lock: LockFact, answers: Map<string, boolean | undefined>): string | undefined {
   const { name, locked } = dependency;
   const declared = textOf(dependency.declared);
   if (dependency.declared && declared === undefined) return undefined;
-  if (locked === undefined) {
-    if (dependency.fixedBy === "the workspace") return undefined;
-    // Gradle locks by configuration; only what is locked can be held against it. Forks of one specifier look different per format.
-    if (dependency.ecosystem === "maven" || (dependency.ecosystem === "npm" && dependency.route !== "registry")) return undefined;
-    if (dependency.ecosystem === "npm" && npm.parseSpecifier(declared ?? "*").kind !== "range") return undefined;
-    return dependency.ecosystem === "npm" && declared !== undefined
-      ? `${name} is declared as ${declared}, and ${lock.lockName} does not have that`
-      : `${name} is declared but not in ${lock.lockName}`;
-  }
+  if (locked === undefined) return absent(dependency, declared, lock);
   // A branch is locked by a revision, never by a version.
   if (dependency.ecosystem === "swiftpm" && dependency.reference?.kind === "branch" && swiftpm.normalize(locked))
     return `${name} is declared as the branch ${dependency.reference.text}, ${lock.lockName} has version ${locked}`;
