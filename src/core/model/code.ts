@@ -527,10 +527,11 @@ export interface AndroidName {
 export interface SystemName {
   kind:
     | "plist key"
+    /** The code goes on without it. */
+    | "optional plist key"
     | "app group"
     | "asked scheme"
     | "plain address"
-    | "link listener"
     | "link listener"
     | "method"
     | "second main"

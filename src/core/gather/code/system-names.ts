@@ -111,7 +111,7 @@ function namesOfApple(text: string, add: (kind: SystemName["kind"], name: string
   }
   for (const match of text.matchAll(/\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"/g))
     add("background task", (match[1] ?? match[2]) as string, match.index);
-  for (const [name, offset] of plistKeysIn(text)) add("plist key", name, offset);
+  for (const [name, offset] of plistKeysIn(text)) add(isOptional(text, offset) ? "optional plist key" : "plist key", name, offset);
   for (const match of text.matchAll(
     /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
   ))
@@ -136,6 +136,26 @@ function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): System
     return undefined;
   const match = /\bclass\s+(\w+)\s*:[^{]*\bUIApplicationDelegate\b/.exec(withoutComments(delegate.text));
   return { kind: "no main", name: match?.[1] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
+}
+
+/**
+ * Whether what is read at an offset may be absent: it is asked whether it is there, something else is taken in its place, or it is a switch that is
+ * off where it is absent.
+ */
+function isOptional(text: string, offset: number): boolean {
+  const line = text.slice(text.lastIndexOf("\n", offset) + 1, offset);
+  const end = text.indexOf("\n", offset);
+  const behind = text.slice(offset, end === -1 ? text.length : end);
+  if (
+    /\bif\s+(?:let|var)\b|\bif\s*\(/.test(line) ||
+    /\?\?\s*(?!"")\S|[!=]=\s*(?:nil\b|true\b|YES\b)|\bas\?\s+Bool\b|\bboolValue\b/.test(behind)
+  )
+    return true;
+  const name = /(\w+)\s*=\s*\[/.exec(line)?.[1];
+  return (
+    name !== undefined &&
+    new RegExp(`\\bif\\s*\\(\\s*!?${name}\\b|\\b${name}\\s*(?:\\?[^.]|[!=]=\\s*nil\\b)`).test(text.slice(offset, offset + 600))
+  );
 }
 
 /** Keys of the property list that code reads: written out, or handed to a function that reads what it is given. */

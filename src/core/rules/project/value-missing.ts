@@ -537,8 +537,11 @@ function plistKeys(app: App): RawFinding[] {
   );
   const others = new Set(app.furtherTargets.flatMap(({ entries }) => entries.map(({ name }) => name)));
   return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
-    if (kind !== "plist key" || known.has(name) || others.has(name) || SYSTEM_KEY.test(name) || !takesIn(ios.target, at.file)) return [];
+    const isOptional = kind === "optional plist key";
+    if (kind !== "plist key" && !isOptional) return [];
+    if (known.has(name) || others.has(name) || SYSTEM_KEY.test(name) || !takesIn(ios.target, at.file)) return [];
     const near = meant(name, known);
+    if (isOptional && near === undefined) return [];
     return [
       {
         side: "ios",

@@ -128,7 +128,9 @@ export function noteSwitches(project: ProjectFiles, app: FactSink): void {
   };
   const inPodfile = (form: RegExp): { value: string; offset: number } | undefined => {
     const match = form.exec(text);
-    return match ? { value: match[1] as string, offset: match.index } : undefined;
+    return match && !isUnderCondition(text, match.index, match.index + match[0].length)
+      ? { value: match[1] as string, offset: match.index }
+      : undefined;
   };
   const engine = property("hermesEnabled");
   const stated = inPodfile(/:?hermes_enabled\s*(?:=>|:)\s*(true|false)\b/);
@@ -147,6 +149,16 @@ export function noteSwitches(project: ProjectFiles, app: FactSink): void {
       members: [architecture, { name: "RCT_NEW_ARCH_ENABLED", version: switched.value, at: podfile.place(switched.offset) }],
       wanted: undefined,
     });
+}
+
+/** Whether a statement of Ruby depends on something: by what stands behind it, or by the nearest line above that stands further out. */
+function isUnderCondition(text: string, from: number, to: number): boolean {
+  if (/^[^\n]*?\b(?:if|unless)\b/.test(text.slice(to))) return true;
+  const lines = text.slice(0, from).split("\n");
+  const depth = (line: string): number => line.length - line.trimStart().length;
+  const own = depth(`${lines.at(-1) ?? ""}x`);
+  const above = lines.slice(0, -1).findLast((line) => line.trim() !== "" && depth(line) < own);
+  return above !== undefined && /^\s*(?:if|unless|else|elsif|when|case)\b/.test(above);
 }
 
 /** The script that the development server is asked for. Source: reactnative.dev, the template's MainApplication (getJSMainModuleName). */
