@@ -531,6 +531,36 @@ describe("names per language, aliases and packages without a sheet", () => {
     expect(code.imports.map(({ sdk }) => sdk)).toEqual(["tidewire"]);
   });
 
+  it.each([
+    ["an object that a script makes", "const tide = new Tide('t');\ntide.init();\n", ["tidewire heuristicStart tide.ts: entry launch"]],
+    [
+      "one that a class of the app makes of itself when it is loaded",
+      "class Feed {\n  static shared = new Feed();\n  constructor() {\n    this.tide = new Tide('t');\n    this.tide.init();\n  }\n}\nexport const feed = Feed.shared.tide;\n",
+      ["tidewire heuristicStart Feed.init: entry launch"],
+    ],
+    [
+      "one that a component makes before it is there",
+      "export class Feed extends React.Component {\n  UNSAFE_componentWillMount() {\n    const tide = new Tide('t');\n    tide.configure({});\n  }\n}\n",
+      ["tidewire heuristicStart Feed.UNSAFE_componentWillMount: entry launch"],
+    ],
+    ["an object that only listens, or is begun", "const tide = new Tide('t');\ntide.initListener(() => 1);\ntide.start();\n", []],
+    ["an object of another's", "const tide = new Other('t');\ntide.init();\n", []],
+  ])("without a sheet: %s", async (_, code, facts) => {
+    const files = scriptExample(
+      `import { Feed } from "./tide";\nexport default class App extends React.Component {\n  render() { return <Feed />; }\n}\n`,
+      [],
+      {
+        "tide.ts": `import { Tide } from "@tidewire/react-native";\n${code}`,
+      },
+    );
+    const app = {
+      ...files,
+      "package.json": '{ "name": "deckpass", "dependencies": { "react-native": "0.80.0", "@tidewire/react-native": "1.4.0" } }',
+      "enredo/sheets/quaymap.sdk.yaml": "sdk: quaymap\npackages: { npm: quaymap }\n",
+    };
+    expect(shownFacts((await appWithCode(app)).code)).toEqual(facts);
+  });
+
   it("arguments are worked out from constants, resources and build fields", async () => {
     const files = startExample({
       onCreate: "    Quaymap.start(this, KEY, getString(R.string.map_key), BuildConfig.MAP_KEY, other())\n",

@@ -27,6 +27,7 @@ import type {
   SideName,
 } from "./facts.js";
 import type { CodeFacts, ComponentFault } from "./code.js";
+import { isWithin } from "./paths.js";
 import type { Place } from "./place.js";
 import type { Value } from "./value.js";
 
@@ -567,6 +568,22 @@ export function ofRelease<T extends { variant: string | undefined }>(items: read
 /** Whether a variant is one that is made for developers and not shipped, by its name. */
 export function isForDevelopment(variant: string | undefined): boolean {
   return variant !== undefined && /debug/i.test(variant);
+}
+
+/**
+ * The package of the repository in whose folder a file lies, the nearest one; `undefined` for the app's own files, also where a package lies around
+ * the app that shows what it does.
+ */
+export function ownPackageOf(
+  { ownPackages, path }: Pick<AppFacts, "ownPackages" | "path">,
+  file: string,
+): AppFacts["ownPackages"][number] | undefined {
+  let nearest: AppFacts["ownPackages"][number] | undefined;
+  for (const own of ownPackages) {
+    if (own.alias || !isWithin(file, own.folder) || (isWithin(path, own.folder) && isWithin(file, path))) continue;
+    if (nearest === undefined || own.folder.length > nearest.folder.length) nearest = own;
+  }
+  return nearest;
 }
 
 export function sideOf(app: Pick<AppFacts, "android" | "ios">, side: SideName): Side | undefined {

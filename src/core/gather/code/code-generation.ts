@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import type { App } from "../../model/app.js";
+import { ownPackageOf, type App } from "../../model/app.js";
 import type { ModuleHalf } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
 import { closing } from "../../syntax/code/callee.js";
@@ -37,8 +37,8 @@ export function codeGeneration(app: App, natives: readonly Native[], sources: re
 }
 
 /** The package of the repository, or the app, that a file belongs to. */
-function homeOf({ ownPackages, path }: App, { file }: SourceFile): string {
-  return ownPackages.find(({ folder, alias }) => alias !== true && isWithin(file, folder))?.folder ?? path;
+function homeOf(app: App, { file }: SourceFile): string {
+  return ownPackageOf(app, file)?.folder ?? app.path;
 }
 
 /** The class of the code generation that a file of native code is written for. */

@@ -339,7 +339,7 @@ function addRoot(
     }
     const name = binding && home ? (/export\s+default\s+(?:function|class)?\s*(\w+)/.exec(home.code.plain)?.[1] ?? root) : root;
     home?.code.functions.forEach((fn, index) => {
-      if (fn.name === name || (fn.type === name && /^(componentDidMount|init|render)$/.test(fn.name)))
+      if (fn.name === name || (fn.type === name && /^(componentDidMount|(UNSAFE_)?componentWillMount|init|render)$/.test(fn.name)))
         add({ source: home.source, code: home.code, index }, "shared", "launch", 20, `root component ${name}`);
     });
   }

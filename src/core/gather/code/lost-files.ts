@@ -1,5 +1,5 @@
 import type { FolderIndex } from "../../files/walk.js";
-import type { App } from "../../model/app.js";
+import { ownPackageOf, type App } from "../../model/app.js";
 import type { LostImport } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -92,7 +92,7 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
 /** The folder of the app or of a package of the repository in which a file lies that can import others; `undefined`: it is none. */
 function homeOf(app: App, folder: string, { file, language, text }: SourceFile): string | undefined {
   if (language === "dart" ? !/^[ \t]*(?:import|export|part)\b/m.test(text) : !isScript(language)) return undefined;
-  return isWithin(file, folder) ? folder : app.ownPackages.find((one) => one.alias !== true && isWithin(file, one.folder))?.folder;
+  return isWithin(file, folder) ? folder : ownPackageOf(app, file)?.folder;
 }
 
 /** The name for a folder with which an import begins: a scope alone is no package. */

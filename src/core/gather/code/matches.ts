@@ -54,7 +54,8 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
   const parts = call.callee.split(".");
   const last = parts.at(-1) as string;
   if (!START_VERB.test(last) || parts.length > 4) return undefined;
-  const head = parts[0] as string;
+  const made = typeOfObject(parts, code);
+  const head = made ?? (parts[0] as string);
   const binding = code.imports.find(({ names }) => names.some(({ local }) => local === head));
   let imported = binding ? packageOfImport(wanted, code.language, binding.source) : undefined;
   if (!binding && parts.length > 1 && /^[A-Z]/.test(head) && !isScript(code.language)) {
@@ -64,5 +65,13 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
     );
   }
   if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
-  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: true };
+  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: made === undefined };
+}
+
+/** The type of an object of the app's own that is set up: `client.init()` where `client` is a `Tide`. Starting one is often no start of the whole. */
+function typeOfObject(parts: readonly string[], { variables }: CodeFile): string | undefined {
+  const [object, verb] = /^(?:this|self)$/.test(parts[0] as string) ? parts.slice(1) : parts;
+  if (object === undefined || verb === undefined || parts.at(-1) !== verb || !/^_?(?:init|initiali[sz]e|configure|set_?up)/i.test(verb))
+    return undefined;
+  return variables.get(object);
 }

@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import type { App } from "../../model/app.js";
+import { ownPackageOf, type App } from "../../model/app.js";
 import type { BridgeFact } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin } from "../../model/paths.js";
@@ -121,7 +121,6 @@ type GuardsAt = (source: SourceFile, at: number) => BridgeFact["guards"];
 /** Functions of packages around the app, which offer what a native module can do: what of it the app asks for. */
 class Wrappers {
   private readonly scripts: readonly SourceFile[];
-  private readonly homes: readonly string[];
 
   constructor(
     private readonly app: Pick<App, "path" | "ownPackages">,
@@ -129,17 +128,18 @@ class Wrappers {
     private readonly guardsAt: GuardsAt,
   ) {
     this.scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
-    this.homes = app.ownPackages.flatMap(({ folder, alias }) => (alias === true || isWithin(folder, app.path) ? [] : folder));
   }
 
+  /** Whether a file is the app's, or of a package that lies in the app's folder. */
   private isOwn(file: string): boolean {
-    return isWithin(file, this.app.path) && !this.homes.some((home) => home.length > this.app.path.length && isWithin(file, home));
+    const home = ownPackageOf(this.app, file);
+    return home === undefined || isWithin(home.folder, this.app.path);
   }
 
   /** Under which conditions a place is reached; `undefined` where nothing of the app asks for it. */
   guardsOf(source: SourceFile, at: number): BridgeFact["guards"] | undefined {
     const guards = this.guardsAt(source, at);
-    if (this.isOwn(source.file) || !this.homes.some((home) => isWithin(source.file, home))) return guards;
+    if (this.isOwn(source.file)) return guards;
     const asked = this.askedFor(source, at, new Set());
     if (asked.length === 0) return undefined;
     const [first = []] = asked;

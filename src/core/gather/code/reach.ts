@@ -4,7 +4,7 @@ import { projectSides } from "../platforms/source-text.js";
 import { ANDROID_STEPS, CLOSING_METHODS, COMPONENT_STEPS, DOTNET_STEPS, IOS_STEPS, UNITY_STEPS } from "../../knowledge/life-cycle.js";
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { SideName } from "../../model/facts.js";
-import type { App } from "../../model/app.js";
+import { ownPackageOf, type App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language, Unreached } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -25,6 +25,7 @@ import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
 import { isStatement, standsIdle } from "./order.js";
 import type { Program } from "./program.js";
+import { PACKAGE_OF_MODULES } from "./react-native-modules.js";
 import { type SceneState, type Switching, Scenes, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
 import { distance } from "fastest-levenshtein";
@@ -60,6 +61,8 @@ const CALLED_BY_NAME = new Set(
       "render",
       "constructor",
       "componentDidMount",
+      "componentWillMount",
+      "UNSAFE_componentWillMount",
       "componentDidUpdate",
       "componentWillUnmount",
       "ngOnInit",
@@ -323,7 +326,7 @@ export class Reach {
       for (const { file, count } of this.mentionsFor(name, source.side)) {
         const home = this.bySource.get(file);
         const parsed = home?.code;
-        const declared = parsed ? parsed.functions.filter((other) => other.name === name).length : 0;
+        const declared = parsed ? declarationsOf(parsed, name) : 0;
         if (count <= declared) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
         if (home && !parsed && (onlyHandsOn(home, name) || (file.endsWith(".h") && onlyDeclaresMethod(home.text, name)))) continue;
@@ -534,6 +537,7 @@ export class Reach {
     // A type of another module that is only added to is known there.
     if (!declared.some((part) => !part.type.extension)) return undefined;
     if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
+    if (this.isLinked(type, source)) return undefined;
     if (/^_?[A-Z]/.test(type) === false || (isScript(source.language) && isDefaultExport(code, type))) return undefined;
     // Without the file in which the app begins, whatever that file names is not known.
     if (source.side === "ios" && !this.beginsOnIos()) return undefined;
@@ -570,6 +574,15 @@ export class Reach {
       }
     }
     return { code: "class", name: type };
+  }
+
+  /** A list of modules in a package of the repository: the code that the framework makes names it. */
+  private isLinked(type: string, { side, file }: SourceFile): boolean {
+    return (
+      side === "android" &&
+      ownPackageOf(this.app, file) !== undefined &&
+      [...this.program.heritage(type)].some((above) => PACKAGE_OF_MODULES.test(above))
+    );
   }
 
   private mentionsOf(name: string): { file: string; count: number }[] {
@@ -722,6 +735,13 @@ function mentionsOutside(
       !/#\s*(?:import|include)[^\n]*$/.test(plain.slice(Math.max(0, at - 60), at)) &&
       !isInImport(home, plain, at),
   );
+}
+
+/** How often a file writes a name to declare a function: constructors, and what values of properties run in, have one that is not written. */
+function declarationsOf({ functions, plain }: CodeFile, name: string): number {
+  const isWritten = ({ kind, from }: CodeFunction): boolean =>
+    (kind !== "constructor" && kind !== "initializer") || /\b(?:init|static)\b/.test(plain.slice(from, from + 200).split("{", 1)[0] ?? "");
+  return functions.filter((fn) => fn.name === name && isWritten(fn)).length;
 }
 
 /** Whether a function of the name begins there. */

@@ -9,6 +9,9 @@ import type { ProjectFiles } from "../project-files.js";
 import { codeGeneration, type Native } from "./code-generation.js";
 import { isScript, type SourceFile } from "./sources.js";
 
+/** What a list of native modules extends. Source: reactnative.dev, "Native Modules" (packages). */
+export const PACKAGE_OF_MODULES = /^(?:ReactPackage|BaseReactPackage|TurboReactPackage)$/;
+
 /**
  * The app's own native modules and views of React Native, beyond their names: whether a package makes them, whether the two languages of iOS
  * name the same class, what the code generation makes, the events and the properties of views. Sources: reactnative.dev, "Android Native

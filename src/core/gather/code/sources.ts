@@ -50,8 +50,9 @@ const IMPORTS: Record<Language, RegExp> = {
   tsx: SCRIPT_IMPORT,
 };
 
-/** A call whose name is that of a start. */
-export const START_VERB = /^_?(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?=$|[A-Z_])/;
+/** A call whose name is that of a start; what listens only is none. */
+export const START_VERB =
+  /^_?(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?=$|[A-Z_])(?!\w*(?:Listener|Callback|Observer|Receiver|Delegate|Handler)s?$)/;
 const START_CALL = /\b(?:[sS]tart|[iI]nit|[iI]nitiali[sz]e|[cC]onfigure|[sS]et_?[uU]p|[rR]egister)(?:[A-Z_]\w*)?\s*[(:\]]/;
 
 /** The app's own source files with what they import. Nothing is parsed yet. */

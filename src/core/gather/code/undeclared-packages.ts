@@ -1,6 +1,6 @@
 import { builtinModules } from "node:module";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { App } from "../../model/app.js";
+import { ownPackageOf, type App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join } from "../../model/paths.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
@@ -58,7 +58,7 @@ export function undeclaredPackages(
   for (const source of sources) {
     if (!isWithin(source.file, folder) || !isScript(source.language) || source.guards.length > 0) continue;
     // Packages of the repository that lie below the app have lists of their own.
-    if (app.ownPackages.some((other) => !other.alias && other.folder !== folder && isWithin(source.file, other.folder))) continue;
+    if (ownPackageOf(app, source.file) !== undefined) continue;
     let plain: string | undefined;
     for (const match of source.text.matchAll(IMPORT)) {
       const name = (match[2] ?? match[4]) as string;

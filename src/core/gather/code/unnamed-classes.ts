@@ -1,11 +1,12 @@
 import type { CodeFacts, CodeFile } from "../../model/code.js";
-import type { App } from "../../model/app.js";
-import { isWithin, join } from "../../model/paths.js";
+import { ownPackageOf, type App } from "../../model/app.js";
+import { join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { AppCode } from "./app-code.js";
 import type { Program } from "./program.js";
+import { PACKAGE_OF_MODULES } from "./react-native-modules.js";
 import type { Reach } from "./reach.js";
 import { mentions, type SourceFile } from "./sources.js";
 import type { SideName } from "../../model/facts.js";
@@ -53,12 +54,8 @@ export function withoutAttribute(
 }
 
 /** The block of a package's manifest by which the sync finds its plugin; `undefined` where the file lies in no package of its own. */
-function pluginBlock(
-  project: ProjectFiles,
-  { ownPackages }: App,
-  file: string,
-): { of: string; has: (side: "android" | "ios") => boolean } | undefined {
-  const home = ownPackages.find(({ folder, alias }) => alias !== true && isWithin(file, folder));
+function pluginBlock(project: ProjectFiles, app: App, file: string): { of: string; has: (side: "android" | "ios") => boolean } | undefined {
+  const home = ownPackageOf(app, file);
   const root = home && project.json(join(home.folder, "package.json"))?.root;
   return home && root ? { of: home.name, has: (side) => at(root, "capacitor", side) !== undefined } : undefined;
 }
@@ -76,9 +73,9 @@ export function unnamedClasses(
       const ref = { source, code, index: -1 };
       if (
         source.side === "android" &&
-        type.supers.some((above) => /^(ReactPackage|BaseReactPackage|TurboReactPackage)$/.test(above)) &&
+        type.supers.some((above) => PACKAGE_OF_MODULES.test(above)) &&
         // Those of the repository's packages are linked by the framework.
-        !app.ownPackages.some(({ folder, alias }) => alias !== true && isWithin(source.file, folder)) &&
+        ownPackageOf(app, source.file) === undefined &&
         reach.unnamed(type.name, ref) !== undefined
       )
         found.push({

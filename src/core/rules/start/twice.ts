@@ -24,10 +24,10 @@ export const startTwice = defineRule({
   },
   check({ app, wires }) {
     const findings = findingsFromFaults(wires, "twice");
-    // Without a sheet: the same call to the letter, made twice.
+    // Without a sheet: the same call to the letter, made twice. Of a type there may be several objects.
     const same = new Map<string, SdkCall[]>();
     for (const call of app.code?.calls ?? []) {
-      if (call.kind !== "heuristicStart" || !/\.(start|init|initiali[sz]e|configure)$/i.test(call.callee)) continue;
+      if (call.kind !== "heuristicStart" || !call.exact || !/\.(start|init|initiali[sz]e|configure)$/i.test(call.callee)) continue;
       const key = `${call.sdk} ${call.side} ${call.callee} ${call.arguments.map(({ text }) => text).join()}`;
       same.set(key, [...(same.get(key) ?? []), call]);
     }

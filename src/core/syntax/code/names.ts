@@ -54,6 +54,7 @@ function readTypes({ plain, variables, language }: CodeFile): void {
   ))
     add(name, declared ?? made);
   for (const [, type, name] of plain.matchAll(/(?:^|[\s(;{])([A-Z]\w*)(?:\s+|\s*\*\s*)(\w+)\s*=(?!=)/g)) add(name, type);
+  for (const [, name, type] of plain.matchAll(/\bthis\.(\w+)\s*=\s*(?:await\s+)?new\s+([A-Z][\w.]*)/g)) add(name, type);
   // What holds one that is made when it is asked for.
   for (const [, type, name] of plain.matchAll(/\b(?:Lazy|Provider|ThreadLocal|WeakReference|Task|Future)<([A-Z]\w*)>\s+(\w+)/g))
     variables.set(name as string, type as string);

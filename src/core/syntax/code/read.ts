@@ -170,7 +170,17 @@ export function readCodeTree(language: Language, text: string, root: SyntaxNode)
       visit(right, { ...scope, guards: [...scope.guards, guardOf(slice(left), false)] }, depth + 1);
     } else if (shapes.anonymous.has(type))
       visitAll(node, { ...inClosure(scope, scope.handedTo ?? { name: "", from: node.from }), anonymous: true }, depth + 1);
+    else if (scope.in === -1 && isScript(language) && isOfClassItself(node)) visitAll(node, { ...scope, typeIndex: -1 }, depth + 1);
     else visitAll(node, type === "jsx_attribute" ? inAttribute(node, scope) : scope, depth + 1);
+  }
+
+  /** What belongs to a class of a script, and not to its objects: it runs when the script is loaded. */
+  function isOfClassItself(node: SyntaxNode): boolean {
+    return (
+      node.type === "class_static_block" ||
+      (/^(?:public_)?field_definition$/.test(node.type) &&
+        /^(?:(?:public|private|protected|declare)\s+)?static\b/.test(slice(node).slice(0, 30)))
+    );
   }
 
   /** What a handler of an element is given runs when its event comes, whatever the element is. */
