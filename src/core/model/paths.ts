@@ -47,7 +47,9 @@ export function relativeTo(from: string, target: string): string {
   return [...a.slice(shared).map(() => ".."), ...b.slice(shared)].join("/") || ".";
 }
 
-/** Files that a package manager or a build lays down. */
+/** Files that a package manager or a build lays down, or a framework's sync. Source: capacitorjs.com, "Cordova Plugins", "cap sync". */
 export function isInstalled(file: string): boolean {
-  return /(^|\/)(node_modules|Pods|\.gradle|\.yarn|DerivedData|Carthage\/Checkouts|\.build)\//.test(file);
+  return /(^|\/)(?:(?:node_modules|Pods|\.gradle|\.yarn|DerivedData|Carthage\/Checkouts|\.build|capacitor-cordova-(?:android|ios)-plugins)\/|capacitor\.build\.gradle$)/.test(
+    file,
+  );
 }

@@ -3,7 +3,7 @@ import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { ComponentFault } from "../../model/code.js";
-import { baseName, join } from "../../model/paths.js";
+import { baseName, isInstalled, join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
@@ -73,7 +73,7 @@ function manifestsOf(project: ProjectFiles, app: App): { root: XmlElement; modul
   const main = app.android.module;
   const own = app.manifests.filter((file) => file.endsWith("AndroidManifest.xml")).map((file) => ({ file, module: main }));
   const ofModules = app.android.modules.flatMap((module) => {
-    const file = module === main ? undefined : manifestFile(project, module);
+    const file = module === main || isInstalled(`${module.folder}/`) ? undefined : manifestFile(project, module);
     return file === undefined ? [] : [{ file, module }];
   });
   return [...own, ...ofModules].flatMap(({ file, module }) => {

@@ -93,6 +93,9 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   return found;
 }
 
+/** Packages whose classes the system has as well: tests bring them since they run elsewhere. Source: developer.android.com, "Android API reference" (packages). */
+const IN_PLATFORM = /^(?:org\.json|org\.xmlpull|xmlpull|org\.w3c|xml-apis|org\.apache\.httpcomponents|javax\.xml|android)[.:]/;
+
 /** Packages of a registry that code of the app imports and that it has for its tests alone. */
 function onlyForTests({ android, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   if (!android) return [];
@@ -102,7 +105,9 @@ function onlyForTests({ android, dependencies }: App, sources: readonly SourceFi
   const maven = dependencies.filter(({ ecosystem, platform }) => ecosystem === "maven" && !platform);
   const shipped = new Set(maven.filter(({ test }) => !test).map(({ name }) => groupOf(name)));
   const aside = new Map(
-    maven.filter(({ name, test, direct }) => test && direct && !shipped.has(groupOf(name))).map((one) => [groupOf(one.name), one]),
+    maven
+      .filter(({ name, test, direct }) => test && direct && !shipped.has(groupOf(name)) && !IN_PLATFORM.test(name))
+      .map((one) => [groupOf(one.name), one]),
   );
   if (aside.size === 0) return [];
   const views = new ModuleViews(android.build);

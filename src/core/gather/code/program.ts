@@ -50,7 +50,10 @@ const SINGLETON =
 /** Methods that a framework calls on what an expression makes: what a view shows is shown. */
 const RUN_WHEN_MADE: readonly { supers: RegExp; names: RegExp }[] = [
   { supers: /^(View|App|Scene)$/, names: /^body$/ },
-  { supers: /^(Component|PureComponent|React\.Component|React\.PureComponent)$/, names: /^(render|componentDidMount|(UNSAFE_)?componentWillMount)$/ },
+  {
+    supers: /^(Component|PureComponent|React\.Component|React\.PureComponent)$/,
+    names: /^(render|componentDidMount|(UNSAFE_)?componentWillMount)$/,
+  },
   {
     supers: /^(Dialog|BottomSheetDialog|Preference)?Fragment(Compat)?$/,
     names: /^(onCreate|onCreateView|onViewCreated|onStart|onResume)$/,

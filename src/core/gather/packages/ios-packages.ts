@@ -19,6 +19,9 @@ interface Owner {
   sdk: string;
 }
 
+/** Source: capacitorjs.com, "Cordova Plugins" (the pod that a sync writes for them). */
+const COPIES = /(^|\/)capacitor-cordova-ios-plugins$/;
+
 const FRAMEWORK = /\.(xc)?framework$/;
 const SOURCE = /\.(swift|mm?)$/;
 
@@ -49,6 +52,8 @@ function readPods(project: ProjectFiles, app: FactSink): void {
     seen.add(root);
     if (reference?.kind === "path") {
       const folder = join(parentOf(podfile), reference.text);
+      // Plugins are read where they are installed: here lie copies of their files.
+      if (COPIES.test(folder)) continue;
       const file = [`${root}.podspec`, `${root}.podspec.json`].map((one) => join(folder, one)).find((one) => project.tree.isFile(one));
       const spec = file === undefined ? undefined : readPodspec(project, file, noHelpers);
       if (spec) readPodContents(project, app, spec, { by: root, sdk });

@@ -7,7 +7,7 @@ import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
 import { isAside } from "./own-files.js";
 import { sourceSetSide } from "../../knowledge/source-sets.js";
 import type { SideName } from "../../model/facts.js";
-import { isWithin, join, parentOf } from "../../model/paths.js";
+import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Pattern } from "../../model/sheet.js";
 import { known } from "../../model/value.js";
 
@@ -39,7 +39,7 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   const roots = [...new Set([app.path, ...native, ...apart.keys()])];
   // Of folders that lie in each other, each is looked at once.
   for (const [folder, { files }] of new Map(roots.flatMap((root) => [...foldersBelow(index, root)]))) {
-    if (isAsideAssembly(app, folder)) continue;
+    if (isAsideAssembly(app, folder) || isInstalled(`${folder}/`)) continue;
     if (copied.some((other) => isWithin(folder, other)) || (app.kind === "capacitor" && /\/App\/public(\/|$)/.test(folder))) continue;
     const set = sourceSetSide(folder);
     if (set === "none") continue;
@@ -121,7 +121,8 @@ function nearestFolder(folder: string, of: ReadonlyMap<string, unknown>): string
 function isInAppBelow(index: FolderIndex, home: string, folder: string): boolean {
   for (let at = folder; at !== home && at !== ""; at = parentOf(at)) {
     const { files = [], folders = [] } = index.get(at) ?? {};
-    if (files.includes("package.json") && (files.includes("app.json") || folders.includes("android") || folders.includes("ios"))) return true;
+    if (files.includes("package.json") && (files.includes("app.json") || folders.includes("android") || folders.includes("ios")))
+      return true;
   }
   return false;
 }

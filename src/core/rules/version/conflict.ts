@@ -2,6 +2,7 @@ import type { QuickFix } from "../../model/quick-fix.js";
 import type { App } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import { isInstalled } from "../../model/paths.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
@@ -40,6 +41,8 @@ export const conflict = defineRule({
       )
         continue;
       if (dependency.fixedBy === "a forced version") continue;
+      // What installed packages declare for themselves gives way to the highest version.
+      if (dependency.ecosystem === "maven" && isInstalled(dependency.places[0]?.file ?? "")) continue;
       const key = `${dependency.side} ${dependency.ecosystem} ${dependency.name.toLowerCase().replace(/\.git$/, "")}`;
       const group = groups.get(key);
       if (group) group.push(dependency);

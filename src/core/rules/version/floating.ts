@@ -1,5 +1,6 @@
 import { brokenFileOf } from "../../derive/incomplete.js";
 import type { Dependency, PackageManager } from "../../model/facts.js";
+import { isInstalled } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import * as gradle from "../../versions/gradle.js";
 import * as npm from "../../versions/npm.js";
@@ -38,6 +39,8 @@ export const floating = defineRule({
       seen.add(ofSide);
       return [
         {
+          // A package says so for itself, and only its vendor can pin it there.
+          ...(dependency.places.every(({ file }) => isInstalled(file)) ? { severity: "note" as const } : {}),
           side: dependency.side,
           sdk: dependency.sdk,
           message: `the version of ${dependency.name} is not pinned: ${found}`,
