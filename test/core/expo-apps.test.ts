@@ -33,7 +33,15 @@ const MISTAKES: Mistake[] = [
     [["app.config.ts", "NSLocationWhenInUseUsageDescription", "NSLocationWhenInUsageDescription"]],
     "permit/.*",
   ],
-  ["permission lost", stated, [["app.json", '        "android.permission.ACCESS_FINE_LOCATION",\n', ""]], "permit/.*"],
+  [
+    "permission lost, and the package that would write it",
+    stated,
+    [
+      ["app.json", '        "android.permission.ACCESS_FINE_LOCATION",\n', ""],
+      ["package.json", '    "expo-location": "~18.1.5",\n', ""],
+    ],
+    "permit/.*",
+  ],
   [
     "permission blocked",
     stated,
@@ -425,5 +433,45 @@ describe("names for folders in the TypeScript settings", () => {
   ])("%s", async (_, settings, name) => {
     expect(await lost(app(settings, `import { a } from "${name}";\nexport default a;\n`))).toEqual([]);
     expect(await lost(app(settings, `import { a } from "${name}s";\nexport default a;\n`))).toHaveLength(1);
+  });
+});
+
+describe("what packages of the framework write into the native projects", () => {
+  const written = (name: string, plugins: unknown[] = []): string[] => {
+    const app = appOf({
+      "package.json": JSON.stringify({ name: "shop", dependencies: { expo: "~54.0.0", [name]: "*" } }),
+      "app.json": JSON.stringify({
+        expo: { name: "Shop", slug: "shop", android: { package: "a.b.c" }, ios: { bundleIdentifier: "a.b.c" }, plugins },
+      }),
+    });
+    return app.entries.flatMap((entry) =>
+      entry.by === name && entry.kind !== "plist" ? [entry.name.replace("android.permission.", "")] : [],
+    );
+  };
+
+  it.each([
+    ["without being listed", "expo-contacts", [], ["READ_CONTACTS", "WRITE_CONTACTS", "NSContactsUsageDescription"]],
+    [
+      "once where it is listed",
+      "expo-contacts",
+      [["expo-contacts", { contactsPermission: "Fills in the crew." }]],
+      ["READ_CONTACTS", "WRITE_CONTACTS", "NSContactsUsageDescription"],
+    ],
+    [
+      "not what is switched off",
+      "expo-camera",
+      [["expo-camera", { recordAudioAndroid: false, microphonePermission: false }]],
+      ["CAMERA", "NSCameraUsageDescription"],
+    ],
+    [
+      "not what is not switched on",
+      "expo-location",
+      [["expo-location", { locationAlwaysPermission: false, locationAlwaysAndWhenInUsePermission: false }]],
+      ["ACCESS_COARSE_LOCATION", "ACCESS_FINE_LOCATION", "NSLocationWhenInUseUsageDescription"],
+    ],
+    ["nothing of a package that has to be listed", "expo-secure-store", [], []],
+    ["all where that one is", "expo-secure-store", ["expo-secure-store"], ["NSFaceIDUsageDescription"]],
+  ])("%s", (_, name, plugins, entries) => {
+    expect(written(name, plugins)).toEqual(entries);
   });
 });

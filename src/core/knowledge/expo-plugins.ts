@@ -1,16 +1,21 @@
 /** What a config plugin of the framework's own packages writes into the native projects. */
 export interface ExpoPlugin {
   /** Purpose texts, by the option that words each; without the option the plugin writes a text of its own, with `false` none. */
-  texts?: Readonly<Record<string, string>>;
+  texts?: Readonly<Record<string, string | readonly string[]>>;
+  /** Permissions of Android: all, or those that an option switches off (`unless` it is false) or on (`when` it is true). */
+  permissions?: readonly { name: string; unless?: string; when?: string }[];
   /** Entitlements that it writes. */
   entitlements?: readonly string[];
   /** Background modes that an option switches on. */
   modes?: Readonly<Record<string, string>>;
+  /** It is run where its package is installed, whether the configuration lists it or not. */
+  anyway?: true;
 }
 
 /**
  * Config plugins of the framework's own packages whose documentation tells what each writes; those with nothing here write no entry of a manifest
- * or a property list. Source: docs.expo.dev, the pages of the packages, "Configuration in app config".
+ * or a property list. Source: docs.expo.dev, the pages of the packages, "Configuration in app config"; which are run anyway: the package
+ * @expo/prebuild-config, `withDefaultPlugins` (the same in the releases for SDK 49 to 57; read 2026-11).
  */
 export const EXPO_PLUGINS: Readonly<Record<string, ExpoPlugin | undefined>> = {
   "expo-build-properties": {},
@@ -20,33 +25,68 @@ export const EXPO_PLUGINS: Readonly<Record<string, ExpoPlugin | undefined>> = {
   "expo-router": {},
   "expo-sqlite": {},
   "expo-localization": {},
-  "expo-notifications": { entitlements: ["aps-environment"] },
-  "expo-camera": { texts: { cameraPermission: "NSCameraUsageDescription", microphonePermission: "NSMicrophoneUsageDescription" } },
+  "expo-notifications": { anyway: true, entitlements: ["aps-environment"] },
+  "expo-camera": {
+    anyway: true,
+    texts: { cameraPermission: "NSCameraUsageDescription", microphonePermission: "NSMicrophoneUsageDescription" },
+    permissions: [{ name: "android.permission.CAMERA" }, { name: "android.permission.RECORD_AUDIO", unless: "recordAudioAndroid" }],
+  },
   "expo-location": {
+    anyway: true,
     texts: {
       locationWhenInUsePermission: "NSLocationWhenInUseUsageDescription",
       locationAlwaysAndWhenInUsePermission: "NSLocationAlwaysAndWhenInUseUsageDescription",
       locationAlwaysPermission: "NSLocationAlwaysUsageDescription",
     },
     modes: { isIosBackgroundLocationEnabled: "location" },
+    permissions: [
+      { name: "android.permission.ACCESS_COARSE_LOCATION" },
+      { name: "android.permission.ACCESS_FINE_LOCATION" },
+      { name: "android.permission.ACCESS_BACKGROUND_LOCATION", when: "isAndroidBackgroundLocationEnabled" },
+    ],
   },
   "expo-image-picker": {
+    anyway: true,
     texts: {
       photosPermission: "NSPhotoLibraryUsageDescription",
       cameraPermission: "NSCameraUsageDescription",
       microphonePermission: "NSMicrophoneUsageDescription",
     },
+    permissions: [{ name: "android.permission.RECORD_AUDIO", unless: "microphonePermission" }],
   },
-  "expo-contacts": { texts: { contactsPermission: "NSContactsUsageDescription" } },
-  "expo-calendar": { texts: { calendarPermission: "NSCalendarsUsageDescription", remindersPermission: "NSRemindersUsageDescription" } },
+  "expo-contacts": {
+    anyway: true,
+    texts: { contactsPermission: "NSContactsUsageDescription" },
+    permissions: [{ name: "android.permission.READ_CONTACTS" }, { name: "android.permission.WRITE_CONTACTS" }],
+  },
+  "expo-calendar": {
+    anyway: true,
+    texts: {
+      calendarPermission: ["NSCalendarsUsageDescription", "NSCalendarsFullAccessUsageDescription"],
+      remindersPermission: ["NSRemindersUsageDescription", "NSRemindersFullAccessUsageDescription"],
+    },
+    permissions: [{ name: "android.permission.READ_CALENDAR" }, { name: "android.permission.WRITE_CALENDAR" }],
+  },
   "expo-media-library": {
+    anyway: true,
     texts: { photosPermission: "NSPhotoLibraryUsageDescription", savePhotosPermission: "NSPhotoLibraryAddUsageDescription" },
   },
-  "expo-local-authentication": { texts: { faceIDPermission: "NSFaceIDUsageDescription" } },
+  "expo-local-authentication": {
+    anyway: true,
+    texts: { faceIDPermission: "NSFaceIDUsageDescription" },
+    permissions: [{ name: "android.permission.USE_BIOMETRIC" }, { name: "android.permission.USE_FINGERPRINT" }],
+  },
   "expo-secure-store": { texts: { faceIDPermission: "NSFaceIDUsageDescription" } },
-  "expo-sensors": { texts: { motionPermission: "NSMotionUsageDescription" } },
+  "expo-sensors": { anyway: true, texts: { motionPermission: "NSMotionUsageDescription" } },
   "expo-tracking-transparency": { texts: { userTrackingPermission: "NSUserTrackingUsageDescription" } },
-  "expo-av": { texts: { microphonePermission: "NSMicrophoneUsageDescription" } },
+  "expo-av": {
+    anyway: true,
+    texts: { microphonePermission: "NSMicrophoneUsageDescription" },
+    permissions: [
+      { name: "android.permission.RECORD_AUDIO", unless: "microphonePermission" },
+      { name: "android.permission.MODIFY_AUDIO_SETTINGS" },
+    ],
+  },
   "expo-audio": { texts: { microphonePermission: "NSMicrophoneUsageDescription" } },
 };
 

@@ -103,6 +103,7 @@ export const expo: Framework = {
       }
       if (detected.generated) {
         noteUnlisted(project, detected, app, config);
+        noteRunAnyway(project, detected, app);
         if (framework) readGeneratedLevels(project, detected, app, framework.folder);
         generatedBlindSpots(app, config);
       } else {
@@ -301,9 +302,19 @@ function addSchemes(root: Data, add: (entry: Entry) => void): void {
 }
 
 /** What a plugin of the framework's own writes, by its options. */
-function pluginEntries({ texts = {}, modes = {}, entitlements = [] }: ExpoPlugin, options: Data | undefined, place: Place): Entry[] {
+function pluginEntries(
+  { texts = {}, permissions = [], modes = {}, entitlements = [] }: ExpoPlugin,
+  options: Data | undefined,
+  place: Place,
+): Entry[] {
   const found: Entry[] = [];
-  for (const [option, name] of Object.entries(texts)) {
+  for (const { name, unless, when } of permissions) {
+    const stated = at(options, unless ?? when ?? "");
+    const value = textAt(stated);
+    if (when === undefined ? value !== "false" : value === "true")
+      found.push({ kind: "permission", side: "android", name, value: undefined, at: stated ? placeOf(stated) : place });
+  }
+  for (const [option, name] of Object.entries(texts).flatMap(([key, names]) => [names].flat().map((one) => [key, one] as const))) {
     const stated = at(options, option);
     if (textAt(stated) === "false") continue;
     const value = stated ? valueAt(stated) : unknown("the plugin provides the text", place);
@@ -457,6 +468,16 @@ function noteUnlisted(project: ProjectFiles, detected: DetectedApp, app: FactSin
     const folder = findInstalled(project, detected.path, name)?.folder;
     if (folder === undefined || !project.tree.isFile(join(folder, "app.plugin.js"))) continue;
     app.unlistedPlugin({ package: name, sdk: sdkIdOf("npm", name), config: file, at: [placeOf(at(root, "plugins") ?? root), declared] });
+  }
+}
+
+/** What plugins of the framework's own packages write that are run without being listed. */
+function noteRunAnyway(project: ProjectFiles, detected: DetectedApp, app: FactSink): void {
+  const listed = new Set(app.configPlugins.map(({ name }) => name));
+  for (const { name, section, at: declared } of readManifest(project, detected.path)?.declarations ?? []) {
+    const plugin = EXPO_PLUGINS[name];
+    if (section !== "dependencies" || plugin?.anyway !== true || listed.has(name)) continue;
+    for (const entry of pluginEntries(plugin, undefined, declared)) if (app[entry.side as "ios"]) app.entry({ ...entry, by: name });
   }
 }
 

@@ -29,6 +29,7 @@ export function compareEntries(app: FactSink, configured: readonly Entry[], side
     const title = TITLES[entry.kind];
     // What a plugin words by itself says nothing of what people wanted.
     if (title === undefined || entry.side !== side || entry.removed || entry.value?.kind === "unknown") continue;
+    if (entry.kind === "permission" && entry.by !== undefined) continue;
     const native = app.entries.filter(
       ({ kind, name, side: of, removed }) => kind === entry.kind && name === entry.name && of === side && !removed,
     );
