@@ -387,10 +387,33 @@ function guardsAt(source: SourceFile, at: number): Guard[] {
   let near: { from: number; guards: Guard[] } | undefined;
   for (const call of code.calls)
     if (call.from <= at && (around === undefined || call.in === around) && call.from >= (near?.from ?? 0)) near = call;
-  const looks = /\bPlatform\b|isAndroid|isIOS|DeviceInfo/.test(code.plain)
-    ? [{ kind: "other" as const, text: "the file looks at the platform" }]
-    : [];
+  const looks = looksAround(code, around) ? [{ kind: "other" as const, text: "the file looks at the platform" }] : [];
   return [...source.guards, ...(near?.guards ?? []), ...looks];
+}
+
+const LOOKS = /\bPlatform\b|isAndroid|isIOS|DeviceInfo/;
+
+/** Whether a function, or code of its file that names it, looks at the platform in a way that its calls do not tell. */
+function looksAround({ plain, functions }: CodeFile, around: number | undefined): boolean {
+  const fn = around === undefined ? undefined : functions[around];
+  if (!LOOKS.test(plain)) return false;
+  if (!fn) return true;
+  const outer = functions.filter(({ from, to }) => from <= fn.from && fn.to <= to);
+  if (outer.some(({ from, to }) => LOOKS.test(plain.slice(from, to)))) return true;
+  const names = outer.flatMap(({ name }) => (/^[\w$]+$/.test(name) ? name : []));
+  // A function without a name may be called from anywhere.
+  if (names.length === 0) return true;
+  return names.some((name) =>
+    [...plain.matchAll(new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}(?![\\w$])`, "g"))].some(({ index }) => {
+      const holder = functions.filter(({ from, to }) => from <= index && index < to).at(-1);
+      if (holder && outer.includes(holder)) return false;
+      // Outside of all functions its line and the one before say that.
+      const line = plain.lastIndexOf("\n", plain.lastIndexOf("\n", index) - 1) + 1;
+      const end = plain.indexOf("\n", index);
+      const [from, to] = holder ? [holder.from, holder.to] : [line, end === -1 ? plain.length : end];
+      return LOOKS.test(plain.slice(from, to));
+    }),
+  );
 }
 
 function inLineComment(text: string, at: number): boolean {

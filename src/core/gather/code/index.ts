@@ -78,6 +78,13 @@ export interface CodeReading {
 const LISTED_CLASS =
   /\b(?:Base|Turbo)?ReactPackage\b|@CapacitorPlugin|\b(?:Multi[dD]ex)?Application\s*\(\s*\)|extends\s+(?:Multi[dD]ex)?Application\b/;
 
+/** What has to be known of files whatever they start: classes that lists name, and under which conditions scripts ask for native modules. */
+const NEEDS_A_TREE: Record<SideName, readonly RegExp[]> = {
+  android: [LISTED_CLASS],
+  ios: [/\bCAPBridgedPlugin\b|\bCAPBridgeViewController\b/],
+  shared: [/\bNativeModules\b|\brequire(?:Optional)?NativeModule\b|\bTurboModuleRegistry\b|\bregisterPlugin\b/, /\bPlatform\b/],
+};
+
 /** The source code of apps, while it is read. */
 export class CodeReader {
   private readonly apps: (AppCode | { sink: FactSink; part: KeptPart<CodeOfApp> })[] = [];
@@ -113,9 +120,7 @@ export class CodeReader {
       requests: guardedRequests(app, sources),
     };
     this.apps.push(code);
-    const listed = sources.filter(({ side, text }) =>
-      side === "android" ? LISTED_CLASS.test(text) : side === "ios" && /\bCAPBridgedPlugin\b|\bCAPBridgeViewController\b/.test(text),
-    );
+    const listed = sources.filter(({ side, text }) => NEEDS_A_TREE[side].every((form) => form.test(text)));
     if (found.length === 0 && listed.length === 0 && app.libraryManifests.length === 0) return;
     code.components = androidComponents(project, app);
     code.first.push(...unread([...found, ...listed]));

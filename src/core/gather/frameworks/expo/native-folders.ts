@@ -18,6 +18,11 @@ const TITLES: Partial<Record<Entry["kind"], string>> = {
   entitlement: "the entitlement",
 };
 
+/** Whether people wanted an entry: what a plugin words by itself, and the permissions that it brings, say nothing of that. */
+function isWanted({ kind, by, removed, value }: Entry): boolean {
+  return !removed && value?.kind !== "unknown" && !(kind === "permission" && by !== undefined);
+}
+
 /**
  * Entries that the configuration states, against those of a native project that lies in the tree: the configuration no longer reaches it by itself.
  * Source: docs.expo.dev, "Continuous Native Generation" (prebuild), "Existing native projects".
@@ -27,9 +32,7 @@ export function compareEntries(app: FactSink, configured: readonly Entry[], side
   if ((side === "android" ? app.manifests : app.propertyLists).length === 0) return;
   for (const entry of configured) {
     const title = TITLES[entry.kind];
-    // What a plugin words by itself says nothing of what people wanted.
-    if (title === undefined || entry.side !== side || entry.removed || entry.value?.kind === "unknown") continue;
-    if (entry.kind === "permission" && entry.by !== undefined) continue;
+    if (title === undefined || entry.side !== side || !isWanted(entry)) continue;
     const native = app.entries.filter(
       ({ kind, name, side: of, removed }) => kind === entry.kind && name === entry.name && of === side && !removed,
     );
