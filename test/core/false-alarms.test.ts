@@ -669,7 +669,10 @@ describe("what apps of an older generation do", () => {
         'F1 = { isa = PBXFileReference; lastKnownFileType = archive.ar; path = libTide.a; sourceTree = "<group>"; };\n    F9 = { isa = PBXFileReference; lastKnownFileType = "wrapper.pb-project"; name = Tide.xcodeproj; path = ../node_modules/tide/Tide.xcodeproj; sourceTree = "<group>"; };\n    G9 = { isa = PBXGroup; children = ( ); sourceTree = "<group>"; };',
       children: ["F1", "F9"],
     });
-    const linked = app.replace("targets = ( T1, );", "targets = ( T1, ); projectReferences = ( { ProductGroup = G9; ProjectRef = F9; }, );");
+    const linked = app.replace(
+      "targets = ( T1, );",
+      "targets = ( T1, ); projectReferences = ( { ProductGroup = G9; ProjectRef = F9; }, );",
+    );
     expect(await messagesOf({ "Pilot.xcodeproj/project.pbxproj": linked }, "source/binary-missing")).toEqual([]);
     expect(await messagesOf({ "Pilot.xcodeproj/project.pbxproj": app }, "source/binary-missing")).toHaveLength(1);
   });
