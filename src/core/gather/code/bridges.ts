@@ -172,7 +172,7 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
     ...found,
     ...askedByType(found, sources),
     ...readChannels(sources, guardsAt),
-    ...moduleFunctions(app, sources, guardsAt),
+    ...moduleFunctions(app, sources, { guardsAt, guardsNear }),
     ...pluginEvents(app, sources, guardsAt),
     ...rootComponents(app, project, sources, guardsAt),
   ];
@@ -378,7 +378,13 @@ function constantIn(source: SourceFile, name: string | undefined, sources: reado
   return code?.constants.get(last)?.text ?? new RegExp(`\\b${last}\\s*(?::\\s*\\w+\\s*)?=\\s*["']([^"'\\n]+)["']`).exec(text)?.[1];
 }
 
-function guardsAt(source: SourceFile, at: number): Guard[] {
+/** The conditions of a place. That its file looks at the platform is one too: who calls a function may stand in another file. */
+const guardsAt = (source: SourceFile, at: number): Guard[] => conditionsAt(source, at, ({ plain }) => LOOKS.test(plain));
+
+/** The same where whoever asks looks at the callers in other files himself. */
+const guardsNear = (source: SourceFile, at: number): Guard[] => conditionsAt(source, at, looksAround);
+
+function conditionsAt(source: SourceFile, at: number, looksAt: (code: CodeFile, around: number | undefined) => boolean): Guard[] {
   const code: CodeFile | null | undefined = source.code;
   if (!code)
     return /\bPlatform\b/.test(source.text) ? [...source.guards, { kind: "other", text: "the file looks at the platform" }] : source.guards;
@@ -387,7 +393,7 @@ function guardsAt(source: SourceFile, at: number): Guard[] {
   let near: { from: number; guards: Guard[] } | undefined;
   for (const call of code.calls)
     if (call.from <= at && (around === undefined || call.in === around) && call.from >= (near?.from ?? 0)) near = call;
-  const looks = looksAround(code, around) ? [{ kind: "other" as const, text: "the file looks at the platform" }] : [];
+  const looks = looksAt(code, around) ? [{ kind: "other" as const, text: "the file looks at the platform" }] : [];
   return [...source.guards, ...(near?.guards ?? []), ...looks];
 }
 

@@ -40,7 +40,7 @@ interface Definition {
  * Functions of native modules that shared code calls, against those that each side's definition has: lost on one side, or misspelt.
  * Source: docs.expo.dev, "Module API reference" (Name, Function, AsyncFunction, Property, Constant).
  */
-export function moduleFunctions(app: App, sources: readonly SourceFile[], guardsAt: GuardsAt): BridgeFact[] {
+export function moduleFunctions(app: App, sources: readonly SourceFile[], guards: Conditions): BridgeFact[] {
   const modules = new Map<string, Definition[]>();
   for (const source of sources) {
     if (source.side !== "android" && source.side !== "ios") continue;
@@ -67,7 +67,7 @@ export function moduleFunctions(app: App, sources: readonly SourceFile[], guards
   }
   if (modules.size === 0) return [];
   const facts: BridgeFact[] = [];
-  const wrappers = new Wrappers(app, sources, guardsAt);
+  const wrappers = new Wrappers(app, sources, guards);
   for (const { name, source, calls } of callsOf(sources, app.ownPackages)) {
     const definitions = modules.get(name) ?? [];
     const sides = new Set(definitions.map(({ side }) => side));
@@ -116,7 +116,8 @@ export function moduleFunctions(app: App, sources: readonly SourceFile[], guards
   }
 }
 
-type GuardsAt = (source: SourceFile, at: number) => BridgeFact["guards"];
+/** The conditions of a place: with all that its file looks at, and without what concerns other functions of it. */
+type Conditions = Record<"guardsAt" | "guardsNear", (source: SourceFile, at: number) => BridgeFact["guards"]>;
 
 /** Functions of packages around the app, which offer what a native module can do: what of it the app asks for. */
 class Wrappers {
@@ -125,7 +126,7 @@ class Wrappers {
   constructor(
     private readonly app: Pick<App, "path" | "ownPackages">,
     sources: readonly SourceFile[],
-    private readonly guardsAt: GuardsAt,
+    private readonly conditions: Conditions,
   ) {
     this.scripts = sources.filter(({ language, side }) => isScript(language) && side === "shared");
   }
@@ -138,18 +139,18 @@ class Wrappers {
 
   /** Under which conditions a place is reached; `undefined` where nothing of the app asks for it. */
   guardsOf(source: SourceFile, at: number): BridgeFact["guards"] | undefined {
-    const guards = this.guardsAt(source, at);
-    if (this.isOwn(source.file)) return guards;
+    if (this.isOwn(source.file)) return this.conditions.guardsAt(source, at);
+    const guards = this.conditions.guardsNear(source, at);
     const asked = this.askedFor(source, at, new Set());
     if (asked.length === 0) return undefined;
     const [first = []] = asked;
-    return asked.every((of) => of.some(({ kind }) => kind === "android" || kind === "ios")) ? [...guards, ...first] : guards;
+    return asked.every((of) => of.length > 0) ? [...guards, ...first] : guards;
   }
 
   /** The conditions of each place from which one is reached: in the app, or outside of all functions. */
   private askedFor(source: SourceFile, at: number, seen: Set<string>): BridgeFact["guards"][] {
     const name = nameAround(source, at);
-    if (name === undefined) return [this.guardsAt(source, at)];
+    if (name === undefined) return [this.conditions.guardsAt(source, at)];
     if (seen.has(name)) return [];
     seen.add(name);
     return this.scripts.flatMap((other) => {
@@ -158,12 +159,16 @@ class Wrappers {
       const text = other.code?.plain ?? other.text;
       // What the app names it may call; within the package names are handed on.
       const form = new RegExp(`(?<![\\w$])${name}(?![\\w$])${own ? "" : "\\s*\\("}`, "g");
-      return [...text.matchAll(form)].flatMap(({ index }) =>
-        own ? [this.guardsAt(other, index)] : nameAround(other, index) === name ? [] : this.askedFor(other, index, seen),
-      );
+      return [...text.matchAll(form)].flatMap(({ index }) => {
+        if (!own) return nameAround(other, index) === name ? [] : this.askedFor(other, index, seen);
+        return IMPORTS.test(text.slice(Math.max(0, index - 300), index)) ? [] : [this.conditions.guardsAt(other, index)];
+      });
     });
   }
 }
+
+/** What stands before a name that is only brought in. */
+const IMPORTS = /(?:^|\n)\s*(?:import|export)\s[^;'"]*$/;
 
 /** The name by which others know the function around a place. */
 function nameAround({ code }: SourceFile, at: number): string | undefined {

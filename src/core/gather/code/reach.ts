@@ -330,7 +330,7 @@ export class Reach {
         if (count <= declared) continue;
         // Native code knows what scripts have by a text alone.
         const isOther = home !== undefined && isScript(source.language) && !isScript(home.language);
-        if (isOther && !new RegExp(`["']${escaped(name)}["']`).test(home.text)) continue;
+        if (isOther && !new RegExp(`["'][^"'\\n]*(?<![\\w$])${escaped(name)}(?![\\w$])[^"'\\n]*["']`).test(home.text)) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
         if (home && !parsed && (onlyHandsOn(home, name) || (file.endsWith(".h") && onlyDeclaresMethod(home.text, name)))) continue;
         if (!home || !parsed) return "unread";

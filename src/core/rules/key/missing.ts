@@ -55,8 +55,8 @@ const BESIDE_A_KEY =
 
 /** Starts that are given an empty text: as the only one that they could be given, or under the name of a key. */
 function emptyArguments({ code }: App, told: ReadonlySet<string>): RawFinding[] {
-  return (code?.calls ?? []).flatMap(({ sdk, kind, callee, reach, side, arguments: given }): RawFinding[] => {
-    if ((kind !== "start" && kind !== "heuristicStart") || reach === "never") return [];
+  return (code?.calls ?? []).flatMap(({ sdk, kind, callee, reach, exact, side, arguments: given }): RawFinding[] => {
+    if ((kind !== "start" && (kind !== "heuristicStart" || !exact)) || reach === "never") return [];
     const empty = given.find(({ value, label }) => {
       if (value?.kind !== "known" || value.type !== undefined || value.text.trim() !== "") return false;
       return label === undefined ? given.every((other) => other.value === value || BESIDE_A_KEY.test(other.text.trim())) : isKeyName(label);
