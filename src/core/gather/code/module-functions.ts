@@ -161,14 +161,14 @@ class Wrappers {
       const form = new RegExp(`(?<![\\w$])${name}(?![\\w$])${own ? "" : "\\s*\\("}`, "g");
       return [...text.matchAll(form)].flatMap(({ index }) => {
         if (!own) return nameAround(other, index) === name ? [] : this.askedFor(other, index, seen);
-        return IMPORTS.test(text.slice(Math.max(0, index - 300), index)) ? [] : [this.conditions.guardsAt(other, index)];
+        return IMPORTS.test(text.slice(Math.max(0, index - 300), index)) ? [] : [this.conditions.guardsNear(other, index)];
       });
     });
   }
 }
 
 /** What stands before a name that is only brought in. */
-const IMPORTS = /(?:^|\n)\s*(?:import|export)\s[^;'"]*$/;
+const IMPORTS = /(?:^|\n)\s*(?:import\s[^;'"]*|export\s*\{[^}]*)$/;
 
 /** The name by which others know the function around a place. */
 function nameAround({ code }: SourceFile, at: number): string | undefined {
