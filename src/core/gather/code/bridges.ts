@@ -3,6 +3,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js";
 import { readChannels, unaddedPlugins } from "./channels.js";
+import { escaped } from "./mentions.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import { expectedDeclarations, misnamedFunctions } from "./multiplatform.js";
@@ -410,7 +411,7 @@ function looksAround({ plain, functions }: CodeFile, around: number | undefined)
   // A function without a name may be called from anywhere.
   if (names.length === 0) return true;
   return names.some((name) =>
-    [...plain.matchAll(new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}(?![\\w$])`, "g"))].some(({ index }) => {
+    [...plain.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))].some(({ index }) => {
       const holder = functions.filter(({ from, to }) => from <= index && index < to).at(-1);
       if (holder && outer.includes(holder)) return false;
       // Outside of all functions its line and the one before say that.

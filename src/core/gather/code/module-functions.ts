@@ -5,6 +5,7 @@ import type { SideName } from "../../model/facts.js";
 import { isWithin } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { nameOfModule } from "./react-native-modules.js";
+import { escaped } from "./mentions.js";
 import { stemOf, stemsMeant } from "./modules.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -158,7 +159,7 @@ class Wrappers {
       if (!other.text.includes(name)) return [];
       const text = other.code?.plain ?? other.text;
       // What the app names it may call; within the package names are handed on.
-      const form = new RegExp(`(?<![\\w$])${name}(?![\\w$])${own ? "" : "\\s*\\("}`, "g");
+      const form = new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])${own ? "" : "\\s*\\("}`, "g");
       return [...text.matchAll(form)].flatMap(({ index }) => {
         if (!own) return nameAround(other, index) === name ? [] : this.askedFor(other, index, seen);
         return IMPORTS.test(text.slice(Math.max(0, index - 300), index)) ? [] : [this.conditions.guardsNear(other, index)];

@@ -477,7 +477,8 @@ function noteRunAnyway(project: ProjectFiles, detected: DetectedApp, app: FactSi
   for (const { name, section, at: declared } of readManifest(project, detected.path)?.declarations ?? []) {
     const plugin = EXPO_PLUGINS[name];
     if (section !== "dependencies" || plugin?.anyway !== true || listed.has(name)) continue;
-    for (const entry of pluginEntries(plugin, undefined, declared)) if (app[entry.side as "ios"]) app.entry({ ...entry, by: name });
+    for (const entry of pluginEntries(plugin, undefined, declared))
+      if (entry.side !== "shared" && app[entry.side]) app.entry({ ...entry, by: name });
   }
 }
 
