@@ -1,5 +1,6 @@
 import type { App } from "../model/app.js";
 import { textOf } from "../model/value.js";
+import { DIMENSION } from "../model/variants.js";
 
 /** The flavours of the Android side, where they are all of one kind, so that each build has one of them; none otherwise. */
 export function flavorsOf({ android }: Pick<App, "android">): string[] {
@@ -9,7 +10,7 @@ export function flavorsOf({ android }: Pick<App, "android">): string[] {
     const flavor = /^flavor:([^.]+)$/.exec(block)?.[1];
     if (flavor === undefined) continue;
     names.add(flavor);
-    if (name === "dimension") dimensions.add(textOf(values[0]) ?? `of ${flavor}`);
+    if (DIMENSION.test(name)) dimensions.add(textOf(values[0]) ?? `of ${flavor}`);
   }
   return dimensions.size > 1 ? [] : [...names];
 }

@@ -17,7 +17,7 @@ export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
   {
     languages: ["kotlin", "java"],
     asks: /\brequestPermissions?\s*\(|\bRequest(?:Multiple)?Permissions?\s*\(|\blaunchPermissionRequest\b|\bremember(?:Multiple)?PermissionsState\s*\(/,
-    names: /\b(?:Manifest\.)?permission\.([A-Z][A-Z_]+)\b|"android\.permission\.([A-Z_]+)"/g,
+    names: /(?<!\bandroid\.)\b(?:Manifest\.)?permission\.([A-Z][A-Z_]+)\b|"android\.permission\.([A-Z_]+)"/g,
   },
   {
     languages: ["javascript", "typescript", "tsx"],

@@ -1,5 +1,6 @@
 import type { Place } from "./place.js";
-import { textOf, type Unread, type Value } from "./value.js";
+import { join } from "./paths.js";
+import { possibleTexts, textOf, type Unread, type Value } from "./value.js";
 import type { BuildPluginFact, PathFact, RepositoryFact } from "./facts.js";
 
 /** One dependency as a Gradle script declares it. */
@@ -123,4 +124,13 @@ export function placeholdersGiven({ settings }: GradleModule): ReadonlyMap<strin
       given.set(placeholder, variants.add(/^(?:flavor|buildType):([^.]+)$/.exec(block)?.[1] ?? ""));
     }
   return given;
+}
+
+/** Folders that a module's script gives its source sets of Kotlin and Java besides the usual ones. */
+export function sourceFolders({ folder, settings }: GradleModule): { folder: string; set: string }[] {
+  return settings.flatMap(({ block, name, values }) => {
+    const set = /^sourceSets\.(\w+)\.(?:java|kotlin)$/.exec(block)?.[1];
+    if (set === undefined || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
+    return values.flatMap(possibleTexts).map((text) => ({ folder: join(folder, text), set }));
+  });
 }

@@ -18,6 +18,9 @@ interface VariantMatrix {
 /** Statements by which a script takes variants out. Source: developer.android.com, "Configure build variants" (filter variants). */
 const FILTER = /^(variantFilter|beforeVariants|ignore|setIgnore)$/;
 
+/** How a flavour says its dimension; the longer name is that of old Android plugins. Source: developer.android.com, "Android Gradle plugin release notes" (3.0). */
+export const DIMENSION = /^(flavorD|setD|d)imension$/;
+
 /** More combinations than a build has in earnest. */
 const MOST_VARIANTS = 1_000;
 
@@ -32,7 +35,7 @@ function matrixOf({ settings }: GradleModule): VariantMatrix {
     if (block === "" && /^flavorDimensions?$/.test(name)) order.push(...values.flatMap((value) => textOf(value) ?? []));
     if (flavor === undefined) continue;
     if (!flavors.has(flavor)) flavors.set(flavor, "");
-    const text = name === "dimension" ? textOf(values[0]) : undefined;
+    const text = DIMENSION.test(name) ? textOf(values[0]) : undefined;
     if (text !== undefined) flavors.set(flavor, text);
   }
   const dimensions = [...new Set([...order, ...flavors.values()])].map((dimension) =>

@@ -29,8 +29,27 @@ const MAX_DEPTH = 500;
 /** Stands for `<` in a value, where it is taken as it is. */
 const LESS = "\uE000";
 
+/** How many characters the entities of a document may come to, all their uses together. */
+const MOST_EXPANDED = 1_000_000;
+
 /**
- * Reads XML. Entities of a document type are not expanded; what stands before a mistake is kept.
+ * Gives a parser the texts that a document type declares for its entities. Entities within them are not expanded but for signs by their number, and what
+ * stands in other files is not read.
+ */
+function declareEntities(parser: { ENTITIES: Record<string, string> }, doctype: string): void {
+  let expanded = 0;
+  for (const [, name = "", double, single] of doctype.matchAll(/<!ENTITY\s+([\w.:-]+)\s+(?:"([^"]*)"|'([^']*)')\s*>/g)) {
+    const text = (double ?? single ?? "").replace(/&#(?:x([0-9a-fA-F]{1,6})|([0-9]{1,7}));/g, (whole, hex?: string, decimal?: string) => {
+      const code = hex === undefined ? Number(decimal) : Number.parseInt(hex, 16);
+      return code <= 0x10_ff_ff ? String.fromCodePoint(code) : whole;
+    });
+    if (name in parser.ENTITIES) continue;
+    Object.defineProperty(parser.ENTITIES, name, { get: () => ((expanded += text.length) > MOST_EXPANDED ? "" : text) });
+  }
+}
+
+/**
+ * Reads XML. Of the entities that a document type declares those with a text are expanded, once; what stands before a mistake is kept.
  * @param lenient whether `<` may stand in the value of an attribute, as tools take it that are not strict
  */
 export function readXml(source: Source, lenient = false): XmlFile {
@@ -44,6 +63,7 @@ export function readXml(source: Source, lenient = false): XmlFile {
   parser.on("error", (error) => {
     if (problems.length === 0) problems.push(source.problem(`not valid XML: ${error.message.replace(/^\d+:\d+: /, "")}`, parser.position));
   });
+  parser.on("doctype", (doctype) => declareEntities(parser, doctype));
   parser.on("opentagstart", () => {
     tagStart = source.text.lastIndexOf("<", Math.max(0, parser.position - 1));
     pending = new Map();

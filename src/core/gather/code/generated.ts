@@ -2,21 +2,11 @@ import { androidSet } from "../../knowledge/source-sets.js";
 import { GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
-import { namespaceIn, type GradleModule } from "../../model/gradle.js";
-import { isWithin, join } from "../../model/paths.js";
-import { possibleTexts } from "../../model/value.js";
+import { namespaceIn, sourceFolders } from "../../model/gradle.js";
+import { isWithin } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { isScript, type SourceFile } from "./sources.js";
-
-/** Source sets that the build script gives further folders. */
-function namedFolders({ folder, settings }: GradleModule): { folder: string; set: string }[] {
-  return settings.flatMap(({ block, name, values }) => {
-    const set = /^sourceSets\.(\w+)\.(?:java|kotlin)$/.exec(block)?.[1];
-    if (set === undefined || !/^(srcDirs?|setSrcDirs)$/.test(name)) return [];
-    return values.flatMap(possibleTexts).map((text) => ({ folder: join(folder, text), set }));
-  });
-}
 
 /** The source sets of a file of a module: `main`, a build type, a flavour or both in one, and those that name its folder. */
 function sourceSetsOf(file: string, folder: string, named: readonly { folder: string; set: string }[]): string[] {
@@ -35,7 +25,7 @@ export function generatedNames({ android }: App, sources: readonly SourceFile[])
   if (!android) return { generated, inVariants: [] };
   const { folder } = android.module;
   const namespace = namespaceIn(android.module);
-  const named = namedFolders(android.module);
+  const named = sourceFolders(android.module);
   const sets = new Map<string, { source: SourceFile; text: string }[]>();
   for (const source of sources) {
     if (source.side !== "android") continue;

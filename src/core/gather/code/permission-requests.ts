@@ -67,8 +67,25 @@ function named(source: SourceFile, text: string): PermissionRequest[] {
   return [...text.matchAll(dialog.names)].flatMap((match): PermissionRequest[] => {
     const written = match[1] ?? match[2] ?? "";
     const name = ANDROID_PERMISSION_PREFIX + (/[a-z]/.test(written) ? written.replace(/(?<=[a-z])(?=[A-Z])/g, "_").toUpperCase() : written);
-    return ASKED_PERMISSIONS.has(name) ? [{ names: [name], does: `requests ${name}`, at: source.place(match.index) }] : [];
+    if (!ASKED_PERMISSIONS.has(name) || isLookedAt(text, match.index, match.index + match[0].length, written)) return [];
+    return [{ names: [name], does: `requests ${name}`, at: source.place(match.index) }];
   });
+}
+
+const CHECKED = /\bcheck\w*Permissions?\s*\([^()]*$/;
+const COMPARED_BEFORE = /(?:\bequals\s*\(|[=!]==?|\bcase)\s*$/;
+const COMPARED_AFTER = /^"?\s*(?:[=!]==?|->|\.equals\b|:(?!:))/;
+
+/**
+ * Whether code only looks at a permission's name: asks whether it was granted, or compares it with one that it was given. So does code that asks for
+ * what its caller names: `if (name.equals("CAMERA")) requestPermissions(new String[] { CAMERA }, …)`.
+ */
+function isLookedAt(text: string, from: number, to: number, name: string): boolean {
+  const before = text.slice(Math.max(0, from - 300), from);
+  if (CHECKED.test(before) || COMPARED_BEFORE.test(before) || COMPARED_AFTER.test(text.slice(to, to + 20))) return true;
+  const block = before.slice(before.lastIndexOf("}") + 1);
+  const given = block.lastIndexOf(`"${name}"`);
+  return given !== -1 && (COMPARED_BEFORE.test(block.slice(0, given)) || COMPARED_AFTER.test(block.slice(given + name.length + 2)));
 }
 
 /**

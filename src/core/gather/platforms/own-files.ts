@@ -26,8 +26,8 @@ const TOOL_FILE =
 export function isAside(path: string, kind: AppKind): boolean {
   if (TEST_SOURCE_SET.test(path) || TEST_FILE.test(path)) return true;
   const folder = path.slice(0, Math.max(0, path.lastIndexOf("/")));
-  // Below a source set the folders are packages, whose names are free.
-  if (TEST_FOLDER.test(folder.replace(/(^|\/)src\/\w+\/(java|kotlin)\/.*$/, ""))) return true;
+  // Below a root of sources the folders are packages, whose names are free.
+  if (TEST_FOLDER.test(folder.replace(/(^|\/)(java|kotlin|src(?=\/(com|org|net)\/))\/.*$/, ""))) return true;
   switch (kind) {
     case "unity":
       // Source: docs.unity3d.com, "Special folder names": Editor.

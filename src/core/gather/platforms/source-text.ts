@@ -9,6 +9,7 @@ import { sourceSetSide } from "../../knowledge/source-sets.js";
 import type { SideName } from "../../model/facts.js";
 import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import type { Pattern } from "../../model/sheet.js";
+import { sourceFolders } from "../../model/gradle.js";
 import { known } from "../../model/value.js";
 
 const SOURCE_FILE = /\.(kt|java|swift|m|mm|h|js|jsx|ts|tsx|mjs|cjs|vue|svelte|razor|dart|cs)$/;
@@ -33,6 +34,7 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   const below = (name: string): string => (app.path === "" ? name : `${app.path}/${name}`);
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
   const copied = copiedFolders(app, below, index, androidFolders);
+  const foreign = foreignModules(index, app);
   const apart = new Map(app.sourceFolders.map(({ folder, side }) => [folder, side]));
   // Native projects can lie beside the shared code.
   const native = [...androidFolders, ...(app.ios ? [app.ios.folder] : [])].filter((folder) => !isWithin(folder, app.path));
@@ -50,17 +52,41 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
     const isAround = given !== undefined && isOwn && given !== app.path && isWithin(app.path, given);
     const side = set ?? (given === undefined || isAround ? undefined : apart.get(given)) ?? sideOf(folder) ?? sideBeside(app);
     if (side === undefined) continue;
+    const isForeign = given === undefined && foreign(folder);
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
       const gone = app.uncompiled.get(join(folder, name)) ?? [];
       if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
-      if (isAsideOf(app, folder, name)) continue;
+      if (isAsideOf(app, folder, name) || (isForeign && /\.(kt|java)$/.test(name))) continue;
       const own: SideName =
         set === undefined && side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
     }
   }
   return found;
+}
+
+/** Build scripts of Gradle: a folder with one is a module. */
+const GRADLE_SCRIPT = /^build\.gradle(\.kts)?$/;
+
+/**
+ * Whether a folder's code for Android goes into a module of Gradle that the app does not take in: the nearest build script above is that of another,
+ * and no module of the app names the folder among its sources.
+ */
+function foreignModules(index: FolderIndex, { android, path }: AppFacts): (folder: string) => boolean {
+  if (!android) return () => false;
+  const own = new Set([path, android.build.folder, ...android.modules.map(({ folder }) => folder)]);
+  const named = android.modules.flatMap(sourceFolders).map(({ folder }) => folder);
+  const known = new Map<string, boolean>();
+  const below = (folder: string): boolean => {
+    if (folder === "" || own.has(folder)) return false;
+    const before = known.get(folder);
+    if (before !== undefined) return before;
+    const is = (index.get(folder)?.files ?? []).some((name) => GRADLE_SCRIPT.test(name)) || below(parentOf(folder));
+    known.set(folder, is);
+    return is;
+  };
+  return (folder) => below(folder) && !named.some((root) => isWithin(folder, root));
 }
 
 /** Whether a file lies beside the app's code, by its path in the app. */

@@ -8,7 +8,7 @@ import type { RawFinding } from "../../model/finding.js";
 import type { Place } from "../../model/place.js";
 import { placeholdersGiven, type GradleModule } from "../../model/gradle.js";
 import { inWords } from "../../model/suggest.js";
-import { buildsWithout } from "../../model/variants.js";
+import { buildsWithout, DIMENSION } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import { androidBlock, androidExample } from "../examples.js";
@@ -109,7 +109,8 @@ function placeholders(app: App): RawFinding[] {
   const told = new Set<string>();
   const asked = [
     ...app.entries.flatMap(({ side, by, value, at }) =>
-      side === "android" && by === undefined && value?.kind === "unknown" && value.lacks !== undefined
+      // What a script cannot work out is no placeholder of a manifest.
+      side === "android" && by === undefined && value?.kind === "unknown" && value.lacks !== undefined && /\.xml$/i.test(at.file)
         ? [{ name: value.lacks, at: value.place ?? at }]
         : [],
     ),
@@ -444,7 +445,7 @@ function dimensions(app: App): RawFinding[] {
   if (stated.length > 0 && (known.size === 0 || stated.some(({ values }) => values.some((value) => value.kind !== "known")))) return [];
   const flavors = new Map(settings.flatMap(({ block, at }) => (/^flavor:[^.]+$/.test(block) ? [[block, at] as const] : [])).toReversed());
   const placed = new Map(
-    settings.flatMap(({ block, name, values }) => (name === "dimension" ? [[block, textOf(values[0])] as const] : [])),
+    settings.flatMap(({ block, name, values }) => (DIMENSION.test(name) ? [[block, textOf(values[0])] as const] : [])),
   );
   // Source: developer.android.com, "Configure build variants" (flavor dimensions): with several each flavour has to say which is its own.
   const unplaced = known.size < 2 ? [] : [...flavors].filter(([block]) => !placed.has(block));
@@ -471,7 +472,7 @@ function dimensions(app: App): RawFinding[] {
     ...settings.flatMap(({ block, name, values }) => {
       const [value] = values;
       const text = textOf(value);
-      if (!block.startsWith("flavor:") || name !== "dimension" || !value || text === undefined || known.has(text)) return [];
+      if (!block.startsWith("flavor:") || !DIMENSION.test(name) || !value || text === undefined || known.has(text)) return [];
       return [
         {
           side: "android" as const,

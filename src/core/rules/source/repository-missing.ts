@@ -1,6 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
-import type { App } from "../../model/app.js";
+import type { AndroidSide, App } from "../../model/app.js";
 import type { Dependency, RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
@@ -35,6 +35,7 @@ export const repositoryMissing = defineRule({
     // None at all: they come from somewhere that cannot be seen.
     if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
       return fromSheets;
+    if (isPartOfBuild(side)) return fromSheets;
     const findings: RawFinding[] = [...fromSheets];
     const told = new Set(wires.flatMap(({ need, wanted }) => (need.kind === "repository" ? normalizedUrl(wanted) : [])));
     const first = repositories[0] as RepositoryFact;
@@ -53,7 +54,9 @@ export const repositoryMissing = defineRule({
       const plugin = model.buildPlugins.find(({ id, applied }) => applied && id === "com.android.application");
       // An address in the place of the public ones may be a mirror of all.
       const mayHoldAll = !repositories.some(({ kind }) => kind === "mavenCentral") && repositories.some(({ kind }) => kind === "url");
-      if (!wanting && plugin && !mayHoldAll && !isBelow(textOf(model.android?.effective.androidPlugin), "3.2"))
+      const version = side.effective.androidPlugin;
+      const takesTools = version === undefined || (version.kind === "known" && !isBelow(version.text, "3.2"));
+      if (!wanting && plugin && !mayHoldAll && takesTools)
         findings.push({
           side: "android",
           message:
@@ -92,6 +95,12 @@ export const repositoryMissing = defineRule({
     return findings;
   },
 });
+
+/** Whether the rest of the build lies elsewhere: nothing says where the Android plugin comes from, and the settings or the root script are not there. */
+function isPartOfBuild({ build, module, effective }: AndroidSide): boolean {
+  const isWhole = build.settings.buildFile !== undefined && build.root.buildFile !== undefined && build.root !== module;
+  return effective.androidPlugin === undefined && !isWhole;
+}
 
 /**
  * Packages that came with the tools of the platform, and that old plugins of Android look for there. Source: developer.android.com, "Support Library

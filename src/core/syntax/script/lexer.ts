@@ -218,12 +218,18 @@ export function tokenize(source: Source, dialect: Dialect, code = source.text, b
     let closed = false;
     while (index < length) {
       if (code.startsWith(fence, index)) {
+        // Quotes in front of the last three belong to the text.
+        while (triple && code[index + 3] === quote && dialect === "kotlin") {
+          plain += quote;
+          index++;
+        }
         closed = true;
         break;
       }
       const char = code[index] as string;
       if (char === "\n" && !multiline) break;
-      if (char === "\\") {
+      // In a raw text of Kotlin a backslash is one.
+      if (char === "\\" && !(triple && dialect === "kotlin")) {
         if (dialect === "swift" && code[index + 1] === "(") {
           const end = matchBracket(code, index + 1);
           parts.push(plain, { start: base + index + 2, code: code.slice(index + 2, end) });
@@ -323,8 +329,59 @@ function endOfComment(code: string, start: number, nested: boolean): number {
   return -1;
 }
 
-/** The offset of the bracket that closes the one at `open`, or the end of the text. */
+/** Longer than any expression inside of a text that people write. */
+const LONGEST_INTERPOLATION = 5_000;
+
+/** The offset of the bracket that closes the one at `open`, texts inside of it left out; just behind `open` where nothing closes it. */
 function matchBracket(code: string, open: number): number {
+  const limit = Math.min(code.length, open + LONGEST_INTERPOLATION);
+  const end = endOfInterpolation(code, open, limit);
+  if (end === -1) return endOnLine(code, open);
+  const line = code.indexOf("\n", open);
+  if (line === -1 || line > end) return end;
+  // Over several lines: the text that it stands in goes on behind it and is closed there; otherwise it is half-written.
+  const next = code.indexOf("\n", end);
+  return /["`]/.test(code.slice(end + 1, next === -1 ? code.length : next)) ? end : endOnLine(code, open);
+}
+
+function endOfInterpolation(code: string, open: number, limit: number): number {
+  const opener = code[open] as string;
+  const closer = opener === "{" ? "}" : ")";
+  let depth = 0;
+  for (let index = open; index < limit; index++) {
+    const char = code[index] as string;
+    if (char === opener) depth++;
+    else if (char === closer && --depth === 0) return index;
+    else if (char === '"' || char === "`") {
+      index = endOfNested(code, index, limit);
+      if (index === -1) return -1;
+    } else if (char === "'") index += /^(?:\\.|[^'\\\n])*'/.exec(code.slice(index + 1, index + 200))?.[0].length ?? 0;
+  }
+  return -1;
+}
+
+/** The last sign of a text that begins inside of an interpolation; -1 where it has no end. */
+function endOfNested(code: string, start: number, limit: number): number {
+  const quote = code[start] as string;
+  const fence = quote === '"' && code.startsWith('"""', start) ? '"""' : quote;
+  for (let index = start + fence.length; index < limit; index++) {
+    if (code.startsWith(fence, index)) return index + fence.length - 1;
+    if (code[index] === "\n" && fence === '"') return -1;
+    if (code[index] === "\\") {
+      if (code[index + 1] === "(") {
+        index = endOfInterpolation(code, index + 1, limit);
+        if (index === -1) return -1;
+      } else index++;
+    } else if (code[index] === "$" && code[index + 1] === "{") {
+      index = endOfInterpolation(code, index + 1, limit);
+      if (index === -1) return -1;
+    }
+  }
+  return -1;
+}
+
+/** The same by counting brackets on the line alone. */
+function endOnLine(code: string, open: number): number {
   const opener = code[open] as string;
   const closer = opener === "{" ? "}" : ")";
   let depth = 0;

@@ -1442,7 +1442,7 @@ class Parser {
         this.index++;
         continue;
       }
-      if (token.newline) return expr;
+      if (token.newline && !this.opensBelow(expr)) return expr;
       if (token.text === "<" && expr.kind === "name" && this.dialect === "kotlin" && this.genericCall()) continue;
       if (token.text === "(") {
         if (expr.kind === "literal" || (this.dialect === "groovy" && token.spaced && expr.kind === "closure")) return expr;
@@ -1470,6 +1470,15 @@ class Parser {
       }
       return expr;
     }
+  }
+
+  /**
+   * A block whose brace stands on a line of its own, below the name that it belongs to. Sources: Groovy 2.4 (tried), kotlinlang.org, "Grammar"
+   * (`annotatedLambda` in `callSuffix` may follow on the next line).
+   */
+  private opensBelow(expr: Expr): boolean {
+    if (this.token.text !== "{" || (this.dialect !== "groovy" && this.dialect !== "kotlin")) return false;
+    return expr.kind === "call" ? expr.closure === undefined : expr.kind === "name" || expr.kind === "member";
   }
 
   /** `a.b`; `a*.b` of each item; `a::b` and `a.&b` hand the method over. */

@@ -218,7 +218,7 @@ function readIds(module: GradleModule): AndroidSide["ids"] {
 }
 
 function suffixed(base: Value | undefined, suffix: Value): Value {
-  if (base?.kind !== "known" || suffix.kind !== "known") return base?.kind === "unknown" ? base : suffix;
+  if (base?.kind !== "known" || suffix.kind !== "known") return base ?? unknown("what it is added to is not in the script", suffix.place);
   return known(base.text + (suffix.text.startsWith(".") ? "" : ".") + suffix.text, suffix.place);
 }
 
