@@ -134,3 +134,16 @@ export function sourceFolders({ folder, settings }: GradleModule): { folder: str
     return values.flatMap(possibleTexts).map((text) => ({ folder: join(folder, text), set }));
   });
 }
+
+/** The module that a reference of a script names: by its path, or by its accessor (`projects.coreUi`). Source: docs.gradle.org, "Type-safe project accessors". */
+export function moduleAt({ modules }: Pick<GradleBuildFacts, "modules">, path: string): GradleModule | undefined {
+  const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
+  return (
+    modules.get(path.startsWith(":") ? path : `:${path}`) ?? [...modules.values()].find((module) => plain(module.path) === plain(path))
+  );
+}
+
+/** Whether modules refer to others that the settings, as far as they were read, do not include: what these hold is not known. */
+export function hasLostModules(build: Pick<GradleBuildFacts, "modules">, modules: readonly GradleModule[]): boolean {
+  return modules.some((module) => module.modules.some(({ path }) => path !== ":" && moduleAt(build, path) === undefined));
+}

@@ -1,7 +1,8 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
-import { join, parentOf } from "../../model/paths.js";
+import { hasLostModules } from "../../model/gradle.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import { inWords } from "../../model/suggest.js";
 import { buildsWithout, sourceSetOfManifest } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
@@ -17,6 +18,7 @@ const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim
 export class Resources {
   /** By their type, then their name: the variants that have it, "" for all. */
   private readonly names = new Map<string, Map<string, Set<string>>>();
+  private readonly named = new Map<string, NamedValue[]>();
   private folders: { folder: string; variant: string }[] | undefined;
   /** Whether any resources lie in the tree. */
   private any = false;
@@ -115,12 +117,13 @@ export class Resources {
 
   /** Whether nothing that the module applies or states makes resources while it builds. */
   private plain(): boolean {
-    const module = this.app.android?.module;
+    const { android } = this.app;
+    const module = android?.module;
     // A resource that the script names by what it works out may be any.
     const isOpen = module?.settings.some(
       ({ name, values }) => name === "resValue" && (textOf(values[0]) === undefined || textOf(values[1]) === undefined),
     );
-    return module !== undefined && !isOpen && module.unread.length === 0;
+    return android !== undefined && !isOpen && android.module.unread.length === 0 && !hasLostModules(android.build, android.modules);
   }
 
   /** The names of a type, each with the variants that have it, "" for all. */
@@ -160,17 +163,42 @@ export class Resources {
   }
 
   private values(folder: string, type: string, onlyItems: boolean): string[] {
-    const names: string[] = [];
-    for (const { name, kind } of this.project.tree.list(folder)) {
-      if (kind !== "file" || !name.endsWith(".xml")) continue;
-      for (const element of this.project.xml(join(folder, name))?.root?.children ?? []) {
-        const of = element.name === "item" ? element.attributes.get("type")?.value : /-array$/.test(element.name) ? "array" : element.name;
-        const own = element.attributes.get("name")?.value;
-        if (own !== undefined && of === type && (!onlyItems || element.name === "item" || element.name === type)) names.push(own);
-      }
-    }
-    return names;
+    let named = this.named.get(folder);
+    if (!named) this.named.set(folder, (named = this.namedIn(folder)));
+    return named.flatMap(({ element, of, name }) => (of === type && (!onlyItems || element === "item" || element === type) ? name : []));
   }
+
+  private namedIn(folder: string): NamedValue[] {
+    const isPlain = baseName(folder) === "values";
+    return this.project.tree.list(folder).flatMap(({ name, kind }) => {
+      if (kind !== "file" || !name.endsWith(".xml")) return [];
+      const file = join(folder, name);
+      if (!isPlain) return namedInText(this.project.text(file)?.text ?? "");
+      return (this.project.xml(file)?.root?.children ?? []).flatMap((element): NamedValue[] => {
+        const own = element.attributes.get("name")?.value;
+        return own === undefined ? [] : [namedValue(element.name, element.attributes.get("type")?.value, own)];
+      });
+    });
+  }
+}
+
+/** A value of a resource: its element, its type and its name. */
+interface NamedValue {
+  element: string;
+  of: string | undefined;
+  name: string;
+}
+
+function namedValue(element: string, type: string | undefined, name: string): NamedValue {
+  return { element, of: element === "item" ? type : element.endsWith("-array") ? "array" : element, name };
+}
+
+/** The values that a file names, by its text alone: those of languages and screens are many, and only their names are asked for. */
+function namedInText(text: string): NamedValue[] {
+  return [...text.matchAll(/<([a-z][\w-]*)\s([^<>]*)>/g)].flatMap(([, element = "", attributes = ""]): NamedValue[] => {
+    const name = /\bname\s*=\s*["']([^"']+)/.exec(attributes)?.[1];
+    return name === undefined ? [] : [namedValue(element, /\btype\s*=\s*["']([^"']+)/.exec(attributes)?.[1], name)];
+  });
 }
 
 /** The flavour or build type of a block, "" for what all have. */

@@ -4,6 +4,9 @@ import { isScript } from "./sources.js";
 /** How far back the brackets of a call are looked for, in characters. */
 const FARTHEST = 2_000;
 
+/** Longer than the names in front of such a bracket. */
+const LONGEST_NAME = 200;
+
 /** A call that is told the type of what it has to give, and the name by which it is called. */
 export interface AskedType {
   type: string;
@@ -15,12 +18,14 @@ export interface AskedType {
  * `create(Maps::class.java)`, `inject(Maps)` of a script. The text ends behind the call.
  */
 export function askedType(text: string, language: Language): AskedType | undefined {
-  const end = text.slice(-FARTHEST).replace(/[?!.\s]+$/, "");
-  if (!end.endsWith(")")) return undefined;
+  let last = text.length;
+  while (last > 0 && /[?!.\s]/.test(text[last - 1] as string)) last--;
+  if (text[last - 1] !== ")") return undefined;
+  const end = text.slice(Math.max(0, last - FARTHEST), last);
   const open = openingOf(end);
   if (open === undefined) return undefined;
   const given = end.slice(open + 1, -1);
-  const head = end.slice(0, open);
+  const head = end.slice(Math.max(0, open - LONGEST_NAME), open);
   const [, by, type] = /(\w+)\s*<\s*(?:\w+\.)*([A-Z]\w*)\s*>\s*$/.exec(head) ?? [];
   if (by !== undefined && type !== undefined) return { type, by };
   const name = /(\w+)\s*$/.exec(head)?.[1];

@@ -5,6 +5,7 @@ import { matchOf } from "./matches.js";
 import { escaped } from "./mentions.js";
 import { scriptsByStem, stemOf, stemsMeant } from "./modules.js";
 import { type SourceFile, isScript, mentions } from "./sources.js";
+import { WordIndex } from "./word-index.js";
 
 /** How many files are looked into at most in one round, and how many for their values. */
 const MOST_FILES = 400;
@@ -47,7 +48,11 @@ export class Callers {
   private declared: Map<string, SourceFile[]> | undefined;
   private stems: Map<string, string[]> | undefined;
 
-  constructor(private readonly code: AppCode) {}
+  private readonly words: WordIndex<SourceFile>;
+
+  constructor(private readonly code: AppCode) {
+    this.words = new WordIndex(code.sources.filter(({ file }) => !file.endsWith(".h")));
+  }
 
   /** The files of the next round, which are not parsed yet; `undefined` when there is nothing left to look for. */
   next(): SourceFile[] | undefined {
@@ -58,14 +63,13 @@ export class Callers {
 
   /** Files that mention a function that leads to a call of interest. */
   private withCallers(): SourceFile[] {
-    const { sources } = this.code;
     const names = new Set<string>();
-    for (const source of sources) if (source.code) for (const name of this.leading(source, source.code)) names.add(name);
+    for (const source of this.code.sources) if (source.code) for (const name of this.leading(source, source.code)) names.add(name);
     for (const name of names) if (this.asked.has(name)) names.delete(name);
     for (const name of names) this.asked.add(name);
     const found = new Set<SourceFile>();
     for (const name of names) {
-      const files = sources.filter(({ text, file }) => !file.endsWith(".h") && text.includes(name) && mentions(text, name) > 0);
+      const files = this.words.having(name).filter(({ text }) => mentions(text, name) > 0);
       if (files.length <= COMMON_NAME) for (const source of files) if (source.code === undefined) found.add(source);
     }
     return [...found].slice(0, MOST_FILES);

@@ -1,6 +1,6 @@
 import type { App, AssemblyFact } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
-import { namespaceIn, type GradleModule } from "../../model/gradle.js";
+import { hasLostModules, namespaceIn, sourceFolders, type GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
@@ -65,6 +65,7 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   if (!android || android.build.modules.size < 2) return [];
   const { build } = android;
   const views = new ModuleViews(build);
+  const named = android.modules.flatMap((module) => sourceFolders(module).map(({ folder }) => ({ folder, path: module.path })));
   const namespaces = new Map<string, string>();
   for (const module of build.modules.values()) {
     const name = namespaceIn(module);
@@ -76,15 +77,18 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
     const module = views.of(source.file);
     const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1];
     if (!module || own === undefined) return [];
-    declaring.set(own, (declaring.get(own) ?? new Set()).add(module.path));
-    return [{ source, module }];
+    const paths = declaring.get(own) ?? new Set<string>();
+    for (const path of [module.path, ...named.flatMap((root) => (isWithin(source.file, root.folder) ? root.path : []))]) paths.add(path);
+    declaring.set(own, paths);
+    return hasLostModules(build, [module]) ? [] : [{ source, module }];
   });
   const found: CodeFacts["elsewhere"] = [];
   for (const { source, module } of files) {
     const sees = (owner: string): boolean => owner === module.path || views.handedTo(module).has(owner);
     for (const match of source.text.matchAll(/^[ \t]*import\s+([a-z][\w.]*?)\.(?:[A-Z]\w*|\*|[a-z]\w*[ \t]*$)/gm)) {
       const name = match[1] as string;
-      const owners = declaring.get(name) ?? new Set(namespaces.get(name) ?? []);
+      const namespace = namespaces.get(name);
+      const owners = declaring.get(name) ?? new Set(namespace === undefined ? [] : [namespace]);
       if (owners.size === 0 || [...owners].some(sees) || module.modules.some(({ conditional }) => conditional)) continue;
       const at = source.place(match.index + match[0].indexOf("import"));
       found.push({ sdk: undefined, package: name, owner: module.path, declaredIn: [...owners], side: "android", at });

@@ -28,6 +28,7 @@ import type { Program } from "./program.js";
 import { PACKAGE_OF_MODULES } from "./react-native-modules.js";
 import { type SceneState, type Switching, Scenes, runsInScene } from "./scenes.js";
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
+import { WordIndex } from "./word-index.js";
 import { distance } from "fastest-levenshtein";
 
 /** Annotations that say nothing about who calls. */
@@ -181,6 +182,7 @@ export class Reach {
   private readonly sceneStates = new Map<string, SceneState>();
   private switchings: Switching | undefined;
   private other: { file: string; text: string }[] | undefined;
+  private words: WordIndex<{ file: string; text: string }> | undefined;
   readonly scenes: Scenes;
   private readonly bySource: ReadonlyMap<string, SourceFile>;
   private imported: ReadonlySet<string> | undefined;
@@ -591,8 +593,9 @@ export class Reach {
   private mentionsOf(name: string): { file: string; count: number }[] {
     let found = this.texts.get(name);
     if (!found) {
-      found = [...this.sources, ...this.otherTexts()].flatMap(({ file, text }) => {
-        const count = text.includes(name) ? mentions(this.plainOf(file, text), name) : 0;
+      this.words ??= new WordIndex([...this.sources, ...this.otherTexts()]);
+      found = this.words.having(name).flatMap(({ file, text }) => {
+        const count = mentions(this.plainOf(file, text), name);
         return count > 0 ? [{ file, count }] : [];
       });
       this.texts.set(name, found);

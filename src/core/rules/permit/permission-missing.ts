@@ -6,6 +6,7 @@ import { isWhole } from "../../derive/whole-side.js";
 import { homeOf } from "../../needs/context.js";
 import type { Wire } from "../../needs/wire.js";
 import type { RawFinding } from "../../model/finding.js";
+import { hasLostModules } from "../../model/gradle.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -80,7 +81,8 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
   const there = new Map<string, Entry[]>();
   for (const entry of app.entries)
     if (entry.kind === "permission" && entry.side === "android") there.set(entry.name, [...(there.get(entry.name) ?? []), entry]);
-  // A library from a registry may bring what it needs.
+  // A module that was not found may declare any, and a library from a registry may bring what it needs.
+  if (app.android && hasLostModules(app.android.build, app.android.modules)) return [];
   const open = app.dependencies.some(
     ({ ecosystem, side, platform, test, name }) =>
       (ecosystem === "maven" || ecosystem === "nuget") &&

@@ -39,6 +39,7 @@ export const valueMissing = defineRule({
   check({ app }) {
     return [
       ...placeholders(app),
+      ...properties(app),
       ...fromEnvironment(app),
       ...extras(app),
       ...fromCode(app),
@@ -100,6 +101,37 @@ function meant(word: string, known: Iterable<string>): string | undefined {
     if ((near || alike || longer) && (best === undefined || far < distance(plain(word), plain(best)))) best = other;
   }
   return best;
+}
+
+/** Names that scripts put into fields and resources of the build, and that are almost those of properties of Gradle which the project has. */
+function properties({ entries }: App): RawFinding[] {
+  const given = new Set(entries.flatMap(({ kind, name }) => (kind === "gradleProperty" ? name : [])));
+  const told = new Set<string>();
+  return entries.flatMap(({ kind, side, by, value, at }): RawFinding[] => {
+    if (side !== "android" || by !== undefined || (kind !== "buildConfig" && kind !== "string" && kind !== "placeholder")) return [];
+    const name = value?.kind === "unknown" && /\.gradle(\.kts)?$/i.test(at.file) ? value.lacks : undefined;
+    if (name === undefined || told.has(name) || given.has(name)) return [];
+    told.add(name);
+    const near = meant(name, given) ?? [...given].find((other) => words(other) === words(name));
+    if (near === undefined) return [];
+    return [
+      {
+        side: "android",
+        message: `the build takes the property ${name}, which nothing defines`,
+        fix: `write ${near}, as gradle.properties has it`,
+        places: [value?.place ?? at],
+        subject: `property ${name}`,
+      },
+    ];
+  });
+}
+
+/** The words of a name, whatever their order. */
+function words(name: string): string {
+  return (name.match(/[A-Z]?[a-z0-9]+|[A-Z]+/g) ?? [])
+    .map((word) => word.toLowerCase())
+    .sort((a, b) => a.localeCompare(b))
+    .join(" ");
 }
 
 function placeholders(app: App): RawFinding[] {

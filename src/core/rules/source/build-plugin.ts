@@ -78,7 +78,7 @@ export const buildPlugin = defineRule({
     const appliedWords = applied.map(({ id }) => words(id));
     // A class path also holds helpers for scripts: only the plugin of an SDK that is in is missed.
     const presentWords = app.dependencies
-      .filter(({ side: of, platform }) => of === "android" && !platform)
+      .filter(({ side: of, platform, test }) => of === "android" && !platform && !test)
       .map(({ name }) => words(name.replace(/^@/, "").replace("/", ".")));
     // The whole build is one class path: say it once, for its first application.
     for (const dependency of classpath) {
@@ -87,6 +87,13 @@ export const buildPlugin = defineRule({
         isTold(dependency.places[0]) ||
         PLATFORM_PLUGIN.test(dependency.group) ||
         dependency.group.startsWith("com.google.android.material")
+      )
+        continue;
+      // A library that scripts use, and the app as well.
+      if (
+        everyModule.some((module) =>
+          module.dependencies.some((other) => other.kind !== "classpath" && `${other.group}:${other.artifact}` === name),
+        )
       )
         continue;
       const own = words(name);

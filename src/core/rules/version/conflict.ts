@@ -2,6 +2,7 @@ import type { QuickFix } from "../../model/quick-fix.js";
 import type { App } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import { sourceSetOf } from "../../knowledge/source-sets.js";
 import { isInstalled } from "../../model/paths.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
@@ -43,7 +44,7 @@ export const conflict = defineRule({
       if (dependency.fixedBy === "a forced version") continue;
       // What installed packages declare for themselves gives way to the highest version.
       if (dependency.ecosystem === "maven" && isInstalled(dependency.places[0]?.file ?? "")) continue;
-      const key = `${dependency.side} ${dependency.ecosystem} ${dependency.name.toLowerCase().replace(/\.git$/, "")}`;
+      const key = `${dependency.side} ${dependency.ecosystem} ${dependency.name.toLowerCase().replace(/\.git$/, "")}${variantOf(dependency)}`;
       const group = groups.get(key);
       if (group) group.push(dependency);
       else groups.set(key, [dependency]);
@@ -57,6 +58,7 @@ export const conflict = defineRule({
       findings.push({
         side: first.side,
         sdk: first.sdk,
+        ...(areNear(first, versions) ? { severity: "warning" } : {}),
         message: `${first.name} is declared in ${versions.length} versions: ${[...new Set(listed)].slice(0, 4).join(", ")}`,
         fix: "declare the version once and use it in every module",
         places: uniquePlaces(exact.flatMap((dependency) => [dependency.declared?.place, dependency.places[0]])),
@@ -78,6 +80,19 @@ export const conflict = defineRule({
     return findings;
   },
 });
+
+/** The flavour or build type whose builds alone have a package: there another version than that of the others is meant. */
+function variantOf({ ecosystem, scope }: Dependency): string {
+  if (ecosystem !== "maven" || sourceSetOf(scope) !== undefined) return "";
+  const variant = /^([a-z]\w*?)(?:Implementation|Api|RuntimeOnly|Compile)$/.exec(scope)?.[1];
+  return variant === undefined ? "" : ` of ${variant}`;
+}
+
+/** Whether the highest of some versions of a registry, which the build takes, is meant to be able to stand for the others. Source: semver.org. */
+function areNear({ ecosystem }: Dependency, versions: readonly string[]): boolean {
+  const majors = new Set(versions.map((version) => /^(\d+)\./.exec(version)?.[1]));
+  return ecosystem === "maven" && majors.size === 1 && !majors.has(undefined) && !majors.has("0");
+}
 
 /** Packages that are overridden with a version out of the range that is declared. */
 function overriddenApart(app: App, findings: RawFinding[]): void {

@@ -15,7 +15,7 @@ export const native: Framework = {
     }
     const rest = [...discovery.android];
     for (const android of rest) {
-      const ios = partner(android, discovery);
+      const ios = partner(android, rest, discovery);
       take(discovery.android, (candidate) => candidate === android);
       if (ios) take(discovery.ios, (candidate) => candidate === ios);
       found.push(detected(undefined, android, ios));
@@ -64,21 +64,29 @@ function commonParent(a: string, b: string): string {
   return current;
 }
 
-/** The iOS project that belongs to an Android project. */
-function partner(android: AndroidCandidate, discovery: Discovery): IosCandidate | undefined {
+/** The iOS project that belongs to an Android project, one of all that no other framework has taken. */
+function partner(android: AndroidCandidate, all: readonly AndroidCandidate[], discovery: Discovery): IosCandidate | undefined {
   const id = androidId(android);
   const sameId = id === undefined ? [] : discovery.ios.filter((ios) => iosIds(ios).includes(id));
   if (sameId.length === 1) return sameId[0];
   const folder = android.build.folder;
   const named = discovery.ios.filter((ios) => areSiblings(folder, android.module.folder, ios.xcode.folder));
-  const others = discovery.android.filter(
+  const others = all.filter(
     (other) => other !== android && named.some((ios) => areSiblings(other.build.folder, other.module.folder, ios.xcode.folder)),
   );
   if (named.length === 1 && others.length === 0) return named[0];
   // One build with one application and one Xcode project inside: shared code for both, with a folder for each.
-  const inside = discovery.ios.filter((ios) => ios.xcode.folder !== folder && isWithin(ios.xcode.folder, folder));
-  const applications = discovery.android.filter(({ build }) => build === android.build);
+  const inside = discovery.ios.filter(
+    (ios) => ios.xcode.folder !== folder && isWithin(ios.xcode.folder, folder) && isBeside(android.module.folder, ios.xcode.folder),
+  );
+  const applications = all.filter(({ build }) => build === android.build);
   return inside.length === 1 && applications.length === 1 ? inside[0] : undefined;
+}
+
+/** Whether a module and an Xcode project lie in one folder, or in folders of one: one that lies elsewhere in a large repository is another app's. */
+function isBeside(module: string, xcode: string): boolean {
+  const common = commonParent(module, xcode);
+  return common === parentOf(xcode) || common === parentOf(parentOf(xcode));
 }
 
 function androidId({ module }: AndroidCandidate): string | undefined {

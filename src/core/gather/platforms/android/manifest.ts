@@ -298,7 +298,10 @@ function readBuildEntries(app: FactSink, side: AndroidSide): void {
     for (const setting of module.settings) {
       const variant = /^(?:flavor|buildType):([^.]+)$/.exec(setting.block)?.[1];
       const push = (kind: EntryKind, name: string, value: Value | undefined): void => {
-        const entry: Entry = { kind, side: "android", name, value, at: value?.kind === "known" ? value.place : setting.at };
+        // Left empty where something else is not there: the value of a build that has it is not in the files.
+        const isLeft = setting.conditional && textOf(value) === "";
+        const given = isLeft ? unknown("only a condition that depends on the build leaves it empty", setting.at) : value;
+        const entry: Entry = { kind, side: "android", name, value: given, at: value?.kind === "known" ? value.place : setting.at };
         if (variant !== undefined) entry.variant = variant;
         app.entry(entry);
       };

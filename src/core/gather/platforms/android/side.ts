@@ -10,7 +10,7 @@ import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platfo
 import { descendants } from "../../../syntax/xml.js";
 import { isTestScope, variantOfConfiguration } from "./configurations.js";
 import { sideOfSet, sourceSetOf } from "../../../knowledge/source-sets.js";
-import type { AndroidSetting, GradleBuildFacts, GradleDependency, GradleModule } from "../../../model/gradle.js";
+import { moduleAt, type AndroidSetting, type GradleBuildFacts, type GradleDependency, type GradleModule } from "../../../model/gradle.js";
 
 const SDK_LEVELS: Record<string, LevelName> = {
   minSdk: "minSdk",
@@ -94,7 +94,7 @@ function reachableModules(build: GradleBuildFacts, application: GradleModule): G
     found.push(next);
     for (const { path, configuration } of next.modules) {
       if (isTestScope(configuration)) continue;
-      const module = build.modules.get(path.startsWith(":") ? path : `:${path}`) ?? byAccessor(build, path);
+      const module = moduleAt(build, path);
       if (module) open.push(module);
     }
   }
@@ -109,14 +109,8 @@ function dynamicFeatures(build: GradleBuildFacts, application: GradleModule): Gr
   return [...build.modules.values()].filter(
     ({ plugins, modules }) =>
       plugins.some(({ id, applied }) => applied && id === "com.android.dynamic-feature") &&
-      modules.some(({ path }) => path === application.path || byAccessor(build, path) === application),
+      modules.some(({ path }) => moduleAt(build, path) === application),
   );
-}
-
-/** `projects.coreUi` is `:coreUi` or `:core-ui`. Source: docs.gradle.org, "Type-safe project accessors". */
-function byAccessor(build: GradleBuildFacts, path: string): GradleModule | undefined {
-  const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
-  return [...build.modules.values()].find((module) => plain(module.path) === plain(path));
 }
 
 export function readAndroidSide(project: ProjectFiles, build: GradleBuildFacts, application: GradleModule): AndroidSide {
@@ -438,7 +432,7 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
     for (const { path, configuration, conditional, at } of other.modules) {
       if (conditional || isTestScope(configuration)) continue;
       const full = path.startsWith(":") ? path : `:${path}`;
-      const included = full === ":" ? undefined : (build.modules.get(full) ?? byAccessor(build, path));
+      const included = full === ":" ? undefined : moduleAt(build, path);
       // Without a folder there is nothing that could be taken.
       const folder = included && !project.tree.isFolder(included.folder) ? included.folder : undefined;
       // What packages bring is there once they are installed.

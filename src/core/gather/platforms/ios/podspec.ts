@@ -30,6 +30,8 @@ export interface Podspec {
   /** Patterns of the files that it puts into the app, in bundles or not, and whether some could not be worked out. */
   resources: string[];
   resourcesOpen: boolean;
+  /** It runs commands before it is built, which may write any of its files. */
+  prepares: boolean;
   /** The source files of each part by its name, "" for the pod itself: patterns, those left out, and whether some could not be worked out. */
   parts: Map<string, { sources: string[]; excluded: string[]; open: boolean }>;
   /** The parts that an app gets that names none: all where it does not say. */
@@ -75,6 +77,7 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
       ...["resource_bundles", "resource_bundle"].flatMap((key) => entriesOf(at(root, key)).flatMap(([, { value }]) => textsOf(value))),
     ],
     resourcesOpen: false,
+    prepares: at(root, "prepare_command") !== undefined || at(root, "script_phases") !== undefined,
     unread: [],
     ...jsonParts(root),
     at: name.place,
@@ -106,6 +109,7 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     vendored: [],
     resources: [],
     resourcesOpen: false,
+    prepares: false,
     unread: [],
     parts: new Map(),
     defaults: [],
@@ -268,6 +272,7 @@ class PodspecHost extends RubyHost {
     else if (/^(weak_)?librar(y|ies)$/.test(key)) spec.frameworks.push(...texts().map(library));
     else if (/^resource(s|_bundles?)$/.test(key)) this.resources(result);
     else if (/^vendored_(frameworks?|librar(y|ies))$/.test(key)) spec.vendored.push(...texts());
+    else if (/^(prepare_command|script_phases?)$/.test(key)) spec.prepares = true;
     if (part.subspec) return;
     if (key === "name" && result.kind === "known") {
       spec.name = result.text;

@@ -356,7 +356,7 @@ export function noteSpecFiles(
       kind: "pattern",
       exists: false,
       side: "ios",
-      generated: /^build\//.test(text),
+      generated: spec.prepares || /^build\//.test(text),
       at: spec.at,
     });
   for (const [, { sources, open }] of spec.parts) if (!open && sources.length > 0 && sources.every(lost)) tell(sources[0] as string);

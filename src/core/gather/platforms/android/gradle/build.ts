@@ -13,7 +13,7 @@ import type { ProjectFiles } from "../../../project-files.js";
 import { readCatalog, type Catalog } from "./catalog.js";
 import { GradleHost } from "./host.js";
 import { frameWithHelpers } from "./plugins-block.js";
-import { tell, type BuildReading, type Reading } from "./reading.js";
+import { buildFileIn, tell, type BuildReading, type Reading } from "./reading.js";
 import { newVariables, property, type ProjectVariables } from "./variables.js";
 
 /** A Gradle build, and what is needed to read further scripts as parts of it. */
@@ -22,14 +22,6 @@ interface EvaluatedBuild {
   variables: ProjectVariables;
   conventions: Map<string, Script>;
   helpers: Script[];
-}
-
-function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
-  for (const name of ["build.gradle.kts", "build.gradle"]) {
-    const file = join(folder, name);
-    if (project.tree.isFile(file)) return file;
-  }
-  return undefined;
 }
 
 function settingsFileIn(project: ProjectFiles, folder: string): string | undefined {

@@ -4,6 +4,7 @@ import { isValue, NOTHING, textIn, toValue, type Result } from "../../../../eval
 import type { GradleDependency } from "../../../../model/gradle.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
+import { PLATFORM_PLUGIN } from "../../../../knowledge/platform-packages.js";
 import { known, type Value } from "../../../../model/value.js";
 import { callName, namedArg, plainText, type CallExpr, type ClosureExpr, type Expr } from "../../../../syntax/script/ast.js";
 import type { CatalogLibrary } from "./catalog.js";
@@ -259,7 +260,15 @@ function noteLost(option: Value, conditional: boolean, at: Place, host: GradleHo
 }
 
 /** What a script takes from a map of its own that has no such entry: Gradle refuses the declaration. */
-function noteAbsent({ reading: { module } }: GradleHost, { lacks = "", absent, place }: Value & { kind: "unknown" }, at: Place): void {
+function noteAbsent(
+  { reading: { module, build } }: GradleHost,
+  { lacks = "", absent, place }: Value & { kind: "unknown" },
+  at: Place,
+): void {
+  // A plugin may set a property of the module that applies it.
+  if (/^(project\.)?ext\./.test(lacks) && module.plugins.some(({ id, applied }) => applied && !PLATFORM_PLUGIN.test(id))) return;
+  // The root script lies elsewhere.
+  if (lacks.startsWith("rootProject.") && build.projects.get(":")?.module.buildFile === undefined) return;
   if (module.paths.some((path) => path.kind === "property" && path.text === lacks)) return;
   const written = place.file === at.file ? at : place;
   module.paths.push({

@@ -10,7 +10,7 @@ import { exclusionIn, forced } from "./dependencies-block.js";
 import { GradleHost, type Block, type Handler } from "./host.js";
 import { isApart } from "../configurations.js";
 import { applyPlugin, applyScript } from "./plugins-block.js";
-import { AT_PROJECT, delegateOf, tell, type Reading } from "./reading.js";
+import { AT_PROJECT, buildFileIn, delegateOf, tell, type Reading } from "./reading.js";
 import { property, rootOf } from "./variables.js";
 
 /** What stands inside means the same as outside. */
@@ -20,12 +20,14 @@ const wrapping: Handler = (call, host) => host.inside(call, {});
 const ignored: Handler = () => NOTHING;
 
 const apply: Handler = (call, host) => {
-  const plugin = call.named().get("plugin");
-  const from = call.named().get("from");
-  if (from) applyScript(from.result, call, host);
-  if (plugin) applyNamed(plugin.result, plugin.expr, call, host);
-  if (plugin || from) return NOTHING;
   const [first] = call.positional();
+  // Kotlin: `apply(mapOf("plugin" to "x"))`.
+  const given = first?.result.kind === "map" ? first.result.entries : undefined;
+  const plugin = call.named().get("plugin")?.result ?? given?.get("plugin");
+  const from = call.named().get("from")?.result ?? given?.get("from");
+  if (from) applyScript(from, call, host);
+  if (plugin) applyNamed(plugin, call.named().get("plugin")?.expr ?? call.expr, call, host);
+  if (plugin || from) return NOTHING;
   if (first && call.path && /^(plugins|pluginManager)$/.test(call.path.at(-2) ?? "")) {
     applyNamed(first.result, call.expr, call, host);
     return NOTHING;
@@ -514,6 +516,17 @@ function inserted(holder: Result | undefined, path: readonly string[], value: Re
   return mapOf([...entries, [first, rest.length === 0 ? value : inserted(entries.get(first), rest, value)]]);
 }
 
+/**
+ * The folder of a module whose path begins with what only the build knows, by what follows: `file("${checkout}/core/sync")` is `core/sync` beside the
+ * settings when a module lies there.
+ */
+function folderByEnd(value: Expr, { reading }: GradleHost, frame: Frame): string | undefined {
+  const written = frame.source.text.slice(value.start, value.end);
+  const end = /(?:\}\/|,\s*["'])([\w.-]+(?:\/[\w.-]+)*)["']\s*\)?(?:\s*as\s+File)?$/.exec(written)?.[1];
+  const folder = end === undefined ? undefined : join(reading.module.folder, end);
+  return folder !== undefined && buildFileIn(reading.project, folder) !== undefined ? folder : undefined;
+}
+
 /** `project(":x").projectDir = file("../x")` */
 function placeModule(assignment: Assignment, host: GradleHost): void {
   const { statement, frame } = assignment;
@@ -523,8 +536,8 @@ function placeModule(assignment: Assignment, host: GradleHost): void {
     object?.kind === "call" && callName(object) === "project" ? textIn(evaluate(object.args[0]?.value ?? object, frame)) : undefined;
   if (path === undefined) return;
   const value = toValue(assignment.value(), frame.source.place(statement.value.start));
-  const folder = value.kind === "known" ? join(host.reading.module.folder, value.text) : undefined;
-  if (value.kind === "unknown") tell(host.reading, `the module ${path}`, value.why, value.place);
+  const folder = value.kind === "known" ? join(host.reading.module.folder, value.text) : folderByEnd(statement.value, host, frame);
+  if (value.kind === "unknown" && folder === undefined) tell(host.reading, `the module ${path}`, value.why, value.place);
   host.reading.build.place(path.startsWith(":") ? path : `:${path}`, folder, frame.source.place(statement.value.start));
 }
 

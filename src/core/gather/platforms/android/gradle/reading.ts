@@ -1,6 +1,7 @@
 import type { FunctionResult, Result } from "../../../../evaluate/values.js";
 import type { Frame, Variables } from "../../../../evaluate/frame.js";
 import type { GradleModule } from "../../../../model/gradle.js";
+import { join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import type { Value } from "../../../../model/value.js";
 import type { Script } from "../../../../syntax/script/ast.js";
@@ -103,3 +104,12 @@ export function tell(reading: Reading, what: string, why: string, at: Place, los
 
 /** A function that is run for a project. */
 export type Configured = (fn: FunctionResult, frame: Frame) => void;
+
+/** The build script of a folder. */
+export function buildFileIn(project: ProjectFiles, folder: string): string | undefined {
+  for (const name of ["build.gradle.kts", "build.gradle"]) {
+    const file = join(folder, name);
+    if (project.tree.isFile(file)) return file;
+  }
+  return undefined;
+}
