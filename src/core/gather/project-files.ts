@@ -254,5 +254,5 @@ function data(file: DataFile): { value: DataFile; problems: Problem[] } {
 
 /** Marks of template engines; such a file is a template, not a mistake. */
 function hasTemplateMarks(text: string): boolean {
-  return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s|\*\*[A-Z][A-Z_]+\*\*/.test(text);
+  return /<%=?\s|\{\{\s*[\w.]+\s*\}\}|\{%\s|\*\*[A-Z][A-Z_]+\*\*|^\s*\$[a-z]\w*\s*$|<[^<>]*\s\$[a-z]\w*\s[^<>]*>/m.test(text);
 }

@@ -133,6 +133,7 @@ export interface PathFact {
     | "binary"
     | "search path"
     | "module"
+    | "included module"
     | "repository"
     | "project"
     | "product"

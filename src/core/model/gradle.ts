@@ -99,6 +99,8 @@ export interface GradleBuildFacts {
   /** Plugins and repositories that the settings declare for the whole build. */
   settings: GradleModule;
   includedBuilds: string[];
+  /** Modules that the settings include and whose folders are not there. */
+  absent: { path: string; folder: string; at: Place }[];
   /** Plugins of the build's own, by their ids, and those of them that may do what no script says: what they say was read, but is not all. */
   conventions: string[];
   openConventions: string[];

@@ -6,7 +6,7 @@ import type { CodeOfApp } from "../gather/code/app-code.js";
 import { CodeReader } from "../gather/code/index.js";
 import type { DetectedApp, Discovery, Framework } from "../gather/frameworks/framework.js";
 import { FRAMEWORKS } from "../gather/frameworks/index.js";
-import { gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
+import { applicationsLeftOut, gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
 import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
 import { readXcodeProject, type XcodeProject } from "../gather/platforms/ios/xcode-project.js";
@@ -51,7 +51,7 @@ export async function surveyWithKeys(
   const reader = new CodeReader(project, folderIndex(project, settings));
   const gathered = gatherBuildFiles(project, settings, sheets, reader, onApp);
   const code = await reader.finish();
-  const passedOver = byName(project.tree.passedOver ?? []).map(([file, why]) => ({ file, why }));
+  const passedOver = byName([...(project.tree.passedOver ?? []), ...leftOutOf(gathered.discovery)]).map(([file, why]) => ({ file, why }));
   tellPassedOver(gathered.apps, passedOver);
   const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
   const told = surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
@@ -66,6 +66,10 @@ function keysOf({ apps, parts }: Gathered, { passedOver, repository }: Survey): 
       return key === undefined ? [] : [[sink.name, JSON.stringify([key, sink.name, repository, passedOver])]];
     }),
   );
+}
+
+function leftOutOf({ leftOut }: Discovery): [file: string, why: string][] {
+  return leftOut.map((file) => [file, "is the script of an application that no settings include, as far as they were read"]);
 }
 
 /** In the order of their names, whenever they were met. */
@@ -253,12 +257,15 @@ function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
   const versioned = repositoryOf(project.tree) !== undefined;
   const asks = new Map<GradleBuildFacts | XcodeProject, readonly string[]>();
-  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, asks };
+  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, leftOut: [], asks };
+  const builds: GradleBuildFacts[] = [];
   for (const folder of gradleRoots(index)) {
     const { value: build, asks: ofBuild } = project.logged(() => readGradleBuild(project, folder));
     asks.set(build, ofBuild);
+    builds.push(build);
     for (const module of applicationModules(build)) discovery.android.push({ build, module });
   }
+  discovery.leftOut.push(...applicationsLeftOut(project, index, builds));
   for (const [folder, { folders }] of index) {
     for (const name of folders) {
       if (!name.endsWith(".xcodeproj")) continue;

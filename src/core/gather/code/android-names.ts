@@ -16,10 +16,11 @@ import type { SourceFile } from "./sources.js";
 
 /** Words without which no text is looked through. */
 const MAY_NAME =
-  /\bR\.\w|\.databinding\.|\bBuildConfig\b|\bloadLibrary\b|\bgetPackageInfo\b|\bgetApplicationInfo\b|\bgetLaunchIntentForPackage\b/;
+  /\bR\.\w|\.R\s+as\s|\.databinding\.|\bBuildConfig\b|\bloadLibrary\b|\bgetPackageInfo\b|\bgetApplicationInfo\b|\bgetLaunchIntentForPackage\b/;
 
 /** Types of resources of which each name is written out somewhere. */
-const RESOURCE = /(?<![\w.])R\.(layout|drawable|mipmap|xml|raw|menu|navigation|font|plurals|color|dimen|integer|bool|array)\.(\w+)/g;
+const RESOURCE_TYPES = "layout|drawable|mipmap|xml|raw|menu|navigation|font|plurals|color|dimen|integer|bool|array";
+const RESOURCE = new RegExp(`(?<![\\w.])R\\.(${RESOURCE_TYPES})\\.(\\w+)`, "g");
 
 /** What code of Android takes that the build has to make, or to have, and does not have under that name. */
 export function androidNames(project: ProjectFiles, app: App, sources: readonly SourceFile[]): AndroidName[] {
@@ -113,15 +114,22 @@ class Names {
 
   /** Members of the class of resources that no module of the app has. */
   private members(source: SourceFile, text: string, module: GradleModule): void {
-    const imported = /^[ \t]*import\s+([\w.]+)\.R\b(?!\.)(?!\s+as\b)/m.exec(text)?.[1];
-    const own = imported ?? /^\s*package\s+([\w.]+)/m.exec(text)?.[1];
-    if (own === undefined || !this.byNamespace.has(own)) return;
-    for (const match of text.matchAll(RESOURCE)) {
-      const [, type = "", name = ""] = match;
-      const known = this.resources.of(type);
-      const plain = [...known.keys()].map((other) => other.replaceAll(".", "_"));
-      if (known.size === 0 || plain.includes(name)) continue;
-      this.tell(source, match.index, { kind: "resource", name: `R.${type}.${name}`, near: nearest(name, plain), module });
+    const imports = [...text.matchAll(/^[ \t]*import\s+([\w.]+)\.R\b(?!\.)(?:\s+as\s+(\w+))?/gm)];
+    const classes = imports.map(([, own = "", alias]) => ({ own, name: alias ?? "R" }));
+    const home = /^\s*package\s+([\w.]+)/m.exec(text)?.[1];
+    if (home !== undefined && !classes.some(({ name }) => name === "R")) classes.push({ own: home, name: "R" });
+    for (const { own, name: by } of classes) {
+      if (!this.byNamespace.has(own)) continue;
+      const pattern = by === "R" ? RESOURCE : new RegExp(`(?<![\\w.])${by}\\.(string|${RESOURCE_TYPES})\\.(\\w+)`, "g");
+      for (const match of text.matchAll(pattern)) {
+        const [, type = "", name = ""] = match;
+        const known = this.resources.of(type);
+        const plain = [...known.keys()].map((other) => other.replaceAll(".", "_"));
+        const near = nearest(name, plain);
+        // Texts are also made while the app is built.
+        if (known.size === 0 || plain.includes(name) || (type === "string" && near === undefined)) continue;
+        this.tell(source, match.index, { kind: "resource", name: `${by}.${type}.${name}`, near, module });
+      }
     }
   }
 

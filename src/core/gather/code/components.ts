@@ -94,7 +94,11 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
         [...withoutComments(text).matchAll(/(?:\bclass|@implementation)\s+(\w+)/g)].map((match) => match[1] as string),
       ),
     ));
-  const files = new Set([...foldersBelow(index, folder)].flatMap(([, { files: names }]) => names));
+  const files = new Set([
+    ...[...foldersBelow(index, folder)].flatMap(([, { files: names }]) => names),
+    // A project may take them from elsewhere.
+    ...(app.ios?.allTargets ?? []).flatMap(({ resources }) => resources.map(baseName)),
+  ]);
   // Folders of languages are listed by nobody before.
   let inLanguages: Set<string> | undefined;
   const localized = (): Set<string> =>

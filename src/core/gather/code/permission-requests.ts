@@ -30,13 +30,14 @@ export interface GuardedRequests {
 
 /** Reads it from the sources; code for debug builds alone, and for one flavour, is left out. */
 export function guardedRequests({ kind }: App, sources: readonly SourceFile[]): GuardedRequests {
+  const asking = askingFunctions(sources);
   const permissions = new Map<string, PermissionRequest>();
   const texts = new Map<string, GuardedRequests["texts"][number]>();
   for (const source of sources) {
     if (!WORDS[source.language]?.test(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant"))
       continue;
     const text = withoutComments(source.text);
-    for (const request of named(source, text)) keep(permissions, request.names, request);
+    for (const request of named(source, text, asking)) keep(permissions, request.names, request);
     for (const { capability, permissions: names = [], texts: keys = [], at } of [
       ...called(kind, source, text),
       ...captured(kind, source, text),
@@ -60,11 +61,42 @@ function runsOn({ side, guards }: SourceFile, one: "android" | "ios"): boolean {
   return only.length === 0 || only.some(({ kind }) => kind === one);
 }
 
-/** Permissions by their names, in files that ask a person for them. */
-function named(source: SourceFile, text: string): PermissionRequest[] {
-  const dialog = PERMISSION_DIALOGS.find(({ languages, asks }) => languages.includes(source.language) && asks.test(text));
+/** Functions of the app's own Kotlin and Java code that ask for the permissions which they are given, by their names. */
+function askingFunctions(sources: readonly SourceFile[]): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const { language, text: whole } of sources) {
+    if ((language !== "kotlin" && language !== "java") || !whole.includes("requestPermissions")) continue;
+    const text = withoutComments(whole);
+    for (const match of text.matchAll(/\brequestPermissions\s*\(\s*(?:[\w.]+\s*,\s*)?(\w+)\s*,/g)) {
+      const given = match[1] as string;
+      const declared = [
+        ...text.slice(Math.max(0, match.index - 600), match.index).matchAll(/\b(\w{3,})\s*\(([^(){}]*)\)[^(){};]*(?:[{=]|$)/g),
+      ].at(-1);
+      if (declared && new RegExp(`\\b${given}\\b`).test(declared[2] ?? "")) found.add(declared[1] as string);
+    }
+  }
+  return found;
+}
+
+/** Whether a name stands among what a call of one of some functions is given. */
+function isGivenTo(functions: ReadonlySet<string>, text: string, at: number): boolean {
+  if (functions.size === 0) return false;
+  const before = text.slice(Math.max(0, at - 300), at);
+  return [...before.matchAll(/\b(\w{3,})\s*\(/g)].some(
+    (match) =>
+      functions.has(match[1] as string) &&
+      !/[;{}]/.test(before.slice(match.index)) &&
+      closing(before, match.index + match[0].length - 1) >= before.length,
+  );
+}
+
+/** Permissions by their names, in files that ask a person for them, and where they are given to a function of the app's own that does. */
+function named(source: SourceFile, text: string, asking: ReadonlySet<string>): PermissionRequest[] {
+  const dialog = PERMISSION_DIALOGS.find(({ languages }) => languages.includes(source.language));
   if (!dialog || !runsOn(source, "android")) return [];
+  const asks = dialog.asks.test(text);
   return [...text.matchAll(dialog.names)].flatMap((match): PermissionRequest[] => {
+    if (!asks && !isGivenTo(asking, text, match.index)) return [];
     const written = match[1] ?? match[2] ?? "";
     const name = ANDROID_PERMISSION_PREFIX + (/[a-z]/.test(written) ? written.replace(/(?<=[a-z])(?=[A-Z])/g, "_").toUpperCase() : written);
     if (!ASKED_PERMISSIONS.has(name) || isLookedAt(text, match.index, match.index + match[0].length, written)) return [];

@@ -42,6 +42,7 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       wrapper: undefined,
       settings: newModule("settings", side.folder, undefined),
       includedBuilds: [],
+      absent: [],
       conventions: [],
       openConventions: [],
       daemonJdk: undefined,

@@ -28,6 +28,8 @@ export interface Discovery {
   android: AndroidCandidate[];
   ios: IosCandidate[];
   versioned: boolean;
+  /** Scripts of applications that no build takes in. */
+  leftOut: string[];
   /** What was asked of the files for each native project. */
   asks: ReadonlyMap<GradleBuildFacts | XcodeProject, readonly string[]>;
 }

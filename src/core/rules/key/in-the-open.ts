@@ -1,5 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
+import { looksLikeToken } from "../../knowledge/key-shapes.js";
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { baseName } from "../../model/paths.js";
 import { textIn, type Sheet } from "../../model/sheet.js";
@@ -18,7 +19,7 @@ export const inTheOpen = defineRule({
   severity: "warning",
   title: "A secret is in the repository in plain text",
   looksAt:
-    "Values that a sheet marks as secret, in files that version control does not leave out; values of the shape of a key that the sheet lets stand nowhere, anywhere; variables that Expo builds into the app and whose names say that they are secret. They are printed masked.",
+    "Values that a sheet marks as secret, in files that version control does not leave out; values of the shape of a key that the sheet lets stand nowhere, anywhere; variables that Expo builds into the app, and values that native projects build in, whose names say that they are secret. They are printed masked.",
   why: "Anyone who can read the repository, or open the built app, has the secret; it stays in the history after it is removed.",
   advice: "Read the value from the environment or from a file that is not committed, and have the vendor issue a new one.",
   examples: {
@@ -27,16 +28,19 @@ export const inTheOpen = defineRule({
   },
   check({ app, sheets, wires }) {
     const exposed = findingsFromWires(wires, { kinds: ["key"], problems: ["exposed"] });
-    return [
+    const found = [
       ...exposed.map((finding) => ({ ...finding, severity: "error" as const })),
       ...committed(app, sheets),
       ...builtIn(app),
       ...signingPasswords(app),
     ];
+    const told = new Set(found.flatMap(({ places }) => places.map(({ file, line }) => `${file}:${line}`)));
+    return [...found, ...inBinary(app).filter(({ places }) => places.every(({ file, line }) => !told.has(`${file}:${line}`)))];
   },
 });
 
 /** Variables that the framework builds into the app by their prefix, and whose name says that they are nobody's to read. */
+const SECRET_NAME = /(^|_)(SECRET|PRIVATE_KEY|PASSWORD)(_KEY|_TOKEN|_VALUE)?$/i;
 const PUBLIC_SECRET = /^EXPO_PUBLIC_(?:\w+_)?(?:SECRET|PRIVATE_KEY|PASSWORD)(?:_\w+)?$/;
 
 /** Source: docs.expo.dev, "Environment variables in Expo" (do not store sensitive information in EXPO_PUBLIC_ variables). */
@@ -52,6 +56,32 @@ function builtIn({ kind, entries }: App): RawFinding[] {
         fix: "keep it on a server; what only builds need has no EXPO_PUBLIC_ in its name",
         places: [at],
         subject: `public ${name}`,
+      },
+    ];
+  });
+}
+
+/** What native projects build into the app under a name which says that nobody is to read it, with a value that looks like a token. */
+function inBinary({ entries, leftOutOfGit }: App): RawFinding[] {
+  const told = new Set<string>();
+  return entries.flatMap(({ kind, side, name, by, value, at }): RawFinding[] => {
+    const text = textOf(value) ?? "";
+    if (
+      by !== undefined ||
+      !/^(buildConfig|string|plist|metaData)$/.test(kind) ||
+      !SECRET_NAME.test(name.replace(/([a-z])([A-Z])/g, "$1_$2"))
+    )
+      return [];
+    if (told.has(name) || isPlaceholderText(text) || !looksLikeToken(text) || leftOutOfGit.has(baseName(at.file))) return [];
+    told.add(name);
+    return [
+      {
+        side,
+        severity: "warning",
+        message: `${name} is built into the app, where everybody can read it: ${mask(text)}`,
+        fix: "keep it on a server, and have a new one issued",
+        places: [at],
+        subject: `built in ${name}`,
       },
     ];
   });

@@ -22,6 +22,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "target",
   "configuration",
   "rules file",
+  "included module",
   "script",
   "property",
   "pattern",
@@ -58,13 +59,19 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          ...(path.kind === "rules file" || path.kind === "hook" || path.kind === "pattern" || path.kind === "variable"
+          ...(path.kind === "rules file" ||
+          path.kind === "hook" ||
+          path.kind === "pattern" ||
+          path.kind === "variable" ||
+          path.kind === "included module"
             ? { severity: "warning" as const }
             : {}),
           message:
             path.kind === "pattern"
               ? `no file fits the pattern ${path.text}, which is to be taken in here`
-              : `the ${path.kind} ${path.text} is referred to here but is missing`,
+              : path.kind === "included module"
+                ? `the settings include the module ${path.text}, but its folder ${path.resolved ?? ""} is not there`
+                : `the ${path.kind} ${path.text} is referred to here but is missing`,
           fix:
             path.kind === "module"
               ? "include it in the settings, or remove the reference"

@@ -39,6 +39,9 @@ function appName(android: AndroidCandidate | undefined, ios: IosCandidate | unde
   if (xcodeName && !generic.test(xcodeName)) return xcodeName;
   if (android && ios && !generic.test(folder)) return folder;
   if (android && !generic.test(baseName(android.module.folder))) return baseName(android.module.folder);
+  // `reader` for the module in `apps/reader/app`.
+  const around = android && android.module.folder !== "" ? parentOf(android.module.folder) : "";
+  if (android && around !== android.build.folder && !generic.test(baseName(around))) return baseName(around);
   if (!generic.test(folder)) return folder;
   const above = baseName(parentOf(path));
   if (above && !generic.test(above)) return above;

@@ -440,6 +440,18 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
       app.pathFollowed({ text: full, resolved: folder, kind: "module", exists: false, side: "android", generated: false, at });
     }
   noteLostFeatures(app, build, module);
+  noteIdleModules(app, build, module);
+}
+
+/** Modules that the settings include, whose folders are not there, and to which no module refers: told once for a build, with its first application. */
+function noteIdleModules(app: FactSink, build: GradleBuildFacts, module: GradleModule): void {
+  if (applicationModules(build)[0] !== module) return;
+  const referred = new Set(
+    [build.root, ...build.modules.values()].flatMap(({ modules }) => modules.map(({ path }) => moduleAt(build, path)?.path)),
+  );
+  for (const { path, folder, at } of build.absent)
+    if (!referred.has(path) && !isInstalled(`${folder}/`) && !folder.startsWith(".."))
+      app.pathFollowed({ text: path, resolved: folder, kind: "included module", exists: false, side: "android", generated: false, at });
 }
 
 /** Features that an application lists and that the settings do not include. */

@@ -606,7 +606,9 @@ function noteAbsentSources(project: ProjectFiles, app: FactSink, side: IosReadin
 
 /** Files of settings and interfaces that a target copies and that are not there: the build stops. Others may be made by a script, or are kept out. */
 function noteLostResources(project: ProjectFiles, app: FactSink, { targets }: IosReading): void {
-  for (const { resourcesAt, scripts, type } of targets)
+  for (const { resourcesAt, scripts, type } of targets) {
+    // A text that is there in no language, or lacks in many, is told once.
+    const byText = new Map<string, { file: string; at: Place }[]>();
     for (const [file, at] of resourcesAt) {
       if (!/\.(plist|json|storyboard|xib|xcassets|xcprivacy|strings)$/.test(file) || WRITTEN_BEFORE.test(file) || /test/i.test(type))
         continue;
@@ -617,9 +619,19 @@ function noteLostResources(project: ProjectFiles, app: FactSink, { targets }: Io
       // A script may lay it down, or each who builds has one of his own.
       if (scripts.some((script) => script.includes(name)) || ignoredByGit(project, folders)(name)) continue;
       if (app.paths.some(({ resolved }) => resolved === file)) continue;
-      app.pathFollowed({ text: name, resolved: file, kind: "file", exists: false, side: "ios", generated: false, at });
+      const text = file.replace(/[^/]+(?=\.lproj\/[^/]+$)/, "*");
+      byText.set(text, [...(byText.get(text) ?? []), { file, at }]);
     }
+    for (const lost of byText.values())
+      for (const { file, at } of lost.length < MANY_LANGUAGES ? lost : lost.slice(0, 1)) {
+        const name = /[^/]+\.lproj\/[^/]+$/.exec(file)?.[0] ?? baseName(file);
+        const text = lost.length < MANY_LANGUAGES ? name : `${name} (and those of ${lost.length - 1} more languages)`;
+        app.pathFollowed({ text, resolved: file, kind: "file", exists: false, side: "ios", generated: false, at });
+      }
+  }
 }
+
+const MANY_LANGUAGES = 4;
 
 /** Pods whose tools a script of a target runs, and that no lock has. Source: guides.cocoapods.org (PODS_ROOT). */
 function notePodScripts(app: FactSink, { targets, pods }: IosReading): void {

@@ -413,12 +413,12 @@ function resolveGroups(objects: Data, mainGroup: string | undefined, base: strin
     const data = at(objects, next.id);
     const path = textAt(data, "path");
     const tree = textAt(data, "sourceTree") ?? "<group>";
-    let resolved: string | undefined;
-    if (tree === "<group>") resolved = next.parent === undefined ? undefined : join(next.parent, path ?? "");
-    else if (tree === "SOURCE_ROOT") resolved = join(base, path ?? "");
     const absolute = tree === "<absolute>" || (path?.startsWith("/") ?? false);
-    if (absolute) resolved = undefined;
-    const isBinary = namesBinary(path, absolute, tree);
+    // What a template leaves open.
+    const isOpen = /\$[A-Za-z{]/.test(path ?? "");
+    const above = tree === "<group>" ? next.parent : tree === "SOURCE_ROOT" ? base : undefined;
+    const resolved = absolute || isOpen || above === undefined ? undefined : join(above, path ?? "");
+    const isBinary = !isOpen && namesBinary(path, absolute, tree);
     result.set(next.id, { path: path ?? "", resolved, absolute, isBinary, at: valueAt(data, "path")?.place });
     for (const child of itemsOf(at(data, "children")))
       if (child.kind === "scalar") open.push({ id: String(child.value), parent: resolved });

@@ -3,7 +3,8 @@ import { execute } from "../../../../evaluate/interpret.js";
 import type { Result } from "../../../../evaluate/values.js";
 import { PROPERTY_PLUGINS } from "../../../../knowledge/property-plugins.js";
 import { newModule, type GradleBuildFacts, type GradleModule } from "../../../../model/gradle.js";
-import { baseName, join, parentOf } from "../../../../model/paths.js";
+import { baseName, isInstalled, isWithin, join, parentOf } from "../../../../model/paths.js";
+import { withoutComments } from "../../../../syntax/comments.js";
 import type { Place } from "../../../../model/place.js";
 import { known, unknown } from "../../../../model/value.js";
 import { at, placeOf, valueAt, type Data } from "../../../../syntax/data.js";
@@ -93,7 +94,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   readScripts(rootReading, root.buildFile);
   readPropertyPlugins(project, root, variables);
   for (const [path, one] of build.projects) if (path !== ":") readScripts(one, one.module.buildFile);
-  tellMissing(project, places, build, reading(settings, variables));
+  const absent = tellMissing(project, places, build, reading(settings, variables));
 
   const modules = new Map([...build.projects].flatMap(([path, { module }]) => (path === ":" ? [] : [[path, module] as const])));
   readLockFiles(project, [root, ...modules.values()]);
@@ -109,6 +110,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       wrapper: readWrapper(project, folder),
       settings,
       includedBuilds: build.included.map((included) => included.folder),
+      absent,
       conventions: [...conventions.keys()],
       openConventions: openConventions(sources),
       daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),
@@ -152,12 +154,14 @@ function tellMissing(
   places: ReadonlyMap<string, { folder: string; at: Place | undefined }>,
   build: BuildReading,
   settings: Reading,
-): void {
-  for (const [path, { folder, at: place }] of places)
-    if (place && !project.tree.isFolder(folder) && !isIntermediate(path, places))
-      tell(settings, `the module ${path}`, `${folder} is not there`, place, "lost");
+): GradleBuildFacts["absent"] {
+  const absent = [...places].flatMap(([path, { folder, at }]) =>
+    at && !project.tree.isFolder(folder) && !isIntermediate(path, places) ? [{ path, folder, at }] : [],
+  );
+  for (const { path, folder, at } of absent) tell(settings, `the module ${path}`, `${folder} is not there`, at, "lost");
   for (const { folder, at: place } of build.included)
     if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place, "lost");
+  return absent;
 }
 
 /** `:a` of `:a:b`, which Gradle includes by itself. */
@@ -381,6 +385,31 @@ function readLockFiles(project: ProjectFiles, modules: GradleModule[]): void {
       offset += line.length + 1;
     }
   }
+}
+
+/** A script that makes its module an application, by its text. */
+const APPLIES_APPLICATION =
+  /\bcom\.android\.application["')`]*(?!["')`]*\s*(?:version\s*\S+\s*)?\.?apply[\s(]*false)|\balias\s*\(?\s*libs\.plugins\.android\.application\s*\)(?!\s*\.?apply[\s(]*false)/;
+
+/** Folders of scripts that are filled in, tried or run by tools, and are no part of a build. */
+const OF_TOOLS = /(^|\/)(templates?|tests?|testData|fixtures|resources|buildSrc|build-logic)(\/|$)/i;
+
+/** Scripts of applications below a build with settings that no build takes in, as far as its settings were read. */
+export function applicationsLeftOut(
+  project: ProjectFiles,
+  folders: Iterable<[string, { files: string[] }]>,
+  builds: readonly GradleBuildFacts[],
+): string[] {
+  const roots = builds.flatMap(({ settingsFile, folder }) => (settingsFile === undefined ? [] : [folder]));
+  const taken = new Set(builds.flatMap(({ folder, modules }) => [folder, ...[...modules.values()].map((module) => module.folder)]));
+  const included = builds.flatMap(({ includedBuilds }) => includedBuilds);
+  return [...folders].flatMap(([folder, { files }]) => {
+    const name = files.find((one) => one === "build.gradle" || one === "build.gradle.kts");
+    if (name === undefined || taken.has(folder) || !roots.some((root) => isWithin(folder, root))) return [];
+    if (isInstalled(`${folder}/`) || OF_TOOLS.test(folder) || included.some((other) => isWithin(folder, other))) return [];
+    const file = join(folder, name);
+    return APPLIES_APPLICATION.test(withoutComments(project.text(file)?.text ?? "")) ? [file] : [];
+  });
 }
 
 /** Folders that hold a Gradle build: with settings, or with a root script that no settings above include. */

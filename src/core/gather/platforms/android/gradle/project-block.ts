@@ -19,15 +19,21 @@ const wrapping: Handler = (call, host) => host.inside(call, {});
 /** What tools of the build do when they run: nothing of it is a fact. */
 const ignored: Handler = () => NOTHING;
 
-const apply: Handler = (call, host) => {
+/** What `apply` is given by a name: written out, or in a map (`apply(mapOf("plugin" to "x"))` in Kotlin). */
+function givenToApply(call: CallPart, name: "plugin" | "from"): { result: Result; expr: Expr } | undefined {
+  const named = call.named().get(name);
+  if (named) return named;
   const [first] = call.positional();
-  // Kotlin: `apply(mapOf("plugin" to "x"))`.
-  const given = first?.result.kind === "map" ? first.result.entries : undefined;
-  const plugin = call.named().get("plugin")?.result ?? given?.get("plugin");
-  const from = call.named().get("from")?.result ?? given?.get("from");
-  if (from) applyScript(from, call, host);
-  if (plugin) applyNamed(plugin, call.named().get("plugin")?.expr ?? call.expr, call, host);
+  const result = first?.result.kind === "map" ? first.result.entries.get(name) : undefined;
+  return result && { result, expr: call.expr };
+}
+
+const apply: Handler = (call, host) => {
+  const [plugin, from] = [givenToApply(call, "plugin"), givenToApply(call, "from")];
+  if (from) applyScript(from.result, call, host);
+  if (plugin) applyNamed(plugin.result, plugin.expr, call, host);
   if (plugin || from) return NOTHING;
+  const [first] = call.positional();
   if (first && call.path && /^(plugins|pluginManager)$/.test(call.path.at(-2) ?? "")) {
     applyNamed(first.result, call.expr, call, host);
     return NOTHING;

@@ -1,0 +1,142 @@
+import { describe, expect, it } from "vitest";
+import { androidBlock, androidExample, xcodeExample } from "../../src/core/rules/examples.js";
+import { WordIndex } from "../../src/core/gather/code/word-index.js";
+import { reportOf, surveyOf } from "../helpers/memory.js";
+
+type Files = Record<string, string>;
+const messagesOf = async (files: Files, rule: RegExp): Promise<string[]> =>
+  (await reportOf(files)).findings.flatMap((finding) => (rule.test(finding.rule) ? [`${finding.severity}: ${finding.message}`] : []));
+
+/** An iOS app that takes in a resource, by the lines of its project. */
+const withResource = (objects: string, children: string, plist: string): Files => ({
+  "Pilot.xcodeproj/project.pbxproj": xcodeExample({
+    objects: `${objects}\n    R1 = { isa = PBXResourcesBuildPhase; files = ( B1, ); };\n    B1 = { isa = PBXBuildFile; fileRef = F1; };`,
+    children: children.split(" "),
+    settings: 'INFOPLIST_FILE = "Info.plist";',
+  }).replace("buildPhases = ( )", "buildPhases = ( R1, )"),
+  "Info.plist": `<?xml version="1.0"?>\n<plist version="1.0"><dict>\n<key>CFBundleIdentifier</key><string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>\n${plist}</dict></plist>\n`,
+});
+
+describe("what an Xcode project takes in", () => {
+  it("a screen for the launch may be a nib, and lie beside the project", async () => {
+    const app = (path: string): Files =>
+      withResource(
+        `F1 = { isa = PBXFileReference; lastKnownFileType = file.xib; name = Launch.xib; path = ${path}; sourceTree = "<group>"; };`,
+        "F1",
+        "<key>UILaunchStoryboardName</key><string>Launch</string>\n",
+      );
+    expect(await messagesOf({ ...app("../Shared/Launch.xib"), "Shared/Launch.xib": "<document/>" }, /component-broken/)).toEqual([]);
+    expect(await messagesOf(app("Other.xib"), /component-broken/)).toHaveLength(1);
+  });
+
+  it("a text that lacks in many languages is told once, in few each", async () => {
+    const app = (languages: string[]): Files =>
+      withResource(
+        `F1 = { isa = PBXVariantGroup; name = Port.strings; children = ( ${languages.map((one) => `V${one}, `).join("")}); sourceTree = "<group>"; };\n${languages.map((one) => `    V${one} = { isa = PBXFileReference; lastKnownFileType = text.plist.strings; name = ${one}; path = ${one}.lproj/Port.strings; sourceTree = "<group>"; };`).join("\n")}`,
+        "F1",
+        "",
+      );
+    expect(await messagesOf(app(["de", "fr"]), /binary-missing/)).toEqual([
+      "error: the file de.lproj/Port.strings is referred to here but is missing",
+      "error: the file fr.lproj/Port.strings is referred to here but is missing",
+    ]);
+    expect(await messagesOf(app(["da", "de", "fr", "it", "nl"]), /binary-missing/)).toEqual([
+      "error: the file da.lproj/Port.strings (and those of 4 more languages) is referred to here but is missing",
+    ]);
+  });
+
+  it("what a template leaves open is nobody's mistake", async () => {
+    const template = xcodeExample({
+      objects:
+        '$more_files\n    F1 = { isa = PBXFileReference; lastKnownFileType = archive.ar; path = "$port.a"; sourceTree = "<group>"; };',
+      children: ["F1"],
+    });
+    const survey = surveyOf({ "Pilot.xcodeproj/project.pbxproj": template });
+    expect(survey.unreadable.every((one) => one.template)).toBe(true);
+    expect(await messagesOf({ "Pilot.xcodeproj/project.pbxproj": template }, /./)).toEqual([]);
+  });
+
+  it("a pod that runs commands first may write its own files", async () => {
+    const app = (prepares: string): Files => ({
+      "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample(),
+      "ios/Podfile": "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'Berths', :path => '../berths'\nend\n",
+      "berths/Berths.podspec": `Pod::Spec.new do |s|\n  s.name = 'Berths'\n  s.version = '1.0.0'\n  s.ios.deployment_target = '15.0'\n  s.source_files = 'gen/*.swift'\n${prepares}end\n`,
+    });
+    expect(await messagesOf(app(""), /binary-missing/)).toHaveLength(1);
+    expect(await messagesOf(app("  s.prepare_command = 'make gen'\n"), /binary-missing/)).toEqual([]);
+  });
+});
+
+describe("a repository with several projects", () => {
+  const module = (id: string): string =>
+    `apply plugin: 'com.android.application'\n${androidBlock(`applicationId '${id}'\n    minSdk 24\n    targetSdk 35`)}`;
+
+  it("an Xcode project far from the only application is an app of its own, one beside it is its other phone", () => {
+    const apps = (folder: string): string[] =>
+      surveyOf({
+        "settings.gradle": "include ':port'\nproject(':port').projectDir = file('apps/port')\n",
+        "apps/port/build.gradle": module("example.maresia.port"),
+        [`${folder}/Viewer.xcodeproj/project.pbxproj`]: xcodeExample({ id: "example.maresia.viewer" }),
+      }).apps.map(({ android, ios }) => `${android ? "android" : ""} ${ios ? "ios" : ""}`.trim());
+    expect(apps("apps/phone")).toEqual(["android ios"]);
+    expect(apps("core/samples/viewer").sort()).toEqual(["android", "ios"]);
+  });
+
+  it("an application that no settings include is told, and so is a module whose folder is gone", async () => {
+    const files: Files = {
+      "settings.gradle": "include ':port', ':quay'\n",
+      "port/build.gradle": module("example.maresia.port"),
+      "kiosk/build.gradle": module("example.maresia.kiosk"),
+      "tests/kiosk/build.gradle": module("example.maresia.tested"),
+    };
+    const report = await reportOf(files);
+    expect(report.blindSpots.map(({ what }) => what)).toEqual(["kiosk/build.gradle"]);
+    expect(await messagesOf(files, /binary-missing/)).toEqual([
+      "warning: the settings include the module :quay, but its folder quay is not there",
+    ]);
+  });
+
+  it("what a module that was not found declares is not known", async () => {
+    const app = (reference: string): Files => ({
+      ...androidExample(`${androidBlock()}dependencies {\n${reference}}\n`, {
+        "app/src/main/AndroidManifest.xml": '<manifest xmlns:android="http://schemas.android.com/apk/res/android" />\n',
+        "app/src/main/java/example/maresia/pilot/Scan.kt":
+          "package example.maresia.pilot\n\nimport android.Manifest\nimport android.app.Activity\n\nfun scan(activity: Activity) = activity.requestPermissions(arrayOf(Manifest.permission.CAMERA), 1)\n",
+      }),
+    });
+    expect(await messagesOf(app(""), /permission-missing/)).toHaveLength(1);
+    expect(await messagesOf(app("  implementation project(':scanner')\n"), /permission-missing/)).toEqual([]);
+  });
+});
+
+describe("versions of one package in several modules", () => {
+  const app = (other: string): Files =>
+    androidExample(
+      `${androidBlock()}dependencies {\n  implementation project(':charts')\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n}\n`,
+      {
+        "settings.gradle": "include ':app', ':charts'\n",
+        "charts/build.gradle": `apply plugin: 'com.android.library'\ndependencies {\n  ${other}\n}\n`,
+      },
+    );
+  it.each([
+    ["another minor version is a warning", "implementation 'example.quaymap:quaymap-android:4.0.1'", ["warning"]],
+    ["another major version is an error", "implementation 'example.quaymap:quaymap-android:3.9.0'", ["error"]],
+    ["that of one flavour is its own", "stagingImplementation 'example.quaymap:quaymap-android:3.9.0'", []],
+  ])("%s", async (_, other, severities) => {
+    expect((await messagesOf(app(other), /version\/conflict/)).map((one) => one.split(":")[0])).toEqual(severities);
+  });
+});
+
+describe("an index of words", () => {
+  it("finds the same texts before and after it is made, for names of any sign", () => {
+    const texts = Array.from({ length: 50 }, (_, index) => ({ text: `berth${index} $quay pier-${index % 5} größe${index % 3}` }));
+    const index = new WordIndex(texts);
+    const names = ["berth7", "$quay", "pier-3", "größe1", "nowhere", ""];
+    const counts = (): number[] => names.map((name) => index.having(name).length);
+    const first = counts();
+    for (let round = 0; round < 100; round++) index.having(`berth${round % 50}`);
+    expect(first.slice(1)).toEqual(counts().slice(1));
+    expect(index.having("berth7")).toEqual([texts[7]]);
+    expect(first).toEqual([1, 50, 10, 17, 0, 0]);
+  });
+});
