@@ -65,6 +65,10 @@ export interface AndroidSide extends Side {
 export interface IosSide extends Side {
   side: "ios";
   projectFile: string;
+  /** Xcode projects that belong together with it: its own, those to which it refers, and those of its workspaces. */
+  projects: string[];
+  /** Bundle ids that the property list writes out, where the build has another. */
+  idsApart: { written: Value & { kind: "known" }; setting: Value & { kind: "known" } }[];
   targets: IosTargetFacts[];
   /** Every target of the project, extensions and frameworks too. */
   allTargets: IosTargetFacts[];

@@ -58,7 +58,7 @@ export interface GradleModule {
   /** Statements in a block that holds facts, which were not understood: what they could have given, and why they did not. */
   unread: Unread[];
   /** Names in notations of dependencies that nothing which was read gives a value. */
-  lostNames: { name: string; at: Place }[];
+  lostNames: { name: string; at: Place; near?: string }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */
   pods: { name: string; version: Value | undefined; at: Place }[];
   podTarget: Value | undefined;

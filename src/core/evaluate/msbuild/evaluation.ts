@@ -93,6 +93,8 @@ class Evaluation implements Scope {
   /** The file that is read. */
   private current: string;
   private itself = "";
+  /** Properties that are set for other targets than the one that is built. */
+  private readonly off = new Set<string>();
 
   constructor(
     private readonly files: MsbuildFiles,
@@ -211,7 +213,11 @@ class Evaluation implements Scope {
     const name = element.name.toLowerCase();
     if (this.globals.has(name)) return;
     const fits = this.fits(element);
-    if (fits === false) return;
+    if (fits === false) {
+      // A switch that is on for another target is off for this one.
+      if (/\bTarget(Framework|Platform)/i.test(element.attributes.get("Condition")?.value ?? "")) this.off.add(name);
+      return;
+    }
     const text = element.text.trim();
     const at = element.source.place(element.textStart === -1 ? element.start : element.textStart);
     this.itself = name;
@@ -232,7 +238,7 @@ class Evaluation implements Scope {
     const stated = this.properties.get(key);
     if (stated) return stated;
     // A property that adds to itself begins with nothing.
-    if (key === this.itself) return single("");
+    if (key === this.itself || this.off.has(key)) return single("");
     const slash = (folder: string): string => (folder === "" ? "" : `${folder}/`);
     switch (key) {
       case "msbuildthisfiledirectory":

@@ -100,6 +100,11 @@ export function functionOf(name: string, scope: Scope): Work | undefined {
     (fits: (sign: number) => boolean): Work =>
     ([a = "", b = ""]) =>
       truth(fits(compare(a.replace(/^v/, ""), b.replace(/^v/, ""))));
+  // The outer build of several frameworks has none.
+  const part =
+    (of: "platform" | "platformVersion" | "identifier" | "version"): Work =>
+    ([text = ""]) =>
+      text === "" ? "" : framework(text)?.[of];
   switch (name.toLowerCase()) {
     case "msbuild::getpathoffileabove":
       return ([file = "", from = ""]) => {
@@ -109,13 +114,13 @@ export function functionOf(name: string, scope: Scope): Work | undefined {
     case "msbuild::getdirectorynameoffileabove":
       return ([from = "", file = ""]) => inFolder(folderAbove(from, file));
     case "msbuild::gettargetplatformidentifier":
-      return ([text = ""]) => framework(text)?.platform;
+      return part("platform");
     case "msbuild::gettargetplatformversion":
-      return ([text = ""]) => framework(text)?.platformVersion;
+      return part("platformVersion");
     case "msbuild::gettargetframeworkidentifier":
-      return ([text = ""]) => framework(text)?.identifier;
+      return part("identifier");
     case "msbuild::gettargetframeworkversion":
-      return ([text = ""]) => framework(text)?.version;
+      return part("version");
     case "msbuild::istargetframeworkcompatible":
       return ([text = "", with_ = ""]) => compatible(text, with_);
     case "msbuild::valueordefault":

@@ -2,7 +2,9 @@ import { distance } from "fastest-levenshtein";
 import { EXPORTED_SINCE, FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../knowledge/foreground-services.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts, ComponentFault } from "../../model/code.js";
+import { LIBRARY_COMPONENTS } from "../../knowledge/library-components.js";
 import type { GradleModule } from "../../model/gradle.js";
+import { nearest } from "../../model/suggest.js";
 import type { Place } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -157,9 +159,30 @@ class ComponentElements {
     for (const { root, module } of manifests) {
       const namespace = namespaceOf(root, module);
       const applications = children(root, "application").map((element) => ({ element, tag: "application" }));
-      for (const { element, tag } of [...applications, ...componentsOf(root)]) this.read(element, tag, namespace);
+      for (const { element, tag } of [...applications, ...componentsOf(root)]) {
+        this.read(element, tag, namespace);
+        if (tag.startsWith("activity")) this.parent(element, namespace);
+      }
     }
     return this.found;
+  }
+
+  /** The screen above one, by its class. Source: developer.android.com, "activity element" (android:parentActivityName; before level 16 in meta-data). */
+  private parent(element: XmlElement, namespace: string | undefined): void {
+    const meta = children(element, "meta-data").find(
+      (one) => one.attributes.get("android:name")?.value === "android.support.PARENT_ACTIVITY",
+    );
+    for (const written of [element.attributes.get("android:parentActivityName"), meta?.attributes.get("android:value")]) {
+      if (!written || /[${}@]/.test(written.value)) continue;
+      const { value } = written;
+      const full = value.startsWith(".") ? `${namespace ?? ""}${value}` : value.includes(".") ? value : `${namespace ?? ""}.${value}`;
+      const own = full.slice(0, full.lastIndexOf("."));
+      const simple = full.slice(own.length + 1);
+      if (!this.classes.hasPackage(own) || this.classes.named(simple).some((type) => isMeant(type, full))) continue;
+      const near = this.classes.inPackage(own).find((type) => distance(type.name, simple) <= 2);
+      const place = element.source.place(written.start);
+      if (near) this.tell("class", { element, tag: "parent activity", full, alike: [], known: false, place }, near.full);
+    }
   }
 
   private tell(what: ComponentFault["what"], { tag, full, place }: Component, near?: string): void {
@@ -191,7 +214,10 @@ class ComponentElements {
   private noteUnknown(component: Component, own: string, simple: string, ownPackage: boolean): void {
     const { classes } = this;
     const { tag, known, alike } = component;
-    if (tag === "activity-alias" || known || !classes.any) return;
+    if (tag === "activity-alias" || known) return;
+    const library = LIBRARY_COMPONENTS.has(component.full) ? undefined : nearest(component.full, [...LIBRARY_COMPONENTS]);
+    if (library !== undefined && library.slice(0, library.lastIndexOf(".")) === own) return this.tell("class", component, library);
+    if (!classes.any) return;
     if (ownPackage) {
       const near = alike[0] ?? classes.inPackage(own).find((type) => distance(type.name, simple) <= Math.max(2, simple.length / 3));
       this.tell("class", component, near?.full);

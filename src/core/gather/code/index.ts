@@ -24,7 +24,7 @@ import { dependenciesOf } from "./initializers.js";
 import { guardedRequests, misnamedConstants } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
-import { unimportedModules, unseenModules } from "./swift-modules.js";
+import { misspeltPods, unimportedModules, unseenModules } from "./swift-modules.js";
 import { missingImports } from "./missing-imports.js";
 import { frameworkImports, frameworkNames, importsOfOnePhone, undeclaredPods } from "./multiplatform.js";
 import { type Hit, follow, isStatement } from "./order.js";
@@ -349,6 +349,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
       ...undeclaredPods(project, app, sources),
       ...importsOfOnePhone(app, sources),
       ...unseenModules(app, sources),
+      ...misspeltPods(app, sources),
     ],
     missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),

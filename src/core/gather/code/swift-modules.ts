@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { APPLE_MODULES } from "../../knowledge/apple-frameworks.js";
 import type { App, SwiftModule } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
@@ -95,6 +96,38 @@ export function unseenModules(app: App, sources: readonly SourceFile[]): CodeFac
     }
   }
   return [...found.values()];
+}
+
+/** Imports of modules that no pod has, and that are almost the one of a pod which no file imports: its name is misspelt in the Podfile. */
+export function misspeltPods({ dependencies, ios, swiftModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const moduleName = (pod: string): string => (pod.split("/")[0] as string).replace(/[-+.]/g, "_");
+  const pods = dependencies.filter(({ ecosystem }) => ecosystem === "cocoapods");
+  const modules = new Set(pods.map(({ name }) => moduleName(name)));
+  if (!ios || modules.size === 0) return [];
+  const own = new Set([
+    ...swiftModules.map(({ name }) => name),
+    ...ios.allTargets.flatMap(({ name, packageProducts }) => [name, ...packageProducts.map(({ product }) => product)]),
+  ]);
+  const imports = sources.flatMap((source) =>
+    source.language === "swift" && source.side === "ios"
+      ? [...withoutComments(source.text).matchAll(IMPORT)].map((match) => ({
+          source,
+          name: match[1] as string,
+          at: match.index + match[0].length - (match[1] as string).length,
+        }))
+      : [],
+  );
+  const imported = new Set(imports.map(({ name }) => name));
+  const told = new Set<string>();
+  return imports.flatMap(({ source, name, at }): CodeFacts["elsewhere"] => {
+    if (name.length < 6 || modules.has(name) || own.has(name) || APPLE_MODULES.has(name) || told.has(name)) return [];
+    const meant = pods.find((pod) => pod.direct && !imported.has(moduleName(pod.name)) && distance(moduleName(pod.name), name) <= 2);
+    if (!meant) return [];
+    told.add(name);
+    return [
+      { sdk: meant.sdk, package: name, owner: `the app with the pod ${meant.name}`, declaredIn: [], side: "ios", at: source.place(at) },
+    ];
+  });
 }
 
 /**

@@ -35,6 +35,8 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   // What a framework copies into the native projects is not the app's own code, and neither is what it lays down as a whole.
   const copied = copiedFolders(app, below, index, androidFolders);
   const foreign = foreignModules(index, app);
+  const ofOtherProject = foreignProjects(index, app);
+  const listed = new Set(app.ios?.allTargets.flatMap(({ sources }) => sources));
   const apart = new Map(app.sourceFolders.map(({ folder, side }) => [folder, side]));
   // Native projects can lie beside the shared code.
   const native = [...androidFolders, ...(app.ios ? [app.ios.folder] : [])].filter((folder) => !isWithin(folder, app.path));
@@ -53,11 +55,13 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
     const side = set ?? (given === undefined || isAround ? undefined : apart.get(given)) ?? sideOf(folder) ?? sideBeside(app);
     if (side === undefined) continue;
     const isForeign = given === undefined && foreign(folder);
+    const isOther = given === undefined && ofOtherProject(folder);
     for (const name of files) {
       if (!SOURCE_FILE.test(name) || found.length >= MAX_FILES) continue;
       const gone = app.uncompiled.get(join(folder, name)) ?? [];
       if (gone.length > 0 && (gone.length > 1 || gone[0] === side)) continue;
       if (isAsideOf(app, folder, name) || (isForeign && /\.(kt|java)$/.test(name))) continue;
+      if (isOther && /\.(swift|mm?|h)$/.test(name) && !listed.has(join(folder, name))) continue;
       const own: SideName =
         set === undefined && side !== "shared" && app.shared === undefined && /\.(kt|java)$/.test(name) && app.android ? "android" : side;
       found.push({ file: join(folder, name), side: own });
@@ -87,6 +91,23 @@ function foreignModules(index: FolderIndex, { android, path }: AppFacts): (folde
     return is;
   };
   return (folder) => below(folder) && !named.some((root) => isWithin(folder, root));
+}
+
+/** Whether a folder's code for iOS belongs to an Xcode project that has nothing to do with the app's: the nearest one above is such a project. */
+function foreignProjects(index: FolderIndex, { ios }: AppFacts): (folder: string) => boolean {
+  if (!ios) return () => false;
+  const own = new Set(ios.projects);
+  const known = new Map<string, boolean>();
+  const below = (folder: string): boolean => {
+    if (folder === ios.folder) return false;
+    const before = known.get(folder);
+    if (before !== undefined) return before;
+    const projects = (index.get(folder)?.folders ?? []).filter((name) => name.endsWith(".xcodeproj")).map((name) => join(folder, name));
+    const is = projects.length > 0 ? !projects.some((path) => own.has(path)) : folder !== "" && below(parentOf(folder));
+    known.set(folder, is);
+    return is;
+  };
+  return below;
 }
 
 /** Whether a file lies beside the app's code, by its path in the app. */

@@ -1,4 +1,5 @@
-import { ofRelease } from "../../model/app.js";
+import { ofRelease, type App } from "../../model/app.js";
+import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -9,8 +10,9 @@ export const idsDiffer = defineRule({
   name: "identity/ids-differ",
   severity: "note",
   title: "The two sides have different ids",
-  looksAt: "The application id and the bundle id of the release variants, and of flavours that have configurations of the same name.",
-  silentFor: "Apps of one side only.",
+  looksAt:
+    "The application id and the bundle id of the release variants, and of flavours that have configurations of the same name; a bundle id that the property list writes out, against that of the build.",
+  silentFor: "Apps of one side only, but for a bundle id beside that of the build.",
   why: "Consoles, links and push services are set up per id. Different ids are fine when intended, and a source of swapped keys when not.",
   advice: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
   examples: {
@@ -18,43 +20,61 @@ export const idsDiffer = defineRule({
     silent: { ...android, ...iosExample({}, {}, "ios/") },
   },
   check({ app, settings }) {
-    if (settings.idsMayDiffer === true || !app.android || !app.ios) return [];
-    const androidId = ofRelease(app.android.ids);
-    const iosId = ofRelease(app.ios.ids);
-    const left = textOf(androidId?.value);
-    const right = textOf(iosId?.value);
-    if (left === undefined || right === undefined || !androidId || !iosId) return [];
-    // Android ids take no hyphens, bundle ids no underscores: that difference is forced.
-    const plain = (id: string): string => id.toLowerCase().replace(/[-_]/g, "");
-    const iosIds = app.ios.ids.flatMap(({ value }) => textOf(value) ?? []);
-    const flavored = app.android.ids.flatMap(({ value, variant }) => {
-      const id = textOf(value);
-      const same = (app.ios?.ids ?? []).filter(
-        (other) =>
-          variant !== undefined &&
-          /[-_ .]/.test(other.variant?.at(-variant.length - 1) ?? "") &&
-          other.variant?.toLowerCase().endsWith(variant.toLowerCase()) === true,
-      );
-      const [first] = same;
-      const theirs = textOf(first?.value);
-      if (id === undefined || !first || theirs === undefined || iosIds.some((other) => plain(other) === plain(id))) return [];
-      return [
-        {
-          message: `${variant ?? ""} has different ids on the sides: ${id} on Android, ${theirs} on iOS`,
-          fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
-          places: [value.place, first.value.place],
-          subject: `ids ${variant ?? ""}`,
-        },
-      ];
-    });
-    if (iosIds.some((id) => plain(id) === plain(left))) return flavored;
-    return [
-      {
-        message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
-        fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
-        places: [androidId.value.place, iosId.value.place],
-        subject: "ids",
-      },
-    ];
+    const inList = apartFromBuild(app);
+    const apart = apartOnSides(app, settings.idsMayDiffer === true);
+    return [...inList, ...(inList.length > 0 ? [] : apart)];
   },
 });
+
+/** Source: developer.apple.com, "CFBundleIdentifier" (Xcode takes it from PRODUCT_BUNDLE_IDENTIFIER, and warns of another). */
+function apartFromBuild({ ios }: App): RawFinding[] {
+  return (ios?.idsApart ?? []).map(({ written, setting }) => ({
+    side: "ios",
+    severity: "warning",
+    message: `the property list has the bundle id ${written.text}, and the build ${setting.text}`,
+    fix: "write $(PRODUCT_BUNDLE_IDENTIFIER) in the property list",
+    places: [written.place, setting.place],
+    subject: "ids of the property list",
+  }));
+}
+
+function apartOnSides(app: App, mayDiffer: boolean): RawFinding[] {
+  if (mayDiffer || !app.android || !app.ios) return [];
+  const androidId = ofRelease(app.android.ids);
+  const iosId = ofRelease(app.ios.ids);
+  const left = textOf(androidId?.value);
+  const right = textOf(iosId?.value);
+  if (left === undefined || right === undefined || !androidId || !iosId) return [];
+  // Android ids take no hyphens, bundle ids no underscores: that difference is forced.
+  const plain = (id: string): string => id.toLowerCase().replace(/[-_]/g, "");
+  const iosIds = app.ios.ids.flatMap(({ value }) => textOf(value) ?? []);
+  const flavored = app.android.ids.flatMap(({ value, variant }) => {
+    const id = textOf(value);
+    const same = (app.ios?.ids ?? []).filter(
+      (other) =>
+        variant !== undefined &&
+        /[-_ .]/.test(other.variant?.at(-variant.length - 1) ?? "") &&
+        other.variant?.toLowerCase().endsWith(variant.toLowerCase()) === true,
+    );
+    const [first] = same;
+    const theirs = textOf(first?.value);
+    if (id === undefined || !first || theirs === undefined || iosIds.some((other) => plain(other) === plain(id))) return [];
+    return [
+      {
+        message: `${variant ?? ""} has different ids on the sides: ${id} on Android, ${theirs} on iOS`,
+        fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
+        places: [value.place, first.value.place],
+        subject: `ids ${variant ?? ""}`,
+      },
+    ];
+  });
+  if (iosIds.some((id) => plain(id) === plain(left))) return flavored;
+  return [
+    {
+      message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
+      fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
+      places: [androidId.value.place, iosId.value.place],
+      subject: "ids",
+    },
+  ];
+}

@@ -23,7 +23,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, and packages of AndroidX without android.useAndroidX. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, and packages of the old support library beside them without android.enableJetifier. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -52,6 +52,7 @@ export const buildStops = defineRule({
       ...oneWordId(model),
       ...forbidden(model),
       ...withoutAndroidX(model),
+      ...besideAndroidX(model),
     ];
   },
 });
@@ -327,7 +328,10 @@ function withoutKotlin({ android, kind }: App, module: GradleModule, names: read
   const first = names.find((name) => name.kind === "Kotlin");
   const applied = module.plugins.filter((plugin) => plugin.applied);
   if (!first || kind !== "native" || !(majorOf(textOf(android?.effective.androidPlugin)) < 9)) return [];
-  if (!applied.some(({ id }) => ANDROID_PLUGIN.test(id)) || applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize))/.test(id)))
+  if (
+    !applied.some(({ id }) => ANDROID_PLUGIN.test(id)) ||
+    applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize|extensions))/.test(id))
+  )
     return [];
   return [
     {
@@ -376,6 +380,28 @@ function forbidden({ android, repositories }: App): RawFinding[] {
         ]
       : [],
   );
+}
+
+/**
+ * Packages of the old support library beside those of AndroidX, which have the same classes. Source: developer.android.com, "Migrate to AndroidX"
+ * (android.enableJetifier).
+ */
+function besideAndroidX({ android, dependencies, entries }: App): RawFinding[] {
+  const own = dependencies.filter(({ ecosystem, side, test, direct }) => ecosystem === "maven" && side === "android" && !test && direct);
+  const old = own.find(({ name, places }) => name.startsWith("com.android.support:") && !isInstalled(places[0]?.file ?? ""));
+  const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.enableJetifier");
+  const [place] = old?.places ?? [];
+  if (!android || !old || !place || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
+  if (!own.some(({ name }) => name.startsWith("androidx."))) return [];
+  return [
+    {
+      side: "android",
+      message: `the app has ${old.name} beside packages of AndroidX, and android.enableJetifier is ${property ? "false" : "not set"}: both bring the same classes`,
+      fix: "take its successor in AndroidX instead, or add android.enableJetifier=true to gradle.properties",
+      places: property ? [place, property.at] : [place],
+      subject: "enableJetifier",
+    },
+  ];
 }
 
 /** Kinds of apps whose framework itself needs AndroidX. Sources: reactnative.dev, docs.flutter.dev, capacitorjs.com (their templates). */

@@ -490,10 +490,21 @@ export function noteLostNames(app: FactSink, { build, modules }: AndroidSide): v
   const isPlain = ({ unread, plugins }: GradleModule): boolean =>
     unread.length === 0 && plugins.every(({ id, applied }) => !applied || PLATFORM_PLUGIN.test(id));
   if (!isPlain(build.root) || build.conventions.length > 0) return;
-  for (const module of modules)
+  for (const module of new Set([build.root, ...modules]))
     if (isPlain(module) && !isInstalled(`${module.folder}/`))
-      for (const { name, at } of module.lostNames)
-        app.pathFollowed({ text: name, resolved: undefined, kind: "variable", exists: false, side: "android", generated: false, at });
+      for (const { name, at, near } of module.lostNames)
+        // What the root script takes may come with the command; not a name that is almost one of its own.
+        if (near !== undefined || modules.includes(module))
+          app.pathFollowed({
+            text: name,
+            resolved: undefined,
+            kind: "variable",
+            exists: false,
+            side: "android",
+            generated: false,
+            at,
+            ...(near === undefined ? {} : { near }),
+          });
 }
 
 /** What library modules ask the application for: their own minimum level must not be higher. */

@@ -1,6 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { samePlace, startOf, type Place } from "../../../model/place.js";
-import { ofRelease } from "../../../model/app.js";
+import { ofRelease, type IosSide } from "../../../model/app.js";
 import { isWithin, baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
 import { ignoredByGit } from "../../git-ignored.js";
@@ -17,6 +17,7 @@ import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
 import { readPodspec } from "./podspec.js";
 import { readSchemes } from "./schemes.js";
+import { projectsTogether } from "./workspaces.js";
 import { readSwiftPackages } from "./swift-packages.js";
 import type { IosConfiguration, IosTarget, XcodeProject } from "./xcode-project.js";
 
@@ -51,6 +52,8 @@ export function readIosSide(context: IosContext, targets: IosTarget[]): IosReadi
     side: "ios",
     folder: xcode.folder,
     projectFile: xcode.file,
+    projects: projectsTogether(context.project, xcode),
+    idsApart: idsApart(context, target),
     targets,
     allTargets: context.xcode.targets,
     target,
@@ -118,6 +121,20 @@ function bundleId(context: IosContext, configuration: IosConfiguration): Value |
   if (written?.kind === "known" && !written.text.includes("$(") && !written.text.includes("${")) return written;
   if (value) return value;
   return written?.kind === "known" ? unknown("the property list names a build setting that has no value", written.place) : undefined;
+}
+
+/** Bundle ids that a property list writes out, and that are not those of the build. */
+function idsApart(context: IosContext, { configurations }: IosTarget): IosSide["idsApart"] {
+  const found = new Map<string, IosSide["idsApart"][number]>();
+  for (const configuration of configurations) {
+    const setting = configuration.settings.value("PRODUCT_BUNDLE_IDENTIFIER");
+    const plist = infoPlist(context, configuration);
+    const written = plist && valueAt(plist, "CFBundleIdentifier");
+    if (setting?.kind !== "known" || written?.kind !== "known" || /[$&]/.test(written.text + setting.text) || written.text === setting.text)
+      continue;
+    found.set(written.text, { written, setting });
+  }
+  return [...found.values()];
 }
 
 /** The property list of a configuration. */

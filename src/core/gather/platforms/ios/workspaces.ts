@@ -43,6 +43,12 @@ export function referred(project: ProjectFiles, workspace: string): { folder: st
   return xml?.root ? below(xml.root, home) : [];
 }
 
+/** The paths of a project, of those to which it refers, and of those in its workspaces. */
+export function projectsTogether(project: ProjectFiles, xcode: XcodeProject): string[] {
+  const around = workspacesAround(project, xcode).flatMap((workspace) => referred(project, workspace).map(({ folder }) => folder));
+  return [...new Set([xcode.path, ...[...xcode.references, ...around].filter((path) => path.endsWith(".xcodeproj"))])];
+}
+
 /**
  * Other projects of the repository, in a workspace with an app's or referred to by it, of which its targets take in a framework or library:
  * with those of their targets that make one, and what they say of packages.
@@ -52,9 +58,7 @@ export function projectsBeside(project: ProjectFiles, xcode: XcodeProject): Xcod
 }
 
 function findBeside(project: ProjectFiles, xcode: XcodeProject): XcodeProject[] {
-  const around = workspacesAround(project, xcode).flatMap((workspace) => referred(project, workspace).map(({ folder }) => folder));
-  const paths = new Set([...xcode.references, ...around].filter((path) => path.endsWith(".xcodeproj") && !isInstalled(`${path}/`)));
-  paths.delete(xcode.path);
+  const paths = new Set(projectsTogether(project, xcode).filter((path) => path !== xcode.path && !isInstalled(`${path}/`)));
   const taken = new Set(xcode.targets.flatMap(({ linked, embedded }) => [...linked, ...embedded].map(({ name }) => name)));
   const found: XcodeProject[] = [];
   // What one takes in of another counts too.

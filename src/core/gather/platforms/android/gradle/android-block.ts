@@ -1,9 +1,10 @@
-import { evaluate } from "../../../../evaluate/interpret.js";
+import { absentEntry, evaluate } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Given } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import type { Place } from "../../../../model/place.js";
 import { known, unknown, type Value } from "../../../../model/value.js";
 import type { Expr } from "../../../../syntax/script/ast.js";
+import { noteAbsent } from "./dependencies-block.js";
 import type { Block, GradleHost } from "./host.js";
 import { delegateOf, type Reading } from "./reading.js";
 
@@ -136,7 +137,12 @@ function addSetting(
     const place = frame.source.place(expr.start);
     if (result.kind === "map") for (const [key, value] of result.entries) named.set(key, toValue(value, place));
     else if (result.kind === "list") for (const item of result.items) values.push(toValue(item, place));
-    else values.push(name === "signingConfig" ? signingOf(expr, frame) : valueOf(result, expr, frame));
+    else {
+      // A level that the map of properties does not have: the build stops.
+      const absent = result.kind === "nothing" && LEVELS.has(plainName(name)) && !frame.conditional ? absentEntry(expr, frame) : undefined;
+      if (absent?.kind === "unknown") noteAbsent(host, absent, place);
+      values.push(name === "signingConfig" ? signingOf(expr, frame) : valueOf(result, expr, frame));
+    }
   }
   for (const [key, { result, expr }] of options) named.set(key, valueOf(result, expr, frame));
   const plain = name.replace(/^(set|is)(?=[A-Z])|^add(?=ManifestPlaceholders$)/, "");

@@ -5,6 +5,7 @@ import type { GradleDependency } from "../../../../model/gradle.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { PLATFORM_PLUGIN } from "../../../../knowledge/platform-packages.js";
+import { nearest } from "../../../../model/suggest.js";
 import { known, type Value } from "../../../../model/value.js";
 import { callName, namedArg, plainText, type CallExpr, type ClosureExpr, type Expr } from "../../../../syntax/script/ast.js";
 import type { CatalogLibrary } from "./catalog.js";
@@ -255,14 +256,19 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
 /** A name in the notation that nothing in the files gives a value. */
 function noteLost(option: Value, conditional: boolean, at: Place, host: GradleHost): void {
   const lost = option.kind === "unknown" && !option.absent && !conditional ? option.lacks : undefined;
-  if (lost !== undefined && /^[A-Za-z_]\w*$/.test(lost) && at.file.endsWith(".gradle"))
-    host.reading.module.lostNames.push({ name: lost, at: option.place.file === at.file ? option.place : at });
+  if (lost === undefined || !/^[A-Za-z_]\w*$/.test(lost) || !at.file.endsWith(".gradle")) return;
+  const near = nearest(lost, [...host.reading.variables.extra.keys()]);
+  host.reading.module.lostNames.push({
+    name: lost,
+    at: option.place.file === at.file ? option.place : at,
+    ...(near === undefined ? {} : { near }),
+  });
 }
 
 /** What a script takes from a map of its own that has no such entry: Gradle refuses the declaration. */
-function noteAbsent(
+export function noteAbsent(
   { reading: { module, build } }: GradleHost,
-  { lacks = "", absent, place }: Value & { kind: "unknown" },
+  { lacks = "", absent, place }: Pick<Value & { kind: "unknown" }, "lacks" | "absent" | "place">,
   at: Place,
 ): void {
   // A plugin may set a property of the module that applies it.
