@@ -67,6 +67,88 @@ describe("what an Xcode project takes in", () => {
   });
 });
 
+describe("what an Xcode project says twice, or almost", () => {
+  it("a bundle id in the property list beside another of the build", async () => {
+    const app = (id: string): Files => {
+      const files = withResource('F1 = { isa = PBXFileReference; path = Base.strings; sourceTree = "<group>"; };', "F1", "");
+      return { ...files, "Base.strings": "", "Info.plist": (files["Info.plist"] ?? "").replace("$(PRODUCT_BUNDLE_IDENTIFIER)", id) };
+    };
+    expect(await messagesOf(app("example.maresia.skipper"), /ids-differ/)).toEqual([
+      "warning: the property list has the bundle id example.maresia.skipper, and the build example.maresia.pilot",
+    ]);
+    expect(await messagesOf(app("example.maresia.pilot"), /ids-differ/)).toEqual([]);
+    expect(await messagesOf(app("$(PRODUCT_BUNDLE_IDENTIFIER)"), /ids-differ/)).toEqual([]);
+  });
+
+  it("a pod whose module is almost the one that is imported", async () => {
+    const app = (pod: string, module: string): Files => ({
+      "Pilot.xcodeproj/project.pbxproj": xcodeExample(),
+      Podfile: `platform :ios, '15.0'\ntarget 'Pilot' do\n  pod '${pod}', '~> 4.2'\n  pod 'Brinelog', '~> 2.4'\nend\n`,
+      "Pilot/Map.swift": `import SwiftUI\nimport ${module}\nimport Brinelog\n\nfunc show() { Quaymap.show() }\n`,
+    });
+    expect(await messagesOf(app("Quaymap-Swft", "Quaymap_Swift"), /declared-elsewhere/)).toHaveLength(1);
+    expect(await messagesOf(app("Quaymap-Swift", "Quaymap_Swift"), /declared-elsewhere/)).toEqual([]);
+    expect(await messagesOf(app("Quaymap-Swift", "TidewireKit"), /declared-elsewhere/)).toEqual([]);
+  });
+
+  it("code of another project beside it is not its own", async () => {
+    const source = (name: string, id: string): string =>
+      `S${id} = { isa = PBXFileReference; path = ${name}; sourceTree = "<group>"; };\n    B${id} = { isa = PBXBuildFile; fileRef = S${id}; };`;
+    const app: Files = {
+      "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample({
+        objects: `${source("Pilot.swift", "1")}\n    SP = { isa = PBXSourcesBuildPhase; files = ( B1, ); };`,
+        children: ["S1"],
+      }).replace("buildPhases = ( )", "buildPhases = ( SP, )"),
+      "ios/Pilot.swift": "import UIKit\n\n@main\nclass Pilot: UIResponder, UIApplicationDelegate {\n  let chart = Chart()\n}\n",
+      "ios/Chart.swift": "final class Chart {}\n",
+      "settings.gradle": "include ':app'\n",
+      "app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock()}`,
+      "mac/Desk.xcodeproj/project.pbxproj": xcodeExample({ id: "example.maresia.desk" }).replaceAll("iphoneos", "macosx"),
+      "mac/Chart.swift": "final class Chart {}\n",
+    };
+    expect(await messagesOf(app, /file-outside-target/)).toHaveLength(1);
+  });
+});
+
+describe("a project of .NET", () => {
+  const app = (file: string): Files => ({
+    "Lock.csproj": `<Project Sdk="Microsoft.NET.Sdk">
+  <Import Project="targets.props" />
+  <PropertyGroup>
+    <TargetFrameworks>net9.0-android;net9.0-ios</TargetFrameworks>
+    <TargetFrameworks Condition="$([MSBuild]::IsOSPlatform('windows'))">$(TargetFrameworks);net9.0-windows10.0.19041.0</TargetFrameworks>
+    <OutputType>Exe</OutputType>
+    <UseMaui>true</UseMaui>
+    <ApplicationId>example.maresia.lock</ApplicationId>
+    <SupportedOSPlatformVersion Condition="'$(IsAndroid)' == 'true'">24.0</SupportedOSPlatformVersion>
+    <SupportedOSPlatformVersion Condition="'$(IsWindows)' == 'true'">10.0.17763.0</SupportedOSPlatformVersion>
+    <SupportedOSPlatformVersion Condition="'$(IsIos)' == 'true'">15.0</SupportedOSPlatformVersion>
+  </PropertyGroup>
+  <ItemGroup><MauiFont Include="Resources\\Fonts\\*" /></ItemGroup>
+</Project>
+`,
+    "targets.props": `<Project>
+  <PropertyGroup>
+${["Android", "Ios", "Windows"].map((name) => `    <Is${name} Condition="$([MSBuild]::GetTargetPlatformIdentifier('$(TargetFramework)')) == '${name.toLowerCase()}'">true</Is${name}>`).join("\n")}
+  </PropertyGroup>
+</Project>
+`,
+    "MauiProgram.cs": `public static class MauiProgram {\n  public static MauiApp CreateMauiApp() {\n    var builder = MauiApp.CreateBuilder();\n    builder.UseMauiApp<App>().ConfigureFonts(fonts => fonts.AddFont("${file}", "Signs"));\n    return builder.Build();\n  }\n}\n`,
+    "Resources/Fonts/Signs-Semibold.ttf": "font",
+  });
+
+  it("switches that are on for one target are off for the others", () => {
+    const [lock] = surveyOf(app("Signs-Semibold.ttf")).apps;
+    expect(lock?.android?.effective.minSdk).toMatchObject({ kind: "known", text: "24" });
+    expect(lock?.ios?.effective.iosTarget).toMatchObject({ kind: "known", text: "15.0" });
+  });
+
+  it("finds a font by its letters as they are", async () => {
+    expect(await messagesOf(app("Signs-Semibold.ttf"), /asset-missing/)).toEqual([]);
+    expect(await messagesOf(app("Signs-SemiBold.ttf"), /asset-missing/)).toHaveLength(1);
+  });
+});
+
 describe("a repository with several projects", () => {
   const module = (id: string): string =>
     `apply plugin: 'com.android.application'\n${androidBlock(`applicationId '${id}'\n    minSdk 24\n    targetSdk 35`)}`;

@@ -118,8 +118,9 @@ class XamlPages {
           (part) => /^\s*"([^"]*)"/.exec(part)?.[1] ?? "",
         );
         for (const name of [alias, file, file.replace(/\.\w+$/, "")]) if (name !== "") this.fonts.add(name);
-        if (file !== "" && /\.(ttf|otf)$/i.test(file) && !this.names.has(file.toLowerCase()))
-          this.found.assets.push({ what: "absent", asset: file, at: source.place(match.index) });
+        // The phones tell the case of letters apart.
+        if (file !== "" && /\.(ttf|otf)$/i.test(file) && !this.files.some((other) => baseName(other) === file))
+          this.found.assets.push({ what: "absent", asset: file, ...this.alike(file), at: source.place(match.index) });
       }
       for (const match of code.matchAll(/\bOpenAppPackageFileAsync\s*\(\s*"([^"\n]+)"/g)) {
         const asset = match[1] as string;
@@ -128,6 +129,12 @@ class XamlPages {
           this.found.assets.push({ what: "absent", asset, at: source.place(match.index) });
       }
     }
+  }
+
+  /** A file that is there under the same name in other letters. */
+  private alike(file: string): { near?: string } {
+    const near = this.files.map((other) => baseName(other)).find((name) => name.toLowerCase() === file.toLowerCase());
+    return near === undefined ? {} : { near };
   }
 
   private readPage(page: Page, dictionaries: Dictionaries): void {
