@@ -98,6 +98,12 @@ export function unseenModules(app: App, sources: readonly SourceFile[]): CodeFac
   return [...found.values()];
 }
 
+/** A letter or two off; a module may have its pod's name in other letters. */
+function isAlmost(module: string, name: string): boolean {
+  const far = distance(module.toLowerCase(), name.toLowerCase());
+  return far > 0 && far <= 2;
+}
+
 /** Imports of modules that no pod has, and that are almost the one of a pod which no file imports: its name is misspelt in the Podfile. */
 export function misspeltPods({ dependencies, ios, swiftModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   const moduleName = (pod: string): string => (pod.split("/")[0] as string).replace(/[-+.]/g, "_");
@@ -121,7 +127,9 @@ export function misspeltPods({ dependencies, ios, swiftModules }: App, sources: 
   const told = new Set<string>();
   return imports.flatMap(({ source, name, at }): CodeFacts["elsewhere"] => {
     if (name.length < 6 || modules.has(name) || own.has(name) || APPLE_MODULES.has(name) || told.has(name)) return [];
-    const meant = pods.find((pod) => pod.direct && !imported.has(moduleName(pod.name)) && distance(moduleName(pod.name), name) <= 2);
+    const meant = pods.find(
+      (pod) => pod.direct && pod.route === "registry" && !imported.has(moduleName(pod.name)) && isAlmost(moduleName(pod.name), name),
+    );
     if (!meant) return [];
     told.add(name);
     return [

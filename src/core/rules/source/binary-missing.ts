@@ -1,3 +1,4 @@
+import { brokenFileOf } from "../../derive/incomplete.js";
 import type { PathFact } from "../../model/facts.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -42,7 +43,9 @@ export const binaryMissing = defineRule({
     reported: androidExample(app),
     silent: androidExample(app, { "app/libs/tidewire-1.4.aar!/AndroidManifest.xml": "<manifest />" }),
   },
-  check({ app: { kind: framework, paths, code } }) {
+  check({ app }) {
+    const { kind: framework, paths, code } = app;
+    const isBroken = brokenFileOf(app, "android") !== undefined;
     const imports = (code?.lostImports ?? []).map(({ name, file, certain, at }) => ({
       side: "shared" as const,
       ...(certain ? {} : { severity: "warning" as const }),
@@ -54,6 +57,8 @@ export const binaryMissing = defineRule({
     // eslint-disable-next-line complexity -- the words for each kind of path
     const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
+      // What lacks in a map may stand in a script that could not be read in full.
+      if (path.kind === "property" && isBroken) return [];
       // Templates of Unity are read where the editor puts them.
       if (path.kind === "script" && framework === "unity") return [];
       return [
