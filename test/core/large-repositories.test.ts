@@ -178,6 +178,29 @@ describe("a repository with several projects", () => {
     ]);
   });
 
+  it("what lies in a submodule that is not checked out is not missing", async () => {
+    const app = (modules: string): Files => ({
+      "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample(),
+      "ios/Podfile": "platform :ios, '15.0'\ntarget 'Pilot' do\n  pod 'Berths', :path => '../vendor/berths'\nend\n",
+      ".gitmodules": modules,
+    });
+    const listed = app('[submodule "berths"]\n\tpath = vendor/berths\n\turl = https://git.maresia.example/berths.git\n');
+    expect(await messagesOf(app(""), /binary-missing/)).toHaveLength(1);
+    expect(await messagesOf(listed, /binary-missing/)).toEqual([]);
+    expect((await reportOf(listed)).blindSpots.map(({ what, why }) => `${what}: ${why}`)).toContain(
+      "vendor/berths: a submodule that is not checked out",
+    );
+  });
+
+  it("a module alone takes nothing from a root script that lies elsewhere", async () => {
+    const files: Files = {
+      "app/build.gradle": `apply plugin: 'com.android.application'\n${androidBlock().replace("compileSdk 35", "compileSdk rootProject.ext.compileLevel")}`,
+    };
+    expect(await messagesOf(files, /binary-missing/)).toEqual([]);
+    const whole = { ...files, "settings.gradle": "include ':app'\n", "build.gradle": "ext { targetLevel = 35 }\n" };
+    expect(await messagesOf(whole, /binary-missing/)).toHaveLength(1);
+  });
+
   it("what a module that was not found declares is not known", async () => {
     const app = (reference: string): Files => ({
       ...androidExample(`${androidBlock()}dependencies {\n${reference}}\n`, {

@@ -36,6 +36,7 @@ import { iosDependencies, readIosSide } from "./platforms/ios/side.js";
 import { readPairedFiles, readServiceFiles } from "./platforms/service-files.js";
 import { readSourceText, type SourceQuestion } from "./platforms/source-text.js";
 import { FactSink } from "./sink.js";
+import { noteSubmodules } from "./submodules.js";
 
 /** Kinds of apps whose shared code comes in packages of npm. */
 const OF_SCRIPTS: ReadonlySet<FactSink["kind"]> = new Set<FactSink["kind"]>(["react-native", "expo", "capacitor", "cordova"]);
@@ -93,6 +94,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   readPrivacyManifests(project, discovery.index, app);
   readLinkedFrameworks(project, app);
   readIosPackages(project, app);
+  noteSubmodules(project, app);
   return app;
 }
 

@@ -309,6 +309,12 @@ export class FactSink implements AppFacts {
     put(this.paths, ...facts);
   }
 
+  /** Takes back that paths lead nowhere. */
+  leavePaths(isOpen: (path: PathFact) => boolean): void {
+    const left = this.paths.map((path) => (isOpen(path) ? { ...path, exists: undefined } : path));
+    (this.paths as PathFact[]).splice(0, this.paths.length, ...left);
+  }
+
   lockedName(name: string): void {
     (this.lockedNames as Set<string>).add(name);
   }

@@ -273,8 +273,8 @@ export function noteAbsent(
 ): void {
   // A plugin may set a property of the module that applies it.
   if (/^(project\.)?ext\./.test(lacks) && module.plugins.some(({ id, applied }) => applied && !PLATFORM_PLUGIN.test(id))) return;
-  // The root script lies elsewhere.
-  if (lacks.startsWith("rootProject.") && build.projects.get(":")?.module.buildFile === undefined) return;
+  // The root script lies elsewhere: there is none, or a module alone stands in its place.
+  if (lacks.startsWith("rootProject.") && (build.projects.get(":")?.module.buildFile === undefined || module.path === ":")) return;
   if (module.paths.some((path) => path.kind === "property" && path.text === lacks)) return;
   const written = place.file === at.file ? at : place;
   module.paths.push({
