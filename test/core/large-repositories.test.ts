@@ -201,6 +201,55 @@ describe("a repository with several projects", () => {
     expect(await messagesOf(whole, /binary-missing/)).toHaveLength(1);
   });
 
+  it("a part of a build says nothing of repositories and ids that the rest has", async () => {
+    const script = `apply plugin: 'com.android.application'\nandroid {\n  compileSdk 35\n  defaultConfig { minSdk 24 }\n  flavorDimensions 'shop'\n  productFlavors {\n    port {\n      dimension 'shop'\n      applicationId 'example.maresia.port'\n    }\n  }\n  buildTypes { debug { applicationIdSuffix '.debug' } }\n}\nrepositories { mavenCentral() }\ndependencies { implementation 'androidx.core:core-ktx:1.15.0' }\n`;
+    const rules = /repository-missing|build-stops/;
+    expect(await messagesOf({ "app/build.gradle": script }, rules)).toEqual([]);
+    const whole = { "app/build.gradle": script, "settings.gradle": "include ':app'\n", "build.gradle": "" };
+    expect(await messagesOf(whole, rules)).toHaveLength(1);
+  });
+
+  it("a module is found by the end of a path that begins with what only the build knows", () => {
+    const modules = (folder: string): number | undefined =>
+      surveyOf({
+        "settings.gradle": `include ':port', ':sync'\nproject(':sync').projectDir = new File("\${gradle.checkout.folder}/${folder}")\n`,
+        "port/build.gradle": `${module("example.maresia.port")}dependencies { implementation project(':sync') }\n`,
+        "libraries/sync/build.gradle": "apply plugin: 'com.android.library'\nandroid { namespace 'example.maresia.sync' }\n",
+      }).apps[0]?.android?.modules.flatMap(({ settings }) => settings.filter(({ name }) => name === "namespace")).length;
+    expect(modules("libraries/sync")).toBe(1);
+    expect(modules("elsewhere/sync")).toBe(0);
+  });
+
+  it("resources of a module are imported by its namespace, with no code beside it; those of one that was not found are not known", async () => {
+    const app = (reference: string, label = "@string/port"): Files => ({
+      "settings.gradle": "include ':port', ':core', ':ui'\n",
+      "port/build.gradle": `${module("example.maresia.port")}dependencies {\n${reference}}\n`,
+      "port/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android"><application android:label="${label}" /></manifest>\n`,
+      "port/src/main/res/values/strings.xml": '<resources><string name="port">Port</string></resources>\n',
+      "port/src/main/java/example/maresia/port/Main.kt":
+        "package example.maresia.port\n\nimport example.maresia.core.R\n\nval icon = R.drawable.buoy\n",
+      "core/build.gradle": "apply plugin: 'com.android.library'\nandroid { namespace 'example.maresia.core' }\n",
+      "core/src/main/java/example/maresia/core/map/Chart.kt": "package example.maresia.core.map\n\nclass Chart\n",
+      "core/src/main/res/drawable/buoy.xml": "<vector />\n",
+      "ui/build.gradle": "apply plugin: 'com.android.library'\nandroid { namespace 'example.maresia.ui' }\n",
+    });
+    const core = "  implementation project(':core')\n";
+    expect(await messagesOf(app(core), /declared-elsewhere|component-broken/)).toEqual([]);
+    expect(await messagesOf(app("  implementation project(':ui')\n"), /declared-elsewhere/)).toHaveLength(1);
+    expect(await messagesOf(app(core, "@string/quay"), /component-broken/)).toHaveLength(1);
+    expect(await messagesOf(app(`${core}  implementation project(':words')\n`, "@string/quay"), /component-broken/)).toEqual([]);
+  });
+
+  it("an expression in a text of Kotlin may go over several lines, with texts in it", () => {
+    const script = (version: string): string =>
+      `plugins { id("com.android.application") }\nval banner = "built by \${listOf("a", "b").joinToString(\n  ", ",\n  transform = { "<\${it}\${if (it == "a") "" else " {"}>" },\n)}"\nval raw = """public static final String NAME = "([^"]+)""""\nandroid {\n  compileSdk = 35\n  defaultConfig {\n    applicationId = "example.maresia.port"\n    minSdk = ${version}\n  }\n}\n`;
+    const survey = surveyOf({ "settings.gradle.kts": 'include(":port")\n', "port/build.gradle.kts": script("26") });
+    expect(survey.unreadable).toEqual([]);
+    expect(survey.apps[0]?.android?.effective.minSdk).toMatchObject({ text: "26" });
+    const halfWritten = script("26").replace('", ",\n', "").replace("\n)}", "\n)");
+    expect(surveyOf({ "settings.gradle.kts": 'include(":port")\n', "port/build.gradle.kts": halfWritten }).unreadable).not.toEqual([]);
+  });
+
   it("what a module that was not found declares is not known", async () => {
     const app = (reference: string): Files => ({
       ...androidExample(`${androidBlock()}dependencies {\n${reference}}\n`, {
@@ -229,6 +278,20 @@ describe("versions of one package in several modules", () => {
     ["that of one flavour is its own", "stagingImplementation 'example.quaymap:quaymap-android:3.9.0'", []],
   ])("%s", async (_, other, severities) => {
     expect((await messagesOf(app(other), /version\/conflict/)).map((one) => one.split(":")[0])).toEqual(severities);
+  });
+});
+
+describe("keys that say what they are for", () => {
+  it("are told once, by their sheet where one names them", async () => {
+    const live =
+      "  flavorDimensions 'stage'\n  productFlavors {\n    live {\n      dimension 'stage'\n      buildConfigField 'String', 'MAP_KEY', '\"qm_test_0a1b2c3d4e5f\"'\n    }\n  }\n";
+    const app: Files = androidExample(
+      androidBlock().replace(/\}\n$/, `${live}}\n`).concat("dependencies { implementation 'example.quaymap:quaymap-android:4.2.0' }\n"),
+    );
+    const sheet =
+      'sdk: quaymap\npackages: { maven: "example.quaymap:quaymap-android" }\nneeds:\n  - { on: android, key: { name: mapKey, in: [ buildConfig: MAP_KEY ], environments: { test: "^qm_test", live: "^qm_live" } } }\n';
+    expect(await messagesOf(app, /key\/environment/)).toEqual(["warning: MAP_KEY of live has a key for tests (qm_test_…)"]);
+    expect(await messagesOf({ ...app, "enredo/sheets/quaymap.sdk.yaml": sheet }, /key\/environment/)).toHaveLength(1);
   });
 });
 
