@@ -137,12 +137,19 @@ export function sourceFolders({ folder, settings }: GradleModule): { folder: str
   });
 }
 
+const plainPaths = new WeakMap<ReadonlyMap<string, GradleModule>, ReadonlyMap<string, GradleModule>>();
+
 /** The module that a reference of a script names: by its path, or by its accessor (`projects.coreUi`). Source: docs.gradle.org, "Type-safe project accessors". */
 export function moduleAt({ modules }: Pick<GradleBuildFacts, "modules">, path: string): GradleModule | undefined {
+  const found = modules.get(path.startsWith(":") ? path : `:${path}`);
+  if (found) return found;
   const plain = (text: string): string => text.replace(/[-_.]/g, "").toLowerCase();
-  return (
-    modules.get(path.startsWith(":") ? path : `:${path}`) ?? [...modules.values()].find((module) => plain(module.path) === plain(path))
-  );
+  let byPlainPath = plainPaths.get(modules);
+  if (!byPlainPath) {
+    byPlainPath = new Map([...modules.values()].toReversed().map((module) => [plain(module.path), module]));
+    plainPaths.set(modules, byPlainPath);
+  }
+  return byPlainPath.get(plain(path));
 }
 
 /** Whether modules refer to others that the settings, as far as they were read, do not include: what these hold is not known. */
