@@ -33,6 +33,13 @@ export function sourceSetOf(configuration: string): string | undefined {
   return set !== undefined && (kind === "Main" || sideOfSet(set.slice(0, -4)) !== undefined) ? set : undefined;
 }
 
+/** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
+export function variantOfConfiguration(configuration: string): { variant?: string } {
+  if (sourceSetOf(configuration) !== undefined) return {};
+  const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
+  return variant === undefined ? {} : { variant };
+}
+
 /** Source sets of tests. A flavour may have a name with "test" in it (`latest`). */
 const OF_TESTS = /^(test|androidTest)|^(?:common|ios\w*|apple|native|jvm|androidUnit|androidInstrumented)Test$/;
 

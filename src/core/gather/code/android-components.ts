@@ -174,8 +174,7 @@ class ComponentElements {
     );
     for (const written of [element.attributes.get("android:parentActivityName"), meta?.attributes.get("android:value")]) {
       if (!written || /[${}@]/.test(written.value)) continue;
-      const { value } = written;
-      const full = value.startsWith(".") ? `${namespace ?? ""}${value}` : value.includes(".") ? value : `${namespace ?? ""}.${value}`;
+      const full = fullName(written.value, namespace);
       const own = full.slice(0, full.lastIndexOf("."));
       const simple = full.slice(own.length + 1);
       if (!this.classes.hasPackage(own) || this.classes.named(simple).some((type) => isMeant(type, full))) continue;
@@ -194,7 +193,7 @@ class ComponentElements {
     if (name === undefined || /[${}]/.test(name.replace(/\w\$\w/g, ""))) return;
     if (/^remove/.test(element.attributes.get("tools:node")?.value ?? "")) return;
     const { classes } = this;
-    const full = name.startsWith(".") ? `${namespace ?? ""}${name}` : name.includes(".") ? name : `${namespace ?? ""}.${name}`;
+    const full = fullName(name, namespace);
     const plain = full.replaceAll("$", ".");
     const own = plain.slice(0, plain.lastIndexOf("."));
     const simple = plain.slice(own.length + 1);
@@ -248,6 +247,11 @@ class ComponentElements {
         if (permission !== undefined && !this.permissions.has(permission) && !this.found.some(({ near }) => near === permission))
           this.tell("service type", component, permission);
   }
+}
+
+/** The name of a class as a manifest means it: one without a package is of the module's namespace. */
+function fullName(name: string, namespace = ""): string {
+  return name.startsWith(".") ? `${namespace}${name}` : name.includes(".") ? name : `${namespace}.${name}`;
 }
 
 /** Whether a name is a class's, with its package; a class in another has the outer one's name before its own. */

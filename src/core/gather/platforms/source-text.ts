@@ -70,6 +70,17 @@ export function sourceFiles(index: FolderIndex, app: AppFacts): { file: string; 
   return found;
 }
 
+/** Asks a folder and those above it, the nearest first, for what one of them answers; each folder once. */
+function askedUpwards(answer: (folder: string) => boolean | undefined): (folder: string) => boolean {
+  const known = new Map<string, boolean>();
+  const ask = (folder: string): boolean => {
+    let found = known.get(folder);
+    if (found === undefined) known.set(folder, (found = answer(folder) ?? (folder !== "" && ask(parentOf(folder)))));
+    return found;
+  };
+  return ask;
+}
+
 /** Build scripts of Gradle: a folder with one is a module. */
 const GRADLE_SCRIPT = /^build\.gradle(\.kts)?$/;
 
@@ -79,35 +90,24 @@ const GRADLE_SCRIPT = /^build\.gradle(\.kts)?$/;
  */
 function foreignModules(index: FolderIndex, { android, path }: AppFacts): (folder: string) => boolean {
   if (!android) return () => false;
-  const own = new Set([path, android.build.folder, ...android.modules.map(({ folder }) => folder)]);
+  const own = new Set(["", path, android.build.folder, ...android.modules.map(({ folder }) => folder)]);
   const named = android.modules.flatMap(sourceFolders).map(({ folder }) => folder);
-  const known = new Map<string, boolean>();
-  const below = (folder: string): boolean => {
-    if (folder === "" || own.has(folder)) return false;
-    const before = known.get(folder);
-    if (before !== undefined) return before;
-    const is = (index.get(folder)?.files ?? []).some((name) => GRADLE_SCRIPT.test(name)) || below(parentOf(folder));
-    known.set(folder, is);
-    return is;
-  };
-  return (folder) => below(folder) && !named.some((root) => isWithin(folder, root));
+  const isForeign = askedUpwards((folder) => {
+    if (own.has(folder)) return false;
+    return (index.get(folder)?.files ?? []).some((name) => GRADLE_SCRIPT.test(name)) || undefined;
+  });
+  return (folder) => isForeign(folder) && !named.some((root) => isWithin(folder, root));
 }
 
 /** Whether a folder's code for iOS belongs to an Xcode project that has nothing to do with the app's: the nearest one above is such a project. */
 function foreignProjects(index: FolderIndex, { ios }: AppFacts): (folder: string) => boolean {
   if (!ios) return () => false;
   const own = new Set(ios.projects);
-  const known = new Map<string, boolean>();
-  const below = (folder: string): boolean => {
+  return askedUpwards((folder) => {
     if (folder === ios.folder) return false;
-    const before = known.get(folder);
-    if (before !== undefined) return before;
-    const projects = (index.get(folder)?.folders ?? []).filter((name) => name.endsWith(".xcodeproj")).map((name) => join(folder, name));
-    const is = projects.length > 0 ? !projects.some((path) => own.has(path)) : folder !== "" && below(parentOf(folder));
-    known.set(folder, is);
-    return is;
-  };
-  return below;
+    const projects = (index.get(folder)?.folders ?? []).filter((name) => name.endsWith(".xcodeproj"));
+    return projects.length === 0 ? undefined : !projects.some((name) => own.has(join(folder, name)));
+  });
 }
 
 /** Whether a file lies beside the app's code, by its path in the app. */

@@ -2,7 +2,7 @@ import type { QuickFix } from "../../model/quick-fix.js";
 import type { App } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import { sourceSetOf } from "../../knowledge/source-sets.js";
+import { variantOfConfiguration } from "../../knowledge/source-sets.js";
 import { isInstalled } from "../../model/paths.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
@@ -83,8 +83,7 @@ export const conflict = defineRule({
 
 /** The flavour or build type whose builds alone have a package: there another version than that of the others is meant. */
 function variantOf({ ecosystem, scope }: Dependency): string {
-  if (ecosystem !== "maven" || sourceSetOf(scope) !== undefined) return "";
-  const variant = /^([a-z]\w*?)(?:Implementation|Api|RuntimeOnly|Compile)$/.exec(scope)?.[1];
+  const { variant } = ecosystem === "maven" ? variantOfConfiguration(scope) : {};
   return variant === undefined ? "" : ` of ${variant}`;
 }
 

@@ -1,12 +1,5 @@
-import { sourceSetOf } from "../../../knowledge/source-sets.js";
+import { sourceSetOf, variantOfConfiguration } from "../../../knowledge/source-sets.js";
 import { isForDevelopment } from "../../../model/app.js";
-
-/** `freeImplementation` is for one flavour. Source: developer.android.com, "Add build dependencies", "Dependency configurations". */
-export function variantOfConfiguration(configuration: string): { variant?: string } {
-  if (sourceSetOf(configuration) !== undefined) return {};
-  const variant = /^(\w+?)(Implementation|Api|RuntimeOnly|Compile)$/.exec(configuration)?.[1];
-  return variant === undefined ? {} : { variant };
-}
 
 export function isTestScope(configuration: string): boolean {
   return (

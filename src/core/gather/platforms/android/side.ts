@@ -8,8 +8,8 @@ import type { BuildPluginFact, PathFact, RequiredLevel, LevelFact, LevelName } f
 import { either, known, textOf, unknown, type Value } from "../../../model/value.js";
 import { FIXED_BY_FRAMEWORK, PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { descendants } from "../../../syntax/xml.js";
-import { isTestScope, variantOfConfiguration } from "./configurations.js";
-import { sideOfSet, sourceSetOf } from "../../../knowledge/source-sets.js";
+import { isTestScope } from "./configurations.js";
+import { sideOfSet, sourceSetOf, variantOfConfiguration } from "../../../knowledge/source-sets.js";
 import { moduleAt, type AndroidSetting, type GradleBuildFacts, type GradleDependency, type GradleModule } from "../../../model/gradle.js";
 
 const SDK_LEVELS: Record<string, LevelName> = {
