@@ -85,7 +85,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   }
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);
-  if (OF_SCRIPTS.has(app.kind)) noteWorkspacePackages(project, app, app.path);
+  if (OF_SCRIPTS.has(app.kind)) noteWorkspacePackages(project, app, app.path, framework.linked?.(discovery, detected));
   androidFiles(app);
   readPackageGraph(project, app);
   readNugetPackages(project, app);

@@ -89,6 +89,8 @@ export class FactSink implements AppFacts {
   readonly templateLines: AppFacts["templateLines"] = [];
   readonly sourceFolders: AppFacts["sourceFolders"] = [];
   readonly swiftModules: AppFacts["swiftModules"] = [];
+  readonly ownPods: AppFacts["ownPods"] = [];
+  readonly packageModules: AppFacts["packageModules"] = [];
   readonly throughPackages: AppFacts["throughPackages"] = [];
   readonly ownPackages: AppFacts["ownPackages"] = [];
   readonly uncompiled: AppFacts["uncompiled"] = new Map<string, ("android" | "ios")[]>();
@@ -405,7 +407,15 @@ export class FactSink implements AppFacts {
   }
 
   swiftModule(...facts: readonly Item<"swiftModules">[]): void {
-    put(this.swiftModules, ...facts);
+    put(this.swiftModules, ...facts.filter(({ folder }) => !this.swiftModules.some((other) => other.folder === folder)));
+  }
+
+  ownPod(...facts: readonly Item<"ownPods">[]): void {
+    put(this.ownPods, ...facts.filter(({ name }) => !this.ownPods.some((other) => other.name === name)));
+  }
+
+  packageModule(...facts: readonly Item<"packageModules">[]): void {
+    put(this.packageModules, ...facts.filter(({ folder }) => !this.packageModules.some((other) => other.folder === folder)));
   }
 
   configIsOpen(...sides: SideName[]): void {

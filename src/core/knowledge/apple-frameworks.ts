@@ -2,7 +2,8 @@
  * Modules of Apple's platforms: they bring nothing of an SDK. Source: developer.apple.com, "Technologies" (frameworks for iOS), read 2026-11-29.
  */
 export const APPLE_MODULES: ReadonlySet<string> = new Set(
-  `ARKit AVFAudio AVFoundation AVKit Accelerate Accessibility Accounts ActivityKit AdServices AdSupport AddressBook AppIntents
+  `AddressBookUI AssetsLibrary CommonCrypto CoreAudioKit GLKit IOKit IOSurface NewsstandKit OpenAL OpenGLES QuickLookUI iAd
+  ARKit AVFAudio AVFoundation AVKit Accelerate Accessibility Accounts ActivityKit AdServices AdSupport AddressBook AppIntents
   AppTrackingTransparency AudioToolbox AuthenticationServices BackgroundTasks CFNetwork CallKit CarPlay Charts ClockKit CloudKit Combine Contacts
   ContactsUI CoreAudio CoreBluetooth CoreData CoreFoundation CoreGraphics CoreHaptics CoreImage CoreLocation CoreML CoreMIDI CoreMedia CoreMotion
   CoreNFC CoreServices CoreSpotlight CoreTelephony CoreText CoreTransferable CoreVideo CryptoKit Darwin DeviceActivity DeviceCheck Dispatch EventKit

@@ -123,9 +123,21 @@ export interface SwiftModule {
   sees: readonly string[];
   /** Products of other packages that it takes itself, with their addresses. */
   takes: readonly { product: string; location: string }[];
+  /** The packages that its own asks for, by their identities. */
+  beside: readonly string[];
   /** The products of its package that name it. */
   products: readonly string[];
   /** Whether some dependency of its package could not be made out. */
+  open: boolean;
+}
+
+/** A pod of the repository: its module, its files of Swift, and the modules of other pods that it sees. */
+export interface OwnPod {
+  name: string;
+  module: string;
+  files: readonly string[];
+  sees: readonly string[];
+  /** Whether others can bring it more modules than those: pods whose own needs are not here, or archives. */
   open: boolean;
 }
 
@@ -135,7 +147,15 @@ export interface PluginGap {
   side: "android" | "ios";
   type: string | undefined;
   /** What `type` is, where it is no native class. */
-  what?: "class of Dart" | "package of a class" | "package of a side" | "podspec";
+  what?:
+    | "class of Dart"
+    | "package of a class"
+    | "package of a side"
+    | "podspec"
+    | "no plugin"
+    | "closed class"
+    | "product of Swift"
+    | "not packed";
   at: Place;
 }
 
@@ -330,6 +350,10 @@ export interface AppFacts {
   readonly sourceFolders: readonly { folder: string; side: SideName; package?: string; only?: "android" | "ios" }[];
   /** Modules of Swift in packages of the repository that the app takes in. */
   readonly swiftModules: readonly SwiftModule[];
+  /** Pods of the repository that the app takes in, with their code. */
+  readonly ownPods: readonly OwnPod[];
+  /** Modules of Android packages of the repository that the app's build takes in beside its own. */
+  readonly packageModules: readonly GradleModule[];
   /** Plugins that a framework's configuration names, and whether a package of the project brings them. */
   /** Sides of which the framework's configuration leaves open what it adds: it is worked out by a program. */
   readonly openConfig: readonly SideName[];

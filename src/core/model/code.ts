@@ -300,6 +300,7 @@ export interface BridgeFact {
     | "method channel"
     | "event channel"
     | "message channel"
+    | "platform view"
     | "generated interface"
     | "channel method"
     | "service"
@@ -324,6 +325,8 @@ export interface BridgeFact {
   advice?: string;
   role: "asked" | "offered";
   side: SideName;
+  /** The phone on which shared code asks for it, where it is one alone. */
+  on?: "android" | "ios";
   guards: Guard[];
   at: Place;
 }
@@ -378,6 +381,9 @@ export interface ModuleHalf {
     | "generated header"
     | "generated package"
     | "specification method"
+    | "component class"
+    | "left out specification"
+    | "generating plugin"
     | "code generation"
     | "no answer"
     | "other answer"

@@ -99,6 +99,8 @@ export interface RepositoryFact {
   groups: string[];
   /** Who declares it: a module's path, `settings`, or a Podfile. */
   module: string;
+  /** The module of a package declares it for every project of the build that takes it in. */
+  forAll?: true;
   at: Place;
 }
 

@@ -24,8 +24,10 @@ const DEEPEST = 6;
 /** A channel that a file makes. */
 interface Channel {
   source: SourceFile;
-  kind: "method channel" | "event channel" | "message channel";
+  kind: "method channel" | "event channel" | "message channel" | "platform view";
   name: string | undefined;
+  /** The phone on which shared code asks for it, where it is one alone. */
+  on?: "android" | "ios";
   offset: number;
   /** Where the call that makes it ends. */
   end: number;
@@ -43,34 +45,56 @@ export function readChannels(
   sources: readonly SourceFile[],
   guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
 ): BridgeFact[] {
-  const relevant = sources.filter(({ language, text }) => FAMILY[language] !== undefined && /Channel/.test(text));
-  if (relevant.length === 0) return [];
+  const relevant = sources.filter(
+    ({ language, text }) => FAMILY[language] !== undefined && /Channel|PlatformView|UiKitView|AndroidView|withId\b|ViewFactory/.test(text),
+  );
+  if (!relevant.some(({ language }) => language === "dart")) return [];
   const constants = new Constants(sources);
-  const made = relevant.flatMap((source) => channelsIn(source, constants));
+  const made = relevant.flatMap((source) => [...channelsIn(source, constants), ...viewsIn(source, constants)]);
   const facts: BridgeFact[] = made
-    .filter((channel) => channel.source.language === "dart" || (isHandled(channel, sources) && isMade(channel, sources)))
-    .map(({ source, kind, name, offset }) => ({
+    // What was generated is set up as a whole, or not: that is told of its interface.
+    .filter(
+      (channel) =>
+        channel.source.language === "dart" ||
+        GENERATED.test(channel.name ?? "") ||
+        (isHandled(channel, sources) && isMade(channel, sources)),
+    )
+    .map(({ source, kind, name, offset, on }) => ({
       kind,
       name: name ?? "",
       role: source.language === "dart" ? "asked" : "offered",
       side: source.language === "dart" ? "shared" : source.side,
-      guards: guardsAt(source, offset),
+      ...(on ? { on } : {}),
+      // A widget of one phone is looked for there alone, whatever else its file asks.
+      guards: on && source.language === "dart" ? [] : guardsAt(source, offset),
       at: source.place(offset),
     }));
   facts.push(...generatedInterfaces(made, sources));
-  const asked = new Set(facts.flatMap(({ role, name }) => (role === "asked" ? name : [])));
-  const unasked = [...new Set(facts.flatMap(({ role, name }) => (role === "offered" && name !== "" && !asked.has(name) ? name : [])))];
-  for (const fact of facts)
-    if (
-      fact.role === "asked" &&
-      fact.name !== "" &&
-      fact.kind !== "generated interface" &&
-      !facts.some(({ role, name }) => role === "offered" && name === fact.name)
-    ) {
-      const near = nearest(fact.name, unasked);
-      if (near !== undefined) fact.near = near;
-    }
+  noteMeant(facts);
   return [...facts.filter(({ role, name }) => role === "offered" || name !== ""), ...methodsOf(made, constants, guardsAt)];
+}
+
+/** Channels that nobody offers, with the one that seems to be meant: native code offers it and nothing asks for it. */
+function noteMeant(facts: readonly BridgeFact[]): void {
+  const asked = new Set(facts.flatMap(({ role, name }) => (role === "asked" ? name : [])));
+  const unasked = facts.filter(({ role, name }) => role === "offered" && name !== "" && !asked.has(name));
+  const offered = new Set(facts.flatMap(({ role, name }) => (role === "offered" ? name : [])));
+  for (const fact of facts) {
+    if (fact.role !== "asked" || fact.name === "" || fact.kind === "generated interface" || offered.has(fact.name)) continue;
+    // A name that cannot be made out may be any, on either side.
+    const isOpen = facts.some(({ kind, name }) => kind === fact.kind && name === "");
+    const names = (list: readonly BridgeFact[]): string[] => [...new Set(list.map(({ name }) => name))];
+    const related = isOpen ? [] : names(unasked.filter(({ kind, name }) => kind === fact.kind && isRelated(name, fact.name)));
+    const near = nearest(fact.name, names(unasked)) ?? (related.length === 1 ? related[0] : undefined);
+    if (near !== undefined) fact.near = near;
+  }
+}
+
+/** Whether two names differ in their last part alone, or one has a part more. */
+function isRelated(one: string, other: string): boolean {
+  const [first, second] = [one, other].map((name) => name.split(/[/.:]/)) as [string[], string[]];
+  const above = Math.min(first.length, second.length) - (first.length === second.length ? 1 : 0);
+  return above > 1 && Math.abs(first.length - second.length) <= 1 && first.slice(0, above).every((part, index) => part === second[index]);
 }
 
 /**
@@ -172,7 +196,8 @@ export function unaddedPlugins({ kind, sourceFolders }: App, sources: readonly S
 }
 
 /** Whether anything answers on a channel of native code: a handler is set, or it goes on to something else. */
-function isHandled({ source, offset, end }: Channel, sources: readonly SourceFile[]): boolean {
+function isHandled({ source, offset, end, kind }: Channel, sources: readonly SourceFile[]): boolean {
+  if (kind === "platform view") return true;
   const { text, side } = source;
   if (/^\s*[?!]?\s*\.\s*\w/.test(text.slice(end, end + 60))) return true;
   const before = text.slice(Math.max(0, offset - 160), offset);
@@ -217,7 +242,7 @@ function channelsIn(source: SourceFile, constants: Constants): Channel[] {
     found.push({
       source,
       kind: lower.includes("event") ? "event channel" : lower.includes("message") ? "message channel" : "method channel",
-      name: constants.textOf(expression, source),
+      name: constants.textOf(expression, source, offset),
       offset,
       end,
     });
@@ -251,6 +276,42 @@ function channelsIn(source: SourceFile, constants: Constants): Channel[] {
   return found;
 }
 
+/**
+ * Views of native code that Dart puts into its own, by the widget of each phone, and the factories that native code registers. Source:
+ * docs.flutter.dev, "Hosting native Android views", "Hosting native iOS views".
+ */
+function viewsIn(source: SourceFile, constants: Constants): Channel[] {
+  const { text, language } = source;
+  const found: Channel[] = [];
+  const add = (expression: string | undefined, offset: number, end: number, on?: "android" | "ios"): void => {
+    if (expression === undefined || inComment(text, offset)) return;
+    found.push({ source, kind: "platform view", name: constants.textOf(expression, source, offset), offset, end, ...(on ? { on } : {}) });
+  };
+  if (language === "dart") {
+    for (const match of text.matchAll(
+      /\b(?:(AndroidView|PlatformViewLink|init(?:Surface|Expensive)?AndroidView)|(UiKitView|initUiKitView))\s*\(/g,
+    )) {
+      const { parts, end } = argumentsAt(text, match.index + match[0].length - 1);
+      const type = parts.find((part) => /^viewType\s*:/.test(part))?.replace(/^viewType\s*:\s*/, "");
+      add(type, match.index, end, match[1] === undefined ? "ios" : "android");
+    }
+  } else if (language === "objc") {
+    for (const match of text.matchAll(/\bregisterViewFactory:[\s\S]{1,200}?\bwithId:\s*([^\]\s]+)/g))
+      add(match[1], match.index, match.index + match[0].length);
+  } else
+    for (const match of text.matchAll(language === "swift" ? /\.\s*register\s*\(/g : /\bregisterViewFactory\s*\(/g)) {
+      const { parts, end } = argumentsAt(text, match.index + match[0].length - 1);
+      const id =
+        language === "swift"
+          ? parts.find((part) => /^withId\s*:/.test(part))?.replace(/^withId\s*:\s*/, "")
+          : parts.length > 1
+            ? parts[0]?.replace(/^viewTypeId\s*=\s*/, "")
+            : undefined;
+      add(id, match.index, end);
+    }
+  return found;
+}
+
 /** The methods that Dart calls on a channel, and those that each side's file with the channel names. */
 function methodsOf(
   made: readonly Channel[],
@@ -272,10 +333,10 @@ function methodsOf(
     if (!sides || sides.size < wanted) continue;
     const calls: { method: string; offset: number }[] = [];
     for (const match of source.text.matchAll(/\binvoke(?:List|Map)?Method\s*(?:<[^();]{0,80}>)?\s*\(/g)) {
-      const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1).parts[0] ?? "", source);
+      const method = constants.textOf(argumentsAt(source.text, match.index + match[0].length - 1).parts[0] ?? "", source, match.index);
       if (method !== undefined && !inComment(source.text, match.index)) calls.push({ method, offset: match.index });
     }
-    facts.push(...factsOfCalls(source, channel.name, calls, sides, guardsAt));
+    facts.push(...factsOfCalls(source, channel.name, calls, sides, { constants, guardsAt }));
   }
   return facts;
 }
@@ -300,11 +361,11 @@ function factsOfCalls(
   channel: string,
   calls: readonly { method: string; offset: number }[],
   sides: ReadonlyMap<SideName, SourceFile[]>,
-  guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
+  { constants, guardsAt }: { constants: Constants; guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"] },
 ): BridgeFact[] {
   const facts: BridgeFact[] = [];
   const asked = new Set(calls.map(({ method }) => method));
-  const all = [...sides].map(([side, files]) => [side, handledIn(files, asked)] as const);
+  const all = [...sides].map(([side, files]) => [side, handledIn(files, asked, constants)] as const);
   for (const { method, offset } of calls) {
     const name = `${method} of ${channel}`;
     const fact: BridgeFact = {
@@ -340,15 +401,30 @@ function factsOfCalls(
   return facts;
 }
 
+/** Constants that a call's method is compared with: of a branch, of a `case`, behind `==` or a method that compares. */
+const COMPARED =
+  /^[ \t]*([A-Z]\w*(?:\.\w+)*)(?:\s*,\s*[A-Z][\w.]*)*\s*->|\bcase\s+\.?([A-Za-z]\w*(?:\.\w+)*)(?:\.rawValue)?\s*:|\b(?:method\s*==|isEqualToString:|\.equals\s*\()\s*([A-Za-z]\w*(?:\.\w+)*)/gm;
+
 /** The names that the files with a channel compare a call's method with; `undefined` where they hand the calls on to something else. */
-function handledIn(files: readonly SourceFile[], asked: ReadonlySet<string>): Set<string> | undefined {
+function handledIn(files: readonly SourceFile[], asked: ReadonlySet<string>, constants: Constants): Set<string> | undefined {
   const found = new Set<string>();
-  for (const { text } of files)
+  // The method is turned into a value of another type first.
+  let isTurned = false;
+  for (const source of files) {
+    const { text } = source;
+    isTurned ||= /\b(?:rawValue\s*:|valueOf\s*\(|[A-Z]\w*\s*\.\s*\w+\s*\()\s*call\s*\.\s*method\b/.test(text);
+    for (const match of text.matchAll(COMPARED)) {
+      const name = (match[1] ?? match[2] ?? match[3]) as string;
+      const method = constants.textOf(name, source, match.index);
+      if (method !== undefined) found.add(method);
+    }
     for (const match of text.matchAll(/"((?:[^"\\\n]|\\.)*)"/g)) {
       const literal = match[1] as string;
       const around = text.slice(Math.max(0, match.index - 40), match.index + match[0].length + 6);
       if (asked.has(literal) || /\bmethod\b|\bcase\s*@?"|->|isEqualToString:/.test(around)) found.add(literal);
     }
+  }
+  if (isTurned && [...asked].some((method) => !found.has(method))) return undefined;
   return [...asked].some((method) => found.has(method)) || (found.size > 0 && files.some(({ text }) => /\.method\b/.test(text)))
     ? found
     : undefined;
@@ -380,41 +456,70 @@ function argumentsAt(text: string, open: number): { parts: string[]; end: number
   return { parts: found, end: text.length };
 }
 
+/** A name that is given a text or something made of others: the rest of the line, or of the next where that has nothing. */
 const CONSTANT =
-  /(?:\b(?:const|final|static|let|val|var|String)\b|NSString\s*\*)[^=\n;{}]{0,120}?\b(\w+)\s*(?::[^=\n]{1,60})?=\s*@?(?:"((?:[^"\\\n]|\\.)*)"|'((?:[^'\\\n]|\\.)*)')|#\s*define\s+(\w+)\s+@?"((?:[^"\\\n]|\\.)*)"/g;
+  /(?:\b(?:const|final|static|let|val|var|String)\b|NSString\s*\*)[^=\n;{}]{0,120}?\b(\w+)\s*(?::[^=\n]{1,60})?=(?![=>])\s*(@?["'\w][^;\n]{0,300})|#\s*define\s+(\w+)\s+(@?"[^\n]{0,300})/g;
+
+/** Parts of an expression that can be a text: literals and names, put together with `+`. */
+const PART = /^\s*(?:@?(["'])((?:(?!\1)[^\\\n]|\\.)*)\1|([A-Za-z_][\w.]*))\s*(?:(\+)|(?:\/\/.*)?$)/;
+
+interface Definition {
+  expression: string;
+  source: SourceFile;
+  offset: number;
+}
 
 /** Constants of texts of all files, by their names. */
 class Constants {
-  private readonly found = new Map<string, { text: string; file: string }[]>();
+  private readonly found = new Map<string, Definition[]>();
 
   constructor(sources: readonly SourceFile[]) {
-    for (const { language, text, file } of sources) {
-      const family = FAMILY[language];
+    for (const source of sources) {
+      const family = FAMILY[source.language];
       if (family === undefined) continue;
-      for (const match of text.matchAll(CONSTANT)) {
-        const key = `${family} ${match[1] ?? match[4] ?? ""}`;
+      for (const match of source.text.matchAll(CONSTANT)) {
+        const key = `${family} ${match[1] ?? match[3] ?? ""}`;
         const list = this.found.get(key) ?? [];
-        list.push({ text: match[2] ?? match[3] ?? match[5] ?? "", file });
+        list.push({ expression: (match[2] ?? match[4] ?? "").replace(/[\s,)]+$/, ""), source, offset: match.index });
         this.found.set(key, list);
       }
     }
   }
 
-  /** What an expression is: a text, with what is put into it, or a constant; `undefined` where that cannot be made out. */
-  textOf(expression: string, source: SourceFile, depth = 0): string | undefined {
+  /**
+   * What an expression is: a text, with what is put into it, a constant, or several of them put together; `undefined` where that cannot be made
+   * out.
+   * @param at where it stands: of names that a file gives to several things, the one before it whose block is still open is meant
+   */
+  textOf(expression: string, source: SourceFile, at: number, depth = 0): string | undefined {
     if (depth > DEEPEST) return undefined;
-    const plain = expression.trim().replace(/^@/, "");
-    const literal = /^(["'])((?:(?!\1)[^\\\n]|\\.)*)\1$/.exec(plain);
-    if (literal) return this.filled(literal[2] as string, source, depth);
-    if (!/^[\w.]+$/.test(plain)) return undefined;
-    const list = this.found.get(`${FAMILY[source.language] ?? ""} ${plain.split(".").at(-1) ?? ""}`) ?? [];
-    const own = list.filter(({ file }) => file === source.file);
-    const texts = new Set((own.length > 0 ? own : list).map(({ text }) => text));
-    const [text] = texts;
-    return texts.size === 1 && text !== undefined ? this.filled(text, source, depth + 1) : undefined;
+    let rest = expression;
+    let whole = "";
+    for (;;) {
+      const part = PART.exec(rest);
+      if (!part) return undefined;
+      const [all, quote, literal = "", name = "", more] = part;
+      const text = quote === undefined ? this.named(name, source, at, depth) : this.filled(literal, source, at, depth);
+      if (text === undefined) return undefined;
+      whole += text;
+      if (more === undefined) return whole;
+      rest = rest.slice(all.length);
+    }
   }
 
-  private filled(text: string, source: SourceFile, depth: number): string | undefined {
+  /** The text of a constant by its name. */
+  private named(name: string, source: SourceFile, at: number, depth: number): string | undefined {
+    const list = this.found.get(`${FAMILY[source.language] ?? ""} ${name.split(".").at(-1) ?? ""}`) ?? [];
+    const own = list.filter((one) => one.source === source);
+    const texts = new Set(
+      (own.length > 0 ? own : list).flatMap((one) => this.textOf(one.expression, one.source, one.offset, depth + 1) ?? []),
+    );
+    if (texts.size < 2) return [...texts][0];
+    const last = own.filter(({ offset }) => offset < at).at(-1);
+    return last && isInSight(source.text, last.offset, at) ? this.textOf(last.expression, source, last.offset, depth + 1) : undefined;
+  }
+
+  private filled(text: string, source: SourceFile, at: number, depth: number): string | undefined {
     const put =
       source.language === "swift"
         ? /\\\(([\w.]+)\)/g
@@ -425,10 +530,20 @@ class Constants {
     let open = false;
     const filled = text.replace(put, (_, a: string | undefined, b: string | undefined) => {
       // The suffix of generated bindings is empty where nobody gives one.
-      const inner = this.textOf(a ?? b ?? "", source, depth + 1) ?? (/[cC]hannelSuffix$/.test(a ?? b ?? "") ? "" : undefined);
+      const inner = /[cC]hannelSuffix$/.test(a ?? b ?? "") ? "" : this.named(a ?? b ?? "", source, at, depth + 1);
       if (inner === undefined) open = true;
       return inner ?? "";
     });
     return open || (source.language !== "objc" && /\$\{|\\\(/.test(filled)) ? undefined : filled;
   }
+}
+
+/** Whether no block that holds the first place ends before the second. */
+function isInSight(text: string, from: number, to: number): boolean {
+  let depth = 0;
+  for (let index = from; index < to; index++) {
+    if (text[index] === "{") depth++;
+    else if (text[index] === "}" && --depth < 0) return false;
+  }
+  return true;
 }

@@ -1,10 +1,10 @@
 import { distance } from "fastest-levenshtein";
 import { ownPackageOf, type App } from "../../model/app.js";
 import type { ModuleHalf } from "../../model/code.js";
-import { isWithin, join } from "../../model/paths.js";
+import { baseName, isWithin, join } from "../../model/paths.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { at, textAt, type Data } from "../../syntax/data.js";
+import { at, entriesOf, placeOf, textAt, type Data } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -31,7 +31,18 @@ export function codeGeneration(app: App, natives: readonly Native[], sources: re
     ...specificationMethods(natives, sources),
     ...[...homes].flatMap(([home, own]) => {
       const config = at(project.json(join(home, "package.json"))?.root, "codegenConfig");
-      return config?.kind === "list" ? [] : [...generatedHeaders(config, own), ...generatedPackages(config, own)];
+      return isSeveral(config)
+        ? []
+        : [
+            ...generatedHeaders(config, own),
+            ...generatedPackages(config, own, packageOfScript(project, home)),
+            ...providedClasses(config, own),
+            ...leftOutOfType(
+              config,
+              sources.filter((source) => homeOf(app, source) === home),
+            ),
+            ...withoutPlugin(app, config, own),
+          ];
     }),
   ];
 }
@@ -69,7 +80,7 @@ function lostSpecifications(app: App, natives: readonly Native[], sources: reado
     const home = homeOf(app, source);
     const file = join(home, "package.json");
     const config = at(project.json(file)?.root, "codegenConfig");
-    if (config?.kind === "list") continue;
+    if (isSeveral(config)) continue;
     const folder = textAt(config, "jsSrcsDir");
     const within = join(home, folder ?? ".");
     const files = sources.filter(
@@ -104,13 +115,30 @@ function generatedHeaders(config: Config, natives: readonly Native[]): ModuleHal
   });
 }
 
+/** Several libraries of one package, in either of the two forms. Source: reactnative.dev, "Codegen" (libraries, in releases before 0.71). */
+function isSeveral(config: Config): boolean {
+  return config?.kind === "list" || at(config, "libraries") !== undefined;
+}
+
+/**
+ * The package of generated classes that a library's build script names, where its package.json names none. Source: @react-native/gradle-plugin,
+ * ReactExtension (codegenJavaPackageName).
+ */
+function packageOfScript(project: ProjectFiles, home: string): string | undefined {
+  const file = ["android/build.gradle", "android/build.gradle.kts"]
+    .map((name) => join(home, name))
+    .find((name) => project.tree.isFile(name));
+  const text = file === undefined ? undefined : project.text(file)?.text;
+  return /\bcodegenJavaPackageName\s*(?:=|\.set\s*\()\s*["']([\w.]+)["']/.exec(text ?? "")?.[1];
+}
+
 /** The package of generated classes where the configuration names none. Source: reactnative.dev, "Codegen" (android.javaPackageName). */
 const USUAL_PACKAGE = "com.facebook.fbreact.specs";
 
 /** Native classes that take a generated one from another package than it is made in. */
-function generatedPackages(config: Config, natives: readonly Native[]): ModuleHalf[] {
+function generatedPackages(config: Config, natives: readonly Native[], stated: string | undefined): ModuleHalf[] {
   if (config === undefined) return [];
-  const made = textAt(at(config, "android"), "javaPackageName") ?? USUAL_PACKAGE;
+  const made = textAt(at(config, "android"), "javaPackageName") ?? stated ?? USUAL_PACKAGE;
   return natives.flatMap((native): ModuleHalf[] => {
     const { source, text } = native;
     const [wanted] = source.side === "android" ? specificationsWanted(native) : [];
@@ -125,11 +153,113 @@ function generatedPackages(config: Config, natives: readonly Native[]): ModuleHa
   });
 }
 
+/** Classes of components that the configuration names and the native code does not have. Source: reactnative.dev, "Codegen" (ios.componentProvider). */
+function providedClasses(config: Config, natives: readonly Native[]): ModuleHalf[] {
+  const texts = natives.filter(({ source }) => source.language === "objc" || source.language === "swift").map(({ text }) => text);
+  if (texts.length === 0) return [];
+  return entriesOf(at(config, "ios", "componentProvider")).flatMap(([component, { value }]): ModuleHalf[] => {
+    const type = textAt(value);
+    if (type === undefined || texts.some((text) => new RegExp(`@implementation\\s+${type}\\b|\\bclass\\s+${type}\\b`).test(text)))
+      return [];
+    return [{ what: "component class", side: "ios", name: component, near: type, at: placeOf(value) }];
+  });
+}
+
+/** Specifications of a kind that the configuration leaves out. Source: reactnative.dev, "Codegen" (type: modules, components or all). */
+function leftOutOfType(config: Config, sources: readonly SourceFile[]): ModuleHalf[] {
+  const type = textAt(config, "type");
+  const stated = at(config, "type");
+  const form =
+    type === "modules"
+      ? /\bcodegenNativeComponent\s*(?:<[^()]{0,80}>)?\s*\(/
+      : type === "components"
+        ? /\bTurboModuleRegistry\s*\.\s*get/
+        : undefined;
+  if (!form || !stated) return [];
+  const left = sources.find(
+    ({ text, file, side }) => side === "shared" && !/(^|\/)__tests__\//.test(file) && form.test(withoutComments(text)),
+  );
+  return left && type !== undefined
+    ? [{ what: "left out specification", side: "shared", name: baseName(left.file), near: type, at: placeOf(stated) }]
+    : [];
+}
+
+/**
+ * A library whose class extends a generated one, and whose script does not apply the framework's build plugin, which generates it. Source:
+ * reactnative.dev, "Create a Library for your Module" (apply plugin: com.facebook.react).
+ */
+function withoutPlugin(app: App, config: Config, natives: readonly Native[]): ModuleHalf[] {
+  if (config === undefined) return [];
+  return app.packageModules.flatMap(({ folder, plugins, unread, buildFile }): ModuleHalf[] => {
+    const own = natives.filter(({ source }) => source.side === "android" && isWithin(source.file, folder));
+    const wanted = own.flatMap((native) => specificationsWanted(native));
+    const declared = own.some(({ text }) => /\bclass\s+Native\w+Spec\b/.test(text));
+    const [first] = wanted;
+    if (!first || declared || unread.length > 0 || buildFile === undefined || plugins.some(({ id }) => id === "com.facebook.react"))
+      return [];
+    return [{ what: "generating plugin", side: "android", name: first.name, near: buildFile, at: first.source.place(first.offset) }];
+  });
+}
+
 /** Methods that the framework's own classes have. Source: reactnative.dev, "Native Modules" (constants, RCTEventEmitter). */
 const OF_THE_FRAMEWORK: ReadonlySet<string> = new Set(["getConstants", "constantsToExport", "addListener", "removeListeners"]);
 
 /** Classes of the framework that a module inherits from, and that have no method that a specification could mean. */
 const BASE_CLASS = /^(?:NSObject|RCTEventEmitter|Native\w+SpecBase)$/;
+
+/** A method of a specification: its name, those of its parameters, and whether a promise answers it. */
+interface Asked {
+  name: string;
+  parameters: string[];
+  promise: boolean;
+}
+
+/** The methods that each class has to have: those of a specification that are not optional. */
+function methodsOf(body: string): Asked[] {
+  return [...body.matchAll(/(?:^|[;,\n])\s*(\w+)\s*(\?)?\s*\(/g)].flatMap((match) => {
+    const [head, name = "", optional] = match;
+    if (optional !== undefined || OF_THE_FRAMEWORK.has(name)) return [];
+    const open = match.index + head.length - 1;
+    const end = closing(body, open);
+    const parameters = partsOf(body.slice(open + 1, end)).flatMap((part) => /^\s*(?:readonly\s+)?(\w+)\s*\??\s*:/.exec(part)?.[1] ?? []);
+    return [{ name, parameters, promise: /^\s*:\s*Promise\b/.test(body.slice(end + 1)) }];
+  });
+}
+
+/** The parts of a list between its commas, those inside of brackets left whole. */
+function partsOf(list: string): string[] {
+  const parts = [""];
+  let depth = 0;
+  for (const character of list) {
+    if ("([{<".includes(character)) depth++;
+    else if (")]}".includes(character) || (character === ">" && !(parts.at(-1) ?? "").endsWith("="))) depth--;
+    if (character === "," && depth === 0) parts.push("");
+    else parts[parts.length - 1] += character;
+  }
+  return parts;
+}
+
+/** The selector under which the generated code calls a method. Source: reactnative.dev, "Turbo Native Modules: iOS" (generated protocol). */
+function selectorOf({ name, parameters, promise }: Asked): string {
+  const labels = [name, ...parameters.slice(1), ...(promise ? ["resolve", "reject"].slice(parameters.length === 0 ? 1 : 0) : [])];
+  return parameters.length === 0 && !promise ? name : labels.map((label) => `${label}:`).join("");
+}
+
+/** The selectors of the methods that a class of Objective-C has. */
+function selectorsIn(text: string): string[] {
+  return [
+    ...text.matchAll(/^[ \t]*-\s*\([^()]*(?:\([^()]*\)[^()]*)*\)\s*(\w[^;{]*)[;{]|\bRCT_EXPORT_\w*METHOD\w*\s*\(\s*([^{;]*)\)\s*\{/gm),
+  ].map(([, own, exported]) => {
+    // Types stand in brackets, those of blocks with more inside.
+    let plain = own ?? exported ?? "";
+    for (let before = ""; before !== plain;) {
+      before = plain;
+      plain = plain.replace(/\([^()]*\)/g, " ");
+    }
+    const labels = [...plain.matchAll(/(\w+)\s*:/g)].map(([, label = ""]) => `${label}:`);
+    return labels.length > 0 ? labels.join("") : plain.trim();
+  });
+}
 
 /**
  * Methods of a specification that the class of one side does not have: in Objective-C nothing but a warning says so while it is built. Source:
@@ -143,33 +273,62 @@ function specificationMethods(natives: readonly Native[], sources: readonly Sour
     const head = /\binterface\s+\w+\s+extends\s+(?:\w+\s*,\s*)*TurboModule\b[^{]*\{/.exec(text);
     if (name === undefined || !head) return [];
     const open = head.index + head[0].length - 1;
-    const body = text.slice(open + 1, closing(text, open));
-    const methods = [...body.matchAll(/(?:^|[;,\n])\s*(\w+)\s*(\?)?\s*\(/g)].flatMap(([, method = "", optional]) =>
-      optional === undefined && !OF_THE_FRAMEWORK.has(method) ? [method] : [],
-    );
-    return natives.flatMap((native): ModuleHalf[] => {
-      const classes = native.source.side === "ios" ? implementationOf(native, name, natives) : undefined;
-      if (classes === undefined) return [];
-      const own = [...classes.matchAll(/^-\s*\([^()]*\)\s*(\w+)/gm)].map(([, other = ""]) => other);
-      return methods.flatMap((method): ModuleHalf[] => {
-        if (
-          new RegExp(
-            `(?:[-+]\\s*\\([^()]*(?:\\([^()]*\\)[^()]*)*\\)\\s*|RCT_(?:EXPORT|REMAP)_\\w*METHOD\\w*\\s*\\(\\s*(?:[\\w ]+,\\s*)?)${method}\\b`,
-          ).test(classes)
-        )
-          return [];
-        return [
+    const methods = methodsOf(text.slice(open + 1, closing(text, open)));
+    const stem = baseName(source.file).replace(/\.\w+$/, "");
+    return natives.flatMap((native) => [
+      ...methodsOnIos(native, name, methods, natives),
+      ...methodsOnAndroid(native, `${stem}Spec`, name, methods),
+    ]);
+  });
+}
+
+function methodsOnIos(native: Native, name: string, methods: readonly Asked[], natives: readonly Native[]): ModuleHalf[] {
+  const classes = native.source.side === "ios" ? implementationOf(native, name, natives) : undefined;
+  if (classes === undefined) return [];
+  const own = selectorsIn(classes);
+  return methods.flatMap((method): ModuleHalf[] => {
+    const selector = selectorOf(method);
+    if (own.includes(selector)) return [];
+    const first = (other: string): string => other.split(":")[0] ?? other;
+    const sameName = own.find((other) => first(other) === method.name);
+    const isThere = new RegExp(
+      `(?:[-+]\\s*\\([^()]*(?:\\([^()]*\\)[^()]*)*\\)\\s*|RCT_(?:EXPORT|REMAP)_\\w*METHOD\\w*\\s*\\(\\s*(?:[\\w ]+,\\s*)?)${method.name}\\b`,
+    ).test(classes);
+    // It is there in a form that was not read, or for one of the two architectures.
+    if (isThere && (sameName === undefined || /RCT_NEW_ARCH_ENABLED|RCT_REMAP/.test(native.text))) return [];
+    return [
+      {
+        what: "specification method",
+        side: "ios",
+        name: `${name}.${sameName === undefined ? method.name : selector}`,
+        near:
+          sameName ??
+          own
+            .map(first)
+            .find((other) => distance(other, method.name) <= 4 || other.startsWith(method.name) || method.name.startsWith(other)),
+        at: native.source.place(Math.max(0, native.text.indexOf("@implementation"))),
+      },
+    ];
+  });
+}
+
+/** The same for the class of Kotlin or Java that extends the generated one. */
+function methodsOnAndroid({ source, text }: Native, spec: string, name: string, methods: readonly Asked[]): ModuleHalf[] {
+  const [wanted] = source.side === "android" && text.includes(spec) ? specificationsWanted({ source, text }) : [];
+  if (wanted?.name !== spec || new RegExp(`\\b(?:abstract|open|sealed)\\s+(?:\\w+\\s+)*class\\b[^{]*\\b${spec}\\b`).test(text)) return [];
+  return methods.flatMap((method): ModuleHalf[] =>
+    new RegExp(source.language === "kotlin" ? `\\bfun\\s+${method.name}\\b` : `\\b${method.name}\\s*\\(`).test(text)
+      ? []
+      : [
           {
             what: "specification method",
-            side: "ios",
-            name: `${name}.${method}`,
-            near: own.find((other) => distance(other, method) <= 4 || other.startsWith(method) || method.startsWith(other)),
-            at: native.source.place(Math.max(0, native.text.indexOf("@implementation"))),
+            side: "android",
+            name: `${name}.${method.name}`,
+            near: undefined,
+            at: source.place(wanted.offset),
           },
-        ];
-      });
-    });
-  });
+        ],
+  );
 }
 
 /** The text of the class of Objective-C that is a module under a name, where all of it is there. */

@@ -3,8 +3,12 @@ import type { Dependency } from "../../model/facts.js";
 import { hasLostModules, namespaceIn, sourceFolders, type GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin, join, parentOf } from "../../model/paths.js";
+import { at, entriesOf, textAt } from "../../syntax/data.js";
+import type { ProjectFiles } from "../project-files.js";
 import { takesIn } from "../../model/xcode.js";
 import { sdkIdOf } from "../../model/sdk-id.js";
+import { isPlatformPackage } from "../../knowledge/platform-packages.js";
+import { withoutComments } from "../../syntax/comments.js";
 import { underConditions } from "../platforms/directives.js";
 import { ModuleViews } from "./module-views.js";
 import type { SourceFile } from "./sources.js";
@@ -13,13 +17,14 @@ import type { SourceFile } from "./sources.js";
 const IN_MAIN = /\/src\/(?:main|androidMain)\//;
 
 /** Imports of packages that another module or target declares, and neither the file's own nor one that it depends on. */
-export function importsElsewhere(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+export function importsElsewhere(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   const found = [
     ...inModules(app, sources),
     ...ownModules(app, sources),
     ...onlyForTests(app, sources),
+    ...inPackageModules(project, app, sources),
     ...inTargets(app, sources),
-    ...inPackages(app, sources),
+    ...inPackages(project, app, sources),
     ...inAssemblies(app, sources),
     ...packagesOfProjects(app, sources),
   ];
@@ -97,6 +102,51 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   return found;
 }
 
+/**
+ * Roots of what Android, its libraries and the frameworks of shared code bring to each module. Sources: developer.android.com, "Android API
+ * reference" (packages); the descriptions of AndroidX and of the frameworks' own libraries, read 2026-11-30.
+ */
+const BROUGHT_ALONG =
+  /^(?:android|androidx|com\.android|com\.google\.(?:android|common|errorprone)|dalvik|java|javax|jdk|kotlin|kotlinx|org\.(?:json|xmlpull|xml|w3c|jetbrains|intellij|jspecify|apache\.(?:http|cordova))|io\.flutter|com\.facebook|expo|com\.getcapacitor|libcore|sun)(?:\.|$)/;
+
+/** Modules of the frameworks, which bring those roots alone. */
+const MODULE_OF_FRAMEWORK = /^:(?:capacitor-android|capacitor-cordova-android-plugins|expo-modules-core|react-native)$/;
+
+/**
+ * Imports of packages of the repository that nothing brings: their modules ask for no library of others at all. A class that the build writes is in
+ * a package like the module's own.
+ */
+function inPackageModules({ tree }: ProjectFiles, { packageModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const rootOf = (name: string): string => name.split(".").slice(0, 2).join(".");
+  return packageModules.flatMap((module): CodeFacts["elsewhere"] => {
+    const { dependencies, modules, paths, unread, folder, plugins } = module;
+    const asks = dependencies.filter(({ configuration }) => configuration !== "classpath" && !/test/i.test(configuration));
+    const isClosed =
+      unread.length === 0 &&
+      asks.every(({ kind, group, artifact }) => kind === "module" && isPlatformPackage("maven", `${group}:${artifact}`)) &&
+      modules.every(({ path }) => MODULE_OF_FRAMEWORK.test(path)) &&
+      paths.every(({ kind }) => kind !== "binary") &&
+      !tree.isFolder(join(folder, "libs")) &&
+      plugins.some(({ applied, id }) => applied && /^com\.android\.library$/.test(id));
+    if (!isClosed) return [];
+    const own = sources.filter((source) => isWithin(source.file, folder) && (source.language === "kotlin" || source.language === "java"));
+    const roots = new Set([
+      rootOf(namespaceIn(module) ?? ""),
+      ...own.flatMap(({ text }) => rootOf(/^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "")),
+    ]);
+    return own
+      .filter(({ file }) => IN_MAIN.test(file))
+      .flatMap((source) =>
+        [...withoutComments(source.text).matchAll(/^[ \t]*import\s+(?:static\s+)?([a-z]\w*(?:\.[a-z]\w*)+)\.[A-Z*]/gm)].flatMap((match) => {
+          const name = match[1] as string;
+          if (BROUGHT_ALONG.test(name) || roots.has(rootOf(name))) return [];
+          const at = source.place(match.index + match[0].indexOf("import"));
+          return [{ sdk: undefined, package: name, owner: module.path, declaredIn: [], side: "android" as const, at }];
+        }),
+      );
+  });
+}
+
 /** Packages whose classes the system has as well: tests bring them since they run elsewhere. Source: developer.android.com, "Android API reference" (packages). */
 const IN_PLATFORM = /^(?:org\.json|org\.xmlpull|xmlpull|org\.w3c|xml-apis|org\.apache\.httpcomponents|javax\.xml|android)[.:]/;
 
@@ -144,6 +194,7 @@ function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (depende
  */
 // eslint-disable-next-line complexity -- one question after the other for each import
 function inPackages(
+  project: ProjectFiles,
   { kind, path, dependencies, name: own, lockedNames, sourceFolders }: App,
   sources: readonly SourceFile[],
 ): CodeFacts["elsewhere"] {
@@ -157,6 +208,11 @@ function inPackages(
     declarations.set(owner, declared.set(name, (declared.get(name) ?? true) && test));
   }
   const libraries = sourceFolders.flatMap(({ folder, package: owner }) => (owner === undefined ? [] : [{ folder, owner }]));
+  // Of a package of the tree its own tests alone have what it says for them.
+  const forTests = (owner: string, folder: string): ReadonlySet<string> => {
+    const root = owner === own ? undefined : project.yaml(join(parentOf(folder), "pubspec.yaml"))?.root;
+    return new Set(entriesOf(at(root, "dev_dependencies")).map(([name]) => name));
+  };
   const isLocked = [...lockedNames].some((name) => name.startsWith("pub "));
   // Members of a workspace and packages of the tree are in no lock.
   const inTree = new Set(
@@ -169,15 +225,17 @@ function inPackages(
   );
   for (const source of sources) {
     if (source.language !== "dart") continue;
-    const owner = isWithin(source.file, join(path, "lib")) ? own : libraries.find(({ folder }) => isWithin(source.file, folder))?.owner;
+    const library = libraries.find(({ folder }) => isWithin(source.file, folder));
+    const owner = isWithin(source.file, join(path, "lib")) ? own : library?.owner;
     if (owner === undefined) continue;
     const declared = declarations.get(owner);
+    let tests: ReadonlySet<string> | undefined;
     for (const match of source.text.matchAll(/^[ \t]*(?:import|export)\s*["']package:([\w]+)\//gm)) {
       const name = match[1] as string;
-      const onlyTests = declared?.get(name);
+      const onlyTests = declared?.get(name) ?? (library && (tests ??= forTests(owner, library.folder)).has(name) ? true : undefined);
       if (name === owner || onlyTests === false || isFlutterPackage(name)) continue;
       // Without a lock nobody knows what comes with others; `flutter_gen` is written by the build.
-      const comes = lockedNames.has(`pub ${name}`) || inTree.has(name);
+      const comes = lockedNames.has(`pub ${name}`) || inTree.has(name) || liesAround(project, path, name);
       if (onlyTests === undefined && !comes && (!isLocked || name === "flutter_gen")) continue;
       const dependency = dependencies.find((other) => other.ecosystem === "pub" && other.name === name);
       found.push({
@@ -191,6 +249,19 @@ function inPackages(
     }
   }
   return found;
+}
+
+/** Whether a package of that name lies around the app, or in a folder called so beside it or further up. */
+function liesAround(project: ProjectFiles, path: string, name: string): boolean {
+  const isCalled = (folder: string): boolean => {
+    const file = join(folder, "pubspec.yaml");
+    return project.tree.isFile(file) && textAt(project.yaml(file)?.root, "name") === name;
+  };
+  for (let folder = path; folder !== "";) {
+    folder = parentOf(folder);
+    if (isCalled(folder) || isCalled(join(folder, name))) return true;
+  }
+  return false;
 }
 
 /** Packages that come with the framework itself. */

@@ -48,7 +48,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
     return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
   });
-  found.push(...lostInPackages(project, app, list));
+  found.push(...lostInPackages(project, app, list), ...assetsOfPackages(project, app, sources, new Set(listed.map(({ path }) => path))));
   const covers = (path: string): boolean =>
     listed.some((entry) => entry.path === path || (entry.path.endsWith("/") && parentOf(path) === entry.path.slice(0, -1)));
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
@@ -84,6 +84,61 @@ function lostInPackages({ tree }: ProjectFiles, app: App, list: Data | undefined
     const file = join(library, below.replace(/\/$/, ""));
     return tree.isFile(file) || tree.isFolder(file) ? [] : [{ what: "listed", asset: path, at: placeOf(item) }];
   });
+}
+
+/** A load of an asset that names the package which has it. */
+const OF_PACKAGE =
+  /(?:\b[A-Z]\w*\s*\.\s*asset|\bAssetImage|\bAssetBundleImageKey)\s*\(\s*r?(["'])([^"'$\n\\]+)\1[^;()]{0,200}?\bpackage\s*:\s*(["'])([^"'$\n]+)\3/g;
+
+/**
+ * Assets of packages of the tree: those that their own lists name and that are not there, and those that code loads from them and no list has.
+ * Source: docs.flutter.dev, "Adding assets and images" (bundling of package assets).
+ */
+function assetsOfPackages(project: ProjectFiles, app: App, sources: readonly SourceFile[], listedByApp: ReadonlySet<string>): AssetFault[] {
+  const { tree } = project;
+  const packages = new Map(
+    app.sourceFolders.flatMap(({ folder, package: name }) => {
+      if (name === undefined || folder.startsWith("..")) return [];
+      const home = parentOf(folder);
+      const items = itemsOf(at(project.yaml(join(home, "pubspec.yaml"))?.root, "flutter", "assets"));
+      const listed = items.flatMap((item) => {
+        const path = textAt(item) ?? textAt(item, "path");
+        return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
+      });
+      return [[name, { home, listed }] as const];
+    }),
+  );
+  const found: AssetFault[] = [];
+  for (const { home, listed } of packages.values()) {
+    const ignored = ignoredByGit(project, ["", home]);
+    for (const { path, at: place } of listed) {
+      const full = join(home, path.replace(/\/$/, ""));
+      if (!tree.isFile(full) && !tree.isFolder(full) && !ignored(path)) found.push({ what: "listed", asset: path, at: place });
+    }
+  }
+  const told = new Set<string>();
+  for (const source of sources) {
+    if (source.language !== "dart" || !/\bpackage\s*:/.test(source.text)) continue;
+    for (const match of withoutComments(source.text).matchAll(OF_PACKAGE)) {
+      const [, , asset = "", , name = ""] = match;
+      const owner = packages.get(name);
+      const at_ = source.place(match.index + match[0].indexOf(asset));
+      const key = `packages/${name}/${asset}`;
+      if (told.has(key)) continue;
+      told.add(key);
+      if (!owner) {
+        const near = [...packages.keys()].find((other) => distance(other, name) <= 2 || other.startsWith(name) || name.startsWith(other));
+        if (near !== undefined && !app.dependencies.some((other) => other.ecosystem === "pub" && other.name === name))
+          found.push({ what: "absent", asset: key, at: at_ });
+        continue;
+      }
+      // What lies in its library is listed by the app.
+      if (listedByApp.has(key) || tree.isFile(join(owner.home, "lib", asset))) continue;
+      const isListed = owner.listed.some(({ path }) => path === asset || (path.endsWith("/") && parentOf(asset) === path.slice(0, -1)));
+      if (!isListed) found.push({ what: tree.isFile(join(owner.home, asset)) ? "unlisted" : "absent", asset: key, at: at_ });
+    }
+  }
+  return found;
 }
 
 /** The files of fonts that the app lists. */

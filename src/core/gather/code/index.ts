@@ -24,7 +24,7 @@ import { dependenciesOf } from "./initializers.js";
 import { guardedRequests, misnamedConstants } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
-import { misspeltPods, unimportedModules, unseenModules } from "./swift-modules.js";
+import { misspeltPods, unimportedModules, unseenModules, unseenPods } from "./swift-modules.js";
 import { missingImports } from "./missing-imports.js";
 import { frameworkImports, frameworkNames, importsOfOnePhone, undeclaredPods } from "./multiplatform.js";
 import { type Hit, follow, isStatement } from "./order.js";
@@ -344,10 +344,11 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
   return {
     imports: importFacts(sources),
     elsewhere: [
-      ...importsElsewhere(app, sources),
+      ...importsElsewhere(project, app, sources),
       ...undeclaredPackages(project, index, app, sources),
       ...undeclaredPods(project, app, sources),
       ...importsOfOnePhone(app, sources),
+      ...unseenPods(app, sources),
       ...unseenModules(app, sources),
       ...misspeltPods(app, sources),
     ],

@@ -50,8 +50,7 @@ const ENDINGS = [".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".json", ".d.ts"]
 export function lostImports(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): LostImport[] {
   if (!KINDS.has(app.kind) || !app.shared) return [];
   const { folder } = app.shared;
-  const name =
-    app.kind === "flutter" ? /^name:\s*["']?(\w+)/m.exec(project.text(join(folder, "pubspec.yaml"))?.text ?? "")?.[1] : undefined;
+  const libraries = app.kind === "flutter" ? librariesOf(project, app, folder) : new Map<string, string>();
   const isThere = (file: string): boolean => index.get(parentOf(file))?.files.includes(baseName(file)) ?? false;
   const names = new ImportNames(index);
   const found: (LostImport & { by: string })[] = [];
@@ -68,11 +67,12 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {
       const written = (match[2] ?? match[4] ?? match[6]) as string;
       if (match[2] === undefined && isInTry(text, match.index)) continue;
-      const targets = dart ? ofDart(written, file, folder, name) : ofScript(written, file, app.ownPackages);
+      const targets = dart ? ofDart(written, file, libraries) : ofScript(written, file, app.ownPackages);
       const [target] = targets;
       const alias = target === undefined ? aliasIn(written, mayBeBare) : undefined;
-      if (alias === undefined ? target === undefined || target.startsWith("..") || !isWithin(target, home) : unknownAliases.has(alias))
-        continue;
+      const isOwn = (path: string): boolean =>
+        !path.startsWith("..") && (isWithin(path, home) || [...libraries.values()].some((library) => isWithin(path, library)));
+      if (alias === undefined ? target === undefined || !isOwn(target) : unknownAliases.has(alias)) continue;
       const real = firstOf(targets, (path) => (!dart ? names.find(path) : isThere(path) ? path : undefined));
       if (real !== undefined) imported.add(real);
       if (real !== undefined || !standsInCode(match, (plain ??= withoutComments(text))) || TYPE_ALONE.test(match[0])) continue;
@@ -92,7 +92,17 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
 /** The folder of the app or of a package of the repository in which a file lies that can import others; `undefined`: it is none. */
 function homeOf(app: App, folder: string, { file, language, text }: SourceFile): string | undefined {
   if (language === "dart" ? !/^[ \t]*(?:import|export|part)\b/m.test(text) : !isScript(language)) return undefined;
-  return isWithin(file, folder) ? folder : ownPackageOf(app, file)?.folder;
+  if (isWithin(file, folder)) return folder;
+  return language === "dart"
+    ? app.sourceFolders.find((own) => own.package !== undefined && isWithin(file, own.folder))?.folder
+    : ownPackageOf(app, file)?.folder;
+}
+
+/** Where the libraries of the app and of the packages of the tree lie, by the names under which they are imported. */
+function librariesOf(project: ProjectFiles, app: App, folder: string): Map<string, string> {
+  const own = /^name:\s*["']?(\w+)/m.exec(project.text(join(folder, "pubspec.yaml"))?.text ?? "")?.[1];
+  const found = new Map(app.sourceFolders.flatMap((one) => (one.package === undefined ? [] : [[one.package, one.folder] as const])));
+  return own === undefined ? found : found.set(own, join(folder, "lib"));
 }
 
 /** The name for a folder with which an import begins: a scope alone is no package. */
@@ -145,11 +155,11 @@ function firstOf(paths: readonly string[], find: (path: string) => string | unde
   return undefined;
 }
 
-function ofDart(written: string, file: string, folder: string, name: string | undefined): string[] {
+function ofDart(written: string, file: string, libraries: ReadonlyMap<string, string>): string[] {
   if (!written.startsWith("package:")) return [join(parentOf(file), written)];
-  return name !== undefined && written.startsWith(`package:${name}/`)
-    ? [join(folder, "lib", written.slice(`package:${name}/`.length))]
-    : [];
+  const [, name = "", below = ""] = /^package:(\w+)\/(.*)$/.exec(written) ?? [];
+  const library = libraries.get(name);
+  return library === undefined ? [] : [join(library, below)];
 }
 
 /** Whether an offset is inside of a `try`: what may be absent is asked for like this. */

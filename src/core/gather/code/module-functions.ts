@@ -3,6 +3,7 @@ import { ownPackageOf, type App } from "../../model/app.js";
 import type { BridgeFact } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin } from "../../model/paths.js";
+import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { nameOfModule } from "./react-native-modules.js";
 import { escaped } from "./mentions.js";
@@ -42,30 +43,9 @@ interface Definition {
  * Source: docs.expo.dev, "Module API reference" (Name, Function, AsyncFunction, Property, Constant).
  */
 export function moduleFunctions(app: App, sources: readonly SourceFile[], guards: Conditions): BridgeFact[] {
-  const modules = new Map<string, Definition[]>();
-  for (const source of sources) {
-    if (source.side !== "android" && source.side !== "ios") continue;
-    const plugin = pluginOf(source) ?? legacyModuleOf(source);
-    if (plugin) modules.set(plugin.name, [...(modules.get(plugin.name) ?? []), plugin.definition]);
-    if (!/\bModuleDefinition\b/.test(source.text)) continue;
-    const text = withoutComments(source.text);
-    const names = [...text.matchAll(/\bName\s*\(\s*"([^"\n]+)"\s*\)/g)].map((match) => match[1] as string);
-    const [name] = names;
-    // A file with several definitions does not tell which function is whose.
-    if (name === undefined || names.length !== 1) continue;
-    const functions = new Map<string, number>();
-    for (const match of text.matchAll(
-      /\b(?:Async)?Function\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\b(?:Property|Constant|SuspendFunction|Events?|StaticFunction|StaticAsyncFunction|Prop)\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\bCoroutine\s*\(\s*"(\w+)"/g,
-    ))
-      functions.set((match[1] ?? match[2] ?? match[3]) as string, match.index);
-    const open = /\bConstants\s*[({]|\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
-    const events = new Map(
-      [...text.matchAll(/\bEvents\s*\(([^()]*)\)/g)].flatMap((match) =>
-        [...(match[1] as string).matchAll(/"(\w+)"/g)].map(([, event = ""]) => [event, match.index] as const),
-      ),
-    );
-    modules.set(name, [...(modules.get(name) ?? []), { source, side: source.side, functions, events, open }]);
-  }
+  const modules = definedModules(sources);
+  for (const [name, definitions] of specified(sources))
+    if (modules.get(name)?.every(({ functions }) => functions.size === 0) ?? true) modules.set(name, definitions);
   if (modules.size === 0) return [];
   const facts: BridgeFact[] = [];
   const wrappers = new Wrappers(app, sources, guards);
@@ -115,6 +95,60 @@ export function moduleFunctions(app: App, sources: readonly SourceFile[], guards
         });
     }
   }
+}
+
+/** The modules that native code defines, by their names. */
+function definedModules(sources: readonly SourceFile[]): Map<string, Definition[]> {
+  const modules = new Map<string, Definition[]>();
+  for (const source of sources) {
+    if (source.side !== "android" && source.side !== "ios") continue;
+    const plugin = pluginOf(source) ?? legacyModuleOf(source);
+    if (plugin) modules.set(plugin.name, [...(modules.get(plugin.name) ?? []), plugin.definition]);
+    if (!/\bModuleDefinition\b/.test(source.text)) continue;
+    const text = withoutComments(source.text);
+    const names = [...text.matchAll(/\bName\s*\(\s*"([^"\n]+)"\s*\)/g)].map((match) => match[1] as string);
+    const [name] = names;
+    // A file with several definitions does not tell which function is whose.
+    if (name === undefined || names.length !== 1) continue;
+    const functions = new Map<string, number>();
+    for (const match of text.matchAll(
+      /\b(?:Async)?Function\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\b(?:Property|Constant|SuspendFunction|Events?|StaticFunction|StaticAsyncFunction|Prop)\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\bCoroutine\s*\(\s*"(\w+)"/g,
+    ))
+      functions.set((match[1] ?? match[2] ?? match[3]) as string, match.index);
+    const open = /\bConstants\s*[({]|\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
+    const events = new Map(
+      [...text.matchAll(/\bEvents\s*\(([^()]*)\)/g)].flatMap((match) =>
+        [...(match[1] as string).matchAll(/"(\w+)"/g)].map(([, event = ""]) => [event, match.index] as const),
+      ),
+    );
+    modules.set(name, [...(modules.get(name) ?? []), { source, side: source.side, functions, events, open }]);
+  }
+  return modules;
+}
+
+/**
+ * Modules by their specifications: both sides have what one says, or are told to lack it. Source: reactnative.dev, "Turbo Native Modules"
+ * (specification).
+ */
+function specified(sources: readonly SourceFile[]): Map<string, Definition[]> {
+  const found = new Map<string, Definition[]>();
+  for (const source of sources) {
+    if (source.side !== "shared" || !isScript(source.language) || !source.text.includes("TurboModuleRegistry")) continue;
+    const text = withoutComments(source.text);
+    const name = new RegExp(SPECIFIED).exec(text)?.[1];
+    const head = /\binterface\s+\w+\s+extends\s+TurboModule\s*\{/.exec(text);
+    if (name === undefined || !head) continue;
+    const open = head.index + head[0].length - 1;
+    const body = text.slice(open + 1, closing(text, open));
+    const functions = new Map(
+      [...body.matchAll(/(?:^|[;,\n])\s*(?:readonly\s+)?(\w+)\s*\??\s*[(:]/g)].map((match) => [match[1] as string, open + 1 + match.index]),
+    );
+    found.set(
+      name,
+      (["android", "ios"] as const).map((side) => ({ source, side, functions, open: false })),
+    );
+  }
+  return found;
 }
 
 /** The conditions of a place: with all that its file looks at, and without what concerns other functions of it. */
@@ -248,7 +282,11 @@ export interface ModuleCalls {
   calls: { method: string; offset: number }[];
 }
 
-const MADE = /\b(?:require(?:Optional)?NativeModule|registerPlugin)\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*[,)]/;
+/** A module by its specification. */
+const SPECIFIED = String.raw`\bTurboModuleRegistry\s*\.\s*get(?:Enforcing)?\s*(?:<[^()]{0,80}>)?\(\s*["']([\w-]+)["']`;
+
+const MADE =
+  /\b(?:require(?:Optional)?NativeModule|registerPlugin|TurboModuleRegistry\s*\.\s*get(?:Enforcing)?)\s*(?:<[^()]{0,200}?>)?\(\s*["']([^"'\n]+)["']\s*[,)]/;
 
 /** The calls on variables that hold a module: in the file that asks for it, and in those that import it from there. */
 export function callsOf(sources: readonly SourceFile[], packages: App["ownPackages"]): ModuleCalls[] {

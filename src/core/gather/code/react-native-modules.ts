@@ -6,6 +6,7 @@ import { join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, placeOf } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
+import { ModuleEvents, unlistedEvents } from "./module-events.js";
 import { codeGeneration, type Native } from "./code-generation.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -26,7 +27,7 @@ export interface ReactNativeModules {
 /** How far a misspelt name is from the one that is meant, in letters. */
 const NEAR = 2;
 
-type GuardsAt = (source: SourceFile, offset: number) => Guard[];
+export type GuardsAt = (source: SourceFile, offset: number) => Guard[];
 
 export function reactNativeModules(
   app: App,
@@ -42,11 +43,11 @@ export function reactNativeModules(
   const android = natives("android");
   const ios = natives("ios");
   return {
-    halves: [...externClasses(ios), ...sentEvents(ios), ...codeGeneration(app, [...android, ...ios], sources, project)],
+    halves: [...externClasses(ios), ...unlistedEvents(ios), ...codeGeneration(app, [...android, ...ios], sources, project)],
     bridges: [
       ...bySpecification(android, sources),
       ...byConfiguration(app, project),
-      ...events(sources, android, ios, guardsAt),
+      ...new ModuleEvents(sources, android, ios).asked(guardsAt),
       ...properties(sources, android, ios, guardsAt),
     ],
     unnamed: unmade(android, sources),
@@ -98,8 +99,9 @@ function unmade(android: readonly Native[], sources: readonly SourceFile[]): Cod
       const here = new RegExp(
         `\\bnew\\s+${name}\\b|\\b${name}(?:::|\\.class\\b)|(?<![\\w.]|\\b(?:class|public|protected|private|internal)\\s{1,8})${name}\\s*\\(`,
       );
-      if (android.some((other) => (other.source === source ? here : elsewhere).test(other.text))) return [];
+      const makers = android.filter((other) => (other.source === source ? here : elsewhere).test(other.text));
       const view = base.includes("View");
+      if (makers.some((maker) => !isNoPackage(maker, view))) return [];
       return [
         {
           name,
@@ -110,6 +112,20 @@ function unmade(android: readonly Native[], sources: readonly SourceFile[]): Cod
         },
       ];
     }),
+  );
+}
+
+/**
+ * Whether what makes a module does not hand it to the framework: its class is called a package and is none, or the list of its modules, by which
+ * they are looked up, is empty. Source: reactnative.dev, "Turbo Native Modules: Android" (BaseReactPackage, getReactModuleInfoProvider).
+ */
+function isNoPackage({ text }: Native, view: boolean): boolean {
+  if (/\bclass\s+\w+Package\s*(?:\(\s*\)\s*)?\{/.test(text) && !/\bReact\w*Package\b/.test(text.replace(/\bclass\s+\w+/g, ""))) return true;
+  return (
+    !view &&
+    /\b(?:BaseReactPackage|TurboReactPackage)\b/.test(text) &&
+    /\bgetReactModuleInfoProvider\b[^]*?\b(?:emptyMap(?:<[^>]*>)?\s*\(|mapOf\s*(?:<[^>]*>)?\(\s*\)|emptyHashMap)/.test(text) &&
+    !/\bReactModuleInfo\s*\(/.test(text)
   );
 }
 
@@ -265,95 +281,6 @@ function hiddenMethod(code: string, method: string, half: Pick<ModuleHalf, "name
   if (shown || (there && /@objcMembers/.test(code))) return [];
   const others = [...code.matchAll(/\bfunc\s+(\w+)/g)].map((match) => match[1] as string);
   return [{ what: "swift method", side: "ios", ...half, near: there ? method : others.find((other) => distance(other, method) <= NEAR) }];
-}
-
-/** Events that a module sends and does not list among those it supports, where both are written out. */
-function sentEvents(ios: readonly Native[]): ModuleHalf[] {
-  return ios.flatMap(({ source, text }) => {
-    const list =
-      /\bsupportedEvents\s*\(\s*\)\s*->\s*\[String\]!?\??\s*\{\s*(?:return\s*)?\[([^\]]*)\]\s*\}/.exec(text) ??
-      /\bsupportedEvents\s*\{\s*return\s*@\[([^\]]*)\]\s*;\s*\}/.exec(text);
-    if (!list) return [];
-    const parts = (list[1] ?? "").split(",").flatMap((part) => (part.trim() === "" ? [] : part.trim()));
-    const names = parts.map((part) => /^@?"([^"\n]*)"$/.exec(part)?.[1]);
-    if (names.some((name) => name === undefined) || [...text.matchAll(/\bsupportedEvents\b/g)].length !== 1) return [];
-    return [...text.matchAll(/\bsendEvent\s*\(\s*withName\s*:\s*"([^"\n]+)"|\bsendEventWithName\s*:\s*@"([^"\n]+)"/g)].flatMap((match) => {
-      const name = (match[1] ?? match[2]) as string;
-      return names.includes(name)
-        ? []
-        : [{ what: "listed event" as const, side: "ios" as const, name, near: undefined, at: source.place(match.index) }];
-    });
-  });
-}
-
-/** Events that shared code listens to, and that one side's code alone has the name of. */
-function events(sources: readonly SourceFile[], android: readonly Native[], ios: readonly Native[], guardsAt: GuardsAt): BridgeFact[] {
-  const facts: BridgeFact[] = [];
-  const sides = [
-    ["android", android],
-    ["ios", ios],
-  ] as const;
-  const sent = [...android, ...ios].flatMap(({ text }) =>
-    [...text.matchAll(/\.emit\s*\(\s*"(\w+)"|\bsendEvent\s*\(\s*withName\s*:\s*"(\w+)"|\bsendEventWithName\s*:\s*@"(\w+)"/g)].map(
-      (match) => match.slice(1).find((name) => name !== undefined) as string,
-    ),
-  );
-  for (const source of sources) {
-    if (
-      source.side !== "shared" ||
-      !isScript(source.language) ||
-      !/NativeEventEmitter|DeviceEventEmitter|NativeModule\s*[<(]/.test(source.text)
-    )
-      continue;
-    const text = withoutComments(source.text);
-    const made = (form: RegExp): string[] => [...text.matchAll(form)].map((match) => match[1] as string);
-    // A module of Expo is its own emitter.
-    const own = new Map(
-      [
-        ...text.matchAll(
-          /\b(?:const|let|var)\s+(\w+)\s*(?::[^=\n]{1,60})?=\s*require(?:Optional)?NativeModule\s*(?:<[^()]{0,80}>)?\(\s*["'](\w+)["']/g,
-        ),
-      ].map((match) => [match[1] as string, match[2] as string]),
-    );
-    const emitters = new Set(["DeviceEventEmitter", ...own.keys(), ...made(/\b(\w+)\s*(?::[^=\n]{1,60})?=\s*new\s+NativeEventEmitter\b/g)]);
-
-    for (const match of text.matchAll(/(\w+)(?:\s*\(\s*\w*\s*\))?\s*\.\s*addListener\s*\(\s*["']([^"'\n]+)["']/g)) {
-      if (!emitters.has(match[1] as string)) continue;
-      const name = match[2] as string;
-      const asked: BridgeFact = {
-        kind: "event",
-        name,
-        role: "asked",
-        side: "shared",
-        guards: guardsAt(source, match.index),
-        at: source.place(match.index),
-      };
-      facts.push(asked);
-      const defined = [...android, ...ios].filter(({ text: words }) => words.includes(`Name("${own.get(match[1] as string) ?? ""}")`));
-      if (defined.length > 1 && ![...android, ...ios].some(({ text: words }) => words.includes(`"${name}"`))) {
-        const listed = defined.flatMap(({ text: words }) =>
-          [...words.matchAll(/\bEvents\s*\(([^)]*)\)/g)].flatMap((list) =>
-            [...(list[1] ?? "").matchAll(/"(\w+)"/g)].map((one) => one[1] as string),
-          ),
-        );
-        asked.near = listed.find((other) => distance(other, name) <= NEAR) ?? "";
-      } else if (defined.length === 0 && ![...android, ...ios].some(({ text: words }) => words.includes(`"${name}"`))) {
-        // Of the app's own events the one that is almost called so, and that no script waits for.
-        const near = sent.find(
-          (other) =>
-            distance(other, name) <= 2 &&
-            !sources.some(({ side, text: words }) => side === "shared" && new RegExp(`["'\`]${other}["'\`]`).test(words)),
-        );
-        if (near !== undefined) asked.near = near;
-      }
-      for (const [side, natives] of sides)
-        for (const { source: native, text: words } of natives) {
-          const offset = words.indexOf(`"${name}"`);
-          if (offset >= 0) facts.push({ kind: "event", name, role: "offered", side, guards: [], at: native.place(offset) });
-        }
-    }
-  }
-  return facts;
 }
 
 /** Properties of views that shared code gives, and that one side's view manager alone has. */

@@ -16,6 +16,8 @@ interface Placed {
   source: SourceFile;
   plain: string;
   owner: string;
+  /** The packages that its own asks for. */
+  beside: readonly string[];
   sees: ReadonlySet<string> | undefined;
   imports: { name: string; offset: number }[];
 }
@@ -38,12 +40,21 @@ function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Pla
     }));
     const module = moduleOf(swiftModules, source.file);
     if (module)
-      return [{ source, plain, owner: module.name, sees: module.open ? undefined : new Set([module.name, ...module.sees]), imports }];
+      return [
+        {
+          source,
+          plain,
+          owner: module.name,
+          beside: module.beside,
+          sees: module.open ? undefined : new Set([module.name, ...module.sees]),
+          imports,
+        },
+      ];
     const listed = lists.get(source.file) ?? [];
     const [target, more] =
       listed.length > 0 ? listed : (ios?.allTargets ?? []).filter((own) => own.synchronized.length > 0 && takesIn(own, source.file));
     if (!target || more) return [];
-    if (target.packageProducts.length === 0) return [{ source, plain, owner: target.name, sees: undefined, imports }];
+    if (target.packageProducts.length === 0) return [{ source, plain, owner: target.name, beside: [], sees: undefined, imports }];
     const products = new Set(target.packageProducts.map(({ product }) => product));
     const taken = swiftModules.filter((own) => own.products.some((product) => products.has(product)));
     return [
@@ -51,6 +62,7 @@ function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Pla
         source,
         plain,
         owner: target.name,
+        beside: [],
         sees: new Set([target.name, ...products, ...taken.flatMap(({ name, sees }) => [name, ...sees])]),
         imports,
       },
@@ -58,11 +70,72 @@ function placed({ ios, swiftModules }: App, sources: readonly SourceFile[]): Pla
   });
 }
 
-/** Whether a package that the app takes in has a name by which it must be the one with a module. */
-function isPackage({ dependencies }: App, module: string): boolean {
-  return dependencies.some(
-    ({ ecosystem, name }) => ecosystem === "swiftpm" && packageIdentity(name).replace(/-(?:ios|swift|sdk)$/, "") === module.toLowerCase(),
+/** Whether a package that the app or the module's own package asks for has a name by which it must be the one with a module. */
+function isPackage({ dependencies }: App, module: string, beside: readonly string[]): boolean {
+  const plain = (name: string): string =>
+    name
+      .toLowerCase()
+      .replace(/-(?:ios|swift|sdk)$/, "")
+      .replace(/[^a-z\d]/g, "");
+  return [...dependencies.flatMap(({ ecosystem, name }) => (ecosystem === "swiftpm" ? packageIdentity(name) : [])), ...beside].some(
+    (name) => plain(name) === plain(module),
   );
+}
+
+/** Modules of a framework of shared code, which its tools give to each package. */
+const OF_FRAMEWORK = /^(?:Flutter\w*|React\w*|RCT\w*|Yoga|jsi|ExpoModulesCore|Expo|Capacitor|Cordova)$/;
+
+/**
+ * Imports of pods of the repository that their specifications do not ask for: nothing else brings them, where all that they ask for is known.
+ * Source: CocoaPods, "Podspec Syntax Reference" (dependency).
+ */
+export function unseenPods({ ownPods, swiftModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const modules = new Set(ownPods.map(({ module }) => module));
+  const bySource = new Map(sources.map((source) => [source.file, source]));
+  return ownPods.flatMap((pod): CodeFacts["elsewhere"] => {
+    // What another pod of the repository asks for comes along with it.
+    const isKnown = !pod.open && pod.sees.every((name) => !modules.has(name) || name === pod.module);
+    const told = new Set<string>();
+    return pod.files.flatMap((file): CodeFacts["elsewhere"] => {
+      const source = bySource.get(file);
+      if (!source) return [];
+      return [...withoutComments(source.text).matchAll(source.language === "swift" ? IMPORT : FRAMEWORK_HEADER)].flatMap(
+        (match): CodeFacts["elsewhere"] => {
+          const name = (match[1] ?? match[2]) as string;
+          // Headers that code generation makes, and those of the pod's own folders.
+          if (source.language !== "swift" && (name.endsWith("Spec") || pod.files.some((own) => own.includes(`/${name}/`)))) return [];
+          if (name === pod.module || pod.sees.includes(name) || APPLE_MODULES.has(name) || told.has(name)) return [];
+          // Other frameworks have helpers that ask for theirs.
+          if (name !== "Flutter" && (!isKnown || OF_FRAMEWORK.test(name))) return [];
+          if (isConditional(source.text, match.index)) return [];
+          told.add(name);
+          const beside = swiftModules.filter(
+            ({ folder, takes }) => isWithin(file, folder) && takes.some(({ product }) => product === name),
+          );
+          const at = source.place(match.index + match[0].indexOf(name));
+          return [
+            {
+              sdk: source.imports.find((entry) => entry.package === name)?.sdk,
+              package: name,
+              owner: `the pod ${pod.name}`,
+              declaredIn: beside.map((module) => `the Swift package ${module.package}`),
+              side: "ios",
+              at,
+            },
+          ];
+        },
+      );
+    });
+  });
+}
+
+/** A header of another module. */
+const FRAMEWORK_HEADER = /^[ \t]*(?:#\s*import\s*<([A-Z]\w+)\/[^>\n]+>|@import\s+([A-Z]\w+)\s*;)/gm;
+
+/** Whether an import stands under `#if`: of a module that may be there, say. */
+function isConditional(text: string, offset: number): boolean {
+  const before = text.slice(0, offset);
+  return (before.match(/^[ \t]*#if\w*\b/gm) ?? []).length > (before.match(/^[ \t]*#endif\b/gm) ?? []).length;
 }
 
 /**
@@ -73,16 +146,19 @@ export function unseenModules(app: App, sources: readonly SourceFile[]): CodeFac
   const { swiftModules } = app;
   if (swiftModules.length === 0) return [];
   const found = new Map<string, CodeFacts["elsewhere"][number]>();
-  for (const { source, owner, sees, imports } of placed(app, sources)) {
+  for (const { source, owner, beside, sees, imports } of placed(app, sources)) {
     if (!sees) continue;
     for (const { name, offset } of imports) {
       const key = `${owner} ${name}`;
-      if (sees.has(name) || APPLE_MODULES.has(name) || found.has(key)) continue;
+      if (sees.has(name) || APPLE_MODULES.has(name) || OF_FRAMEWORK.test(name) || found.has(key)) continue;
+      if (isConditional(source.text, offset)) continue;
       const own = swiftModules.filter((module) => module.name === name);
       const takers = swiftModules.filter((module) => module.sees.includes(name) && module.name !== owner);
       const declaredIn = own.length > 0 ? own.map((module) => `the package ${module.package}`) : takers.map((module) => module.name);
       // Only products of others have modules of other names.
-      const isNowhere = [...sees].every((seen) => swiftModules.some((module) => module.name === seen)) && isPackage(app, name);
+      const isNowhere =
+        [...sees].every((seen) => OF_FRAMEWORK.test(seen) || swiftModules.some((module) => module.name === seen)) &&
+        isPackage(app, name, beside);
       if (declaredIn.length === 0 && !isNowhere) continue;
       const sdk = source.imports.find((entry) => entry.package === name)?.sdk;
       found.set(key, {

@@ -9,6 +9,8 @@ import { isScript } from "../../syntax/code/languages.js";
 import { ancestors, findInstalled, readManifest, type NpmManifest } from "../packages/packages.js";
 import { findMember } from "../packages/workspace-packages.js";
 import type { ProjectFiles } from "../project-files.js";
+import { textAt } from "../../syntax/data.js";
+import { escaped } from "./mentions.js";
 import { definesAliases, isInTry, standsInCode } from "./lost-files.js";
 import type { SourceFile } from "./sources.js";
 import type { SideName } from "../../model/facts.js";
@@ -73,7 +75,80 @@ export function undeclaredPackages(
     }
   }
   addFromBabel(project, app, folder, declared, found, own);
-  return [...found.values(), ...lentPackages(project, app, sources, own)];
+  return [
+    ...found.values(),
+    ...lentPackages(project, app, sources, own),
+    ...notHandedOn(project, app, sources),
+    ...notLinked(project, app, sources, around),
+  ];
+}
+
+/**
+ * Packages that a package of the repository imports and has for its own development alone, or not at all: whoever installs it gets none of them.
+ * Source: docs.npmjs.com, "package.json" (devDependencies are not installed with a package).
+ */
+function notHandedOn(project: ProjectFiles, app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  return app.ownPackages.flatMap(({ folder, alias, name: owner }): CodeFacts["elsewhere"] => {
+    const own = alias ? undefined : readManifest(project, folder);
+    if (!own || textAt(own.root, "private") === "true") return [];
+    const sections = new Map<string, string[]>();
+    for (const { name, section } of own.declarations) sections.set(name, [...(sections.get(name) ?? []), section]);
+    const told = new Set<string>();
+    return sources.flatMap((source) => {
+      const isOfPackage = isWithin(source.file, folder) && ownPackageOf(app, source.file)?.folder === folder;
+      if (!isOfPackage || !isScript(source.language) || !IN_LIBRARY.test(source.file.slice(folder === "" ? 0 : folder.length + 1)))
+        return [];
+      let plain: string | undefined;
+      return [...source.text.matchAll(IMPORT)].flatMap((match): CodeFacts["elsewhere"] => {
+        const name = (match[2] ?? match[4]) as string;
+        const stated = sections.get(name);
+        if (stated?.some((section) => section !== "devDependencies") || name === owner || told.has(name)) return [];
+        if (BROUGHT.test(name) || NODE.has(name) || app.ownPackages.some((other) => other.name === name)) return [];
+        if (match[4] !== undefined && isInTry(source.text, match.index)) return [];
+        if (stated === undefined && (isThere(project, app, folder, name) || definesAliases(project, folder))) return [];
+        if (!standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
+        told.add(name);
+        const at = source.place(match.index + match[0].lastIndexOf(name));
+        const declaredIn = stated === undefined ? [] : ["devDependencies"];
+        return [{ sdk: sdkIdOf("npm", name), package: name, owner, declaredIn, side: "shared", at }];
+      });
+    });
+  });
+}
+
+/** A command that installs an archive, or a folder, without a declaration. */
+const INSTALLS_PACKED = /\b(?:npm|yarn|pnpm)\b[^&|;]*\b(?:add|i|install|link)\b[^&|;]*(?:\.tgz|\bfile:|--no-save|--no-lockfile)/;
+
+/** Files of a package that whoever installs it runs: not its tests, settings and examples. */
+const IN_LIBRARY =
+  /^(?:src|lib|source)\/(?!(?:.*\/)?(?:__tests__|__mocks__|__fixtures__|tests?|mocks?|jest)\/)(?!.*\.(?:test|spec|stories)\.\w+$)/;
+
+/**
+ * A package around the app, with native code, that the app imports and neither declares nor links by its configuration: its scripts are found, its
+ * native code is not in the app. Source: the React Native command line's documentation, "Autolinking".
+ */
+function notLinked(
+  project: ProjectFiles,
+  app: App,
+  sources: readonly SourceFile[],
+  around: readonly NpmManifest[],
+): CodeFacts["elsewhere"] {
+  if (app.kind !== "react-native") return [];
+  const hasOwnRoots = project.tree
+    .list(app.path)
+    .some(({ name }) => /^react-native\.config\.\w+$/.test(name) && /\broot\b/.test(project.text(join(app.path, name))?.text ?? ""));
+  // A script of the repository may install it as it is packed.
+  if (around.some(({ scripts }) => scripts.some(({ command }) => INSTALLS_PACKED.test(command)))) return [];
+  return around.slice(1).flatMap(({ folder, name }): CodeFacts["elsewhere"] => {
+    const entries = project.tree.list(folder);
+    const isNative = entries.some((entry) => entry.name.endsWith(".podspec")) && entries.some((entry) => entry.name === "android");
+    if (name === undefined || !isNative || hasOwnRoots || app.dependencies.some((one) => one.ecosystem === "npm" && one.name === name))
+      return [];
+    const form = new RegExp(`\\bfrom\\s+["']${escaped(name)}["']`);
+    const user = sources.find((source) => isWithin(source.file, app.path) && isScript(source.language) && form.test(source.text));
+    const at = user?.place(form.exec(user.text)?.index ?? 0);
+    return at ? [{ sdk: sdkIdOf("npm", name), package: name, owner: app.name, declaredIn: [], side: "shared", at }] : [];
+  });
 }
 
 /**

@@ -66,6 +66,8 @@ export interface Framework<State = unknown> {
   passedOver?: (discovery: Discovery) => { file: string; why: string }[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, detected: DetectedApp<State>): HelperScripts;
+  /** Packages of the repository that its configuration links, whether or not the app's list has them. */
+  linked?(discovery: Discovery, detected: DetectedApp<State>): { name: string; folder: string }[];
   /** Files, and folders with all below them, that the framework takes into a side beside the places of native projects. */
   takesIn?(discovery: Discovery, detected: DetectedApp<State>, app: FactSink): TakenIn[];
   /** Reads entries of the framework's settings assets that sheets require: `NAME.PATH`, the asset's name and a path in it. */

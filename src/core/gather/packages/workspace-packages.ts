@@ -1,5 +1,5 @@
 import { isWithin, join, parentOf } from "../../model/paths.js";
-import { at, entriesOf, textAt, textsOf, type Data } from "../../syntax/data.js";
+import { at, entriesOf, placeOf, textAt, textsOf, type Data } from "../../syntax/data.js";
 import { parseSpecifier } from "../../versions/npm.js";
 import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -14,11 +14,30 @@ const MOST = 200;
  * The packages of the repository, and the folders with a name of their own, whose code an app of scripts runs: members of its workspace and packages by path, also those that these ask for.
  * What they do counts as the app's own code. Sources: docs.npmjs.com, "workspaces"; pnpm.io, "pnpm-workspace.yaml".
  */
-export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, folder: string): void {
+export function noteWorkspacePackages(
+  project: ProjectFiles,
+  app: FactSink,
+  folder: string,
+  linked: readonly { name: string; folder: string }[] = [],
+): void {
   const members = membersOf(project, folder);
   app.ownPackage(...pathAliases(project, folder).map((alias) => ({ ...alias, alias: true as const })));
   const open = [folder];
   const seen = new Set(open);
+  const takeIn = (name: string, home: string): void => {
+    if (seen.has(home)) return;
+    seen.add(home);
+    open.push(home);
+    app.ownPackage({ name, folder: home, entries: entriesIn(project, home) });
+    notePacking(project, app, name, home);
+    if (isWithin(home, app.path)) return;
+    app.sourceFolder(
+      { folder: join(home, "android"), side: "android" },
+      { folder: join(home, "ios"), side: "ios" },
+      { folder: home, side: "shared" },
+    );
+  };
+  for (const one of linked) takeIn(one.name, one.folder);
   for (let from = open.shift(); from !== undefined && seen.size < MOST; from = open.shift())
     for (const { name, section, specifier, at: declared } of readManifest(project, from)?.declarations ?? []) {
       const home = homeOf(project, from, name, specifier.text) ?? members.get(name);
@@ -33,18 +52,42 @@ export function noteWorkspacePackages(project: ProjectFiles, app: FactSink, fold
           generated: false,
           at: declared,
         });
-      if (section === "devDependencies") continue;
-      if (home === undefined || seen.has(home)) continue;
-      seen.add(home);
-      open.push(home);
-      app.ownPackage({ name, folder: home, entries: entriesIn(project, home) });
-      if (isWithin(home, app.path)) continue;
-      app.sourceFolder(
-        { folder: join(home, "android"), side: "android" },
-        { folder: join(home, "ios"), side: "ios" },
-        { folder: home, side: "shared" },
-      );
+      if (section !== "devDependencies" && home !== undefined) takeIn(name, home);
     }
+}
+
+/** Folders that a build of the package writes. */
+const BUILT = /^(?:\.\/)?(?:lib|dist|build|out)\//;
+
+/**
+ * What a package of the repository says of itself and does not hold: sources that are not there, and native code that is not packed. Sources:
+ * docs.npmjs.com, "package.json" (files); metrobundler.dev, "resolverMainFields" (react-native).
+ */
+function notePacking(project: ProjectFiles, app: FactSink, name: string, folder: string): void {
+  const root = readManifest(project, folder)?.root;
+  const { tree } = project;
+  for (const key of ["react-native", "source"]) {
+    const value = at(root, key);
+    const text = textAt(value);
+    if (text === undefined || BUILT.test(text) || !value) continue;
+    const path = join(folder, text);
+    const isThere = ["", ".ts", ".tsx", ".js", ".jsx", ".json", ".mjs"].some((ending) => tree.isFile(path + ending)) || tree.isFolder(path);
+    if (!isThere)
+      app.pathFollowed({ text, resolved: path, kind: "source file", exists: false, side: "shared", generated: false, at: placeOf(value) });
+  }
+  const files = at(root, "files");
+  const patterns = textsOf(files).map((pattern) => pattern.replace(/^\.?\/|\/?\**$/g, ""));
+  if (!files || textAt(root, "private") === "true" || patterns.some((pattern) => pattern === "" || pattern === "*")) return;
+  const entries = tree.list(folder);
+  const takes = (own: string): boolean =>
+    patterns.some(
+      (pattern) => pattern === own || pattern.startsWith(`${own}/`) || (pattern.startsWith("*.") && own.endsWith(pattern.slice(1))),
+    );
+  const podspec = entries.find((entry) => entry.name.endsWith(".podspec"))?.name;
+  const tell = (side: "android" | "ios", type: string): void =>
+    app.pluginGap({ package: name, side, type, what: "not packed", at: placeOf(files) });
+  if (tree.isFolder(join(folder, "android/src")) && app.android && !takes("android")) tell("android", "android");
+  if (podspec !== undefined && app.ios && !takes(podspec)) tell("ios", podspec);
 }
 
 /** The packages of the repository that an app takes in, also through others, the app's own left out. */
@@ -108,6 +151,9 @@ function membersOf(project: ProjectFiles, folder: string): ReadonlyMap<string, s
 
 function readMembers(project: ProjectFiles, root: string, patterns: readonly string[]): Map<string, string> {
   const found = new Map<string, string>();
+  // The root is a member too. Source: yarnpkg.com, "Workspaces"; pnpm.io, "Workspace" (the root package is always included).
+  const own = readManifest(project, root)?.name;
+  if (own !== undefined) found.set(own, root);
   const files = (pattern: string): string[] => filesMatching(project.tree, root, `${pattern.replace(/\/+$/, "")}/package.json`);
   const without = new Set(patterns.filter((pattern) => pattern.startsWith("!")).flatMap((pattern) => files(pattern.slice(1))));
   for (const path of patterns.filter((pattern) => !pattern.startsWith("!")).flatMap(files)) {

@@ -43,9 +43,21 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     message: `${name} is made in the package ${near}, and the class looks for it in another one: the app is not compiled`,
     fix: `import ${near}.${name}, or change javaPackageName in codegenConfig`,
   }),
-  "specification method": ({ name, near }) => ({
-    message: `the specification has ${name}, and the class on iOS has no such method${near === undefined ? "" : `; it has ${near}`}: calling it ends the app`,
+  "specification method": ({ name, near, side }) => ({
+    message: `the specification has ${name}, and the class on ${side === "ios" ? "iOS" : "Android"} has no such method${near === undefined ? "" : `; it has ${near}`}: ${side === "ios" ? "calling it ends the app" : "the app is not compiled"}`,
     fix: "write the method as the specification has it",
+  }),
+  "component class": ({ name, near = "" }) => ({
+    message: `codegenConfig gives the component ${name} to the class ${near}, which the iOS code does not have`,
+    fix: "name the class that shows the component",
+  }),
+  "left out specification": ({ name, near = "" }) => ({
+    message: `codegenConfig is for ${near} alone, and ${name} is a specification of the other kind: nothing is made of it`,
+    fix: 'write "type": "all"',
+  }),
+  "generating plugin": ({ name, near = "" }) => ({
+    message: `${name} is made by the build plugin com.facebook.react, which ${near} does not apply`,
+    fix: `add apply plugin: "com.facebook.react" to ${near}`,
   }),
   "module event": ({ name, near }) => ({
     message: `the module sends ${name}, but its definition does not list the event: no script hears it`,

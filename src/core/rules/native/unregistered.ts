@@ -96,6 +96,10 @@ function gapsOfPlugins(app: App, findings: RawFinding[]): void {
 
 const FIX_OF: Partial<Record<NonNullable<PluginGap["what"]>, string>> = {
   "package of a side": "write the package among the dependencies, or correct its name",
+  "no plugin": "let the class implement FlutterPlugin",
+  "closed class": "make the class public",
+  "product of Swift": "name the product so in products of Package.swift",
+  "not packed": "add it to files in its package.json",
   podspec: "add a podspec beside its package.json",
 };
 
@@ -103,6 +107,10 @@ const FIX_OF: Partial<Record<NonNullable<PluginGap["what"]>, string>> = {
 const MISNAMED: Record<NonNullable<PluginGap["what"]>, (name: string, type: string) => string> = {
   "class of Dart": (name, type) => `${name} names the class ${type} of Dart, but its library has no such class: the app is not compiled`,
   "package of a class": (name, type) => `${name} says that its plugin class is in the package ${type}, but its code is in another one`,
+  "no plugin": (name, type) => `${name} names the plugin ${type}, which is no FlutterPlugin: what registers it is not compiled`,
+  "closed class": (name, type) => `${name} names the plugin ${type}, which is not public: what registers it does not see it`,
+  "product of Swift": (name, type) => `the Swift package of ${name} has no product ${type}, by which the framework takes it in`,
+  "not packed": (name, type) => `files in the package.json of ${name} leave out ${type}: who installs the package gets no native code`,
   podspec: (name) => `${name} has code for iOS and no podspec: nothing takes it into the iOS app`,
   "package of a side": (name, type) => `${name} leaves a side to the package ${type}, which it does not depend on`,
 };

@@ -17,7 +17,7 @@ export const serviceMissing = defineRule({
   severity: "error",
   title: "Shared code uses a service that one side does not have",
   looksAt:
-    "Native modules with their functions and events, view managers with their properties, channels, generated interfaces, plugins and services by interface that the shared code asks for by name, and declarations that shared Kotlin code expects, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
+    "Native modules with their functions and events, view managers with their properties, channels, platform views, generated interfaces, plugins and services by interface that the shared code asks for by name, and declarations that shared Kotlin code expects, against what the app's own native code of each side offers under that name. A name that neither side offers comes from a package. Code that checks the platform first is left alone.",
   silentFor: "Native apps, but for what the Kotlin code that both phones share expects of each.",
   why: "On that side the call fails as soon as it is made.",
   advice: "Register the service on the other side too, or check the platform first.",
@@ -69,6 +69,8 @@ export const serviceMissing = defineRule({
       // Without any native source of that side nothing is known of it.
       if (!model.code.files.some(({ side, searched }) => side === missing && searched > 0)) continue;
       const all = bridges.filter((other) => other.role === "asked" && other.kind === asked.kind && other.name === asked.name);
+      // Another phone's widget asks for nothing here.
+      if (all.every(({ on }) => on !== undefined && on !== missing)) continue;
       if (all.some(({ guards }) => guards.some(({ kind }) => kind !== "debug" && kind !== "release"))) continue;
       told.add(`${asked.kind} ${asked.name}`);
       const title = missing === "ios" ? "iOS" : "Android";

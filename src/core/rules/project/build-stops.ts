@@ -33,7 +33,9 @@ export const buildStops = defineRule({
     const editor = [...editorCode(model), ...unfitValues(model), ...unfitBundleId(model)];
     if (!android) return editor;
     if (android.generated) return [...editor, ...oneWordId(model)];
-    const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
+    const plain = [...android.modules, ...model.packageModules].filter(
+      (module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module),
+    );
     const names = namesByModule(model);
     return [
       ...editor,
@@ -220,9 +222,21 @@ function unfitBundleId({ ios }: App): RawFinding[] {
   });
 }
 
+/**
+ * The Android plugin that the release of the framework brings at least, where nothing else says which it is. Source: the version catalogs of
+ * @react-native/gradle-plugin 0.73 (8.1.1) to 0.79 (8.8.2), read 2026-11-30.
+ */
+function leastPlugin({ android, shared }: App): string | undefined {
+  const stated = textOf(android?.effective.androidPlugin);
+  const release =
+    shared?.framework.package === "react-native" ? (shared.framework.installed ?? textOf(shared.framework.declared)) : undefined;
+  return stated ?? (Number(/^\D?0\.(\d+)\./.exec(release ?? "")?.[1] ?? Number.NaN) >= 73 ? "8" : undefined);
+}
+
 /** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the namespace must stand in the build script). */
-function withoutNamespace({ android }: App, module: GradleModule): RawFinding[] {
-  const plugin = textOf(android?.effective.androidPlugin);
+function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
+  const { android } = app;
+  const plugin = leastPlugin(app);
   const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
   if (!(majorOf(plugin) >= 8) || !applied || !android || isInstalled(`${module.folder}/`)) return [];
   // The root and other scripts may reach into modules.

@@ -27,7 +27,9 @@ export const notTaken = defineRule({
   check({ app: model }) {
     const { android } = model;
     if (!android || android.generated) return [];
-    const plain = android.modules.filter((module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module));
+    const plain = [...android.modules, ...model.packageModules].filter(
+      (module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module),
+    );
     return [
       ...plain.flatMap((module) => [...unknownSets(module), ...processors(module), ...desugaring(module)]),
       ...emptyTrees(model, plain),

@@ -16,7 +16,7 @@ export const familyApart = defineRule({
   severity: "warning",
   title: "Packages that are released together are at different versions",
   looksAt:
-    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Two packages of one group that a sheet names together, at different major versions. Processors of code and the library for which they make it. Build plugins of Android and of Kotlin, which have one version. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
+    "Packages of one Maven group or one npm scope: where at least three are at the very same version, the one that is not. Two packages of one group that a sheet names together, at different major versions. Processors of code and the library for which they make it. Build plugins of Android and of Kotlin, which have one version. Libraries that the podspec and the Swift package of a package of the repository ask for. Further packages of a framework that must agree, and versions that a framework's release expects, where it ships its table.",
   why: "Such packages call each other's internals. A mix compiles and then fails at run time.",
   advice: "Bring the odd one to the others' version; better, declare the version once or use the vendor's BOM.",
   examples: { reported: androidExample(app("4.0.0")), silent: androidExample(app("4.2.0")) },

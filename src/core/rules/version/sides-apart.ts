@@ -1,4 +1,7 @@
-import type { Dependency } from "../../model/facts.js";
+import type { Dependency, PackageNeed } from "../../model/facts.js";
+import type { RawFinding } from "../../model/finding.js";
+import { isInstalled } from "../../model/paths.js";
+import { sdkIdOf } from "../../model/sdk-id.js";
 import { uniquePlaces } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
@@ -21,7 +24,7 @@ export const sidesApart = defineRule({
   severity: "warning",
   title: "The versions of the two sides are too far apart",
   looksAt:
-    "Native packages of one name on both sides with comparable version numbers; a different major version is reported. Sides with unrelated numbers are passed over. A sheet can say how close they must be.",
+    "Native packages of one name on both sides with comparable version numbers, also those that a package of the repository asks for; a different major version is reported. Sides with unrelated numbers are passed over. A sheet can say how close they must be.",
   silentFor: "Apps of one side only, and SDKs whose version is unknown on one side.",
   why: "The vendor changes behaviour, keys or data formats with a major version: the two apps then behave differently.",
   advice: "Bring both sides to the same major version, or list the SDK in enredo.yaml (mayDiffer: { versions: [name] }).",
@@ -44,8 +47,9 @@ export const sidesApart = defineRule({
       return found;
     };
     const right = byside("ios");
+    const ofPackages = inOwnPackages(app.packageNeeds, settings.versionsMayDiffer);
     // eslint-disable-next-line complexity -- one question after the other for each pair
-    return [...byside("android")].flatMap(([sdk, left]) => {
+    const found = [...byside("android")].flatMap(([sdk, left]) => {
       const other = right.get(sdk);
       if (!other || settings.versionsMayDiffer.includes(sdk)) return [];
       const a = major(left) ?? 0;
@@ -70,8 +74,32 @@ export const sidesApart = defineRule({
         },
       ];
     });
+    return [...found, ...ofPackages];
   },
 });
+
+/** What a package of the repository asks for on both sides under one name, in different major versions. */
+function inOwnPackages(needs: readonly PackageNeed[], mayDiffer: readonly string[]): RawFinding[] {
+  const own = needs.filter(
+    ({ at, requirement }) => !isInstalled(at.file) && !at.file.startsWith("..") && majorIn(requirement) !== undefined,
+  );
+  return own.flatMap((left): RawFinding[] => {
+    if (left.ecosystem !== "maven") return [];
+    const sdk = sdkIdOf("maven", left.name);
+    const right = own.find(({ by, ecosystem, name }) => by === left.by && ecosystem === "cocoapods" && sdkIdOf("cocoapods", name) === sdk);
+    const [a, b] = [majorIn(left.requirement), majorIn(right?.requirement)].map(Number) as [number, number];
+    if (!right || a === b || Math.abs(a - b) > NEAR || mayDiffer.includes(sdk)) return [];
+    return [
+      {
+        sdk,
+        message: `${left.by} asks for ${sdk} ${left.requirement ?? ""} on Android and ${right.requirement ?? ""} on iOS`,
+        fix: `bring both sides to the same major version, or list ${sdk} under mayDiffer.versions in enredo.yaml`,
+        places: uniquePlaces([left.at, right.at]),
+        subject: `${left.by} ${sdk}`,
+      },
+    ];
+  });
+}
 
 /** Whether two versions are as near as the sheet asks. */
 function agrees(left: string, right: string, agreement: Agreement): boolean {
@@ -89,6 +117,10 @@ function version(dependency: Dependency): string {
 }
 
 function major(dependency: Dependency): number | undefined {
-  const match = /^(?:from |~>? ?|= ?|[[(])?\s*v?(\d+)\./.exec(version(dependency));
+  return majorIn(version(dependency));
+}
+
+function majorIn(requirement: string | undefined): number | undefined {
+  const match = /^(?:from |~>? ?|= ?|[[(])?\s*v?(\d+)\./.exec(requirement ?? "");
   return match ? Number(match[1]) : undefined;
 }

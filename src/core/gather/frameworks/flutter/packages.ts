@@ -5,6 +5,7 @@ import { join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, type Value } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, itemsOf, keyPlace, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { gitReference } from "../../../versions/git-reference.js";
 import { ancestors } from "../../packages/packages.js";
@@ -13,7 +14,7 @@ import { readSwiftManifest } from "../../platforms/ios/swift-manifest.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
-import { noteAndroidPackage, notePodspec } from "../native-packages.js";
+import { noteAndroidPackage, notePodspec, noteSwiftModules } from "../native-packages.js";
 
 /** A declaration of a section: what is said, and where the name stands. */
 type Entry = ReturnType<typeof entriesOf>[number][1];
@@ -338,10 +339,20 @@ function noteUnsaidMembers(project: ProjectFiles, app: FactSink, members: Return
 
 const PLUGIN_CODE = { android: /\.(kt|java)$/, ios: /\.(swift|mm?|h)$/ } as const;
 
-/** The level that a plugin's Swift package asks for. Source: docs.flutter.dev, "Swift Package Manager for plugin authors". */
-function noteSwiftPackage(project: ProjectFiles, app: FactSink, file: string, by: string, sdk: string): void {
+/**
+ * What a plugin's Swift package asks for, and whether it has the product by which the framework takes it in: the plugin's name with hyphens.
+ * Source: docs.flutter.dev, "Swift Package Manager for plugin authors".
+ */
+function noteSwiftPackage(project: ProjectFiles, app: FactSink, { folder, by, sdk }: { folder: string; by: string; sdk: string }): void {
+  const file = join(folder, "Package.swift");
   const manifest = project.tree.isFile(file) ? readSwiftManifest(project, file) : undefined;
-  if (manifest?.iosTarget) app.required({ level: "iosTarget", value: manifest.iosTarget, by, sdk, from: "Package.swift" });
+  if (!manifest) return;
+  if (manifest.iosTarget) app.required({ level: "iosTarget", value: manifest.iosTarget, by, sdk, from: "Package.swift" });
+  if (folder.startsWith("..") || isInstalledPackage(folder)) return;
+  noteSwiftModules(project, app, folder);
+  const product = by.replaceAll("_", "-");
+  if (manifest.products.length > 0 && !manifest.open && !manifest.products.includes(product))
+    app.pluginGap({ package: by, side: "ios", type: product, what: "product of Swift", at: startOf(file) });
 }
 
 /**
@@ -375,6 +386,8 @@ function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folde
     const type = textAt(named);
     if (type !== undefined && type !== "none" && texts.length > 0) {
       if (!declares(texts, type) && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
+      const fault = named && faultOfClass(texts, type, side);
+      if (fault) app.pluginGap({ package: name, side, type, what: fault, at: placeOf(named) });
     } else if (
       !platform &&
       texts.some((text) => /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/.test(text))
@@ -406,6 +419,23 @@ function checkNames(project: ProjectFiles, app: FactSink, name: string, side: "a
   const declaring = textsOf("android", PLUGIN_CODE.android).filter((text) => declares([text], nativeClass));
   const packages = declaring.flatMap((text) => /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? []);
   if (packages.length > 0 && !packages.includes(wanted)) tell("package of a class", native);
+}
+
+/**
+ * What keeps the framework's registrant, which is compiled outside of the plugin, from taking a class: nothing of what it states makes it a
+ * plugin, or it is not public. Source: docs.flutter.dev, "Developing packages and plugins" (FlutterPlugin).
+ */
+function faultOfClass(texts: readonly string[], type: string, side: "android" | "ios"): PluginGap["what"] | undefined {
+  const name = type.replace(/[^\w]/g, "");
+  const head = new RegExp(`^[ \\t]*((?:[\\w@()]+[ \\t]+)*)class[ \\t]+${name}\\b([^{]*)\\{`, "m");
+  const [, words, stated] = texts.map((text) => head.exec(withoutComments(text))).find((match) => match !== null) ?? [];
+  if (words === undefined || stated === undefined) return undefined;
+  if (side === "ios" && !/\b(?:public|open)\b/.test(words)) return "closed class";
+  const extended = new RegExp(`\\bextension\\s+${name}\\s*:[^{]*\\bFlutterPlugin\\b`);
+  // What another class does is not looked for.
+  const inherits =
+    side === "ios" ? /:\s*(?!NSObject\b)[A-Z]\w*/.test(stated) : /\bextends\b|:[^{]*\w\s*\(/.test(stated.replace(/^\s*\([^)]*\)/, ""));
+  return /\bFlutterPlugin\b/.test(stated) || inherits || texts.some((text) => extended.test(text)) ? undefined : "no plugin";
 }
 
 function declares(texts: readonly string[], type: string): boolean {
@@ -514,7 +544,7 @@ function readPlugin(
       .map((file) => join(folder, file))
       .find((file) => project.tree.isFile(file));
     if (spec !== undefined) notePodspec(project, app, spec, owner, sdkIdOf("pub", name), noHelpers);
-    noteSwiftPackage(project, app, join(folder, native, owner, "Package.swift"), owner, sdkIdOf("pub", name));
+    noteSwiftPackage(project, app, { folder: join(folder, native, owner), by: owner, sdk: sdkIdOf("pub", name) });
     const { pods } = app.ios;
     const usesSwiftPackages = app.ios.targets.some(({ packageProducts }) =>
       packageProducts.some(({ product }) => product === "FlutterGeneratedPluginSwiftPackage"),

@@ -1,16 +1,24 @@
+import path from "node:path";
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
-import { unknown } from "../../../model/value.js";
+import { known, unknown } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import type { Script } from "../../../syntax/script/ast.js";
 import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
 import { helperValue, type HelperScripts } from "../../platforms/ios/ruby-host.js";
-import { findInstalled, hasNodeModules, readManifest, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
+import {
+  findInstalled,
+  hasNodeModules,
+  readManifest,
+  type InstalledPackage,
+  type NpmDeclaration,
+  type NpmManifest,
+} from "../../packages/packages.js";
 import { findMember, findPackage, reachedMembers } from "../../packages/workspace-packages.js";
 import { findLockFile, readJsLock, type JsLock, type LockedVersion } from "../../packages/locks.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
@@ -20,7 +28,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework } from "../framework.js";
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { noteRunScripts } from "./run-scripts.js";
-import { CONFIG_FILES, nativeCode, readConfig, type NativeCode } from "./native-code.js";
+import { CONFIG_FILES, nativeCode, readConfig, type NativeCode, type NativeConfig } from "./native-code.js";
 import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
 
 const PACKAGE = "react-native";
@@ -67,6 +75,8 @@ export const reactNative: Framework = {
   },
 
   helpers: helperScriptsOf,
+
+  linked: ({ project }, { path: folder }) => readConfig(project, folder).linked,
 
   complete(discovery, detected, app) {
     const { project } = discovery;
@@ -190,10 +200,10 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
   const anythingInstalled = hasNodeModules(project, detected.path);
   const links = detected.android && !detected.generated ? linksOnAndroid(project, detected.android) : { automatic: true };
   const missing: NpmDeclaration[] = [];
-  for (const declaration of manifest.declarations) {
-    if (declaration.section === "peerDependencies") continue;
+  const declared = manifest.declarations.filter(({ section }) => section !== "peerDependencies");
+  for (const declaration of [...declared, ...linkedAlone(config, manifest)]) {
     const { name } = declaration;
-    const installed = findPackage(project, detected.path, name);
+    const installed = findPackage(project, detected.path, name) ?? linkedFrom(config, name);
     const platform = PLATFORM_PACKAGES.npm.test(name);
     const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
     if (!installed && declaration.section === "dependencies") missing.push(declaration);
@@ -210,7 +220,25 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
     noteDouble(app, native, lock, name, detected, lockFile);
   }
   tellMissing(app, missing, anythingInstalled);
-  readThroughMembers(project, detected, manifest, app, lock);
+  readThroughMembers(project, detected, { manifest, config, app, lock });
+}
+
+/** A package as the configuration links it from a folder of the repository. */
+function linkedFrom({ linked }: NativeConfig, name: string): InstalledPackage | undefined {
+  const found = linked.find((one) => one.name === name);
+  return found && { name, folder: found.folder, version: undefined };
+}
+
+/**
+ * Packages that the configuration links from a folder of the repository, and that the app's list does not have. Source: the React Native command
+ * line's documentation, "Dependencies" (root).
+ */
+function linkedAlone({ linked }: NativeConfig, { folder: from, declarations }: NpmManifest): NpmDeclaration[] {
+  return linked.flatMap(({ name, folder, place }): NpmDeclaration[] =>
+    declarations.some((declaration) => declaration.name === name)
+      ? []
+      : [{ name, specifier: known(`file:${path.posix.relative(from, folder) || "."}`, place), section: "dependencies", at: place }],
+  );
 }
 
 /**
@@ -220,13 +248,17 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
 function readThroughMembers(
   project: ProjectFiles,
   detected: DetectedApp<unknown>,
-  manifest: NpmManifest,
-  app: FactSink,
-  lock: JsLock | undefined,
+  { manifest, config, app, lock }: { manifest: NpmManifest; config: NativeConfig; app: FactSink; lock: JsLock | undefined },
 ): void {
   const { path, name: appName_ } = detected;
   const isLinked = linkedByHand(project, detected, app);
   const listed = new Set(manifest.declarations.map(({ name }) => name));
+  for (const { text, folder, place } of config.lost)
+    app.pathFollowed({ text, resolved: folder, kind: "package", exists: false, side: "shared", generated: false, at: place });
+  for (const { folder } of config.linked) {
+    const linked = readManifest(project, folder);
+    if (linked) notePodspecGap(project, app, linked);
+  }
   for (const member of reachedMembers(project, path)) {
     notePodspecGap(project, app, member);
     for (const declaration of member.declarations) {

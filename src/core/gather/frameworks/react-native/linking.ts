@@ -3,7 +3,7 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, LinkingFact, PackageNeed, SideName } from "../../../model/facts.js";
 import type { Place } from "../../../model/place.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, join, isInstalled } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
 import type { HelperScripts } from "../../platforms/ios/ruby-host.js";
@@ -116,7 +116,8 @@ export function readLinking(
       native: name,
       installed: pods.locked && [...pods.locked.keys()].some((pod) => pod === name || pod.startsWith(`${name}/`)),
       list: pods.locked ? { file: pods.lockFile, line: 1, column: 1 } : { file: pods.file, line: 1, column: 1 },
-      ...(locked && spec?.version !== undefined && locked.version !== spec.version
+      // A package of the repository is on from release to release: its pod follows when pods are installed.
+      ...(locked && isInstalled(podspec) && spec?.version !== undefined && locked.version !== spec.version
         ? { lockedApart: { locked: locked.version, installed: spec.version, at: locked.at } }
         : {}),
     });

@@ -1,6 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, isInstalled, join } from "../../../model/paths.js";
 import { textIn, type Result } from "../../../evaluate/values.js";
 import { exportsOf } from "../script-config.js";
 
@@ -10,6 +10,10 @@ export interface NativeConfig {
   iosFolder?: string;
   /** Packages whose linking is switched off, per side. */
   off: { name: string; side: SideName; place: Dependency["places"][number] }[];
+  /** Packages that lie in a folder of the repository and are linked from there, beside those that the app's list has. */
+  linked: { name: string; folder: string; place: Dependency["places"][number] }[];
+  /** Folders that it names for packages and that are not there. */
+  lost: { text: string; folder: string; place: Dependency["places"][number] }[];
   /** For a package's own file: sides that it does not link. */
   own: { android?: string | false; ios?: string | false };
 }
@@ -17,23 +21,24 @@ export interface NativeConfig {
 /** The names that such a file can have. */
 export const CONFIG_FILES = ["react-native.config.js", "react-native.config.cjs", "react-native.config.mjs", "react-native.config.ts"];
 
+function entry(result: Result | undefined, ...path: string[]): Result | undefined {
+  return path.reduce<Result | undefined>((at, name) => (at?.kind === "map" ? at.entries.get(name) : undefined), result);
+}
+
+function isOff(result: Result | undefined): boolean {
+  return result?.kind === "nothing" || textIn(result) === "false";
+}
+
 /** Reads `react-native.config.js` statically. Source: the React Native command line's documentation, "Configuration". */
 export function readConfig(project: ProjectFiles, folder: string): NativeConfig {
-  const config: NativeConfig = { off: [], own: {} };
+  const config: NativeConfig = { off: [], linked: [], lost: [], own: {} };
   const file = CONFIG_FILES.map((name) => join(folder, name)).find((candidate) => project.tree.isFile(candidate));
   const script = file ? project.script(file) : undefined;
   const exported = file === undefined ? undefined : exportsOf(project, file)?.result;
   if (!script || exported?.kind !== "map") return config;
-  const entry = (result: Result | undefined, ...path: string[]): Result | undefined =>
-    path.reduce<Result | undefined>((at, name) => (at?.kind === "map" ? at.entries.get(name) : undefined), result);
   config.androidFolder = textIn(entry(exported, "project", "android", "sourceDir"));
   config.iosFolder = textIn(entry(exported, "project", "ios", "sourceDir"));
-  const isOff = (result: Result | undefined): boolean => result?.kind === "nothing" || textIn(result) === "false";
-  const dependencies = entry(exported, "dependencies");
-  for (const [name, value] of dependencies?.kind === "map" ? dependencies.entries : []) {
-    const place = (dependencies?.kind === "map" ? dependencies.keys?.get(name) : undefined) ?? script.source.place(0);
-    for (const side of ["android", "ios"] as const) if (isOff(entry(value, "platforms", side))) config.off.push({ name, side, place });
-  }
+  readDependencies(project, config, folder, { of: entry(exported, "dependencies"), start: script.source.place(0) });
   for (const side of ["android", "ios"] as const) {
     const value = entry(exported, "dependency", "platforms", side);
     if (isOff(value)) config.own[side] = false;
@@ -43,6 +48,30 @@ export function readConfig(project: ProjectFiles, folder: string): NativeConfig 
     }
   }
   return config;
+}
+
+/** What it says of single packages: which sides are not linked, and where they lie. */
+function readDependencies(
+  project: ProjectFiles,
+  config: NativeConfig,
+  folder: string,
+  { of, start }: { of: Result | undefined; start: Dependency["places"][number] },
+): void {
+  if (of?.kind !== "map") return;
+  for (const [name, value] of of.entries) {
+    const place = of.keys?.get(name) ?? start;
+    for (const side of ["android", "ios"] as const) if (isOff(entry(value, "platforms", side))) config.off.push({ name, side, place });
+    const root = textIn(entry(value, "root"));
+    if (root !== undefined) noteRoot(project, config, { name, text: root, folder: join(folder, root), place });
+  }
+}
+
+/** The folder in which a package lies that a configuration links. */
+function noteRoot(project: ProjectFiles, config: NativeConfig, root: NativeConfig["lost"][number] & { name: string }): void {
+  const { name, folder, place } = root;
+  if (folder.startsWith("..") || isInstalled(`${folder}/`)) return;
+  if (project.tree.isFile(join(folder, "package.json"))) config.linked.push({ name, folder, place });
+  else if (!project.tree.isFolder(folder)) config.lost.push(root);
 }
 
 export interface NativeCode {

@@ -1,3 +1,4 @@
+import type { SwiftModule } from "../../../model/app.js";
 import type { Dependency } from "../../../model/facts.js";
 import { baseName, isInstalled, isWithin, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
@@ -22,6 +23,47 @@ export interface SwiftContext {
 /** Packages that a project refers to, those of the repository with what their manifests ask for, and the lock. */
 export function readSwiftPackages(context: SwiftContext, app: FactSink, side: IosReading): void {
   new SwiftPackages(context, app, side).read();
+}
+
+/** The modules of packages of the repository by their folders, with what each sees: its own needs, and theirs. */
+export function swiftModulesOf({ tree }: ProjectFiles, manifests: ReadonlyMap<string, SwiftManifest | undefined>): SwiftModule[] {
+  const all = [...manifests].flatMap(([folder, manifest]) =>
+    manifest && !LAID_DOWN.test(`${folder}/`) ? manifest.targets.map((target) => ({ folder, manifest, target })) : [],
+  );
+  const targetsOf = (name: string): string[] => all.flatMap(({ manifest }) => manifest.productTargets.get(name) ?? []);
+  const seenBy = (name: string, seen: Set<string>): void => {
+    if (seen.has(name)) return;
+    seen.add(name);
+    for (const { target } of all) if (target.name === name) for (const need of target.needs) seenBy(need, seen);
+    for (const part of targetsOf(name)) seenBy(part, seen);
+  };
+  return all.flatMap(({ folder, manifest, target }): SwiftModule[] => {
+    if (target.binary) return [];
+    const sees = new Set<string>();
+    for (const need of target.needs) seenBy(need, sees);
+    const home =
+      target.path ??
+      ["Sources", "Source", "src", "srcs"].map((name) => `${name}/${target.name}`).find((path) => tree.isFolder(join(folder, path)));
+    if (home === undefined || ABSOLUTE.test(home)) return [];
+    const products = [...manifest.productTargets].flatMap(([product, parts]) => (parts.includes(target.name) ? product : []));
+    return [
+      {
+        name: target.name,
+        folder: join(folder, home),
+        package: manifest.name ?? baseName(folder),
+        sees: [...sees],
+        takes: target.takes.flatMap(({ product, package: of }) => {
+          const isMeant = ({ name, location }: ManifestDependency): boolean =>
+            name === of || packageIdentity(location) === of.toLowerCase();
+          const location = manifest.dependencies.find((dependency) => !dependency.local && isMeant(dependency))?.location;
+          return location === undefined ? [] : [{ product, location }];
+        }),
+        beside: manifest.dependencies.flatMap(({ local, location }) => (local ? [] : packageIdentity(location))),
+        products,
+        open: manifest.open,
+      },
+    ];
+  });
 }
 
 /** A path that leads out of the repository. */
@@ -289,46 +331,12 @@ class SwiftPackages {
         if (owner === undefined && !products.has(product)) this.missingProduct(product, first ?? "", at);
   }
 
-  /** The modules of the packages, with what each sees: its own needs, and theirs. */
+  /** The modules of the packages; their code is the app's own, wherever in the repository it lies. */
   private noteModules(): void {
-    const all = [...this.manifests].flatMap(([folder, manifest]) =>
-      manifest && !LAID_DOWN.test(`${folder}/`) ? manifest.targets.map((target) => ({ folder, manifest, target })) : [],
-    );
-    const targetsOf = (name: string): string[] => all.flatMap(({ manifest }) => manifest.productTargets.get(name) ?? []);
-    const seenBy = (name: string, seen: Set<string>): void => {
-      if (seen.has(name)) return;
-      seen.add(name);
-      for (const { target } of all) if (target.name === name) for (const need of target.needs) seenBy(need, seen);
-      for (const part of targetsOf(name)) seenBy(part, seen);
-    };
-    for (const { folder, manifest, target } of all) {
-      if (target.binary) continue;
-      const sees = new Set<string>();
-      for (const need of target.needs) seenBy(need, sees);
-      const home =
-        target.path ??
-        ["Sources", "Source", "src", "srcs"]
-          .map((name) => `${name}/${target.name}`)
-          .find((path) => this.context.project.tree.isFolder(join(folder, path)));
-      if (home === undefined || ABSOLUTE.test(home)) continue;
-      const products = [...manifest.productTargets].flatMap(([product, parts]) => (parts.includes(target.name) ? product : []));
-      const sources = join(folder, home);
-      // Its code is the app's own, wherever in the repository it lies.
-      if (!isWithin(sources, this.app.path) && !sources.startsWith("..")) this.app.sourceFolder({ folder: sources, side: "ios" });
-      this.app.swiftModule({
-        name: target.name,
-        folder: sources,
-        package: manifest.name ?? baseName(folder),
-        sees: [...sees],
-        takes: target.takes.flatMap(({ product, package: of }) => {
-          const isMeant = ({ name, location }: ManifestDependency): boolean =>
-            name === of || packageIdentity(location) === of.toLowerCase();
-          const location = manifest.dependencies.find((dependency) => !dependency.local && isMeant(dependency))?.location;
-          return location === undefined ? [] : [{ product, location }];
-        }),
-        products,
-        open: manifest.open,
-      });
+    for (const module of swiftModulesOf(this.context.project, this.manifests)) {
+      if (!isWithin(module.folder, this.app.path) && !module.folder.startsWith(".."))
+        this.app.sourceFolder({ folder: module.folder, side: "ios" });
+      this.app.swiftModule(module);
     }
   }
 

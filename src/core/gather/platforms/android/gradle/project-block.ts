@@ -85,6 +85,26 @@ function below({ reading }: GradleHost, withOwn: boolean): Reading[] {
   return withOwn ? [reading, ...others] : others;
 }
 
+/**
+ * `rootProject.allprojects { }` in a module: it reaches every project of the build. A package that is read for itself does not see them; what it
+ * gives them is marked.
+ */
+const handedToAll: Handler = (call, host) => {
+  if (!call.path?.includes("rootProject")) return undefined;
+  const { projects } = host.reading.build;
+  const root = projects.get(":");
+  if (root)
+    return forProjects(
+      call,
+      [...projects.values()].filter((one) => call.name === "allprojects" || one !== root),
+    );
+  const { repositories } = host.reading.module;
+  const before = repositories.length;
+  const result = forProjects(call, [host.reading]);
+  for (const repository of repositories.slice(before)) repository.forAll = true;
+  return result;
+};
+
 const later: Handler = (call, host) => {
   const block = call.block();
   const { frame } = call;
@@ -188,8 +208,8 @@ export const PROJECT: Block = {
     buildscript: (call, host) => host.inside(call, { forBuild: true }),
     pluginManagement: (call, host) => host.inside(call, { forBuild: true }),
     plugins: (call, host) => host.inside(call, { block: "plugins" }),
-    allprojects: (call, host) => forProjects(call, below(host, true)),
-    subprojects: (call, host) => forProjects(call, below(host, false)),
+    allprojects: (call, host) => handedToAll(call, host) ?? forProjects(call, below(host, true)),
+    subprojects: (call, host) => handedToAll(call, host) ?? forProjects(call, below(host, false)),
     project: (call, host) => {
       const path = textIn(call.named().get("path")?.result ?? call.positional()[0]?.result);
       if (path === undefined) return call.expr.bare ? undefined : host.inside(call, {});
