@@ -16,7 +16,7 @@ export interface PermissionDialog {
 export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
   {
     languages: ["kotlin", "java"],
-    asks: /\brequestPermissions?\s*\(|\bRequest(?:Multiple)?Permissions?\s*\(|\blaunchPermissionRequest\b|\bremember(?:Multiple)?PermissionsState\s*\(/,
+    asks: /\brequestPermissions?\s*\(|\bRequest(?:Multiple)?Permissions?\s*\(|\blaunchPermissionRequest\b|\bremember(?:Multiple)?PermissionsState\s*\(|@Permission\s*\(/,
     names: /(?<!\bandroid\.)\b(?:Manifest\.)?permission\.([A-Z][A-Z_]+)\b|"android\.permission\.([A-Z_]+)"/g,
   },
   {

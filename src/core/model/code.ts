@@ -384,6 +384,8 @@ export interface ModuleHalf {
     | "component class"
     | "left out specification"
     | "generating plugin"
+    | "permission alias"
+    | "named callback"
     | "code generation"
     | "no answer"
     | "other answer"

@@ -387,8 +387,7 @@ const guardsNear = (source: SourceFile, at: number): Guard[] => conditionsAt(sou
 
 function conditionsAt(source: SourceFile, at: number, looksAt: (code: CodeFile, around: number | undefined) => boolean): Guard[] {
   const code: CodeFile | null | undefined = source.code;
-  if (!code)
-    return /\bPlatform\b/.test(source.text) ? [...source.guards, { kind: "other", text: "the file looks at the platform" }] : source.guards;
+  if (!code) return LOOKS.test(source.text) ? [...source.guards, { kind: "other", text: "the file looks at the platform" }] : source.guards;
   // The call nearest to the place knows the conditions around it.
   const around = enclosing(code, at);
   let near: { from: number; guards: Guard[] } | undefined;
@@ -398,7 +397,7 @@ function conditionsAt(source: SourceFile, at: number, looksAt: (code: CodeFile, 
   return [...source.guards, ...(near?.guards ?? []), ...looks];
 }
 
-const LOOKS = /\bPlatform\b|isAndroid|isIOS|DeviceInfo/;
+const LOOKS = /\bPlatform\b|isAndroid|isIOS|DeviceInfo|\bgetPlatform\b|\bisPluginAvailable\b/;
 
 /** Whether a function, or code of its file that names it, looks at the platform in a way that its calls do not tell. */
 function looksAround({ plain, functions }: CodeFile, around: number | undefined): boolean {

@@ -31,10 +31,11 @@ interface Plugin {
 export function pluginMethods(app: App, sources: readonly SourceFile[]): ModuleHalf[] {
   if (app.kind !== "capacitor") return [];
   const plugins = sources.flatMap((source) => pluginIn(source) ?? []);
-  if (plugins.length === 0) return [];
+  const names = sources.flatMap(namesAsked);
+  if (plugins.length === 0) return names;
   const methods = plugins.flatMap((plugin) => plugin.methods.map((method) => ({ ...method, plugin: plugin.name })));
   const calls = callsOf(sources, app.ownPackages);
-  return methods.flatMap((method): ModuleHalf[] => {
+  const halves = methods.flatMap((method): ModuleHalf[] => {
     const other = methods.find(({ plugin, name, side }) => plugin === method.plugin && name === method.name && side !== method.side);
     const at = method.source.place(method.offset);
     const half = (what: ModuleHalf["what"], near?: string): ModuleHalf => ({
@@ -48,6 +49,44 @@ export function pluginMethods(app: App, sources: readonly SourceFile[]): ModuleH
     if (other && method.returns === "promise" && other.returns === "callback") return [half("other answer", other.side)];
     return misreadOptions(method, other, method.plugin, calls, sources).map(([read, given]) => half("option", `${read} ${given}`));
   });
+  return [...halves, ...names];
+}
+
+/**
+ * Aliases of permissions and methods that answer, which a plugin's code of Android asks for by names that it does not have. Source: capacitorjs.com,
+ * "Custom native Android code" (permissions, @PermissionCallback, @ActivityCallback).
+ */
+function namesAsked(source: SourceFile): ModuleHalf[] {
+  if (source.side !== "android" || !source.text.includes("@CapacitorPlugin")) return [];
+  const code = withoutComments(source.text);
+  // What a class has of its parent may be more.
+  if (!/\bclass\s+\w+(?:\s+extends\s+|\s*(?:\(\s*\)\s*)?:\s*)Plugin\b/.test(code)) return [];
+  const textIn = (expression: string): string | undefined =>
+    /^\s*"(\w+)"\s*$/.exec(expression)?.[1] ??
+    new RegExp(`\\b${expression.trim().split(".").at(-1) ?? ""}\\b\\s*(?::\\s*String\\s*)?=\\s*"(\\w+)"`).exec(code)?.[1];
+  const aliases = [...code.matchAll(/\bPermission\s*\([^()]*?\balias\s*=\s*([\w."]+)/g)].map(([, alias = ""]) => textIn(alias));
+  const callbacks = [...code.matchAll(/@(?:Permission|Activity)Callback\b[^{;]*?\b(\w+)\s*\(/g)].map(([, name = ""]) => name);
+  const told = new Set<string>();
+  const tell = (
+    what: "permission alias" | "named callback",
+    name: string | undefined,
+    known: readonly (string | undefined)[],
+    at: number,
+  ): ModuleHalf[] => {
+    if (name === undefined || known.includes(undefined) || known.includes(name) || told.has(`${what} ${name}`)) return [];
+    told.add(`${what} ${name}`);
+    const near = known.find((other) => other !== undefined && distance(other, name) <= 4);
+    return [{ what, side: "android", name, near, at: source.place(at) }];
+  };
+  return [...code.matchAll(/\b(getPermissionState|requestPermissionForAlias|startActivityForResult)\s*\(/g)].flatMap(
+    (match): ModuleHalf[] => {
+      const given = argumentsIn(code, match.index + match[0].length - 1);
+      const [first = "", , third = ""] = given;
+      const answer = match[1] === "getPermissionState" ? undefined : textIn(third);
+      const alias = match[1] === "startActivityForResult" || aliases.length === 0 ? undefined : textIn(first);
+      return [...tell("permission alias", alias, aliases, match.index), ...tell("named callback", answer, callbacks, match.index)];
+    },
+  );
 }
 
 /** Whether a method hands its call on or answers it: it does more than look at what it was given. */

@@ -2,7 +2,7 @@ import type { App, AssemblyFact } from "../../model/app.js";
 import type { Dependency } from "../../model/facts.js";
 import { hasLostModules, namespaceIn, sourceFolders, type GradleModule } from "../../model/gradle.js";
 import type { CodeFacts } from "../../model/code.js";
-import { isWithin, join, parentOf } from "../../model/paths.js";
+import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import { at, entriesOf, textAt } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { takesIn } from "../../model/xcode.js";
@@ -116,9 +116,17 @@ const MODULE_OF_FRAMEWORK = /^:(?:capacitor-android|capacitor-cordova-android-pl
  * Imports of packages of the repository that nothing brings: their modules ask for no library of others at all. A class that the build writes is in
  * a package like the module's own.
  */
-function inPackageModules({ tree }: ProjectFiles, { packageModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+function inPackageModules(
+  { tree }: ProjectFiles,
+  { packageModules, android }: App,
+  sources: readonly SourceFile[],
+): CodeFacts["elsewhere"] {
   const rootOf = (name: string): string => name.split(".").slice(0, 2).join(".");
-  return packageModules.flatMap((module): CodeFacts["elsewhere"] => {
+  // Modules that the app's own build takes in from a package of the repository are read as parts of it.
+  const around = (android?.modules ?? []).filter(
+    ({ folder }) => android && !isWithin(folder, android.folder) && !isInstalled(`${folder}/`),
+  );
+  return [...packageModules, ...around].flatMap((module): CodeFacts["elsewhere"] => {
     const { dependencies, modules, paths, unread, folder, plugins } = module;
     const asks = dependencies.filter(({ configuration }) => configuration !== "classpath" && !/test/i.test(configuration));
     const isClosed =

@@ -81,7 +81,7 @@ const LISTED_CLASS =
 /** What has to be known of files whatever they start: classes that lists name, and under which conditions scripts ask for native modules. */
 const NEEDS_A_TREE: Record<SideName, readonly RegExp[]> = {
   android: [LISTED_CLASS],
-  ios: [/\bCAPBridgedPlugin\b|\bCAPBridgeViewController\b/],
+  ios: [/\bCAP(?:Bridged)?Plugin\b|\bCAPBridgeViewController\b/],
   shared: [/\bNativeModules\b|\brequire(?:Optional)?NativeModule\b|\bTurboModuleRegistry\b|\bregisterPlugin\b/, /\bPlatform\b/],
 };
 

@@ -105,8 +105,8 @@ export function unseenPods({ ownPods, swiftModules }: App, sources: readonly Sou
           // Headers that code generation makes, and those of the pod's own folders.
           if (source.language !== "swift" && (name.endsWith("Spec") || pod.files.some((own) => own.includes(`/${name}/`)))) return [];
           if (name === pod.module || pod.sees.includes(name) || APPLE_MODULES.has(name) || told.has(name)) return [];
-          // Other frameworks have helpers that ask for theirs.
-          if (name !== "Flutter" && (!isKnown || OF_FRAMEWORK.test(name))) return [];
+          // React Native and Expo have helpers that ask for theirs.
+          if (!STATED.test(name) && (!isKnown || OF_FRAMEWORK.test(name))) return [];
           if (isConditional(source.text, match.index)) return [];
           told.add(name);
           const beside = swiftModules.filter(
@@ -128,6 +128,9 @@ export function unseenPods({ ownPods, swiftModules }: App, sources: readonly Sou
     });
   });
 }
+
+/** Modules of a framework that each pod has to ask for itself. */
+const STATED = /^(?:Flutter|Capacitor)$/;
 
 /** A header of another module. */
 const FRAMEWORK_HEADER = /^[ \t]*(?:#\s*import\s*<([A-Z]\w+)\/[^>\n]+>|@import\s+([A-Z]\w+)\s*;)/gm;

@@ -122,6 +122,8 @@ function pluginsOnIos(
     const named = (ending: RegExp): boolean =>
       sources.some(({ text, side, file }) => side === "ios" && file !== source.file && ending.test(text));
     const block = type.supers.includes("CAPBridgedPlugin") ? pluginBlock(project, app, source.file) : undefined;
+    const lacks = hiddenOnIos(project, app, source, type, sources);
+    if (lacks !== undefined) found.push({ name: type.name, what: "plugin", side: "ios", wanted: lacks, at: source.place(type.from) });
     if (block) {
       if (!block.has("ios")) found.push(ofPackage(type.name, "ios", block.of, source.place(type.from)));
     }
@@ -146,6 +148,25 @@ function pluginsOnIos(
   }
 }
 
+/**
+ * What the class of a package's plugin lacks, so that the framework's tool does not write it into the list by which it is found. Source: the
+ * framework's command line, 6 and 7, getPluginFiles (classes by @objc(…) in files with CAPBridgedPlugin, or CAP_PLUGIN).
+ */
+function hiddenOnIos(
+  project: ProjectFiles,
+  app: App,
+  { text, file }: SourceFile,
+  type: CodeFile["types"][number],
+  sources: readonly SourceFile[],
+): string | undefined {
+  if (!type.supers.some((above) => above === "CAPPlugin" || above === "CAPBridgedPlugin") || !pluginBlock(project, app, file))
+    return undefined;
+  const listed = new RegExp(`\\bCAP_PLUGIN\\s*\\(\\s*${type.name}\\b`);
+  if (sources.some((other) => other.side === "ios" && listed.test(other.text))) return undefined;
+  if (!type.supers.includes("CAPBridgedPlugin")) return "what implements CAPBridgedPlugin";
+  return new RegExp(`@objc\\s*\\(\\s*${type.name}\\s*\\)`).test(text) ? undefined : `the names of Objective-C: @objc(${type.name})`;
+}
+
 /** Plugins of the framework in Kotlin and Java. */
 function pluginsOnAndroid(
   project: ProjectFiles,
@@ -159,6 +180,8 @@ function pluginsOnAndroid(
     for (const type of code.types) {
       const block = type.annotations.includes("CapacitorPlugin") ? pluginBlock(project, app, source.file) : undefined;
       if (block) {
+        if (type.supers.length === 0)
+          found.push({ name: type.name, what: "plugin", side: "android", wanted: "what extends Plugin", at: source.place(type.from) });
         if (!block.has("android")) found.push(ofPackage(type.name, "android", block.of, source.place(type.from)));
       } else if (
         type.annotations.includes("CapacitorPlugin") &&

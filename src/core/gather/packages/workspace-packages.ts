@@ -56,6 +56,9 @@ export function noteWorkspacePackages(
     }
 }
 
+/** A part of the iOS folder that is none of its tests. */
+const isSourceOf = (pattern: string): boolean => pattern.startsWith("ios/") && !/^ios\/\w*[tT]ests?(\/|$)/.test(pattern);
+
 /** Folders that a build of the package writes. */
 const BUILT = /^(?:\.\/)?(?:lib|dist|build|out)\//;
 
@@ -75,9 +78,14 @@ function notePacking(project: ProjectFiles, app: FactSink, name: string, folder:
     if (!isThere)
       app.pathFollowed({ text, resolved: path, kind: "source file", exists: false, side: "shared", generated: false, at: placeOf(value) });
   }
-  const files = at(root, "files");
+  if (textAt(root, "private") !== "true") noteLeftOut(project, app, name, folder, at(root, "files"));
+}
+
+/** Native code that the list of what is packed leaves out. */
+function noteLeftOut(project: ProjectFiles, app: FactSink, name: string, folder: string, files: Data | undefined): void {
+  const { tree } = project;
   const patterns = textsOf(files).map((pattern) => pattern.replace(/^\.?\/|\/?\**$/g, ""));
-  if (!files || textAt(root, "private") === "true" || patterns.some((pattern) => pattern === "" || pattern === "*")) return;
+  if (!files || patterns.some((pattern) => pattern === "" || pattern === "*")) return;
   const entries = tree.list(folder);
   const takes = (own: string): boolean =>
     patterns.some(
@@ -87,7 +95,11 @@ function notePacking(project: ProjectFiles, app: FactSink, name: string, folder:
   const tell = (side: "android" | "ios", type: string): void =>
     app.pluginGap({ package: name, side, type, what: "not packed", at: placeOf(files) });
   if (tree.isFolder(join(folder, "android/src")) && app.android && !takes("android")) tell("android", "android");
-  if (podspec !== undefined && app.ios && !takes(podspec)) tell("ios", podspec);
+  if (!app.ios) return;
+  if (podspec !== undefined && !takes(podspec)) tell("ios", podspec);
+  if (podspec !== undefined && tree.isFolder(join(folder, "ios")) && !patterns.some((one) => one === "ios" || isSourceOf(one)))
+    tell("ios", "ios");
+  if (tree.isFile(join(folder, "Package.swift")) && !takes("Package.swift")) tell("ios", "Package.swift");
 }
 
 /** The packages of the repository that an app takes in, also through others, the app's own left out. */
@@ -122,9 +134,11 @@ function homeOf(project: ProjectFiles, from: string, name: string, text: string)
     : folder;
 }
 
-/** A package as it is installed, or as it lies in the workspace where nothing is. */
-export function findPackage(project: ProjectFiles, from: string, name: string): InstalledPackage | undefined {
-  return findInstalled(project, from, name) ?? findMember(project, from, name);
+/** A package as it is installed, or as it lies in the workspace or in the folder that is asked for where nothing is. */
+export function findPackage(project: ProjectFiles, from: string, name: string, specifier: string): InstalledPackage | undefined {
+  const found = findInstalled(project, from, name) ?? findMember(project, from, name);
+  const folder = found ? undefined : homeOf(project, from, name, specifier);
+  return found ?? (folder === undefined ? undefined : { name, folder, version: readManifest(project, folder)?.version });
 }
 
 /** A member of the workspace around a folder: it is what an installation links to, and is here without one. */

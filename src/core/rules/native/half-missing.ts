@@ -55,6 +55,14 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     message: `codegenConfig is for ${near} alone, and ${name} is a specification of the other kind: nothing is made of it`,
     fix: 'write "type": "all"',
   }),
+  "permission alias": ({ name, near }) => ({
+    message: `the plugin asks for the permissions ${name}, and its annotation has no such alias${near === undefined ? "" : `; it has ${near}`}: nothing is asked for`,
+    fix: near === undefined ? "add the alias to the permissions of the annotation" : `write ${near}`,
+  }),
+  "named callback": ({ name, near }) => ({
+    message: `the plugin waits for an answer in ${name}, and has no callback of that name${near === undefined ? "" : `; it has ${near}`}: the answer is lost`,
+    fix: near === undefined ? "mark the method with @PermissionCallback or @ActivityCallback" : `write ${near}`,
+  }),
   "generating plugin": ({ name, near = "" }) => ({
     message: `${name} is made by the build plugin com.facebook.react, which ${near} does not apply`,
     fix: `add apply plugin: "com.facebook.react" to ${near}`,

@@ -86,7 +86,8 @@ function inOwnPackages(needs: readonly PackageNeed[], mayDiffer: readonly string
   return own.flatMap((left): RawFinding[] => {
     if (left.ecosystem !== "maven") return [];
     const sdk = sdkIdOf("maven", left.name);
-    const right = own.find(({ by, ecosystem, name }) => by === left.by && ecosystem === "cocoapods" && sdkIdOf("cocoapods", name) === sdk);
+    const isSame = (pod: string): boolean => sdkIdOf("cocoapods", pod).replaceAll("-", "") === sdk.replaceAll("-", "");
+    const right = own.find(({ by, ecosystem, name }) => by === left.by && ecosystem === "cocoapods" && isSame(name));
     const [a, b] = [majorIn(left.requirement), majorIn(right?.requirement)].map(Number) as [number, number];
     if (!right || a === b || Math.abs(a - b) > NEAR || mayDiffer.includes(sdk)) return [];
     return [

@@ -1,4 +1,3 @@
-import { escaped } from "../../code/mentions.js";
 import { distance } from "fastest-levenshtein";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -168,7 +167,7 @@ export const capacitor: Framework = {
     const lock = lockFile === undefined ? undefined : readJsLock(project, lockFile);
     const missing: Place[] = [];
     for (const declaration of manifest.declarations.filter(({ section }) => section !== "peerDependencies")) {
-      const installed = findPackage(project, detected.path, declaration.name);
+      const installed = findPackage(project, detected.path, declaration.name, declaration.specifier.text);
       const native = installed && nativeFolders(project, installed.folder);
       const brings = {
         android: native?.android !== undefined && app.android !== undefined,
@@ -276,12 +275,14 @@ function tellMissing(project: ProjectFiles, app: FactSink, { path }: DetectedApp
     });
 }
 
-/** Whether the app's list makes a dependency of the project that the settings name; the app applies the list. */
-function isDepended(name: string, settings: string | undefined, build: string | undefined): boolean {
-  const module = new RegExp(
-    `project\\(['"](:[^'"\\n]+)['"]\\)\\.projectDir\\s*=\\s*new File\\(['"][^'"\\n]*node_modules/${escaped(name)}/`,
-  );
-  const path = module.exec(settings ?? "")?.[1];
+/** Whether the app's list makes a dependency of the project that the settings name for a folder; the app applies the list. */
+function isDepended(
+  { name, lies }: { name: string; lies?: { folder: string; from: string } },
+  settings: string | undefined,
+  build: string | undefined,
+): boolean {
+  const stated = [...(settings ?? "").matchAll(/project\(['"](:[^'"\n]+)['"]\)\.projectDir\s*=\s*new File\(['"]([^'"\n]+)/g)];
+  const path = stated.find(([, , to = ""]) => to.includes(`node_modules/${name}/`) || (lies && join(lies.from, to) === lies.folder))?.[1];
   return path === undefined || build === undefined || build.includes(`project('${path}')`) || build.includes(`project("${path}")`);
 }
 
@@ -310,8 +311,8 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
     const buildList = join(app.android.module.folder, "capacitor.build.gradle");
     const build = project.tree.isFile(buildList) ? project.text(buildList)?.text : undefined;
     const listed =
-      text === undefined ? undefined : text.includes(`node_modules/${name}/`) || leadsTo(project, text, app.android.folder, folder);
-    const depended = isDepended(name, text, build);
+      text === undefined ? undefined : text.includes(`node_modules/${name}/`) || leadsTo(project, text, app.android.folder, native.android);
+    const depended = isDepended({ name, lies: { folder: native.android, from: app.android.folder } }, text, build);
     app.linkage({
       ...base,
       side: "android",
@@ -326,7 +327,7 @@ function readPlugin(project: ProjectFiles, app: FactSink, declaration: NpmDeclar
 /** Whether a list has a package by the path at which it really lies: a link of a workspace is written as what it leads to. */
 function leadsTo(project: ProjectFiles, list: string, from: string, folder: string): boolean {
   const real = project.tree.realPath(folder) ?? folder;
-  return [...list.matchAll(/["'](\.\.?\/[^"'\n]+)["']/g)].some(([, path = ""]) => isWithin(join(from, path), real));
+  return [...list.matchAll(/["'](\.\.?\/[^"'\n]+)["']/g)].some(([, path = ""]) => join(from, path) === real);
 }
 
 /** Plugins of the framework's own with code for both sides. Source: capacitorjs.com, "Official plugins", the tables of platforms; read 2026-11. */
@@ -385,7 +386,7 @@ function noteUnsynced(project: ProjectFiles, app: FactSink, { name, at: declared
   const podfile = app.ios && listOnIos(project, app);
   const [android, build, ios] = [text(settings), text(buildList), text(podfile)];
   if (settings !== undefined && android !== undefined && buildList !== undefined) {
-    const isLeftOut = !isDepended(name, android, build);
+    const isLeftOut = !isDepended({ name }, android, build);
     if (isLeftOut || (ON_BOTH.test(name) && !names(android) && names(ios)))
       app.linkage({ ...base, side: "android", native: name, list: startOf(isLeftOut ? buildList : settings) });
   }

@@ -14,7 +14,8 @@ import { readSwiftManifest } from "../../platforms/ios/swift-manifest.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
-import { noteAndroidPackage, notePodspec, noteSwiftModules } from "../native-packages.js";
+import { noteSwiftModules } from "../../platforms/ios/own-pods.js";
+import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 
 /** A declaration of a section: what is said, and where the name stands. */
 type Entry = ReturnType<typeof entriesOf>[number][1];

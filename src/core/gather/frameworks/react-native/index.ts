@@ -203,7 +203,7 @@ function readPackages(discovery: Discovery, detected: DetectedApp, manifest: Npm
   const declared = manifest.declarations.filter(({ section }) => section !== "peerDependencies");
   for (const declaration of [...declared, ...linkedAlone(config, manifest)]) {
     const { name } = declaration;
-    const installed = findPackage(project, detected.path, name) ?? linkedFrom(config, name);
+    const installed = findPackage(project, detected.path, name, declaration.specifier.text) ?? linkedFrom(config, name);
     const platform = PLATFORM_PACKAGES.npm.test(name);
     const native = installed && name !== PACKAGE ? nativeCode(project, installed.folder) : undefined;
     if (!installed && declaration.section === "dependencies") missing.push(declaration);

@@ -15,6 +15,7 @@ import { versionOfFramework } from "./binary.js";
 import { podfileChecksums, readCartfile, readPodLock, type PodLock } from "./locks.js";
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
+import { noteOwnPod } from "./own-pods.js";
 import { readPodspec } from "./podspec.js";
 import { readSchemes } from "./schemes.js";
 import { projectsTogether } from "./workspaces.js";
@@ -363,7 +364,9 @@ export function noteSpecFiles(
   pod: string,
 ): void {
   const spec = readPodspec(project, file, helpers);
-  if (!spec || isInstalled(file) || spec.unread.length > 0) return;
+  if (!spec || isInstalled(file)) return;
+  noteOwnPod(project, app, spec);
+  if (spec.unread.length > 0) return;
   const folder = parentOf(file);
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>
