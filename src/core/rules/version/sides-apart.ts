@@ -89,7 +89,8 @@ function inOwnPackages(needs: readonly PackageNeed[], mayDiffer: readonly string
     const isSame = (pod: string): boolean => sdkIdOf("cocoapods", pod).replaceAll("-", "") === sdk.replaceAll("-", "");
     const right = own.find(({ by, ecosystem, name }) => by === left.by && ecosystem === "cocoapods" && isSame(name));
     const [a, b] = [majorIn(left.requirement), majorIn(right?.requirement)].map(Number) as [number, number];
-    if (!right || a === b || Math.abs(a - b) > NEAR || mayDiffer.includes(sdk)) return [];
+    // Whoever writes the package knows of vendors that count each side for itself; one release apart is forgotten.
+    if (!right || Math.abs(a - b) !== 1 || mayDiffer.includes(sdk)) return [];
     return [
       {
         sdk,
