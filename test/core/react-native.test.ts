@@ -164,8 +164,13 @@ describe("levels that packages ask for", () => {
   });
 
   it("without an installed framework its values are unknown, with that reason", async () => {
+    const app = reactNativeExample({});
     const files = {
-      ...reactNativeExample({}),
+      ...app,
+      "android/app/build.gradle": String(app["android/app/build.gradle"]).replace(
+        "android {",
+        'android {\n  namespace "example.maresia.deckpass"',
+      ),
       ...ios,
       "ios/Podfile":
         "platform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\n  post_install { |installer| react_native_post_install(installer) }\nend\n",

@@ -480,7 +480,7 @@ class Constants {
       for (const match of source.text.matchAll(CONSTANT)) {
         const key = `${family} ${match[1] ?? match[3] ?? ""}`;
         const list = this.found.get(key) ?? [];
-        list.push({ expression: (match[2] ?? match[4] ?? "").replace(/[\s,)]+$/, ""), source, offset: match.index });
+        list.push({ expression: (match[2] ?? match[4] ?? "").replace(/[\s,)}]+$/, ""), source, offset: match.index });
         this.found.set(key, list);
       }
     }

@@ -45,8 +45,6 @@ export function undeclaredPackages(
   if (!own) return [];
   if (app.kind === "cordova" && !around.some(({ declarations }) => declarations.some(({ name }) => BUNDLER.test(name)))) return [];
   const declared = new Set([...around.flatMap(({ declarations, name }) => [...declarations.map((one) => one.name), name])]);
-  const isAlias = (name: string): boolean =>
-    app.ownPackages.some(({ name: own_, alias }) => alias && (name === own_ || name.startsWith(`${own_}/`) || own_.startsWith(`${name}/`)));
   // Old settings give files and folders of the app a name without a path.
   let stems: Set<string> | undefined;
   const isOwn = (name: string): boolean => {
@@ -64,7 +62,7 @@ export function undeclaredPackages(
     let plain: string | undefined;
     for (const match of source.text.matchAll(IMPORT)) {
       const name = (match[2] ?? match[4]) as string;
-      if (declared.has(name) || isAlias(name) || NODE.has(name) || found.has(name)) continue;
+      if (declared.has(name) || isAlias(app, name) || NODE.has(name) || found.has(name)) continue;
       if (match[4] !== undefined && isInTry(source.text, match.index)) continue;
       if (!standsInCode(match, (plain ??= withoutComments(source.text)))) continue;
       // A member of the workspace is in its lock, and linked to those that declare it.
@@ -81,6 +79,11 @@ export function undeclaredPackages(
     ...notHandedOn(project, app, sources),
     ...notLinked(project, app, sources, around),
   ];
+}
+
+/** Whether the settings of the app's language give a folder that name. */
+function isAlias({ ownPackages }: App, name: string): boolean {
+  return ownPackages.some(({ name: own, alias }) => alias && (name === own || name.startsWith(`${own}/`) || own.startsWith(`${name}/`)));
 }
 
 /**
@@ -105,7 +108,9 @@ function notHandedOn(project: ProjectFiles, app: App, sources: readonly SourceFi
         if (stated?.some((section) => section !== "devDependencies") || name === owner || told.has(name)) return [];
         if (BROUGHT.test(name) || NODE.has(name) || app.ownPackages.some((other) => other.name === name)) return [];
         if (match[4] !== undefined && isInTry(source.text, match.index)) return [];
-        if (stated === undefined && (isThere(project, app, folder, name) || definesAliases(project, folder))) return [];
+        // What the app has in its place is told as lent.
+        const isElsewhere = isAlias(app, name) || app.dependencies.some((one) => one.ecosystem === "npm" && one.name === name);
+        if (stated === undefined && (isElsewhere || isThere(project, app, folder, name) || definesAliases(project, folder))) return [];
         if (!standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
         told.add(name);
         const at = source.place(match.index + match[0].lastIndexOf(name));

@@ -28,7 +28,6 @@ export function noteOwnPod(project: ProjectFiles, app: FactSink, spec: Podspec):
     open:
       spec.vendored.length > 0 ||
       spec.prepares ||
-      spec.unread.length > 0 ||
       parts.some(({ open }) => open) ||
       names.some((name) => name !== spec.name && !OF_FRAMEWORK.test(name)),
   });

@@ -364,9 +364,8 @@ export function noteSpecFiles(
   pod: string,
 ): void {
   const spec = readPodspec(project, file, helpers);
-  if (!spec || isInstalled(file)) return;
+  if (!spec || isInstalled(file) || spec.unread.length > 0) return;
   noteOwnPod(project, app, spec);
-  if (spec.unread.length > 0) return;
   const folder = parentOf(file);
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>
