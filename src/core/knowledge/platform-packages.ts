@@ -85,3 +85,10 @@ export const PLATFORM_BUILD_PLUGIN =
  */
 export const PLATFORM_PLUGIN =
   /^(com\.android\.|org\.jetbrains\.|org\.gradle\.|com\.facebook\.react|dev\.flutter\.|androidx\.|kotlin|java|groovy|maven|ivy|idea|eclipse|application|base|distribution|jacoco|checkstyle|signing|wrapper|lint)/;
+
+/**
+ * Roots of what Android, its libraries and the frameworks of shared code bring to each module. Source: developer.android.com, "Android
+ * API reference" and "AndroidX releases" (packages); the names of the frameworks' own packages of Java.
+ */
+export const BROUGHT_ALONG =
+  /^(?:android|androidx|com\.android|com\.google\.(?:android|common|errorprone)|dalvik|java|javax|jdk|kotlin|kotlinx|org\.(?:json|xmlpull|xml|w3c|jetbrains|intellij|jspecify|apache\.(?:http|cordova))|io\.flutter|com\.facebook|expo|com\.getcapacitor|libcore|sun)(?:\.|$)/;

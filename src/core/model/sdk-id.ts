@@ -98,3 +98,8 @@ function shorten(name: string): string {
 export function packageIdentity(location: string): string {
   return (location.replace(/\/+$/, "").split(/[/:]/).at(-1) ?? location).replace(/\.git$/, "").toLowerCase();
 }
+
+/** The name under which the code of a pod is imported. Source: CocoaPods, "Podspec Syntax Reference" (module_name: what cannot stand in it becomes _). */
+export function moduleOfPod(pod: string): string {
+  return (pod.split("/")[0] as string).replace(/[-+.]/g, "_");
+}

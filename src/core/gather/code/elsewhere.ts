@@ -6,8 +6,8 @@ import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import { at, entriesOf, textAt } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { takesIn } from "../../model/xcode.js";
-import { sdkIdOf } from "../../model/sdk-id.js";
-import { isPlatformPackage } from "../../knowledge/platform-packages.js";
+import { moduleOfPod, sdkIdOf } from "../../model/sdk-id.js";
+import { BROUGHT_ALONG, isPlatformPackage } from "../../knowledge/platform-packages.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { underConditions } from "../platforms/directives.js";
 import { ModuleViews } from "./module-views.js";
@@ -101,13 +101,6 @@ function ownModules({ android }: App, sources: readonly SourceFile[]): CodeFacts
   }
   return found;
 }
-
-/**
- * Roots of what Android, its libraries and the frameworks of shared code bring to each module. Sources: developer.android.com, "Android API
- * reference" (packages); the descriptions of AndroidX and of the frameworks' own libraries, read 2026-11-30.
- */
-const BROUGHT_ALONG =
-  /^(?:android|androidx|com\.android|com\.google\.(?:android|common|errorprone)|dalvik|java|javax|jdk|kotlin|kotlinx|org\.(?:json|xmlpull|xml|w3c|jetbrains|intellij|jspecify|apache\.(?:http|cordova))|io\.flutter|com\.facebook|expo|com\.getcapacitor|libcore|sun)(?:\.|$)/;
 
 /** Modules of the frameworks, which bring those roots alone. */
 const MODULE_OF_FRAMEWORK = /^:(?:capacitor-android|capacitor-cordova-android-plugins|expo-modules-core|react-native)$/;
@@ -370,9 +363,7 @@ function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): 
     for (const match of source.text.matchAll(/^[ \t]*(?:@\w+\s+)?import\s+(?:struct\s+|class\s+|func\s+)?(\w+)/gm)) {
       const module = match[1] as string;
       const linking = ios.allTargets.filter(({ packageProducts }) => packageProducts.some(({ product }) => product === module));
-      const pods = dependencies.filter(
-        ({ ecosystem, name }) => ecosystem === "cocoapods" && (name.split("/")[0] ?? name).replace(/[-+.]/g, "_") === module,
-      );
+      const pods = dependencies.filter(({ ecosystem, name }) => ecosystem === "cocoapods" && moduleOfPod(name) === module);
       const names = [...new Set([...linking.map(({ name }) => name), ...pods.map((pod) => pod.in)])];
       if (names.length === 0 || names.includes(owner.name) || names.some((name) => !ios.allTargets.some((target) => target.name === name)))
         continue;

@@ -25,29 +25,12 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
   const { folder } = app.shared;
   const pubspec = project.yaml(join(folder, "pubspec.yaml"))?.root;
   const list = at(pubspec, "flutter", "assets");
-  const listed = itemsOf(list).flatMap((item) => {
-    const path = textAt(item) ?? textAt(item, "path");
-    return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
-  });
-  const { tree } = project;
-  const isThere = (path: string): boolean => {
-    const full = join(folder, path);
-    if (tree.isFile(full)) return true;
-    const name = baseName(path);
-    return tree
-      .list(parentOf(full))
-      .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(parentOf(full), `${entry.name}/${name}`)));
-  };
+  const listed = listedIn(pubspec);
+  const isThere = (path: string): boolean => isAsset(project, join(folder, path));
   const families = itemsOf(at(pubspec, "flutter", "fonts"));
   const fonts = fontsOf(families);
-  // What is kept out of the repository is made or fetched before a build.
-  const ignored = ignoredByGit(project, ["", folder]);
-  const isMade = (path: string): boolean =>
-    ignored(path) || path.split("/").some((part) => part !== "" && (ignored(part) || ignored(`${part}/`)));
-  const found: AssetFault[] = [...listed, ...fonts].flatMap(({ path, at: place }): AssetFault[] => {
-    const there = path.endsWith("/") ? tree.isFolder(join(folder, path.slice(0, -1))) : isThere(path) || tree.isFolder(join(folder, path));
-    return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
-  });
+  const isMade = madeIn(project, folder);
+  const found = lostIn(project, folder, [...listed, ...fonts]);
   found.push(...lostInPackages(project, app, list), ...assetsOfPackages(project, app, sources, new Set(listed.map(({ path }) => path))));
   const covers = (path: string): boolean =>
     listed.some((entry) => entry.path === path || (entry.path.endsWith("/") && parentOf(path) === entry.path.slice(0, -1)));
@@ -72,6 +55,47 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     }
   }
   return found;
+}
+
+/** An asset or a font that a list names. */
+interface Listed {
+  path: string;
+  at: Place;
+}
+
+/** The assets that a package's pubspec lists of its own. */
+function listedIn(pubspec: Data | undefined): Listed[] {
+  return itemsOf(at(pubspec, "flutter", "assets")).flatMap((item) => {
+    const path = textAt(item) ?? textAt(item, "path");
+    return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
+  });
+}
+
+/** Whether a file of an asset is there, for some density. */
+function isAsset({ tree }: ProjectFiles, file: string): boolean {
+  const folder = parentOf(file);
+  return (
+    tree.isFile(file) ||
+    tree
+      .list(folder)
+      .some((entry) => entry.kind === "folder" && DENSITY.test(entry.name) && tree.isFile(join(folder, `${entry.name}/${baseName(file)}`)))
+  );
+}
+
+/** Whether a path is kept out of the repository: what lies there is made or fetched before a build. */
+function madeIn(project: ProjectFiles, folder: string): (path: string) => boolean {
+  const ignored = ignoredByGit(project, ["", folder]);
+  return (path) => ignored(path) || path.split("/").some((part) => part !== "" && (ignored(part) || ignored(`${part}/`)));
+}
+
+/** What is listed and not there. */
+function lostIn(project: ProjectFiles, folder: string, listed: readonly Listed[]): AssetFault[] {
+  const isMade = madeIn(project, folder);
+  return listed.flatMap(({ path, at: place }): AssetFault[] => {
+    const full = join(folder, path.replace(/\/$/, ""));
+    const there = project.tree.isFolder(full) || (!path.endsWith("/") && isAsset(project, full));
+    return there || isMade(path) ? [] : [{ what: "listed", asset: path, at: place }];
+  });
 }
 
 /** Files of packages of the tree that the app lists: they lie in the package's library. Source: docs.flutter.dev, "Adding assets and images". */
@@ -100,22 +124,10 @@ function assetsOfPackages(project: ProjectFiles, app: App, sources: readonly Sou
     app.sourceFolders.flatMap(({ folder, package: name }) => {
       if (name === undefined || folder.startsWith("..")) return [];
       const home = parentOf(folder);
-      const items = itemsOf(at(project.yaml(join(home, "pubspec.yaml"))?.root, "flutter", "assets"));
-      const listed = items.flatMap((item) => {
-        const path = textAt(item) ?? textAt(item, "path");
-        return path === undefined || path.startsWith("packages/") ? [] : [{ path: path.replace(/^\.\//, ""), at: placeOf(item) }];
-      });
-      return [[name, { home, listed }] as const];
+      return [[name, { home, listed: listedIn(project.yaml(join(home, "pubspec.yaml"))?.root) }] as const];
     }),
   );
-  const found: AssetFault[] = [];
-  for (const { home, listed } of packages.values()) {
-    const ignored = ignoredByGit(project, ["", home]);
-    for (const { path, at: place } of listed) {
-      const full = join(home, path.replace(/\/$/, ""));
-      if (!tree.isFile(full) && !tree.isFolder(full) && !ignored(path)) found.push({ what: "listed", asset: path, at: place });
-    }
-  }
+  const found = [...packages.values()].flatMap(({ home, listed }) => lostIn(project, home, listed));
   const told = new Set<string>();
   for (const source of sources) {
     if (source.language !== "dart" || !/\bpackage\s*:/.test(source.text)) continue;
@@ -135,7 +147,7 @@ function assetsOfPackages(project: ProjectFiles, app: App, sources: readonly Sou
       // What lies in its library is listed by the app.
       if (listedByApp.has(key) || tree.isFile(join(owner.home, "lib", asset))) continue;
       const isListed = owner.listed.some(({ path }) => path === asset || (path.endsWith("/") && parentOf(asset) === path.slice(0, -1)));
-      if (!isListed) found.push({ what: tree.isFile(join(owner.home, asset)) ? "unlisted" : "absent", asset: key, at: at_ });
+      if (!isListed) found.push({ what: isAsset(project, join(owner.home, asset)) ? "unlisted" : "absent", asset: key, at: at_ });
     }
   }
   return found;

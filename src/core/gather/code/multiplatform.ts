@@ -4,7 +4,7 @@ import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts } from "../../model/code.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { isWithin } from "../../model/paths.js";
-import { sdkIdOf } from "../../model/sdk-id.js";
+import { moduleOfPod, sdkIdOf } from "../../model/sdk-id.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { frameworkModules } from "../platforms/multiplatform.js";
 import type { ProjectFiles } from "../project-files.js";
@@ -85,9 +85,7 @@ export function undeclaredPods(project: ProjectFiles, app: App, sources: readonl
     )
   )
     return [];
-  const declared = new Set(
-    scripts.flatMap(({ module }) => module.pods.map(({ name }) => (name.split("/")[0] as string).replace(/[-+.]/g, "_"))),
-  );
+  const declared = new Set(scripts.flatMap(({ module }) => module.pods.map(({ name }) => moduleOfPod(name))));
   const found = new Map<string, CodeFacts["elsewhere"][number]>();
   for (const source of sources) {
     if (source.language !== "kotlin" || source.side !== "ios") continue;

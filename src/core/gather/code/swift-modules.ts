@@ -3,7 +3,7 @@ import { APPLE_MODULES } from "../../knowledge/apple-frameworks.js";
 import type { App, SwiftModule } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
-import { packageIdentity } from "../../model/sdk-id.js";
+import { moduleOfPod, packageIdentity } from "../../model/sdk-id.js";
 import { takesIn, type IosTargetFacts } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
@@ -185,9 +185,8 @@ function isAlmost(module: string, name: string): boolean {
 
 /** Imports of modules that no pod has, and that are almost the one of a pod which no file imports: its name is misspelt in the Podfile. */
 export function misspeltPods({ dependencies, ios, swiftModules }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  const moduleName = (pod: string): string => (pod.split("/")[0] as string).replace(/[-+.]/g, "_");
   const pods = dependencies.filter(({ ecosystem }) => ecosystem === "cocoapods");
-  const modules = new Set(pods.map(({ name }) => moduleName(name)));
+  const modules = new Set(pods.map(({ name }) => moduleOfPod(name)));
   if (!ios || modules.size === 0) return [];
   const own = new Set([
     ...swiftModules.map(({ name }) => name),
@@ -207,7 +206,7 @@ export function misspeltPods({ dependencies, ios, swiftModules }: App, sources: 
   return imports.flatMap(({ source, name, at }): CodeFacts["elsewhere"] => {
     if (name.length < 6 || modules.has(name) || own.has(name) || APPLE_MODULES.has(name) || told.has(name)) return [];
     const meant = pods.find(
-      (pod) => pod.direct && pod.route === "registry" && !imported.has(moduleName(pod.name)) && isAlmost(moduleName(pod.name), name),
+      (pod) => pod.direct && pod.route === "registry" && !imported.has(moduleOfPod(pod.name)) && isAlmost(moduleOfPod(pod.name), name),
     );
     if (!meant) return [];
     told.add(name);

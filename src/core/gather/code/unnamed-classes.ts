@@ -149,8 +149,8 @@ function pluginsOnIos(
 }
 
 /**
- * What the class of a package's plugin lacks, so that the framework's tool does not write it into the list by which it is found. Source: the
- * framework's command line, 6 and 7, getPluginFiles (classes by @objc(…) in files with CAPBridgedPlugin, or CAP_PLUGIN).
+ * What the class of a package's plugin lacks, so that the framework does not find it. Sources: the framework's command line 7.6.9, findPluginClasses
+ * (it lists classes by @objc(…) or CAP_PLUGIN), read 2026-11-30; its library for iOS, CapacitorBridge (a class is taken as a CAPBridgedPlugin).
  */
 function hiddenOnIos(
   project: ProjectFiles,

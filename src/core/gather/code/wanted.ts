@@ -2,6 +2,7 @@ import type { App } from "../../model/app.js";
 import type { CodeCall, CodeFile, CodeNeedKind, Language } from "../../model/code.js";
 import { namespaceIn } from "../../model/gradle.js";
 import type { Dependency, SideName } from "../../model/facts.js";
+import { moduleOfPod } from "../../model/sdk-id.js";
 
 /** A name that a sheet gives, to be found in the code of one side. */
 export interface WantedName {
@@ -84,7 +85,7 @@ function addPackage(packages: Wanted["packages"], ecosystem: Dependency["ecosyst
       packages.nuget.push([name, imported]);
       return;
     case "cocoapods":
-      packages.modules.set((name.split("/")[0] ?? name).replace(/[-+.]/g, "_"), imported);
+      packages.modules.set(moduleOfPod(name), imported);
       return;
     case "binary": {
       const module = name.replace(/\.\w+$/, "").replace(/\W/g, "_");

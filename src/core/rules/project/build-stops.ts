@@ -224,7 +224,7 @@ function unfitBundleId({ ios }: App): RawFinding[] {
 
 /**
  * The Android plugin that the release of the framework brings at least, where nothing else says which it is. Source: the version catalogs of
- * @react-native/gradle-plugin 0.73 (8.1.1) to 0.79 (8.8.2), read 2026-11-30.
+ * @react-native/gradle-plugin 0.73.4 (8.1.1) and 0.79.2 (8.8.2), read 2026-11-30.
  */
 function leastPlugin({ android, shared }: App): string | undefined {
   const stated = textOf(android?.effective.androidPlugin);

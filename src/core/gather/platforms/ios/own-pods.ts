@@ -1,5 +1,6 @@
 import { join, parentOf } from "../../../model/paths.js";
-import { sdkIdOf } from "../../../model/sdk-id.js";
+import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
+import { moduleOfPod, sdkIdOf } from "../../../model/sdk-id.js";
 import { describe } from "../../../versions/swiftpm.js";
 import { filesMatching } from "../../globbing.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -7,9 +8,6 @@ import type { FactSink } from "../../sink.js";
 import type { Podspec } from "./podspec.js";
 import { readSwiftManifest } from "./swift-manifest.js";
 import { swiftModulesOf } from "./swift-packages.js";
-
-/** Pods that bring no module but their own and those of the framework that they belong to. Source: the specifications of these pods, read 2026-11-30. */
-const OF_FRAMEWORK = /^(?:Flutter|FlutterMacOS|React\b.*|RCT.*|Yoga|hermes-engine|ExpoModulesCore|Capacitor|CapacitorCordova|Cordova)$/;
 
 /** A pod of the repository, and the Swift package that lies beside its specification or in a folder of its name. */
 export function noteOwnPod(project: ProjectFiles, app: FactSink, spec: Podspec): void {
@@ -29,7 +27,7 @@ export function noteOwnPod(project: ProjectFiles, app: FactSink, spec: Podspec):
       spec.vendored.length > 0 ||
       spec.prepares ||
       parts.some(({ open }) => open) ||
-      names.some((name) => name !== spec.name && !OF_FRAMEWORK.test(name)),
+      names.some((name) => name !== spec.name && !isPlatformPackage("cocoapods", name)),
   });
   for (const home of [folder, join(folder, spec.name)]) {
     noteSwiftModules(project, app, home);
@@ -61,11 +59,6 @@ function noteListsApart(project: ProjectFiles, app: FactSink, spec: Podspec, fol
       wanted: undefined,
     });
   }
-}
-
-/** The name under which the code of a pod is imported. Source: CocoaPods, "Podspec Syntax Reference" (module_name: letters that cannot stand in it become _). */
-function moduleOfPod(name: string): string {
-  return name.replace(/[-+.]/g, "_");
 }
 
 /** The modules of a Swift package of the repository. */
