@@ -13,7 +13,8 @@ import { reportOf } from "../helpers/memory.js";
 type Files = Record<string, string | Uint8Array>;
 
 const AAR = "app/libs/tidewire-1.4.aar";
-const KOTLIN = "buildscript {\n  dependencies {\n    classpath 'org.jetbrains.kotlin:kotlin-gradle-plugin:1.9.24'\n  }\n}\n";
+const KOTLIN =
+  "buildscript {\n  repositories { google() }\n  dependencies {\n    classpath 'com.android.tools.build:gradle:7.4.2'\n    classpath 'org.jetbrains.kotlin:kotlin-gradle-plugin:1.9.24'\n  }\n}\n";
 
 /** The head of a native library, as the linker writes it. */
 function library(alignment: number, bits: 32 | 64 = 64): Buffer {

@@ -658,7 +658,7 @@ describe("what apps of an older generation do", () => {
   it.each([
     ["the platform's tools have the package", "2.2.3", "23.0.1", 0],
     ["they have it no longer", "2.2.3", "27.1.1", 1],
-    ["the plugin looks for its own tools", "3.4.0", "23.0.1", 1],
+    ["the plugin, and its own tools", "3.4.0", "23.0.1", 2],
   ])("packages without Google's repository: %s", async (_, plugin, support, count) => {
     expect(await messagesOf(old(plugin, support), "source/repository-missing")).toHaveLength(count);
   });

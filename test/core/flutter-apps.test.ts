@@ -384,7 +384,8 @@ flutter:
         package: example.maresia.lamp
         pluginClass: LampPlugin
 `,
-  "packages/lamp_android/android/build.gradle": `android {
+  "packages/lamp_android/android/build.gradle": `apply plugin: 'com.android.library'
+android {
     namespace 'example.maresia.lamp'
     compileSdk 35
     defaultConfig {

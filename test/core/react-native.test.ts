@@ -173,7 +173,7 @@ describe("levels that packages ask for", () => {
       ),
       ...ios,
       "ios/Podfile":
-        "platform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\n  post_install { |installer| react_native_post_install(installer) }\nend\n",
+        "require_relative '../node_modules/react-native/scripts/react_native_pods'\nplatform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\n  post_install { |installer| react_native_post_install(installer) }\nend\n",
     };
     const { blindSpots, findings } = await reportOf(files);
     expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toContain(

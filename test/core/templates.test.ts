@@ -36,7 +36,7 @@ describe("Flutter", () => {
       settings: "INFOPLIST_FILE = Runner/Info.plist;",
     }),
     "ios/Runner/Info.plist": plist(
-      "  <key>CFBundleIdentifier</key>\n  <string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>\n  <key>CFBundleShortVersionString</key>\n  <string>$(FLUTTER_BUILD_NAME)</string>\n",
+      "  <key>CFBundleIdentifier</key>\n  <string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>\n  <key>CFBundleShortVersionString</key>\n  <string>$(FLUTTER_BUILD_NAME)</string>\n  <key>CFBundleVersion</key>\n  <string>$(FLUTTER_BUILD_NUMBER)</string>\n  <key>UILaunchScreen</key>\n  <dict/>\n",
     ),
     "ios/Podfile": `# platform :ios, '${target}'\nENV['COCOAPODS_DISABLE_STATS'] = 'true'\n\ndef flutter_root\n  path = File.expand_path(File.join('..', 'Flutter', 'Generated.xcconfig'), __FILE__)\n  File.foreach(path) do |line|\n    matches = line.match(/FLUTTER_ROOT\\=(.*)/)\n    return matches[1].strip if matches\n  end\nend\n\nrequire File.expand_path(File.join('packages', 'flutter_tools', 'bin', 'podhelper'), flutter_root)\n\nflutter_ios_podfile_setup\n\ntarget 'Pilot' do\n  use_frameworks!\n  flutter_install_all_ios_pods File.dirname(File.realpath(__FILE__))\nend\n\npost_install do |installer|\n  installer.pods_project.targets.each do |target|\n    flutter_additional_ios_build_settings(target)\n  end\nend\n`,
     "ios/Flutter/Debug.xcconfig":

@@ -134,6 +134,7 @@ public class WinDoor { void A() { QuaymapSdk.Start("x"); } }
 <manifest xmlns:android="http://schemas.android.com/apk/res/android">
   <application android:allowBackup="true" android:icon="@mipmap/appicon" android:supportsRtl="true" />
   <uses-permission android:name="android.permission.INTERNET" />
+  <uses-permission android:name="android.permission.ACCESS_COARSE_LOCATION" />
   <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
 </manifest>
 `,
@@ -249,6 +250,7 @@ export const older: Readonly<Record<string, string>> = {
   "Lock.Android/Properties/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android" package="example.maresia.lock" android:versionCode="1">
   <uses-sdk android:minSdkVersion="24" android:targetSdkVersion="33" />
+  <uses-permission android:name="android.permission.ACCESS_COARSE_LOCATION" />
   <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
   <application android:label="Lock">
     <meta-data android:name="example.quaymap.KEY" android:value="qm_0123abcd" />
@@ -355,6 +357,7 @@ export const heads: Readonly<Record<string, string>> = {
 `,
   "Skipper.Droid/AndroidManifest.xml": `<?xml version="1.0" encoding="utf-8"?>
 <manifest xmlns:android="http://schemas.android.com/apk/res/android">
+  <uses-permission android:name="android.permission.ACCESS_COARSE_LOCATION" />
   <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
   <application android:label="Skipper"><meta-data android:name="example.quaymap.KEY" android:value="@string/quaymap_key" /></application>
 </manifest>

@@ -435,7 +435,9 @@ class MainApplication : Application(), ReactApplication {
 `,
   "apps/harbour/android/app/src/main/java/example/maresia/harbour/MainActivity.kt": `package example.maresia.harbour
 
-class MainActivity : ReactActivity()
+class MainActivity : ReactActivity() {
+  override fun getMainComponentName(): String = "main"
+}
 `,
   "apps/harbour/ios/Harbour.xcodeproj/project.pbxproj": `// !$*UTF8*$!
 {

@@ -457,7 +457,7 @@ evaluate(new File(settingsDir.parentFile, 'crew_module/.android/include_flutter.
 `,
   "harbour_android/build.gradle": `buildscript {
     repositories { google(); mavenCentral() }
-    dependencies { classpath 'com.android.tools.build:gradle:8.7.0' }
+    dependencies { classpath 'com.android.tools.build:gradle:8.7.0', 'org.jetbrains.kotlin:kotlin-gradle-plugin:2.0.21' }
 }
 allprojects {
     repositories { google(); mavenCentral() }
@@ -466,6 +466,7 @@ allprojects {
   "harbour_android/gradle/wrapper/gradle-wrapper.properties": `distributionUrl=https\\://services.gradle.org/distributions/gradle-8.9-bin.zip
 `,
   "harbour_android/app/build.gradle": `apply plugin: 'com.android.application'
+apply plugin: 'kotlin-android'
 android {
     namespace 'example.maresia.harbour'
     compileSdk 35

@@ -405,6 +405,7 @@ plugins { id("com.facebook.react.settings") }
 extensions.configure(com.facebook.react.ReactSettingsExtension){ ex -> ex.autolinkLibrariesFromCommand() }
 rootProject.name = 'Deckpass'
 include ':app'
+includeBuild('../node_modules/@react-native/gradle-plugin')
 `,
   "android/build.gradle": `buildscript {
     ext {
@@ -438,10 +439,16 @@ android {
         targetSdkVersion rootProject.ext.targetSdkVersion
     }
 }
+dependencies {
+    implementation("com.facebook.react:react-android")
+    implementation("com.facebook.react:hermes-android")
+}
 `,
   "android/app/src/main/java/example/maresia/deckpass/MainActivity.kt": `package example.maresia.deckpass
 
-class MainActivity : ReactActivity()
+class MainActivity : ReactActivity() {
+    override fun getMainComponentName() = "Deckpass"
+}
 `,
   "android/app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">
     <uses-permission android:name="android.permission.INTERNET" />

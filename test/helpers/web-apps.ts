@@ -91,6 +91,7 @@ export const quayside: Readonly<Record<string, string>> = {
     <js-module src="www/quaymap.js" name="quaymap"><clobbers target="Quaymap" /></js-module>
     <platform name="android">
         <config-file target="AndroidManifest.xml" parent="/manifest">
+            <uses-permission android:name="android.permission.ACCESS_COARSE_LOCATION" />
             <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
         </config-file>
         <config-file target="res/xml/config.xml" parent="/*"><feature name="Quaymap"><param name="android-package" value="example.quaymap.QuaymapPlugin" /></feature></config-file>
@@ -268,6 +269,7 @@ apply from: 'capacitor.build.gradle'
 `,
   "android/app/src/main/AndroidManifest.xml": `<manifest xmlns:android="http://schemas.android.com/apk/res/android">
   <uses-permission android:name="android.permission.INTERNET" />
+  <uses-permission android:name="android.permission.ACCESS_COARSE_LOCATION" />
   <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />
   <uses-permission android:name="android.permission.CAMERA" />
   <application>
@@ -329,13 +331,15 @@ end
     S1 = { isa = PBXFileReference; path = "Quaymap-Info.plist"; sourceTree = "<group>"; };
     S2 = { isa = PBXFileReference; path = capacitor.config.json; sourceTree = "<group>"; };
     S3 = { isa = PBXFileReference; lastKnownFileType = folder; path = public; sourceTree = "<group>"; };
+    S4 = { isa = PBXFileReference; path = App/Base.lproj/Main.storyboard; sourceTree = "<group>"; };
+    SE = { isa = PBXBuildFile; fileRef = S4; };
     SB = { isa = PBXBuildFile; fileRef = S1; };
     SC = { isa = PBXBuildFile; fileRef = S2; };
     SD = { isa = PBXBuildFile; fileRef = S3; };
     G2 = { isa = PBXGroup; children = ( A1, A2, A3, S1, S2, S3 ); path = App; sourceTree = "<group>"; };
-    G1 = { isa = PBXGroup; children = ( G2, D1, R1 ); sourceTree = "<group>"; };
+    G1 = { isa = PBXGroup; children = ( G2, D1, R1, S4 ); sourceTree = "<group>"; };
     SP = { isa = PBXSourcesBuildPhase; files = ( B1, B2, B3 ); };
-    RP = { isa = PBXResourcesBuildPhase; files = ( SB, SC, SD ); };
+    RP = { isa = PBXResourcesBuildPhase; files = ( SB, SC, SD, SE ); };
     T1 = { isa = PBXNativeTarget; name = App; productType = "com.apple.product-type.application"; buildConfigurationList = TL; buildPhases = ( SP, RP ); };
     PL = { isa = XCConfigurationList; buildConfigurations = ( PC0, PC1, PC2 ); defaultConfigurationName = Release; };
     TL = { isa = XCConfigurationList; buildConfigurations = ( TC0, TC1, TC2 ); defaultConfigurationName = Release; };
@@ -354,6 +358,7 @@ end
 <plist version="1.0">
 <dict>
   <key>CFBundleIdentifier</key><string>$(PRODUCT_BUNDLE_IDENTIFIER)</string>
+  <key>UIMainStoryboardFile</key><string>Main</string>
   <key>NSLocationWhenInUseUsageDescription</key><string>Shows where the crew is.</string>
   <key>UIBackgroundModes</key><array><string>location</string></array>
   <key>NSCameraUsageDescription</key><string>Scans the pass.</string>

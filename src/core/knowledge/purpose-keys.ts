@@ -21,6 +21,8 @@ export const PLIST_KEYS: readonly string[] = `
 CFBundleURLTypes CFBundleURLSchemes LSApplicationQueriesSchemes UIBackgroundModes NSAppTransportSecurity UIFileSharingEnabled
 LSSupportsOpeningDocumentsInPlace SKAdNetworkItems UIApplicationSceneManifest ITSAppUsesNonExemptEncryption NSUserActivityTypes
 BGTaskSchedulerPermittedIdentifiers NSBonjourServices UIRequiredDeviceCapabilities
+CFBundleIdentifier CFBundleExecutable CFBundleVersion CFBundleShortVersionString CFBundleDisplayName
+UILaunchStoryboardName UIMainStoryboardFile UIAppFonts UISupportedInterfaceOrientations
 `
   .trim()
   .split(/\s+/);
@@ -36,6 +38,23 @@ export const LIST_KEYS: ReadonlySet<string> = new Set([
   "NSBonjourServices",
   "WKAppBoundDomains",
 ]);
+
+/** Source: Apple, "NSAppTransportSecurity", "NSExceptionDomains". */
+export const TRANSPORT_KEYS: readonly string[] = [
+  "NSAllowsArbitraryLoads",
+  "NSAllowsArbitraryLoadsForMedia",
+  "NSAllowsArbitraryLoadsInWebContent",
+  "NSAllowsLocalNetworking",
+  "NSExceptionDomains",
+  "NSPinnedDomains",
+  "NSIncludesSubdomains",
+  "NSExceptionAllowsInsecureHTTPLoads",
+  "NSExceptionMinimumTLSVersion",
+  "NSExceptionRequiresForwardSecrecy",
+  "NSRequiresCertificateTransparency",
+  "NSTemporaryExceptionAllowsInsecureHTTPLoads",
+  "NSThirdPartyExceptionAllowsInsecureHTTPLoads",
+];
 
 /** Source: Apple, "UIBackgroundModes", possible values. */
 export const BACKGROUND_MODES: readonly string[] = [

@@ -104,7 +104,7 @@ export interface FurtherTarget {
 
 /** Something of an extension that the system does not take. */
 export interface ExtensionFault {
-  what: "not embedded" | "id" | "group" | "point" | "class" | "version" | "keychain" | "domain" | "link filter";
+  what: "not embedded" | "id" | "group" | "point" | "no point" | "class" | "no class" | "version" | "keychain" | "domain" | "link filter";
   target: string;
   name: string;
   /** What it has to be or to begin with, or what is there in its place. */
@@ -232,7 +232,21 @@ export type TemplateLine =
   | "framework's build plugin"
   | "bundle of scripts"
   | "framework's activity"
-  | "framework's delegate";
+  | "framework's delegate"
+  | "build of the framework"
+  | "settings plugin"
+  | "class path of the framework"
+  | "framework in app"
+  | "engine of scripts"
+  | "new architecture"
+  | "component of the activity"
+  | "component of the delegate"
+  | "bundle of the release"
+  | "framework's switch"
+  | "scripts of the pods"
+  | "configuration of the pods"
+  | "core pods"
+  | "app in settings";
 
 /** An option that is meant for development, where release builds get it too. */
 export interface DebugOption {
@@ -421,7 +435,7 @@ export interface AppFacts {
   readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "level" | "localized text" | "list" | "workspace member";
+    what: "version code" | "bundle version" | "level" | "localized text" | "list" | "workspace member" | "attribute of a manifest";
     value: string;
     side: SideName;
     at: Place;

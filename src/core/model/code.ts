@@ -359,7 +359,12 @@ export interface ComponentFault {
     | "launcher closed"
     | "merge conflict"
     | "initializer class"
-    | "no launcher";
+    | "no launcher"
+    | "bundle key"
+    | "launch screen"
+    | "scene manifest"
+    | "first screen"
+    | "outside the target";
   side: "android" | "ios";
   /** The element of a manifest, or the key of a property list. */
   element: string;
@@ -548,7 +553,10 @@ export interface SystemName {
     | "editor code"
     | "capability"
     | "background task"
-    | "permission constant";
+    | "permission constant"
+    | "platform name"
+    /** An address under a scheme that opens the app itself. */
+    | "own address";
   name: string;
   /** What it is meant to be, or what is there besides. */
   near: string | undefined;

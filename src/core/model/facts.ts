@@ -154,7 +154,8 @@ export interface PathFact {
     | "property"
     | "pattern"
     | "variable"
-    | "hook";
+    | "hook"
+    | "project object";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */

@@ -101,6 +101,8 @@ export interface GradleBuildFacts {
   includedBuilds: string[];
   /** Modules that the settings include and whose folders are not there. */
   absent: { path: string; folder: string; at: Place }[];
+  /** Modules that the settings give a folder and do not include. */
+  unincluded: { path: string; at: Place }[];
   /** Plugins of the build's own, by their ids, and those of them that may do what no script says: what they say was read, but is not all. */
   conventions: string[];
   openConventions: string[];

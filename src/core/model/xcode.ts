@@ -14,6 +14,8 @@ export interface IosTargetFacts {
   embedded: { name: string; at: Place }[];
   /** Files that the target copies into the app, relative to the survey's root. */
   resources: string[];
+  /** Names of files that it copies, into whichever folder. */
+  copied: string[];
   /** Source files that the target compiles. */
   sources: string[];
   /** Folders whose files belong to the target by lying there, */

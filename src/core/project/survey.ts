@@ -53,6 +53,7 @@ export async function surveyWithKeys(
   const code = await reader.finish();
   const passedOver = byName([...(project.tree.passedOver ?? []), ...leftOutOf(gathered.discovery)]).map(([file, why]) => ({ file, why }));
   tellPassedOver(gathered.apps, passedOver);
+  tellNotIncluded(gathered);
   const apps = gathered.apps.map((sink) => withCode(finished(sink, sheets), code.facts.get(sink)));
   const told = surveyOf(project, gathered, apps, { passedOver, cutShort: code.cutShort });
   return { survey: told, keys: keysOf(gathered, told) };
@@ -70,6 +71,28 @@ function keysOf({ apps, parts }: Gathered, { passedOver, repository }: Survey): 
 
 function leftOutOf({ leftOut }: Discovery): [file: string, why: string][] {
   return leftOut.map((file) => [file, "is the script of an application that no settings include, as far as they were read"]);
+}
+
+/**
+ * The Android half of a hybrid app whose own settings do not include it: nothing of it is built. Told where the settings were read in full and lead to no
+ * other application.
+ */
+function tellNotIncluded({ apps, discovery }: Gathered): void {
+  for (const file of discovery.leftOut) {
+    const build = discovery.builds
+      .filter(({ folder, settingsFile }) => settingsFile !== undefined && isWithin(file, folder))
+      .sort((a, b) => b.folder.length - a.folder.length)[0];
+    const app = apps.find(({ path, shared, android }) => shared && !android && build && parentOf(build.folder) === path);
+    if (
+      !build?.settingsFile ||
+      !app ||
+      build.settings.unread.some(({ what, lost }) => !lost && /module|says/.test(what)) ||
+      applicationModules(build).length > 0
+    )
+      continue;
+    if (parentOf(parentOf(file)) === build.folder)
+      app.templateLine({ line: "app in settings", side: "android", at: startOf(build.settingsFile) });
+  }
 }
 
 /** In the order of their names, whenever they were met. */
@@ -257,8 +280,8 @@ function discover(project: ProjectFiles, settings: Settings): Discovery {
   const index = folderIndex(project, settings);
   const versioned = repositoryOf(project.tree) !== undefined;
   const asks = new Map<GradleBuildFacts | XcodeProject, readonly string[]>();
-  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, leftOut: [], asks };
-  const builds: GradleBuildFacts[] = [];
+  const discovery: Discovery = { project, index, settings, android: [], ios: [], versioned, leftOut: [], builds: [], asks };
+  const { builds } = discovery;
   for (const folder of gradleRoots(index)) {
     const { value: build, asks: ofBuild } = project.logged(() => readGradleBuild(project, folder));
     asks.set(build, ofBuild);

@@ -227,7 +227,7 @@ function rootComponents(
     sources.some(
       ({ file, side }) => side === "shared" && /^index(\.\w+)?\.[jt]sx?$/.test(file.slice(app.path === "" ? 0 : app.path.length + 1)),
     ) &&
-    !sources.some(({ text, side }) => side === "shared" && /\bregister\w*Component\b|\bAppRegistry\b/.test(text));
+    !sources.some(({ text, side }) => side === "shared" && /\bregister\w*Component\b|\bAppRegistry\s*[.[]/.test(text));
   if (only === undefined && !registersNothing) return [];
   return sources.flatMap((source) => {
     if (source.side !== "android" && source.side !== "ios") return [];

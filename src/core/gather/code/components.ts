@@ -4,6 +4,7 @@ import type { App } from "../../model/app.js";
 import type { GradleModule } from "../../model/gradle.js";
 import type { ComponentFault } from "../../model/code.js";
 import { baseName, isInstalled, join } from "../../model/paths.js";
+import { takesIn } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, type Data, type ScalarData } from "../../syntax/data.js";
 import { allElements, type XmlElement } from "../../syntax/xml.js";
@@ -100,18 +101,19 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
     ...(app.ios?.allTargets ?? []).flatMap(({ resources }) => resources.map(baseName)),
   ]);
   // Folders of languages are listed by nobody before.
-  let inLanguages: Set<string> | undefined;
-  const localized = (): Set<string> =>
-    (inLanguages ??= new Set(
+  let inLanguages: Map<string, string> | undefined;
+  const localized = (): ReadonlyMap<string, string> =>
+    (inLanguages ??= new Map(
       [...foldersBelow(index, folder)].flatMap(([above, { folders }]) =>
         folders
           .filter((name) => name.endsWith(".lproj"))
-          .flatMap((name) => project.tree.list(join(above, name)).map((entry) => entry.name)),
+          .flatMap((name) => project.tree.list(join(above, name)).map((entry) => [entry.name, join(above, name, entry.name)] as const)),
       ),
     ));
-  const faults: ComponentFault[] = [];
+  const faults: ComponentFault[] = [...sceneManifest(project, app, code), ...firstScreen(project, app, files, localized, code)];
   for (const file of app.propertyLists.filter((name) => name.endsWith(".plist"))) {
     const root = project.plist(file)?.root;
+    faults.push(...resourcesOutside(index, app, root, localized));
     for (const [key, value] of scalarsOf(root)) {
       const text = String(value.value);
       const place = value.source.place(value.start);
@@ -135,6 +137,94 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
     }
   }
   return faults;
+}
+
+/** A scene's delegate that neither the property list nor code names. Source: developer.apple.com, "Specifying the scenes your app supports". */
+function sceneManifest(project: ProjectFiles, { ios, entries, propertyLists }: App, code: readonly SourceFile[]): ComponentFault[] {
+  const list = propertyLists.find((file) => file.endsWith(".plist"));
+  const root = list === undefined ? undefined : project.plist(list)?.root;
+  if (!ios || ios.generated || list === undefined || !root) return [];
+  const scenes = at(root, "UIApplicationSceneManifest");
+  const isGenerated = entries.some(({ name }) => /^(INFOPLIST_KEY_)?UIApplicationSceneManifest/.test(name) && scenes === undefined);
+  const named = scalarsOf(scenes).some(([key]) => /^UIScene(DelegateClassName|ClassName)$/.test(key));
+  if (named || isGenerated) return [];
+  const plain = code.filter(({ file }) => takesIn(ios.target, file)).map((source) => ({ source, text: withoutComments(source.text) }));
+  const classes = plain.flatMap(({ source, text }) => {
+    const match =
+      /\bclass\s+(\w+)\s*:[^{]*\bUIWindowSceneDelegate\b/.exec(text) ?? /@interface\s+(\w+)\s*:[^@{]*\bUIWindowSceneDelegate\b/.exec(text);
+    return match ? [{ name: match[1] as string, at: source.place(match.index) }] : [];
+  });
+  const [first] = classes;
+  if (!first || plain.some(({ text }) => /\bdelegateClass\b|\bsetDelegateClass\b|\bUISceneConfiguration\b/.test(text))) return [];
+  return [{ what: "scene manifest", side: "ios", element: baseName(list), name: first.name, near: undefined, at: first.at }];
+}
+
+/** What makes a window, or a view of SwiftUI, or leaves it to the framework's own delegate. */
+const MAKES_WINDOW =
+  /\bUIWindow\b[^?!;\n]{0,40}[([]|\bUIWindow\s+alloc\b|\bWindowGroup\b|\bwindow\s*=|\bsetWindow:|\bmakeKeyAndVisible\b|\bRCTAppDelegate\b|\bReactNativeFactory\b|\bUIApplicationMain\s*\([^)]*,[^)]*,\s*@?"/;
+
+/** An app of storyboards whose property list names none. Source: developer.apple.com, "UIMainStoryboardFile", "UISceneStoryboardFile". */
+function firstScreen(
+  project: ProjectFiles,
+  { ios, kind, entries, propertyLists }: App,
+  files: ReadonlySet<string>,
+  localized: () => ReadonlyMap<string, string>,
+  code: readonly SourceFile[],
+): ComponentFault[] {
+  const list = propertyLists.find((file) => file.endsWith(".plist"));
+  const root = list === undefined ? undefined : project.plist(list)?.root;
+  if (!ios || ios.generated || kind === "unity" || list === undefined || !root || code.length === 0) return [];
+  const keys = new Set(scalarsOf(root).map(([key]) => key));
+  if (["UIMainStoryboardFile", "UISceneStoryboardFile", "NSMainNibFile", "UIMainStoryboardFile~ipad"].some((key) => keys.has(key)))
+    return [];
+  if (entries.some(({ name }) => /MainStoryboardFile|UIApplicationSceneManifest_Generation/.test(name))) return [];
+  const main = ["Main.storyboard", "MainStoryboard.storyboard"].find((name) => files.has(name) || localized().has(name));
+  // A list without the keys that each has is none of a whole app.
+  if (main === undefined || !keys.has("CFBundleIdentifier")) return [];
+  const own = code.filter(({ file }) => takesIn(ios.target, file)).map(({ text }) => withoutComments(text));
+  const delegate = own.some((text) => /\b(UIApplicationDelegate|FlutterAppDelegate|CDVAppDelegate)\b/.test(text));
+  if (!delegate || own.some((text) => MAKES_WINDOW.test(text) || /\binstantiateInitialViewController\b/.test(text))) return [];
+  return [
+    {
+      what: "first screen",
+      side: "ios",
+      element: baseName(list),
+      name: "",
+      near: main.replace(".storyboard", ""),
+      at: root.source.place(0),
+    },
+  ];
+}
+
+/** Storyboards and fonts that a property list names, and that lie in the project and in no resources of the target. */
+function resourcesOutside(
+  index: FolderIndex,
+  { ios, path, propertyLists }: App,
+  root: Data | undefined,
+  localized: () => ReadonlyMap<string, string>,
+): ComponentFault[] {
+  if (!ios || ios.generated || ios.target.synchronized.length > 0 || ios.target.resources.length === 0) return [];
+  if (root === undefined || !propertyLists.includes(root.source.file)) return [];
+  const { resources, scripts, copied } = ios.target;
+  const taken = new Set([...resources.map(baseName), ...copied]);
+  const isCopied = (form: RegExp): boolean =>
+    scripts.some((script) => form.test(script)) || resources.some((file) => /(^|\/)fonts$/i.test(file) || /\.bundle$/.test(file));
+  const fonts = isCopied(/\.(ttf|otf)|fonts/i) ? [] : itemsOf(at(root, "UIAppFonts"));
+  const boards = scalarsOf(root).filter(([key]) => /^(UIMainStoryboardFile|UISceneStoryboardFile|UILaunchStoryboardName)$/.test(key));
+  const named = [
+    ...fonts.flatMap((item) => (item.kind === "scalar" ? [{ key: "UIAppFonts", item, name: baseName(String(item.value)) }] : [])),
+    ...boards.map(([key, item]) => ({ key, item, name: `${String(item.value)}.storyboard` })),
+  ];
+  if (named.every(({ name }) => taken.has(name))) return [];
+  const places = new Map(localized());
+  for (const [folder, { files }] of foldersBelow(index, path))
+    for (const file of files)
+      if (!isInstalled(`${folder}/`) && !/(^|\/)(Pods|build)(\/|$)/.test(folder)) places.set(file, join(folder, file));
+  return named.flatMap(({ key, item, name }): ComponentFault[] => {
+    const lies = places.get(name);
+    if (taken.has(name) || lies === undefined) return [];
+    return [{ what: "outside the target", side: "ios", element: key, name, near: lies, at: item.source.place(item.start) }];
+  });
 }
 
 /** All texts of a property list with their keys, at any depth. */

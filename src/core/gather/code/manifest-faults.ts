@@ -1,13 +1,16 @@
 import { BROUGHT_PERMISSIONS, COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
+import { INTENT_ACTIONS, INTENT_CATEGORIES } from "../../knowledge/intent-names.js";
 import { ofRelease, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
+import { isWithin } from "../../model/paths.js";
+import { intentSlip } from "../platforms/android/manifest.js";
 import { nearest } from "../../model/suggest.js";
 import { sourceSetOfManifest } from "../../model/variants.js";
 import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
-import { COMPONENTS } from "../platforms/android/components.js";
+import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Resources } from "./android-resources.js";
 import type { SourceFile } from "./sources.js";
@@ -35,8 +38,9 @@ export function manifestFaults(
       ...resources.missing(root),
     ]),
     ...roots.flatMap(closedLaunchers),
+    ...launcherFaults(project, app, roots),
     ...mergeConflicts(app, roots),
-    ...authorityFaults(roots, sources),
+    ...authorityFaults(app, roots, sources),
     ...schemeFaults(app, roots, sources),
   ];
 }
@@ -60,6 +64,51 @@ function closedLaunchers(root: XmlElement): ComponentFault[] {
         : [];
     }),
   );
+}
+
+/** Kinds of apps whose first activity the framework writes, or names in another way. */
+const OF_OTHERS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["unity", "dotnet", "cordova"]);
+
+/** Categories of the first activity, on a phone, a television or as the home of the device. */
+const FIRST = /^android\.intent\.category\.(LAUNCHER|LEANBACK_LAUNCHER|HOME|SECONDARY_HOME|CAR_MODE|INFO)$/;
+
+/**
+ * An app that the launcher does not show: no filter has both the action and the category. A native app may be opened by others alone, so that it is
+ * told of one only where a filter has half of it, or none of its components is for others. Source: developer.android.com, "Intents and intent filters"
+ * (ACTION_MAIN, CATEGORY_LAUNCHER).
+ */
+function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElement[]): ComponentFault[] {
+  const { android, kind, libraryManifests } = app;
+  if (!android || android.generated || OF_OTHERS.has(kind)) return [];
+  const own = roots.filter(({ source }) => isWithin(source.file, android.module.folder));
+  const activities = own.flatMap((root) => ["activity", "activity-alias"].flatMap((tag) => descendants(root, tag)));
+  const named = (filter: XmlElement, tag: string): string[] => children(filter, tag).flatMap((element) => valueOf(element, "name") ?? []);
+  const filters = roots.flatMap((root) => descendants(root, "intent-filter"));
+  const isMain = (filter: XmlElement): boolean => named(filter, "action").includes("android.intent.action.MAIN");
+  const isFirst = (filter: XmlElement): boolean => named(filter, "category").some((name) => FIRST.test(name));
+  const [first] = activities;
+  if (!first || filters.some((filter) => isMain(filter) && isFirst(filter))) return [];
+  // A name that is almost right is told as such.
+  const almost = (tag: string, known: readonly string[]): boolean =>
+    filters.some((filter) => named(filter, tag).some((name) => intentSlip(name, known) !== undefined));
+  if (almost("action", INTENT_ACTIONS) || almost("category", INTENT_CATEGORIES)) return [];
+  if (libraryManifests.some(({ file }) => declaredIn(project, file).launchers.length > 0)) return [];
+  const half = filters.find((filter) => isMain(filter) || isFirst(filter));
+  const isForOthers = roots.some((root) =>
+    COMPONENTS.some((tag) =>
+      descendants(root, tag).some(
+        (component) => valueOf(component, "exported") === "true" || component.attributes.has("android:permission"),
+      ),
+    ),
+  );
+  if (kind === "native" && !half && (filters.length > 0 || isForOthers)) return [];
+  return [
+    faultAt(half ?? first, "name", {
+      what: "no launcher",
+      name: half ? (isMain(half) ? "category" : "action") : "filter",
+      near: undefined,
+    }),
+  ];
 }
 
 /**
@@ -301,11 +350,11 @@ const OF_THE_APP =
   /^(?:(?:\w+\.)*(?:packageName|getPackageName\(\)|BuildConfig\.APPLICATION_ID)\s*\+\s*)?"(?:\$\{?[\w.()]*(?:packageName|APPLICATION_ID)\}?)?(\.[\w.]+)"$/;
 
 /** Code that asks for the address of a file from a provider that no manifest has. Source: developer.android.com, "FileProvider" (getUriForFile). */
-function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+function authorityFaults({ dependencies }: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
   const authorities = roots.flatMap((root) =>
     descendants(root, "provider").flatMap((provider) => (valueOf(provider, "authorities") ?? "").split(";")),
   );
-  if (authorities.length === 0) return [];
+  const isUnseen = dependencies.some(({ side, native, platform, test }) => side !== "ios" && native?.android && !platform && !test);
   const told = new Set<string>();
   return sources.flatMap((source) => {
     if (source.side !== "android" || !source.text.includes("getUriForFile")) return [];
@@ -317,7 +366,8 @@ function authorityFaults(roots: readonly XmlElement[], sources: readonly SourceF
       if (suffix === undefined || told.has(suffix) || authorities.some((known) => known.endsWith(suffix))) return [];
       told.add(suffix);
       const near = authorities[0];
-      return [{ what: "authority", side: "android", element: "provider", name: suffix, near, at: source.place(match.index) }];
+      const fault = { what: "authority", side: "android", element: "provider", name: suffix, near } as const;
+      return [{ ...fault, ...(near === undefined && isUnseen ? { unsure: true } : {}), at: source.place(match.index) }];
     });
   });
 }

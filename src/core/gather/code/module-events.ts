@@ -11,7 +11,13 @@ const NEAR = 2;
 
 /** Events that a module sends and does not list among those it supports, where both are written out. */
 export function unlistedEvents(ios: readonly Native[]): ModuleHalf[] {
+  const overrides = ios.some(({ text }) => /\bsupportedEvents\b/.test(text));
+  const isEmitter = ios.some(({ text }) => /:\s*RCTEventEmitter\b/.test(text));
   return ios.flatMap(({ source, text }) => {
+    if (!overrides && isEmitter)
+      return sendsOf(text)
+        .slice(0, 1)
+        .map(([name, offset]) => listed(source, name, offset));
     const list =
       /\bsupportedEvents\s*\(\s*\)\s*->\s*\[String\]!?\??\s*\{\s*(?:return\s*)?\[([^\]]*)\]\s*\}/.exec(text) ??
       /\bsupportedEvents\s*\{\s*return\s*@\[([^\]]*)\]\s*;\s*\}/.exec(text);
@@ -19,13 +25,20 @@ export function unlistedEvents(ios: readonly Native[]): ModuleHalf[] {
     const parts = (list[1] ?? "").split(",").flatMap((part) => (part.trim() === "" ? [] : part.trim()));
     const names = parts.map((part) => /^@?"([^"\n]*)"$/.exec(part)?.[1]);
     if (names.some((name) => name === undefined) || [...text.matchAll(/\bsupportedEvents\b/g)].length !== 1) return [];
-    return [...text.matchAll(/\bsendEvent\s*\(\s*withName\s*:\s*"([^"\n]+)"|\bsendEventWithName\s*:\s*@"([^"\n]+)"/g)].flatMap((match) => {
-      const name = (match[1] ?? match[2]) as string;
-      return names.includes(name)
-        ? []
-        : [{ what: "listed event" as const, side: "ios" as const, name, near: undefined, at: source.place(match.index) }];
-    });
+    return sendsOf(text).flatMap(([name, offset]) => (names.includes(name) ? [] : [listed(source, name, offset)]));
   });
+}
+
+function listed(source: SourceFile, name: string, offset: number): ModuleHalf {
+  return { what: "listed event", side: "ios", name, near: undefined, at: source.place(offset) };
+}
+
+/** Events that a module of iOS sends under a name that is written out. */
+function sendsOf(text: string): [name: string, offset: number][] {
+  return [...text.matchAll(/\bsendEvent\s*\(\s*withName\s*:\s*"([^"\n]+)"|\bsendEventWithName\s*:\s*@"([^"\n]+)"/g)].map((match) => [
+    (match[1] ?? match[2]) as string,
+    match.index,
+  ]);
 }
 
 /**

@@ -6,6 +6,7 @@ import { join } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, placeOf } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
+import { unansweredPromises } from "./module-answers.js";
 import { ModuleEvents, unlistedEvents } from "./module-events.js";
 import { codeGeneration, type Native } from "./code-generation.js";
 import { isScript, type SourceFile } from "./sources.js";
@@ -43,7 +44,12 @@ export function reactNativeModules(
   const android = natives("android");
   const ios = natives("ios");
   return {
-    halves: [...externClasses(ios), ...unlistedEvents(ios), ...codeGeneration(app, [...android, ...ios], sources, project)],
+    halves: [
+      ...externClasses(ios),
+      ...unlistedEvents(ios),
+      ...unansweredPromises([...android, ...ios]),
+      ...codeGeneration(app, [...android, ...ios], sources, project),
+    ],
     bridges: [
       ...bySpecification(android, sources),
       ...byConfiguration(app, project),

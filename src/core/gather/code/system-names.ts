@@ -2,9 +2,11 @@ import { distance } from "fastest-levenshtein";
 import { APPLE_CAPABILITIES } from "../../knowledge/apple-capabilities.js";
 import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
+import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
+import { platformNames } from "./platform-names.js";
 import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
@@ -67,6 +69,29 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
   if (delegate) found.set("no main", delegate);
   const second = secondMain(mains);
   if (second) found.set("main", second);
+  return [...found.values(), ...platformNames(sources), ...ownAddresses(app, sources)];
+}
+
+/** What shared code asks for the platform that it runs on, in any language. */
+const LOOKS_AT_PLATFORM =
+  /#\s*(?:el)?if\b[^\n]*\b(?:IOS|ANDROID|__IOS__|__ANDROID__|UNITY_\w+)\b|\bPlatform\s*\.\s*(?:OS|select|is[A-Z]\w*)\b|\bgetPlatform\b|\bdefaultTargetPlatform\b|\bDevicePlatform\b|\bOperatingSystem\s*\.\s*Is\w+|\bplatformId\b|\bdevice\s*\.\s*platform\b/;
+
+/** Addresses in shared code that lead back to the app, by the schemes that it takes on either side; the first of each scheme. */
+function ownAddresses({ entries }: App, sources: readonly SourceFile[]): SystemName[] {
+  const schemes = new Set(
+    entries.flatMap(({ kind, name, value, by }) => (kind === "urlScheme" && by === undefined ? (textOf(value) ?? name) : [])),
+  );
+  const found = new Map<string, SystemName>();
+  for (const source of schemes.size > 0 ? sources : []) {
+    // One that looks at the platform may do on each what goes there.
+    if (source.side !== "shared" || source.guards.length > 0 || !source.text.includes("://") || LOOKS_AT_PLATFORM.test(source.text))
+      continue;
+    for (const match of withoutComments(source.text).matchAll(/["'`]([a-z][\w.+-]*):\/\//gi)) {
+      const name = match[1] as string;
+      if (schemes.has(name) && !/^https?$/.test(name) && !found.has(name))
+        found.set(name, { kind: "own address", name, near: undefined, side: "shared", at: source.place(match.index + 1) });
+    }
+  }
   return [...found.values()];
 }
 
@@ -122,19 +147,20 @@ function namesOfApple(text: string, add: (kind: SystemName["kind"], name: string
 /** Where an app of Apple's begins. Source: developer.apple.com, "UIApplicationMain", "main". */
 const MAIN = /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/;
 
+/** A delegate of the app's own, or one of a framework's. */
+const DELEGATE = /\bclass\s+(\w+)\s*:[^{]*\b(?:UIApplicationDelegate|RCTAppDelegate|FlutterAppDelegate|ExpoAppDelegate|CDVAppDelegate)\b/;
+
 /** The delegate of an app in which nothing is marked as its beginning. Source: docs.swift.org, "Attributes" (main); developer.apple.com, "UIApplicationMain". */
 function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
-  if (!ios || ios.generated || kind !== "native" || ios.target.synchronized.length > 0) return undefined;
+  if (!ios || ios.generated || kind === "unity" || ios.target.synchronized.length > 0) return undefined;
   const own = sources.filter(({ side, file }) => side === "ios" && takesIn(ios.target, file));
   if (own.some(({ text, file }) => (MAIN.test(text) && MAIN.test(withoutComments(text))) || /(^|\/)main\.\w+$/.test(file)))
     return undefined;
-  const delegate = own.find(
-    ({ text, language }) => language === "swift" && /\bclass\s+\w+\s*:[^{]*\bUIApplicationDelegate\b/.test(withoutComments(text)),
-  );
+  const delegate = own.find(({ text, language }) => language === "swift" && DELEGATE.test(withoutComments(text)));
   // Each source that the target compiles has to be here.
   if (!delegate || ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file)))
     return undefined;
-  const match = /\bclass\s+(\w+)\s*:[^{]*\bUIApplicationDelegate\b/.exec(withoutComments(delegate.text));
+  const match = DELEGATE.exec(withoutComments(delegate.text));
   return { kind: "no main", name: match?.[1] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
 }
 

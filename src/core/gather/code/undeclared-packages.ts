@@ -210,5 +210,7 @@ function addFromBabel(
 }
 
 function isThere(project: ProjectFiles, app: App, folder: string, name: string): boolean {
+  // The lock has it as one that the app declares: it goes with the next installation.
+  if (app.locks.some(({ declaredApart }) => declaredApart.some((one) => one.name === name && one.declared === undefined))) return false;
   return BROUGHT.test(name) || app.lockedNames.has(`npm ${name}`) || findInstalled(project, folder, name) !== undefined;
 }

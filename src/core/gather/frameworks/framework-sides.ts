@@ -43,6 +43,7 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       settings: newModule("settings", side.folder, undefined),
       includedBuilds: [],
       absent: [],
+      unincluded: [],
       conventions: [],
       openConventions: [],
       daemonJdk: undefined,
@@ -79,6 +80,7 @@ export function frameworkIos(side: FrameworkSide, name: string, settings: Record
     packageProducts: [],
     sourcesAt: new Map(),
     resourcesAt: new Map(),
+    lost: [],
   };
   return {
     xcode: {

@@ -30,6 +30,8 @@ export interface Discovery {
   versioned: boolean;
   /** Scripts of applications that no build takes in. */
   leftOut: string[];
+  /** The Gradle builds of the project. */
+  builds: GradleBuildFacts[];
   /** What was asked of the files for each native project. */
   asks: ReadonlyMap<GradleBuildFacts | XcodeProject, readonly string[]>;
 }

@@ -38,6 +38,7 @@ export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: Fa
 
 /** Packages that are declared or installed otherwise than the lock records. */
 function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock | undefined, fact: LockFact, installed: boolean): void {
+  noteLeftInLock(manifest, lock, fact);
   for (const declaration of manifest.declarations) {
     if (declaration.section === "peerDependencies" || declaration.section === "optionalDependencies") continue;
     const { kind } = parseSpecifier(declaration.specifier.text);
@@ -60,6 +61,13 @@ function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock
     if (package_?.version && package_.version !== locked.version)
       fact.installedApart.push({ name: declaration.name, locked: locked.version, installed: package_.version, at: locked.at });
   }
+}
+
+/** Packages that the lock records as declared, and that are not any more. */
+function noteLeftInLock({ declarations, folder }: NpmManifest, lock: JsLock | undefined, fact: LockFact): void {
+  const names = new Set(declarations.map(({ name }) => name));
+  for (const { name, specifier, at } of lock?.declared(folder) ?? [])
+    if (!names.has(name)) fact.declaredApart.push({ name, declared: undefined, recorded: specifier, places: [at] });
 }
 
 /** Without a lock: an installed package that the declared range does not take; one that the settings force, or that is no release, is meant. */

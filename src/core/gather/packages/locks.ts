@@ -21,6 +21,8 @@ export interface JsLock {
   locked(importer: string, name: string, specifier: string): LockedVersion | undefined;
   /** The specifier that the lock was made for; `undefined` when the format does not record it, "" when the entry is absent. */
   recorded(importer: string, name: string): { specifier: string; at: Place } | undefined;
+  /** What `importer` declares, as the lock records it; `undefined` when the format does not record it. */
+  declared(importer: string): { name: string; specifier: string; at: Place }[] | undefined;
   /** Every version of a package in the lock. */
   versions(name: string): LockedVersion[];
   /** The names of all packages in the lock. */
@@ -120,9 +122,24 @@ function npmLock(tree: FileTree, file: string, root: Data): JsLock {
       }
       return { specifier: "", at: entry.source.place(entry.start) };
     },
+    declared(importer) {
+      const entry = packages && at(packages, importerName(tree, file, importer));
+      return entry && declaredIn(entry, ["dependencies", "devDependencies", "optionalDependencies"]);
+    },
     versions: (name) => byName.get(name) ?? [],
     names: () => byName.keys(),
   };
+}
+
+/** The declarations in sections of an importer's entry, each with its range. */
+function declaredIn(entry: Data, sections: readonly string[]): { name: string; specifier: string; at: Place }[] {
+  return sections.flatMap((section) =>
+    entriesOf(at(entry, section)).map(([name, { value, start }]) => ({
+      name,
+      specifier: value.kind === "scalar" ? String(value.value) : (textAt(value, "specifier") ?? ""),
+      at: value.source.place(start),
+    })),
+  );
 }
 
 /** Source: the format of Yarn's lock files, first generation (`name@range:`) and later ones (`name@npm:range:`). */
@@ -154,6 +171,7 @@ function yarnLock(file: string, root: Data): JsLock {
       return undefined;
     },
     recorded: () => undefined,
+    declared: () => undefined,
     versions: (name) => byName.get(name) ?? [],
     names: () => byName.keys(),
   };
@@ -199,6 +217,10 @@ function pnpmLock(tree: FileTree, file: string, root: Data): JsLock {
       if (!data) return undefined;
       const found = find(importer, name);
       return { specifier: found?.specifier ?? "", at: found?.at ?? data.source.place(data.start) };
+    },
+    declared(importer) {
+      const data = importerData(importer);
+      return data && declaredIn(data, ["dependencies", "devDependencies", "optionalDependencies"]);
     },
     versions: (name) => byName.get(name) ?? [],
     names: () => byName.keys(),

@@ -98,7 +98,7 @@ export const halfMissing = defineRule({
   severity: "error",
   title: "A native module is only half there",
   looksAt:
-    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, methods that are given a promise and never look at it, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
   silentFor: "Apps that are not built with React Native, Expo or Capacitor, and modules that packages bring.",
   why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
   advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",

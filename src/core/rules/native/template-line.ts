@@ -295,6 +295,62 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the manifest names an activity that the engine does not have",
     fix: "write com.unity3d.player.UnityPlayerActivity, or UnityPlayerGameActivity where the game activity is chosen",
   },
+  "build of the framework": {
+    lacks: "the settings do not take in the build that has the framework's plugins: the build does not find them",
+    fix: "put includeBuild(…) of @react-native/gradle-plugin back: in pluginManagement for the plugins of the settings, beside it for the root script",
+  },
+  "settings plugin": {
+    lacks: "the settings configure the framework's plugin for settings, and do not apply it",
+    fix: 'put plugins { id("com.facebook.react.settings") } back',
+  },
+  "class path of the framework": {
+    lacks: "the app's build script applies com.facebook.react, and the root script does not put it on the class path: the build stops",
+    fix: 'put classpath("com.facebook.react:react-native-gradle-plugin") back into the root script',
+  },
+  "framework in app": {
+    lacks: "the app's build script does not depend on com.facebook.react:react-android: the framework is not in the app",
+    fix: 'put implementation("com.facebook.react:react-android") back',
+  },
+  "engine of scripts": {
+    lacks: "the app's build script depends on no engine for scripts: the app ends when it starts",
+    fix: 'put implementation("com.facebook.react:hermes-android") back',
+  },
+  "new architecture": {
+    lacks: "newArchEnabled is true, and the application class does not load the new architecture: the app ends when it starts",
+    fix: "call load() in onCreate, as in the framework's template",
+  },
+  "component of the activity": {
+    lacks: "the activity does not say which component it shows: it stays empty",
+    fix: "override getMainComponentName with the name that the scripts register",
+  },
+  "component of the delegate": {
+    lacks: "the app delegate does not say which component the app shows: it stays empty",
+    fix: "set moduleName to the name that the scripts register",
+  },
+  "bundle of the release": {
+    lacks: "the app delegate looks for a bundle that no build phase writes (it is called main.jsbundle): a release does not start",
+    fix: 'write forResource: "main"',
+  },
+  "scripts of the pods": {
+    lacks: "the Podfile calls functions of the framework and does not load the script that has them: pods cannot be installed",
+    fix: "put the require at its beginning back, as in the framework's template",
+  },
+  "framework's switch": {
+    lacks: "the program is one of MAUI, and the project does not say UseMaui: its pages are not built",
+    fix: "add <UseMaui>true</UseMaui> to the project",
+  },
+  "configuration of the pods": {
+    lacks: "the Podfile maps some configurations of the project and not each one for debugging: pods of the others are built as a release",
+    fix: "add the configuration to the project's list, as :debug",
+  },
+  "core pods": {
+    lacks: "the Podfile does not take the framework's own pods (Capacitor, CapacitorCordova): no code finds them",
+    fix: "put pod 'Capacitor' and pod 'CapacitorCordova' back into capacitor_pods",
+  },
+  "app in settings": {
+    lacks: "the settings do not include the module of the app: no Android app is built",
+    fix: "put include ':app' back, with the folder's name",
+  },
   "module's post install": {
     lacks: "the Podfile does not finish the module's pods",
     fix: "call flutter_post_install(installer) in post_install",
@@ -307,6 +363,7 @@ const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "links on one side",
   "scheme of the router",
   "pods' post install",
+  "configuration of the pods",
 ]);
 
 export const templateLine = defineRule({
@@ -314,7 +371,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, and whether MAUI is switched on.",
   silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",

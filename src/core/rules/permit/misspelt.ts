@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
-import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS } from "../../knowledge/purpose-keys.js";
+import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS, TRANSPORT_KEYS } from "../../knowledge/purpose-keys.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
@@ -20,7 +20,7 @@ export const misspelt = defineRule({
   severity: "error",
   title: "A misspelt name",
   looksAt:
-    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, elements of the app's own manifests; preferences, platforms and plugins in the configuration of a Cordova app; all of them one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, keys of transport security, elements of the app's own manifests, actions and categories of intent filters, words of attributes; names of platforms that scripts compare with; preferences, platforms and plugins in the configuration of a Cordova app; all of them one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
   why: "The platforms ignore unknown names without a message: the permission is not requested, the text is not shown.",
   advice: "Use the suggested name.",
   examples: {
@@ -57,6 +57,10 @@ export const misspelt = defineRule({
         const right =
           nearest(name, PURPOSE_KEYS, name.endsWith("UsageDescription") && name.length > 24 ? 4 : 2) ?? nearest(name, PLIST_KEYS, 1);
         if (right !== undefined) report("ios", "key", name, right, at);
+      } else if (kind === "plist" && name.startsWith("NSAppTransportSecurity.")) {
+        const own = name.slice(name.lastIndexOf(".") + 1);
+        const right = /[A-Z]/.test(own) ? nearest(own, TRANSPORT_KEYS, 2) : undefined;
+        if (right !== undefined) report("ios", "key", own, right, at);
       } else if (kind === "entitlement" && name === "aps-environment") {
         const text = textOf(value) ?? "";
         const right = nearest(text, APS_ENVIRONMENTS, 3);
@@ -67,7 +71,8 @@ export const misspelt = defineRule({
       }
     }
     for (const { kind, name, near, side, at } of app.code?.systemNames ?? [])
-      if (kind === "permission constant" && near !== undefined) report(side, "permission", name, near, at);
+      if (near !== undefined && (kind === "permission constant" || kind === "platform name"))
+        report(side, kind === "platform name" ? "platform" : "permission", name, near, at);
     for (const { what, name, right, side, at } of app.misspellings) report(side, what, name, right, at);
     reportElements(app, report);
     return findings;

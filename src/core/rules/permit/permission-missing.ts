@@ -6,7 +6,8 @@ import { isWhole } from "../../derive/whole-side.js";
 import { homeOf } from "../../needs/context.js";
 import type { Wire } from "../../needs/wire.js";
 import type { RawFinding } from "../../model/finding.js";
-import { hasLostModules } from "../../model/gradle.js";
+import { hasLostModules, type GradleDependency } from "../../model/gradle.js";
+import { textOf } from "../../model/value.js";
 import { findingsFromWires } from "../from-wires.js";
 import { quaymapAndroid, quaymapSheet } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -18,12 +19,19 @@ export const permissionMissing = defineRule({
   severity: "error",
   title: "A permission that an SDK or the app's code needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest, and in each Capacitor app; the fine location without the coarse one.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {
     reported: { ...quaymapAndroid(), ...sheet },
-    silent: { ...quaymapAndroid({ manifest: `  <uses-permission android:name="android.permission.ACCESS_FINE_LOCATION" />\n` }), ...sheet },
+    silent: {
+      ...quaymapAndroid({
+        manifest: ["COARSE", "FINE"]
+          .map((one) => `  <uses-permission android:name="android.permission.ACCESS_${one}_LOCATION" />\n`)
+          .join(""),
+      }),
+      ...sheet,
+    },
   },
   check({ wires, app }) {
     return [
@@ -31,9 +39,29 @@ export const permissionMissing = defineRule({
       ...networkWithoutPermission(app),
       ...requestedByCode(app, wires),
       ...neverGranted(app),
+      ...fineAlone(app),
     ];
   },
 });
+
+/** Source: developer.android.com, "Request location permissions" (from target level 31 on the coarse one has to be requested with the fine one). */
+function fineAlone({ android, entries }: App): RawFinding[] {
+  const [coarse, fine] = ["COARSE", "FINE"].map((name) => `android.permission.ACCESS_${name}_LOCATION`);
+  const of = (wanted: string | undefined) =>
+    entries.filter(({ kind, side, name, removed }) => kind === "permission" && side === "android" && name === wanted && !removed);
+  const [own] = of(fine).filter(({ by, variant }) => by === undefined && variant === undefined);
+  if (!own || own.limits !== undefined || of(coarse).length > 0 || !(Number(textOf(android?.effective.targetSdk)) >= 31)) return [];
+  return [
+    {
+      side: "android",
+      severity: "note",
+      message: `${own.name} is requested without ${coarse ?? ""}: from target level 31 on the system ignores a request for it alone`,
+      fix: `add <uses-permission android:name="${coarse ?? ""}" /> beside it`,
+      places: [own.at],
+      subject: "fine location alone",
+    },
+  ];
+}
 
 const INTERNET = "android.permission.INTERNET";
 
@@ -42,6 +70,7 @@ const INTERNET = "android.permission.INTERNET";
  * permission. Source: docs.flutter.dev, "Networking" (Android), "Build and release an Android app" (app manifest).
  */
 function networkWithoutPermission(app: App): RawFinding[] {
+  if (app.kind === "capacitor") return pagesWithoutPermission(app);
   const network = app.code?.network;
   const [manifest] = app.manifests;
   if ((app.kind !== "flutter" && app.kind !== "react-native") || !app.android || !network || manifest === undefined) return [];
@@ -59,7 +88,7 @@ function networkWithoutPermission(app: App): RawFinding[] {
       test ||
       (ecosystem === "pub" && nativeUnknown !== true && !app.packageNeeds.some(({ by, ecosystem: of }) => by === name && of === "maven")),
   );
-  if (inAll || (app.kind === "flutter" && !closed) || app.android.module.dependencies.some(({ kind }) => kind === "module")) return [];
+  if (inAll || (app.kind === "flutter" && !closed) || app.android.module.dependencies.some(isForeign)) return [];
   return [
     {
       side: "android",
@@ -69,6 +98,41 @@ function networkWithoutPermission(app: App): RawFinding[] {
       subject: INTERNET,
     },
   ];
+}
+
+/**
+ * The web view of Capacitor serves the app's own pages under an address, which Android refuses to an app without the permission; the framework's library
+ * does not bring it. Sources: the manifests of @capacitor/android 4 to 8, read 2026-12-01; capacitorjs.com, "Setting Permissions" (Android).
+ */
+function pagesWithoutPermission({ android, entries, manifests }: App): RawFinding[] {
+  const [main] = manifests;
+  if (!android || android.generated || main === undefined) return [];
+  if (
+    entries.some(
+      ({ kind, side, name, removed, variant }) =>
+        kind === "permission" && side === "android" && name === INTERNET && !removed && !/debug/i.test(variant ?? ""),
+    )
+  )
+    return [];
+  return [
+    {
+      side: "android",
+      severity: "warning",
+      message: `no manifest that is here requests ${INTERNET}: the app shows none of its pages`,
+      fix: `add <uses-permission android:name="${INTERNET}" /> to ${main}`,
+      places: [{ file: main, line: 1, column: 1 }],
+      subject: INTERNET,
+    },
+  ];
+}
+
+/** A package that may bring permissions: those of AndroidX and of Kotlin do not bring the one for the network. */
+function isForeign({ kind, group, configuration }: GradleDependency): boolean {
+  return (
+    kind === "module" &&
+    !/^(androidx\.(?!media3|car|health|privacysandbox)|org\.jetbrains)/.test(group) &&
+    !/desugaring|^test|^androidTest|^debug/i.test(configuration)
+  );
 }
 
 /**

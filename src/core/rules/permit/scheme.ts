@@ -31,7 +31,7 @@ export const scheme = defineRule({
   severity: "error",
   title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; a scheme on one side alone where shared code waits for links; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; a scheme on one side alone where shared code waits for links or has an address under it; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
   why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
@@ -41,6 +41,7 @@ export const scheme = defineRule({
       ...findingsFromWires(wires, { kinds: ["serviceFile"], problems: ["scheme"] }),
       ...reversed(app, wires),
       ...nearlyAlike(app),
+      ...comesBackOnOneSide(app),
       ...askedUnlisted(app, wires),
       ...malformed(app),
       ...tails(app).filter(
@@ -81,19 +82,21 @@ function shown(text: string): string {
   return (text.match(/\d/g)?.length ?? 0) > 3 ? mask(text) : text;
 }
 
+/** The schemes that a side of the app takes itself, as far as they are known. */
+function ownSchemes({ entries }: App, side: "android" | "ios"): Map<string, Place> {
+  return new Map(
+    entries.flatMap((entry) => {
+      const text = textOf(entry.value) ?? entry.name;
+      return entry.kind === "urlScheme" && entry.side === side && entry.by === undefined && !/^https?$|[$({]/.test(text)
+        ? [[text, entry.at]]
+        : [];
+    }),
+  );
+}
+
 /** The one pair of schemes that each side has alone and that differ in one or two characters: links that open one side do not open the other. */
 function nearlyAlike(app: App): RawFinding[] {
-  const { entries } = app;
-  const own = (side: "android" | "ios"): Map<string, RawFinding["places"][number]> =>
-    new Map(
-      entries.flatMap((entry) => {
-        const text = textOf(entry.value) ?? entry.name;
-        return entry.kind === "urlScheme" && entry.side === side && entry.by === undefined && !/^https?$|[$({]/.test(text)
-          ? [[text, entry.at]]
-          : [];
-      }),
-    );
-  const [android, ios] = [own("android"), own("ios")];
+  const [android, ios] = [ownSchemes(app, "android"), ownSchemes(app, "ios")];
   if (android.size === 0 || ios.size === 0) return onOneSide(app, android, ios);
   const [androidAlone, iosAlone] = [[...android].filter(([text]) => !ios.has(text)), [...ios].filter(([text]) => !android.has(text))];
   const pairs = androidAlone.flatMap((one) =>
@@ -112,6 +115,29 @@ function nearlyAlike(app: App): RawFinding[] {
       subject: "nearly alike",
     },
   ];
+}
+
+/** A scheme that shared code has in an address, so that others come back to the app by it, and that one side alone takes. */
+function comesBackOnOneSide(app: App): RawFinding[] {
+  const taken = (side: "android" | "ios") => app.entries.filter(({ kind, side: of }) => kind === "urlScheme" && of === side);
+  const told = onOneSide(app, ownSchemes(app, "android"), ownSchemes(app, "ios"));
+  return (app.code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+    if (kind !== "own address" || told.length > 0) return [];
+    const [android, ios] = [ownSchemes(app, "android").get(name), ownSchemes(app, "ios").get(name)];
+    const [lacks, stated] = android ? (["ios", android] as const) : (["android", ios] as const);
+    if ((android && ios) || !stated || !app[lacks] || !isWhole({ ...app, unseenPackages: [] }, lacks)) return [];
+    if (taken(lacks).some((entry) => entry.name === name || entry.value?.kind === "unknown" || /[$({]/.test(entry.name))) return [];
+    return [
+      {
+        side: lacks,
+        severity: "warning",
+        message: `code has an address under ${shown(name)}:, which opens the app on ${lacks === "ios" ? "Android" : "iOS"} alone`,
+        fix: `add the scheme on ${lacks === "ios" ? "iOS" : "Android"} too`,
+        places: [at, stated],
+        subject: `comes back ${name}`,
+      },
+    ];
+  });
 }
 
 /** A scheme of one side, where shared code waits for links and the other side has none at all. */

@@ -4,6 +4,7 @@ import type { App } from "../../model/app.js";
 import type { AndroidName } from "../../model/code.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
+import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { isInstalled } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
@@ -23,7 +24,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, and packages of the old support library beside them without android.enableJetifier. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -44,6 +45,7 @@ export const buildStops = defineRule({
         ...composeAlone(model, module),
         ...targetsApart(model, module),
         ...desugaredAlone(module),
+        ...withoutPlugin(model, module),
         ...withoutNamespace(model, module),
         ...unsigned(module),
         ...unquoted(module),
@@ -66,6 +68,7 @@ const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "bundle version": "up to three whole numbers with dots between them",
   list: "a list (<array>)",
   "workspace member": "resolution: workspace",
+  "attribute of a manifest": "true or false",
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {
@@ -257,6 +260,27 @@ function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
   ];
 }
 
+/**
+ * Settings of the Android plugin in a script that does not apply it. Another plugin than those of the platforms may apply it. Source: developer.android.com,
+ * "Android Gradle plugin" (com.android.application, com.android.library).
+ */
+function withoutPlugin({ android }: App, module: GradleModule): RawFinding[] {
+  const setting = module.settings.find(({ block, name }) => block === "" && /^(compileSdk(Version)?|namespace)$/.test(name));
+  if (!android || !setting || setting.conditional || setting.at.file !== module.buildFile || isInstalled(`${module.folder}/`)) return [];
+  const applied = [android.build.root, module].flatMap(({ plugins }) => plugins.filter((plugin) => plugin.applied));
+  if (applied.some(({ id }) => /^com\.android\.|^android(-library)?$/.test(id) || !PLATFORM_PLUGIN.test(id))) return [];
+  if (android.build.root.unread.length > 0 || android.build.conventions.length > 0) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} has settings of the Android plugin and does not apply it: the build stops`,
+      fix: `apply ${module === android.module ? "com.android.application" : "com.android.library"} in ${module.buildFile}`,
+      places: [setting.at],
+      subject: `Android plugin ${module.path}`,
+    },
+  ];
+}
+
 /** Source: developer.android.com, "Sign your app" (signing configurations are made in signingConfigs). */
 function unsigned(module: GradleModule): RawFinding[] {
   const { settings } = module;
@@ -338,10 +362,12 @@ function namesByModule({ code }: App): ReadonlyMap<string, AndroidName[]> {
 }
 
 /** Sources: kotlinlang.org, "Configure a Gradle project"; developer.android.com, "Android Gradle plugin 9.0" (Kotlin is built in). */
-function withoutKotlin({ android, kind }: App, module: GradleModule, names: readonly AndroidName[]): RawFinding[] {
+function withoutKotlin(app: App, module: GradleModule, names: readonly AndroidName[]): RawFinding[] {
+  const { kind } = app;
   const first = names.find((name) => name.kind === "Kotlin");
   const applied = module.plugins.filter((plugin) => plugin.applied);
-  if (!first || kind !== "native" || !(majorOf(textOf(android?.effective.androidPlugin)) < 9)) return [];
+  const plugin = majorOf(leastPlugin(app));
+  if (!first || !OF_CLASSES.has(kind) || !(plugin < 9)) return [];
   if (
     !applied.some(({ id }) => ANDROID_PLUGIN.test(id)) ||
     applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize|extensions))/.test(id))
@@ -421,22 +447,27 @@ function besideAndroidX({ android, dependencies, entries }: App): RawFinding[] {
 /** Kinds of apps whose framework itself needs AndroidX. Sources: reactnative.dev, docs.flutter.dev, capacitorjs.com (their templates). */
 const OF_ANDROIDX: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "flutter", "capacitor"]);
 
+/** Kinds of apps with classes of their own for Android. */
+const OF_CLASSES: ReadonlySet<App["kind"]> = new Set<App["kind"]>([...OF_ANDROIDX, "native"]);
+
 /** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
-function withoutAndroidX({ kind, android, dependencies, entries }: App): RawFinding[] {
-  const plugin = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? Number.NaN);
+function withoutAndroidX(app: App): RawFinding[] {
+  const { kind, android, dependencies, entries } = app;
+  const plugin = majorOf(leastPlugin(app));
   const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.useAndroidX");
   if (!android || !(plugin >= 4 && plugin < 9) || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
   const first = dependencies.find(
     ({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && name.startsWith("androidx."),
   );
   const [place] = first?.places ?? [];
-  if (!first && property && OF_ANDROIDX.has(kind))
+  const stated = property ?? entries.find(({ kind: of }) => of === "gradleProperty");
+  if (!first && stated && OF_ANDROIDX.has(kind))
     return [
       {
         side: "android",
-        message: "android.useAndroidX is false, and the framework is made with AndroidX: the build stops",
-        fix: "write android.useAndroidX=true",
-        places: [property.at],
+        message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
+        fix: "write android.useAndroidX=true in gradle.properties",
+        places: [stated.at],
         subject: "useAndroidX",
       },
     ];

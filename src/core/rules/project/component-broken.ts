@@ -98,7 +98,7 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
   }),
   authority: ({ name, near }) => ({
     message: `code asks a file provider for ${name}, but no provider of the manifest has that authority: the app ends there`,
-    fix: `write the authority ${near ?? ""}`,
+    fix: near === undefined ? "declare the provider in the manifest" : `write the authority ${near}`,
   }),
   initializer: ({ name, near }) => ({
     message:
@@ -119,9 +119,36 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `an interface file calls ${name.replace(" ", ".")}, which the class does not have: the app ends at that moment`,
     fix: near === undefined ? "remove the connection, or write the method" : `connect ${near}`,
   }),
-  "no launcher": () => ({
+  "no launcher": ({ name }) => ({
     message: "no activity is the one that the app begins with: it has no icon and cannot be opened",
-    fix: "write MainLauncher = true in the attribute of the first activity",
+    fix:
+      name === "category"
+        ? 'add <category android:name="android.intent.category.LAUNCHER" /> to the filter'
+        : name === "action"
+          ? 'add <action android:name="android.intent.action.MAIN" /> to the filter'
+          : name === "filter"
+            ? "give the first activity an intent filter with the action MAIN and the category LAUNCHER"
+            : "write MainLauncher = true in the attribute of the first activity",
+  }),
+  "bundle key": ({ element, name }) => ({
+    message: `${element} has no ${name}: ${/Version/.test(name) ? "the store rejects the app" : "the app cannot be installed"}`,
+    fix: `add ${name}`,
+  }),
+  "launch screen": ({ element }) => ({
+    message: `${element} names no launch screen: the app does not fill the screen, and the store rejects it`,
+    fix: "add UILaunchStoryboardName or UILaunchScreen",
+  }),
+  "scene manifest": ({ element, name }) => ({
+    message: `${element} does not name the scene delegate ${name}, and no code does: the system never makes it`,
+    fix: "add it to UIApplicationSceneManifest (UISceneDelegateClassName)",
+  }),
+  "first screen": ({ element, near }) => ({
+    message: `${element} names no storyboard to begin with, and no code makes a window: nothing is shown`,
+    fix: `add UIMainStoryboardFile with ${near ?? "its name"}`,
+  }),
+  "outside the target": ({ element, name, near }) => ({
+    message: `${element} names ${name}, which lies at ${near ?? ""} and is in no resources of the target: the app does not have it`,
+    fix: "add the file to the target",
   }),
   "resource of variants": ({ element, name, near }) => ({
     message: `${element} names ${name}, which builds of ${near ?? ""} do not have: they stop`,
@@ -138,7 +165,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy. Classes of other packages than the app's come from libraries.",
   silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
@@ -187,6 +214,7 @@ function builtHosts({ entries }: App): RawFinding[] {
 
 /** What stops only some ways into the app: links from a browser. */
 function isOptional({ what, name, near }: ComponentFault): boolean {
+  if (what === "launch screen") return true;
   return what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true;
 }
 

@@ -38,6 +38,14 @@ const WORDS: Record<ExtensionFault["what"], (fault: ExtensionFault) => { message
     message: `the extension ${target} names the extension point ${name}, which does not exist: the system never starts it`,
     fix: `write ${near ?? ""}`,
   }),
+  "no point": ({ target }) => ({
+    message: `the property list of the extension ${target} names no extension point: the app cannot be installed`,
+    fix: "add NSExtension with NSExtensionPointIdentifier",
+  }),
+  "no class": ({ target }) => ({
+    message: `the property list of the extension ${target} names no class to begin with: the system never starts it`,
+    fix: "add NSExtensionPrincipalClass to NSExtension",
+  }),
   class: ({ target, name, near }) => ({
     message: `the extension ${target} names the class ${name}, which its code does not have${near === undefined ? "" : `; it has ${near}`}`,
     fix: near === undefined ? "write the class" : `name ${near}, or the class ${name}`,
@@ -65,7 +73,7 @@ export const extensionBroken = defineRule({
   severity: "error",
   title: "An extension, app group or associated domain that the system does not take",
   looksAt:
-    "App extensions of the Xcode project: their ids in every configuration against the app's, their versions, extension point, principal class and app groups, and whether an app embeds them. Keychain groups without the prefix of a team. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
+    "App extensions of the Xcode project: their ids in every configuration against the app's, their versions, whether they name an extension point and a principal class, these and app groups, and whether an app embeds them. Keychain groups without the prefix of a team. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
   silentFor: "Android but for Expo; values that build settings give.",
   why: "The store or the device refuses the app, or the system never starts the extension and opens no link; nothing is told when it builds.",
   advice: "Write it as the system takes it; Xcode's Signing & Capabilities shows each target.",

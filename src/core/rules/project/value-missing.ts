@@ -417,6 +417,21 @@ function extras(app: App): RawFinding[] {
   });
 }
 
+/** Settings that property lists take and that Xcode or the project's own settings give. Source: developer.apple.com, "Build settings reference". */
+const GIVEN_SETTINGS = [
+  "PRODUCT_BUNDLE_IDENTIFIER",
+  "PRODUCT_BUNDLE_PACKAGE_TYPE",
+  "PRODUCT_MODULE_NAME",
+  "PRODUCT_NAME",
+  "EXECUTABLE_NAME",
+  "DEVELOPMENT_LANGUAGE",
+  "MARKETING_VERSION",
+  "CURRENT_PROJECT_VERSION",
+  "TARGET_NAME",
+  "AppIdentifierPrefix",
+  "TeamIdentifierPrefix",
+];
+
 /** Why the build makes no class of settings. Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (buildConfig is off). */
 function settingsOff(app: App): string | undefined {
   const { android } = app;
@@ -440,7 +455,7 @@ function buildSettings(app: App): RawFinding[] {
     const lacks = entry.side === "ios" && entry.kind !== "buildSetting" && entry.value?.kind === "unknown" ? entry.value.lacks : undefined;
     if (lacks === undefined || told.has(lacks) || entry.by !== undefined) return [];
     const elsewhere = (defined.get(lacks) ?? []).flatMap(({ variant }) => variant ?? []);
-    const near = elsewhere.length > 0 ? undefined : meant(lacks, defined.keys());
+    const near = elsewhere.length > 0 || GIVEN_SETTINGS.includes(lacks) ? undefined : meant(lacks, [...defined.keys(), ...GIVEN_SETTINGS]);
     // A scheme is nobody's but the project's own; other values may be of settings that Xcode gives.
     const own = entry.kind === "urlScheme" && !/^(PRODUCT|TARGET|EXECUTABLE|BUNDLE|WRAPPER|FULL_PRODUCT)/.test(lacks);
     if (elsewhere.length === 0 && near === undefined && !own) return [];

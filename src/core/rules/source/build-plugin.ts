@@ -1,7 +1,9 @@
 import type { BuildPluginFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import type { GradleBuildFacts } from "../../model/gradle.js";
+import type { GradleBuildFacts, GradleModule } from "../../model/gradle.js";
 import { isBrought } from "../../derive/own-plugins.js";
+import { isInstalled } from "../../model/paths.js";
+import { slipOf } from "../../model/suggest.js";
 import type { Place } from "../../model/place.js";
 import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { androidBlock, androidExample } from "../examples.js";
@@ -40,7 +42,7 @@ export const buildPlugin = defineRule({
   severity: "error",
   title: "A build plugin is only half set up",
   looksAt:
-    "Plugins on the class path that no module applies although their SDK is installed, and plugins that a module applies but nothing provides, also those of a build that is taken in, which registers them under another name; plugins that a framework's configuration names without their package. Plugins of the platforms are left out.",
+    "Plugins on the class path that no module applies although their SDK is installed, and plugins that a module applies but nothing provides, also those of a build that is taken in, which registers them under another name; plugins that a framework's configuration names without their package. Of plugins of the platforms, ids that are a letter or two off, and the Android and Kotlin plugins where the build brings one of the two.",
   silentFor: "On iOS, where no build plugins of this kind exist; apps without Gradle scripts or a configuration that names plugins.",
   why: "An SDK's plugin generates resources, uploads symbols or rewrites code. Not applied, it does nothing, and the SDK fails at run time without a message that says why.",
   advice:
@@ -108,7 +110,7 @@ export const buildPlugin = defineRule({
       });
     }
     unappliedPlugins(brought, isTold, applied, build, ownBuilds, findings);
-    findings.push(...fromNowhere(build, classpath.length > 0));
+    findings.push(...fromNowhere(build, classpath.length > 0), ...misspelt(build), ...unbroughtPlatform(build, side.module));
     // Plugins may come from convention code or an included build that cannot be seen through.
     if (build.conventions.length > 0 || ownBuilds.length > 0) return findings;
     const sources = [...brought.map(({ id }) => words(id)), ...classpath.map(({ group, artifact }) => words(`${group}:${artifact}`))];
@@ -190,6 +192,94 @@ function fromNowhere(build: GradleBuildFacts, hasClasspath: boolean): RawFinding
           fix: near === undefined ? "declare it with its version, or take in the build that has it" : `write ${near}`,
           places: [plugin.at],
           subject: `unbrought ${plugin.id}`,
+        },
+      ];
+    }),
+  );
+}
+
+/** Plugins of the platforms that a class path or a declaration with a version brings: their ids, and the artifact. */
+const BROUGHT_BY: readonly [ids: RegExp, artifact: RegExp, name: string][] = [
+  [/^com\.android\.(application|library)$/, /^com\.android\.tools\.build:gradle$/, "the Android plugin"],
+  [/^(org\.jetbrains\.kotlin\.android|kotlin-android)$/, /^org\.jetbrains\.kotlin:kotlin-gradle-plugin$/, "Kotlin's plugin"],
+];
+
+/**
+ * The Android and Kotlin plugins in a build that brings one of the two and not the other, which the application applies. Plugins of frameworks and those of the
+ * build's own bring others along. Source: docs.gradle.org, "Using Plugins".
+ */
+function unbroughtPlatform(
+  { settings, root, modules, conventions, includedBuilds }: GradleBuildFacts,
+  application: GradleModule,
+): RawFinding[] {
+  const all = [settings, root, ...modules.values()];
+  if (
+    conventions.length > 0 ||
+    includedBuilds.length > 0 ||
+    all.some(({ unread }) => unread.some(({ what }) => /plugin|script|says/.test(what)))
+  )
+    return [];
+  const classpath = all.flatMap(({ dependencies }) => dependencies.filter(({ kind }) => kind === "classpath"));
+  const declared = all.flatMap(({ plugins }) => plugins.filter(({ version }) => version !== undefined));
+  // Others bring what they are made for.
+  if (classpath.some(({ group }) => !/^(com\.android|org\.jetbrains)/.test(group) && /react|flutter|expo/i.test(group))) return [];
+  const isBroughtBy = (ids: RegExp, artifact: RegExp): boolean =>
+    declared.some(({ id }) => ids.test(id) || (/^com\.android\./.test(id) && ids.test("com.android.library"))) ||
+    classpath.some(({ group, artifact: name }) => artifact.test(`${group}:${name}`));
+  const state = BROUGHT_BY.map(([ids, artifact]) => isBroughtBy(ids, artifact));
+  return BROUGHT_BY.flatMap(([ids, , name], index): RawFinding[] => {
+    const plugin = application.plugins.find(
+      ({ id, applied, conditional, version }) => applied && !conditional && version === undefined && ids.test(id),
+    );
+    if (!plugin || state[index] || !state.some(Boolean)) return [];
+    return [
+      {
+        side: "android",
+        message: `${plugin.id} is applied, and nothing in the build brings ${name}`,
+        fix: "declare it with its version in the root script's plugins, or add its classpath entry",
+        places: [plugin.at],
+        subject: `unbrought ${plugin.id}`,
+      },
+    ];
+  });
+}
+
+/** Plugins of the platforms that scripts name. Source: the reference of the Android Gradle plugin; kotlinlang.org, "Gradle"; the frameworks' templates. */
+const KNOWN_PLUGINS = [
+  "com.android.application",
+  "com.android.library",
+  "com.android.dynamic-feature",
+  "com.android.test",
+  "org.jetbrains.kotlin.android",
+  "org.jetbrains.kotlin.kapt",
+  "org.jetbrains.kotlin.jvm",
+  "org.jetbrains.kotlin.multiplatform",
+  "org.jetbrains.kotlin.plugin.compose",
+  "org.jetbrains.kotlin.plugin.parcelize",
+  "org.jetbrains.kotlin.plugin.serialization",
+  "kotlin-android",
+  "kotlin-kapt",
+  "kotlin-parcelize",
+  "com.facebook.react",
+  "com.facebook.react.settings",
+  "com.facebook.react.rootproject",
+  "dev.flutter.flutter-gradle-plugin",
+  "dev.flutter.flutter-plugin-loader",
+];
+
+/** Ids that are a letter or two off from one of the platforms. */
+function misspelt({ settings, root, modules, conventions }: GradleBuildFacts): RawFinding[] {
+  return [settings, root, ...modules.values()].flatMap(({ plugins }) =>
+    plugins.flatMap(({ id, at }): RawFinding[] => {
+      const meant = KNOWN_PLUGINS.includes(id) || conventions.includes(id) ? undefined : slipOf(id, KNOWN_PLUGINS);
+      if (meant === undefined || isInstalled(at.file)) return [];
+      return [
+        {
+          side: "android",
+          message: `the build plugin ${id} does not exist; ${meant} does`,
+          fix: `write ${meant}`,
+          places: [at],
+          subject: `misspelt ${id}`,
         },
       ];
     }),

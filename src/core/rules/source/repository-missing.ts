@@ -3,6 +3,9 @@ import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { Dependency, RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { GradleDependency, GradleModule } from "../../model/gradle.js";
+import { isInstalled } from "../../model/paths.js";
+import type { Place } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
 import { compare } from "../../versions/gradle.js";
 import { mayMirror, normalizedUrl, usableRepositories } from "../../derive/repositories.js";
@@ -17,7 +20,7 @@ export const repositoryMissing = defineRule({
   severity: "error",
   title: "A package's repository is not declared",
   looksAt:
-    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies. A limit to a group that is a letter or two off from one that the app has.",
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies. The Android plugin, against the repositories for plugins. A limit to a group that is a letter or two off from one that the app has.",
   silentFor:
     "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories are defined outside the files.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
@@ -29,7 +32,11 @@ export const repositoryMissing = defineRule({
   },
   check({ app: model, wires }) {
     const side = model.android;
-    const fromSheets: RawFinding[] = [...findingsFromWires(wires, { rule: "source/repository-missing" }), ...uncovered(model)];
+    const fromSheets: RawFinding[] = [
+      ...findingsFromWires(wires, { rule: "source/repository-missing" }),
+      ...uncovered(model),
+      ...withoutPluginRepository(side),
+    ];
     if (!side) return fromSheets;
     const repositories = usableRepositories(model, side);
     // None at all: they come from somewhere that cannot be seen.
@@ -95,6 +102,60 @@ export const repositoryMissing = defineRule({
     return findings;
   },
 });
+
+/**
+ * The Android plugin where the repositories for plugins do not have it: those of a script's class path, or those that the settings give to plugins with a
+ * version. Source: developer.android.com, "Android Gradle plugin release notes" (from 3.0 on it is in Google's repository alone); docs.gradle.org, "Using
+ * Plugins" (without pluginManagement, plugins are looked up in the plugin portal alone, which does not have it).
+ */
+function withoutPluginRepository(side: AndroidSide | undefined): RawFinding[] {
+  if (!side || side.generated) return [];
+  const { build } = side;
+  const ofPlugins = ({ repositories }: GradleModule): RepositoryFact[] => repositories.filter((repository) => repository.for === "plugins");
+  const isAndroid = ({ group, artifact, kind }: GradleDependency): boolean =>
+    kind === "classpath" && group === "com.android.tools.build" && artifact === "gradle";
+  const scripts = [build.root, ...build.modules.values()].filter(({ folder }) => !isInstalled(`${folder}/`));
+  for (const module of scripts) {
+    const dependency = module.dependencies.find(isAndroid);
+    const [at] = dependency?.places ?? [];
+    if (!dependency || !at || isBelow(textOf(dependency.version), "3.0") || module.unread.length > 0) continue;
+    const own = ofPlugins(module);
+    if (at.file !== module.buildFile || mayHaveGoogle(own)) return [];
+    return [noGoogle(at, own[0]?.at, `the repositories of buildscript in ${at.file}`)];
+  }
+  const named = [build.settings, build.root]
+    .flatMap(({ plugins }) => plugins)
+    .find(({ id, version }) => /^com\.android\./.test(id) && version);
+  const own = ofPlugins(build.settings);
+  if (
+    !named ||
+    build.settingsFile === undefined ||
+    build.settings.unread.some(({ what }) => /repositor/.test(what)) ||
+    build.settings.buildFile === undefined
+  )
+    return [];
+  if (mayHaveGoogle(own)) return [];
+  return [noGoogle(named.at, own[0]?.at, `pluginManagement in ${build.settingsFile}`)];
+}
+
+/** Whether repositories for plugins may have what Google's has: it is one of them, or an address in the place of the public ones. */
+function mayHaveGoogle(repositories: readonly RepositoryFact[]): boolean {
+  const isPublic = repositories.some(({ kind }) => kind === "mavenCentral" || kind === "gradlePluginPortal" || kind === "jcenter");
+  return repositories.some(
+    (one) => one.kind === "mavenLocal" || one.kind === "flatDir" || isGoogle(one) || (one.kind === "url" && !isPublic),
+  );
+}
+
+function noGoogle(at: Place, first: Place | undefined, where: string): RawFinding {
+  return {
+    side: "android",
+    message:
+      "the Android plugin comes from Google's repository, and google() is not among the repositories for plugins: the build does not find it",
+    fix: `add google() to ${where}`,
+    places: first ? [at, first] : [at],
+    subject: "google for plugins",
+  };
+}
 
 /** Whether the rest of the build lies elsewhere: nothing says where the Android plugin comes from, and the settings or the root script are not there. */
 function isPartOfBuild({ build, module, effective }: AndroidSide): boolean {

@@ -449,6 +449,12 @@ function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }
   const pods = project.tree.isFile(podfile) ? withoutComments(project.text(podfile)?.text ?? "", "hash") : undefined;
   if (pods !== undefined && /\bdef\s+capacitor_pods\b/.test(pods) && (pods.match(/\bcapacitor_pods\b/g) ?? []).length === 1)
     app.templateLine({ line: "pods of the target", side: "ios", at: startOf(podfile) });
+  if (
+    pods !== undefined &&
+    /\bdef\s+capacitor_pods\b/.test(pods) &&
+    !["Capacitor", "CapacitorCordova"].every((name) => new RegExp(`\\bpod\\s*\\(?\\s*["']${name}["']`).test(pods))
+  )
+    app.templateLine({ line: "core pods", side: "ios", at: startOf(podfile) });
   const code = nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/);
   const delegate = code.find((one) => /\bclass\s+\w*AppDelegate\b|@implementation\s+AppDelegate\b/.test(one.text));
   if (!delegate || !/\bimport\s+Capacitor\b/.test(delegate.text)) return;

@@ -5,6 +5,7 @@ import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, placeOf, valueAt, type Data } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
@@ -321,6 +322,16 @@ function unitsOf(project: ProjectFiles, { android, ios }: Partial<Record<Platfor
   return [...found].map(([unit, platforms]) => ({ project: unit, platforms: PLATFORMS.filter((platform) => platforms.has(platform)) }));
 }
 
+/** A program of MAUI whose project does not switch the framework on. Source: learn.microsoft.com, ".NET MAUI single project" (UseMaui). */
+function noteSwitch(project: ProjectFiles, app: FactSink, unit: DotnetProject | undefined, platform: Platform): void {
+  const program = unit && join(unit.folder, "MauiProgram.cs");
+  const text = program === undefined || !project.tree.isFile(program) ? "" : withoutComments(project.text(program)?.text ?? "");
+  if (!unit || !/\bMauiApp\s*\.\s*CreateBuilder\b/.test(text)) return;
+  const stated = unit.build(platform).property("UseMaui");
+  if (stated === undefined || /^(false|)$/i.test(textOf(stated) ?? "?"))
+    app.templateLine({ line: "framework's switch", side: platform, at: startOf(unit.file) });
+}
+
 /** Folders of a phone for which the app's one project has no target framework. */
 function noteLeftFolders(project: ProjectFiles, app: FactSink, android: DotnetProject | undefined, ios: DotnetProject | undefined): void {
   if (android && !ios && project.tree.isFile(join(android.folder, "Platforms/iOS/Info.plist")))
@@ -336,6 +347,7 @@ function noteLeftFolders(project: ProjectFiles, app: FactSink, android: DotnetPr
 function noteUnits(discovery: Discovery, app: FactSink, { android, ios, units }: DotnetApp): void {
   const { project } = discovery;
   noteLeftFolders(project, app, android, ios);
+  noteSwitch(project, app, android ?? ios, android ? "android" : "ios");
   const told = new Set<string>();
   for (const { project: unit, platforms } of units) {
     const own = unit === android || unit === ios;

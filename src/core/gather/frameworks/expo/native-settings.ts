@@ -74,6 +74,7 @@ export function compareSettings(discovery: Discovery, app: FactSink, folder: str
     },
   ];
   for (const setting of settings) compare(app, setting);
+  noteUpdatesOnOneSide(app, settings);
   compareEngines(app, android.ofProperties("hermesEnabled"), ios.ofPodfile("expo.jsEngine"));
   ios.noteUpdatesFile();
 }
@@ -90,6 +91,18 @@ function compare(app: FactSink, { what, configured, android, ios }: Setting): vo
   // Without a word of the configuration the sides are held against each other.
   if (isPlain(android) && isPlain(ios) && !isSame(android.text, ios.text))
     app.configuredOtherwise({ what, side: "shared", configured: android, native: ios, files: ["Android", "iOS"] });
+}
+
+/** Where updates come from, which one of two native projects says and the other does not. Source: docs.expo.dev, "Updates: existing native projects". */
+function noteUpdatesOnOneSide(app: FactSink, settings: readonly Setting[]): void {
+  const address = settings.find(({ what }) => what === "the address of updates");
+  const { android, ios } = address ?? {};
+  const stated = isPlain(android) ? android : isPlain(ios) ? ios : undefined;
+  const isOff = settings.some(
+    ({ what, ...sides }) => what === "updates.enabled" && [sides.android, sides.ios].some((side) => textOf(side) === "false"),
+  );
+  if (!address || !stated || isOff || !app.android || !app.ios || (android && ios)) return;
+  app.configuredOtherwise({ what: address.what, side: android ? "ios" : "android", configured: stated, native: undefined });
 }
 
 /** Whether two texts are the same, or versions that differ in zeros at their end: 1.0 is 1.0.0. */

@@ -10,6 +10,7 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { nativeSources, type NativeSource } from "../native-sources.js";
+import { noteBuildLines, noteCodeLines, noteEntry } from "./native-lines.js";
 
 const PACKAGE = "react-native";
 
@@ -51,6 +52,8 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
     noteDelegate(discovery, app, app.ios.folder);
   }
   noteAndroidLines(discovery, project, app, release, path);
+  noteBuildLines(project, app, release);
+  noteCodeLines(discovery, app, path, release);
 }
 
 /** What loads the framework's native libraries. */
@@ -166,20 +169,7 @@ function noteEntryFile(project: ProjectFiles, path: string, app: FactSink, { sou
   const match = /\bgetJSMainModuleName\s*\(\s*\)[^"{=]{0,40}(?:=|\{\s*return)\s*"([\w./-]+)"/.exec(text);
   const name = match?.[1];
   if (!match || name === undefined || name.startsWith(".")) return;
-  const there = ["js", "jsx", "ts", "tsx", "mjs", "android.js", "native.js", "android.tsx", "android.ts"].some((ending) =>
-    project.tree.isFile(join(path, `${name}.${ending}`)),
-  );
-  if (there || project.tree.isFile(join(path, name))) return;
-  const start = match.index + match[0].lastIndexOf(`"${name}"`) + 1;
-  app.pathFollowed({
-    text: `${name}.js`,
-    resolved: join(path, `${name}.js`),
-    kind: "source file",
-    exists: false,
-    side: "shared",
-    generated: false,
-    at: source.place(start),
-  });
+  noteEntry(project, app, path, name, source.place(match.index + match[0].lastIndexOf(`"${name}"`) + 1));
 }
 
 /** Packages of the framework's repository that are made for one release. Source: github.com/facebook/react-native, "packages" (versions since 0.73). */

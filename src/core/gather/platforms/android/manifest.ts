@@ -1,3 +1,4 @@
+import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES, INTENT_ACTIONS, INTENT_CATEGORIES } from "../../../knowledge/intent-names.js";
 import { androidSet } from "../../../knowledge/source-sets.js";
 import { isInArchive } from "../../../files/archives.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -6,6 +7,7 @@ import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
+import { slipOf } from "../../../model/suggest.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { entriesOf, valueAt } from "../../../syntax/data.js";
 import { allElements, children, descendants, type XmlElement } from "../../../syntax/xml.js";
@@ -131,7 +133,10 @@ class ManifestReader {
 
   read(): void {
     const { app, context, root } = this;
-    if (context.by === undefined || context.module) readElements(app, root);
+    if (context.by === undefined || context.module) {
+      readElements(app, root);
+      this.words();
+    }
     if (context.by === undefined) this.ofTheApp();
     for (const tag of ["uses-permission", "uses-permission-sdk-23", "uses-permission-sdk-m"])
       for (const element of children(root, tag)) this.add("permission", nameOf(element) ?? "", element, "android:name");
@@ -142,6 +147,36 @@ class ManifestReader {
         const scheme = data.attributes.get("android:scheme");
         if (scheme) this.add("queriedScheme", scheme.value, data, "android:scheme");
       }
+  }
+
+  /** Names and words of the platform's that are almost right, and attributes that are neither true nor false. */
+  private words(): void {
+    for (const element of allElements(this.root)) {
+      this.intentName(element);
+      for (const [attribute, written] of element.attributes)
+        if (attribute.startsWith("android:")) this.attributeWords(element, attribute, written);
+    }
+  }
+
+  private intentName(element: XmlElement): void {
+    const named = element.name === "action" ? INTENT_ACTIONS : element.name === "category" ? INTENT_CATEGORIES : undefined;
+    const name = nameOf(element);
+    const right = named && name !== undefined ? intentSlip(name, named) : undefined;
+    if (name === undefined || right === undefined) return;
+    const at = element.source.place(element.attributes.get("android:name")?.start ?? element.start);
+    this.app.misspelling({ what: element.name, name, right, side: "android", at });
+  }
+
+  private attributeWords(element: XmlElement, attribute: string, { value, start }: { value: string; start: number }): void {
+    const own = attribute.slice("android:".length);
+    const at = element.source.place(start);
+    if (BOOLEAN_ATTRIBUTES.has(own) && !/^(true|false)$/i.test(value) && !/[@?$]/.test(value))
+      this.app.unfitValue({ what: "attribute of a manifest", value: `${attribute}="${value}"`, side: "android", at });
+    const words = Object.hasOwn(ATTRIBUTE_WORDS, own) ? (ATTRIBUTE_WORDS[own] ?? []) : [];
+    for (const word of words.length > 0 ? value.split("|") : []) {
+      const meant = words.includes(word) ? undefined : slipOf(word, words);
+      if (meant !== undefined) this.app.misspelling({ what: attribute, name: word, right: meant, side: "android", at });
+    }
   }
 
   /** What only the app's own manifests say: placeholders, libraries whose level is overridden, options for developers. */
@@ -219,6 +254,12 @@ class ManifestReader {
     for (const { variant, value } of written ? resolve(written.value, data, written.start, this.context) : [])
       take(textOf(value) ?? written?.value ?? "", value, variant);
   }
+}
+
+/** The name of the platform's that is meant by one that is almost it. */
+export function intentSlip(name: string, known: readonly string[]): string | undefined {
+  if (known.includes(name)) return undefined;
+  return known.find((other) => other.toLowerCase() === name.toLowerCase()) ?? slipOf(name, known);
 }
 
 /** Source: developer.android.com, "uses-permission", "uses-permission-sdk-23" and "Manage manifest files" (markers). */

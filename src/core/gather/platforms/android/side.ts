@@ -1,6 +1,7 @@
 import { PLATFORM_PLUGIN } from "../../../knowledge/platform-packages.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { baseName, isInstalled, join } from "../../../model/paths.js";
+import { samePlace } from "../../../model/place.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide, IosSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
@@ -452,6 +453,9 @@ function noteIdleModules(app: FactSink, build: GradleBuildFacts, module: GradleM
   for (const { path, folder, at } of build.absent)
     if (!referred.has(path) && !isInstalled(`${folder}/`) && !folder.startsWith(".."))
       app.pathFollowed({ text: path, resolved: folder, kind: "included module", exists: false, side: "android", generated: false, at });
+  // Source: docs.gradle.org, `Settings.project` (it fails for a path that is not included).
+  for (const { path, at } of build.unincluded)
+    app.pathFollowed({ text: path, resolved: undefined, kind: "module", exists: false, side: "android", generated: false, at });
 }
 
 /** Features that an application lists and that the settings do not include. */
@@ -487,8 +491,9 @@ function includesPlainly(project: ProjectFiles, folder: string, text: string, de
  * names; a value from the command line is not in the files. Source: docs.gradle.org, "Writing Build Scripts" (extra properties).
  */
 export function noteLostNames(app: FactSink, { build, modules }: AndroidSide): void {
-  const isPlain = ({ unread, plugins }: GradleModule): boolean =>
-    unread.length === 0 && plugins.every(({ id, applied }) => !applied || PLATFORM_PLUGIN.test(id));
+  const isPlain = ({ unread, plugins, lostNames }: GradleModule): boolean =>
+    unread.every(({ at }) => lostNames.some((lost) => samePlace(lost.at, at))) &&
+    plugins.every(({ id, applied }) => !applied || PLATFORM_PLUGIN.test(id));
   if (!isPlain(build.root) || build.conventions.length > 0) return;
   for (const module of new Set([build.root, ...modules]))
     if (isPlain(module) && !isInstalled(`${module.folder}/`))

@@ -20,6 +20,7 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   app.entry(...entries);
   noteOpenEntitlements(context, app, side.target);
   noteSingleValues(context, app, side.target);
+  noteBundleKeys(context, app, side.target);
   for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
@@ -44,6 +45,40 @@ function noteSingleValues(context: IosContext, app: FactSink, target: IosTarget)
     for (const [key, { value, start }] of entriesOf(plist))
       if (LIST_KEYS.has(key) && value.kind !== "list" && !(value.kind === "scalar" && value.value === null))
         app.unfitValue({ what: "list", value: key, side: "ios", at: value.source.place(start) });
+}
+
+/** What every bundle that is installed has. Source: developer.apple.com, "Information Property List", "Bundle configuration"; "CFBundleVersion" (required). */
+const BUNDLE_KEYS = ["CFBundleIdentifier", "CFBundleVersion", "CFBundleShortVersionString"];
+
+/**
+ * Keys without which a bundle is not installed or accepted, and the first screen, in a property list that has the others: Xcode writes them into one that it
+ * generates. Source: the same; developer.apple.com, "Specifying your app's launch screen".
+ */
+function noteBundleKeys(context: IosContext, app: FactSink, target: IosTarget): void {
+  const told = new Set<string>();
+  for (const configuration of target.configurations) {
+    const { settings } = configuration;
+    const plist = infoPlist(context, configuration);
+    if (!plist || plist.kind !== "map" || told.has(plist.source.file) || textOf(settings.value("GENERATE_INFOPLIST_FILE")) === "YES")
+      continue;
+    told.add(plist.source.file);
+    const has = (key: string): boolean => at(plist, key) !== undefined || settings.names().includes(`INFOPLIST_KEY_${key}`);
+    const missing = BUNDLE_KEYS.filter((key) => !has(key));
+    if (missing.length > BUNDLE_KEYS.length / 2) continue;
+    const place = plist.source.place(0);
+    for (const name of missing)
+      app.componentFault({ what: "bundle key", side: "ios", element: baseName(plist.source.file), name, near: undefined, at: place });
+    const begins = [...entriesOf(plist).map(([key]) => key), ...settings.names().map((name) => name.replace("INFOPLIST_KEY_", ""))];
+    if (!begins.some((key) => /^UILaunch|^ASSETCATALOG_COMPILER_LAUNCHIMAGE_NAME$/.test(key)) && missing.length === 0)
+      app.componentFault({
+        what: "launch screen",
+        side: "ios",
+        element: baseName(plist.source.file),
+        name: "",
+        near: undefined,
+        at: place,
+      });
+  }
 }
 
 /** A target of a Podfile and those around it, whose pods it gets too. */

@@ -4,7 +4,7 @@ import { join } from "../../../model/paths.js";
 import { known, textOf, type KnownValue } from "../../../model/value.js";
 import { takesIn } from "../../../model/xcode.js";
 import { withoutComments } from "../../../syntax/comments.js";
-import { at, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
 import { filesMatching } from "../../globbing.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import { infoPlist, type IosContext } from "./side.js";
@@ -85,6 +85,7 @@ function notePoint({ project, ...context }: IosContext, app: FactSink, target: I
     const near = EXTENSION_POINTS.find((other) => distance(other, text) <= 3);
     if (near !== undefined) app.extensionFault({ what: "point", target: target.name, name: text, near, at: placeOf(point) });
   }
+  noteLackingPoint({ project, ...context }, app, target, configuration);
   const principal = at(extension, "NSExtensionPrincipalClass");
   const type = /^\$\(PRODUCT_MODULE_NAME\)\.(\w+)$/.exec(textAt(principal) ?? "")?.[1];
   if (!principal || type === undefined) return;
@@ -99,6 +100,21 @@ function notePoint({ project, ...context }: IosContext, app: FactSink, target: I
   const isEmpty = target.sources.length === 0 && target.synchronized.length === 0;
   if ((texts.length > 0 || isEmpty) && !types.includes(type))
     app.extensionFault({ what: "class", target: target.name, name: type, near: types.find(Boolean), at: placeOf(principal) });
+}
+
+/** An extension whose property list does not say what it extends, or what the system makes. Source: developer.apple.com, "UNNotificationServiceExtension". */
+function noteLackingPoint(context: IosContext, app: FactSink, target: IosTarget, configuration: IosConfiguration | undefined): void {
+  const list = configuration && infoPlist(context, configuration);
+  if (!list) return;
+  const extension = at(list, "NSExtension");
+  const point = textAt(extension, "NSExtensionPointIdentifier");
+  const own = { target: target.name, name: "", near: undefined, at: target.at };
+  const isGiven =
+    configuration.settings.names().some((name) => /NSExtension/.test(name)) || at(list, "EXAppExtensionAttributes") !== undefined;
+  if (point === undefined && !isGiven) app.extensionFault({ ...own, what: "no point" });
+  const needsClass = point === "com.apple.usernotifications.service" || point === "com.apple.intents-service";
+  if (needsClass && !entriesOf(extension).some(([key]) => /^NSExtension(PrincipalClass|MainStoryboard)$/.test(key)))
+    app.extensionFault({ ...own, what: "no class" });
 }
 
 /** The groups of the target, and domains that are not written as the system takes them. */

@@ -16,6 +16,7 @@ import { podfileChecksums, readCartfile, readPodLock, type PodLock } from "./loc
 import { readPodfile, type Podfile } from "./podfile.js";
 import type { HelperScripts } from "./ruby-host.js";
 import { noteOwnPod } from "./own-pods.js";
+import { noteLoadedScripts } from "./pod-scripts.js";
 import { readPodspec } from "./podspec.js";
 import { readSchemes } from "./schemes.js";
 import { projectsTogether } from "./workspaces.js";
@@ -149,7 +150,10 @@ export function infoPlist(context: IosContext, configuration: IosConfiguration) 
 /** Pods, Swift packages, Carthage entries and binaries of the iOS side. */
 export function iosDependencies(context: IosContext, app: FactSink, side: IosReading): void {
   const podfile = findPodfile(context, side);
-  if (podfile) readPods(context, app, side, podfile);
+  if (podfile) {
+    readPods(context, app, side, podfile);
+    noteLoadedScripts(context.project, app, podfile.file);
+  }
   noteSourceFiles(context, app, side);
   readSchemes(context, app, side);
   readSwiftPackages(context, app, side);
@@ -515,6 +519,16 @@ const NAMED_FILES = [
 
 /** Configurations that the Podfile gives a kind: further ones harm nothing; one that is almost the project's leaves that one without its kind. */
 function noteMappedConfigurations(app: FactSink, mapped: { name: string; at: Place }[], configurations: Set<string>, file: string): void {
+  // One that no line maps is built as a release, so that its pods lack what is there for debugging.
+  const [first] = mapped;
+  for (const name of first ? configurations : [])
+    if (
+      /debug/i.test(name) &&
+      name !== "Debug" &&
+      !mapped.some((other) => other.name === name) &&
+      !mapped.some((other) => distance(other.name, name) <= 2)
+    )
+      app.templateLine({ line: "configuration of the pods", side: "ios", at: first?.at ?? startOf(file) });
   for (const { name, at } of mapped) {
     const isMeant = (own: string): boolean => !mapped.some((other) => other.name === own) && distance(own, name) <= 2;
     if (name.length > 4 && !configurations.has(name) && [...configurations].some(isMeant))
@@ -572,6 +586,9 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
  */
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
   notePodSettings(project, app, side);
+  for (const { lost } of side.targets)
+    for (const { name, at } of lost)
+      app.pathFollowed({ text: name, resolved: xcode.file, kind: "project object", exists: false, side: "ios", generated: false, at });
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
       const value = /^release$/i.test(name) ? settings.value(setting) : undefined;

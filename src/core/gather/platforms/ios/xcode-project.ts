@@ -17,8 +17,8 @@ export interface IosTarget extends IosTargetFacts {
   configurations: IosConfiguration[];
   /** The file name of what it makes. */
   product: string | undefined;
-  /** Names of files that it copies, into whichever folder. */
-  copied: string[];
+  /** Objects that it refers to and that the project file does not have, by what their comments call them. */
+  lost: { name: string; at: Place }[];
 }
 
 export interface SwiftPackageReference {
@@ -124,6 +124,7 @@ type PhaseContents = Pick<
   | "sourcesAt"
   | "resourcesAt"
   | "packageProducts"
+  | "lost"
 >;
 
 /** The objects of a project file, asked for by their ids. */
@@ -265,6 +266,7 @@ class PbxProject {
       sourcesAt,
       resourcesAt,
       packageProducts: [],
+      lost: this.lostIn(target),
     };
     const products = new Set<string>();
     let isCompiled = false;
@@ -296,6 +298,29 @@ class PbxProject {
         : [];
     });
     return contents;
+  }
+
+  /**
+   * What the phases of a target name and the project file does not have: a merge took it out, and the file or product is not built. Source: the format's own
+   * files (an id has its object's name behind it as a comment).
+   */
+  private lostIn(target: Data): PhaseContents["lost"] {
+    const lost: PhaseContents["lost"] = [];
+    const note = (item: Data, without: RegExp): void => {
+      const { source, start } = item;
+      const label = /^\s*"?\w+"?\s*\/\*\s*(.*?)\s*\*\//.exec(source.text.slice(start, start + 300).split("\n", 1)[0] ?? "")?.[1];
+      lost.push({ name: (label ?? textAt(item) ?? "").replace(without, ""), at: source.place(start) });
+    };
+    const isLost = (id: string | undefined): boolean => id !== undefined && id !== "" && this.get(id) === undefined;
+    for (const phase of itemsOf(at(target, "buildPhases"))) {
+      const object = this.get(textAt(phase));
+      if (!object) note(phase, /^$/);
+      for (const file of itemsOf(at(object, "files"))) {
+        const built = this.get(textAt(file));
+        if (!built || isLost(textAt(built, "fileRef")) || isLost(textAt(built, "productRef"))) note(file, / in [\w ]+$/);
+      }
+    }
+    return lost;
   }
 
   /** Files that a target compiles or copies, each with the place where the project names it. */

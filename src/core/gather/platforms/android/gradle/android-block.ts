@@ -10,6 +10,9 @@ import { delegateOf, type Reading } from "./reading.js";
 
 const LEVELS = new Set(["compileSdk", "minSdk", "targetSdk"]);
 
+/** Unlike an entry of a map, one of these that is not set is no nothing but an error. Source: docs.gradle.org, "ExtraPropertiesExtension". */
+const EXTRA_PROPERTY = /^(?:rootProject\.|project\.)?ext\./;
+
 /** Calls that only wrap: what stands inside means the same as outside. */
 const WRAPPING = /^(apply|run|also|let|with|all|each|forEach|configureEach|matching|withType|afterEvaluate)$/;
 
@@ -138,9 +141,10 @@ function addSetting(
     if (result.kind === "map") for (const [key, value] of result.entries) named.set(key, toValue(value, place));
     else if (result.kind === "list") for (const item of result.items) values.push(toValue(item, place));
     else {
-      // A level that the map of properties does not have: the build stops.
-      const absent = result.kind === "nothing" && LEVELS.has(plainName(name)) && !frame.conditional ? absentEntry(expr, frame) : undefined;
-      if (absent?.kind === "unknown") noteAbsent(host, absent, place);
+      // A level that a map does not have, or an extra property that nothing sets: the build stops.
+      const absent = result.kind === "nothing" && !frame.conditional ? absentEntry(expr, frame) : undefined;
+      if (absent?.kind === "unknown" && (LEVELS.has(plainName(name)) || EXTRA_PROPERTY.test(absent.lacks ?? "")))
+        noteAbsent(host, absent, place);
       values.push(name === "signingConfig" ? signingOf(expr, frame) : valueOf(result, expr, frame));
     }
   }

@@ -51,6 +51,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   if (project.tree.isFolder(join(folder, "buildSrc"))) readConventions(project, join(folder, "buildSrc"), variables, sources);
 
   const places = new Map<string, { folder: string; at: Place | undefined }>();
+  const named = new Set<string>();
   const build: BuildReading = {
     folder,
     conventions,
@@ -58,6 +59,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
     projects: new Map(),
     included: [],
     include: (path, included) => {
+      named.add(path);
       if (!places.has(path)) places.set(path, { folder: join(folder, path.split(":").filter(Boolean).join("/")), at: included });
     },
     place: (path, placed, set) => {
@@ -81,6 +83,10 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
   for (const { folder: included } of build.included)
     if (!/(^|\/)node_modules\//.test(included)) readConventions(project, included, variables, sources);
   if (settingsFile === undefined) includeFolders(project, folder, build);
+
+  const unincluded = [...places].flatMap(([path, { at }]) =>
+    at && path !== ":" && !named.has(path) && ![...named].some((other) => other.startsWith(`${path}:`)) ? [{ path, at }] : [],
+  );
 
   const root = newModule(":", folder, buildFileIn(project, folder));
   const rootReading = reading(root, variables);
@@ -111,6 +117,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       settings,
       includedBuilds: build.included.map((included) => included.folder),
       absent,
+      unincluded: settings.unread.some(({ lost }) => !lost) ? [] : unincluded,
       conventions: [...conventions.keys()],
       openConventions: openConventions(sources),
       daemonJdk: valueAt(project.properties(join(folder, "gradle/gradle-daemon-jvm.properties")), "toolchainVersion"),

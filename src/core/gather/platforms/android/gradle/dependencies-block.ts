@@ -222,8 +222,11 @@ function byNotation(declaring: Declaring, value: Value, expr: Expr): void {
     if (notation === undefined) {
       // A part of a name whose version alone is not known was told with its reason.
       if (option.kind === "unknown" && option.absent && !frame.conditional) noteAbsent(host, option, at);
-      if (option.kind === "unknown" && kind === "module" && CONFIGURATION.test(configuration))
+      if (option.kind === "unknown" && kind === "module" && CONFIGURATION.test(configuration)) {
+        if (/^[a-z]\w*(?:\.|$)/.test(option.lacks ?? ""))
+          noteLost({ ...option, lacks: option.lacks?.replace(/\..*/s, "") ?? "" }, conditional, at, host);
         tell(host.reading, `a dependency (${configuration})`, option.why, at);
+      }
       continue;
     }
     const archive = /^:?([^:]*):([^:@]+)@(aar|jar)$/.exec(notation);

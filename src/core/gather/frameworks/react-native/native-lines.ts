@@ -1,0 +1,153 @@
+import type { TemplateLine } from "../../../model/app.js";
+import { join } from "../../../model/paths.js";
+import { startOf, type Place } from "../../../model/place.js";
+import { textOf } from "../../../model/value.js";
+import { closing } from "../../../syntax/code/callee.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import type { Source } from "../../../syntax/source.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FactSink } from "../../sink.js";
+import type { Discovery } from "../framework.js";
+import { nativeSources, type NativeSource } from "../native-sources.js";
+
+/** A script of the build, with its text without the comments. */
+interface BuildScript {
+  file: string;
+  source: Source;
+  text: string;
+}
+
+function scriptOf(project: ProjectFiles, file: string | undefined): BuildScript | undefined {
+  const source = file === undefined || !project.tree.isFile(file) ? undefined : project.text(file);
+  return file === undefined || source === undefined ? undefined : { file, source, text: withoutComments(source.text) };
+}
+
+/** The text of the first block of a name, and the text around it. */
+function blockOf(text: string, name: RegExp): { inside: string; around: string } {
+  const match = name.exec(text);
+  if (!match) return { inside: "", around: text };
+  const open = match.index + match[0].length - 1;
+  const end = closing(text, open);
+  return { inside: text.slice(open, end), around: text.slice(0, match.index) + text.slice(end) };
+}
+
+/** Other scripts and builds may do anything. */
+const FURTHER = /\bapply\s*\(?\s*from\b(?![^\n]*native_modules)|\bbuild-logic\b|\bbuildSrc\b/;
+
+/**
+ * Lines of the Gradle scripts that find the framework's build plugins and put the framework into the app. Source: the templates of React Native 0.72 to
+ * 0.79 (@react-native-community/template) and of Expo (expo-template-bare-minimum).
+ */
+export function noteBuildLines(project: ProjectFiles, app: FactSink, release: number): void {
+  const { android } = app;
+  if (!android || android.generated || !(release >= 72)) return;
+  const { build, module } = android;
+  const [settings, root, script] = [build.settingsFile, build.root.buildFile, module.buildFile].map((file) => scriptOf(project, file));
+  if (!settings || !root || !script || [settings, root, script].some(({ text }) => FURTHER.test(text))) return;
+  const lacks = (line: TemplateLine, at: Place): void => app.templateLine({ line, side: "android", at });
+  const { inside, around } = blockOf(settings.text, /\bpluginManagement\s*\{/);
+  const asked = /["'](?:com\.facebook\.react\.settings|expo-autolinking-settings)["']/.exec(settings.text);
+  if (asked && !/\bincludeBuild\b/.test(inside)) lacks("build of the framework", settings.source.place(asked.index + 1));
+  const usesSettings = /\bautolinkLibraries\w*|\bReactSettingsExtension\b/.exec(settings.text);
+  if (usesSettings && !/\bcom\.facebook\.react\.settings\b/.test(settings.text))
+    lacks("settings plugin", settings.source.place(usesSettings.index));
+  const classpath = /["']com\.facebook\.react:react-native-gradle-plugin["']/.exec(root.text);
+  if (classpath && !/\bincludeBuild\b/.test(around) && !/react-native-gradle-plugin/.test(settings.text.replace(inside, "")))
+    lacks("build of the framework", root.source.place(classpath.index + 1));
+  const applied = /\bapply\s*\(?\s*plugin\s*[:=]\s*["']com\.facebook\.react["']/.exec(script.text);
+  if (
+    applied &&
+    /\bclasspath\b/.test(root.text) &&
+    !/\bcom\.facebook\.react\b/.test(root.text.replace(/com\.facebook\.react\.rootproject/g, ""))
+  )
+    lacks("class path of the framework", script.source.place(applied.index));
+  noteFramework(script, lacks);
+}
+
+/** What the app's script takes of the framework: its library, and an engine for scripts. */
+function noteFramework(script: BuildScript, lacks: (line: TemplateLine, at: Place) => void): void {
+  if (!/\bcom\.facebook\.react\b/.test(script.text) || !/^\s*dependencies\s*\{/m.test(script.text)) return;
+  if (!/["']com\.facebook\.react:react-(?:android|native)["':]|:ReactAndroid\b|:react-native:/.test(script.text))
+    lacks("framework in app", startOf(script.file));
+  else if (!/\bhermes|\bjsc/i.test(blockOf(script.text, /^dependencies\s*\{/m).inside)) lacks("engine of scripts", startOf(script.file));
+}
+
+/**
+ * What classes of the framework are to be told: the component that is shown, the bundle, the native libraries of the new architecture. Source: the
+ * templates of React Native 0.71 to 0.79 (MainApplication, MainActivity, AppDelegate).
+ */
+export function noteCodeLines(discovery: Discovery, app: FactSink, path: string, release: number): void {
+  if (!(release >= 71)) return;
+  if (app.android && !app.android.generated) {
+    const code = nativeSources(discovery, app.android.module.folder, /\.(kt|java)$/, /React(Activity|Application)\b/);
+    noteArchitecture(app, code, release);
+    noteActivity(app, code);
+  }
+  if (app.ios && !app.ios.generated)
+    noteBundles(
+      discovery,
+      app,
+      path,
+      nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
+    );
+}
+
+/** Source: reactnative.dev, the template's MainApplication from 0.71 to 0.81 (DefaultNewArchitectureEntryPoint.load). */
+function noteArchitecture(app: FactSink, code: readonly NativeSource[], release: number): void {
+  const on = app.entries.find(({ kind, name }) => kind === "gradleProperty" && name === "newArchEnabled");
+  if (!on || textOf(on.value)?.trim() !== "true" || release > 81) return;
+  const application = code.find(({ text }) => /\bReactApplication\b/.test(text) && /\bDefaultReactNativeHost\b/.test(text));
+  if (!application || code.some(({ text }) => /\bload\s*\(|\bloadReactNative\b/.test(withoutImports(text)))) return;
+  app.templateLine({ line: "new architecture", side: "android", at: startOf(application.source.file) });
+}
+
+function noteActivity(app: FactSink, code: readonly NativeSource[]): void {
+  for (const { source, text } of code) {
+    const type = /\bclass\s+\w+\s*(?::\s*ReactActivity\s*\(\s*\)|extends\s+ReactActivity\b)/.exec(text);
+    if (!type || /\bgetMainComponentName\b|ReactActivityDelegate\w*\s*\([^)]*["']/.test(text)) continue;
+    app.templateLine({ line: "component of the activity", side: "android", at: source.place(type.index) });
+  }
+}
+
+const withoutImports = (text: string): string => text.replace(/^[ \t]*import\s[^\n]*/gm, "");
+
+/** The development server's script, the bundle of the release, and the component, as the app delegate names them. */
+function noteBundles(discovery: Discovery, app: FactSink, path: string, code: readonly NativeSource[]): void {
+  const { project } = discovery;
+  const delegate = code.find(({ text }) => /\bclass\s+\w+\s*:\s*RCTAppDelegate\b|@implementation\s+AppDelegate\b/.test(text));
+  const isBase = code.some(({ text }) =>
+    /\bclass\s+AppDelegate\s*:\s*RCTAppDelegate\b|@interface\s+AppDelegate\s*:\s*RCTAppDelegate\b/.test(text),
+  );
+  const header = nativeSources(discovery, app.ios?.folder ?? "", /AppDelegate\.h$/, /RCTAppDelegate/);
+  if (
+    delegate &&
+    (isBase || header.length > 0) &&
+    !code.some(({ text }) => /\b(?:setM|m)oduleName\b|\bwithModuleName\b|\brootView\b/.test(text))
+  )
+    app.templateLine({ line: "component of the delegate", side: "ios", at: startOf(delegate.source.file) });
+  const scripts = app.ios?.target.scripts.join("\n") ?? "";
+  for (const { source, text } of code) {
+    const entry = /\bjsBundleURL(?:\s*\(\s*forBundleRoot\s*:\s*|ForBundleRoot\s*:\s*@?)"([^"\n.]+)"/.exec(text);
+    if (entry)
+      noteEntry(project, app, path, entry[1] as string, source.place(entry.index + entry[0].lastIndexOf('"', entry[0].length - 2) + 1));
+    const bundle = /\b(?:forResource|URLForResource)\s*:\s*@?"([^"\n]+)"\s*,?\s*withExtension\s*:\s*@?"jsbundle"/.exec(text);
+    // The framework's script writes main.jsbundle, unless it is told otherwise.
+    if (bundle && bundle[1] !== "main" && !scripts.includes(bundle[1] as string) && !/BUNDLE_NAME/.test(scripts))
+      app.templateLine({ line: "bundle of the release", side: "ios", at: source.place(bundle.index) });
+  }
+}
+
+/** The script that the development server is asked for, where no file of that name is there. Source: the template's AppDelegate and MainApplication. */
+export function noteEntry(project: ProjectFiles, app: FactSink, path: string, name: string, at: Place): void {
+  const endings = ["js", "jsx", "ts", "tsx", "mjs", "android.js", "ios.js", "native.js", "android.tsx", "ios.tsx", "android.ts", "ios.ts"];
+  if (endings.some((ending) => project.tree.isFile(join(path, `${name}.${ending}`))) || project.tree.isFile(join(path, name))) return;
+  app.pathFollowed({
+    text: `${name}.js`,
+    resolved: join(path, `${name}.js`),
+    kind: "source file",
+    exists: false,
+    side: "shared",
+    generated: false,
+    at,
+  });
+}
