@@ -99,6 +99,7 @@ const FINDINGS: Record<string, string[]> = {
     "warning project/value-missing ios pilot/ios/Pilot/RouteNotes.swift:14",
     "warning start/twice ios pilot/ios/Pilot/PilotApp.swift:12",
     "warning version/withdrawn ios pilot/ios/Pilot.xcodeproj/project.pbxproj:271",
+    "note permit/permission-missing android pilot/android/app/src/main/AndroidManifest.xml:4",
     "note permit/unneeded android pilot/android/app/src/main/AndroidManifest.xml:6",
   ],
   Quayside: [
@@ -188,6 +189,7 @@ const FINDINGS: Record<string, string[]> = {
     "error version/companion-missing android kiosk/android/app/build.gradle:1",
     "error key/placeholder ios kiosk/ios/App/App/Info.plist:18",
     "error permit/reason-invalid ios kiosk/ios/App/App/PrivacyInfo.xcprivacy:9",
+    "error project/component-broken ios kiosk/ios/App/App/Info.plist:1",
     "warning version/family-apart both kiosk/package-lock.json:22",
     "warning project/debug-option shared kiosk/capacitor.config.ts:7",
     "warning version/lock-stale shared kiosk/package-lock.json:31",

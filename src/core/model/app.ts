@@ -155,7 +155,10 @@ export interface PluginGap {
     | "no plugin"
     | "closed class"
     | "product of Swift"
-    | "not packed";
+    | "not packed"
+    | "name of the podspec"
+    | "sources of the podspec"
+    | "framework of the podspec";
   at: Place;
 }
 
@@ -242,6 +245,8 @@ export type TemplateLine =
   | "component of the activity"
   | "component of the delegate"
   | "bundle of the release"
+  | "provider of generated code"
+  | "folders of the workspace"
   | "framework's switch"
   | "scripts of the pods"
   | "configuration of the pods"

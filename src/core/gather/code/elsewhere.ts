@@ -7,7 +7,7 @@ import { at, entriesOf, textAt } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { takesIn } from "../../model/xcode.js";
 import { moduleOfPod, sdkIdOf } from "../../model/sdk-id.js";
-import { BROUGHT_ALONG, isPlatformPackage } from "../../knowledge/platform-packages.js";
+import { BROUGHT_ALONG, isPlatformPackage, PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { underConditions } from "../platforms/directives.js";
 import { ModuleViews } from "./module-views.js";
@@ -129,13 +129,14 @@ function inPackageModules(
       paths.every(({ kind }) => kind !== "binary") &&
       !tree.isFolder(join(folder, "libs")) &&
       plugins.some(({ applied, id }) => applied && /^com\.android\.library$/.test(id));
-    if (!isClosed) return [];
+    const lent = withoutFramework(module, sources);
+    if (!isClosed) return lent;
     const own = sources.filter((source) => isWithin(source.file, folder) && (source.language === "kotlin" || source.language === "java"));
     const roots = new Set([
       rootOf(namespaceIn(module) ?? ""),
       ...own.flatMap(({ text }) => rootOf(/^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "")),
     ]);
-    return own
+    const found = own
       .filter(({ file }) => IN_MAIN.test(file))
       .flatMap((source) =>
         [...withoutComments(source.text).matchAll(/^[ \t]*import\s+(?:static\s+)?([a-z]\w*(?:\.[a-z]\w*)+)\.[A-Z*]/gm)].flatMap((match) => {
@@ -145,8 +146,39 @@ function inPackageModules(
           return [{ sdk: undefined, package: name, owner: module.path, declaredIn: [], side: "android" as const, at }];
         }),
       );
+    return [...lent, ...found];
   });
 }
+
+/**
+ * A package of the repository whose code takes the framework's classes, and whose script does not depend on it. Sources: reactnative.dev, "Create a Library
+ * for Your Module"; capacitorjs.com, "Creating Plugins" (their build scripts).
+ */
+function withoutFramework(
+  { dependencies, modules, unread, folder, path, plugins }: GradleModule,
+  sources: readonly SourceFile[],
+): CodeFacts["elsewhere"] {
+  const isLibrary = plugins.some(({ applied, id }) => applied && /^com\.android\.library$/.test(id));
+  const isPlain = plugins.every(({ applied, id }) => !applied || PLATFORM_PLUGIN.test(id));
+  if (!isLibrary || !isPlain || unread.length > 0) return [];
+  for (const [form, group, module] of OF_FRAMEWORKS) {
+    if (dependencies.some((one) => one.group.startsWith(group)) || modules.some((one) => module.test(one.path))) continue;
+    for (const source of sources) {
+      const match = isWithin(source.file, folder) && IN_MAIN.test(source.file) ? form.exec(source.text) : null;
+      if (match)
+        return [
+          { sdk: undefined, package: match[1] as string, owner: path, declaredIn: [], side: "android", at: source.place(match.index) },
+        ];
+    }
+  }
+  return [];
+}
+
+/** Classes of frameworks, the group of their library and the module that it is in an app. */
+const OF_FRAMEWORKS: readonly [classes: RegExp, group: string, module: RegExp][] = [
+  [/^[ \t]*import\s+(com\.facebook\.react)\./m, "com.facebook.react", /^:(ReactAndroid|packages:react-native.*|react-native.*)$/],
+  [/^[ \t]*import\s+(com\.getcapacitor)\./m, "com.capacitorjs", /^:capacitor-android$/],
+];
 
 /** Packages whose classes the system has as well: tests bring them since they run elsewhere. Source: developer.android.com, "Android API reference" (packages). */
 const IN_PLATFORM = /^(?:org\.json|org\.xmlpull|xmlpull|org\.w3c|xml-apis|org\.apache\.httpcomponents|javax\.xml|android)[.:]/;

@@ -62,6 +62,9 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
     if (source.language === "csharp" && /ApplicationDelegate|NotificationCenterDelegate/.test(text))
       for (const [name, near, offset] of misnamedSelectors(text)) add("method", name, offset, near);
     if (source.side !== "ios") continue;
+    // Handed on to scripts: links are meant.
+    const handed = app.shared ? /\bRCTLinkingManager\s*[.\s]\s*application\b/.exec(text) : null;
+    if (handed) add("link listener", "", handed.index);
     namesOfApple(text, add);
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }

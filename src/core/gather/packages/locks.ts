@@ -52,7 +52,7 @@ function read(project: ProjectFiles, file: string): JsLock | undefined {
   }
   const root = project.lockYaml(file)?.root;
   if (!root) return undefined;
-  return file.endsWith("yarn.lock") ? yarnLock(file, root) : pnpmLock(project.tree, file, root);
+  return file.endsWith("yarn.lock") ? yarnLock(project.tree, file, root) : pnpmLock(project.tree, file, root);
 }
 
 function folderOf(file: string): string {
@@ -143,13 +143,17 @@ function declaredIn(entry: Data, sections: readonly string[]): { name: string; s
 }
 
 /** Source: the format of Yarn's lock files, first generation (`name@range:`) and later ones (`name@npm:range:`). */
-function yarnLock(file: string, root: Data): JsLock {
+function yarnLock(tree: FileTree, file: string, root: Data): JsLock {
+  /** What members of the workspace declare, by their folders. Source: yarnpkg.com (releases from 2 on record it). */
+  const members = new Map<string, Data>();
   const byKey = new Map<string, LockedVersion>();
   const byName = new Map<string, LockedVersion[]>();
   for (const [keys, { value, start }] of entriesOf(root)) {
     const version = textAt(value, "version");
     if (version === undefined || keys === "__metadata") continue;
     const entry: LockedVersion = { version, at: value.source.place(start) };
+    const member = /@workspace:(.*)$/.exec(textAt(value, "resolution") ?? "")?.[1];
+    if (member !== undefined) members.set(member === "." ? "" : member, value);
     for (const key of keys.split(/,\s*/)) {
       byKey.set(key, entry);
       const name = key.slice(0, key.indexOf("@", 1));
@@ -170,8 +174,18 @@ function yarnLock(file: string, root: Data): JsLock {
       for (const [key, entry] of byKey) if (key.startsWith(`${name}@patch:`) || key.startsWith(`${name}@${specifier}#`)) return entry;
       return undefined;
     },
-    recorded: () => undefined,
-    declared: () => undefined,
+    recorded(importer, name) {
+      const member = members.get(importerName(tree, file, importer));
+      const found = member && declaredIn(member, ["dependencies"]).find((one) => one.name === name);
+      if (!member || (found && !/^npm:/.test(found.specifier))) return undefined;
+      return found
+        ? { specifier: found.specifier.slice("npm:".length), at: found.at }
+        : { specifier: "", at: member.source.place(member.start) };
+    },
+    declared(importer) {
+      const member = members.get(importerName(tree, file, importer));
+      return member && declaredIn(member, ["dependencies"]).map((one) => ({ ...one, specifier: one.specifier.replace(/^npm:/, "") }));
+    },
     versions: (name) => byName.get(name) ?? [],
     names: () => byName.keys(),
   };

@@ -335,6 +335,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile calls functions of the framework and does not load the script that has them: pods cannot be installed",
     fix: "put the require at its beginning back, as in the framework's template",
   },
+  "provider of generated code": {
+    lacks: "the app delegate gives the framework no provider of generated code: components and modules of packages are not found",
+    fix: "set dependencyProvider to RCTAppDependencyProvider(), as in the framework's template",
+  },
+  "folders of the workspace": {
+    lacks: "the bundler does not look at the folders of the workspace (watchFolders): it does not find its packages",
+    fix: "add the root of the workspace to watchFolders",
+  },
   "framework's switch": {
     lacks: "the program is one of MAUI, and the project does not say UseMaui: its pages are not built",
     fix: "add <UseMaui>true</UseMaui> to the project",

@@ -100,6 +100,9 @@ const FIX_OF: Partial<Record<NonNullable<PluginGap["what"]>, string>> = {
   "closed class": "make the class public",
   "product of Swift": "name the product so in products of Package.swift",
   "not packed": "add it to files in its package.json",
+  "name of the podspec": "give the file the name of the pod, or the pod that of the file",
+  "sources of the podspec": "name them in source_files",
+  "framework of the podspec": "call install_modules_dependencies(s), or depend on React-Core",
   podspec: "add a podspec beside its package.json",
 };
 
@@ -111,6 +114,11 @@ const MISNAMED: Record<NonNullable<PluginGap["what"]>, (name: string, type: stri
   "closed class": (name, type) => `${name} names the plugin ${type}, which is not public: what registers it does not see it`,
   "product of Swift": (name, type) => `the Swift package of ${name} has no product ${type}, by which the framework takes it in`,
   "not packed": (name, type) => `files in the package.json of ${name} leave out ${type}: who installs the package gets no native code`,
+  "name of the podspec": (name, type) =>
+    `the podspec of ${name} is for a pod called ${type}, which is not the name of its file: CocoaPods refuses it`,
+  "sources of the podspec": (name) => `the podspec of ${name} names no source files: nothing of its code is in the app`,
+  "framework of the podspec": (name) =>
+    `the podspec of ${name} asks for nothing of the framework, whose headers its code takes: it is not compiled`,
   podspec: (name) => `${name} has code for iOS and no podspec: nothing takes it into the iOS app`,
   "package of a side": (name, type) => `${name} leaves a side to the package ${type}, which it does not depend on`,
 };

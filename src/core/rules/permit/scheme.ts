@@ -142,7 +142,7 @@ function comesBackOnOneSide(app: App): RawFinding[] {
 
 /** A scheme of one side, where shared code waits for links and the other side has none at all. */
 function onOneSide(app: App, android: ReadonlyMap<string, Place>, ios: ReadonlyMap<string, Place>): RawFinding[] {
-  const listener = app.code?.systemNames.find(({ kind, side }) => kind === "link listener" && side === "shared");
+  const listener = app.code?.systemNames.find(({ kind, side }) => kind === "link listener" && (side === "shared" || side === "ios"));
   const [lacks, [scheme, at] = []] = ios.size === 0 ? (["ios", [...android][0]] as const) : (["android", [...ios][0]] as const);
   const has = app.entries.some(({ kind, side }) => kind === "urlScheme" && side === lacks);
   // Of what only packages could add that are not here, the app's own scheme is none.

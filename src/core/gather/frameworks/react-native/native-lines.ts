@@ -1,10 +1,12 @@
 import type { TemplateLine } from "../../../model/app.js";
-import { join } from "../../../model/paths.js";
+import { isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
+import type { NpmManifest } from "../../packages/packages.js";
+import { findMember } from "../../packages/workspace-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
@@ -88,6 +90,7 @@ export function noteCodeLines(discovery: Discovery, app: FactSink, path: string,
       discovery,
       app,
       path,
+      release,
       nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
     );
 }
@@ -112,7 +115,7 @@ function noteActivity(app: FactSink, code: readonly NativeSource[]): void {
 const withoutImports = (text: string): string => text.replace(/^[ \t]*import\s[^\n]*/gm, "");
 
 /** The development server's script, the bundle of the release, and the component, as the app delegate names them. */
-function noteBundles(discovery: Discovery, app: FactSink, path: string, code: readonly NativeSource[]): void {
+function noteBundles(discovery: Discovery, app: FactSink, path: string, release: number, code: readonly NativeSource[]): void {
   const { project } = discovery;
   const delegate = code.find(({ text }) => /\bclass\s+\w+\s*:\s*RCTAppDelegate\b|@implementation\s+AppDelegate\b/.test(text));
   const isBase = code.some(({ text }) =>
@@ -125,6 +128,7 @@ function noteBundles(discovery: Discovery, app: FactSink, path: string, code: re
     !code.some(({ text }) => /\b(?:setM|m)oduleName\b|\bwithModuleName\b|\brootView\b/.test(text))
   )
     app.templateLine({ line: "component of the delegate", side: "ios", at: startOf(delegate.source.file) });
+  noteProvider(app, code, release);
   const scripts = app.ios?.target.scripts.join("\n") ?? "";
   for (const { source, text } of code) {
     const entry = /\bjsBundleURL(?:\s*\(\s*forBundleRoot\s*:\s*|ForBundleRoot\s*:\s*@?)"([^"\n.]+)"/.exec(text);
@@ -135,6 +139,37 @@ function noteBundles(discovery: Discovery, app: FactSink, path: string, code: re
     if (bundle && bundle[1] !== "main" && !scripts.includes(bundle[1] as string) && !/BUNDLE_NAME/.test(scripts))
       app.templateLine({ line: "bundle of the release", side: "ios", at: source.place(bundle.index) });
   }
+}
+
+/** Source: the template's AppDelegate since 0.77 (RCTAppDependencyProvider). */
+function noteProvider(app: FactSink, code: readonly NativeSource[], release: number): void {
+  const starts = code.find(({ text }) =>
+    /\bRCTReactNativeFactory\s*[(.]|\bRCTReactNativeFactory\s+alloc\b|:\s*RCTAppDelegate\b/.test(text),
+  );
+  if (!(release >= 77) || !starts || code.some(({ text }) => /\b(?:d|setD)ependencyProvider\b/.test(text))) return;
+  app.templateLine({ line: "provider of generated code", side: "ios", at: startOf(starts.source.file) });
+}
+
+/**
+ * A member of a workspace whose bundler does not look at the folders above, where packages of the workspace are. Source: metrobundler.dev, "watchFolders";
+ * reactnative.dev, "Metro" (the framework's configuration watches the app's own folder).
+ */
+export function noteWatchedFolders(project: ProjectFiles, app: FactSink, path: string, { declarations }: NpmManifest): void {
+  const outside = declarations.some(({ name }) => {
+    const member = findMember(project, path, name);
+    return member !== undefined && !isWithin(member.folder, path);
+  });
+  const file = ["metro.config.js", "metro.config.cjs", "metro.config.ts"]
+    .map((name) => join(path, name))
+    .find((name) => project.tree.isFile(name));
+  const source = file === undefined ? undefined : project.text(file);
+  if (app.kind !== "react-native" || !outside || !source) return;
+  const text = withoutComments(source.text);
+  // Others than the framework's own may look at the workspace by themselves.
+  const taken = [...text.matchAll(/\b(?:require\s*\(|from)\s*["']([^"']+)["']/g)].map(([, name = ""]) => name);
+  if (/\bwatchFolders\b/.test(text) || taken.some((name) => !/^(@react-native\/metro-config|metro-config|(node:)?path)$/.test(name)))
+    return;
+  app.templateLine({ line: "folders of the workspace", side: app.ios ? "ios" : "android", at: startOf(source.file) });
 }
 
 /** The script that the development server is asked for, where no file of that name is there. Source: the template's AppDelegate and MainApplication. */

@@ -1,4 +1,4 @@
-import { join, parentOf } from "../../../model/paths.js";
+import { baseName, join, parentOf } from "../../../model/paths.js";
 import { isPlatformPackage } from "../../../knowledge/platform-packages.js";
 import { moduleOfPod, sdkIdOf } from "../../../model/sdk-id.js";
 import { describe } from "../../../versions/swiftpm.js";
@@ -29,10 +29,40 @@ export function noteOwnPod(project: ProjectFiles, app: FactSink, spec: Podspec):
       parts.some(({ open }) => open) ||
       names.some((name) => name !== spec.name && !isPlatformPackage("cocoapods", name)),
   });
+  noteGaps(project, app, spec, folder, files);
   for (const home of [folder, join(folder, spec.name)]) {
     noteSwiftModules(project, app, home);
     noteListsApart(project, app, spec, home);
   }
+}
+
+/**
+ * What a specification of the repository lacks, so that its pod is refused or empty. Sources: CocoaPods, "Podspec Syntax Reference" (name, source_files);
+ * reactnative.dev, "Create a Library for Your Module" (install_modules_dependencies).
+ */
+function noteGaps(project: ProjectFiles, app: FactSink, spec: Podspec, folder: string, files: readonly string[]): void {
+  const stem = baseName(spec.file).replace(/\.podspec(\.json)?$/, "");
+  const gap = (what: "name of the podspec" | "sources of the podspec" | "framework of the podspec", type = what as string): void =>
+    app.pluginGap({ package: stem, side: "ios", type, what, at: spec.at });
+  if (spec.name !== stem) gap("name of the podspec", spec.name);
+  const parts = [...spec.parts.values()];
+  const isEmpty = parts.every(({ sources, open }) => sources.length === 0 && !open) && spec.vendored.length === 0 && !spec.prepares;
+  if (
+    isEmpty &&
+    ["ios/**/*", "Classes/**/*", "Sources/**/*"].some((pattern) =>
+      filesMatching(project.tree, folder, pattern).some((file) => /\.(swift|mm?)$/.test(file)),
+    )
+  )
+    gap("sources of the podspec");
+  const text = spec.file.endsWith(".json") ? undefined : project.text(spec.file)?.text;
+  if (text === undefined || (app.kind !== "react-native" && app.kind !== "expo")) return;
+  if (/\binstall_modules_dependencies\b|\bReact\b|\bReact-|\bExpoModulesCore\b|\bload\b|\beval\b/.test(text)) return;
+  const takes = files.some((file) =>
+    /^\s*(?:#\s*import\s*<React\/|@import\s+React\b|import\s+React\b|#\s*import\s*<\w+Spec\/)/m.test(
+      project.text(join(folder, file))?.text ?? "",
+    ),
+  );
+  if (takes) gap("framework of the podspec");
 }
 
 /** The first number of a version or of what asks for one; `undefined` where there is none. */
