@@ -19,6 +19,7 @@ dependencyResolutionManagement {
     }
 }
 rootProject.name = "Pilot"
+enableFeaturePreview("TYPESAFE_PROJECT_ACCESSORS")
 include(":app", ":core:maps")
 `,
   "build.gradle.kts": `plugins {

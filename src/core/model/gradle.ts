@@ -36,6 +36,8 @@ export interface ModuleReference {
   path: string;
   configuration: string;
   conditional: boolean;
+  /** Written as `projects.core` and not as `project(":core")`. */
+  byAccessor?: boolean;
   at: Place;
 }
 
@@ -101,6 +103,10 @@ export interface GradleBuildFacts {
   includedBuilds: string[];
   /** Modules that the settings include and whose folders are not there. */
   absent: { path: string; folder: string; at: Place }[];
+  /** Libraries that the build's catalogs have, used or not. */
+  catalog: { group: string; artifact: string; at: Place }[];
+  /** The settings do not ask for accessors of modules. */
+  accessorsOff: boolean;
   /** Modules that the settings give a folder and do not include. */
   unincluded: { path: string; at: Place }[];
   /** Plugins of the build's own, by their ids, and those of them that may do what no script says: what they say was read, but is not all. */

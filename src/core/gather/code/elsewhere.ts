@@ -10,6 +10,7 @@ import { moduleOfPod, sdkIdOf } from "../../model/sdk-id.js";
 import { BROUGHT_ALONG, isPlatformPackage, PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { underConditions } from "../platforms/directives.js";
+import { escaped } from "./mentions.js";
 import { ModuleViews } from "./module-views.js";
 import type { SourceFile } from "./sources.js";
 
@@ -22,6 +23,7 @@ export function importsElsewhere(project: ProjectFiles, app: App, sources: reado
     ...inModules(app, sources),
     ...ownModules(app, sources),
     ...onlyForTests(app, sources),
+    ...leftInCatalog(app, sources),
     ...inPackageModules(project, app, sources),
     ...inTargets(app, sources),
     ...inPackages(project, app, sources),
@@ -182,6 +184,38 @@ const OF_FRAMEWORKS: readonly [classes: RegExp, group: string, module: RegExp][]
 
 /** Packages whose classes the system has as well: tests bring them since they run elsewhere. Source: developer.android.com, "Android API reference" (packages). */
 const IN_PLATFORM = /^(?:org\.json|org\.xmlpull|xmlpull|org\.w3c|xml-apis|org\.apache\.httpcomponents|javax\.xml|android)[.:]/;
+
+/**
+ * Libraries of the build's catalog that no module depends on, and whose classes code of the app imports: a line of the dependencies was lost. Only where the
+ * package is called like the group, and the group is nowhere else. Source: docs.gradle.org, "Version catalogs" (an alias is a name, and no dependency).
+ */
+function leftInCatalog({ android }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  if (!android || android.build.catalog.length === 0) return [];
+  const all = [android.build.root, ...android.build.modules.values(), ...android.modules];
+  if (all.some(({ unread }) => unread.length > 0)) return [];
+  const used = new Set(all.flatMap(({ dependencies }) => dependencies.map(({ group }) => group)));
+  const idle = android.build.catalog.filter(
+    ({ group, artifact }) => !used.has(group) && !isPlatformPackage("maven", `${group}:${artifact}`),
+  );
+  const views = new ModuleViews(android.build);
+  return idle.flatMap(({ group, artifact, at: declared }): CodeFacts["elsewhere"] => {
+    const form = new RegExp(`^[ \\t]*import\\s+(?:static\\s+)?${escaped(group)}\\.[\\w.]*[A-Z*]`, "m");
+    const source = sources.find(({ side, file, text }) => side === "android" && IN_MAIN.test(file) && form.test(text));
+    const match = source && form.exec(source.text);
+    if (!source || !match) return [];
+    const at = source.place(match.index);
+    return [
+      {
+        sdk: undefined,
+        package: `${group}:${artifact}`,
+        owner: views.of(source.file)?.path ?? ":app",
+        declaredIn: [declared.file],
+        side: "android",
+        at,
+      },
+    ];
+  });
+}
 
 /** Packages of a registry that code of the app imports and that it has for its tests alone. */
 function onlyForTests({ android, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

@@ -44,6 +44,8 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       includedBuilds: [],
       absent: [],
       unincluded: [],
+      catalog: [],
+      accessorsOff: false,
       conventions: [],
       openConventions: [],
       daemonJdk: undefined,

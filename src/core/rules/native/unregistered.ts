@@ -8,7 +8,7 @@ export const unregistered = defineRule({
   severity: "error",
   title: "Nothing links the packages' native code",
   looksAt:
-    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names; names by which a Flutter plugin of the tree or a module of Expo is taken in and that its code does not have.",
+    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names; names by which a Flutter plugin of the tree or a module of Expo is taken in and that its code does not have; podspecs of the repository under another name than their file, without source files, or without the framework whose headers their code takes.",
   silentFor:
     "Unity, which writes its list of plugins on every build. Of native and .NET apps their components are looked at, of Flutter the app's own plugins, of Expo its own modules.",
   why: "The packages are installed but none of their native code is in the app: each one fails on its first call.",

@@ -24,7 +24,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), accessors of modules that the settings do not switch on, Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -43,6 +43,7 @@ export const buildStops = defineRule({
       ...plain.flatMap((module) => [
         ...shrunkAlone(module),
         ...composeAlone(model, module),
+        ...accessorsAlone(model, module),
         ...targetsApart(model, module),
         ...desugaredAlone(module),
         ...withoutPlugin(model, module),
@@ -130,10 +131,11 @@ const COMPOSE_PLUGIN = "org.jetbrains.kotlin.plugin.compose";
 
 /** Source: developer.android.com, "Compose Compiler Gradle plugin" (required from Kotlin 2.0 on). */
 function composeAlone({ android }: App, module: GradleModule): RawFinding[] {
-  const on = module.settings.find((setting) => setting.block === "buildFeatures" && setting.name === "compose" && isOn(setting));
+  const plugin = module.plugins.find(({ id, applied, conditional }) => applied && !conditional && id === "org.jetbrains.compose");
+  const on = plugin ?? module.settings.find((setting) => setting.block === "buildFeatures" && setting.name === "compose" && isOn(setting));
   const kotlin = textOf(android?.effective.kotlin);
   if (!on || kotlin === undefined || !/^([2-9]|\d\d+)\./.test(kotlin)) return [];
-  if (module.plugins.some(({ id, applied }) => applied && (id === COMPOSE_PLUGIN || /compose/i.test(id)))) return [];
+  if (module.plugins.some(({ id, applied }) => applied && id !== "org.jetbrains.compose" && /compose/i.test(id))) return [];
   return [
     {
       side: "android",
@@ -141,6 +143,24 @@ function composeAlone({ android }: App, module: GradleModule): RawFinding[] {
       fix: `apply the plugin ${COMPOSE_PLUGIN} in ${module.buildFile ?? module.folder}, in the version of Kotlin`,
       places: [on.at],
       subject: `compose ${module.path}`,
+    },
+  ];
+}
+
+/** Source: docs.gradle.org, "Type-safe project accessors" (enableFeaturePreview, before Gradle 9 at least). */
+function accessorsAlone({ android }: App, { modules, path, buildFile }: GradleModule): RawFinding[] {
+  const used = modules.find(({ byAccessor }) => byAccessor);
+  if (!android?.build.accessorsOff || !used || !(majorOf(textOf(android.effective.gradle)) < 9)) return [];
+  // Settings may be given it by a plugin.
+  if (android.build.settings.plugins.some(({ id, applied }) => applied && !PLATFORM_PLUGIN.test(id) && !id.startsWith("com.gradle.")))
+    return [];
+  return [
+    {
+      side: "android",
+      message: `${path} names modules by accessors (projects.…), which the settings do not switch on: the build stops`,
+      fix: `add enableFeaturePreview("TYPESAFE_PROJECT_ACCESSORS") to ${android.build.settingsFile ?? "the settings"}`,
+      places: [used.at],
+      subject: `accessors ${buildFile ?? path}`,
     },
   ];
 }
@@ -260,6 +280,9 @@ function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
   ];
 }
 
+/** Ids of plugins that may apply others: those of a team's own conventions. */
+const MAY_APPLY = /convention|application|library|module|feature|^[^.]*$|\.(android|app|kmp|multiplatform)$(?<!hilt\.android)/i;
+
 /**
  * Settings of the Android plugin in a script that does not apply it. Another plugin than those of the platforms may apply it. Source: developer.android.com,
  * "Android Gradle plugin" (com.android.application, com.android.library).
@@ -268,8 +291,9 @@ function withoutPlugin({ android }: App, module: GradleModule): RawFinding[] {
   const setting = module.settings.find(({ block, name }) => block === "" && /^(compileSdk(Version)?|namespace)$/.test(name));
   if (!android || !setting || setting.conditional || setting.at.file !== module.buildFile || isInstalled(`${module.folder}/`)) return [];
   const applied = [android.build.root, module].flatMap(({ plugins }) => plugins.filter((plugin) => plugin.applied));
-  if (applied.some(({ id }) => /^com\.android\.|^android(-library)?$/.test(id) || !PLATFORM_PLUGIN.test(id))) return [];
-  if (android.build.root.unread.length > 0 || android.build.conventions.length > 0) return [];
+  if (applied.some(({ id }) => /^com\.android\.|^android(-library)?$/.test(id) || (!PLATFORM_PLUGIN.test(id) && MAY_APPLY.test(id))))
+    return [];
+  if (android.build.root.unread.length > 0) return [];
   return [
     {
       side: "android",
@@ -370,7 +394,7 @@ function withoutKotlin(app: App, module: GradleModule, names: readonly AndroidNa
   if (!first || !OF_CLASSES.has(kind) || !(plugin < 9)) return [];
   if (
     !applied.some(({ id }) => ANDROID_PLUGIN.test(id)) ||
-    applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize|extensions))/.test(id))
+    applied.some(({ id }) => /kotlin(?!.*(kapt|serialization|parcelize|extensions|compose|\.plugin\.))/.test(id))
   )
     return [];
   return [

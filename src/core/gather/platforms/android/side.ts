@@ -330,7 +330,8 @@ function sidesOf({ configuration }: GradleDependency): ("android" | "ios")[] {
 /** What scripts around the app's modules lead to, and what was not read in them: what the settings include and is not there is told where it is referred to. */
 function tellUnread(app: FactSink, build: GradleBuildFacts, side: AndroidSide): void {
   const around = [build.settings, build.root].filter((module) => !side.modules.includes(module));
-  for (const path of around.flatMap(({ paths }) => paths)) if (/^(script|property|catalog)$/.test(path.kind)) app.pathFollowed(path);
+  for (const path of around.flatMap(({ paths }) => paths))
+    if (/^(script|property|catalog|catalog entry)$/.test(path.kind)) app.pathFollowed(path);
   for (const { path, unread } of [...around, ...side.modules])
     for (const { what, why, at } of path === "settings" ? [] : unread.slice(0, MOST_TOLD))
       app.blindSpot({ side: "android", what: `${what} of ${path === ":" ? "the root script" : path}`, why, places: [at] });

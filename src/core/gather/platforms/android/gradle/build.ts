@@ -117,6 +117,10 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       settings,
       includedBuilds: build.included.map((included) => included.folder),
       absent,
+      catalog: [...variables.catalogs.values()].flatMap(({ libraries }) =>
+        [...libraries.values()].map(({ group, artifact, at }) => ({ group, artifact, at })),
+      ),
+      accessorsOff: accessorsOff(project, settingsFile),
       unincluded: settings.unread.some(({ lost }) => !lost) ? [] : unincluded,
       conventions: [...conventions.keys()],
       openConventions: openConventions(sources),
@@ -392,6 +396,18 @@ function readLockFiles(project: ProjectFiles, modules: GradleModule[]): void {
       offset += line.length + 1;
     }
   }
+}
+
+/**
+ * Whether the settings leave the accessors of modules (`projects.core`) switched off. Source: docs.gradle.org, "Type-safe project accessors" (an incubating
+ * feature, which settings ask for).
+ */
+function accessorsOff(project: ProjectFiles, settingsFile: string | undefined): boolean {
+  const source = settingsFile === undefined ? undefined : project.text(settingsFile);
+  return (
+    source !== undefined &&
+    !/TYPESAFE_PROJECT_ACCESSORS|\bapply\b/.test(withoutComments(source.text))
+  );
 }
 
 /** A script that makes its module an application, by its text. */

@@ -147,6 +147,7 @@ function declareObject(declaring: Declaring, { name, of }: Result & { kind: "obj
         configuration,
         conditional: frame.conditional,
         at: frame.source.place((argumentOf(expr) ?? expr).start),
+        ...(/^projects\./.test(frame.source.text.slice(expr.start, expr.end)) ? { byAccessor: true } : {}),
       });
       return;
     case "files":
