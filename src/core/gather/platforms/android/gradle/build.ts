@@ -404,10 +404,7 @@ function readLockFiles(project: ProjectFiles, modules: GradleModule[]): void {
  */
 function accessorsOff(project: ProjectFiles, settingsFile: string | undefined): boolean {
   const source = settingsFile === undefined ? undefined : project.text(settingsFile);
-  return (
-    source !== undefined &&
-    !/TYPESAFE_PROJECT_ACCESSORS|\bapply\b/.test(withoutComments(source.text))
-  );
+  return source !== undefined && !/TYPESAFE_PROJECT_ACCESSORS|\bapply\b/.test(withoutComments(source.text));
 }
 
 /** A script that makes its module an application, by its text. */
