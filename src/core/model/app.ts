@@ -247,6 +247,7 @@ export type TemplateLine =
   | "bundle of the release"
   | "provider of generated code"
   | "folders of the workspace"
+  | "command line"
   | "framework's switch"
   | "scripts of the pods"
   | "configuration of the pods"

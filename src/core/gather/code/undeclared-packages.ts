@@ -73,6 +73,7 @@ export function undeclaredPackages(
     }
   }
   addFromBabel(project, app, folder, declared, found, own);
+  addFromBundler(project, app, folder, declared, found, own);
   return [
     ...found.values(),
     ...lentPackages(project, app, sources, own),
@@ -209,8 +210,39 @@ function addFromBabel(
   }
 }
 
+/** Packages that the settings of the bundler take in. Source: metrobundler.dev, "Configuring Metro" (metro.config.js). */
+function addFromBundler(
+  project: ProjectFiles,
+  app: App,
+  folder: string,
+  declared: Set<string | undefined>,
+  found: Map<string, { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }>,
+  own: NpmManifest,
+): void {
+  for (const file of ["metro.config.js", "metro.config.cjs"]) {
+    const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
+    const plain = source && withoutComments(source.text);
+    for (const match of plain?.matchAll(/\brequire\(\s*["'](@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']\s*\)/g) ?? []) {
+      const name = match[1] as string;
+      // What the bundler itself brings, and what Node.js has.
+      if (!source || declared.has(name) || found.has(name) || NODE.has(name) || /^metro(-|$)|^@expo\//.test(name)) continue;
+      if (isLocked(app, name) || findInstalled(project, folder, name) !== undefined || isInTry(source.text, match.index)) continue;
+      const at = source.place(match.index + match[0].indexOf(name));
+      found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
+    }
+  }
+}
+
+/** Whether the lock has a package, and not only as one that the app declared before. */
+function isLocked({ lockedNames, locks }: App, name: string): boolean {
+  return (
+    lockedNames.has(`npm ${name}`) &&
+    !locks.some(({ declaredApart }) => declaredApart.some((one) => one.name === name && one.declared === undefined))
+  );
+}
+
 function isThere(project: ProjectFiles, app: App, folder: string, name: string): boolean {
-  // The lock has it as one that the app declares: it goes with the next installation.
-  if (app.locks.some(({ declaredApart }) => declaredApart.some((one) => one.name === name && one.declared === undefined))) return false;
-  return BROUGHT.test(name) || app.lockedNames.has(`npm ${name}`) || findInstalled(project, folder, name) !== undefined;
+  // One that the lock has as declared, and that is not, goes with the next installation.
+  if (app.lockedNames.has(`npm ${name}`) && !isLocked(app, name)) return false;
+  return BROUGHT.test(name) || isLocked(app, name) || findInstalled(project, folder, name) !== undefined;
 }

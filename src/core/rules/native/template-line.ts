@@ -339,6 +339,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app delegate gives the framework no provider of generated code: components and modules of packages are not found",
     fix: "set dependencyProvider to RCTAppDependencyProvider(), as in the framework's template",
   },
+  "command line": {
+    lacks: "the scripts run the framework's command line, which no package.json declares: from 0.76 on the framework does not bring it",
+    fix: "add @react-native-community/cli to devDependencies",
+  },
   "folders of the workspace": {
     lacks: "the bundler does not look at the folders of the workspace (watchFolders): it does not find its packages",
     fix: "add the root of the workspace to watchFolders",
@@ -372,6 +376,7 @@ const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "scheme of the router",
   "pods' post install",
   "configuration of the pods",
+  "command line",
 ]);
 
 export const templateLine = defineRule({

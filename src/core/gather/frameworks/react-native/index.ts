@@ -29,7 +29,7 @@ import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Fra
 import { linksOnAndroid, readLinking, readPeers } from "./linking.js";
 import { noteRunScripts } from "./run-scripts.js";
 import { CONFIG_FILES, nativeCode, readConfig, type NativeCode, type NativeConfig } from "./native-code.js";
-import { noteWatchedFolders } from "./native-lines.js";
+import { noteCommandLine, noteWatchedFolders } from "./native-lines.js";
 import { noteFrameworkPackages, noteLockedPods, noteNativeLines, noteSwitches, releaseOf } from "./template.js";
 
 const PACKAGE = "react-native";
@@ -96,6 +96,7 @@ export const reactNative: Framework = {
     noteTemplateLines(project, detected, app, framework?.version ?? declared?.specifier.text);
     noteNativeLines(discovery, detected, app, framework?.version ?? declared?.specifier.text);
     noteWatchedFolders(project, app, detected.path, manifest);
+    noteCommandLine(project, app, manifest, releaseOf(framework?.version ?? declared?.specifier.text));
     noteSwitches(project, app);
     noteFrameworkPackages(project, detected, app, manifest);
     noteLockedPods(project, detected, app);

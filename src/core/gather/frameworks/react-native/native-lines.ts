@@ -5,7 +5,7 @@ import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
-import type { NpmManifest } from "../../packages/packages.js";
+import { ancestors, findInstalled, readManifest, type NpmManifest } from "../../packages/packages.js";
 import { findMember } from "../../packages/workspace-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
@@ -170,6 +170,19 @@ export function noteWatchedFolders(project: ProjectFiles, app: FactSink, path: s
   if (/\bwatchFolders\b/.test(text) || taken.some((name) => !/^(@react-native\/metro-config|metro-config|(node:)?path)$/.test(name)))
     return;
   app.templateLine({ line: "folders of the workspace", side: app.ios ? "ios" : "android", at: startOf(source.file) });
+}
+
+/**
+ * The command line that links packages and runs the app, which the framework does not bring by itself any more. Source: reactnative.dev, "React Native 0.76"
+ * (@react-native-community/cli becomes a dependency of the app).
+ */
+export function noteCommandLine(project: ProjectFiles, app: FactSink, { file, folder, scripts }: NpmManifest, release: number): void {
+  const around = ancestors(project, folder).flatMap((path) => readManifest(project, path) ?? []);
+  const has = (form: RegExp): boolean => around.some(({ declarations }) => declarations.some(({ name }) => form.test(name)));
+  const runs = scripts.some(({ command }) => /^react-native\s+(run-|start|bundle)/.test(command));
+  if (app.kind !== "react-native" || !(release >= 76) || !runs || has(/^expo$|\bcli\b/)) return;
+  if (findInstalled(project, folder, "@react-native-community/cli")) return;
+  app.templateLine({ line: "command line", side: app.android ? "android" : "ios", at: startOf(file) });
 }
 
 /** The script that the development server is asked for, where no file of that name is there. Source: the template's AppDelegate and MainApplication. */
