@@ -105,6 +105,8 @@ export interface GradleBuildFacts {
   absent: { path: string; folder: string; at: Place }[];
   /** Libraries that the build's catalogs have, used or not. */
   catalog: { group: string; artifact: string; at: Place }[];
+  /** The build has code of its own (buildSrc), which may bring any plugin. */
+  hasOwnCode: boolean;
   /** The settings do not ask for accessors of modules. */
   accessorsOff: boolean;
   /** Modules that the settings give a folder and do not include. */

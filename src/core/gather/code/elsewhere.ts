@@ -190,7 +190,7 @@ const IN_PLATFORM = /^(?:org\.json|org\.xmlpull|xmlpull|org\.w3c|xml-apis|org\.a
  * package is called like the group, and the group is nowhere else. Source: docs.gradle.org, "Version catalogs" (an alias is a name, and no dependency).
  */
 function leftInCatalog({ android }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  if (!android || android.build.catalog.length === 0) return [];
+  if (!android || android.build.catalog.length === 0 || android.build.openConventions.length > 0) return [];
   const all = [android.build.root, ...android.build.modules.values(), ...android.modules];
   if (all.some(({ unread }) => unread.length > 0)) return [];
   const used = new Set(all.flatMap(({ dependencies }) => dependencies.map(({ group }) => group)));

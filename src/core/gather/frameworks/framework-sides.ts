@@ -45,6 +45,7 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       absent: [],
       unincluded: [],
       catalog: [],
+      hasOwnCode: false,
       accessorsOff: false,
       conventions: [],
       openConventions: [],

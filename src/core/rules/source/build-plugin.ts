@@ -209,11 +209,12 @@ const BROUGHT_BY: readonly [ids: RegExp, artifact: RegExp, name: string][] = [
  * build's own bring others along. Source: docs.gradle.org, "Using Plugins".
  */
 function unbroughtPlatform(
-  { settings, root, modules, conventions, includedBuilds }: GradleBuildFacts,
+  { settings, root, modules, conventions, includedBuilds, hasOwnCode }: GradleBuildFacts,
   application: GradleModule,
 ): RawFinding[] {
   const all = [settings, root, ...modules.values()];
   if (
+    hasOwnCode ||
     conventions.length > 0 ||
     includedBuilds.length > 0 ||
     all.some(({ unread }) => unread.some(({ what }) => /plugin|script|says/.test(what)))

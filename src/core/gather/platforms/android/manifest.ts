@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES, INTENT_ACTIONS, INTENT_CATEGORIES } from "../../../knowledge/intent-names.js";
 import { androidSet } from "../../../knowledge/source-sets.js";
 import { isInArchive } from "../../../files/archives.js";
@@ -170,7 +171,7 @@ class ManifestReader {
   private attributeWords(element: XmlElement, attribute: string, { value, start }: { value: string; start: number }): void {
     const own = attribute.slice("android:".length);
     const at = element.source.place(start);
-    if (BOOLEAN_ATTRIBUTES.has(own) && !/^(true|false)$/i.test(value) && !/[@?$]/.test(value))
+    if (BOOLEAN_ATTRIBUTES.has(own) && !/^(true|false)$/i.test(value) && !/[@?$<{%]/.test(value))
       this.app.unfitValue({ what: "attribute of a manifest", value: `${attribute}="${value}"`, side: "android", at });
     const words = Object.hasOwn(ATTRIBUTE_WORDS, own) ? (ATTRIBUTE_WORDS[own] ?? []) : [];
     for (const word of words.length > 0 ? value.split("|") : []) {
@@ -259,7 +260,15 @@ class ManifestReader {
 /** The name of the platform's that is meant by one that is almost it. */
 export function intentSlip(name: string, known: readonly string[]): string | undefined {
   if (known.includes(name)) return undefined;
-  return known.find((other) => other.toLowerCase() === name.toLowerCase()) ?? slipOf(name, known);
+  const letters = (text: string): string => [...text].sort().join("");
+  // Short names are near to each other without being meant, but for two letters that changed places.
+  return known.find((other) => {
+    const own = other.slice(other.lastIndexOf(".") + 1);
+    const apart = distance(other, name);
+    return (
+      other.toLowerCase() === name.toLowerCase() || apart <= 1 || (apart === 2 && (own.length > 5 || letters(other) === letters(name)))
+    );
+  });
 }
 
 /** Source: developer.android.com, "uses-permission", "uses-permission-sdk-23" and "Manage manifest files" (markers). */

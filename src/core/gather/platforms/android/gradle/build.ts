@@ -120,6 +120,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       catalog: [...variables.catalogs.values()].flatMap(({ libraries }) =>
         [...libraries.values()].map(({ group, artifact, at }) => ({ group, artifact, at })),
       ),
+      hasOwnCode: project.tree.isFolder(join(folder, "buildSrc")),
       accessorsOff: accessorsOff(project, settingsFile),
       unincluded: settings.unread.some(({ lost }) => !lost) ? [] : unincluded,
       conventions: [...conventions.keys()],
