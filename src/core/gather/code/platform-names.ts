@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -8,6 +9,8 @@ import type { SourceFile } from "./sources.js";
 interface Teller {
   form: RegExp;
   names: readonly string[];
+  /** The one kind of app in which it means the platform: elsewhere it may be data. */
+  kind?: App["kind"];
 }
 
 /**
@@ -18,7 +21,7 @@ const TELLERS: readonly Teller[] = [
   { form: compared(String.raw`\bPlatform\s*\.\s*OS`), names: ["ios", "android", "web", "windows", "macos"] },
   { form: compared(String.raw`\bgetPlatform\s*\(\s*\)`), names: ["ios", "android", "web"] },
   { form: compared(String.raw`\bcordova\s*\.\s*platformId`), names: ["ios", "android", "browser", "electron"] },
-  { form: compared(String.raw`\bdevice\s*\.\s*platform`), names: ["iOS", "Android", "browser"] },
+  { form: compared(String.raw`\bdevice\s*\.\s*platform`), names: ["iOS", "Android", "browser"], kind: "cordova" },
   { form: compared(String.raw`\bPlatform\s*\.\s*operatingSystem`), names: ["ios", "android", "linux", "macos", "windows", "fuchsia"] },
   { form: compared(String.raw`\bDevice\s*\.\s*RuntimePlatform`), names: ["iOS", "Android", "UWP", "macOS", "GTK", "Tizen", "WPF"] },
 ];
@@ -34,7 +37,8 @@ function compared(expression: string): RegExp {
 const ANY = /\bPlatform\s*\.|\bgetPlatform\b|\bplatformId\b|\bdevice\s*\.\s*platform\b|\bRuntimePlatform\b/;
 
 /** Names of platforms in conditions that no platform has, and that are almost those of one: the condition never holds. */
-export function platformNames(sources: readonly SourceFile[]): SystemName[] {
+export function platformNames({ kind }: App, sources: readonly SourceFile[]): SystemName[] {
+  const tellers = TELLERS.filter((teller) => teller.kind === undefined || teller.kind === kind);
   return sources.flatMap((source): SystemName[] => {
     if (source.side !== "shared" || !ANY.test(source.text)) return [];
     const text = withoutComments(source.text);
@@ -45,7 +49,7 @@ export function platformNames(sources: readonly SourceFile[]): SystemName[] {
       return near === undefined ? [] : [{ kind: "platform name", name, near, side: "shared", at: source.place(offset) }];
     };
     return [
-      ...TELLERS.flatMap(({ form, names }) =>
+      ...tellers.flatMap(({ form, names }) =>
         [...text.matchAll(form)].flatMap((match) => {
           const name = (match[2] ?? match[4]) as string;
           return found(name, match.index + match[0].lastIndexOf(name), names);

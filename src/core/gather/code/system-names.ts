@@ -72,7 +72,7 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
   if (delegate) found.set("no main", delegate);
   const second = secondMain(mains);
   if (second) found.set("main", second);
-  return [...found.values(), ...platformNames(sources), ...ownAddresses(app, sources)];
+  return [...found.values(), ...platformNames(app, sources), ...ownAddresses(app, sources)];
 }
 
 /** What shared code asks for the platform that it runs on, in any language. */

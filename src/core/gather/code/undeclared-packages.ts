@@ -72,8 +72,7 @@ export function undeclaredPackages(
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
     }
   }
-  addFromBabel(project, app, folder, declared, found, own);
-  addFromBundler(project, app, folder, declared, found, own);
+  addFromSettings(project, app, folder, declared, found, own);
   return [
     ...found.values(),
     ...lentPackages(project, app, sources, own),
@@ -188,30 +187,22 @@ function lentPackages(project: ProjectFiles, app: App, sources: readonly SourceF
 const BROUGHT =
   /^(@expo\/|expo-(asset|constants|file-system|font|keep-awake|modules-core|modules-autolinking)$|@react-native\/|@react-navigation\/|@babel\/|(react|react-dom|react-native|scheduler|invariant|semver)$|metro($|-))/;
 
-/** Packages that the settings of the script compiler name. */
-function addFromBabel(
-  project: ProjectFiles,
-  app: App,
-  folder: string,
-  declared: Set<string | undefined>,
-  found: Map<string, { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }>,
-  own: NpmManifest,
-): void {
-  for (const file of ["babel.config.js", "babel.config.cjs", ".babelrc.js"]) {
-    const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
-    for (const match of source?.text.matchAll(/["']module:(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']/g) ?? []) {
-      const name = match[1] as string;
-      if (!source || declared.has(name) || found.has(name) || app.lockedNames.has(`npm ${name}`) || name.startsWith("@react-native/"))
-        continue;
-      if (findInstalled(project, folder, name) !== undefined) continue;
-      const at = source.place(match.index + match[0].indexOf(name));
-      found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
-    }
-  }
-}
+/** Files of settings, how they name packages, and names that come with what reads them. Sources: babeljs.io, "Config Files"; metrobundler.dev, "Configuring Metro". */
+const SETTINGS: readonly { files: readonly string[]; form: RegExp; brought: RegExp }[] = [
+  {
+    files: ["babel.config.js", "babel.config.cjs", ".babelrc.js"],
+    form: /["']module:(@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']/g,
+    brought: /^@react-native\//,
+  },
+  {
+    files: ["metro.config.js", "metro.config.cjs"],
+    form: /\brequire\(\s*["'](@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']\s*\)/g,
+    brought: /^metro(-|$)|^@expo\//,
+  },
+];
 
-/** Packages that the settings of the bundler take in. Source: metrobundler.dev, "Configuring Metro" (metro.config.js). */
-function addFromBundler(
+/** Packages that the settings of the script compiler and of the bundler name. */
+function addFromSettings(
   project: ProjectFiles,
   app: App,
   folder: string,
@@ -219,18 +210,17 @@ function addFromBundler(
   found: Map<string, { sdk: string | undefined; package: string; owner: string; declaredIn: string[]; side: SideName; at: Place }>,
   own: NpmManifest,
 ): void {
-  for (const file of ["metro.config.js", "metro.config.cjs"]) {
-    const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
-    const plain = source && withoutComments(source.text);
-    for (const match of plain?.matchAll(/\brequire\(\s*["'](@[\w.-]+\/[\w.-]+|[a-z][\w.-]*)(?:\/[^"'\n]*)?["']\s*\)/g) ?? []) {
-      const name = match[1] as string;
-      // What the bundler itself brings, and what Node.js has.
-      if (!source || declared.has(name) || found.has(name) || NODE.has(name) || /^metro(-|$)|^@expo\//.test(name)) continue;
-      if (isLocked(app, name) || findInstalled(project, folder, name) !== undefined || isInTry(source.text, match.index)) continue;
-      const at = source.place(match.index + match[0].indexOf(name));
-      found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
+  for (const { files, form, brought } of SETTINGS)
+    for (const file of files) {
+      const source = project.tree.isFile(join(folder, file)) ? project.text(join(folder, file)) : undefined;
+      for (const match of source ? withoutComments(source.text).matchAll(form) : []) {
+        const name = match[1] as string;
+        if (!source || declared.has(name) || found.has(name) || NODE.has(name) || brought.test(name)) continue;
+        if (isLocked(app, name) || findInstalled(project, folder, name) !== undefined || isInTry(source.text, match.index)) continue;
+        const at = source.place(match.index + match[0].indexOf(name));
+        found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
+      }
     }
-  }
 }
 
 /** Whether the lock has a package, and not only as one that the app declared before. */

@@ -87,11 +87,11 @@ export function noteCodeLines(discovery: Discovery, app: FactSink, path: string,
   }
   if (app.ios && !app.ios.generated)
     noteBundles(
-      discovery,
+      discovery.project,
       app,
       path,
       release,
-      nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
+      nativeSources(discovery, app.ios.folder, /\.(swift|mm?|h)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
     );
 }
 
@@ -115,18 +115,9 @@ function noteActivity(app: FactSink, code: readonly NativeSource[]): void {
 const withoutImports = (text: string): string => text.replace(/^[ \t]*import\s[^\n]*/gm, "");
 
 /** The development server's script, the bundle of the release, and the component, as the app delegate names them. */
-function noteBundles(discovery: Discovery, app: FactSink, path: string, release: number, code: readonly NativeSource[]): void {
-  const { project } = discovery;
-  const delegate = code.find(({ text }) => /\bclass\s+\w+\s*:\s*RCTAppDelegate\b|@implementation\s+AppDelegate\b/.test(text));
-  const isBase = code.some(({ text }) =>
-    /\bclass\s+AppDelegate\s*:\s*RCTAppDelegate\b|@interface\s+AppDelegate\s*:\s*RCTAppDelegate\b/.test(text),
-  );
-  const header = nativeSources(discovery, app.ios?.folder ?? "", /AppDelegate\.h$/, /RCTAppDelegate/);
-  if (
-    delegate &&
-    (isBase || header.length > 0) &&
-    !code.some(({ text }) => /\b(?:setM|m)oduleName\b|\bwithModuleName\b|\brootView\b/.test(text))
-  )
+function noteBundles(project: ProjectFiles, app: FactSink, path: string, release: number, code: readonly NativeSource[]): void {
+  const delegate = code.find(({ text }) => /\bAppDelegate\s*:\s*RCTAppDelegate\b/.test(text));
+  if (delegate && !code.some(({ text }) => /\b(?:setM|m)oduleName\b|\bwithModuleName\b|\brootView\b/.test(text)))
     app.templateLine({ line: "component of the delegate", side: "ios", at: startOf(delegate.source.file) });
   noteProvider(app, code, release);
   const scripts = app.ios?.target.scripts.join("\n") ?? "";
