@@ -66,6 +66,7 @@ export const monorepo: Readonly<Record<string, string>> = {
     <PackageReference Include="Microsoft.Maui.Controls" />
     <PackageReference Include="Quaymap.Mobile" />
     <PackageReference Include="Gullpost.Mobile" />
+    <MauiIcon Include="Resources\\AppIcon\\appicon.svg" />
   </ItemGroup>
   <ItemGroup Condition="$(TargetFramework.Contains('-android'))">
     <QuaymapServices Include="Platforms\\Android\\quaymap-services.json" />
@@ -79,6 +80,7 @@ export const monorepo: Readonly<Record<string, string>> = {
   </ItemGroup>
 </Project>
 `,
+  "src/App/Resources/AppIcon/appicon.svg": "<svg/>\n",
   "src/mobile.props": `<Project>
   <ItemGroup>
     <PackageReference Include="Brinelog.Mobile" />

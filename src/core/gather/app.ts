@@ -1,3 +1,4 @@
+import { noteMisspeltSettings } from "./platforms/android/gradle/misspelt.js";
 import { foldersBelow, type FolderIndex } from "../files/walk.js";
 import { ofRelease, sideOf, sideOfLevel } from "../model/app.js";
 import type { BlindSpot, LevelName } from "../model/facts.js";
@@ -53,6 +54,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
     androidBuildFacts(app, android);
     noteLostModules(project, app, android);
     noteLostNames(app, android);
+    noteMisspeltSettings(app, android);
     readManifests(project, app, android);
     readShrinking(project, app, android);
     requiredByModule(app, android);

@@ -129,6 +129,7 @@ export class FactSink implements AppFacts {
   readonly replacedFiles: AppFacts["replacedFiles"] = [];
   splashStays: AppFacts["splashStays"];
   readonly misspellings: AppFacts["misspellings"] = [];
+  readonly debugEntitlements: AppFacts["debugEntitlements"] = [];
   readonly emptyTexts: AppFacts["emptyTexts"] = [];
   readonly unfitValues: AppFacts["unfitValues"] = [];
   readonly ownPlugins: readonly string[] = [];
@@ -178,6 +179,10 @@ export class FactSink implements AppFacts {
 
   componentFault(...faults: readonly Item<"componentFaults">[]): void {
     put(this.componentFaults, ...faults);
+  }
+
+  debugEntitlement(...facts: readonly Item<"debugEntitlements">[]): void {
+    put(this.debugEntitlements, ...facts);
   }
 
   misspelling(...facts: readonly Item<"misspellings">[]): void {

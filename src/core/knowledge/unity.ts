@@ -120,3 +120,16 @@ export const ENGINE_TAGS: readonly string[] = ["Untagged", "Respawn", "Finish", 
 /** Assemblies of the engine, of its packages and of the runtime. Source: docs.unity3d.com, "Managed code stripping" (link.xml). */
 export const ENGINE_ASSEMBLIES =
   /^(Unity(Engine|Editor)?\b.*|System\b.*|mscorlib|netstandard|Mono\..*|Microsoft\..*|Newtonsoft\..*|Assembly-CSharp-firstpass)$/;
+
+/**
+ * Marks of the Gradle templates, which the editor replaces. Only held against those that are near: the list does not have to be whole.
+ * Source: docs.unity3d.com, "Gradle template files variables" and the templates of the editor.
+ */
+export const TEMPLATE_MARKS: readonly string[] = `
+DEPS APIVERSION MINSDK MINSDKVERSION TARGETSDK TARGETSDKVERSION BUILDTOOLS NDKPATH NDKVERSION ABIFILTERS APPLICATIONID VERSIONCODE VERSIONNAME
+STREAMING_ASSETS BUILTIN_NOCOMPRESS PACKAGING PACKAGING_OPTIONS USER_PROGUARD MINIFY_DEBUG MINIFY_RELEASE SIGN SIGNCONFIG SPLITS SPLITS_VERSION_CODE
+BUILT_APK_LOCATION SOURCE_BUILD_SETUP IL_CPP_BUILD_SETUP EXTERNAL_SOURCES LAUNCHER_SOURCE_BUILD_SETUP DEFAULT_CONFIG_SETUP JVM_HEAP_SIZE
+ADDITIONAL_PROPERTIES INCLUDES ARTIFACTORYREPOSITORY BUILD_SCRIPT_DEPS APPLY_PLUGINS PLAY_ASSET_PACKS DIR_GRADLEPROJECT DIR_UNITYPROJECT
+`
+  .trim()
+  .split(/\s+/);

@@ -163,6 +163,19 @@ export interface PluginGap {
 }
 
 export type TemplateLine =
+  | "framework in package.json"
+  | "framework in pubspec.yaml"
+  | "engine's library"
+  | "engine's namespace"
+  | "repository of plugins"
+  | "script after the build"
+  | "framework's package"
+  | "single project"
+  | "platform of the items"
+  | "bound library"
+  | "binding's switch"
+  | "binding's definitions"
+  | "trimmer's list"
   | "framework of Kotlin"
   | "module of the framework"
   | "order of the framework"
@@ -431,6 +444,8 @@ export interface AppFacts {
   readonly looseArchives: readonly { module: string; file: string }[];
   /** What pods of the repository ask of other pods. */
   readonly podRequirements: readonly { name: string; requirement: string; by: string; at: Place }[];
+  /** Entitlements that only builds for debugging have. */
+  readonly debugEntitlements: readonly { name: string; at: Place }[];
   /** What an extension of the iOS app, or an entry of its entitlements, lacks so that the system takes it. */
   readonly extensionFaults: readonly ExtensionFault[];
   /** Components that the system cannot start, where attributes of the code write them into the manifest. */

@@ -446,6 +446,7 @@ export interface SceneFault {
     | "asset"
     | "without id"
     | "id twice"
+    | "unset key"
     | "kept assembly"
     | "kept type";
   name: string;
@@ -481,6 +482,10 @@ export interface PageFault {
     | "base call"
     | "other namespace"
     | "not initialized"
+    | "app of the builder"
+    | "base of the start"
+    | "exported method"
+    | "undeclared component"
     | "kept assembly"
     | "kept type";
   name: string;

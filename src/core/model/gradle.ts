@@ -61,6 +61,8 @@ export interface GradleModule {
   unread: Unread[];
   /** Names in notations of dependencies that nothing which was read gives a value. */
   lostNames: { name: string; at: Place; near?: string }[];
+  /** Blocks that are almost one of Gradle's or of the Android plugin's. */
+  strayBlocks: { name: string; right: string; at: Place }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */
   pods: { name: string; version: Value | undefined; at: Place }[];
   podTarget: Value | undefined;
@@ -84,6 +86,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     paths: [],
     unread: [],
     lostNames: [],
+    strayBlocks: [],
     pods: [],
     podTarget: undefined,
     lockFile: undefined,

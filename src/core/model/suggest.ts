@@ -35,3 +35,38 @@ export function choices(word: string, known: readonly string[], what: string): s
   const found = known.length === 0 ? `no ${what} was found` : `found: ${listed}${known.length > 20 ? ", …" : ""}`;
   return near === undefined ? found : `${near} ${found.charAt(0).toUpperCase()}${found.slice(1)}`;
 }
+
+/** How far two words are apart, in letters: two neighbours that changed places are one. */
+function letters(a: string, b: string): number {
+  return isSwapped(a, b) ? 1 : distance(a, b);
+}
+
+function isSwapped(a: string, b: string): boolean {
+  const first = [...a].findIndex((letter, index) => letter !== b[index]);
+  return (
+    a.length === b.length &&
+    first !== -1 &&
+    a[first] === b[first + 1] &&
+    a[first + 1] === b[first] &&
+    a.slice(first + 2) === b.slice(first + 2)
+  );
+}
+
+/**
+ * The known name that another one was meant to be, where names tell large letters from small: the same in other letters, one letter away, two where
+ * it is long. `undefined` where it is known itself, or near none.
+ */
+export function misspelling(name: string, known: Iterable<string>): string | undefined {
+  const most = name.length < 3 ? 0 : name.length < 8 ? 1 : 2;
+  const lower = name.toLowerCase();
+  let best: string | undefined;
+  let least = most + 1;
+  for (const other of known) {
+    if (other === name) return undefined;
+    // Of short words one letter makes another: only two that changed places are a slip.
+    if (Math.abs(other.length - name.length) > (name.length < 4 ? 0 : most) || (name.length < 4 && !isSwapped(name, other))) continue;
+    const far = other.toLowerCase() === lower ? 0 : letters(name, other);
+    if (far < least) [best, least] = [other, far];
+  }
+  return best;
+}

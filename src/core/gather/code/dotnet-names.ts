@@ -4,7 +4,8 @@ import { nearest, slipOf } from "../../model/suggest.js";
 import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { keptOff, underConditions } from "../platforms/directives.js";
-import type { ScriptClasses, ScriptCode } from "./script-classes.js";
+import { startFaults } from "./dotnet-start.js";
+import { attributesBefore, type ScriptClasses, type ScriptCode } from "./script-classes.js";
 import type { SourceFile } from "./sources.js";
 
 /** What code in C# names and the app does not have: routes, classes of a platform, the activity of a sign-in; calls that its own methods hide. */
@@ -17,6 +18,7 @@ export function dotnetNames(app: App, classes: ScriptClasses, routes: readonly s
     ...hiddenCalls(all),
     ...partialHalves(all),
     ...emptyPages(all),
+    ...startFaults(all),
   ];
 }
 
@@ -113,12 +115,6 @@ function callbacks(classes: ScriptClasses): PageFault[] {
   return lacks === undefined || !/\bIntentFilter\b/.test(home.attributes)
     ? []
     : [{ what: "callback category", name: home.type, near: `Category${lacks}`, at: home.at }];
-}
-
-/** The attributes of a class: what stands between the end of what is before it and its name. */
-function attributesBefore(code: string, at: number): string {
-  const before = code.slice(0, at);
-  return before.slice(Math.max(before.lastIndexOf(";"), before.search(/\n\s*[{}]\s*\n(?!(?:[\s\S]*\n)\s*[{}]\s*\n)/)) + 1);
 }
 
 /** Methods of the framework's own start and of activities that a subclass has to call. */

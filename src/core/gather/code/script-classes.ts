@@ -121,3 +121,9 @@ export class ScriptClasses {
     };
   }
 }
+
+/** The attributes of a class: what stands between the end of what is before it and its name. */
+export function attributesBefore(code: string, at: number): string {
+  const before = code.slice(0, at);
+  return before.slice(Math.max(before.lastIndexOf(";"), before.search(/\n\s*[{}]\s*\n(?!(?:[\s\S]*\n)\s*[{}]\s*\n)/)) + 1);
+}

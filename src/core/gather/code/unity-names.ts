@@ -25,6 +25,10 @@ interface Named {
   offset: number;
 }
 
+/** Fields for texts without which a service does not start, by their names. */
+const KEY_FIELD =
+  /(?:\[SerializeField\][^;{}()]*?|\bpublic\s+)string\s+(\w*(?:[kK]ey|[tT]oken|[sS]ecret|[dD]sn|AppId|appId|ClientId|clientId))\s*;/g;
+
 /** Names of methods of events, scenes, resources, tags, objects and classes that a Unity project means and does not have. */
 export function unityFaults(
   project: ProjectFiles,
@@ -71,6 +75,7 @@ class UnityNames {
     this.attributes();
     this.messages();
     this.lostAssets();
+    this.unsetKeys();
     this.ids();
     this.keptNames();
     return this.faultsFound;
@@ -318,6 +323,27 @@ class UnityNames {
         if (type !== undefined && this.classes.knows(type) && this.classes.extends(type, /^(ScriptableObject|MonoBehaviour)$/))
           this.tell("asset", type, at, { of: `${classOfScript(file)}.${field}` });
       }
+  }
+
+  /** Keys that code takes from an asset of settings which has no value for them. Source: docs.unity3d.com, "ScriptableObject", "Script serialization". */
+  private unsetKeys(): void {
+    for (const { source, code } of this.shipped) {
+      const type = /\bclass\s+(\w+)\s*:\s*ScriptableObject\b/.exec(code)?.[1];
+      const script = type === undefined ? undefined : this.scenes.idOfScript(source.file);
+      if (type === undefined || script === undefined) continue;
+      const assets = [...this.scenes.liveFiles()].filter(({ file, guids }) => file.endsWith(".asset") && guids.has(script));
+      for (const match of code.matchAll(KEY_FIELD)) {
+        const field = match[1] as string;
+        const used = this.shipped.some((other) => other.source !== source && new RegExp(`\\.${field}\\b`).test(other.code));
+        const values = used && !/FormerlySerializedAs/.test(code) ? this.scenes.valuesOf(script, field) : [];
+        // Where some assets have a value and others none, one is chosen at run time.
+        if (!used || assets.length === 0 || values.some(({ text }) => text !== "")) continue;
+        const [asset] = assets;
+        this.tell("unset key", field, values[0]?.at ?? { file: asset?.file ?? source.file, line: 1, column: 1 }, {
+          of: baseName(asset?.file ?? ""),
+        });
+      }
+    }
   }
 
   /** Scripts without the file that holds their id, and ids that stand twice. */

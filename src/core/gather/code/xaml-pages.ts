@@ -157,10 +157,12 @@ class XamlPages {
   }
 
   private font(element: XmlElement): void {
-    const font = element.attributes.get("FontFamily")?.value;
+    // A setter of a style names what it sets.
+    const attribute = element.attributes.get("Property")?.value === "FontFamily" ? "Value" : "FontFamily";
+    const font = element.attributes.get(attribute)?.value;
     if (font === undefined || font.length <= 3 || this.fonts.has(font) || /[{]/.test(font)) return;
     const near = [...this.fonts].find((other) => distance(other, font) <= 2);
-    if (near !== undefined) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, "FontFamily") });
+    if (near !== undefined) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, attribute) });
   }
 
   private pictures(element: XmlElement): void {
@@ -168,6 +170,9 @@ class XamlPages {
       if (!PICTURES.test(attribute) && !(attribute === "Source" && PICTURE_ELEMENTS.test(plainName(element)))) continue;
       if (/^[\w-]+\.(png|jpg|jpeg|gif)$/i.test(value) && !this.stems.has(value.replace(/\.\w+$/, "").toLowerCase()))
         this.found.assets.push({ what: "absent", asset: value, at: placeOf(element, attribute) });
+      // A drawing is packed as pictures. Source: learn.microsoft.com, "Add images to a .NET MAUI app project".
+      else if (/^[\w-]+\.svg$/i.test(value) && this.names.has(value.toLowerCase()))
+        this.found.assets.push({ what: "absent", asset: value, near: value.replace(/svg$/i, "png"), at: placeOf(element, attribute) });
     }
   }
 

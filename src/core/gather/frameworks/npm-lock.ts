@@ -1,3 +1,5 @@
+import { PACKAGE_KEYS } from "../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../misspelt-names.js";
 import type { LockFact } from "../../model/facts.js";
 import type { FactSink } from "../sink.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
@@ -14,6 +16,7 @@ const LOCKS = ["package-lock.json", "yarn.lock", "pnpm-lock.yaml", "bun.lock", "
 /** The lock file of an app's JavaScript packages, held against what is declared and what is installed. */
 export function readNpmLock(discovery: Discovery, manifest: NpmManifest, app: FactSink): void {
   const { project } = discovery;
+  noteMisspeltKeys(app, manifest.root, PACKAGE_KEYS);
   const file = findLockFile(project, manifest.folder);
   const lock = file === undefined ? undefined : readJsLock(project, file);
   for (const name of lock?.names() ?? []) app.lockedName(`npm ${name}`);

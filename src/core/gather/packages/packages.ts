@@ -1,6 +1,7 @@
 import { join, parentOf } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Place } from "../../model/place.js";
+import { misspelling } from "../../model/suggest.js";
 import { known, type Value } from "../../model/value.js";
 import { at, entriesOf, placeOf, textAt, textsOf, type Data } from "../../syntax/data.js";
 
@@ -26,13 +27,18 @@ export interface NpmManifest {
 
 const SECTIONS: Section[] = ["dependencies", "devDependencies", "optionalDependencies", "peerDependencies"];
 
+/** A section under a name that is almost its own: what it has is meant all the same, and the name is told. */
+function misspeltSection(root: Data, section: Section): Data | undefined {
+  return entriesOf(root).find(([key]) => !(SECTIONS as string[]).includes(key) && misspelling(key, [section]) !== undefined)?.[1].value;
+}
+
 export function readManifest(project: ProjectFiles, folder: string): NpmManifest | undefined {
   const file = join(folder, "package.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   if (root?.kind !== "map") return undefined;
   const declarations: NpmDeclaration[] = [];
   for (const section of SECTIONS) {
-    for (const [name, { value, start }] of entriesOf(at(root, section))) {
+    for (const [name, { value, start }] of entriesOf(at(root, section) ?? misspeltSection(root, section))) {
       if (value.kind === "scalar" && typeof value.value === "string") {
         declarations.push({
           name,

@@ -1,5 +1,6 @@
 import { ofRelease, type App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
+import { misspelling } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample, iosExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -11,7 +12,7 @@ export const idsDiffer = defineRule({
   severity: "note",
   title: "The two sides have different ids",
   looksAt:
-    "The application id and the bundle id of the release variants, and of flavours that have configurations of the same name; a bundle id that the property list writes out, against that of the build.",
+    "The application id and the bundle id of the release variants, and of flavours that have configurations of the same name; ids that differ in a letter; a bundle id that the property list writes out, against that of the build.",
   silentFor: "Apps of one side only, but for a bundle id beside that of the build.",
   why: "Consoles, links and push services are set up per id. Different ids are fine when intended, and a source of swapped keys when not.",
   advice: "Give both sides the same id, or say in enredo.yaml that they differ on purpose (mayDiffer: { ids: true }).",
@@ -36,6 +37,14 @@ function apartFromBuild({ ios }: App): RawFinding[] {
     places: [written.place, setting.place],
     subject: "ids of the property list",
   }));
+}
+
+/** Whether two ids differ within a word, and in letters alone. */
+function apartInLetter(a: string, b: string): boolean {
+  const at = [...a].findIndex((letter, index) => letter !== b[index]);
+  const [one, other] = [a.slice(at), b.slice(at)];
+  const word = `${/[^.]*$/.exec(a.slice(0, at))?.[0] ?? ""}${/^[^.]*/.exec(one)?.[0] ?? ""}`;
+  return /^[a-z]/.test(one) && /^[a-z]/.test(other) && one.length > 1 && other.length > 1 && word.length > 5;
 }
 
 function apartOnSides(app: App, mayDiffer: boolean): RawFinding[] {
@@ -69,8 +78,11 @@ function apartOnSides(app: App, mayDiffer: boolean): RawFinding[] {
     ];
   });
   if (iosIds.some((id) => plain(id) === plain(left))) return flavored;
+  // One letter of a word is a slip, a number or an ending is not.
+  const slip = misspelling(plain(left), [plain(right)]) !== undefined && apartInLetter(plain(left), plain(right));
   return [
     {
+      ...(slip ? { severity: "warning" as const } : {}),
       message: `the sides have different ids: ${left} on Android, ${right} on iOS`,
       fix: "give both the same id, or state in enredo.yaml that this is intended (mayDiffer: { ids: true })",
       places: [androidId.value.place, iosId.value.place],

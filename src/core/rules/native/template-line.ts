@@ -351,6 +351,58 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the program is one of MAUI, and the project does not say UseMaui: its pages are not built",
     fix: "add <UseMaui>true</UseMaui> to the project",
   },
+  "framework in package.json": {
+    lacks: "the native projects are those of a React Native app, and package.json does not declare react-native: it is not installed",
+    fix: "add react-native to dependencies",
+  },
+  "framework in pubspec.yaml": {
+    lacks: "the native projects are those of a Flutter app, and pubspec.yaml does not ask for the framework",
+    fix: "add flutter with sdk: flutter to dependencies",
+  },
+  "engine's library": {
+    lacks: "the template of the engine's module does not make it a library: the build of the app stops",
+    fix: "put apply plugin: 'com.android.library' back, as in the editor's own template",
+  },
+  "engine's namespace": {
+    lacks: "the template of the engine's module has no namespace, which the Android plugin of this edition asks for",
+    fix: 'put namespace "com.unity3d.player" back, as in the editor\'s own template',
+  },
+  "repository of plugins": {
+    lacks: "the settings' template does not name Google's repository for plugins, from where the Android plugin comes",
+    fix: "put google() back into the repositories of pluginManagement",
+  },
+  "script after the build": {
+    lacks: "a method edits the Xcode project, and nothing runs it: what it writes is in no build",
+    fix: "make it static, with [PostProcessBuild] in front of it",
+  },
+  "framework's package": {
+    lacks: "no project takes in the framework's package, which a project names itself from .NET 8 on",
+    fix: 'add <PackageReference Include="Microsoft.Maui.Controls" Version="$(MauiVersion)" />',
+  },
+  "single project": {
+    lacks: "the project does not say SingleProject: what lies in Platforms is compiled for every platform",
+    fix: "add <SingleProject>true</SingleProject> to the project",
+  },
+  "platform of the items": {
+    lacks: "items are for this platform, and the project has no target framework of it: they are in no build",
+    fix: "add the platform's target framework to TargetFrameworks, or take the items out",
+  },
+  "bound library": {
+    lacks: "a project of bindings takes in no native library: what it binds is in no build",
+    fix: "add the library as an item: AndroidLibrary on Android, NativeReference on iOS",
+  },
+  "binding's switch": {
+    lacks: "a project has definitions of bindings and does not say that it is one of bindings: they are not made",
+    fix: "add <IsBindingProject>true</IsBindingProject> to it",
+  },
+  "binding's definitions": {
+    lacks: "a project of bindings does not take in its definitions",
+    fix: 'add <ObjcBindingApiDefinition Include="ApiDefinition.cs" />',
+  },
+  "trimmer's list": {
+    lacks: "no item takes in this description for the trimmer: what it means to keep may be stripped",
+    fix: "add it to the project as a TrimmerRootDescriptor",
+  },
   "configuration of the pods": {
     lacks: "the Podfile maps some configurations of the project and not each one for debugging: pods of the others are built as a release",
     fix: "add the configuration to the project's list, as :debug",
@@ -377,6 +429,8 @@ const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "pods' post install",
   "configuration of the pods",
   "command line",
+  "trimmer's list",
+  "framework's package",
 ]);
 
 export const templateLine = defineRule({
@@ -384,7 +438,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, and whether MAUI is switched on.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, whether MAUI is switched on and brought, whether its platform folders, bindings and lists for the trimmer are in the build. Of native projects of a hybrid app, whether its list of packages still names the framework.",
   silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",
@@ -398,7 +452,11 @@ export const templateLine = defineRule({
     const known = app.templateLines.filter(({ side }) => brokenFileOf(app, side) === undefined);
     return known.map(({ line, side, at }) => ({
       side,
-      ...(line === "target framework" ? { severity: "note" as const } : MILD.has(line) ? { severity: "warning" as const } : {}),
+      ...(line === "target framework" || line === "platform of the items"
+        ? { severity: "note" as const }
+        : MILD.has(line)
+          ? { severity: "warning" as const }
+          : {}),
       message: LINES[line].lacks,
       fix: LINES[line].fix,
       places: [at],

@@ -20,7 +20,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging. Other apps that code of Android asks for by their name, against the queries of the manifest.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging. Entitlements that builds for debugging have and a release with entitlements has not. Other apps that code of Android asks for by their name, against the queries of the manifest.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -29,9 +29,27 @@ export const entryMissing = defineRule({
     silent: { ...quaymapIos("  <key>UIBackgroundModes</key>\n  <array>\n    <string>location</string>\n  </array>\n"), ...sheet },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { rule: "permit/entry-missing" }), ...ownCode(app, wires), ...unseenApps(app)];
+    return [
+      ...findingsFromWires(wires, { rule: "permit/entry-missing" }),
+      ...ownCode(app, wires),
+      ...unseenApps(app),
+      ...inDebugAlone(app),
+    ];
   },
 });
+
+/** A capability that was added to the list of the builds that developers run. */
+function inDebugAlone({ debugEntitlements, openParts }: App): RawFinding[] {
+  if (openParts.some(({ part }) => part === "entitlements")) return [];
+  return debugEntitlements.map(({ name, at }) => ({
+    side: "ios",
+    severity: "warning",
+    message: `the entitlement ${name} is in the builds for debugging alone: what is shipped goes without it`,
+    fix: `add ${name} to the entitlements of the release`,
+    places: [at],
+    subject: `entitlement ${name} in debug`,
+  }));
+}
 
 /** Source: developer.android.com, "Package visibility filtering on Android" (for apps that target 30 or higher). */
 function unseenApps({ android, code, entries }: App): RawFinding[] {

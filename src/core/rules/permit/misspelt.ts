@@ -1,10 +1,13 @@
 import { distance } from "fastest-levenshtein";
 import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { GRADLE_PROPERTIES } from "../../knowledge/known-names.js";
+import { misspelling } from "../../model/suggest.js";
 import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
 import { BACKGROUND_MODES, PLIST_KEYS, PURPOSE_KEYS, TRANSPORT_KEYS } from "../../knowledge/purpose-keys.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
+import { isInstalled, isWithin, join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { quaymapAndroid } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -20,7 +23,7 @@ export const misspelt = defineRule({
   severity: "error",
   title: "A misspelt name",
   looksAt:
-    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, keys of transport security, elements of the app's own manifests, actions and categories of intent filters, words of attributes; names of platforms that scripts compare with; preferences, platforms and plugins in the configuration of a Cordova app; all of them one or two letters from a name on the platforms' lists. A permission in a namespace of its own is left alone.",
+    "Permissions in the platform's own namespace, purpose texts and further keys of the property list, background modes, keys of transport security, elements of the app's own manifests, actions and categories of intent filters, words of attributes; names of platforms that scripts compare with; preferences, platforms and plugins in the configuration of a Cordova app. Names that a kind of file knows, where one is almost one of them: keys of package.json, pubspec.yaml, the configurations of Expo, of its modules and of Capacitor, the manifest and assemblies of Unity; elements and attributes of manifests, of network settings, of Cordova's configuration and plugins, of lists for the trimmer and of native packages; blocks, settings, configurations and properties of Gradle builds; properties, items, platforms and conditions of .NET projects; commands of Podfiles, attributes of specifications, build settings of Xcode; marks of Unity's templates. All of them are one or two letters from a name on the lists, or the same in other letters. A permission in a namespace of its own is left alone, and so is what the files ask for by its own name.",
   why: "The platforms ignore unknown names without a message: the permission is not requested, the text is not shown.",
   advice: "Use the suggested name.",
   examples: {
@@ -48,14 +51,18 @@ export const misspelt = defineRule({
       });
     };
     for (const { kind, name, value, by, at } of app.entries) {
-      if (by !== undefined) continue;
-      if (kind === "permission") {
+      if (by !== undefined && !isOwn(app, at)) continue;
+      if (kind === "gradleProperty") {
+        const right = misspelling(name, GRADLE_PROPERTIES);
+        if (right !== undefined) report("android", "property", name, right, at);
+      } else if (kind === "permission") {
         const right = rightPermission(name);
         if (right !== undefined) report("android", "permission", name, right, at);
       } else if (kind === "purposeText" || (kind === "plist" && !name.includes("."))) {
         // Long names leave room for a word that is not there.
         const right =
-          nearest(name, PURPOSE_KEYS, name.endsWith("UsageDescription") && name.length > 24 ? 4 : 2) ?? nearest(name, PLIST_KEYS, 1);
+          nearest(name, PURPOSE_KEYS, name.endsWith("UsageDescription") && name.length > 24 ? 4 : 2) ??
+          nearest(name, PLIST_KEYS, name.length > 20 ? 3 : 1);
         if (right !== undefined) report("ios", "key", name, right, at);
       } else if (kind === "plist" && name.startsWith("NSAppTransportSecurity.")) {
         const own = name.slice(name.lastIndexOf(".") + 1);
@@ -78,6 +85,11 @@ export const misspelt = defineRule({
     return findings;
   },
 });
+
+/** Whether what a module or a package says stands in a file of the repository: others cannot be mended there. */
+function isOwn({ kind, path }: App, { file }: Place): boolean {
+  return !isInstalled(file) && !/^\.\.|!\//.test(file) && !(kind === "cordova" && isWithin(file, join(path, "plugins")));
+}
 
 /** Elements of the manifest that do not exist. */
 function reportElements(app: App, report: (side: SideName, what: string, name: string, right: string, at: Place) => void): void {

@@ -88,6 +88,22 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     message: `no constructor of ${name} calls InitializeComponent: the page stays empty`,
     fix: "call InitializeComponent() first",
   }),
+  "app of the builder": ({ name }) => ({
+    message: `${name} makes a builder and does not tell it which app it builds: the app does not start`,
+    fix: "call builder.UseMauiApp<App>()",
+  }),
+  "base of the start": ({ name, of = "", near = "" }) => ({
+    message: `${name} extends ${of}, and no class extends ${near}: nothing starts the shared app`,
+    fix: `write ${near}`,
+  }),
+  "exported method": ({ name, near = "" }) => ({
+    message: `the system never calls ${name}: the base class has no such method, and no selector is exported for it`,
+    fix: `put [Export("${near}")] in front of it`,
+  }),
+  "undeclared component": ({ name, near = "" }) => ({
+    message: `${name} has an intent filter and no attribute ${near}: no manifest declares it`,
+    fix: `put [${near}] in front of it`,
+  }),
   "kept assembly": ({ name, near = "" }) => ({
     message: `the description for the trimmer keeps the assembly ${name}, which does not exist: what it means may be stripped`,
     fix: `write ${near}, which is there`,
@@ -103,6 +119,10 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
 };
 
 const SCENES: Partial<Record<SceneFault["what"], (fault: SceneFault) => Words>> = {
+  "unset key": ({ name, of = "" }) => ({
+    message: `code takes ${name} from ${of}, which has no value for it`,
+    fix: `write the value of ${name} into ${of}, by the editor's inspector`,
+  }),
   handler: ({ name, of = "", near }) => ({
     message: `an event calls ${of}.${name}, but ${of} has no such method`,
     fix:
@@ -168,7 +188,7 @@ export const handlerMissing = defineRule({
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, what the trimmer's description keeps. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, what the trimmer's description keeps. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
   silentFor: "Apps of every other kind.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:

@@ -32,6 +32,8 @@ import { nativeSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
 import { angularBuilder, viteBuilder } from "../page-builder.js";
 import { readExportedObject } from "../script-config.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
+import { CAPACITOR_KEYS } from "../../../knowledge/known-names.js";
 
 const CONFIG = /^capacitor\.config\.(json|ts|js|mjs|cjs)$/;
 /** The framework's own packages. Source: capacitorjs.com, "Installing Capacitor". */
@@ -65,6 +67,7 @@ function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: F
   if (!config) return;
   app.optionsIn = join(detected.path, config.name);
   const root = readExportedObject(project, app.optionsIn);
+  noteMisspeltKeys(app, root, CAPACITOR_KEYS);
   const known = declarations.map(({ name }) => pluginName(name));
   for (const [name, { value, start }] of entriesOf(at(root, "plugins"))) {
     readOptions(app, name, value);

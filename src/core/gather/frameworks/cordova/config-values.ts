@@ -1,10 +1,13 @@
 import { distance } from "fastest-levenshtein";
 import { FILE_PREFERENCES, HOOK_TYPES, PLATFORM_NAMES, PREFERENCE_VALUES, PREFERENCES } from "../../../knowledge/cordova.js";
+import { CORDOVA_CONFIG_ELEMENTS, NETWORK_ELEMENTS } from "../../../knowledge/known-names.js";
 import type { SideName } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { children, type XmlAttribute, type XmlElement } from "../../../syntax/xml.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { noteMisspeltElements } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
+import { noteMisspeltParts } from "./misspelt-parts.js";
 
 const SIDES = ["android", "ios"] as const;
 
@@ -37,6 +40,8 @@ export function noteConfigValues(app: FactSink, widget: XmlElement): void {
     }
   }
   noteVersions(app, widget);
+  noteMisspeltElements(app, widget, CORDOVA_CONFIG_ELEMENTS, "shared");
+  noteMisspeltParts(app, widget);
 }
 
 function misspelt(
@@ -95,7 +100,12 @@ export function noteConfigFiles(project: ProjectFiles, folder: string, app: Fact
       // What version control leaves out comes from somewhere else; the need of the file tells.
       app.pathFollowed({ text: given.value, resolved, kind, exists, side, generated: false, at: element.source.place(given.start) });
     };
-    for (const element of children(owner, "resource-file")) names(element, "src", "binary");
+    for (const element of children(owner, "resource-file")) {
+      names(element, "src", "binary");
+      const src = join(folder, (element.attributes.get("src")?.value ?? "").replaceAll("\\", "/"));
+      const root = src.endsWith(".xml") && project.tree.isFile(src) ? project.xml(src)?.root : undefined;
+      if (root?.name === "network-security-config") noteMisspeltElements(app, root, NETWORK_ELEMENTS, "android");
+    }
     for (const tag of ["icon", "splash"])
       for (const element of children(owner, tag))
         for (const name of ["src", "foreground", "background", "monochrome"]) names(element, name, "binary");

@@ -3,6 +3,9 @@ import { textOf, type Value } from "../../../model/value.js";
 import { parseSpecifier } from "../../../versions/npm.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
+import { CORDOVA_PLUGIN_ELEMENTS } from "../../../knowledge/known-names.js";
+import { noteMisspeltElements } from "../../misspelt-names.js";
+import { noteMisspeltParts } from "./misspelt-parts.js";
 import type { Place } from "../../../model/place.js";
 import { readPluginXml, type CordovaPlugin } from "../../packages/cordova-plugin.js";
 
@@ -41,6 +44,11 @@ export function readOwnPlugin(
   if (own.id !== id) app.misspelling({ what: "plugin", name: id, right: own.id, side: "shared", at });
   if (folder.startsWith("..")) return own;
   app.ownPlugin(folder);
+  const root = project.xml(own.file)?.root;
+  if (root) {
+    noteMisspeltElements(app, root, CORDOVA_PLUGIN_ELEMENTS, "shared");
+    noteMisspeltParts(app, root);
+  }
   for (const { name, sources } of own.platforms) {
     if (name !== "android" && name !== "ios") continue;
     const folders = new Set(sources.map(({ file }) => parentOf(join(folder, file))));

@@ -10,13 +10,16 @@ import { at, entriesOf, placeOf, valueAt, type Data } from "../../../syntax/data
 import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { debugEntitlements, entitlementEntries } from "../../platforms/ios/entries.js";
 import { readLibraryManifest } from "../../platforms/android/manifest.js";
 import type { FactSink } from "../../sink.js";
 import { commonParent, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 import { readAttributes } from "./attributes.js";
-import { noteGenerations, noteItemFiles, noteLostProperties, noteNamedFiles, noteSolution } from "./item-files.js";
+import { filesOfBuild, noteGenerations, noteItemFiles, noteLostProperties, noteNamedFiles, noteSolution } from "./item-files.js";
+import { noteMisspeltNames } from "./misspelt.js";
 import { centralMistakes, noteSources, readPackages, type UnitOfApp } from "./packages.js";
+import { noteProjectLines } from "./project-lines.js";
 import {
   actionOf,
   includesOf,
@@ -99,6 +102,9 @@ export const dotnet: Framework<DotnetApp> = {
       if (owner && app[side]) noteNamedFiles(discovery.project, app, side, owner);
     }
     noteLostProperties(discovery.project, app, of.units);
+    noteMisspeltNames(discovery.project, app, filesOfBuild(discovery.project, of.units));
+    noteProjectLines(discovery, app, of);
+    if (of.ios) noteDebugEntitlements(discovery.project, app, of.ios);
     noteSolution(discovery.project, app, first.folder);
     noteGenerations(discovery.project, app, first);
   },
@@ -286,6 +292,18 @@ function entitlementsOf(project: ProjectFiles, ios: DotnetProject, folder: strin
   const stated = textOfProperty(ios.build("ios"), "CodesignEntitlements");
   const file = stated === undefined || stated === "" ? join(folder, "Entitlements.plist") : join(ios.folder, stated.replaceAll("\\", "/"));
   return project.tree.isFile(file) ? file : undefined;
+}
+
+/** The entitlements of builds for debugging, where the project names a list of their own. */
+function noteDebugEntitlements(project: ProjectFiles, app: FactSink, ios: DotnetProject): void {
+  const lists = ["Debug", "Release"].flatMap((variant) => {
+    const stated = textOfProperty(ios.build("ios", variant), "CodesignEntitlements")?.replaceAll("\\", "/");
+    const file = stated === undefined || stated === "" ? undefined : join(ios.folder, stated);
+    const root = file !== undefined && project.tree.isFile(file) ? project.plist(file)?.root : undefined;
+    return root ? entitlementEntries(root).map((entry) => ({ ...entry, variant })) : [];
+  });
+  // Without a list that is named, one of its folder may be taken.
+  if (lists.some(({ variant }) => variant === "Release")) app.debugEntitlement(...debugEntitlements(lists, ["Debug", "Release"]));
 }
 
 /** `21.0` is level 21 on Android. */

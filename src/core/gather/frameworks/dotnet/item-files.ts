@@ -100,7 +100,7 @@ export function noteLostProperties(project: ProjectFiles, app: FactSink, units: 
 }
 
 /** The files that the builds of the units read. */
-function filesOfBuild(project: ProjectFiles, units: readonly UnitOfApp[]): Set<string> {
+export function filesOfBuild(project: ProjectFiles, units: readonly UnitOfApp[]): Set<string> {
   const files = new Set<string>();
   for (const { project: unit } of units) {
     files.add(unit.file);

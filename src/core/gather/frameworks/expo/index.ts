@@ -26,6 +26,8 @@ import { compareSettings } from "./native-settings.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readOptions } from "../options.js";
 import { readExportedObject } from "../script-config.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
+import { EXPO_KEYS } from "../../../knowledge/known-names.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 
 const CONFIGS = ["app.json", "app.config.json", "app.config.ts", "app.config.js", "app.config.mjs", "app.config.cjs"];
@@ -83,6 +85,7 @@ export const expo: Framework = {
     if (config) {
       const configured = entriesOfConfig(config.root);
       tellOpen(app, config);
+      noteMisspeltKeys(app, config.root, EXPO_KEYS);
       readPlugins(project, detected, app, config.root);
       noteFiles(project, detected, app, config);
       noteLostParts(project, app, config.file);

@@ -3,6 +3,8 @@ import { baseName, join } from "../../../model/paths.js";
 import { at, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { readManifest } from "../../packages/packages.js";
 import { findMember } from "../../packages/workspace-packages.js";
+import { EXPO_MODULE_KEYS } from "../../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
@@ -23,6 +25,7 @@ export function readLocalModules(discovery: Discovery, detected: DetectedApp, ap
     const folder = join(root, name);
     const config = kind === "folder" && project.tree.isFile(join(folder, CONFIG)) ? project.json(join(folder, CONFIG))?.root : undefined;
     if (!config) continue;
+    noteMisspeltKeys(app, config, EXPO_MODULE_KEYS);
     const native = nativeCode(project, folder);
     app.sourceFolder({ folder: join(folder, "android"), side: "android" }, { folder: join(folder, "ios"), side: "ios" });
     if (app.android && native.androidFolder !== undefined) noteAndroidPackage(project, app, app.android, name, name, native.androidFolder);

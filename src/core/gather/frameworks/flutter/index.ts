@@ -1,15 +1,26 @@
 import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { PUBSPEC_KEYS } from "../../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { LevelName } from "../../../model/facts.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
+import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type Value } from "../../../model/value.js";
-import { at, textAt, valueAt } from "../../../syntax/data.js";
+import { at, entriesOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { moduleApps, noteHosts, type Hosts } from "./module.js";
 import { dartFolder, fromRoot, readPackages } from "./packages.js";
 import { noteTemplate } from "./template.js";
+
+/** Whether a package asks for the framework, also under a key that is a slip of `dependencies`: the app is one all the same. */
+function takesFramework(root: Data | undefined): boolean {
+  return entriesOf(root).some(
+    ([key, { value }]) =>
+      textAt(value, "flutter", "sdk") === "flutter" && (key === "dependencies" || misspelling(key, ["dependencies"]) !== undefined),
+  );
+}
 
 /** Apps made with Flutter. Source: dart.dev, "The pubspec file"; docs.flutter.dev, "Developing packages and plugins". */
 export const flutter: Framework<Hosts> = {
@@ -19,8 +30,7 @@ export const flutter: Framework<Hosts> = {
     for (const [folder, { files }] of discovery.index) {
       if (!files.includes("pubspec.yaml")) continue;
       const root = discovery.project.yaml(join(folder, "pubspec.yaml"))?.root;
-      if (textAt(root, "dependencies", "flutter", "sdk") !== "flutter" || at(root, "flutter", "plugin") || at(root, "flutter", "module"))
-        continue;
+      if (!takesFramework(root) || at(root, "flutter", "plugin") || at(root, "flutter", "module")) continue;
       const [android] = take(discovery.android, ({ build }) => build.folder === join(folder, "android"));
       const [ios] = take(discovery.ios, ({ xcode }) => xcode.folder === join(folder, "ios"));
       if (!android && !ios) continue;
@@ -50,6 +60,7 @@ export const flutter: Framework<Hosts> = {
         installed: sdk && sdkVersion(project, sdk),
       },
     });
+    noteMisspeltKeys(app, root, PUBSPEC_KEYS);
     readPackages(discovery, detected, app, root);
     noteTemplate(
       discovery,

@@ -1,5 +1,9 @@
-import { baseName, isWithin, parentOf } from "../../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import type { ProjectFiles } from "../../project-files.js";
+import type { FactSink } from "../../sink.js";
 import { configurationOf } from "../../platforms/ios/side.js";
 import { take, type AndroidCandidate, type DetectedApp, type Discovery, type Framework, type IosCandidate } from "../framework.js";
 
@@ -23,8 +27,42 @@ export const native: Framework = {
     for (const ios of take(discovery.ios, () => true)) found.push(detected(undefined, undefined, ios));
     return found;
   },
-  complete: () => undefined,
+  complete({ project }, detected, app) {
+    noteLostFramework(project, detected, app);
+  },
 };
+
+/** What the native projects of a hybrid app have, and the file and key by which it is one. */
+const FRAMEWORKS = [
+  {
+    marks: /\bcom\.facebook\.react\b|\buse_react_native!/,
+    file: "package.json",
+    declares: /"react-native"\s*:/,
+    line: "framework in package.json",
+  },
+  {
+    marks: /\bdev\.flutter\.flutter-gradle-plugin\b|flutter_tools\/gradle\/flutter\.gradle|\bflutter_install_all_ios_pods\b/,
+    file: "pubspec.yaml",
+    declares: /^\s+flutter\s*:\s*(?:\{\s*)?sdk\s*:\s*["']?flutter\b/m,
+    line: "framework in pubspec.yaml",
+  },
+] as const;
+
+/** Native projects that are halves of a hybrid app, whose list of packages no longer names the framework: it is taken for a native app. */
+function noteLostFramework(project: ProjectFiles, { android, ios }: DetectedApp, app: FactSink): void {
+  const text = (file: string | undefined): string =>
+    file !== undefined && project.tree.isFile(file) ? withoutComments(project.text(file)?.text ?? "") : "";
+  const scripts = [android?.module.buildFile, android?.build.settingsFile, ios && join(ios.xcode.folder, "Podfile")].map(text).join("\n");
+  const native = android?.build.folder ?? ios?.xcode.folder;
+  const home = native === undefined || native === "" ? undefined : parentOf(native);
+  for (const { marks, file, declares, line } of FRAMEWORKS) {
+    if (home === undefined || !marks.test(scripts) || !project.tree.isFile(join(home, file))) continue;
+    const above = home.split("/").map((_, index, parts) => parts.slice(0, index).join("/"));
+    const lists = [home, ...above].map((folder) => text(join(folder, file)));
+    if (!lists.some((list) => declares.test(list)))
+      app.templateLine({ line, side: android ? "android" : "ios", at: startOf(join(home, file)) });
+  }
+}
 
 function detected(name: string | undefined, android: AndroidCandidate | undefined, ios: IosCandidate | undefined): DetectedApp {
   const folders = [android?.build.folder, ios?.xcode.folder].filter((folder) => folder !== undefined);

@@ -1,5 +1,7 @@
 import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { PACKAGE_KEYS } from "../../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, LinkingFact, PackageNeed, SideName } from "../../../model/facts.js";
 import type { Place } from "../../../model/place.js";
@@ -167,6 +169,7 @@ export function readPeers(
   { name, folder, native }: { name: string; folder: string; native: boolean },
 ): void {
   const root = project.json(join(folder, "package.json"))?.root;
+  if (!isInstalled(`${folder}/`)) noteMisspeltKeys(app, root, PACKAGE_KEYS);
   const generated = native ? at(root, "codegenConfig", "name") : undefined;
   const title = generated === undefined ? undefined : textAt(generated);
   if (generated !== undefined && title !== undefined) app.generatedCode({ package: name, name: title, at: placeOf(generated) });

@@ -2,6 +2,8 @@ import { join } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { SideName } from "../../../model/facts.js";
 import { at, placeOf, textAt, textsOf } from "../../../syntax/data.js";
+import { ASSEMBLY_KEYS } from "../../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, isDefined, type UnityProject } from "./project.js";
@@ -28,6 +30,7 @@ export function readAssemblies(discovery: Discovery, unity: UnityProject, app: F
   }));
   for (const { folder, file } of files) {
     const root = project.json(file)?.root;
+    noteMisspeltKeys(app, root, ASSEMBLY_KEYS);
     const include = textsOf(at(root, "includePlatforms"));
     const exclude = textsOf(at(root, "excludePlatforms"));
     const constraints = textsOf(at(root, "defineConstraints"));

@@ -1,3 +1,5 @@
+import { TRIMMER_ELEMENTS } from "../../../knowledge/known-names.js";
+import { noteMisspeltElements } from "../../misspelt-names.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import { known, unknown } from "../../../model/value.js";
@@ -105,16 +107,22 @@ export const unity: Framework = {
     readDependencyLists(discovery, read, app);
     readNativePlugins(discovery, detected, read, app);
     readAssemblies(discovery, read, app);
+    for (const [folder, { files }] of foldersBelow(discovery.index, join(detected.path, "Assets"))) {
+      const root = files.includes("link.xml") ? project.xml(join(folder, "link.xml"))?.root : undefined;
+      if (root) noteMisspeltElements(app, root, TRIMMER_ELEMENTS, "shared");
+    }
     readPermissions(discovery, read, app);
     const processors = at(read.settings, "AndroidTargetArchitectures");
     const stated = Number(textAt(processors));
     const bits = isMono(read.settings) ? stated & ~ARM64 || ARMV7 : stated;
-    if (processors && stated > 0)
+    const backend = isMono(read.settings) ? at(at(read.settings, "scriptingBackend"), "Android") : undefined;
+    const said = processors && stated > 0 ? processors : backend;
+    if (said)
       app.option({
         side: "android",
         name: ARCHITECTURES,
         values: ARCHITECTURE_BITS.flatMap(([bit, processor]) => ((bits & bit) === 0 ? [] : processor)),
-        at: placeOf(processors),
+        at: placeOf(said),
       });
   },
   readAssets(discovery, detected, app, names) {

@@ -4,6 +4,8 @@ import type { Place } from "../../../model/place.js";
 import { known, type Value } from "../../../model/value.js";
 import { children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { DEPENDENCY_LIST_ELEMENTS } from "../../../knowledge/known-names.js";
+import { noteMisspeltElements } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, isEditorFolder, type UnityProject } from "./project.js";
@@ -20,6 +22,7 @@ export function readDependencyLists(discovery: Discovery, unity: UnityProject, a
 function readDependencyList(project: ProjectFiles, unity: UnityProject, app: FactSink, file: string): void {
   const root = project.xml(file)?.root;
   if (root?.name !== "dependencies") return;
+  noteMisspeltElements(app, root, DEPENDENCY_LIST_ELEMENTS, "shared");
   const owner = unity.folder !== "" && file.startsWith(`${unity.folder}/`) ? file.slice(unity.folder.length + 1) : file;
   const add = (side: "android" | "ios", ecosystem: "maven" | "cocoapods", name: string, version: Value | undefined, place: Place): void => {
     app.dependency({

@@ -1,9 +1,12 @@
 import { join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import type { Dependency, LockFact } from "../../../model/facts.js";
+import type { Value } from "../../../model/value.js";
 import type { Place } from "../../../model/place.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { gitReference } from "../../../versions/git-reference.js";
+import { UNITY_MANIFEST_KEYS } from "../../../knowledge/known-names.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import type { UnityProject } from "./project.js";
@@ -23,6 +26,7 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
   const lock = project.tree.isFile(lockFile) ? at(project.json(lockFile)?.root, "dependencies") : undefined;
   if (!root) return;
   const recordedApart: LockedApart[] = [];
+  noteMisspeltKeys(app, root, UNITY_MANIFEST_KEYS);
   noteRegistries(app, root);
   for (const [name, { value, start }] of entriesOf(at(root, "dependencies")).filter(([own]) => !MODULE.test(own))) {
     const declared = valueAt(value);
@@ -52,7 +56,7 @@ export function readPackages({ project, versioned }: Discovery, detected: Detect
     if (version && dependency.locked !== undefined) dependency.lockedAt = placeOf(version);
     if (git) recordedApart.push(...noteRevision(dependency, declared.text, entry));
     if (local !== undefined) dependency.locked = readLocal(project, unity, app, name, local, declared.place);
-    else if (!git && !PLATFORM.test(name)) readScope(root, app, name, dependency);
+    else if (!git && !PLATFORM.test(name)) readScope(root, app, name, dependency, valueAt(entry, "url"));
     app.dependency(dependency);
   }
   readEmbedded(unity, root, app, detected);
@@ -162,10 +166,14 @@ function readLocal(
 }
 
 /** A package of another registry than the maker's is looked for where a scope covers its name. Source: docs.unity3d.com, "Scoped registries". */
-function readScope(root: Data, app: FactSink, name: string, dependency: Dependency): void {
+function readScope(root: Data, app: FactSink, name: string, dependency: Dependency, taken: Value | undefined): void {
   const registries = itemsOf(at(root, "scopedRegistries"));
   const scopes = registries.flatMap((registry) => textsOf(at(registry, "scopes")));
   const list = at(registries[0], "scopes");
+  if (!list && registries.length === 0 && taken?.kind === "known" && !/\bunity\.(com|cn)\b/.test(taken.text)) {
+    const declared = placeOf(at(root, "dependencies", name) ?? root);
+    app.repositoryUncovered({ package: name, sdk: dependency.sdk, side: "shared", at: declared, list: taken.place });
+  }
   if (!list || dependency.fixedBy !== undefined || scopes.some((scope) => name === scope || name.startsWith(`${scope}.`) || scope === "*"))
     return;
   app.repositoryUncovered({

@@ -2,6 +2,7 @@ import { evaluateBuildScripts, type BuildEdits } from "../../../evaluate/build-s
 import type { ProjectInHand, ScriptFile } from "../../../evaluate/build-script/values.js";
 import { asText } from "../../../evaluate/build-script/values.js";
 import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS } from "../../../knowledge/extension-points.js";
+import { PROPERTY_LIST_KEYS } from "../../../knowledge/known-names.js";
 import { BACKGROUND_OPTIONS, CAPABILITIES, CAPABILITY_TYPES } from "../../../knowledge/unity.js";
 import type { Entry } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
@@ -11,6 +12,8 @@ import { parseWhole, type Batch } from "../../../syntax/code/process.js";
 import type { SyntaxNode } from "../../../syntax/code/grammars.js";
 import { Source } from "../../../syntax/source.js";
 import { entitlementEntries, listEntries } from "../../platforms/ios/entries.js";
+import { withoutComments } from "../../../syntax/comments.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, isDefined, isEditorFolder, unseenPackages, type UnityProject } from "./project.js";
@@ -36,6 +39,7 @@ export async function readBuildScripts(discovery: Discovery, unity: UnityProject
   if (!app.ios) return;
   for (const file of scripts.assemblies)
     app.partIsOpen({ side: "ios", part: "*", why: "a compiled assembly runs after the build", at: { file, line: 1, column: 1 } });
+  noteUnrun(app, [...scripts.after, ...new Set(scripts.others.values())]);
   const files = await parsed(scripts, batch, app);
   const id = idOf(unity.settings, "ios");
   const edits = evaluateBuildScripts(files, {
@@ -89,6 +93,26 @@ function findScripts(discovery: Discovery, unity: UnityProject): Scripts {
   return found;
 }
 
+/** What the editor's library for Xcode projects is used by. Source: docs.unity3d.com, "PBXProject", "PlistDocument", "ProjectCapabilityManager". */
+const EDITS = /\bnew\s+(PBXProject|PlistDocument|ProjectCapabilityManager)\b/;
+
+/** Methods with the form of those that run after a build, which the editor does not find and nothing calls. */
+function noteUnrun(app: FactSink, sources: readonly Source[]): void {
+  for (const source of sources) {
+    const text = withoutComments(source.text);
+    if (!EDITS.test(text) || /\bIPostprocessBuild/.test(text)) continue;
+    for (const match of text.matchAll(/\bvoid\s+(\w+)\s*\(\s*BuildTarget\s+\w+\s*,\s*string\s+\w+\s*\)/g)) {
+      const name = match[1] as string;
+      const head = text.slice(Math.max(...[";", "{", "}"].map((sign) => text.lastIndexOf(sign, match.index))) + 1, match.index);
+      const isCalled = sources.some(
+        (other) => [...other.text.matchAll(new RegExp(`\\b${name}\\b`, "g"))].length > (other === source ? 1 : 0),
+      );
+      if (/\bPostProcessBuild/.test(head) ? /\bstatic\b/.test(head) : isCalled) continue;
+      app.templateLine({ line: "script after the build", side: "ios", at: source.place(match.index) });
+    }
+  }
+}
+
 /** How often classes that scripts name are looked for. */
 const ROUNDS = 3;
 const MOST_FILES = 40;
@@ -132,6 +156,7 @@ function putEdits(edits: BuildEdits, app: FactSink): void {
     if (!app.openParts.some((open) => open.part === part)) app.partIsOpen({ side: "ios", part, why, at: from.source.place(from.start) });
   for (const from of edits.lost) app.templateLine({ line: "edits written", side: "ios", at: from.source.place(from.start) });
   const { plist } = edits;
+  noteMisspeltKeys(app, plist, PROPERTY_LIST_KEYS);
   addModes(plist, edits);
   app.entry(...listEntries(plist));
   if (edits.entitlements) app.entry(...entitlementEntries(edits.entitlements));

@@ -1,11 +1,14 @@
 import { distance } from "fastest-levenshtein";
 import { EXPORTED_SINCE } from "../../../knowledge/foreground-services.js";
+import { TEMPLATE_MARKS } from "../../../knowledge/unity.js";
 import type { TemplateLine } from "../../../model/app.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
+import { misspelling } from "../../../model/suggest.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import type { GradleModule } from "../../../model/gradle.js";
 import type { LevelName } from "../../../model/facts.js";
+import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { declaredIn } from "../../platforms/android/components.js";
@@ -14,6 +17,7 @@ import { readLibraryManifest } from "../../platforms/android/manifest.js";
 import { readRulesFile } from "../../platforms/android/shrink.js";
 import { androidDependencies } from "../../platforms/android/side.js";
 import type { FactSink } from "../../sink.js";
+import type { ProjectFiles } from "../../project-files.js";
 import type { Discovery } from "../framework.js";
 import { foldersIn, type UnityProject } from "./project.js";
 import { levelOf, minifies, switchedOff } from "./settings.js";
@@ -64,6 +68,7 @@ export function readTemplates(discovery: Discovery, unity: UnityProject, app: Fa
   androidDependencies(app, android);
   android.modules = before;
   readLevels(unity, app, templates);
+  noteOwnLines(project, app, unity, templates);
   const main = join(folder, "mainTemplate.gradle");
   const text = project.tree.isFile(main) ? project.text(main) : undefined;
   if (text && !text.text.includes("**DEPS**")) app.templateLine({ line: "dependencies mark", side: "android", at: startOf(main) });
@@ -72,8 +77,50 @@ export function readTemplates(discovery: Discovery, unity: UnityProject, app: Fa
   if (lines === undefined || switchedOff(unity, "useCustomGradleSettingsTemplate")) return;
   if (!/\binclude\b[^\n]*["']:unityLibrary["']/.test(lines))
     app.templateLine({ line: "engine's modules", side: "android", at: startOf(settings) });
+  notePluginRepositories(app, settings, lines);
   const libraries = unity.roots.some((root) => [...foldersIn(discovery, root)].some(([name]) => name.endsWith(".androidlib")));
   if (libraries && !lines.includes("**INCLUDES**")) app.templateLine({ line: "library folders", side: "android", at: startOf(settings) });
+}
+
+/** What the templates cannot do without, and marks in them that are none. */
+function noteOwnLines(project: ProjectFiles, app: FactSink, unity: UnityProject, templates: readonly GradleModule[]): void {
+  for (const { buildFile } of templates) if (buildFile !== undefined) noteMarks(project, app, buildFile);
+  noteLibrary(project, app, unity, templates);
+}
+
+/** Marks that the editor does not know: they stay as they are, and the script is none. */
+function noteMarks(project: ProjectFiles, app: FactSink, file: string): void {
+  const source = project.text(file);
+  for (const match of withoutComments(source?.text ?? "").matchAll(/\*\*([A-Z][A-Z_]+)\*\*/g)) {
+    const name = match[1] as string;
+    const right = misspelling(name, TEMPLATE_MARKS);
+    if (source && right !== undefined)
+      app.misspelling({ what: "mark of the template", name, right, side: "android", at: source.place(match.index + 2) });
+  }
+}
+
+/** The first edition whose build plugin takes the namespace from the script alone. Source: docs.unity3d.com, "Gradle for Android" (versions of each edition). */
+const NAMESPACE_SINCE = 6000;
+
+/** The engine's module is a library, and has its namespace. */
+function noteLibrary(project: ProjectFiles, app: FactSink, { folder }: UnityProject, templates: readonly GradleModule[]): void {
+  const main = templates.find(({ path }) => path === "mainTemplate.gradle");
+  if (!main?.buildFile || main.unread.length > 0) return;
+  if (!main.plugins.some(({ id }) => id === "com.android.library"))
+    app.templateLine({ line: "engine's library", side: "android", at: main.plugins[0]?.at ?? startOf(main.buildFile) });
+  const named = main.settings.some(({ block, name }) => block === "" && name === "namespace");
+  const edition = /m_EditorVersion:\s*(\d+)/.exec(project.text(join(folder, "ProjectSettings/ProjectVersion.txt"))?.text ?? "")?.[1];
+  if (!named && Number(edition) >= NAMESPACE_SINCE)
+    app.templateLine({ line: "engine's namespace", side: "android", at: startOf(main.buildFile) });
+}
+
+/** The Android plugin comes from Google's repository alone. Source: developer.android.com, "Android Gradle plugin" (google()). */
+function notePluginRepositories(app: FactSink, file: string, lines: string): void {
+  const block = /\bpluginManagement\s*\{/.exec(lines);
+  if (!block) return;
+  const inside = lines.slice(block.index, closing(lines, block.index + block[0].length - 1));
+  if (/\brepositories\b/.test(inside) && !/\bgoogle\s*[({]|\bmaven\s*[({]|\bmavenLocal\b/.test(inside))
+    app.templateLine({ line: "repository of plugins", side: "android", at: startOf(file) });
 }
 
 /** Activities of the engine, today's and earlier ones. Source: docs.unity3d.com, "Android application entry points", "Override the Android App Manifest". */

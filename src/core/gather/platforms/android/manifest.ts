@@ -1,14 +1,16 @@
 import { distance } from "fastest-levenshtein";
 import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES, INTENT_ACTIONS, INTENT_CATEGORIES } from "../../../knowledge/intent-names.js";
+import { MANIFEST_ATTRIBUTES, MANIFEST_NAMESPACES, NETWORK_ELEMENTS } from "../../../knowledge/known-names.js";
 import { androidSet } from "../../../knowledge/source-sets.js";
 import { isInArchive } from "../../../files/archives.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
+import { noteMisspeltAttributes, noteMisspeltElements } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
-import { slipOf } from "../../../model/suggest.js";
+import { misspelling, slipOf } from "../../../model/suggest.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { entriesOf, valueAt } from "../../../syntax/data.js";
 import { allElements, children, descendants, type XmlElement } from "../../../syntax/xml.js";
@@ -152,7 +154,20 @@ class ManifestReader {
 
   /** Names and words of the platform's that are almost right, and attributes that are neither true nor false. */
   private words(): void {
-    for (const element of allElements(this.root)) {
+    const { app, root } = this;
+    noteMisspeltAttributes(app, root, "android", MANIFEST_ATTRIBUTES, "android");
+    for (const [prefix, namespace] of Object.entries(MANIFEST_NAMESPACES)) {
+      const written = root.attributes.get(prefix);
+      if (written && misspelling(written.value, [namespace]) !== undefined)
+        app.misspelling({
+          what: "namespace",
+          name: written.value,
+          right: namespace,
+          side: "android",
+          at: root.source.place(written.start),
+        });
+    }
+    for (const element of allElements(root)) {
       this.intentName(element);
       for (const [attribute, written] of element.attributes)
         if (attribute.startsWith("android:")) this.attributeWords(element, attribute, written);
@@ -425,6 +440,7 @@ function readNetworkSecurity(project: ProjectFiles, app: FactSink, module: Gradl
     .find((path) => project.tree.isFile(path));
   const root = file === undefined ? undefined : project.xml(file)?.root;
   if (!root) return;
+  noteMisspeltElements(app, root, NETWORK_ELEMENTS, "android");
   for (const base of children(root, "base-config")) {
     const allowed = base.attributes.get("cleartextTrafficPermitted");
     if (allowed)

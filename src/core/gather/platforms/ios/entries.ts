@@ -1,7 +1,10 @@
+import { BUILD_SETTINGS, PROPERTY_LIST_KEYS } from "../../../knowledge/known-names.js";
 import { LIST_KEYS } from "../../../knowledge/purpose-keys.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
 import { baseName, join } from "../../../model/paths.js";
+import { misspelling } from "../../../model/suggest.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { binaryForm } from "./binary.js";
@@ -19,8 +22,15 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   const { entries, propertyLists } = entriesOfTarget(context, side.target);
   app.entry(...entries);
   noteOpenEntitlements(context, app, side.target);
+  app.debugEntitlement(
+    ...debugEntitlements(
+      entries,
+      side.target.configurations.map(({ name }) => name),
+    ),
+  );
   noteSingleValues(context, app, side.target);
   noteBundleKeys(context, app, side.target);
+  noteMisspeltSettings(context, app);
   for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
@@ -38,13 +48,47 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   readOptions(app, side.target);
 }
 
+/** What only builds for development ask for, by the nature of it. Source: developer.apple.com, "Entitlements" (get-task-allow), "Keychain Access Groups". */
+const FOR_DEBUGGING = /^(get-task-allow|keychain-access-groups|com\.apple\.security\..*)$/;
+
+/** Entitlements of builds for debugging that no other build of a target has. */
+export function debugEntitlements(entries: readonly Entry[], configurations: readonly string[]): { name: string; at: Entry["at"] }[] {
+  const isDebug = (name: string): boolean => /debug|develop/i.test(name);
+  if (configurations.every(isDebug)) return [];
+  const own = entries.filter(({ kind }) => kind === "entitlement");
+  const shipped = own.filter(({ variant }) => variant === undefined || !isDebug(variant));
+  const found = new Map(
+    own.flatMap(({ name, variant, at: place }) =>
+      variant !== undefined && isDebug(variant) && !FOR_DEBUGGING.test(name) ? [[name, place] as const] : [],
+    ),
+  );
+  return [...found].flatMap(([name, place]) => (shipped.some((entry) => entry.name === name) ? [] : [{ name, at: place }]));
+}
+
+/** Build settings that are almost one of Xcode's, and that nothing asks for by their name. */
+function noteMisspeltSettings({ project, xcode }: IosContext, app: FactSink): void {
+  const told = new Set<string>();
+  for (const { settings } of xcode.targets.flatMap(({ configurations }) => configurations))
+    for (const name of settings.names()) {
+      const right = misspelling(name, BUILD_SETTINGS);
+      const value = right === undefined || told.has(name) ? undefined : settings.value(name);
+      if (right === undefined || !value) continue;
+      told.add(name);
+      const texts = [xcode.file, value.place.file].map((file) => (project.tree.isFile(file) ? (project.text(file)?.text ?? "") : ""));
+      const isAsked = texts.some((text) => text.includes(`(${name})`) || text.includes(`{${name}}`));
+      if (!isAsked) app.misspelling({ what: "build setting", name, right, side: "ios", at: value.place });
+    }
+}
+
 /** Keys of the property list with one value where the system reads a list. */
 function noteSingleValues(context: IosContext, app: FactSink, target: IosTarget): void {
   const lists = new Map(target.configurations.flatMap((one) => infoPlist(context, one) ?? []).map((plist) => [plist.source.file, plist]));
-  for (const plist of lists.values())
+  for (const plist of lists.values()) {
+    noteMisspeltKeys(app, plist, PROPERTY_LIST_KEYS);
     for (const [key, { value, start }] of entriesOf(plist))
       if (LIST_KEYS.has(key) && value.kind !== "list" && !(value.kind === "scalar" && value.value === null))
         app.unfitValue({ what: "list", value: key, side: "ios", at: value.source.place(start) });
+  }
 }
 
 /** What every bundle that is installed has. Source: developer.apple.com, "Information Property List", "Bundle configuration"; "CFBundleVersion" (required). */

@@ -29,6 +29,7 @@ export function noteOwnPod(project: ProjectFiles, app: FactSink, spec: Podspec):
       parts.some(({ open }) => open) ||
       names.some((name) => name !== spec.name && !isPlatformPackage("cocoapods", name)),
   });
+  for (const { name, right, at } of spec.misspelt) app.misspelling({ what: "attribute", name, right, side: "ios", at });
   noteGaps(project, app, spec, folder, files);
   for (const home of [folder, join(folder, spec.name)]) {
     noteSwiftModules(project, app, home);

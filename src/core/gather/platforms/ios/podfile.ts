@@ -3,6 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../.
 import { NOTHING, textIn, toValue, type Result } from "../../../evaluate/values.js";
 import type { Place } from "../../../model/place.js";
 import { parentOf } from "../../../model/paths.js";
+import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type UnknownValue, type EitherValue, type Unread, type Value } from "../../../model/value.js";
 import type { Source } from "../../../syntax/source.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -44,6 +45,8 @@ export interface Podfile {
   configurations: { name: string; at: Place }[];
   /** What was not understood, in a place that can declare pods: what it could have given, why it did not, where. */
   unread: Unread[];
+  /** Commands that are almost one of CocoaPods: installing stops at them. */
+  misspelt: { name: string; right: string; at: Place }[];
   source: Source;
 }
 
@@ -81,6 +84,16 @@ const OWN_COMMANDS = new Set([
   "require_relative",
 ]);
 
+const COMMANDS: readonly string[] = [
+  ...SILENT,
+  ...OWN_COMMANDS,
+  "use_frameworks!",
+  "post_install",
+  "pre_install",
+  "post_integrate",
+  "pre_integrate",
+];
+
 /** Reads a Podfile. Source: CocoaPods, "Podfile Syntax Reference". */
 export function readPodfile(project: ProjectFiles, file: string, helpers: HelperScripts): Podfile | undefined {
   const script = project.script(file, "ruby");
@@ -98,6 +111,7 @@ export function readPodfile(project: ProjectFiles, file: string, helpers: Helper
     projects: [],
     configurations: [],
     unread: [],
+    misspelt: [],
     source: script.source,
   };
   const reading: Reading = { podfile, platform: undefined };
@@ -205,7 +219,7 @@ class PodfileHost extends RubyHost {
         break;
     }
     if (SILENT.has(name)) return NOTHING;
-    if (!HELPER.test(name)) return undefined;
+    if (!HELPER.test(name) || misspelling(name, COMMANDS) !== undefined) return undefined;
     podfile.helpers.push({ name, at: place });
     return unknown(`what ${name} gives is known when pods are installed`, place);
   }
@@ -215,6 +229,10 @@ class PodfileHost extends RubyHost {
     const { name, path, frame, place } = call;
     if (path?.length !== 1) return undefined;
     const block = call.block();
+    // A bare name may be a value that somebody asks for; not one with the sign of a command, or that only lacks it.
+    const isCommand = call.isStatement || (call.expr.bare && (name.endsWith("!") || COMMANDS.includes(`${name}!`)));
+    const right = this.standing.hook || !isCommand ? undefined : misspelling(name, COMMANDS);
+    if (right !== undefined) this.reading.podfile.misspelt.push({ name, right, at: place });
     if (block) {
       call.frame.run.fork(
         [block, undefined],

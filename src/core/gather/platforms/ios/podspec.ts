@@ -1,6 +1,8 @@
 import { execute, runClosure } from "../../../evaluate/interpret.js";
 import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../../evaluate/values.js";
+import { PODSPEC_ATTRIBUTES } from "../../../knowledge/known-names.js";
+import { misspelling } from "../../../model/suggest.js";
 import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { either, textOf, type Unread, type Value } from "../../../model/value.js";
@@ -38,6 +40,8 @@ export interface Podspec {
   defaults: string[];
   /** What it asks for and could not be worked out: what, why, where. */
   unread: Unread[];
+  /** Attributes that are almost one of a specification: it cannot be read. */
+  misspelt: { name: string; right: string; at: Place }[];
   at: Place;
 }
 
@@ -79,6 +83,7 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
     resourcesOpen: false,
     prepares: at(root, "prepare_command") !== undefined || at(root, "script_phases") !== undefined,
     unread: [],
+    misspelt: [],
     ...jsonParts(root),
     at: name.place,
   };
@@ -111,6 +116,7 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     resourcesOpen: false,
     prepares: false,
     unread: [],
+    misspelt: [],
     parts: new Map(),
     defaults: [],
     at: { file, line: 1, column: 1 },
@@ -262,6 +268,7 @@ class PodspecHost extends RubyHost {
       if (part.system === "ios") this.level(part, toValue(result, place), frame);
       return;
     }
+    this.noteMisspelt(key, place);
     if (key === "platform" || key === "platforms") return this.platform(part, result, place, frame);
     if (!part.subspec && part.system === undefined) attributes.set(key, result);
     if (!isIos(part)) return;
@@ -278,6 +285,11 @@ class PodspecHost extends RubyHost {
       spec.name = result.text;
       spec.at = result.place;
     } else if (key === "version") spec.version = textIn(result);
+  }
+
+  private noteMisspelt(key: string, at: Place): void {
+    const right = misspelling(key, PODSPEC_ATTRIBUTES);
+    if (right !== undefined) this.reading.spec.misspelt.push({ name: key, right, at });
   }
 
   private resources(result: Result): void {

@@ -197,6 +197,7 @@ function readPods(context: IosContext, app: FactSink, side: IosReading, podfile:
     for (const value of given.length === 0 ? [undefined] : given) app.entry({ kind: "podfileCall", side: "ios", name, value, at });
   noteLostTargets(context, app, podfile);
   for (const { what, why, at } of podfile.unread) app.blindSpot({ side: "ios", what, why, places: [at] });
+  for (const { name, right, at } of podfile.misspelt) app.misspelling({ what: "command", name, right, side: "ios", at });
   for (const pod of podfile.pods) readDeclaredPod(context, app, folder, pod, lock);
   const declared = new Set(podfile.pods.map(({ name }) => name));
   if (lock) for (const dependency of lockedPods(lock, declared, side.target.name)) app.dependency(dependency);

@@ -1,6 +1,8 @@
 import { absentEntry, evaluate } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Given } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
+import { ANDROID_BLOCKS } from "../../../../knowledge/gradle-names.js";
+import { misspelling } from "../../../../model/suggest.js";
 import type { Place } from "../../../../model/place.js";
 import { known, unknown, type Value } from "../../../../model/value.js";
 import type { Expr } from "../../../../syntax/script/ast.js";
@@ -57,8 +59,11 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
     block &&
     given.every(({ result }) => textIn(result) !== undefined) &&
     !/^(manifestPlaceholders|buildConfigField|resValue)$/.test(name)
-  )
+  ) {
+    const meant = around.length === 0 && given.length === 0 ? misspelling(name, ANDROID_BLOCKS) : undefined;
+    if (meant !== undefined) host.reading.module.strayBlocks.push({ name, right: meant, at: call.place });
     return host.inside(call, { path: [...around, name] });
+  }
   // A name alone is the block of that name: `defaultConfig.minSdk`, `buildTypes`.
   if (call.expr.bare && call.positional().length === 0) return undefined;
   if (call.expr.args.length === 0 && !block) return NOTHING;

@@ -1,4 +1,6 @@
 import type { ProjectFiles } from "../../../project-files.js";
+import { CATALOG_KEYS } from "../../../../knowledge/known-names.js";
+import { misspeltKeys } from "../../../misspelt-names.js";
 import { known, type Value } from "../../../../model/value.js";
 import type { Place } from "../../../../model/place.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../../syntax/data.js";
@@ -41,6 +43,8 @@ export function readCatalog(project: ProjectFiles, file: string): Catalog | unde
   if (!root) return undefined;
   const catalog = emptyCatalog();
   catalog.whole = data.problems.length === 0;
+  for (const { name, right, place } of misspeltKeys(root, CATALOG_KEYS))
+    project.complain({ file, message: `${name} does not exist in a version catalog; ${right} does`, place });
   for (const table of ["libraries", "plugins"])
     for (const [, { value }] of entriesOf(at(root, table))) {
       const reference = at(value, "version", "ref") ?? at(value, "version.ref");

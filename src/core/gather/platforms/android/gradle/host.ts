@@ -1,6 +1,8 @@
 import { evaluate, execute, mayChange, runClosure } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Host } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
+import { SCRIPT_BLOCKS } from "../../../../knowledge/gradle-names.js";
+import { misspelling } from "../../../../model/suggest.js";
 import type { Expr, Statement } from "../../../../syntax/script/ast.js";
 import { isApart } from "../configurations.js";
 import { ANDROID, androidAssign, androidValue } from "./android-block.js";
@@ -214,6 +216,9 @@ export class GradleHost implements Host {
   private unknownBlock(call: CallPart): Result | undefined {
     const { holds } = BLOCKS[this.standing.block];
     const named = call.path?.length === 1;
+    const meant = named && this.standing.block === "project" && call.block() ? misspelling(call.name, SCRIPT_BLOCKS) : undefined;
+    if (meant !== undefined && !call.frame.variables.get(call.name))
+      this.reading.module.strayBlocks.push({ name: call.name, right: meant, at: call.place });
     if (holds !== undefined && named && call.isStatement && !call.frame.variables.get(call.name) && !isQuestion(call))
       tell(this.reading, holds, `${call.name} is not understood here`, call.place);
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
