@@ -105,6 +105,32 @@ NSPrivacyAccessedAPITypes.[]: NSPrivacyAccessedAPIType NSPrivacyAccessedAPITypeR
 NSPrivacyCollectedDataTypes.[]: NSPrivacyCollectedDataType NSPrivacyCollectedDataTypeLinked NSPrivacyCollectedDataTypeTracking NSPrivacyCollectedDataTypePurposes
 `);
 
+/** Source: docs.expo.dev, "Configure EAS Build with eas.json", the schema of the file. */
+export const BUILD_PROFILE_KEYS: KeyNames = table(`
+: $schema cli build submit
+cli: version requireCommit appVersionSource promptToConfigurePushNotifications updateAssetHostOverride
+build.*: extends credentialsSource channel distribution developmentClient withoutCredentials env environment node npm pnpm bun yarn corepack autoIncrement cache config resourceClass prebuildCommand buildArtifactPaths android ios releaseChannel
+build.*.android: withoutCredentials image resourceClass ndk autoIncrement buildType gradleCommand applicationArchivePath env node credentialsSource distribution channel config prebuildCommand cache environment
+build.*.ios: withoutCredentials simulator enterpriseProvisioning autoIncrement image resourceClass bundler fastlane cocoapods scheme buildConfiguration applicationArchivePath env node credentialsSource distribution channel config prebuildCommand cache environment
+`);
+
+/** Keys of the file that names the edition of Gradle. Source: docs.gradle.org, "Gradle Wrapper". */
+export const WRAPPER_KEYS: KeyNames = table(`
+: distributionBase distributionPath distributionUrl distributionSha256Sum networkTimeout retries validateDistributionUrl zipStoreBase zipStorePath
+`);
+
+/** Folders that a provider of files can name. Source: developer.android.com, "FileProvider" (Specifying available files). */
+export const FILE_PATH_ELEMENTS: ElementNames = table(`
+paths:
+root-path: name path
+files-path: name path
+cache-path: name path
+external-path: name path
+external-files-path: name path
+external-cache-path: name path
+external-media-path: name path
+`);
+
 /** Source: docs.expo.dev, "expo-module.config.json" (module config). */
 export const EXPO_MODULE_KEYS: KeyNames = table(`
 : platforms apple ios android tvos web devtools coreFeatures name
@@ -134,6 +160,11 @@ test_type scheme on_demand_resources weak_library weak_libraries
 `
   .trim()
   .split(/\s+/);
+
+/** Source: developer.apple.com, "Entitlements". */
+export const ENTITLEMENT_KEYS: KeyNames = table(`
+: aps-environment keychain-access-groups get-task-allow com.apple.developer.associated-domains com.apple.developer.applesignin com.apple.developer.in-app-payments com.apple.developer.pass-type-identifiers com.apple.developer.icloud-container-identifiers com.apple.developer.icloud-services com.apple.developer.ubiquity-container-identifiers com.apple.developer.ubiquity-kvstore-identifier com.apple.security.application-groups com.apple.developer.healthkit com.apple.developer.healthkit.access com.apple.developer.healthkit.background-delivery com.apple.developer.homekit com.apple.developer.nfc.readersession.formats com.apple.developer.networking.wifi-info com.apple.developer.networking.multicast com.apple.developer.networking.networkextension com.apple.developer.networking.vpn.api com.apple.developer.networking.HotspotConfiguration com.apple.developer.siri com.apple.developer.usernotifications.communication com.apple.developer.usernotifications.time-sensitive com.apple.developer.usernotifications.critical-alerts com.apple.developer.usernotifications.filtering com.apple.developer.default-data-protection com.apple.developer.devicecheck.appattest-environment com.apple.developer.game-center com.apple.developer.kernel.increased-memory-limit com.apple.developer.kernel.extended-virtual-addressing com.apple.developer.push-to-talk com.apple.developer.carplay-audio com.apple.developer.weatherkit com.apple.developer.family-controls com.apple.external-accessory.wireless-configuration com.apple.developer.ClassKit-environment com.apple.developer.location.push com.apple.developer.group-session
+`);
 
 /** Build settings of Xcode. Source: developer.apple.com, "Build settings reference". */
 export const BUILD_SETTINGS: readonly string[] = `

@@ -34,3 +34,33 @@ ObjcBindingNativeLibrary AppExtensionReference AdditionalAppExtensions SceneKitA
 
 /** Attributes of items; those of an item's own are metadata of any name. */
 export const ITEM_ATTRIBUTES = words("Include Exclude Remove Update Condition Version VersionOverride Label");
+
+/** Attributes of groups and properties. */
+export const GROUP_ATTRIBUTES = words("Condition Label");
+
+/** Properties that the build itself sets and conditions ask for. */
+export const GIVEN_PROPERTIES = words(`
+Configuration TargetFramework TargetFrameworks TargetFrameworkVersion TargetFrameworkIdentifier TargetPlatformIdentifier TargetPlatformVersion Platform OutputType
+AssemblyName RootNamespace MSBuildProjectDirectory MSBuildProjectName MSBuildThisFileDirectory SolutionDir ProjectDir RuntimeIdentifier
+`);
+
+/** Properties of which only some words are known, in any case. */
+export const PROPERTY_WORDS: Readonly<Record<string, readonly string[]>> = {
+  ...Object.fromEntries(
+    words(
+      "UseMaui SingleProject AndroidEnableMultiDex PublishTrimmed RunAOTCompilation IsBindingProject ManagePackageVersionsCentrally UseInterpreter",
+    ).map((name) => [name, ["true", "false"]]),
+  ),
+  AndroidLinkMode: ["None", "SdkOnly", "Full"],
+  AndroidLinkTool: ["r8", "proguard"],
+  AndroidPackageFormat: ["aab", "apk"],
+  MtouchLink: ["None", "SdkOnly", "Full"],
+  OutputType: ["Exe", "WinExe", "Library"],
+};
+
+/** Packages of the framework's maker that apps ask for most. Source: learn.microsoft.com, ".NET MAUI", "Community toolkits". */
+export const FRAMEWORK_PACKAGES = words(`
+Microsoft.Maui.Controls Microsoft.Maui.Controls.Compatibility Microsoft.Maui.Controls.Maps Microsoft.Maui.Core Microsoft.Maui.Essentials
+Microsoft.Maui.Graphics Microsoft.AspNetCore.Components.WebView.Maui Microsoft.Extensions.Logging.Debug Microsoft.Extensions.Http CommunityToolkit.Mvvm
+CommunityToolkit.Maui Xamarin.Forms Xamarin.Essentials
+`);

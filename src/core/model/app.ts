@@ -456,7 +456,15 @@ export interface AppFacts {
   readonly emptyTexts: readonly { key: string; language: string; at: Place }[];
   /** Values that a build or a system refuses. */
   readonly unfitValues: readonly {
-    what: "version code" | "bundle version" | "level" | "localized text" | "list" | "workspace member" | "attribute of a manifest";
+    what:
+      | "version code"
+      | "bundle version"
+      | "level"
+      | "localized text"
+      | "list"
+      | "workspace member"
+      | "attribute of a manifest"
+      | "property of the build";
     value: string;
     side: SideName;
     at: Place;

@@ -61,8 +61,8 @@ export interface GradleModule {
   unread: Unread[];
   /** Names in notations of dependencies that nothing which was read gives a value. */
   lostNames: { name: string; at: Place; near?: string }[];
-  /** Blocks that are almost one of Gradle's or of the Android plugin's. */
-  strayBlocks: { name: string; right: string; at: Place }[];
+  /** Blocks, calls and files of rules that are almost one of Gradle's or of the Android plugin's. */
+  strayNames: { what: string; name: string; right: string; at: Place }[];
   /** Pods of shared Kotlin code, and the deployment target that it is built for. */
   pods: { name: string; version: Value | undefined; at: Place }[];
   podTarget: Value | undefined;
@@ -86,7 +86,7 @@ export function newModule(path: string, folder: string, buildFile: string | unde
     paths: [],
     unread: [],
     lostNames: [],
-    strayBlocks: [],
+    strayNames: [],
     pods: [],
     podTarget: undefined,
     lockFile: undefined,
@@ -106,6 +106,8 @@ export interface GradleBuildFacts {
   includedBuilds: string[];
   /** Modules that the settings include and whose folders are not there. */
   absent: { path: string; folder: string; at: Place }[];
+  /** Builds that the settings take in and whose folders are not there, though what would hold them is. */
+  absentBuilds: { folder: string; at: Place }[];
   /** Libraries that the build's catalogs have, used or not. */
   catalog: { group: string; artifact: string; at: Place }[];
   /** The build has code of its own (buildSrc), which may bring any plugin. */

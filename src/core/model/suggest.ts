@@ -55,9 +55,10 @@ function isSwapped(a: string, b: string): boolean {
 /**
  * The known name that another one was meant to be, where names tell large letters from small: the same in other letters, one letter away, two where
  * it is long. `undefined` where it is known itself, or near none.
+ * @param atMost how many letters may differ, where names that are all right lie close together
  */
-export function misspelling(name: string, known: Iterable<string>): string | undefined {
-  const most = name.length < 3 ? 0 : name.length < 8 ? 1 : 2;
+export function misspelling(name: string, known: Iterable<string>, atMost = 2): string | undefined {
+  const most = Math.min(atMost, name.length < 3 ? 0 : name.length < 8 ? 1 : 2);
   const lower = name.toLowerCase();
   let best: string | undefined;
   let least = most + 1;

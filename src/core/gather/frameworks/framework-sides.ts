@@ -43,6 +43,7 @@ export function frameworkAndroid(side: FrameworkSide, manifest: string | undefin
       settings: newModule("settings", side.folder, undefined),
       includedBuilds: [],
       absent: [],
+      absentBuilds: [],
       unincluded: [],
       catalog: [],
       hasOwnCode: false,

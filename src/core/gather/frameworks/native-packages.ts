@@ -6,6 +6,7 @@ import type { LevelName, RepositoryFact } from "../../model/facts.js";
 import { placeholdersGiven, type GradleModule } from "../../model/gradle.js";
 import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
+import { noteModuleNames } from "../platforms/android/gradle/misspelt.js";
 import { readModule } from "../platforms/android/gradle/build.js";
 import { namespaceOf, noteManifestNeeds, readLibraryManifest } from "../platforms/android/manifest.js";
 import { repositoryNeeds } from "../platforms/android/repositories.js";
@@ -52,7 +53,9 @@ export function noteAndroidPackage(
     app.required({ level: "compileSdk", value: setting.values[0], by: name, sdk, from: "android folder" });
   }
   noteModules(app, module, name, sdk);
-  if (!isInstalled(`${folder}/`) && !folder.startsWith("..")) app.packageModule(module);
+  if (isInstalled(`${folder}/`) || folder.startsWith("..")) return;
+  app.packageModule(module);
+  noteModuleNames(app, module);
 }
 
 /** The repositories that its build script gives to every project of the app's build. */

@@ -70,6 +70,7 @@ const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   list: "a list (<array>)",
   "workspace member": "resolution: workspace",
   "attribute of a manifest": "true or false",
+  "property of the build": "true or false",
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {

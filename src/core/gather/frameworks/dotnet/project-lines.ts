@@ -8,6 +8,8 @@ import { textOf } from "../../../model/value.js";
 import { at, placeOf, textAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { TRIMMER_ELEMENTS } from "../../../knowledge/known-names.js";
+import { noteMisspeltElements } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
 import type { UnitOfApp } from "./packages.js";
@@ -214,6 +216,8 @@ function noteTrimmer({ project, index }: Discovery, app: FactSink, unit: DotnetP
     for (const name of files) {
       const file = join(folder, name);
       if (!name.endsWith(".xml") || project.xml(file)?.root?.name !== "linker") continue;
+      const root = project.xml(file)?.root;
+      if (root) noteMisspeltElements(app, root, TRIMMER_ELEMENTS, "shared");
       const action = PLATFORMS.flatMap((platform) => actionOf(unit.build(platform), file, []) ?? []);
       if (!action.some(({ kind }) => !/^(None|Content)$/.test(kind))) app.templateLine({ line: "trimmer's list", side, at: startOf(file) });
     }
@@ -230,12 +234,12 @@ function noteFolders(project: ProjectFiles, app: FactSink, { units }: AppProject
           const folder = /^([^*?$%@;]+)\/\*/.exec(insideOf(unit.build(side), item))?.[1];
           if (folder === undefined || told.has(`${kind} ${folder}`) || project.tree.isFolder(join(unit.folder, folder))) continue;
           told.add(`${kind} ${folder}`);
-          const beside = project.tree
-            .list(join(unit.folder, parentOf(folder)))
-            .flatMap((entry) => (entry.kind === "folder" ? entry.name : []));
-          const near = misspelling(baseName(folder), beside);
-          if (near !== undefined)
-            app.misspelling({ what: "folder", name: folder, right: join(parentOf(folder), near), side: "shared", at: item.at });
+          const parts = folder.split("/");
+          const there = parts.findIndex((_, index) => !project.tree.isFolder(join(unit.folder, parts.slice(0, index + 1).join("/"))));
+          const above = parts.slice(0, there).join("/");
+          const beside = project.tree.list(join(unit.folder, above)).flatMap((entry) => (entry.kind === "folder" ? entry.name : []));
+          const near = misspelling(parts[there] ?? "", beside);
+          if (near !== undefined) app.misspelling({ what: "folder", name: folder, right: join(above, near), side: "shared", at: item.at });
         }
 }
 

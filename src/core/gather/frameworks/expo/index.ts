@@ -27,7 +27,7 @@ import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readOptions } from "../options.js";
 import { readExportedObject } from "../script-config.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
-import { EXPO_KEYS } from "../../../knowledge/known-names.js";
+import { BUILD_PROFILE_KEYS, EXPO_KEYS } from "../../../knowledge/known-names.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 
 const CONFIGS = ["app.json", "app.config.json", "app.config.ts", "app.config.js", "app.config.mjs", "app.config.cjs"];
@@ -85,7 +85,7 @@ export const expo: Framework = {
     if (config) {
       const configured = entriesOfConfig(config.root);
       tellOpen(app, config);
-      noteMisspeltKeys(app, config.root, EXPO_KEYS);
+      noteNames(project, detected, app, config);
       readPlugins(project, detected, app, config.root);
       noteFiles(project, detected, app, config);
       noteLostParts(project, app, config.file);
@@ -122,6 +122,13 @@ export const expo: Framework = {
     else if (declared) readPaired(app, declared.specifier);
   },
 };
+
+/** Keys of the configuration and of the build profiles that are almost right. */
+function noteNames(project: ProjectFiles, { path }: DetectedApp, app: FactSink, { root }: Config): void {
+  noteMisspeltKeys(app, root, EXPO_KEYS);
+  const profiles = join(path, "eas.json");
+  if (project.tree.isFile(profiles)) noteMisspeltKeys(app, project.json(profiles)?.root, BUILD_PROFILE_KEYS);
+}
 
 interface Config {
   root: Data;

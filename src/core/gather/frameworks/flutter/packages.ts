@@ -1,7 +1,8 @@
 import path from "node:path";
 import type { PluginGap } from "../../../model/app.js";
 import type { Dependency, LockFact, SideName } from "../../../model/facts.js";
-import { join, parentOf } from "../../../model/paths.js";
+import { PUBSPEC_KEYS } from "../../../knowledge/known-names.js";
+import { isInstalled, join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, type Value } from "../../../model/value.js";
@@ -12,6 +13,7 @@ import { ancestors } from "../../packages/packages.js";
 import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { readSwiftManifest } from "../../platforms/ios/swift-manifest.js";
 import type { ProjectFiles } from "../../project-files.js";
+import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { noteSwiftModules } from "../../platforms/ios/own-pods.js";
@@ -179,6 +181,7 @@ class PubPackages {
     if (!located || section !== "dependencies") return;
     const isFirst = !this.plugins.has(name);
     this.plugins.add(name);
+    if (isFirst) noteOwnKeys(app, located);
     if (isFirst && at(located.root, "flutter", "plugin", "platforms")) readPlugin(project, detected, app, name, located, place, folders);
     this.takeIn({ ...located, name });
   }
@@ -501,6 +504,11 @@ function locate(project: ProjectFiles, folder: string, name: string, value: Data
     if (candidate !== undefined && root) return { folder: candidate, root };
   }
   return undefined;
+}
+
+/** Keys of a package of the repository; what is fetched cannot be mended. */
+function noteOwnKeys(app: FactSink, { folder, root }: Located): void {
+  if (!folder.startsWith("..") && !isInstalled(`${folder}/`) && !folder.includes(".pub-cache")) noteMisspeltKeys(app, root, PUBSPEC_KEYS);
 }
 
 /** The sides to which a plugin brings native code, itself or through the package that it names for a platform. */

@@ -1,18 +1,24 @@
 import { distance } from "fastest-levenshtein";
 import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES, INTENT_ACTIONS, INTENT_CATEGORIES } from "../../../knowledge/intent-names.js";
-import { MANIFEST_ATTRIBUTES, MANIFEST_NAMESPACES, NETWORK_ELEMENTS } from "../../../knowledge/known-names.js";
+import {
+  MANIFEST_ATTRIBUTES,
+  MANIFEST_NAMESPACES,
+  NETWORK_ELEMENTS,
+  WRAPPER_KEYS,
+  FILE_PATH_ELEMENTS,
+} from "../../../knowledge/known-names.js";
 import { androidSet } from "../../../knowledge/source-sets.js";
 import { isInArchive } from "../../../files/archives.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide } from "../../../model/app.js";
-import { noteMisspeltAttributes, noteMisspeltElements } from "../../misspelt-names.js";
+import { noteMisspeltAttributes, noteMisspeltElements, noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
-import { join } from "../../../model/paths.js";
+import { isInstalled, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { misspelling, slipOf } from "../../../model/suggest.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
-import { entriesOf, valueAt } from "../../../syntax/data.js";
+import { entriesOf, textAt, valueAt } from "../../../syntax/data.js";
 import { allElements, children, descendants, type XmlElement } from "../../../syntax/xml.js";
 import { namespaceIn, type GradleModule } from "../../../model/gradle.js";
 import { manifestFile } from "./side.js";
@@ -39,8 +45,36 @@ export function readManifests(project: ProjectFiles, app: FactSink, side: Androi
   }
   readBuildEntries(app, side);
   const properties = join(side.build.folder, "gradle.properties");
-  for (const [name, { value, start }] of entriesOf(project.tree.isFile(properties) ? project.properties(properties) : undefined))
+  for (const [name, { value, start }] of entriesOf(project.tree.isFile(properties) ? project.properties(properties) : undefined)) {
     app.entry({ kind: "gradleProperty", side: "android", name, value: valueAt(value), at: value.source.place(start) });
+    const stated = textAt(value);
+    if (SWITCHES.has(name) && stated !== undefined && !/^(true|false)$/i.test(stated.trim()))
+      app.unfitValue({ what: "property of the build", value: `${name}=${stated}`, side: "android", at: value.source.place(start) });
+  }
+  noteWrapper(project, app, side.build.folder);
+}
+
+/** Properties that are true or false. Sources: developer.android.com, "gradle.properties"; reactnative.dev, the template. */
+const SWITCHES: ReadonlySet<string> = new Set([
+  "android.useAndroidX",
+  "android.enableJetifier",
+  "android.nonTransitiveRClass",
+  "android.enableR8.fullMode",
+  "newArchEnabled",
+  "hermesEnabled",
+  "edgeToEdgeEnabled",
+]);
+
+/** The file that names the edition of Gradle: its keys, and the host that everybody fetches it from. Source: docs.gradle.org, "Gradle Wrapper". */
+function noteWrapper(project: ProjectFiles, app: FactSink, folder: string): void {
+  const file = join(folder, "gradle/wrapper/gradle-wrapper.properties");
+  const root = project.tree.isFile(file) ? project.properties(file) : undefined;
+  noteMisspeltKeys(app, root, WRAPPER_KEYS);
+  const address = valueAt(root, "distributionUrl");
+  if (address?.kind !== "known") return;
+  const host = /^https?:\/\/([\w.-]+)\//.exec(address.text)?.[1] ?? "";
+  const right = misspelling(host, ["services.gradle.org"]);
+  if (right !== undefined) app.misspelling({ what: "host", name: host, right, side: "android", at: address.place });
 }
 
 interface ManifestContext {
@@ -136,7 +170,8 @@ class ManifestReader {
 
   read(): void {
     const { app, context, root } = this;
-    if (context.by === undefined || context.module) {
+    const isOwn = !isInstalled(context.file) && !isInArchive(context.file) && !context.file.startsWith("..");
+    if (context.by === undefined || context.module || (isOwn && !/(^|\/)plugins\//.test(context.file))) {
       readElements(app, root);
       this.words();
     }
@@ -245,6 +280,18 @@ class ManifestReader {
     if (clear) this.add("clearText", "*", application, "android:usesCleartextTraffic", known(clear.value, root.source.place(clear.start)));
     const config = application.attributes.get("android:networkSecurityConfig")?.value;
     if (config?.startsWith("@xml/") && context.module) readNetworkSecurity(project, app, context.module, config.slice(5));
+    this.filePaths(application);
+  }
+
+  /** The folders that a provider of files may hand out. */
+  private filePaths(application: XmlElement): void {
+    const { project, app, context } = this;
+    for (const data of descendants(application, "meta-data")) {
+      const paths = nameOf(data) === FILE_PATHS ? data.attributes.get("android:resource")?.value : undefined;
+      const file = paths?.startsWith("@xml/") && context.module ? xmlResource(project, context.module, paths.slice(5)) : undefined;
+      const of = file === undefined ? undefined : project.xml(file)?.root;
+      if (of) noteMisspeltElements(app, of, FILE_PATH_ELEMENTS, "android");
+    }
   }
 
   private component(element: XmlElement): void {
@@ -433,11 +480,19 @@ export function resourceFolders(project: ProjectFiles, module: GradleModule): { 
   return [...usual, ...named.filter(({ folder }) => !usual.some((other) => other.folder === folder))];
 }
 
-/** Source: developer.android.com, "Network security configuration". */
-function readNetworkSecurity(project: ProjectFiles, app: FactSink, module: GradleModule, name: string): void {
-  const file = ["main", "androidMain"]
+/** The name under which a provider of files is given the folders that it may hand out. Source: developer.android.com, "FileProvider". */
+const FILE_PATHS = "android.support.FILE_PROVIDER_PATHS";
+
+/** The file of a resource of the kind `xml`, in the source set that every build has. */
+function xmlResource(project: ProjectFiles, module: GradleModule, name: string): string | undefined {
+  return ["main", "androidMain"]
     .map((set) => join(module.folder, "src", set, "res/xml", `${name}.xml`))
     .find((path) => project.tree.isFile(path));
+}
+
+/** Source: developer.android.com, "Network security configuration". */
+function readNetworkSecurity(project: ProjectFiles, app: FactSink, module: GradleModule, name: string): void {
+  const file = xmlResource(project, module, name);
   const root = file === undefined ? undefined : project.xml(file)?.root;
   if (!root) return;
   noteMisspeltElements(app, root, NETWORK_ELEMENTS, "android");

@@ -425,6 +425,8 @@ const PLAIN_SETTINGS =
  */
 export function noteLostModules(project: ProjectFiles, app: FactSink, { build, module, modules }: AndroidSide): void {
   const { settings, settingsFile } = build;
+  for (const { folder, at } of build.absentBuilds)
+    app.pathFollowed({ text: folder, resolved: folder, kind: "project", exists: false, side: "android", generated: false, at });
   const text = settingsFile === undefined ? undefined : project.text(settingsFile)?.text;
   // What is not there of what the settings include is told of each module that refers to it.
   if (text === undefined || settings.unread.some(({ lost }) => !lost)) return;

@@ -1,9 +1,9 @@
-import { BUILD_SETTINGS, PROPERTY_LIST_KEYS } from "../../../knowledge/known-names.js";
+import { BUILD_SETTINGS, ENTITLEMENT_KEYS, PROPERTY_LIST_KEYS } from "../../../knowledge/known-names.js";
 import { LIST_KEYS } from "../../../knowledge/purpose-keys.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
 import type { FactSink, IosReading } from "../../sink.js";
 import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
-import { baseName, join } from "../../../model/paths.js";
+import { baseName, isInstalled, join } from "../../../model/paths.js";
 import { misspelling } from "../../../model/suggest.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
@@ -11,7 +11,7 @@ import { binaryForm } from "./binary.js";
 import { readLocalizedTexts } from "./localized.js";
 import { readExtensions } from "./extensions.js";
 import { configurationOf, infoPlist, type IosContext } from "./side.js";
-import { projectsBeside } from "./workspaces.js";
+import { projectsBeside, referred, workspacesAround } from "./workspaces.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
 /**
@@ -31,6 +31,9 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
   noteSingleValues(context, app, side.target);
   noteBundleKeys(context, app, side.target);
   noteMisspeltSettings(context, app);
+  noteMisspeltEntitlements(context, app);
+  noteMisspeltScripts(context, app, side.target);
+  noteLostProjects(context, app);
   for (const file of propertyLists) if (!app.propertyLists.includes(file)) app.propertyList(file);
   for (const target of side.targets)
     if (target !== side.target)
@@ -77,6 +80,38 @@ function noteMisspeltSettings({ project, xcode }: IosContext, app: FactSink): vo
       const texts = [xcode.file, value.place.file].map((file) => (project.tree.isFile(file) ? (project.text(file)?.text ?? "") : ""));
       const isAsked = texts.some((text) => text.includes(`(${name})`) || text.includes(`{${name}}`));
       if (!isAsked) app.misspelling({ what: "build setting", name, right, side: "ios", at: value.place });
+    }
+}
+
+/** Entitlements of all targets. */
+function noteMisspeltEntitlements({ project, xcode }: IosContext, app: FactSink): void {
+  const settings = xcode.targets.flatMap(({ configurations }) => configurations.map((one) => one.settings.value("CODE_SIGN_ENTITLEMENTS")));
+  const files = settings.flatMap((value) =>
+    value?.kind === "known" && value.text !== "" ? join(xcode.folder, value.text.replaceAll('"', "")) : [],
+  );
+  for (const file of new Set(files)) if (project.tree.isFile(file)) noteMisspeltKeys(app, project.plist(file)?.root, ENTITLEMENT_KEYS);
+}
+
+/** Scripts of the frameworks that build phases run. Sources: the templates of React Native and Flutter. */
+const PHASE_SCRIPTS = ["react-native-xcode.sh", "with-environment.sh", "xcode_backend.sh"];
+
+function noteMisspeltScripts({ project, xcode }: IosContext, app: FactSink, target: IosTarget): void {
+  const source = project.text(join(xcode.path, "project.pbxproj"));
+  for (const script of target.scripts)
+    for (const [, name = ""] of script.matchAll(/([\w.-]+\.sh)\b/g)) {
+      const right = misspelling(name, PHASE_SCRIPTS);
+      if (right !== undefined && source)
+        app.misspelling({ what: "script", name, right, side: "ios", at: source.place(Math.max(0, source.text.indexOf(name))) });
+    }
+}
+
+/** Projects that the workspaces around refer to and that are not there; what package managers lay down is. Source: the form of contents.xcworkspacedata. */
+function noteLostProjects({ project, xcode }: IosContext, app: FactSink): void {
+  for (const workspace of workspacesAround(project, xcode))
+    for (const { folder, at: place } of referred(project, workspace)) {
+      if (!folder.endsWith(".xcodeproj") || folder.startsWith("..") || isInstalled(`${folder}/`) || /(^|\/)\.\w/.test(folder)) continue;
+      if (!project.tree.isFolder(folder))
+        app.pathFollowed({ text: folder, resolved: folder, kind: "project", exists: false, side: "ios", generated: false, at: place });
     }
 }
 

@@ -92,6 +92,16 @@ const COMMANDS: readonly string[] = [
   "pre_install",
   "post_integrate",
   "pre_integrate",
+  // Of the frameworks' own scripts. Sources: the templates of React Native, Expo and Flutter.
+  "use_react_native!",
+  "use_native_modules!",
+  "prepare_react_native_project!",
+  "react_native_post_install",
+  "use_expo_modules!",
+  "flutter_install_all_ios_pods",
+  "flutter_ios_podfile_setup",
+  "flutter_additional_ios_build_settings",
+  "min_ios_version_supported",
 ];
 
 /** Reads a Podfile. Source: CocoaPods, "Podfile Syntax Reference". */
@@ -230,8 +240,8 @@ class PodfileHost extends RubyHost {
     if (path?.length !== 1) return undefined;
     const block = call.block();
     // A bare name may be a value that somebody asks for; not one with the sign of a command, or that only lacks it.
-    const isCommand = call.isStatement || (call.expr.bare && (name.endsWith("!") || COMMANDS.includes(`${name}!`)));
-    const right = this.standing.hook || !isCommand ? undefined : misspelling(name, COMMANDS);
+    const isCommand = call.isStatement || name.length > 15 || (call.expr.bare && (name.endsWith("!") || COMMANDS.includes(`${name}!`)));
+    const right = (this.standing.hook && name.length < 16) || !isCommand ? undefined : misspelling(name, COMMANDS);
     if (right !== undefined) this.reading.podfile.misspelt.push({ name, right, at: place });
     if (block) {
       call.frame.run.fork(

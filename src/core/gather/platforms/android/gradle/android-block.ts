@@ -1,11 +1,11 @@
 import { absentEntry, evaluate } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Given } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
-import { ANDROID_BLOCKS } from "../../../../knowledge/gradle-names.js";
+import { ANDROID_BLOCKS, RULES_FILES } from "../../../../knowledge/gradle-names.js";
 import { misspelling } from "../../../../model/suggest.js";
 import type { Place } from "../../../../model/place.js";
 import { known, unknown, type Value } from "../../../../model/value.js";
-import type { Expr } from "../../../../syntax/script/ast.js";
+import { callName, plainText, type Expr } from "../../../../syntax/script/ast.js";
 import { noteAbsent } from "./dependencies-block.js";
 import type { Block, GradleHost } from "./host.js";
 import { delegateOf, type Reading } from "./reading.js";
@@ -61,7 +61,7 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
     !/^(manifestPlaceholders|buildConfigField|resValue)$/.test(name)
   ) {
     const meant = around.length === 0 && given.length === 0 ? misspelling(name, ANDROID_BLOCKS) : undefined;
-    if (meant !== undefined) host.reading.module.strayBlocks.push({ name, right: meant, at: call.place });
+    if (meant !== undefined) host.reading.module.strayNames.push({ what: "block", name, right: meant, at: call.place });
     return host.inside(call, { path: [...around, name] });
   }
   // A name alone is the block of that name: `defaultConfig.minSdk`, `buildTypes`.
@@ -151,6 +151,7 @@ function addSetting(
       if (absent?.kind === "unknown" && (LEVELS.has(plainName(name)) || EXTRA_PROPERTY.test(absent.lacks ?? "")))
         noteAbsent(host, absent, place);
       values.push(name === "signingConfig" ? signingOf(expr, frame) : valueOf(result, expr, frame));
+      if (/^proguardFiles?$/.test(name)) noteRulesFile(host, expr, place);
     }
   }
   for (const [key, { result, expr }] of options) named.set(key, valueOf(result, expr, frame));
@@ -163,6 +164,13 @@ function addSetting(
     conditional: frame.conditional,
     at,
   });
+}
+
+/** Rules that the Android plugin brings are asked for by the name of their file. */
+function noteRulesFile(host: GradleHost, expr: Expr, at: Place): void {
+  const name = expr.kind === "call" && callName(expr) === "getDefaultProguardFile" ? plainText(expr.args[0]?.value) : undefined;
+  const right = name === undefined ? undefined : misspelling(name, RULES_FILES);
+  if (name !== undefined && right !== undefined) host.reading.module.strayNames.push({ what: "file of rules", name, right, at });
 }
 
 /** The signing that is named, as far as it is by a name: `signingConfigs.debug`, `signingConfigs.getByName("debug")`. */

@@ -4,6 +4,7 @@ import type { Result } from "../../../../evaluate/values.js";
 import { PROPERTY_PLUGINS } from "../../../../knowledge/property-plugins.js";
 import { newModule, type GradleBuildFacts, type GradleModule } from "../../../../model/gradle.js";
 import { baseName, isInstalled, isWithin, join, parentOf } from "../../../../model/paths.js";
+import { misspelling } from "../../../../model/suggest.js";
 import { withoutComments } from "../../../../syntax/comments.js";
 import type { Place } from "../../../../model/place.js";
 import { known, unknown } from "../../../../model/value.js";
@@ -117,6 +118,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       settings,
       includedBuilds: build.included.map((included) => included.folder),
       absent,
+      absentBuilds: build.included.filter((included) => isGone(project, included.folder)),
       catalog: [...variables.catalogs.values()].flatMap(({ libraries }) =>
         [...libraries.values()].map(({ group, artifact, at }) => ({ group, artifact, at })),
       ),
@@ -158,6 +160,14 @@ function includeFolders(project: ProjectFiles, folder: string, build: BuildReadi
   for (const { name, kind, link } of project.tree.list(folder))
     if (kind === "folder" && !link && name !== "buildSrc" && buildFileIn(project, join(folder, name)) !== undefined)
       build.include(`:${name}`, { file: join(folder, name), line: 1, column: 1 });
+}
+
+/** Whether a folder is certainly gone: of installed packages only where one of almost its name is there, as others may not be installed. */
+function isGone(project: ProjectFiles, folder: string): boolean {
+  const above = parentOf(folder);
+  if (folder.startsWith("..") || project.tree.isFolder(folder) || !project.tree.isFolder(above)) return false;
+  const beside = project.tree.list(above).flatMap(({ name, kind }) => (kind === "folder" ? name : []));
+  return !isInstalled(`${folder}/`) || misspelling(baseName(folder), beside) !== undefined;
 }
 
 /** Modules and builds whose folders are not there: what they hold is not known. */

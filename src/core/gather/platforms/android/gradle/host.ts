@@ -1,7 +1,7 @@
 import { evaluate, execute, mayChange, runClosure } from "../../../../evaluate/interpret.js";
 import type { Assignment, CallPart, Frame, Host } from "../../../../evaluate/frame.js";
 import { NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
-import { SCRIPT_BLOCKS } from "../../../../knowledge/gradle-names.js";
+import { REPOSITORY_CALLS, SCRIPT_BLOCKS, SCRIPT_CALLS } from "../../../../knowledge/gradle-names.js";
 import { misspelling } from "../../../../model/suggest.js";
 import type { Expr, Statement } from "../../../../syntax/script/ast.js";
 import { isApart } from "../configurations.js";
@@ -212,13 +212,21 @@ export class GradleHost implements Host {
     }
   }
 
+  /** The names that a call can have where it stands, as far as a slip of one is worth telling. */
+  private callsKnown(call: CallPart): readonly string[] {
+    const { block } = this.standing;
+    if (block === "repositories") return REPOSITORY_CALLS;
+    if (block !== "project") return [];
+    return call.block() ? SCRIPT_BLOCKS : call.isStatement && !call.expr.bare ? SCRIPT_CALLS : [];
+  }
+
   /** A block of a plugin that is not known: what stands in it is the plugin's. */
   private unknownBlock(call: CallPart): Result | undefined {
     const { holds } = BLOCKS[this.standing.block];
     const named = call.path?.length === 1;
-    const meant = named && this.standing.block === "project" && call.block() ? misspelling(call.name, SCRIPT_BLOCKS) : undefined;
+    const meant = named ? misspelling(call.name, this.callsKnown(call)) : undefined;
     if (meant !== undefined && !call.frame.variables.get(call.name))
-      this.reading.module.strayBlocks.push({ name: call.name, right: meant, at: call.place });
+      this.reading.module.strayNames.push({ what: call.block() ? "block" : "call", name: call.name, right: meant, at: call.place });
     if (holds !== undefined && named && call.isStatement && !call.frame.variables.get(call.name) && !isQuestion(call))
       tell(this.reading, holds, `${call.name} is not understood here`, call.place);
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
