@@ -158,11 +158,19 @@ export interface PluginGap {
     | "not packed"
     | "name of the podspec"
     | "sources of the podspec"
-    | "framework of the podspec";
+    | "framework of the podspec"
+    | "unlisted source"
+    | "class for Objective-C"
+    | "method for Objective-C"
+    | "no answer"
+    | "callback not kept"
+    | "variable"
+    | "import";
   at: Place;
 }
 
 export type TemplateLine =
+  | "Kotlin of plugins"
   | "framework in package.json"
   | "framework in pubspec.yaml"
   | "engine's library"

@@ -5,6 +5,7 @@ import { OF_THE_WEB_VIEW } from "../../knowledge/cordova.js";
 import { isWithin, join } from "../../model/paths.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { execCalls } from "../packages/cordova-scripts.js";
 import { readPluginXml, type CordovaPlugin } from "../packages/cordova-plugin.js";
 import type { ProjectFiles } from "../project-files.js";
 import { isScript, type SourceFile } from "./sources.js";
@@ -18,7 +19,7 @@ export function cordovaBridges(project: ProjectFiles, app: App, sources: readonl
   const scripts = pageScripts(app, sources);
   const plugins = app.ownPlugins.flatMap((folder) => readPluginXml(project, folder) ?? []);
   const globals = new Set(plugins.flatMap(({ objects }) => objects.map(({ target }) => globalOf(target))));
-  const own = plugins.flatMap((plugin) => [...actions(project, app, plugin), ...calls(project, plugin, scripts, globals)]);
+  const own = plugins.flatMap((plugin) => [...actions(project, app, plugin, scripts), ...calls(project, plugin, scripts, globals)]);
   return [...own, ...leftBehind(project, app, scripts)];
 }
 
@@ -65,19 +66,14 @@ function leftBehind(project: ProjectFiles, { path, dependencies, broken }: App, 
 }
 
 /** The scripts of the page itself. */
-function pageScripts({ ownPlugins }: App, sources: readonly SourceFile[]): SourceFile[] {
+function pageScripts({ path, ownPlugins }: App, sources: readonly SourceFile[]): SourceFile[] {
+  // An app within a plugin's repository shows it.
   return sources.filter(
-    ({ file, side, language }) => side === "shared" && isScript(language) && !ownPlugins.some((folder) => isWithin(file, folder)),
+    ({ file, side, language }) =>
+      side === "shared" &&
+      isScript(language) &&
+      !ownPlugins.some((folder) => isWithin(file, folder) && !(isWithin(path, folder) && isWithin(file, path))),
   );
-}
-
-/** Calls of native code that are written out: the service and the action. */
-function execCalls(text: string): { service: string; action: string; offset: number }[] {
-  return [...text.matchAll(/\bexec\s*\(/g)].flatMap((match) => {
-    const given = argumentsIn(text, match.index + match[0].length - 1);
-    const [service, action] = [2, 3].map((index) => /^\s*["']([\w.]+)["']\s*$/.exec(given[index] ?? "")?.[1]);
-    return service === undefined || action === undefined ? [] : [{ service, action, offset: match.index }];
-  });
 }
 
 /** Native code that finds what an action does in ways that are not followed. */
@@ -94,11 +90,23 @@ const HANDLED: Record<"android" | "ios", RegExp> = {
  * Actions that a plugin's scripts ask for and that one half handles under another name, which no script asks for. That a half does not handle an action
  * at all may be meant.
  */
-function actions(project: ProjectFiles, app: App, { folder, modules, platforms }: CordovaPlugin): BridgeFact[] {
+function actions(
+  project: ProjectFiles,
+  app: App,
+  { folder, modules, platforms, objects }: CordovaPlugin,
+  scripts: readonly SourceFile[],
+): BridgeFact[] {
   const asked = modules.flatMap(({ file, platform }) => {
     const source = project.text(join(folder, file));
     return source
-      ? execCalls(source.text).map(({ service, action, offset }) => ({ service, action, platform, at: source.place(offset) }))
+      ? execCalls(source.text).map(({ service, action, given, offset }) => ({
+          service,
+          action,
+          platform,
+          given:
+            given === undefined ? [] : objects.flatMap((object) => (object.file === file ? `${globalOf(object.target)}.${given}` : [])),
+          at: source.place(offset),
+        }))
       : [];
   });
   const named = new Set(modules.flatMap(({ file }) => project.text(join(folder, file))?.text.match(/(?<=["'])\w+(?=["'])/g) ?? []));
@@ -116,17 +124,32 @@ function actions(project: ProjectFiles, app: App, { folder, modules, platforms }
           !half.actions.has(action) &&
           !half.code.includes(`"${action}"`),
       );
-      return lost.flatMap(({ service, action, at }): BridgeFact[] => {
+      return lost.flatMap(({ service, action, given, at }): BridgeFact[] => {
         // Nearly its name, or the one by which the halves differ.
         const near =
           left.find((name) => distance(name.toLowerCase(), action.toLowerCase()) <= 2) ??
           left.find((name) => other?.has(action) && same(other, new Set([...half.actions].map((own) => (own === name ? action : own)))));
-        if (near === undefined) return [];
+        if (near === undefined) {
+          const otherHalf = halves.get(side === "ios" ? "android" : "ios");
+          // Of none of the two it is a slip; of one alone only where the page asks for it on both.
+          const isNowhere = otherHalf && !otherHalf.actions.has(action) && !otherHalf.code.includes(`"${action}"`);
+          if (!isNowhere && !(otherHalf && calledOnBoth(given, scripts))) return [];
+          const advice = `handle ${action} in the native code of ${isNowhere ? "both sides" : side === "ios" ? "iOS" : "Android"}`;
+          return [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: "", advice, at }];
+        }
         const offered = `${near} on ${side === "ios" ? "iOS" : "Android"}`;
         return [{ kind: "action", name: `${service}.${action}`, role: "asked", side: "shared", guards: [], near: offered, at }];
       });
     }),
   ];
+}
+
+/** Whether the page calls one of these without a look at the platform. */
+function calledOnBoth(names: readonly string[], scripts: readonly SourceFile[]): boolean {
+  return names.some((name) => {
+    const call = new RegExp(`(?<![\\w$.])(?:window\\.)?${escaped(name)}\\s*\\(`);
+    return scripts.some(({ text }) => call.test(text) && !/\b(?:platformId|device\s*\.\s*platform)\b/.test(text));
+  });
 }
 
 /** Services that a plugin's scripts ask for and that neither half has, under almost the name of one that both have. */
@@ -238,7 +261,7 @@ function likeObjects(global: string, scripts: readonly SourceFile[], others: Rea
   if (!/^(?:\w+\.)*\w{5,}$/.test(global)) return [];
   const told = new Set<string>();
   return scripts.flatMap((source) =>
-    [...withoutComments(source.text).matchAll(/(?<![\w$.])((?:\w+\.)*\w{4,})\.\w+\s*\(/g)].flatMap((match): BridgeFact[] => {
+    [...withoutComments(source.text).matchAll(/(?<![\w$.])((?:\w+\.)*\w{4,})(?:\.\w+\s*\(|\s*[;,)])/g)].flatMap((match): BridgeFact[] => {
       const name = globalOf(match[1] as string);
       const isNear = name.split(".").length === global.split(".").length && distance(name.toLowerCase(), global.toLowerCase()) <= 1;
       if (others.has(name) || told.has(name) || !isNear || isDeclared(name.split(".").at(-1) as string, scripts)) return [];

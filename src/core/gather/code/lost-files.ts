@@ -61,7 +61,8 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   for (const source of sources) {
     const { file, language, text, place } = source;
     const home = homeOf(app, folder, source);
-    if (home === undefined) continue;
+    // Scripts of a plugin of Cordova ask for modules by the names that its description gives them.
+    if (home === undefined || (app.ownPlugins.some((plugin) => isWithin(file, plugin)) && !isWithin(file, folder))) continue;
     const dart = language === "dart";
     let plain: string | undefined;
     for (const match of text.matchAll(dart ? DART : SCRIPT)) {

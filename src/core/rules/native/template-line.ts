@@ -351,6 +351,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the program is one of MAUI, and the project does not say UseMaui: its pages are not built",
     fix: "add <UseMaui>true</UseMaui> to the project",
   },
+  "Kotlin of plugins": {
+    lacks: "a plugin of the repository has code in Kotlin, and nothing switches Kotlin on: its classes are not compiled",
+    fix: 'add <preference name="GradlePluginKotlinEnabled" value="true" />',
+  },
   "framework in package.json": {
     lacks: "the native projects are those of a React Native app, and package.json does not declare react-native: it is not installed",
     fix: "add react-native to dependencies",

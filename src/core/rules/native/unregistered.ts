@@ -8,7 +8,7 @@ export const unregistered = defineRule({
   severity: "error",
   title: "Nothing links the packages' native code",
   looksAt:
-    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names; names by which a Flutter plugin of the tree or a module of Expo is taken in and that its code does not have; podspecs of the repository under another name than their file, without source files, or without the framework whose headers their code takes.",
+    "Whether the Android settings, the app's build script and the Podfile have the framework's own mechanism that links packages with native code, or name each of them by hand; packages of native modules, modules, plugins, activities, services (also those of an SDK's base class) and receivers in the app's own code that no list and no manifest names; names by which a Flutter plugin of the tree or a module of Expo is taken in and that its code does not have; podspecs of the repository under another name than their file, without source files, or without the framework whose headers their code takes; plugins of Cordova of the repository: files, classes, selectors, variables and imports that their description and their code do not have of each other, and calls that nobody answers.",
   silentFor:
     "Unity, which writes its list of plugins on every build. Of native and .NET apps their components are looked at, of Flutter the app's own plugins, of Expo its own modules.",
   why: "The packages are installed but none of their native code is in the app: each one fails on its first call.",
@@ -63,16 +63,26 @@ export const unregistered = defineRule({
   },
 });
 
+/** Of these a plugin may have several. */
+const SEVERAL: ReadonlySet<NonNullable<PluginGap["what"]>> = new Set<NonNullable<PluginGap["what"]>>([
+  "unlisted source",
+  "method for Objective-C",
+  "no answer",
+  "callback not kept",
+  "variable",
+]);
+
 /** Plugins that a package names and does not have, or has and does not name. */
 function gapsOfPlugins(app: App, findings: RawFinding[]): void {
   for (const { package: name, side, type, what, at } of app.pluginGaps) {
     if (what !== undefined) {
       findings.push({
         side,
+        ...(what === "no answer" ? { severity: "warning" as const } : {}),
         message: MISNAMED[what](name, type ?? ""),
         fix: FIX_OF[what] ?? "use the name from the code",
         places: [at],
-        subject: `${side} ${name} ${what}`,
+        subject: `${side} ${name} ${what}${SEVERAL.has(what) ? ` ${type ?? ""}` : ""}`,
       });
       continue;
     }
@@ -104,6 +114,13 @@ const FIX_OF: Partial<Record<NonNullable<PluginGap["what"]>, string>> = {
   "sources of the podspec": "name them in source_files",
   "framework of the podspec": "call install_modules_dependencies(s), or depend on React-Core",
   podspec: "add a podspec beside its package.json",
+  "unlisted source": "name it as a source-file in plugin.xml",
+  "class for Objective-C": "write @objc with the name of the class in front of it",
+  "method for Objective-C": "write @objc with its name and a colon in front of it, as in @objc(name:)",
+  "callback not kept": "keep the callback (setKeepCallback) before the result is sent",
+  "no answer": "send a result to the callback",
+  import: "name what brings it in plugin.xml: a framework, a pod, or a plugin that this one depends on",
+  variable: "declare it as a preference in plugin.xml",
 };
 
 /** What a plugin names and does not have. */
@@ -116,6 +133,16 @@ const MISNAMED: Record<NonNullable<PluginGap["what"]>, (name: string, type: stri
   "not packed": (name, type) => `files in the package.json of ${name} leave out ${type}: who installs the package gets no native code`,
   "name of the podspec": (name, type) =>
     `the podspec of ${name} is for a pod called ${type}, which is not the name of its file: CocoaPods refuses it`,
+  "unlisted source": (name, type) => `${name} uses ${type}, which its plugin.xml does not name: it is in no app`,
+  "class for Objective-C": (name, type) =>
+    `${name} names the class ${type}, which Swift gives another name for Objective-C: the framework does not find it`,
+  "method for Objective-C": (name, type) =>
+    `scripts of ${name} call ${type}, and its method has another selector or none: the framework does not find it`,
+  "callback not kept": (name, type) =>
+    `${name} answers ${type} with no result yet and does not keep the callback: what comes later reaches nobody`,
+  "no answer": (name, type) => `scripts of ${name} wait for an answer to ${type}, and its native code never sends one`,
+  import: (name, type) => `${name} imports ${type} for this side, and its plugin.xml brings nothing that could have it`,
+  variable: (name, type) => `plugin.xml of ${name} puts in the variable ${type}, which it does not declare: its name stays`,
   "sources of the podspec": (name) => `the podspec of ${name} names no source files: nothing of its code is in the app`,
   "framework of the podspec": (name) =>
     `the podspec of ${name} asks for nothing of the framework, whose headers its code takes: it is not compiled`,

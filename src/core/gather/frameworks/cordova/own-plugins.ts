@@ -5,6 +5,7 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import { CORDOVA_PLUGIN_ELEMENTS } from "../../../knowledge/known-names.js";
 import { noteMisspeltElements } from "../../misspelt-names.js";
+import { noteOwnGaps } from "./own-gaps.js";
 import { noteMisspeltParts } from "./misspelt-parts.js";
 import type { Place } from "../../../model/place.js";
 import { readPluginXml, type CordovaPlugin } from "../../packages/cordova-plugin.js";
@@ -49,6 +50,7 @@ export function readOwnPlugin(
     noteMisspeltElements(app, root, CORDOVA_PLUGIN_ELEMENTS, "shared");
     noteMisspeltParts(app, root);
   }
+  noteOwnGaps(project, app, own);
   for (const { name, sources } of own.platforms) {
     if (name !== "android" && name !== "ios") continue;
     const folders = new Set(sources.map(({ file }) => parentOf(join(folder, file))));
