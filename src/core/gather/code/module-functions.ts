@@ -60,13 +60,14 @@ export function moduleFunctions(app: App, sources: readonly SourceFile[], guards
 
   /** The functions that are called, and the sides that have them. */
   function factsOfCalls(
-    calls: { method: string; offset: number }[],
+    calls: ModuleCalls["calls"],
     name: string,
     source: SourceFile,
     definitions: Definition[],
     asked: Set<string>,
   ): void {
-    for (const { method, offset } of calls) {
+    for (const { method, offset, read } of calls) {
+      if (read && !definitions.some(({ functions }) => functions.has(method))) continue;
       if (method === "addListener") facts.push(...eventsAsked(name, source, offset, definitions));
       const guards = INHERITED.has(method) ? undefined : wrappers.guardsOf(source, offset);
       if (!guards) continue;
@@ -97,6 +98,9 @@ export function moduleFunctions(app: App, sources: readonly SourceFile[], guards
   }
 }
 
+/** A constant with its name, in Kotlin and in Swift. */
+const CONSTANT = /"(\w+)"\s*(?:to\b|:)/;
+
 /** The modules that native code defines, by their names. */
 function definedModules(sources: readonly SourceFile[]): Map<string, Definition[]> {
   const modules = new Map<string, Definition[]>();
@@ -115,7 +119,14 @@ function definedModules(sources: readonly SourceFile[]): Map<string, Definition[
       /\b(?:Async)?Function\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\b(?:Property|Constant|SuspendFunction|Events?|StaticFunction|StaticAsyncFunction|Prop)\s*(?:<[^>\n]{0,80}>)?\s*\(\s*"(\w+)"|\bCoroutine\s*\(\s*"(\w+)"/g,
     ))
       functions.set((match[1] ?? match[2] ?? match[3]) as string, match.index);
-    const open = /\bConstants\s*[({]|\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
+    const constants = [...text.matchAll(/\bConstants\s*[({]/g)].map((match) => {
+      const from = match.index + match[0].length - 1;
+      return { from, text: text.slice(from, closing(text, from)) };
+    });
+    const isRead = constants.every((one) => CONSTANT.test(one.text));
+    for (const one of constants)
+      for (const match of one.text.matchAll(new RegExp(CONSTANT, "g"))) functions.set(match[1] as string, one.from + match.index);
+    const open = !isRead || /\bFunction\s*\(\s*[A-Za-z_]|\bClass\s*\(/.test(text);
     const events = new Map(
       [...text.matchAll(/\bEvents\s*\(([^()]*)\)/g)].flatMap((match) =>
         [...(match[1] as string).matchAll(/"(\w+)"/g)].map(([, event = ""]) => [event, match.index] as const),
@@ -217,10 +228,19 @@ function nameAround({ code }: SourceFile, at: number): string | undefined {
 
 /** An event that a listener waits for, and the sides that say they send it. Source: docs.expo.dev, "Module API reference" (Events). */
 function eventsAsked(module: string, source: SourceFile, offset: number, definitions: readonly Definition[]): BridgeFact[] {
-  const event = /^[\w.$\s?]*?addListener\s*(?:<[^()]{0,200}>)?\(\s*["'](\w+)["']/.exec(source.text.slice(offset, offset + 300))?.[1];
+  const event =
+    /^(?:[\w.$\s?]*?addListener\s*(?:<[^()]{0,200}>)?\(|useEvent(?:Listener)?\s*(?:<[^()]{0,200}>)?\(\s*[\w.$]+\s*,)\s*["'](\w+)["']/.exec(
+      source.text.slice(offset, offset + 300),
+    )?.[1];
   const having = definitions.filter(({ events }) => event !== undefined && events?.has(event));
   // An event that a side makes out of something is in no list.
-  if (event === undefined || having.length === 0 || definitions.some(({ events }) => !events || events.size === 0)) return [];
+  if (event === undefined || definitions.some(({ events }) => !events || events.size === 0)) return [];
+  if (having.length === 0) {
+    if (!definitions.every(({ source: owner }) => isListed(owner.text))) return [];
+    const all = definitions.flatMap(({ events }) => [...(events?.keys() ?? [])]);
+    const near = all.find((other) => distance(other, event) <= NEAR) ?? "";
+    return [{ kind: "event", name: `${event} of ${module}`, role: "asked", side: "shared", guards: [], near, at: source.place(offset) }];
+  }
   const name = `${event} of ${module}`;
   return [
     { kind: "event", name, role: "asked", side: "shared", guards: [...source.guards], at: source.place(offset) },
@@ -233,6 +253,11 @@ function eventsAsked(module: string, source: SourceFile, offset: number, definit
       at: owner.place(events?.get(event) ?? 0),
     })),
   ];
+}
+
+/** Whether every event of a definition is written out. */
+function isListed(text: string): boolean {
+  return [...text.matchAll(/\bEvents\s*\(([^()]*)\)/g)].every(([, list = ""]) => list.split(",").every((one) => /^\s*"\w+"\s*$/.test(one)));
 }
 
 /** A plugin of Capacitor with its methods. Source: capacitorjs.com, "Custom native Android code", "Custom native iOS code". */
@@ -279,7 +304,8 @@ export interface ModuleCalls {
   /** The module's name. */
   name: string;
   source: SourceFile;
-  calls: { method: string; offset: number }[];
+  /** What is only read is a constant or a property. */
+  calls: { method: string; offset: number; read?: true }[];
 }
 
 /** A module by its specification. */
@@ -328,8 +354,13 @@ class CallsOfModules {
     const calls = [...text.matchAll(new RegExp(`(?<![\\w$.])${written}(\\?)?\\.(\\w+)\\s*\\(`, "g"))]
       // What is asked whether it is there may be missing.
       .filter((match) => match[1] === undefined)
-      .map((match) => ({ method: match[2] as string, offset: match.index }))
+      .map((match): ModuleCalls["calls"][number] => ({ method: match[2] as string, offset: match.index }))
       .filter(({ method }) => !new RegExp(`(?<![\\w$.])${written}\\??\\.${method}\\s*(?:&&|\\?|\\)|[!=]==?)`).test(text));
+    // Events by the hooks of the framework. Source: docs.expo.dev, "Module API reference" (useEvent, useEventListener).
+    for (const match of text.matchAll(new RegExp(`\\buseEvent(?:Listener)?\\s*(?:<[^()]{0,200}>)?\\(\\s*${written}\\s*,`, "g")))
+      calls.push({ method: "addListener", offset: match.index });
+    for (const match of text.matchAll(new RegExp(`(?<![\\w$.])${written}\\.(\\w+)\\b(?!\\s*(?:[(.?]|=(?!=)))`, "g")))
+      calls.push({ method: match[1] as string, offset: match.index, read: true });
     if (calls.length > 0) this.found.push({ name, source, calls });
   }
 

@@ -32,6 +32,8 @@ export const leftToDefault = defineRule({
     return (["minSdk", "iosTarget"] as const).flatMap((level) => {
       const side = sideOf(app, sideOfLevel(level));
       if (!side || statementsOf(app, level).length > 0) return [];
+      // Expo's template states levels, and is not here where the framework is not installed.
+      if (app.kind === "expo" && side.generated && app.shared?.framework?.installed === undefined) return [];
       // The values that other parts state (Podfile, project) are statements too.
       if (side.levels.some((fact) => fact.level === level && fact.owner !== "module")) return [];
       const asks = app.requiredLevels.filter((required) => required.level === level && textOf(required.value) !== undefined);

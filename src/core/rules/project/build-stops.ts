@@ -33,8 +33,7 @@ export const buildStops = defineRule({
     const { android } = model;
     const editor = [...editorCode(model), ...unfitValues(model), ...unfitBundleId(model)];
     if (!android) return editor;
-    if (android.generated) return [...editor, ...oneWordId(model)];
-    const plain = [...android.modules, ...model.packageModules].filter(
+    const plain = [...(android.generated ? [] : android.modules), ...model.packageModules].filter(
       (module) => module.unread.length === 0 && !hasOwnPlugins(android.build, module),
     );
     const names = namesByModule(model);
@@ -55,9 +54,7 @@ export const buildStops = defineRule({
         ...packagesApart(model, names.get(module.path) ?? [], module),
       ]),
       ...oneWordId(model),
-      ...forbidden(model),
-      ...withoutAndroidX(model),
-      ...besideAndroidX(model),
+      ...(android.generated ? [] : [...forbidden(model), ...withoutAndroidX(model), ...besideAndroidX(model)]),
     ];
   },
 });

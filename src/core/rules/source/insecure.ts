@@ -43,6 +43,7 @@ export const insecure = defineRule({
         textOf(repository.url),
         repository.at,
       );
+    for (const { repositories } of app.packageModules) for (const { url, at } of repositories) add("android", textOf(url), at);
     for (const dependency of app.dependencies) {
       if (dependency.ecosystem === "swiftpm" || dependency.ecosystem === "carthage")
         add(dependency.side, dependency.name, dependency.places[0] ?? { file: app.path, line: 1, column: 1 }, dependency.sdk);

@@ -20,7 +20,7 @@ import { EXPO_PLUGINS, EXPO_RELEASES, type ExpoPlugin } from "../../../knowledge
 import { buildProfiles, environmentOfRelease } from "./eas.js";
 import { pluginWrites, type PluginWrites } from "./plugin-writes.js";
 import { readGeneratedLevels } from "./defaults.js";
-import { readLocalModules } from "./modules.js";
+import { moduleAround, readLocalModules } from "./modules.js";
 import { compareEntries, readTemplateLines } from "./native-folders.js";
 import { compareSettings } from "./native-settings.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
@@ -59,6 +59,10 @@ export const expo: Framework = {
     return found;
   },
   helpers: helperScriptsOf,
+  linked(discovery, detected) {
+    const around = moduleAround(discovery.project, detected);
+    return [...(reactNative.linked?.(discovery, detected) ?? []), ...(around ? [around] : [])];
+  },
   readAssets({ project }, detected, app, names) {
     const config = readConfig(project, detected.path);
     for (const name of names) {

@@ -5,6 +5,7 @@ import { readManifest } from "../../packages/packages.js";
 import { findMember } from "../../packages/workspace-packages.js";
 import { EXPO_MODULE_KEYS } from "../../../knowledge/known-names.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
+import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { noteAndroidPackage, notePodspec } from "../native-packages.js";
@@ -19,11 +20,11 @@ const CONFIG = "expo-module.config.json";
  */
 export function readLocalModules(discovery: Discovery, detected: DetectedApp, app: FactSink): void {
   const { project } = discovery;
-  const stated = textAt(readManifest(project, detected.path)?.root, "expo", "autolinking", "nativeModulesDir");
-  const root = join(detected.path, stated ?? "modules");
-  for (const { name, kind } of project.tree.list(root)) {
-    const folder = join(root, name);
-    const config = kind === "folder" && project.tree.isFile(join(folder, CONFIG)) ? project.json(join(folder, CONFIG))?.root : undefined;
+  const root = modulesFolder(project, detected);
+  const own = moduleAround(project, detected);
+  const below = project.tree.list(root).flatMap(({ name, kind }) => (kind === "folder" ? [{ name, folder: join(root, name) }] : []));
+  for (const { name, folder } of [...(own ? [own] : []), ...below]) {
+    const config = project.tree.isFile(join(folder, CONFIG)) ? project.json(join(folder, CONFIG))?.root : undefined;
     if (!config) continue;
     noteMisspeltKeys(app, config, EXPO_MODULE_KEYS);
     const native = nativeCode(project, folder);
@@ -50,9 +51,21 @@ export function readLocalModules(discovery: Discovery, detected: DetectedApp, ap
         generated: false,
         at: placeOf(platforms),
       });
-    readClasses(discovery, app, config, folder);
+    readClasses(discovery, app, config, folder, name);
   }
   readMembers(discovery, detected, app);
+}
+
+/** The folder with the app's own modules. Source: docs.expo.dev, "Autolinking" (nativeModulesDir). */
+function modulesFolder(project: ProjectFiles, { path }: DetectedApp): string {
+  return join(path, textAt(readManifest(project, path)?.root, "expo", "autolinking", "nativeModulesDir") ?? "modules");
+}
+
+/** The package around an example app, where the app links it by the folder that it lies in: the layout of the framework's template for modules. */
+export function moduleAround(project: ProjectFiles, detected: DetectedApp): { name: string; folder: string } | undefined {
+  const folder = modulesFolder(project, detected);
+  const { name } = (project.tree.isFile(join(folder, CONFIG)) && readManifest(project, folder)) || {};
+  return name === undefined || folder.startsWith("..") ? undefined : { name, folder };
 }
 
 /** Members of the workspace are linked like packages, too: whether the classes that they name are there. */
@@ -61,11 +74,11 @@ function readMembers(discovery: Discovery, detected: DetectedApp, app: FactSink)
   for (const { name, section } of readManifest(project, detected.path)?.declarations ?? []) {
     const member = section === "devDependencies" ? undefined : findMember(project, detected.path, name);
     const config = member && project.tree.isFile(join(member.folder, CONFIG)) ? project.json(join(member.folder, CONFIG))?.root : undefined;
-    if (member && config) readClasses(discovery, app, config, member.folder);
+    if (member && config) readClasses(discovery, app, config, member.folder, baseName(member.folder));
   }
 }
 
-function readClasses({ project, index }: Discovery, app: FactSink, config: Data, folder: string): void {
+function readClasses({ project, index }: Discovery, app: FactSink, config: Data, folder: string, name: string): void {
   const platforms = at(config, "platforms");
   const named = textsOf(platforms);
   for (const side of ["android", "ios"] as const) {
@@ -78,19 +91,21 @@ function readClasses({ project, index }: Discovery, app: FactSink, config: Data,
     if (texts.length === 0) {
       // Classes that are named, without any code of the side.
       const [first] = itemsOf(list);
-      if (first && isNamed) app.pluginGap({ package: baseName(folder), side, type: textAt(first) ?? "", at: placeOf(first) });
+      if (first && isNamed) app.pluginGap({ package: name, side, type: textAt(first) ?? "", at: placeOf(first) });
       continue;
     }
     if (named.length > 0 && (!isNamed || itemsOf(list).length === 0) && texts.some((text) => /\bModuleDefinition\b/.test(text))) {
-      app.pluginGap({ package: baseName(folder), side, type: undefined, at: placeOf(platforms ?? config) });
+      app.pluginGap({ package: name, side, type: undefined, at: placeOf(platforms ?? config) });
       continue;
     }
-    noteLostModules(app, list, side, texts, folder);
+    noteLostModules(app, list, side, texts, name);
+    if (side === "ios")
+      noteLostModules(app, at(config, "apple", "appDelegateSubscribers") ?? at(config, "ios", "appDelegateSubscribers"), side, texts, name);
   }
 }
 
 /** Classes that are named and that no file of the side holds. */
-function noteLostModules(app: FactSink, list: Data | undefined, side: "android" | "ios", texts: string[], folder: string): void {
+function noteLostModules(app: FactSink, list: Data | undefined, side: "android" | "ios", texts: string[], name: string): void {
   for (const item of itemsOf(list)) {
     const type = textAt(item);
     const simple = type?.split(".").at(-1) ?? "";
@@ -101,6 +116,6 @@ function noteLostModules(app: FactSink, list: Data | undefined, side: "android" 
         (of === undefined ||
           new RegExp(`^[ \\t]*package\\s+${of.replace(/[^\w.]/g, "").replaceAll(".", "\\.")}\\s*;?\\s*$`, "m").test(text)),
     );
-    if (type !== undefined && !has) app.pluginGap({ package: baseName(folder), side, type, at: placeOf(item) });
+    if (type !== undefined && !has) app.pluginGap({ package: name, side, type, at: placeOf(item) });
   }
 }

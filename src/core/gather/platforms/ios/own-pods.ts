@@ -50,7 +50,7 @@ function noteGaps(project: ProjectFiles, app: FactSink, spec: Podspec, folder: s
   const isEmpty = parts.every(({ sources, open }) => sources.length === 0 && !open) && spec.vendored.length === 0 && !spec.prepares;
   if (
     isEmpty &&
-    ["ios/**/*", "Classes/**/*", "Sources/**/*"].some((pattern) =>
+    ["ios/**/*", "Classes/**/*", "Sources/**/*", ...(folder === "" ? [] : ["*"])].some((pattern) =>
       filesMatching(project.tree, folder, pattern).some((file) => /\.(swift|mm?)$/.test(file)),
     )
   )
@@ -59,7 +59,7 @@ function noteGaps(project: ProjectFiles, app: FactSink, spec: Podspec, folder: s
   if (text === undefined || (app.kind !== "react-native" && app.kind !== "expo")) return;
   if (/\binstall_modules_dependencies\b|\bReact\b|\bReact-|\bExpoModulesCore\b|\bload\b|\beval\b/.test(text)) return;
   const takes = files.some((file) =>
-    /^\s*(?:#\s*import\s*<React\/|@import\s+React\b|import\s+React\b|#\s*import\s*<\w+Spec\/)/m.test(
+    /^\s*(?:#\s*import\s*<React\/|@import\s+React\b|import\s+(?:React|ExpoModulesCore)\b|#\s*import\s*<\w+Spec\/)/m.test(
       project.text(join(folder, file))?.text ?? "",
     ),
   );
