@@ -7,7 +7,7 @@ const words = (text: string): readonly string[] => text.trim().split(/\s+/);
 
 /** Blocks of a script itself. */
 export const SCRIPT_BLOCKS = words(`
-android androidComponents androidResources allprojects apollo artifacts buildscript configurations dependencies dependencyResolutionManagement ext java javafx kapt
+android androidComponents androidResources allprojects artifacts buildscript configurations dependencies dependencyResolutionManagement ext java javafx kapt
 kotlin ksp pluginManagement plugins publishing react repositories signing sourceSets subprojects tasks versionCatalogs toolchain
 `);
 

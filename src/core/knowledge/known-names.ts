@@ -30,7 +30,7 @@ function table(lines: string): ReadonlyMap<string, readonly string[]> {
 
 /** Source: ExpoConfig.d.ts of @expo/config-types 58.0.3, read 2026-12-01, and keys that earlier editions had besides. */
 export const EXPO_KEYS: KeyNames = table(`
-: name description slug owner currentFullName originalFullName sdkVersion runtimeVersion version platforms githubUrl orientation userInterfaceStyle backgroundColor primaryColor icon notification androidStatusBar androidNavigationBar developmentClient scheme extra updates locales assetBundlePatterns plugins buildCacheProvider splash jsEngine newArchEnabled privacy hooks isDetached detach ios android web experiments packagerOpts entryPoint
+: name description slug owner currentFullName originalFullName sdkVersion runtimeVersion version platforms orientation userInterfaceStyle backgroundColor primaryColor icon notification androidStatusBar androidNavigationBar developmentClient scheme extra updates locales assetBundlePatterns plugins buildCacheProvider splash jsEngine newArchEnabled privacy hooks isDetached detach ios android web experiments packagerOpts entryPoint
 android: publishManifestPath publishBundlePath package versionCode backgroundColor userInterfaceStyle scheme icon adaptiveIcon playStoreUrl permissions blockedPermissions config splash intentFilters allowBackup softwareKeyboardLayoutMode jsEngine runtimeVersion version predictiveBackGestureEnabled edgeToEdgeEnabled enableDangerousExperimentalLeanBuilds
 android.intentFilters.[]: autoVerify action data category
 android.intentFilters.[].data.[]: scheme host port path pathPattern pathAdvancedPattern pathPrefix pathSuffix mimeType
@@ -59,7 +59,7 @@ plugins.StatusBar: overlaysWebView style backgroundColor
 cordova: accessOrigins preferences failOnUninstalledPlugins staticPlugins
 server: hostname iosScheme androidScheme url cleartext allowNavigation errorPath appStartPath
 ios: path scheme overrideUserAgent appendUserAgent backgroundColor zoomEnabled contentInset scrollEnabled minVersion cordovaLinkerFlags allowsLinkPreview loggingBehavior hideLogs includePlugins limitsNavigationsToAppBoundDomains preferredContentMode handleApplicationNotifications webContentsDebuggingEnabled initialFocus buildOptions
-android: path overrideUserAgent appendUserAgent backgroundColor zoomEnabled allowMixedContent captureInput webContentsDebuggingEnabled loggingBehavior hideLogs includePlugins flavor initialFocus minWebViewVersion minHuaweiWebViewVersion buildOptions useLegacyBridge resolveServiceWorkerRequests adjustMarginsForEdgeToEdge
+android: path overrideUserAgent appendUserAgent backgroundColor zoomEnabled allowMixedContent captureInput webContentsDebuggingEnabled loggingBehavior hideLogs includePlugins flavor initialFocus minWebViewVersion buildOptions useLegacyBridge resolveServiceWorkerRequests adjustMarginsForEdgeToEdge
 `);
 
 /** Sources: dart.dev, "The pubspec file"; docs.flutter.dev, "Flutter pubspec options", "Developing packages & plugins" (plugin). */
@@ -111,7 +111,7 @@ export const BUILD_PROFILE_KEYS: KeyNames = table(`
 cli: version requireCommit appVersionSource promptToConfigurePushNotifications updateAssetHostOverride
 build.*: extends credentialsSource channel distribution developmentClient withoutCredentials env environment node npm pnpm bun yarn corepack autoIncrement cache config resourceClass prebuildCommand buildArtifactPaths android ios releaseChannel
 build.*.android: withoutCredentials image resourceClass ndk autoIncrement buildType gradleCommand applicationArchivePath env node credentialsSource distribution channel config prebuildCommand cache environment
-build.*.ios: withoutCredentials simulator enterpriseProvisioning autoIncrement image resourceClass bundler fastlane cocoapods scheme buildConfiguration applicationArchivePath env node credentialsSource distribution channel config prebuildCommand cache environment
+build.*.ios: withoutCredentials simulator enterpriseProvisioning autoIncrement image resourceClass bundler cocoapods scheme buildConfiguration applicationArchivePath env node credentialsSource distribution channel config prebuildCommand cache environment
 `);
 
 /** Keys of the file that names the edition of Gradle. Source: docs.gradle.org, "Gradle Wrapper". */

@@ -2,6 +2,7 @@ import { cordovaBridges } from "./cordova-plugins.js";
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js";
+import { misspelling } from "../../model/suggest.js";
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { escaped } from "./mentions.js";
 import { moduleFunctions } from "./module-functions.js";
@@ -99,7 +100,11 @@ export function bridgeFacts(
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
   const views = moduleViews(app, guarded, guardsAt);
   return {
-    bridges: [...readBridges(app, guarded, program, project), ...bridges, ...views.bridges, ...cordovaBridges(project, app, sources)],
+    bridges: [
+      ...nearModules([...readBridges(app, guarded, program, project), ...bridges]),
+      ...views.bridges,
+      ...cordovaBridges(project, app, sources),
+    ],
     halves: [...halves, ...views.halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
     unnamed: [
       ...unnamed,
@@ -108,6 +113,19 @@ export function bridgeFacts(
       ...withoutAttribute(app, guarded, project),
     ],
   };
+}
+
+/** Native modules that nothing offers, under almost the name of one of the app's own for which no script asks. */
+function nearModules(facts: BridgeFact[]): BridgeFact[] {
+  const named = (role: BridgeFact["role"]): Set<string> =>
+    new Set(facts.flatMap((fact) => (fact.kind === "native module" && fact.role === role ? fact.name : [])));
+  const [asked, offered] = [named("asked"), named("offered")];
+  const unasked = [...offered].filter((name) => name !== "" && !asked.has(name));
+  return facts.map((fact) => {
+    if (fact.kind !== "native module" || fact.role !== "asked" || fact.near !== undefined || offered.has(fact.name)) return fact;
+    const near = misspelling(fact.name, unasked);
+    return near === undefined ? fact : { ...fact, near };
+  });
 }
 
 /** Scripts of systems that are no phone's. Source: reactnative.dev, "Platform-specific code". */

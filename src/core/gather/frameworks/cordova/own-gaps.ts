@@ -66,7 +66,7 @@ function noteUnlisted(
   for (const folder of new Set([...listed].map(parentOf)))
     for (const { name: file, kind } of project.tree.list(folder)) {
       const type = file.replace(/\.\w+$/, "");
-      if (kind !== "file" || !ending.test(file) || listed.has(join(folder, file))) continue;
+      if (kind !== "file" || type === "" || !ending.test(file) || listed.has(join(folder, file))) continue;
       if (new RegExp(`\\b${type.replace(/[^\w]/g, "")}\\b`).test(code))
         gap(app, plugin, side, "unlisted source", file, startOf(join(folder, file)));
     }

@@ -18,7 +18,7 @@ import { actionOf, includesOf, isOn, PLATFORMS, textOfProperty, type DotnetProje
 /** Platforms of target frameworks. Source: learn.microsoft.com, "Target frameworks in SDK-style projects" (OS-specific TFMs). */
 const PLATFORM_NAMES = ["android", "ios", "maccatalyst", "macos", "tvos", "windows", "tizen", "browser"];
 
-/** Since then a project of MAUI names the framework's packages itself. Source: the templates' projects, which do from .NET 8 on. */
+/** From this edition on the build asks a project of MAUI to name the framework's packages itself, by its warning MA002. */
 const OWN_PACKAGES_SINCE = 8;
 
 interface AppProjects {

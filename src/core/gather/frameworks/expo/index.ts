@@ -467,7 +467,9 @@ function writesOf(project: ProjectFiles, detected: DetectedApp, name: string, pa
   const file = ["", ".js", ".ts", ".cjs", ".mjs", "/index.js", "/index.ts"]
     .map((ending) => base + ending)
     .find((path) => project.tree.isFile(path));
-  return file === undefined ? undefined : pluginWrites(project, file, installed ?? detected.path, name);
+  // A plugin above the app is that of the package around it.
+  const home = installed ?? (file !== undefined && name.startsWith("..") ? parentOf(file) : detected.path);
+  return file === undefined ? undefined : pluginWrites(project, file, home, name);
 }
 
 /**

@@ -147,8 +147,9 @@ function filesOf(project: ProjectFiles, file: string, folder: string): { source:
     found.push({ source, text });
     for (const match of text.matchAll(/(?:\bfrom\s*|\brequire\s*\(\s*|\bimport\s*)["'](\.{1,2}\/[^"'\n]*)["']/g)) {
       const base = join(parentOf(path), match[1] as string);
-      const next = ["", ".js", ".ts", ".cjs", ".mjs", "/index.js", "/index.ts"]
-        .map((ending) => base + ending)
+      // What the framework's tool for modules builds is made of what lies beside. Source: docs.expo.dev, "Mods" (plugin/src, plugin/build).
+      const next = [base, base.replace(/(^|\/)build(?=\/|$)/, "$1src")]
+        .flatMap((stem) => ["", ".js", ".ts", ".cjs", ".mjs", "/index.js", "/index.ts"].map((ending) => stem + ending))
         .find((candidate) => project.tree.isFile(candidate));
       if (next === undefined || !next.startsWith(folder === "" ? "" : `${folder}/`)) {
         if (!/\.json$|package$/.test(base)) return undefined;
