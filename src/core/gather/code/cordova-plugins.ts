@@ -98,16 +98,12 @@ function actions(
 ): BridgeFact[] {
   const asked = modules.flatMap(({ file, platform }) => {
     const source = project.text(join(folder, file));
-    return source
-      ? execCalls(source.text).map(({ service, action, given, offset }) => ({
-          service,
-          action,
-          platform,
-          given:
-            given === undefined ? [] : objects.flatMap((object) => (object.file === file ? `${globalOf(object.target)}.${given}` : [])),
-          at: source.place(offset),
-        }))
-      : [];
+    if (!source) return [];
+    return execCalls(source.text).flatMap(({ service, action, given, offset }) => {
+      if (action === undefined) return [];
+      const names = objects.flatMap((object) => (given !== undefined && object.file === file ? `${globalOf(object.target)}.${given}` : []));
+      return [{ service, action, platform, given: names, at: source.place(offset) }];
+    });
   });
   const named = new Set(modules.flatMap(({ file }) => project.text(join(folder, file))?.text.match(/(?<=["'])\w+(?=["'])/g) ?? []));
   const halves = new Map((["android", "ios"] as const).map((side) => [side, handledBy(project, side, folder, platforms)] as const));

@@ -3,7 +3,8 @@ import { argumentsIn } from "../../syntax/code/callee.js";
 /** A call of native code in a plugin's script. */
 export interface ExecCall {
   service: string;
-  action: string;
+  /** `undefined` where it is worked out. */
+  action: string | undefined;
   offset: number;
   /** The name under which the script gives out the function that calls, where it does. */
   given: string | undefined;
@@ -11,7 +12,7 @@ export interface ExecCall {
   awaited: boolean;
 }
 
-/** Calls of native code whose service and action are written out, or a constant of the script. Source: cordova.apache.org, "Plugin Development Guide" (exec). */
+/** Calls of native code whose service is written out, or a constant of the script. Source: cordova.apache.org, "Plugin Development Guide" (exec). */
 export function execCalls(text: string): ExecCall[] {
   const textOf = (written: string | undefined): string | undefined => {
     const plain = written?.trim() ?? "";
@@ -23,7 +24,7 @@ export function execCalls(text: string): ExecCall[] {
   return [...text.matchAll(/\bexec\s*\(/g)].flatMap((match) => {
     const given = argumentsIn(text, match.index + match[0].length - 1);
     const [service, action] = [textOf(given[2]), textOf(given[3])];
-    if (service === undefined || action === undefined) return [];
+    if (service === undefined) return [];
     const heads = [
       ...text
         .slice(0, match.index)
@@ -36,7 +37,7 @@ export function execCalls(text: string): ExecCall[] {
         action,
         offset: match.index,
         given: head?.[1] ?? head?.[2],
-        awaited: /^\s*[A-Za-z_$]/.test(given[0] ?? "") && !/^\s*null\b/.test(given[0] ?? ""),
+        awaited: /^\s*(?!null\b|undefined\b)[A-Za-z_$]/.test(given[0] ?? ""),
       },
     ];
   });

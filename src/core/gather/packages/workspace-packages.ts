@@ -60,7 +60,7 @@ export function noteWorkspacePackages(
 const isSourceOf = (pattern: string): boolean => pattern.startsWith("ios/") && !/^ios\/\w*[tT]ests?(\/|$)/.test(pattern);
 
 /** Folders that a build of the package writes. */
-const BUILT = /^(?:\.\/)?(?:lib|dist|build|out)\//;
+export const BUILT = /^(?:\.\/)?(?:lib|dist|build|out)\//;
 
 /**
  * What a package of the repository says of itself and does not hold: sources that are not there, and native code that is not packed. Sources:
@@ -81,16 +81,30 @@ function notePacking(project: ProjectFiles, app: FactSink, name: string, folder:
   if (textAt(root, "private") !== "true") noteLeftOut(project, app, name, folder, at(root, "files"));
 }
 
+/**
+ * Tells what a package's list of files packs, from its folder on; `undefined` where it packs all. Source: docs.npmjs.com, "package.json" (files).
+ */
+export function packedBy(files: Data | undefined): { patterns: readonly string[]; takes: (own: string) => boolean } | undefined {
+  const patterns = textsOf(files).map((pattern) => pattern.replace(/^\.?\/|\/?\**$/g, ""));
+  if (!files || patterns.some((pattern) => pattern === "" || pattern === "*")) return undefined;
+  const takes = (own: string): boolean =>
+    patterns.some(
+      (pattern) =>
+        pattern === own ||
+        pattern.startsWith(`${own}/`) ||
+        own.startsWith(`${pattern}/`) ||
+        (pattern.startsWith("*.") && own.endsWith(pattern.slice(1))),
+    );
+  return { patterns, takes };
+}
+
 /** Native code that the list of what is packed leaves out. */
 function noteLeftOut(project: ProjectFiles, app: FactSink, name: string, folder: string, files: Data | undefined): void {
   const { tree } = project;
-  const patterns = textsOf(files).map((pattern) => pattern.replace(/^\.?\/|\/?\**$/g, ""));
-  if (!files || patterns.some((pattern) => pattern === "" || pattern === "*")) return;
+  const packed = packedBy(files);
+  if (!files || !packed) return;
+  const { patterns, takes } = packed;
   const entries = tree.list(folder);
-  const takes = (own: string): boolean =>
-    patterns.some(
-      (pattern) => pattern === own || pattern.startsWith(`${own}/`) || (pattern.startsWith("*.") && own.endsWith(pattern.slice(1))),
-    );
   const podspec = entries.find((entry) => entry.name.endsWith(".podspec"))?.name;
   const tell = (side: "android" | "ios", type: string): void =>
     app.pluginGap({ package: name, side, type, what: "not packed", at: placeOf(files) });

@@ -748,13 +748,9 @@ function unknownServices(
     texts.flatMap((source) => [...(source?.text.matchAll(/["']([\w.]+)["']/g) ?? [])].map((match) => match[1] as string)),
   );
   for (const source of texts) {
-    const literal = [
-      ...(source?.text.matchAll(/\bexec\s*\(\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*[\w.]+(?:\s*\|\|\s*\w+)?\s*,\s*["']([\w.]+)["']/g) ?? []),
-    ].map(({ index, 1: service = "" }) => ({ service, offset: index }));
-    for (const call of [...literal, ...execCalls(source?.text ?? "")])
+    for (const { service: name, offset } of execCalls(source?.text ?? ""))
       for (const { name: platform, services, sources } of platforms) {
         const side = PLATFORMS.find((one) => one === platform);
-        const name = call.service;
         if (!side || services.includes(name) || /^(CoreAndroid|App|Console|File)$/.test(name)) continue;
         // A service of one side alone may be asked for there alone; a side with native code and without any feature has lost it.
         const elsewhere = platforms.some((other) => other.services.includes(name));
@@ -765,7 +761,7 @@ function unknownServices(
         // Scripts may ask for what further plugins bring.
         if ((services.length > 0 && !other) || (elsewhere && sources.length === 0)) continue;
         if (source && !found.some((other) => other.name === name && other.side === side))
-          found.push({ name, side, at: source.place(call.offset) });
+          found.push({ name, side, at: source.place(offset) });
       }
   }
   return found;

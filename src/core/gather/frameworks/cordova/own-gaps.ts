@@ -2,12 +2,13 @@ import type { PluginGap } from "../../../model/app.js";
 import { APPLE_MODULES } from "../../../knowledge/apple-frameworks.js";
 import { join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
-import { at, placeOf, textAt, textsOf } from "../../../syntax/data.js";
+import { at, placeOf, textAt } from "../../../syntax/data.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
 import { children, descendants } from "../../../syntax/xml.js";
 import { execCalls } from "../../packages/cordova-scripts.js";
+import { BUILT, packedBy } from "../../packages/workspace-packages.js";
 import type { CordovaPlugin, PluginPlatform } from "../../packages/cordova-plugin.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
@@ -24,8 +25,8 @@ export function noteOwnGaps(project: ProjectFiles, app: FactSink, plugin: Cordov
   const text = project.text(plugin.file);
   if (!text) return;
   const asked = plugin.modules.flatMap(({ file }) => execCalls(project.text(join(plugin.folder, file))?.text ?? ""));
-  const awaited = new Set(asked.flatMap((call) => (call.awaited ? call.action : [])));
-  const actions = new Set(asked.map(({ action }) => action));
+  const awaited = new Set(asked.flatMap((call) => (call.awaited ? (call.action ?? []) : [])));
+  const actions = new Set(asked.flatMap(({ action }) => action ?? []));
   for (const platform of plugin.platforms) {
     if ((platform.name !== "android" && platform.name !== "ios") || !app[platform.name]) continue;
     const sources = platform.sources.flatMap(({ file }) => project.text(join(plugin.folder, file)) ?? []);
@@ -279,16 +280,12 @@ function notePackage(project: ProjectFiles, app: FactSink, plugin: CordovaPlugin
       at: placeOf(types),
     });
   const files = at(root, "files");
-  const patterns = textsOf(files).map((pattern) => pattern.replace(/^\.?\//, "").replace(/\/?\**$/, ""));
-  if (!files || textAt(root, "private") === "true" || patterns.some((pattern) => pattern === "" || pattern.startsWith("!"))) return;
+  const packed = packedBy(files);
+  // A list with patterns of its own is not followed.
+  if (!files || !packed || textAt(root, "private") === "true" || packed.patterns.some((pattern) => /[!*]/.test(pattern))) return;
   for (const { name, sources } of plugin.platforms) {
     if (name !== "android" && name !== "ios") continue;
-    const left = sources.find(
-      ({ file: source }) => !patterns.some((pattern) => source === pattern || source.startsWith(`${pattern}/`) || pattern.includes("*")),
-    );
+    const left = sources.find(({ file: source }) => !packed.takes(source));
     if (left && app[name]) gap(app, plugin, name, "not packed", left.file, placeOf(files));
   }
 }
-
-/** Folders that a build of the package writes. */
-const BUILT = /^(?:\.\/)?(?:lib|dist|build|out)\//;
