@@ -1,5 +1,5 @@
 import { isPlatformPackage } from "../knowledge/platform-packages.js";
-import type { AndroidSide, AppFacts, AssemblyFact, AppKind, FrameworkFact, FurtherTarget, IosSide } from "../model/app.js";
+import type { AndroidSide, AppFacts, AssemblyFact, AppKind, FrameworkFact, FurtherTarget, IosSide, PartTarget } from "../model/app.js";
 import type {
   BlindSpot,
   BuildPluginFact,
@@ -116,6 +116,8 @@ export class FactSink implements AppFacts {
   readonly propertyLists: readonly string[] = [];
   readonly assemblies: AppFacts["assemblies"] = new Map<string, AssemblyFact>();
   readonly furtherTargets: readonly FurtherTarget[] = [];
+  readonly partTargets: readonly PartTarget[] = [];
+  readonly partUses: AppFacts["partUses"] = [];
   readonly codegen: AppFacts["codegen"] = [];
   readonly libraryManifests: AppFacts["libraryManifests"] = [];
   readonly elements: AppFacts["elements"] = [];
@@ -504,6 +506,14 @@ export class FactSink implements AppFacts {
     put(this.furtherTargets, ...targets);
   }
 
+  partTarget(...targets: readonly PartTarget[]): void {
+    put(this.partTargets, ...targets);
+  }
+
+  partUse(...facts: readonly Item<"partUses">[]): void {
+    put(this.partUses, ...facts);
+  }
+
   generatedCode(...facts: readonly Item<"codegen">[]): void {
     put(this.codegen, ...facts);
   }
@@ -599,6 +609,7 @@ export class FactSink implements AppFacts {
           }
         : {}),
       furtherTargets: this.furtherTargets.map((further) => ({ ...further, target: plainTarget(further.target) })),
+      partTargets: this.partTargets.map((part) => ({ ...part, target: plainTarget(part.target) })),
     };
   }
 }

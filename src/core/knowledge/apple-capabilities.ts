@@ -4,8 +4,8 @@ export interface AppleCapability {
   does: string;
   /** A call or assignment, as Swift and Objective-C write it, without comments. */
   pattern: RegExp;
-  /** What must be there: a mode of UIBackgroundModes, or the key of an entitlement. */
-  needs: { backgroundMode: string } | { entitlement: string };
+  /** What must be there: a mode of UIBackgroundModes, the key of an entitlement, or a key of the property list that says yes. */
+  needs: { backgroundMode: string } | { entitlement: string } | { plist: string };
   /** What happens without it. */
   otherwise: string;
 }
@@ -74,6 +74,24 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
     pattern: /\bINPreferences\s*\.?\s*requestSiriAuthorization\b/,
     needs: { entitlement: "com.apple.developer.siri" },
     otherwise: "the system ends it there",
+  },
+  {
+    does: "shows live activities (Activity.request)",
+    pattern: /\bActivity\s*(?:<\s*\w+\s*>)?\s*\.\s*request\s*\(\s*attributes\b/,
+    needs: { plist: "NSSupportsLiveActivities" },
+    otherwise: "every request fails",
+  },
+  {
+    does: "asks to be woken for a refresh (BGAppRefreshTaskRequest)",
+    pattern: /\bBGAppRefreshTaskRequest\s*(?:\(|alloc\b)/,
+    needs: { backgroundMode: "fetch" },
+    otherwise: "the request is refused",
+  },
+  {
+    does: "asks for time in the background (BGProcessingTaskRequest)",
+    pattern: /\bBGProcessingTaskRequest\s*(?:\(|alloc\b)/,
+    needs: { backgroundMode: "processing" },
+    otherwise: "the request is refused",
   },
   {
     does: "takes payments with Apple Pay (PKPaymentRequest)",

@@ -102,9 +102,35 @@ export interface FurtherTarget {
   packages: string[];
 }
 
+/** A target that is shipped inside the app: an extension, or the app for the watch. */
+export interface PartTarget {
+  target: IosTargetFacts;
+  runsOn: "phone" | "watch";
+  entries: Entry[];
+  propertyLists: string[];
+}
+
 /** Something of an extension that the system does not take. */
 export interface ExtensionFault {
-  what: "not embedded" | "id" | "group" | "point" | "no point" | "class" | "no class" | "version" | "keychain" | "domain" | "link filter";
+  what:
+    | "not embedded"
+    | "id"
+    | "group"
+    | "point"
+    | "no point"
+    | "class"
+    | "no class"
+    | "version"
+    | "keychain"
+    | "domain"
+    | "link filter"
+    | "watch not embedded"
+    | "watch folder"
+    | "watch system"
+    | "companion"
+    | "no companion"
+    | "installed by itself"
+    | "list copied";
   target: string;
   name: string;
   /** What it has to be or to begin with, or what is there in its place. */
@@ -441,6 +467,10 @@ export interface AppFacts {
   readonly assemblies: ReadonlyMap<string, AssemblyFact>;
   /** What further targets of the Xcode project that are apps too have of their own. */
   readonly furtherTargets: readonly FurtherTarget[];
+  /** Targets that are shipped inside the app: its extensions, and its app for the watch. */
+  readonly partTargets: readonly PartTarget[];
+  /** What the code of these uses of what the system guards. */
+  readonly partUses: readonly { target: string; capability: string; keys: readonly string[]; perhaps: boolean; at: Place }[];
   /** Packages whose native interfaces the framework generates from a specification, by their codegen settings. */
   readonly codegen: readonly { package: string; name: string; at: Place }[];
   /** What comes with the packages of the Android side; absent where none of their descriptions is on this machine. */

@@ -136,6 +136,7 @@ export interface PathFact {
     | "search path"
     | "module"
     | "included module"
+    | "module outside the build"
     | "repository"
     | "project"
     | "product"

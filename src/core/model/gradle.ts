@@ -114,6 +114,8 @@ export interface GradleBuildFacts {
   hasOwnCode: boolean;
   /** The settings do not ask for accessors of modules. */
   accessorsOff: boolean;
+  /** Folders beside those of modules that are modules by their looks, and that the settings do not include. */
+  outside: { path: string; at: Place }[];
   /** Modules that the settings give a folder and do not include. */
   unincluded: { path: string; at: Place }[];
   /** Plugins of the build's own, by their ids, and those of them that may do what no script says: what they say was read, but is not all. */

@@ -53,7 +53,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
   const folderOf = (app: string): string => folders.get(app) ?? "";
   for (const rule of RULES) {
     if (severityOf(rule, settings) === "off") continue;
-    if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) add(rule, "", raw);
+    if ("checkProject" in rule) for (const raw of rule.checkProject(survey)) addOfRun(rule, raw);
     else for (const { app, findings: of } of judged) for (const raw of of[rule.name] ?? []) add(rule, app.name, raw);
   }
   const own = RULES.find(({ name }) => name === "project/settings");
@@ -80,6 +80,10 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     ),
     summary: { errors: count("error"), warnings: count("warning"), notes: count("note"), files: survey.filesRead, sdks: countSdks(survey) },
   };
+
+  function addOfRun(rule: ProjectRule, { app = "", ...raw }: RawFinding & { app?: string }): void {
+    add(rule, app, raw);
+  }
 
   function add(rule: Rule | ProjectRule, app: string, written: RawFinding): void {
     // From here on it is text that goes anywhere: a baseline, a page, a service.

@@ -41,7 +41,8 @@ export interface Rule {
 
 /** A rule about the whole run and not about one app. */
 export interface ProjectRule extends Omit<Rule, "check"> {
-  checkProject(survey: Survey): RawFinding[];
+  /** Findings of the run; one that is of a single app names it. */
+  checkProject(survey: Survey): (RawFinding & { app?: string })[];
 }
 
 export function defineRule<T extends Rule | ProjectRule>(rule: T): T {

@@ -3,6 +3,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { BridgeFact, CodeFacts, CodeFile, Guard } from "../../model/code.js";
 import { misspelling } from "../../model/suggest.js";
+import { notificationDelegates, unnamedAppleTypes } from "./apple-parts.js";
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { escaped } from "./mentions.js";
 import { moduleFunctions } from "./module-functions.js";
@@ -110,6 +111,8 @@ export function bridgeFacts(
       ...unnamed,
       ...unaddedPlugins(app, guarded),
       ...undeclaredComponents(project, app, guarded),
+      ...unnamedAppleTypes(app, guarded),
+      ...notificationDelegates(app, guarded),
       ...withoutAttribute(app, guarded, project),
     ],
   };

@@ -13,6 +13,7 @@ import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Resources } from "./android-resources.js";
+import { deviceFaults, widgetFaults } from "./device-faults.js";
 import type { SourceFile } from "./sources.js";
 
 /** What the elements of the app's own manifests lack, so that the system does not do what they are written for. */
@@ -39,15 +40,17 @@ export function manifestFaults(
     ]),
     ...roots.flatMap(closedLaunchers),
     ...launcherFaults(project, app, roots),
+    ...deviceFaults(app, roots),
+    ...widgetFaults(project, app, roots, sources, resources),
     ...mergeConflicts(app, roots),
     ...authorityFaults(app, roots, sources),
     ...schemeFaults(app, roots, sources),
   ];
 }
 
-const valueOf = (element: XmlElement, name: string): string | undefined => element.attributes.get(`android:${name}`)?.value;
+export const valueOf = (element: XmlElement, name: string): string | undefined => element.attributes.get(`android:${name}`)?.value;
 
-function faultAt(element: XmlElement, attribute: string, fault: Omit<ComponentFault, "side" | "element" | "at">): ComponentFault {
+export function faultAt(element: XmlElement, attribute: string, fault: Omit<ComponentFault, "side" | "element" | "at">): ComponentFault {
   const start = element.attributes.get(`android:${attribute}`)?.start ?? element.start;
   return { ...fault, side: "android", element: element.name, at: element.source.place(start) };
 }
@@ -57,7 +60,7 @@ function closedLaunchers(root: XmlElement): ComponentFault[] {
   return ["activity", "activity-alias"].flatMap((tag) =>
     descendants(root, tag).flatMap((activity): ComponentFault[] => {
       const begins = children(activity, "intent-filter").some((filter) =>
-        children(filter, "category").some((category) => valueOf(category, "name") === "android.intent.category.LAUNCHER"),
+        children(filter, "category").some((category) => /\.(LEANBACK_)?LAUNCHER$/.test(valueOf(category, "name") ?? "")),
       );
       return begins && valueOf(activity, "exported") === "false"
         ? [faultAt(activity, "exported", { what: "launcher closed", name: valueOf(activity, "name") ?? "it", near: undefined })]
@@ -243,7 +246,9 @@ function actionFaults({ dependencies }: App, root: XmlElement, permissions: () =
     descendants(root, tag).flatMap((element): ComponentFault[] => {
       const actions = descendants(element, "action").flatMap((action) => valueOf(action, "name") ?? []);
       for (const action of actions) {
-        const { requests, asks } = COMPONENT_PERMISSIONS[action] ?? {};
+        const { requests, asks, open } = COMPONENT_PERMISSIONS[action] ?? {};
+        if (open && valueOf(element, "exported") === "false")
+          return [faultAt(element, "exported", { what: "service closed", name: valueOf(element, "name") ?? "", near: undefined })];
         const lacks =
           requests !== undefined && !permissions().has(requests)
             ? requests

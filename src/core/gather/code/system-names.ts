@@ -11,7 +11,7 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -50,7 +50,8 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
     const text = withoutComments(source.text);
     const regions = /^[ \t]*#\s*if|BuildConfig|kDebugMode|__DEV__/m.test(text) ? buildRegions(source.text) : [];
     const add = (kind: SystemName["kind"], name: string, offset: number, near?: string): void => {
-      const key = `${kind} ${name}`;
+      // What one target has another may lack.
+      const key = `${kind} ${name} ${ownersOf(app, kind, source.file)}`;
       if (!found.has(key) && variantAt(regions, offset) === undefined)
         found.set(key, { kind, name, near, side: source.side, at: source.place(offset) });
     };
@@ -65,7 +66,7 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
     // Handed on to scripts: links are meant.
     const handed = app.shared ? /\bRCTLinkingManager\s*[.\s]\s*application\b/.exec(text) : null;
     if (handed) add("link listener", "", handed.index);
-    namesOfApple(text, add);
+    namesOfApple(app, text, add);
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }
   const delegate = withoutMain(app, sources);
@@ -73,6 +74,18 @@ export function systemNames(app: App, sources: readonly SourceFile[]): SystemNam
   const second = secondMain(mains);
   if (second) found.set("main", second);
   return [...found.values(), ...platformNames(app, sources), ...ownAddresses(app, sources)];
+}
+
+/** What a target has to say itself, for its own code. */
+const OF_A_TARGET: ReadonlySet<SystemName["kind"]> = new Set<SystemName["kind"]>([
+  "plist key",
+  "optional plist key",
+  "capability",
+  "app group",
+]);
+
+function ownersOf({ ios }: App, kind: SystemName["kind"], file: string): string {
+  return !OF_A_TARGET.has(kind) ? "" : (ios?.allTargets ?? []).flatMap((target) => (takesIn(target, file) ? target.name : [])).join();
 }
 
 /** What shared code asks for the platform that it runs on, in any language. */
@@ -131,19 +144,35 @@ function plainAddresses(text: string, add: (kind: SystemName["kind"], name: stri
   }
 }
 
+/** Tasks in the background by their names. Source: developer.apple.com, "BGTaskScheduler", "BGTaskRequest", SwiftUI's `backgroundTask(_:action:)`. */
+const TASKS =
+  /\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*identifier\s*:\s*"([\w.-]+)"|\.backgroundTask\s*\(\s*\.appRefresh\s*\(\s*"([\w.-]+)"/g;
+
+/** Groups of apps in texts: those of the project's targets, and what is almost one of them. */
+function groupsIn({ appGroups }: App, text: string): [name: string, offset: number][] {
+  if (appGroups.length === 0) return [];
+  const known = new Set(appGroups.map(({ name }) => name));
+  return [...text.matchAll(/"(group\.[\w-]+(?:\.[\w-]+)+)"/g)].flatMap((match): [string, number][] => {
+    const name = match[1] as string;
+    const parts = new Set(name.split("."));
+    const isMeant = [...known].some((other) => other === name || other.split(".").filter((part) => parts.has(part)).length >= 3);
+    return isMeant ? [[name, match.index]] : [];
+  });
+}
+
 /** Capabilities, tasks, groups and methods that the system of Apple knows by name. */
-function namesOfApple(text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
+function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
   for (const { does, pattern } of APPLE_CAPABILITIES) {
     const match = pattern.exec(text);
     if (match) add("capability", does, match.index);
   }
-  for (const match of text.matchAll(/\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"/g))
-    add("background task", (match[1] ?? match[2]) as string, match.index);
+  for (const match of text.matchAll(TASKS)) add("background task", match.slice(1).find((name) => name !== undefined) ?? "", match.index);
   for (const [name, offset] of plistKeysIn(text)) add(isOptional(text, offset) ? "optional plist key" : "plist key", name, offset);
   for (const match of text.matchAll(
     /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
   ))
     add("app group", match[1] as string, match.index);
+  for (const [name, offset] of groupsIn(app, text)) add("app group", name, offset);
   for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
 }
 

@@ -68,6 +68,14 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
     (file) => SOURCE.test(file) && takesIn(target, file) && project.tree.isFile(file),
   );
   note(app, usesIn(project, new Set(files)), { by: undefined, sdk: undefined });
+  // The watch asks for itself; extensions ask in the app's name.
+  for (const { target: part, runsOn } of app.partTargets) {
+    if (runsOn !== "watch") continue;
+    const own = [...part.sources, ...part.synchronized.flatMap(below)].filter(
+      (file) => SOURCE.test(file) && takesIn(part, file) && project.tree.isFile(file),
+    );
+    app.partUse(...usesIn(project, new Set(own)).guarded.map((use) => ({ ...use, target: part.name })));
+  }
 }
 
 /**

@@ -20,7 +20,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging. Entitlements that builds for debugging have and a release with entitlements has not. Other apps that code of Android asks for by their name, against the queries of the manifest.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Other apps that code of Android asks for by their name, against the queries of the manifest.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -32,6 +32,7 @@ export const entryMissing = defineRule({
     return [
       ...findingsFromWires(wires, { rule: "permit/entry-missing" }),
       ...ownCode(app, wires),
+      ...partsCode(app),
       ...unseenApps(app),
       ...inDebugAlone(app),
     ];
@@ -97,28 +98,74 @@ function ownCode(app: App, wires: readonly Wire[]): RawFinding[] {
 }
 
 function capabilityOf(app: App, { does, needs, otherwise }: AppleCapability, { at }: SystemName, wires: readonly Wire[]): RawFinding[] {
-  const [kind, wanted] =
-    "entitlement" in needs ? (["entitlement", needs.entitlement] as const) : (["backgroundMode", needs.backgroundMode] as const);
+  const [kind, wanted] = entryOf(needs);
   if (kind === "entitlement" && app.openParts.some(({ part }) => part === "entitlements")) return [];
   if (kind === "backgroundMode" && app.entries.some(({ name }) => name === "INFOPLIST_KEY_UIBackgroundModes")) return [];
   // A sheet asks for it too.
   if (wires.some(({ need, state, wanted: of }) => need.kind === kind && of.includes(wanted) && state === "missing")) return [];
-  const here = app.entries.filter((entry) => entry.kind === kind && entry.side === "ios" && entry.name === wanted);
+  const here = app.entries.filter(
+    (entry) =>
+      entry.side === "ios" &&
+      ((entry.kind === kind && entry.name === wanted && !isNo(entry)) || (kind === "plist" && entry.name === `INFOPLIST_KEY_${wanted}`)),
+  );
   const without = configurationsWithout(app, here);
   if (without === undefined) return [];
-  const title = kind === "entitlement" ? `the entitlement ${wanted}` : `the background mode ${wanted}`;
+  const title = TITLES[kind](wanted);
   return [
     {
       side: "ios",
       message: `the app's code ${does}, but ${without === "" ? "" : `in ${without} `}${title} is missing: ${otherwise}`,
-      fix:
-        kind === "entitlement"
-          ? `add ${wanted} to the entitlements of the target`
-          : `add ${wanted} to UIBackgroundModes in the property list`,
+      fix: FIXES[kind](wanted),
       places: [at, ...here.map((entry) => entry.at)],
       subject: `${kind} ${wanted}`,
     },
   ];
+}
+
+type Kind = "entitlement" | "backgroundMode" | "plist";
+
+function entryOf(needs: AppleCapability["needs"]): [kind: Kind, name: string] {
+  if ("entitlement" in needs) return ["entitlement", needs.entitlement];
+  return "plist" in needs ? ["plist", needs.plist] : ["backgroundMode", needs.backgroundMode];
+}
+
+const TITLES: Record<Kind, (name: string) => string> = {
+  entitlement: (name) => `the entitlement ${name}`,
+  backgroundMode: (name) => `the background mode ${name}`,
+  plist: (name) => `${name} in the property list`,
+};
+
+const FIXES: Record<Kind, (name: string) => string> = {
+  entitlement: (name) => `add ${name} to the entitlements of the target`,
+  backgroundMode: (name) => `add ${name} to UIBackgroundModes in the property list`,
+  plist: (name) => `add ${name} with the value YES to the property list`,
+};
+
+/** An entry that says no. */
+const isNo = ({ kind, value }: Entry): boolean => kind === "plist" && /^(false|no|0)$/i.test(textOf(value) ?? "");
+
+/** What the code of parts of the app (its extensions, its app for the watch) cannot do without, and their own lists do not have. */
+function partsCode(app: App): RawFinding[] {
+  const { code, partTargets } = app;
+  if (!code || partTargets.length === 0 || brokenFileOf(app, "ios") !== undefined) return [];
+  return partTargets.flatMap(({ target, entries }) =>
+    code.systemNames.flatMap(({ kind, name, at }): RawFinding[] => {
+      const capability = kind === "capability" ? APPLE_CAPABILITIES.find(({ does }) => does === name) : undefined;
+      // Extensions are not registered for messages, and ask for time by the app.
+      if (!capability || !("entitlement" in capability.needs) || capability.needs.entitlement === "aps-environment") return [];
+      const wanted = capability.needs.entitlement;
+      if (!takesIn(target, at.file) || entries.some((entry) => entry.kind === "entitlement" && entry.name === wanted)) return [];
+      return [
+        {
+          side: "ios",
+          message: `the code of ${target.name} ${capability.does}, but its entitlements lack ${wanted}: ${capability.otherwise}`,
+          fix: `add ${wanted} to the entitlements of ${target.name}`,
+          places: [at, target.at],
+          subject: `entitlement ${wanted} ${target.name}`,
+        },
+      ];
+    }),
+  );
 }
 
 /** The configurations, in words, that an entry is missing in and that are not for debugging; "" for all of them, `undefined` for none. */

@@ -24,9 +24,34 @@ export const purposeMissing = defineRule({
     silent: { ...quaymapIos("  <key>NSLocationWhenInUseUsageDescription</key>\n  <string>Shows where the ferry is.</string>\n"), ...sheet },
   },
   check({ app, wires }) {
-    return [...findingsFromWires(wires, { rule: "permit/purpose-missing" }), ...missingForUses(app, wires), ...emptyTexts(app)];
+    return [
+      ...findingsFromWires(wires, { rule: "permit/purpose-missing" }),
+      ...missingForUses(app, wires),
+      ...missingInParts(app),
+      ...emptyTexts(app),
+    ];
   },
 });
+
+/** Texts that the app for the watch needs in its own list. Source: developer.apple.com, "NSHealthShareUsageDescription" and others (watchOS). */
+function missingInParts({ partTargets, partUses }: App): RawFinding[] {
+  return partUses.flatMap(({ target: name, capability, keys, perhaps, at }): RawFinding[] => {
+    const part = partTargets.find(({ target }) => target.name === name);
+    const [key = ""] = keys;
+    const isThere = part?.entries.some((entry) => entry.kind === "purposeText" && keys.includes(entry.name));
+    if (!part || isThere || perhaps) return [];
+    const [list] = part.propertyLists;
+    return [
+      {
+        side: "ios",
+        message: `the code of ${name} uses ${capability}, but its property list has no ${key}: the system ends the app on the watch`,
+        fix: `add ${key} to the property list of ${name}, with a sentence saying what it is used for`,
+        places: [...(list === undefined ? [] : [{ file: list, line: 1, column: 1 }]), at],
+        subject: `${name} ${key}`,
+      },
+    ];
+  });
+}
 
 /** Texts that are there and say nothing in one of the app's languages. */
 function emptyTexts({ emptyTexts: texts }: App): RawFinding[] {

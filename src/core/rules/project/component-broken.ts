@@ -51,6 +51,39 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `${name} is the activity that the app begins with and says that others may not start it: the launcher is refused`,
     fix: 'set android:exported="true" (Exported = true)',
   }),
+  "service closed": ({ name }) => ({
+    message: `the service ${name} says that other apps may not bind it, and what shows it is another app: it is never started`,
+    fix: 'set android:exported="true"; its permission keeps others out',
+  }),
+  "no start on TV": () => ({
+    message:
+      "the app is for televisions (android.software.leanback), but no activity has the category LEANBACK_LAUNCHER: the home screen does not show it",
+    fix: 'add <category android:name="android.intent.category.LEANBACK_LAUNCHER" /> to the filter of the first activity',
+  }),
+  "no banner": ({ name }) => ({
+    message: `${name} is what a television starts, but neither it nor the application has a banner: the home screen has nothing to show, and the store refuses it`,
+    fix: "set android:banner to a picture of 320 by 180",
+  }),
+  touchscreen: () => ({
+    message: "the app is for televisions too, but does not say that it works without a touchscreen: the store does not offer it to them",
+    fix: 'add <uses-feature android:name="android.hardware.touchscreen" android:required="false" />',
+  }),
+  "no watch": ({ name }) => ({
+    message: `the app has ${name}, which is for watches, but no manifest of it says that it is for one: it is offered to phones`,
+    fix: 'add <uses-feature android:name="android.hardware.type.watch" />',
+  }),
+  "widget without action": ({ name }) => ({
+    message: `the receiver ${name} names the description of a widget, but does not take APPWIDGET_UPDATE: the widget is not offered`,
+    fix: 'add an intent filter with <action android:name="android.appwidget.action.APPWIDGET_UPDATE" />',
+  }),
+  "widget without provider": ({ name }) => ({
+    message: `the receiver ${name} is a widget, but names no description of it (android.appwidget.provider): it is not offered`,
+    fix: 'add <meta-data android:name="android.appwidget.provider" android:resource="@xml/…" />',
+  }),
+  undeclared: ({ element, name }) => ({
+    message: `${element} names the activity ${name}, which no manifest declares: it cannot be opened`,
+    fix: `declare ${name} in the manifest, or write its name as it is there`,
+  }),
   "link category": ({ name, near }) => ({
     message: `the intent filter for ${name} lacks the category ${near ?? ""}: links do not open the app`,
     fix: `add <category android:name="${near ?? ""}" />`,
@@ -165,7 +198,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without. Classes of other packages than the app's come from libraries.",
   silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",

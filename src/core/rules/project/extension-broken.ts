@@ -1,6 +1,7 @@
 import type { App, ExtensionFault } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { inWords } from "../../model/suggest.js";
+import { takesIn } from "../../model/xcode.js";
 import { iosExample, xcodeExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -25,6 +26,34 @@ const WORDS: Record<ExtensionFault["what"], (fault: ExtensionFault) => { message
   "not embedded": ({ target, name, near }) => ({
     message: `the extension ${target} is built and is in no app: no target copies ${name}`,
     fix: `embed ${name} in ${near ?? "the app"}`,
+  }),
+  "watch not embedded": ({ target, name, near }) => ({
+    message: `the watch app ${target} is built and is in no app: no target copies ${name}`,
+    fix: `embed ${name} in ${near ?? "the app"} (Embed Watch Content)`,
+  }),
+  "watch folder": ({ target, name, near }) => ({
+    message: `the watch app ${target} is copied to ${name}: the phone does not find it there`,
+    fix: `copy it to ${near ?? ""}`,
+  }),
+  "watch system": ({ target, near }) => ({
+    message: `${target} is copied to where the watch's app is taken from, and is not built for the watch: it cannot be installed`,
+    fix: `set SDKROOT of the target to ${near ?? ""}`,
+  }),
+  companion: ({ target, name, near }) => ({
+    message: `the watch app ${target} says that it belongs to ${name}, and lies in ${near ?? ""}: the app cannot be installed`,
+    fix: `write ${near ?? ""}`,
+  }),
+  "no companion": ({ target, name, near }) => ({
+    message: `the watch app ${target} does not say which app it belongs to (${name}): the app cannot be installed`,
+    fix: `set ${name} to the id of ${near ?? "the app"}`,
+  }),
+  "installed by itself": ({ target }) => ({
+    message: `${target} is part of the app and is installed by itself as well (SKIP_INSTALL is NO): the archive is none of an app`,
+    fix: "set SKIP_INSTALL to YES",
+  }),
+  "list copied": ({ target, name }) => ({
+    message: `${target} copies its property list ${name} as a file too, as it lies in a folder of the target: two steps make one file, and the build stops`,
+    fix: "take the file out of the target's members",
   }),
   id: ({ target, name, near }) => ({
     message: `the extension ${target} has the id ${name}, which does not begin with the app's: the app cannot be installed`,
@@ -73,7 +102,7 @@ export const extensionBroken = defineRule({
   severity: "error",
   title: "An extension, app group or associated domain that the system does not take",
   looksAt:
-    "App extensions of the Xcode project: their ids in every configuration against the app's, their versions, whether they name an extension point and a principal class, these and app groups, and whether an app embeds them. Keychain groups without the prefix of a team. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
+    "App extensions of the Xcode project: their ids in every configuration against the app's, their versions, whether they name an extension point and a principal class, these and app groups, and whether an app embeds them; the same of an app for the watch, and the app that it names as its companion. Keychain groups without the prefix of a team. Associated domains in the entitlements of all targets or in an Expo configuration, its filters for links on Android, and the app groups that code names against those of the entitlements.",
   silentFor: "Android but for Expo; values that build settings give.",
   why: "The store or the device refuses the app, or the system never starts the extension and opens no link; nothing is told when it builds.",
   advice: "Write it as the system takes it; Xcode's Signing & Capabilities shows each target.",
@@ -83,14 +112,36 @@ export const extensionBroken = defineRule({
       ...model.extensionFaults.map((fault): RawFinding => ({
         side: fault.what === "link filter" ? "android" : "ios",
         ...WORDS[fault.what](fault),
-        ...(fault.what === "version" ? { severity: "warning" as const } : {}),
+        ...(fault.what === "version" || fault.what === "installed by itself" ? { severity: "warning" as const } : {}),
         places: [fault.at],
         subject: `${fault.what} ${fault.target} ${fault.what === "domain" ? fault.name : ""}`,
       })),
       ...unknownGroups(model),
+      ...groupsOfOthers(model),
     ];
   },
 });
+
+/** Groups that the code of an extension asks for, and that others are in: what it reads there is empty. */
+function groupsOfOthers({ appGroups, code, ios, partTargets }: App): RawFinding[] {
+  if (!ios || appGroups.some(({ name }) => name.includes("$"))) return [];
+  return [ios.target, ...partTargets.map(({ target }) => target)].flatMap((target) => {
+    const own = new Set(appGroups.flatMap((group) => (group.target === target.name ? group.name : [])));
+    return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+      const isElsewhere = appGroups.some((group) => group.name === name);
+      if (kind !== "app group" || own.has(name) || !isElsewhere || !takesIn(target, at.file)) return [];
+      return [
+        {
+          side: "ios",
+          message: `the code of ${target.name} uses the app group ${name}, and ${own.size === 0 ? "the target is in none" : `the target is in ${inWords([...own])}`}`,
+          fix: `add ${name} to com.apple.security.application-groups of ${target.name}`,
+          places: [at, target.at],
+          subject: `group ${name} ${target.name}`,
+        },
+      ];
+    });
+  });
+}
 
 /** Groups that code asks for and that no target is in: it gets nothing. Source: Apple, "containerURL(forSecurityApplicationGroupIdentifier:)". */
 function unknownGroups({ appGroups, code, ios }: App): RawFinding[] {

@@ -2,7 +2,7 @@ import { distance } from "fastest-levenshtein";
 import { PLATFORM_BUILD_PLUGIN } from "../../knowledge/platform-packages.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
 import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
-import type { App } from "../../model/app.js";
+import type { App, PartTarget } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { Place } from "../../model/place.js";
@@ -584,7 +584,8 @@ function plistKeys(app: App): RawFinding[] {
     app.entries.flatMap(({ kind, side, name }) => (side === "ios" && (kind === "plist" || kind === "purposeText") ? name : [])),
   );
   const others = new Set(app.furtherTargets.flatMap(({ entries }) => entries.map(({ name }) => name)));
-  return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+  const ofParts = app.partTargets.flatMap((part) => plistKeysOfPart(app, part));
+  const own = (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
     const isOptional = kind === "optional plist key";
     if (kind !== "plist key" && !isOptional) return [];
     if (known.has(name) || others.has(name) || SYSTEM_KEY.test(name) || !takesIn(ios.target, at.file)) return [];
@@ -598,6 +599,28 @@ function plistKeys(app: App): RawFinding[] {
         fix: near === undefined ? `add ${name} to ${list}` : `write ${near}, which is there`,
         places: [at, { file: list, line: 1, column: 1 }],
         subject: `plist ${name}`,
+      },
+    ];
+  });
+  return [...own, ...ofParts];
+}
+
+/** The same of an extension or an app for the watch: the key has to be in its own list. */
+function plistKeysOfPart({ code, ios }: App, { target, entries, propertyLists: [list] }: PartTarget): RawFinding[] {
+  if (list === undefined || target.scripts.some((script) => /PlistBuddy|plutil|defaults write/.test(script))) return [];
+  const known = new Set(entries.flatMap(({ kind, name }) => (kind === "plist" || kind === "purposeText" ? name : [])));
+  return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
+    // What the app takes in as well may be meant for it alone.
+    if (kind !== "plist key" || known.has(name) || SYSTEM_KEY.test(name) || !takesIn(target, at.file)) return [];
+    if (ios && takesIn(ios.target, at.file)) return [];
+    return [
+      {
+        side: "ios",
+        severity: "warning",
+        message: `the code of ${target.name} reads ${name} of its property list, which has no such key`,
+        fix: `add ${name} to the property list of ${target.name}`,
+        places: [at, { file: list, line: 1, column: 1 }],
+        subject: `plist ${name} ${target.name}`,
       },
     ];
   });

@@ -24,6 +24,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "configuration",
   "rules file",
   "included module",
+  "module outside the build",
   "script",
   "property",
   "pattern",
@@ -32,12 +33,58 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "project object",
 ]);
 
+/** Of these the build goes on, or may. */
+const WARNED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
+  "rules file",
+  "hook",
+  "pattern",
+  "variable",
+  "project object",
+  "included module",
+  "module outside the build",
+]);
+
+const MESSAGE: Partial<Record<PathFact["kind"], (path: PathFact) => string>> = {
+  pattern: ({ text }) => `no file fits the pattern ${text}, which is to be taken in here`,
+  "project object": ({ text }) => `a build phase names ${text}, which the project file does not have: it is not in the build`,
+  "included module": ({ text, resolved }) => `the settings include the module ${text}, but its folder ${resolved ?? ""} is not there`,
+  "module outside the build": ({ text }) =>
+    `${text} is a module with code for Android, but the settings do not include it: nothing builds it`,
+};
+
+const FIX: Partial<Record<PathFact["kind"], string>> = {
+  "project object": "add it to the target again, or remove the line",
+  module: "include it in the settings, or remove the reference",
+  "module outside the build": "include it in the settings, or remove its folder",
+};
+
+const FIX_WITHOUT_NEAR: Partial<Record<PathFact["kind"], string>> = {
+  property: "give it a value, or remove the reference",
+  variable: "give it a value, or remove the reference",
+  "catalog entry": "add it to the catalog, or use the alias that is there",
+};
+
+function fixOf({ kind, text, near, resolved }: PathFact): string {
+  const own = FIX[kind];
+  if (own !== undefined) return own;
+  if (near !== undefined) return `write ${near}, which is there`;
+  const without = FIX_WITHOUT_NEAR[kind];
+  if (without !== undefined) return without;
+  if (kind === "package" && resolved === undefined) return "list its folder in the workspace, or write its version";
+  const isTarget = kind === "target";
+  if (resolved?.endsWith("Package.swift") === true && (isTarget || kind === "product"))
+    return `declare it in ${resolved}, or remove the reference`;
+  return isTarget || kind === "configuration"
+    ? `name a ${kind} of the Xcode project`
+    : `put it at ${resolved ?? text}, or remove the reference`;
+}
+
 export const binaryMissing = defineRule({
   name: "source/binary-missing",
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements, property list, bridging header and files of settings, pods whose tools a script runs, files of the specifications of the repository's own pods, modules that the Gradle settings do not include, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. Objects that build phases of an Xcode project name and the project does not have. What package managers and builds generate is left out.",
+    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements, property list, bridging header and files of settings, pods whose tools a script runs, files of the specifications of the repository's own pods, modules that the Gradle settings do not include, also those that lie beside the others and that nothing refers to, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. Objects that build phases of an Xcode project name and the project does not have. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
@@ -55,7 +102,6 @@ export const binaryMissing = defineRule({
       places: [at],
       subject: `import ${file}`,
     }));
-    // eslint-disable-next-line complexity -- the words for each kind of path
     const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
       // What lacks in a map may stand in a script that could not be read in full.
@@ -66,40 +112,9 @@ export const binaryMissing = defineRule({
       return [
         {
           side: path.side,
-          ...(path.kind === "rules file" ||
-          path.kind === "hook" ||
-          path.kind === "pattern" ||
-          path.kind === "variable" ||
-          path.kind === "project object" ||
-          path.kind === "included module"
-            ? { severity: "warning" as const }
-            : {}),
-          message:
-            path.kind === "pattern"
-              ? `no file fits the pattern ${path.text}, which is to be taken in here`
-              : path.kind === "project object"
-                ? `a build phase names ${path.text}, which the project file does not have: it is not in the build`
-                : path.kind === "included module"
-                  ? `the settings include the module ${path.text}, but its folder ${path.resolved ?? ""} is not there`
-                  : `the ${path.kind} ${path.text} is referred to here but is missing`,
-          fix:
-            path.kind === "project object"
-              ? "add it to the target again, or remove the line"
-              : path.kind === "module"
-                ? "include it in the settings, or remove the reference"
-                : path.near !== undefined
-                  ? `write ${path.near}, which is there`
-                  : path.kind === "property" || path.kind === "variable"
-                    ? "give it a value, or remove the reference"
-                    : path.kind === "catalog entry"
-                      ? "add it to the catalog, or use the alias that is there"
-                      : path.kind === "package" && path.resolved === undefined
-                        ? "list its folder in the workspace, or write its version"
-                        : path.resolved?.endsWith("Package.swift") === true && (path.kind === "target" || path.kind === "product")
-                          ? `declare it in ${path.resolved}, or remove the reference`
-                          : path.kind === "target" || path.kind === "configuration"
-                            ? `name a ${path.kind} of the Xcode project`
-                            : `put it at ${path.resolved ?? path.text}, or remove the reference`,
+          ...(WARNED.has(path.kind) ? { severity: "warning" as const } : {}),
+          message: MESSAGE[path.kind]?.(path) ?? `the ${path.kind} ${path.text} is referred to here but is missing`,
+          fix: fixOf(path),
           places: [path.at],
           subject: path.kind === "project object" ? `object ${path.text}` : (path.resolved ?? path.text),
         },

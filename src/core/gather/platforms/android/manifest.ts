@@ -1,5 +1,6 @@
 import { distance } from "fastest-levenshtein";
-import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES, INTENT_ACTIONS, INTENT_CATEGORIES } from "../../../knowledge/intent-names.js";
+import { ATTRIBUTE_WORDS, BOOLEAN_ATTRIBUTES } from "../../../knowledge/intent-names.js";
+import { NAMES_IN_MANIFESTS } from "../../../knowledge/manifest-names.js";
 import {
   MANIFEST_ATTRIBUTES,
   MANIFEST_NAMESPACES,
@@ -210,12 +211,11 @@ class ManifestReader {
   }
 
   private intentName(element: XmlElement): void {
-    const named = element.name === "action" ? INTENT_ACTIONS : element.name === "category" ? INTENT_CATEGORIES : undefined;
-    const name = nameOf(element);
-    const right = named && name !== undefined ? intentSlip(name, named) : undefined;
-    if (name === undefined || right === undefined) return;
-    const at = element.source.place(element.attributes.get("android:name")?.start ?? element.start);
-    this.app.misspelling({ what: element.name, name, right, side: "android", at });
+    const { attribute, what, known: named } = NAMES_IN_MANIFESTS[element.name] ?? {};
+    const written = attribute === undefined ? undefined : element.attributes.get(attribute);
+    const right = named && written ? intentSlip(written.value, named) : undefined;
+    if (!written || what === undefined || right === undefined) return;
+    this.app.misspelling({ what, name: written.value, right, side: "android", at: element.source.place(written.start) });
   }
 
   private attributeWords(element: XmlElement, attribute: string, { value, start }: { value: string; start: number }): void {
@@ -484,7 +484,7 @@ export function resourceFolders(project: ProjectFiles, module: GradleModule): { 
 const FILE_PATHS = "android.support.FILE_PROVIDER_PATHS";
 
 /** The file of a resource of the kind `xml`, in the source set that every build has. */
-function xmlResource(project: ProjectFiles, module: GradleModule, name: string): string | undefined {
+export function xmlResource(project: ProjectFiles, module: GradleModule, name: string): string | undefined {
   return ["main", "androidMain"]
     .map((set) => join(module.folder, "src", set, "res/xml", `${name}.xml`))
     .find((path) => project.tree.isFile(path));

@@ -445,6 +445,23 @@ export function noteLostModules(project: ProjectFiles, app: FactSink, { build, m
     }
   noteLostFeatures(app, build, module);
   noteIdleModules(app, build, module);
+  noteModulesOutside(app, build, module, text);
+}
+
+/** Folders that look like modules and that the settings do not name; what they name behind a comment is left out on purpose. */
+function noteModulesOutside(app: FactSink, build: GradleBuildFacts, module: GradleModule, text: string): void {
+  if (applicationModules(build)[0] !== module) return;
+  for (const { path, at } of build.outside)
+    if (!text.includes(`:${baseName(path)}`))
+      app.pathFollowed({
+        text: path,
+        resolved: path,
+        kind: "module outside the build",
+        exists: false,
+        side: "android",
+        generated: false,
+        at,
+      });
 }
 
 /** Modules that the settings include, whose folders are not there, and to which no module refers: told once for a build, with its first application. */

@@ -9,7 +9,7 @@ import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { binaryForm } from "./binary.js";
 import { readLocalizedTexts } from "./localized.js";
-import { readExtensions } from "./extensions.js";
+import { readExtensions, runsElsewhere } from "./extensions.js";
 import { configurationOf, infoPlist, type IosContext } from "./side.js";
 import { projectsBeside, referred, workspacesAround } from "./workspaces.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
@@ -45,7 +45,8 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
           .filter(({ id }) => target.packageProducts.some((product) => product.package === id))
           .map(({ location }) => location),
       });
-  readExtensions(context, app, side);
+  for (const target of readExtensions(context, app, side))
+    app.partTarget({ target, runsOn: runsElsewhere(target) ? "watch" : "phone", ...entriesOfTarget(context, target) });
   readLocalizedTexts(context.project, app);
   readLinks(context, app, side.target);
   readOptions(app, side.target);

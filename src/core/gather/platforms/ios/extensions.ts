@@ -1,13 +1,13 @@
 import { distance } from "fastest-levenshtein";
 import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
-import { join } from "../../../model/paths.js";
-import { known, textOf, type KnownValue } from "../../../model/value.js";
+import { baseName, isWithin, join } from "../../../model/paths.js";
+import { known, textOf, type KnownValue, type Value } from "../../../model/value.js";
 import { takesIn } from "../../../model/xcode.js";
 import { withoutComments } from "../../../syntax/comments.js";
-import { at, entriesOf, itemsOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
+import { at, entriesOf, itemsOf, placeOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { filesMatching } from "../../globbing.js";
 import type { FactSink, IosReading } from "../../sink.js";
-import { infoPlist, type IosContext } from "./side.js";
+import { APPLICATION, applicationTargets, infoPlist, type IosContext } from "./side.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
 
 /** Source: developer.apple.com, "Keychain Access Groups Entitlement" (each begins with the prefix of the team). */
@@ -15,21 +15,126 @@ const KEYCHAIN = "keychain-access-groups";
 const GROUPS = "com.apple.security.application-groups";
 
 /** What extensions of the app need so that the system takes them, and the groups and domains that its targets name in their entitlements. */
-export function readExtensions(context: IosContext, app: FactSink, side: IosReading): void {
+export function readExtensions(context: IosContext, app: FactSink, side: IosReading): IosTarget[] {
   const { targets } = context.xcode;
   for (const target of targets) noteEntitlements(context, app, target);
-  for (const target of targets.filter(({ type }) => /\.(app|extensionkit)-extension$/.test(type))) {
+  const parts = targets.filter((target) => isExtension(target) || isWatchApp(target));
+  for (const target of parts) {
     const hosts = targets.filter(({ copied }) => target.product !== undefined && copied.includes(target.product));
-    // Where other kinds of targets are apps too (a watch's), the extension may be theirs by other ways.
-    if (hosts.length === 0 && target.product !== undefined && targets.filter(({ type }) => type.endsWith(".application")).length === 1)
-      app.extensionFault({ what: "not embedded", target: target.name, name: target.product, near: side.target.name, at: target.at });
+    const isWatch = isWatchApp(target);
+    // Of several apps, and of what runs on a watch, the extension may be another's.
+    const isPart = isWatch ? companionOf(context, target) !== undefined : !runsElsewhere(target);
+    if (hosts.length === 0 && target.product !== undefined && isPart && applicationTargets(context.xcode).length === 1)
+      app.extensionFault({
+        what: isWatch ? "watch not embedded" : "not embedded",
+        target: target.name,
+        name: target.product,
+        near: side.target.name,
+        at: target.at,
+      });
     for (const host of hosts) {
       noteIds(app, target, host);
       noteVersions(context, app, target, host);
-      noteGroups(app, target, host);
+      if (!isWatch) noteGroups(app, target, host);
+      else noteCompanion(context, app, target, host);
     }
-    notePoint(context, app, target);
+    if (hosts.length > 0) noteInstalled(app, target);
+    if (isExtension(target)) notePoint(context, app, target);
   }
+  noteListsCopied(context, app, targets);
+  noteForWatch(app, targets);
+  return parts;
+}
+
+/** What lies where the watch takes its app from, and is built for the phone. */
+function noteForWatch(app: FactSink, targets: readonly IosTarget[]): void {
+  for (const host of targets)
+    for (const { name, folder } of host.placed) {
+      const target = targets.find(({ product }) => product === name);
+      if (target && /\/Watch\/?$/.test(folder) && target.type === APPLICATION && !runsElsewhere(target) && target.configurations.length > 0)
+        app.extensionFault({ what: "watch system", target: target.name, name: "SDKROOT", near: "watchos", at: target.at });
+    }
+}
+
+const isExtension = ({ type }: IosTarget): boolean => /\.(app|extensionkit)-extension$/.test(type);
+
+/** An app for the watch: by the system that it is built for, or as projects before Xcode 14 called it. */
+const isWatchApp = (target: IosTarget): boolean =>
+  (target.type === APPLICATION && runsElsewhere(target)) || /\.application\.watchapp2?$/.test(target.type);
+
+/** Whether a target is built for the watch. */
+export function runsElsewhere({ configurations }: IosTarget): boolean {
+  return configurations.some(({ settings }) => textOf(settings.value("SDKROOT")) === "watchos");
+}
+
+const COMPANION = "WKCompanionAppBundleIdentifier";
+
+/** The id of the phone app that a watch app says it belongs to. */
+function companionOf(context: IosContext, { configurations }: IosTarget): KnownValue | undefined {
+  for (const configuration of configurations) {
+    const value = companionIn(context, configuration);
+    if (value?.kind === "known" && value.text !== "" && !value.text.includes("$")) return value;
+  }
+  return undefined;
+}
+
+/**
+ * A watch app that does not say which phone app it belongs to, names another one, or lies where the phone does not look. Sources: developer.apple.com,
+ * "WKCompanionAppBundleIdentifier"; Xcode's template ("Embed Watch Content": `$(CONTENTS_FOLDER_PATH)/Watch`).
+ */
+function noteCompanion(context: IosContext, app: FactSink, target: IosTarget, host: IosTarget): void {
+  const folder = host.placed.find(({ name }) => name === target.product)?.folder;
+  if (folder !== undefined && folder !== "" && !/\/Watch\/?$/.test(folder))
+    app.extensionFault({ what: "watch folder", target: target.name, name: folder, near: "$(CONTENTS_FOLDER_PATH)/Watch", at: target.at });
+  const isNamed = target.configurations.map((configuration) => {
+    const own = companionIn(context, configuration);
+    const above = host.configurations.find(({ name }) => name === configuration.name)?.settings.value("PRODUCT_BUNDLE_IDENTIFIER");
+    const [text, phone] = [textOf(own), textOf(above)];
+    if (own && text !== undefined && phone !== undefined && !`${text}${phone}`.includes("$") && text !== phone)
+      app.extensionFault({ what: "companion", target: `${target.name} (${configuration.name})`, name: text, near: phone, at: own.place });
+    return own !== undefined || isIndependent(context, configuration);
+  });
+  // Older watch apps have it in the list of their extension.
+  if (!isNamed.includes(true) && target.type === APPLICATION)
+    app.extensionFault({ what: "no companion", target: target.name, name: COMPANION, near: host.name, at: target.at });
+}
+
+/** The id of the phone app that a configuration of a watch app names. */
+function companionIn(context: IosContext, configuration: IosConfiguration): Value | undefined {
+  const list = infoPlist(context, configuration);
+  return (list && valueAt(list, COMPANION)) ?? configuration.settings.value(`INFOPLIST_KEY_${COMPANION}`);
+}
+
+/** A watch app that is for the watch alone, or can be without its phone app. */
+function isIndependent(context: IosContext, configuration: IosConfiguration): boolean {
+  const list = infoPlist(context, configuration);
+  const isStated = list && (at(list, "WKWatchOnly") ?? at(list, "WKRunsIndependentlyOfCompanionApp"));
+  return (
+    isStated !== undefined || configuration.settings.names().some((name) => /INFOPLIST_KEY_WK(WatchOnly|RunsIndependently)/.test(name))
+  );
+}
+
+/** What is part of an app and is installed by itself in an archive, which then is none of an app. Source: developer.apple.com, TN2215 (SKIP_INSTALL). */
+function noteInstalled(app: FactSink, target: IosTarget): void {
+  const { settings } = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0] ?? {};
+  const value = settings?.value("SKIP_INSTALL");
+  if (value?.kind === "known" && value.text === "NO")
+    app.extensionFault({ what: "installed by itself", target: target.name, name: "SKIP_INSTALL", near: undefined, at: value.place });
+}
+
+/**
+ * Property lists that a target copies as they are, because they lie in a folder whose files are all its own: two steps of the build make one file.
+ * Source: Xcode 16's project files (membershipExceptions, which its templates have for the list).
+ */
+function noteListsCopied({ project, xcode }: IosContext, app: FactSink, targets: readonly IosTarget[]): void {
+  for (const target of targets)
+    for (const { settings } of target.configurations.slice(0, 1)) {
+      const text = textOf(settings.value("INFOPLIST_FILE"))?.replaceAll('"', "") ?? "";
+      const file = join(xcode.folder, text);
+      const isWhole = target.synchronized.some((folder) => isWithin(file, folder)) && takesIn(target, file);
+      if (isWhole && baseName(file) === "Info.plist" && project.tree.isFile(file))
+        app.extensionFault({ what: "list copied", target: target.name, name: text, near: undefined, at: target.at });
+    }
 }
 
 /** Source: Apple, "Information Property List", CFBundleIdentifier of app extensions: it begins with that of the app. */
@@ -87,7 +192,7 @@ function notePoint({ project, ...context }: IosContext, app: FactSink, target: I
   }
   noteLackingPoint({ project, ...context }, app, target, configuration);
   const principal = at(extension, "NSExtensionPrincipalClass");
-  const type = /^\$\(PRODUCT_MODULE_NAME\)\.(\w+)$/.exec(textAt(principal) ?? "")?.[1];
+  const [, module, type] = /^(\$[({]PRODUCT_MODULE_NAME[)}]\.)?(\w+)$/.exec(textAt(principal) ?? "") ?? [];
   if (!principal || type === undefined) return;
   const files = [
     ...target.sources,
@@ -98,6 +203,19 @@ function notePoint({ project, ...context }: IosContext, app: FactSink, target: I
     [...source.matchAll(/(?:\bclass|@implementation|@objc\s*\()\s*(\w+)/g)].map((match) => match[1] ?? ""),
   );
   const isEmpty = target.sources.length === 0 && target.synchronized.length === 0;
+  // Swift gives a class its module's name in front, but for one that says its name itself.
+  if (module === undefined) {
+    const isPlain = texts.some((source) => new RegExp(`@implementation\\s+${type}\\b|@objc\\s*\\(\\s*${type}\\s*\\)`).test(source));
+    if (!isPlain && types.includes(type))
+      app.extensionFault({
+        what: "class",
+        target: target.name,
+        name: type,
+        near: `$(PRODUCT_MODULE_NAME).${type}`,
+        at: placeOf(principal),
+      });
+    return;
+  }
   if ((texts.length > 0 || isEmpty) && !types.includes(type))
     app.extensionFault({ what: "class", target: target.name, name: type, near: types.find(Boolean), at: placeOf(principal) });
 }

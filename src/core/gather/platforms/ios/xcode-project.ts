@@ -17,6 +17,8 @@ export interface IosTarget extends IosTargetFacts {
   configurations: IosConfiguration[];
   /** The file name of what it makes. */
   product: string | undefined;
+  /** Products that it copies, each with the folder inside the product where it puts them, "" for the one that the phase's kind gives. */
+  placed: { name: string; folder: string }[];
   /** Objects that it refers to and that the project file does not have, by what their comments call them. */
   lost: { name: string; at: Place }[];
 }
@@ -118,6 +120,7 @@ type PhaseContents = Pick<
   | "embedded"
   | "resources"
   | "copied"
+  | "placed"
   | "sources"
   | "scripts"
   | "scriptsBehindSources"
@@ -260,6 +263,7 @@ class PbxProject {
       embedded: [],
       resources: [],
       copied: [],
+      placed: [],
       sources: [],
       scripts: [],
       scriptsBehindSources: [],
@@ -339,7 +343,7 @@ class PbxProject {
   }
 
   /** Frameworks, libraries and products that a target links or copies. */
-  private takeProducts(phase: Data | undefined, { copied, embedded, linked }: PhaseContents, products: Set<string>): void {
+  private takeProducts(phase: Data | undefined, { copied, placed, embedded, linked }: PhaseContents, products: Set<string>): void {
     const copies = textAt(phase, "isa") === "PBXCopyFilesBuildPhase";
     for (const buildFile of ids(at(phase, "files")).map((id) => this.get(id))) {
       products.add(textAt(buildFile, "productRef") ?? "");
@@ -350,6 +354,7 @@ class PbxProject {
       if (!copies) linked.push({ name: label, path: this.paths.get(id ?? "")?.resolved, at: placeOf(reference) });
       else {
         copied.push(label);
+        placed.push({ name: label, folder: textAt(phase, "dstPath") ?? "" });
         if (textAt(phase, "dstSubfolderSpec") === "10") embedded.push({ name: label, at: placeOf(reference) });
       }
     }

@@ -124,6 +124,7 @@ function evaluateBuild(project: ProjectFiles, folder: string): EvaluatedBuild {
       ),
       hasOwnCode: project.tree.isFolder(join(folder, "buildSrc")),
       accessorsOff: accessorsOff(project, settingsFile),
+      outside: settingsFile === undefined ? [] : modulesOutside(project, folder, build, modules),
       unincluded: settings.unread.some(({ lost }) => !lost) ? [] : unincluded,
       conventions: [...conventions.keys()],
       openConventions: openConventions(sources),
@@ -160,6 +161,32 @@ function includeFolders(project: ProjectFiles, folder: string, build: BuildReadi
   for (const { name, kind, link } of project.tree.list(folder))
     if (kind === "folder" && !link && name !== "buildSrc" && buildFileIn(project, join(folder, name)) !== undefined)
       build.include(`:${name}`, { file: join(folder, name), line: 1, column: 1 });
+}
+
+/** What a script has that applies a plugin for Android. */
+const APPLIES_ANDROID =
+  /\bcom\.android\.(application|library|dynamic-feature|test)\b|\balias\s*\(\s*libs\.plugins\.android\.?(application|library)/i;
+
+/** Folders beside those of modules with a script and a manifest of their own, and no settings: none of the build's, and of no other. */
+function modulesOutside(
+  project: ProjectFiles,
+  folder: string,
+  { included }: BuildReading,
+  modules: ReadonlyMap<string, GradleModule>,
+): { path: string; at: Place }[] {
+  const own = new Set([...[...modules.values()].map((module) => module.folder), ...included.map((one) => one.folder)]);
+  const parents = new Set([...modules.values()].flatMap((module) => (isWithin(module.folder, folder) ? parentOf(module.folder) : [])));
+  return [...parents].flatMap((parent) =>
+    project.tree.list(parent).flatMap(({ name, kind, link }): { path: string; at: Place }[] => {
+      const beside = join(parent, name);
+      if (kind !== "folder" || link || own.has(beside) || /^(buildSrc|build|node_modules)$|^\./.test(name)) return [];
+      const script = buildFileIn(project, beside);
+      if (script === undefined || settingsFileIn(project, beside) !== undefined) return [];
+      if (!project.tree.isFile(join(beside, "src/main/AndroidManifest.xml")) || !APPLIES_ANDROID.test(project.text(script)?.text ?? ""))
+        return [];
+      return [{ path: beside, at: { file: script, line: 1, column: 1 } }];
+    }),
+  );
 }
 
 /** Whether a folder is certainly gone: of installed packages only where one of almost its name is there, as others may not be installed. */

@@ -1,0 +1,97 @@
+import type { App } from "../../model/app.js";
+import type { CodeFacts } from "../../model/code.js";
+import { takesIn } from "../../model/xcode.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+/** A type of Swift with what stands behind its colon. */
+const TYPES = /\b(?:final\s+)?(struct|class)\s+(\w+)\s*(?:<[^>{]*>)?\s*:\s*([^{]*)\{/g;
+
+interface AppleType {
+  name: string;
+  above: string[];
+  source: SourceFile;
+  text: string;
+  offset: number;
+}
+
+/** What only lives when another type of its target names it, by what it conforms to. */
+const NAMED_BY_OTHERS: readonly [above: string, what: string, wanted: string][] = [
+  ["UIApplicationDelegate", "application delegate", "the app: @UIApplicationDelegateAdaptor(…) in its App"],
+  ["WKApplicationDelegate", "delegate of the watch app", "the app: @WKApplicationDelegateAdaptor(…) in its App"],
+];
+
+/**
+ * Widgets that no bundle has, and delegates that an app of SwiftUI does not take. Sources: developer.apple.com, "WidgetBundle" (an extension with several
+ * widgets has a bundle that lists them), "UIApplicationDelegateAdaptor", "WKApplicationDelegateAdaptor".
+ */
+export function unnamedAppleTypes({ ios, partTargets }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  if (!ios || ios.generated) return [];
+  return [ios.target, ...partTargets.map(({ target }) => target)].flatMap((target) => {
+    const own = sources.filter(({ side, language, file }) => side === "ios" && language === "swift" && takesIn(target, file));
+    if (!own.some(({ text }) => /\b(WidgetBundle|UIApplicationDelegate|WKApplicationDelegate)\b/.test(text))) return [];
+    const types = own.flatMap(typesIn);
+    const texts = own.map(({ text }) => withoutComments(text));
+    const isNamed = (name: string): boolean => {
+      const word = new RegExp(`(?<!\\b(?:struct|class|extension)\\s+)\\b${name}\\b`);
+      return texts.some((text) => word.test(text));
+    };
+    const isMarked = ({ text, offset }: AppleType): boolean =>
+      /@(main|UIApplicationMain)\b[^;{}]*$/.test(text.slice(Math.max(0, offset - 200), offset));
+    const bundle = types.find(({ above }) => above.includes("WidgetBundle"));
+    const isSwiftUi = types.some((type) => type.above.some((name) => name === "App" || name === "SwiftUI.App") && isMarked(type));
+    return types.flatMap((type): CodeFacts["unnamed"] => {
+      const { name, above, source, offset } = type;
+      if (isMarked(type) || isNamed(name)) return [];
+      const tell = (what: string, wanted: string): CodeFacts["unnamed"] => [{ name, what, side: "ios", wanted, at: source.place(offset) }];
+      if (bundle && above.some((one) => /^(SwiftUI\.)?(Widget|ControlWidget)$/.test(one)))
+        return tell("widget", `the body of ${bundle.name}`);
+      const lone = isSwiftUi ? NAMED_BY_OTHERS.find(([one]) => above.includes(one)) : undefined;
+      return lone ? tell(lone[1], lone[2]) : [];
+    });
+  });
+}
+
+function typesIn(source: SourceFile): AppleType[] {
+  const text = withoutComments(source.text);
+  return [...text.matchAll(TYPES)].map((match) => ({
+    name: match[2] as string,
+    above:
+      (match[3] ?? "")
+        .split(/\bwhere\b/)[0]
+        ?.split(",")
+        .map((one) => one.trim()) ?? [],
+    source,
+    text,
+    offset: match.index,
+  }));
+}
+
+/** A center of notifications that is given a delegate, in either language. */
+const GIVEN_DELEGATE = /\bdelegate\s*=|\bsetDelegate\s*:/;
+
+/**
+ * A delegate of the center of notifications with methods that the center is to call, and that nothing hands to it. Source: developer.apple.com,
+ * "UNUserNotificationCenterDelegate" (assign it before the app finishes launching).
+ */
+export function notificationDelegates({ kind, ios }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  // Plugins of frameworks take the delegate for themselves, and hand on.
+  if (kind !== "native" || !ios) return [];
+  const own = sources.filter(({ side, text }) => side === "ios" && /UNUserNotificationCenter|UserNotifications/.test(text));
+  if (own.some(({ text }) => GIVEN_DELEGATE.test(withoutComments(text)))) return [];
+  return own.flatMap((source): CodeFacts["unnamed"] => {
+    if (source.language !== "swift") return [];
+    const text = withoutComments(source.text);
+    const match = /\b(?:class|extension)\s+(\w+)\s*:[^{]*\bUNUserNotificationCenterDelegate\b/.exec(text);
+    if (!match || !/\bfunc\s+userNotificationCenter\s*\(/.test(text)) return [];
+    return [
+      {
+        name: match[1] as string,
+        what: "delegate of notifications",
+        side: "ios",
+        wanted: "the center: UNUserNotificationCenter.current().delegate = …",
+        at: source.place(match.index),
+      },
+    ];
+  });
+}
