@@ -3,7 +3,8 @@
  * (`requests`), or one that the component itself asks of whoever binds it (`asks`); and whether it has to be exported, as another app binds it
  * (`open`). Sources: developer.android.com, the reference of `Intent`
  * (ACTION_BOOT_COMPLETED and others), `NotificationListenerService`, `AccessibilityService`, `TileService`, `WallpaperService`, `VpnService`,
- * `InputMethodService`, `DreamService`, "Create your first tile in Wear OS", as known 2026-12-01.
+ * `InputMethodService`, `DreamService`, "Create your first tile in Wear OS", `HostApduService`, `ConnectionService`, `InCallService`, `AutofillService`, `ControlsProviderService`, `PrintService`,
+ * "Background playback with a MediaSessionService", "NFC basics", as known 2026-12-01.
  */
 export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string; asks?: string; open?: true }>> = {
   "android.intent.action.BOOT_COMPLETED": { requests: "android.permission.RECEIVE_BOOT_COMPLETED" },
@@ -22,8 +23,73 @@ export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string;
   },
   "android.service.wallpaper.WallpaperService": { asks: "android.permission.BIND_WALLPAPER" },
   "android.net.VpnService": { asks: "android.permission.BIND_VPN_SERVICE" },
+  "android.nfc.action.NDEF_DISCOVERED": { requests: "android.permission.NFC" },
+  "android.nfc.action.TECH_DISCOVERED": { requests: "android.permission.NFC" },
+  "android.nfc.action.TAG_DISCOVERED": { requests: "android.permission.NFC" },
+  "android.nfc.cardemulation.action.HOST_APDU_SERVICE": { asks: "android.permission.BIND_NFC_SERVICE", open: true },
+  "android.telecom.ConnectionService": { asks: "android.permission.BIND_TELECOM_CONNECTION_SERVICE" },
+  "android.telecom.InCallService": { asks: "android.permission.BIND_INCALL_SERVICE" },
+  "android.service.autofill.AutofillService": { asks: "android.permission.BIND_AUTOFILL_SERVICE" },
+  "android.service.controls.ControlsProviderService": { asks: "android.permission.BIND_CONTROLS", open: true },
+  "android.printservice.PrintService": { asks: "android.permission.BIND_PRINT_SERVICE" },
+  "androidx.car.app.CarAppService": { open: true },
   "android.view.InputMethod": { asks: "android.permission.BIND_INPUT_METHOD" },
   "android.service.dreams.DreamService": { asks: "android.permission.BIND_DREAM_SERVICE" },
+};
+
+/** A class of the platform whose heirs the system starts by an action that their element in the manifest has. */
+export interface ServiceBase {
+  /** The package that a file imports it from: others have classes of the same name. */
+  from: string;
+  /** One of these. */
+  actions: readonly string[];
+  /** The name of the meta-data that says what the service is, where it is not started without. */
+  data?: string;
+}
+
+/**
+ * Sources: developer.android.com, the references of the classes ("To extend this class, you must declare the service in your manifest file with …"),
+ * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library".
+ */
+export const SERVICE_BASES: Readonly<Record<string, ServiceBase>> = {
+  NotificationListenerService: {
+    from: "android.service.notification",
+    actions: ["android.service.notification.NotificationListenerService"],
+  },
+  AccessibilityService: { from: "android.accessibilityservice", actions: ["android.accessibilityservice.AccessibilityService"] },
+  TileService: { from: "android.service.quicksettings", actions: ["android.service.quicksettings.action.QS_TILE"] },
+  WallpaperService: {
+    from: "android.service.wallpaper",
+    actions: ["android.service.wallpaper.WallpaperService"],
+    data: "android.service.wallpaper",
+  },
+  VpnService: { from: "android.net", actions: ["android.net.VpnService"] },
+  InputMethodService: { from: "android.inputmethodservice", actions: ["android.view.InputMethod"], data: "android.view.im" },
+  DreamService: { from: "android.service.dreams", actions: ["android.service.dreams.DreamService"] },
+  HostApduService: {
+    from: "android.nfc.cardemulation",
+    actions: ["android.nfc.cardemulation.action.HOST_APDU_SERVICE"],
+    data: "android.nfc.cardemulation.host_apdu_service",
+  },
+  ConnectionService: { from: "android.telecom", actions: ["android.telecom.ConnectionService"] },
+  InCallService: { from: "android.telecom", actions: ["android.telecom.InCallService"] },
+  AutofillService: { from: "android.service.autofill", actions: ["android.service.autofill.AutofillService"] },
+  ControlsProviderService: { from: "android.service.controls", actions: ["android.service.controls.ControlsProviderService"] },
+  PrintService: { from: "android.printservice", actions: ["android.printservice.PrintService"] },
+  MediaSessionService: {
+    from: "androidx.media3.session",
+    actions: ["androidx.media3.session.MediaSessionService", "android.media.browse.MediaBrowserService"],
+  },
+  MediaLibraryService: {
+    from: "androidx.media3.session",
+    actions: [
+      "androidx.media3.session.MediaLibraryService",
+      "androidx.media3.session.MediaSessionService",
+      "android.media.browse.MediaBrowserService",
+    ],
+  },
+  MediaBrowserServiceCompat: { from: "androidx.media", actions: ["android.media.browse.MediaBrowserService"] },
+  CarAppService: { from: "androidx.car.app", actions: ["androidx.car.app.CarAppService"] },
 };
 
 /**

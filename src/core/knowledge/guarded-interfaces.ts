@@ -9,6 +9,8 @@ export interface GuardedInterface {
   inBinary?: { symbols?: readonly string[]; selectors?: readonly string[] };
   /** Many packages can use it and do so only where the app wants it: without the text it is a note. */
   perhaps?: true;
+  /** Looked for in the app's own code alone: what packages do of it depends on the app. */
+  own?: true;
 }
 
 /**
@@ -40,6 +42,41 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
     inBinary: { selectors: ["requestAlwaysAuthorization"] },
     keys: ["NSLocationAlwaysAndWhenInUseUsageDescription"],
     perhaps: true,
+  },
+  {
+    capability: "the location at all times, which asks for its use in front first",
+    pattern: /\brequestAlwaysAuthorization\b/,
+    keys: ["NSLocationWhenInUseUsageDescription"],
+    own: true,
+  },
+  {
+    capability: "all of the calendars",
+    pattern: /\brequestFullAccessToEvents(?:WithCompletion)?\b/,
+    keys: ["NSCalendarsFullAccessUsageDescription"],
+    own: true,
+  },
+  {
+    capability: "all of the reminders",
+    pattern: /\brequestFullAccessToReminders(?:WithCompletion)?\b/,
+    keys: ["NSRemindersFullAccessUsageDescription"],
+    own: true,
+  },
+  {
+    capability: "reading health data",
+    pattern: /\brequestAuthorization\s*\(\s*toShare\s*:[^;{}]*?\bread\s*:\s*(?!nil\b|\[\s*\]|Set\s*\(\s*\)|\w+\s*\))[^)]/,
+    keys: ["NSHealthShareUsageDescription"],
+    own: true,
+  },
+  {
+    capability: "writing health data",
+    pattern: /\brequestAuthorization\s*\(\s*toShare\s*:\s*(?:\[\s*[\w.(]|Set\s*\(\s*\[\s*[\w.(])/,
+    keys: ["NSHealthUpdateUsageDescription"],
+    own: true,
+  },
+  {
+    capability: "Siri",
+    pattern: /\bINPreferences\s*\.?\s*requestSiriAuthorization\b/,
+    keys: ["NSSiriUsageDescription"],
   },
   {
     capability: "photos",

@@ -131,6 +131,27 @@ external-cache-path: name path
 external-media-path: name path
 `);
 
+/** Source: developer.android.com, "Back up user data with Auto Backup" (fullBackupContent, dataExtractionRules). */
+export const BACKUP_ELEMENTS: ElementNames = table(`
+full-backup-content:
+data-extraction-rules:
+cloud-backup: disableIfNoEncryptionCapabilities
+device-transfer:
+cross-platform-transfer: platform
+include: domain path requireFlags
+exclude: domain path
+`);
+
+/** What a rule of the backup is about. Source: the same (syntax of the elements). */
+export const BACKUP_DOMAINS: readonly string[] =
+  "root file database sharedpref external device_root device_file device_database device_sharedpref".split(" ");
+
+/** Source: developer.android.com, "Per-app language preferences" (localeConfig). */
+export const LOCALE_ELEMENTS: ElementNames = table(`
+locale-config:
+locale:
+`);
+
 /** Source: docs.expo.dev, "expo-module.config.json" (module config). */
 export const EXPO_MODULE_KEYS: KeyNames = table(`
 : platforms apple ios android tvos web devtools coreFeatures name

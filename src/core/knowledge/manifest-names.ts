@@ -27,7 +27,12 @@ const SYSTEM_ACTIONS: readonly string[] = [
   ...names("android.hardware.usb.action.", "USB_DEVICE_ATTACHED USB_DEVICE_DETACHED USB_ACCESSORY_ATTACHED USB_ACCESSORY_DETACHED"),
   ...names("android.net.conn.", "CONNECTIVITY_CHANGE"),
   ...names("android.media.browse.", "MediaBrowserService"),
-  ...names("androidx.wear.tiles.action.", "BIND_TILE_PROVIDER BIND_UPDATE_REQUESTER"),
+  "androidx.wear.tiles.action.BIND_UPDATE_REQUESTER",
+  "androidx.health.ACTION_SHOW_PERMISSIONS_RATIONALE",
+  "android.intent.action.VIEW_PERMISSION_USAGE",
+  "android.intent.action.TTS_SERVICE",
+  "androidx.media3.session.MediaSessionService",
+  "androidx.media3.session.MediaLibraryService",
   ...Object.keys(COMPONENT_PERMISSIONS).filter((name) => !name.startsWith("android.intent.action.")),
 ];
 

@@ -33,7 +33,8 @@ export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
 
 /** A call of a framework's own interface that the system guards. */
 export interface GuardedCall {
-  framework: "dotnet" | "unity" | "capacitor";
+  /** "jvm": code in Kotlin and Java of any app; "native": that of native apps, where nothing else brings what it needs. */
+  framework: "dotnet" | "unity" | "capacitor" | "jvm" | "native";
   languages: readonly Language[];
   pattern: RegExp;
   /** The package that a file has to import. */
@@ -44,6 +45,8 @@ export interface GuardedCall {
   permissions?: readonly string[];
   /** Keys of the property list of iOS, one of which must be there. */
   texts?: readonly string[];
+  /** The target level from which on the system asks for the permission. */
+  since?: number;
 }
 
 const CAMERA = "android.permission.CAMERA";
@@ -75,6 +78,69 @@ const capacitor = (
   texts,
 });
 
+const jvm = (
+  pattern: RegExp,
+  capability: string,
+  permissions: readonly string[],
+  more: Pick<GuardedCall, "imports" | "since"> = {},
+): GuardedCall => ({
+  framework: "jvm",
+  languages: ["kotlin", "java"],
+  pattern,
+  capability,
+  permissions: permissions.map((name) => `android.permission.${name}`),
+  ...more,
+});
+
+const NETWORK: GuardedCall = {
+  framework: "native",
+  languages: ["kotlin", "java"],
+  pattern:
+    /\bMediaItem\s*\.\s*fromUri\s*\(\s*"https?:|\.\s*loadUrl\s*\(\s*"https?:|\bopenConnection\s*\(\s*\)|\bOkHttpClient\s*(?:\(|\.\s*Builder\b)|\bHttpClient\s*\(\s*(?:\)|CIO|OkHttp|Android)|\bRetrofit\s*\.\s*Builder\b/,
+  capability: "the network",
+  permissions: ["android.permission.INTERNET"],
+};
+
+/**
+ * Calls of the platform that fail, or do nothing, without a permission that is granted with the installation. Sources: developer.android.com, the
+ * reference of `AlarmManager` ("SCHEDULE_EXACT_ALARM", from target level 31 on), `NotificationCompat.Builder.setFullScreenIntent` (29), `Settings`
+ * (ACTION_MANAGE_OVERLAY_PERMISSION and others: the app has to request the permission), `Vibrator`, `PowerManager.newWakeLock`, `NfcAdapter.enableReaderMode`,
+ * `AudioManager.setSpeakerphoneOn`, `WifiManager`, "Notification runtime permission" (33), "Connect to the network".
+ */
+const CALLS_OF_ANDROID: readonly GuardedCall[] = [
+  jvm(/\.\s*(?:setExactAndAllowWhileIdle|setAlarmClock)\s*\(/, "exact alarms", ["SCHEDULE_EXACT_ALARM", "USE_EXACT_ALARM"], {
+    imports: "AlarmManager",
+    since: 31,
+  }),
+  jvm(/\.\s*setFullScreenIntent\s*\(/, "notifications that fill the screen", ["USE_FULL_SCREEN_INTENT"], { since: 29 }),
+  jvm(/\bcanDrawOverlays\s*\(|\bACTION_MANAGE_OVERLAY_PERMISSION\b|\bTYPE_APPLICATION_OVERLAY\b/, "windows over other apps", [
+    "SYSTEM_ALERT_WINDOW",
+  ]),
+  jvm(/\.\s*vibrate\s*\(/, "the vibrator", ["VIBRATE"], { imports: "android.os.Vibrat" }),
+  jvm(/\.\s*newWakeLock\s*\(/, "a wake lock", ["WAKE_LOCK"]),
+  jvm(/\.\s*(?:enableReaderMode|enableForegroundDispatch)\s*\(/, "NFC", ["NFC"], { imports: "android.nfc" }),
+  jvm(
+    /\bsetSpeakerphoneOn\s*\(|\bisSpeakerphoneOn\s*=(?!=)|\.\s*setCommunicationDevice\s*\(|\.\s*startBluetoothSco\s*\(/,
+    "the ways of sound",
+    ["MODIFY_AUDIO_SETTINGS"],
+    { imports: "android.media.AudioManager" },
+  ),
+  jvm(/\bcanRequestPackageInstalls\s*\(|\bACTION_MANAGE_UNKNOWN_APP_SOURCES\b/, "the installation of apps", ["REQUEST_INSTALL_PACKAGES"]),
+  jvm(/\bACTION_REQUEST_IGNORE_BATTERY_OPTIMIZATIONS\b/, "an exception from saving the battery", ["REQUEST_IGNORE_BATTERY_OPTIMIZATIONS"]),
+  jvm(/\bACTION_MANAGE_(?:APP_)?ALL_FILES_ACCESS_PERMISSION\b/, "all files", ["MANAGE_EXTERNAL_STORAGE"]),
+  jvm(/\bACTION_MANAGE_WRITE_SETTINGS\b|\bSettings\.System\.canWrite\s*\(/, "the settings of the system", ["WRITE_SETTINGS"]),
+  jvm(/\.\s*(?:queryUsageStats|queryEvents)\s*\(/, "the use of other apps", ["PACKAGE_USAGE_STATS"], { imports: "UsageStatsManager" }),
+  jvm(
+    /\.\s*register(?:Default)?NetworkCallback\s*\(|\.\s*getActiveNetwork(?:Info)?\s*\(|\.\s*activeNetwork(?:Info)?\b/,
+    "the state of the network",
+    ["ACCESS_NETWORK_STATE"],
+    { imports: "ConnectivityManager" },
+  ),
+  jvm(/\.\s*(?:getConnectionInfo\s*\(|connectionInfo\b|getScanResults\s*\(|scanResults\b)/, "the state of Wi-Fi", ["ACCESS_WIFI_STATE"], {
+    imports: "android.net.wifi.WifiManager",
+  }),
+];
+
 const PHOTO = /\bCamera\s*\.\s*(?:getPhoto|takePhoto)\s*\(/;
 
 /** Asks for or checks one of the framework's permissions. */
@@ -87,6 +153,8 @@ const permission = (name: string): RegExp => new RegExp(`\\bPermissions\\s*\\.\\
  * developer.android.com, "PermissionRequest" (RESOURCE_VIDEO_CAPTURE, RESOURCE_AUDIO_CAPTURE), and Apple, "Requesting authorization to capture and save media".
  */
 export const GUARDED_CALLS: readonly GuardedCall[] = [
+  ...CALLS_OF_ANDROID,
+  NETWORK,
   dotnet(permission("Camera"), "the camera", [CAMERA], "NSCameraUsageDescription"),
   dotnet(permission("Microphone"), "the microphone", [MICROPHONE], "NSMicrophoneUsageDescription"),
   dotnet(permission("Speech"), "speech recognition", [MICROPHONE], "NSSpeechRecognitionUsageDescription"),

@@ -572,6 +572,8 @@ export interface PrivacyManifest {
   /** Whether it gets into the app. */
   taken: boolean;
   reasons: readonly { category: string; reasons: readonly string[]; at: Place }[];
+  /** Where it says that the app tracks people, and names no domain for it. */
+  tracksNowhere?: Place;
   /** It takes in what the manifests of all pods say. */
   merges?: true;
 }

@@ -358,6 +358,18 @@ export interface ComponentFault {
     | "icon set"
     | "launcher closed"
     | "service closed"
+    | "service without action"
+    | "service without description"
+    | "alias target"
+    | "filter category"
+    | "picture in picture"
+    | "shortcut"
+    | "pending intent"
+    | "channel"
+    | "query"
+    | "idle registry"
+    | "file path"
+    | "health rationale"
     | "no start on TV"
     | "no banner"
     | "touchscreen"
@@ -526,6 +538,8 @@ export interface IsolateHandler {
 
 /** Code of Android that asks for a permission, or cannot do without it. */
 export interface PermissionRequest {
+  /** It stands in code that somebody else wrote, of which the app may not use all. */
+  unsure?: true;
   /** One of them has to be declared. */
   names: readonly string[];
   /** What the code does, as a sentence goes on after "the app's code". */
@@ -569,7 +583,12 @@ export interface SystemName {
     | "permission constant"
     | "platform name"
     /** An address under a scheme that opens the app itself. */
-    | "own address";
+    | "own address"
+    /** Names that a list of the target has to have. */
+    | "bonjour service"
+    | "merchant"
+    | "container"
+    | "tag session";
   name: string;
   /** What it is meant to be, or what is there besides. */
   near: string | undefined;

@@ -14,12 +14,13 @@ import { namespaceOf } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import { manifestFaults, permissionsOf } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
+import { serviceFaults } from "./system-services.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
 export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "unity"]);
 
 /** A class of the app's own code for Android. */
-interface OwnClass {
+export interface OwnClass {
   /** With its package. */
   full: string;
   name: string;
@@ -124,7 +125,11 @@ export function androidFaults(
 ): ComponentFault[] {
   if (!app.android) return [];
   const roots = manifests.map(({ root }) => root);
-  return [...new ComponentElements(app, classes, sources, roots).faults(manifests), ...manifestFaults(project, app, roots, sources)];
+  return [
+    ...new ComponentElements(app, classes, sources, roots).faults(manifests),
+    ...serviceFaults(classes, roots),
+    ...manifestFaults(project, app, roots, sources),
+  ];
 }
 
 class ComponentElements {
@@ -345,16 +350,21 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
         /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
       // What the service of an SDK is named, the system starts by the manifest.
       const [, kindOfSdk] = /^[A-Z]\w+?(Service|Receiver)(?:Base)?$/.exec(base) ?? [];
-      const ofSdk = kindOfSdk !== undefined && isForeign(base, source.text, own);
-      const what = ANDROID_BASES.find(([form]) => form.test(base))?.[1] ?? (ofSdk ? kindOfSdk.toLowerCase() : undefined);
+      const ofPlatform = ANDROID_BASES.find(([form]) => form.test(base))?.[1];
+      const ofSdk = ofPlatform === undefined && kindOfSdk !== undefined && isForeign(base, source.text, own);
+      const what = ofPlatform ?? (ofSdk ? kindOfSdk.toLowerCase() : undefined);
       if (what === undefined || abstract || declared.has(name) || source.guards.some(({ kind }) => kind !== "variant")) return [];
       const started = new RegExp(
         `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
       );
+      // What is sent to a receiver by its class only comes to one of the manifest.
+      const sentTo = new RegExp(`\\bIntent\\s*\\([^;\\n]{0,80}\\b${name}(?:::class|\\.class)\\b`);
       // A receiver may be made by code; one that nothing mentions is not.
       const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
       const lost =
-        what === "receiver" || what === "provider" || ofSdk
+        what === "provider" ||
+        ofSdk ||
+        (what === "receiver" && !sources.some((other) => other.side === "android" && sentTo.test(other.text)))
           ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
           : sources.some((other) => other.side === "android" && started.test(other.text));
       if (!lost) return [];

@@ -1,5 +1,5 @@
 import type { App } from "../../model/app.js";
-import type { CodeFacts } from "../../model/code.js";
+import type { CodeFacts, ComponentFault } from "../../model/code.js";
 import { takesIn } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
@@ -67,8 +67,24 @@ function typesIn(source: SourceFile): AppleType[] {
   }));
 }
 
-/** A center of notifications that is given a delegate, in either language. */
-const GIVEN_DELEGATE = /\bdelegate\s*=|\bsetDelegate\s*:/;
+/** Calls over the network that nobody asks for: the registry is made, and is not told what it is to take. Source: developer.apple.com, "PKPushRegistry". */
+export function idleRegistries({ ios }: App, sources: readonly SourceFile[]): ComponentFault[] {
+  const own = ios ? sources.filter(({ side, text }) => side === "ios" && text.includes("PKPushRegistry")) : [];
+  if (own.length === 0 || own.some(({ text }) => /\bdesiredPushTypes\b/.test(withoutComments(text)))) return [];
+  return own.slice(0, 1).flatMap((source): ComponentFault[] => {
+    const offset = withoutComments(source.text).search(/\bPKPushRegistry\s*\(|\bPKPushRegistry\s+alloc\b/);
+    return offset === -1
+      ? []
+      : [{ what: "idle registry", side: "ios", element: "call", name: "PKPushRegistry", near: undefined, at: source.place(offset) }];
+  });
+}
+
+/** A center of notifications that is given a delegate, in either language: by itself, or under a name that tells of it. */
+const GIVEN_DELEGATE =
+  /\b(?:current\s*\(\s*\)|currentNotificationCenter\s*\]?|\w*(?:[cC]enter|[nN]otif\w*))\s*[?!]?\s*\.\s*delegate\s*=|\bcurrentNotificationCenter\s*\]\s*setDelegate\s*:|\w*(?:[cC]enter|[nN]otif\w*)\s+setDelegate\s*:/;
+
+/** Names that stand for the center, whatever they are. */
+const NAMED_CENTER = /\b(\w+)\s*(?::\s*\w+\s*)?=\s*\[?\s*UNUserNotificationCenter\b/g;
 
 /**
  * A delegate of the center of notifications with methods that the center is to call, and that nothing hands to it. Source: developer.apple.com,
@@ -78,7 +94,15 @@ export function notificationDelegates({ kind, ios }: App, sources: readonly Sour
   // Plugins of frameworks take the delegate for themselves, and hand on.
   if (kind !== "native" || !ios) return [];
   const own = sources.filter(({ side, text }) => side === "ios" && /UNUserNotificationCenter|UserNotifications/.test(text));
-  if (own.some(({ text }) => GIVEN_DELEGATE.test(withoutComments(text)))) return [];
+  const isGiven = (whole: string): boolean => {
+    const text = withoutComments(whole);
+    const names = [...text.matchAll(NAMED_CENTER)].map(([, name = ""]) => name);
+    return (
+      GIVEN_DELEGATE.test(text) ||
+      names.some((name) => new RegExp(`\\b${name}\\s*\\.\\s*delegate\\s*=|\\b${name}\\s+setDelegate\\s*:`).test(text))
+    );
+  };
+  if (own.some(({ text }) => isGiven(text))) return [];
   return own.flatMap((source): CodeFacts["unnamed"] => {
     if (source.language !== "swift") return [];
     const text = withoutComments(source.text);

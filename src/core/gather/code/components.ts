@@ -15,6 +15,7 @@ import { androidFaults, KINDS, OwnClasses } from "./android-components.js";
 import { dotnetComponents } from "./dotnet-components.js";
 import { interfaceFaults } from "./interface-files.js";
 import { manifestFaults } from "./manifest-faults.js";
+import { idleRegistries } from "./apple-parts.js";
 import type { SourceFile } from "./sources.js";
 
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
@@ -35,6 +36,7 @@ export function componentFaults(project: ProjectFiles, index: FolderIndex, app: 
     ...androidFaults(project, app, new OwnClasses(sources), sources, manifestsOf(project, app)),
     ...sceneFaults(project, index, app, sources),
     ...interfaceFaults(project, index, app, sources),
+    ...idleRegistries(app, sources),
   ];
 }
 

@@ -1,14 +1,13 @@
 import type { App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
-import { namespaceIn } from "../../model/gradle.js";
 import { isWithin } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
-import { declaredIn } from "../platforms/android/components.js";
 import { xmlResource } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Resources } from "./android-resources.js";
 import { faultAt, valueOf } from "./manifest-faults.js";
+import { declaredNames, isOfTheApp, shortcutFaults } from "./manifest-references.js";
 import type { SourceFile } from "./sources.js";
 
 /** Packages that only apps on a watch have; others of the group are for the phone beside it. Source: developer.android.com, "Wear OS releases". */
@@ -129,18 +128,14 @@ function namedFile(
   const file = resource !== undefined && module ? xmlResource(project, module, resource) : undefined;
   const list = file === undefined ? undefined : project.xml(file)?.root;
   if (!list) return [];
-  const declared = roots.flatMap(({ source }) => declaredIn(project, source.file).components.map(({ name }) => name.split(/[.$]/).at(-1)));
+  const declared = declaredNames(project, app, roots);
   const classes = (CLASSES[valueOf(element, "name") ?? ""] ?? []).flatMap((attribute): ComponentFault[] => {
     const name = valueOf(list, attribute);
     // Classes of libraries are in the libraries' manifests.
-    return name === undefined || !isOfTheApp(app, name) || declared.includes(name.split(/[.$]/).at(-1))
+    return name === undefined || !isOfTheApp(app, name) || declared.has(name.split(/[.$]/).at(-1) ?? name)
       ? []
       : [faultAt(list, attribute, { what: "undeclared", name, near: undefined })];
   });
-  return [...classes, ...resources.missing(list)];
-}
-
-/** Whether a class is in the package of one of the app's modules. */
-function isOfTheApp({ android }: App, name: string): boolean {
-  return (android?.modules ?? []).some((module) => name.startsWith(`${namespaceIn(module) ?? ""}.`));
+  const shortcuts = valueOf(element, "name") === "android.app.shortcuts" ? shortcutFaults(app, list, declared) : [];
+  return [...classes, ...shortcuts, ...resources.missing(list)];
 }

@@ -13,6 +13,8 @@ import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Resources } from "./android-resources.js";
+import { callFaults } from "./android-calls.js";
+import { referenceFaults } from "./manifest-references.js";
 import { deviceFaults, widgetFaults } from "./device-faults.js";
 import type { SourceFile } from "./sources.js";
 
@@ -42,6 +44,8 @@ export function manifestFaults(
     ...launcherFaults(project, app, roots),
     ...deviceFaults(app, roots),
     ...widgetFaults(project, app, roots, sources, resources),
+    ...referenceFaults(project, app, roots, sources),
+    ...callFaults(project, app, roots, sources),
     ...mergeConflicts(app, roots),
     ...authorityFaults(app, roots, sources),
     ...schemeFaults(app, roots, sources),
@@ -242,7 +246,7 @@ function actionFaults({ dependencies }: App, root: XmlElement, permissions: () =
   // The manifest of a package that is not on this machine may request it.
   const isUnseen = ({ ecosystem, side, platform, test }: App["dependencies"][number]): boolean =>
     ecosystem === "maven" && side === "android" && !platform && !test;
-  return ["receiver", "service"].flatMap((tag) =>
+  return ["receiver", "service", "activity"].flatMap((tag) =>
     descendants(root, tag).flatMap((element): ComponentFault[] => {
       const actions = descendants(element, "action").flatMap((action) => valueOf(action, "name") ?? []);
       for (const action of actions) {

@@ -1,23 +1,30 @@
-import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS, HEALTH_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
 import type { App } from "../../model/app.js";
 import type { Language, PermissionRequest, SystemName } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
+import { namespaceIn } from "../../model/gradle.js";
 import { nearest } from "../../model/suggest.js";
+import { textOf } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
 
+const wordsOf = (framework: GuardedCall["framework"]): RegExp[] =>
+  GUARDED_CALLS.flatMap((call) => (call.framework === framework ? call.pattern : []));
+
+const any = (patterns: readonly RegExp[]): RegExp => new RegExp(patterns.map(({ source }) => source).join("|"));
+
+const OF_JVM = any([/[pP]ermission/, ...wordsOf("jvm"), ...wordsOf("native")]);
+
 /** Words without which a file has none of it, by its language: most files are told by one of them. */
 const WORDS: Partial<Record<Language, RegExp>> = {
-  kotlin: /[pP]ermission/,
-  java: /[pP]ermission/,
+  kotlin: OF_JVM,
+  java: OF_JVM,
   javascript: /PermissionsAndroid|getUserMedia|@capacitor\//,
   typescript: /PermissionsAndroid|getUserMedia|@capacitor\//,
   tsx: /PermissionsAndroid|getUserMedia|@capacitor\//,
-  csharp: new RegExp(
-    [/RequestUserPermission|RequestPermissions/, ...GUARDED_CALLS.map(({ pattern }) => pattern)].map(({ source }) => source).join("|"),
-  ),
+  csharp: any([/RequestUserPermission|RequestPermissions/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
 };
 
 /** What the app's own code asks the system for, each once. */
@@ -29,7 +36,9 @@ export interface GuardedRequests {
 }
 
 /** Reads it from the sources; code for debug builds alone, and for one flavour, is left out. */
-export function guardedRequests({ kind }: App, sources: readonly SourceFile[]): GuardedRequests {
+export function guardedRequests({ kind, android }: App, sources: readonly SourceFile[]): GuardedRequests {
+  const target = Number(textOf(android?.effective.targetSdk));
+  const namespaces = (android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []);
   const asking = askingFunctions(sources);
   const permissions = new Map<string, PermissionRequest>();
   const texts = new Map<string, GuardedRequests["texts"][number]>();
@@ -39,15 +48,29 @@ export function guardedRequests({ kind }: App, sources: readonly SourceFile[]): 
     const text = withoutComments(source.text);
     for (const request of named(source, text, asking)) keep(permissions, request.names, request);
     for (const { capability, permissions: names = [], texts: keys = [], at } of [
-      ...called(kind, source, text),
+      ...healthRecords(source, text),
+      ...called(kind, source, text).filter(({ since }) => since === undefined || target >= since),
       ...captured(kind, source, text),
     ]) {
       const [android, ios] = [runsOn(source, "android"), runsOn(source, "ios")];
-      if (android && names.length > 0) keep(permissions, names, { names, does: `uses ${capability}`, at });
+      if (android && names.length > 0)
+        keep(permissions, names, {
+          names,
+          does: `uses ${capability}`,
+          at,
+          ...(isOfOthers(source, text, namespaces) ? { unsure: true } : {}),
+        });
       if (ios && keys.length > 0) keep(texts, keys, { capability, keys, at });
     }
   }
   return { permissions: [...permissions.values()], texts: [...texts.values()] };
+}
+
+/** Whether a file of Kotlin or Java is of a package that has not even its beginning in common with those of the app's modules. */
+function isOfOthers({ language }: SourceFile, text: string, namespaces: readonly string[]): boolean {
+  if ((language !== "kotlin" && language !== "java") || namespaces.length === 0) return false;
+  const own = /^\s*package\s+([\w.]+)/m.exec(text)?.[1]?.split(".").slice(0, 2).join(".");
+  return own !== undefined && !namespaces.some((name) => name === own || name.startsWith(`${own}.`));
 }
 
 function keep<T>(found: Map<string, T>, names: readonly string[], one: T): void {
@@ -142,12 +165,31 @@ export function misnamedConstants(sources: readonly SourceFile[]): SystemName[] 
   });
 }
 
-type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts"> & { at: Place };
+/**
+ * Records of health that code asks to read or to write, by the class of a record: `HeartRateRecord` is of HEART_RATE. Those whose permission has another name
+ * are left out. Source: developer.android.com, "Health Connect data types".
+ */
+function healthRecords(source: SourceFile, text: string): Guarded[] {
+  if (!text.includes("HealthPermission")) return [];
+  return [...text.matchAll(/\bget(Read|Write)Permission\s*(?:<\s*(\w+?)Record\s*>\s*\(|\(\s*(\w+?)Record\s*(?:::class|\.class))/g)].flatMap(
+    (match) => {
+      const record = (match[2] ?? match[3] ?? "").replace(/(?<=[a-z\d])(?=[A-Z])/g, "_").toUpperCase();
+      const name = `android.permission.health.${(match[1] as string).toUpperCase()}_${record}`;
+      return HEALTH_PERMISSIONS.includes(name)
+        ? [{ capability: `records of health (${record})`, permissions: [name], at: source.place(match.index) }]
+        : [];
+    },
+  );
+}
+
+type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts" | "since"> & { at: Place };
 
 function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
   return GUARDED_CALLS.flatMap((call): Guarded[] => {
     const isMeant =
-      call.framework === kind && call.languages.includes(source.language) && (call.imports === undefined || text.includes(call.imports));
+      (call.framework === kind || call.framework === "jvm") &&
+      call.languages.includes(source.language) &&
+      (call.imports === undefined || text.includes(call.imports));
     const match = isMeant ? call.pattern.exec(text) : null;
     return match ? [{ ...call, at: source.place(match.index) }] : [];
   });

@@ -11,7 +11,7 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -19,7 +19,7 @@ const ASKS =
 
 /** Where code names an address without encryption that it goes to. */
 const GOES_TO =
-  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|MediaItem\s*\.\s*fromUri\s*\(\s*|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
 
 /**
  * Shared code that waits for the links which open the app. Sources: reactnative.dev, "Linking"; docs.unity3d.com, "Deep linking"; capacitorjs.com,
@@ -29,7 +29,7 @@ const LISTENS = /\bLinking\s*\.\s*addEventListener\s*\(\s*["']url["']|\bdeepLink
 
 /** What shows that a file connects by itself. */
 const CONNECTS =
-  /\b(?:URLSession|URLRequest|NSURLConnection|dataTask|openConnection|HttpURLConnection|OkHttpClient|Request\.Builder|Retrofit|HttpClient|http\.(?:get|post|put|patch|delete|Client)|WebSocket|Dio)\b/;
+  /\b(?:URLSession|URLRequest|NSURLConnection|dataTask|openConnection|HttpURLConnection|OkHttpClient|Request\.Builder|Retrofit|HttpClient|AVPlayer(?:Item)?|AVURLAsset|http\.(?:get|post|put|patch|delete|Client)|WebSocket|Dio)\b/;
 
 /** A line that hands an address to the browser or to another app. */
 const IN_BROWSER =
@@ -82,6 +82,7 @@ const OF_A_TARGET: ReadonlySet<SystemName["kind"]> = new Set<SystemName["kind"]>
   "optional plist key",
   "capability",
   "app group",
+  "plain address",
 ]);
 
 function ownersOf({ ios }: App, kind: SystemName["kind"], file: string): string {
@@ -127,9 +128,12 @@ function secondMain([first, second]: readonly SourceFile[]): SystemName | undefi
 /** Schemes of addresses that are made before they are asked for. */
 function schemesBuilt(text: string, add: (kind: SystemName["kind"], name: string, offset: number, near?: string) => void): void {
   for (const match of text.matchAll(/\bcanOpenURL\s*[(:]\s*(\w+)\b/g)) {
-    const made = new RegExp(
+    const form = new RegExp(
       `\\b${match[1] as string}\\s*=\\s*\\[?\\s*(?:NS)?URL(?:\\s*\\(\\s*string\\s*:|\\s+URLWithString\\s*:)\\s*@?"([A-Za-z][\\w+.-]*):`,
-    ).exec(text);
+      "g",
+    );
+    // The nearest above: others may have the same name.
+    const made = [...text.slice(0, match.index).matchAll(form)].at(-1);
     if (made) add("asked scheme", (made[1] as string).toLowerCase(), match.index);
   }
 }
@@ -147,6 +151,20 @@ function plainAddresses(text: string, add: (kind: SystemName["kind"], name: stri
 /** Tasks in the background by their names. Source: developer.apple.com, "BGTaskScheduler", "BGTaskRequest", SwiftUI's `backgroundTask(_:action:)`. */
 const TASKS =
   /\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*identifier\s*:\s*"([\w.-]+)"|\.backgroundTask\s*\(\s*\.appRefresh\s*\(\s*"([\w.-]+)"/g;
+
+/** Names that a list of the target has to have. Sources: developer.apple.com, "NSBonjourServices", "PKPaymentRequest", "CKContainer", "NFCTagReaderSession". */
+const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp }[] = [
+  {
+    kind: "bonjour service",
+    form: /\.bonjour(?:WithTXTRecord)?\s*\(\s*type\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServices\s*\(\s*ofType\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServicesOfType\s*:\s*@"(_[\w-]+\._(?:tcp|udp))\.?"/g,
+  },
+  { kind: "merchant", form: /\bmerchantIdentifier\s*=\s*@?"(merchant\.[\w.-]+)"/g },
+  {
+    kind: "container",
+    form: /\bCKContainer\s*\(\s*identifier\s*:\s*"(iCloud\.[\w.-]+)"|\bcontainerWithIdentifier\s*:\s*@"(iCloud\.[\w.-]+)"/g,
+  },
+  { kind: "tag session", form: /\b(NFCTagReaderSession)\s*\(/g },
+];
 
 /** Groups of apps in texts: those of the project's targets, and what is almost one of them. */
 function groupsIn({ appGroups }: App, text: string): [name: string, offset: number][] {
@@ -173,6 +191,8 @@ function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], na
   ))
     add("app group", match[1] as string, match.index);
   for (const [name, offset] of groupsIn(app, text)) add("app group", name, offset);
+  for (const { kind, form } of NAMED_IN_LISTS)
+    for (const match of text.matchAll(form)) add(kind, match.slice(1).find((name) => name !== undefined) ?? "", match.index);
   for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
 }
 

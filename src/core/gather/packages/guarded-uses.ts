@@ -67,14 +67,16 @@ export function readGuardedCode(project: ProjectFiles, app: FactSink): void {
   const files = [...target.sources, ...target.synchronized.flatMap(below)].filter(
     (file) => SOURCE.test(file) && takesIn(target, file) && project.tree.isFile(file),
   );
-  note(app, usesIn(project, new Set(files)), { by: undefined, sdk: undefined });
+  const { guarded, restricted } = usesIn(project, new Set(files), true);
+  // What the app's own code calls it does not call perhaps.
+  note(app, { guarded: guarded.map((use) => ({ ...use, perhaps: false })), restricted }, { by: undefined, sdk: undefined });
   // The watch asks for itself; extensions ask in the app's name.
   for (const { target: part, runsOn } of app.partTargets) {
     if (runsOn !== "watch") continue;
     const own = [...part.sources, ...part.synchronized.flatMap(below)].filter(
       (file) => SOURCE.test(file) && takesIn(part, file) && project.tree.isFile(file),
     );
-    app.partUse(...usesIn(project, new Set(own)).guarded.map((use) => ({ ...use, target: part.name })));
+    app.partUse(...usesIn(project, new Set(own), true).guarded.map((use) => ({ ...use, target: part.name })));
   }
 }
 
@@ -123,13 +125,14 @@ interface Uses {
   restricted: Omit<FactSink["restrictedUses"][number], keyof Owner>[];
 }
 
-function usesIn(project: ProjectFiles, files: Iterable<string>): Uses {
+function usesIn(project: ProjectFiles, files: Iterable<string>, isOwn = false): Uses {
   const uses: Uses = { guarded: [], restricted: [] };
   for (const file of files) {
     const source = project.text(file);
     if (!source || !(ANY_GUARDED.test(source.text) || ANY_RESTRICTED.test(source.text))) continue;
     const code = certain(withoutComments(source.text));
-    for (const { capability, pattern, keys, perhaps = false } of GUARDED_INTERFACES) {
+    for (const { capability, pattern, keys, perhaps = false, own = false } of GUARDED_INTERFACES) {
+      if (own && !isOwn) continue;
       const match = uses.guarded.some((use) => use.capability === capability) ? null : pattern.exec(code);
       if (match) uses.guarded.push({ capability, keys, perhaps, at: source.place(match.index) });
     }

@@ -85,7 +85,9 @@ export function readPrivacyManifest(
     reasons: texts(at(item, "NSPrivacyAccessedAPITypeReasons")),
     at: placeOf(item),
   }));
-  app.privacyManifest({ file, by, taken, reasons });
+  const tracking = at(root, "NSPrivacyTracking");
+  const silent = textAt(tracking) === "true" && itemsOf(at(root, "NSPrivacyTrackingDomains")).length === 0;
+  app.privacyManifest({ file, by, taken, reasons, ...(tracking && silent ? { tracksNowhere: placeOf(tracking) } : {}) });
   if (!taken) return;
   const entry = (kind: "accessReason" | "collectedData" | "trackingDomain", name: string, values: readonly string[], place: Place): void =>
     app.entry({

@@ -20,7 +20,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Other apps that code of Android asks for by their name, against the queries of the manifest.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Services of the local network, merchants, containers of iCloud and kinds of tags that code names, against the lists of the target. Other apps that code of Android asks for by their name, against the queries of the manifest.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -92,6 +92,8 @@ function ownCode(app: App, wires: readonly Wire[]): RawFinding[] {
     // Projects of .NET take in what lies in their folders.
     if (app.kind !== "dotnet" && !takesIn(ios.target, name.at.file)) return [];
     if (name.kind === "background task") return backgroundTask(app, name);
+    const list = Object.hasOwn(LISTS, name.kind) ? LISTS[name.kind] : undefined;
+    if (list) return unlisted(app, name, list);
     const capability = name.kind === "capability" ? APPLE_CAPABILITIES.find(({ does }) => does === name.name) : undefined;
     return capability ? capabilityOf(app, capability, name, wires) : [];
   });
@@ -176,6 +178,65 @@ function configurationsWithout({ ios }: App, here: readonly Entry[]): string | u
     ({ name }) => !/debug|develop/i.test(name) && !here.some(({ variant }) => variant === name),
   );
   return without.length === 0 ? undefined : inWords(without.map(({ name }) => name));
+}
+
+interface NameList {
+  kind: Kind;
+  /** The entitlement, or the key of the property list, whose items are names. */
+  of: string;
+  /** What stands in it for the name. */
+  wanted?: string;
+  does: (name: string) => string;
+  otherwise: string;
+}
+
+/** Lists that have to have what code names. */
+const LISTS: Partial<Record<SystemName["kind"], NameList>> = {
+  "bonjour service": {
+    kind: "plist",
+    of: "NSBonjourServices",
+    does: (name) => `looks for ${name} in the local network`,
+    otherwise: "the system finds none",
+  },
+  merchant: {
+    kind: "entitlement",
+    of: "com.apple.developer.in-app-payments",
+    does: (name) => `takes payments for ${name}`,
+    otherwise: "the payment sheet does not show",
+  },
+  container: {
+    kind: "entitlement",
+    of: "com.apple.developer.icloud-container-identifiers",
+    does: (name) => `keeps data in ${name}`,
+    otherwise: "the system ends it there",
+  },
+  "tag session": {
+    kind: "entitlement",
+    of: "com.apple.developer.nfc.readersession.formats",
+    wanted: "TAG",
+    does: () => "reads tags by NFCTagReaderSession",
+    otherwise: "no session begins",
+  },
+};
+
+function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name, does, otherwise }: NameList): RawFinding[] {
+  const entries = app.entries.filter((entry) => entry.side === "ios" && entry.kind === kind);
+  const listed =
+    kind === "plist" ? entries.filter((entry) => entry.name.startsWith(`${of}.`)) : entries.filter((entry) => entry.name === of);
+  // Without the entitlement the code is told by what it does; a value of a setting may be the name.
+  if (kind === "entitlement" && listed.length === 0) return [];
+  const has = ({ value }: Entry): boolean =>
+    value?.kind !== "known" || value.text.includes("$") || value.text.replace(/\.$/, "") === wanted;
+  if (listed.some(has) || app.openParts.some(({ part }) => part === "entitlements")) return [];
+  return [
+    {
+      side: "ios",
+      message: `the app's code ${does(name)}, and ${of} does not list ${wanted}: ${otherwise}`,
+      fix: `add ${wanted} to ${of}`,
+      places: [at, ...listed.map((entry) => entry.at)],
+      subject: `${of} ${wanted}`,
+    },
+  ];
 }
 
 const TASKS = "BGTaskSchedulerPermittedIdentifiers";

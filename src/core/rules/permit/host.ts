@@ -97,11 +97,12 @@ function plainAddresses({ entries, android, ios }: App): RawFinding[] {
 /** Addresses without encryption to which code goes, where no side makes an exception for any host. */
 function plainInCode({ entries, code, android, ios, kind: framework }: App): RawFinding[] {
   if (!(android ?? ios) || framework === "unity" || entries.some(allowsPlain)) return [];
-  const allowed = entries.flatMap(({ kind, name }) => (kind === "host" ? name.replace(/^\*\./, "") : []));
+  const allowed = entries.flatMap(({ kind, side, name }) => (kind === "host" ? [{ side, name: name.replace(/^\*\./, "") }] : []));
   return (code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
     const host = /^([\w.-]+)/.exec(name)?.[1]?.toLowerCase();
     if (kind !== "plain address" || host === undefined || OWN_HOST.test(name) || !host.includes(".")) return [];
-    if (allowed.some((other) => host === other || host.endsWith(`.${other}`))) return [];
+    if (allowed.some((other) => (side === "shared" || other.side === side) && (host === other.name || host.endsWith(`.${other.name}`))))
+      return [];
     return [
       {
         side,

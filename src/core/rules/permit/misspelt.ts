@@ -1,5 +1,5 @@
 import { distance } from "fastest-levenshtein";
-import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { ANDROID_PERMISSION_PREFIX, ANDROID_PERMISSIONS, HEALTH_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GRADLE_PROPERTIES } from "../../knowledge/known-names.js";
 import { misspelling } from "../../model/suggest.js";
 import { MANIFEST_ELEMENTS } from "../../knowledge/manifest-elements.js";
@@ -101,6 +101,7 @@ function reportElements(app: App, report: (side: SideName, what: string, name: s
 }
 
 function rightPermission(name: string): string | undefined {
+  if (/^android\.permission\.\w+\./.test(name)) return misspelling(name, HEALTH_PERMISSIONS);
   const dot = name.lastIndexOf(".");
   const prefix = name.slice(0, dot + 1);
   const own = name.slice(dot + 1);

@@ -19,7 +19,7 @@ export const permissionMissing = defineRule({
   severity: "error",
   title: "A permission that an SDK or the app's code needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest, and in each Capacitor app; the fine location without the coarse one.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest, and in each Capacitor app; the fine location without the coarse one; calls of the platform that need a permission which is granted with the installation, records of health, and permissions that took the place of older ones which devices below still ask for.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {
@@ -40,6 +40,7 @@ export const permissionMissing = defineRule({
       ...requestedByCode(app, wires),
       ...neverGranted(app),
       ...fineAlone(app),
+      ...beforeTheNew(app),
     ];
   },
 });
@@ -61,6 +62,58 @@ function fineAlone({ android, entries }: App): RawFinding[] {
       subject: "fine location alone",
     },
   ];
+}
+
+/**
+ * Permissions that took the place of older ones, which devices below that level still ask for. Sources: developer.android.com, "Bluetooth permissions"
+ * (BLUETOOTH and, for who looks for devices, BLUETOOTH_ADMIN up to level 30), "Access media files from shared storage" (READ_EXTERNAL_STORAGE up to level 32).
+ */
+const SUCCESSORS: readonly { names: readonly string[]; since: number; before: string; also?: string; perhaps?: true }[] = [
+  { names: ["BLUETOOTH_CONNECT", "BLUETOOTH_SCAN", "BLUETOOTH_ADVERTISE"], since: 31, before: "BLUETOOTH" },
+  { names: ["BLUETOOTH_SCAN", "BLUETOOTH_ADVERTISE"], since: 31, before: "BLUETOOTH_ADMIN", perhaps: true },
+  {
+    names: ["READ_MEDIA_IMAGES", "READ_MEDIA_VIDEO", "READ_MEDIA_AUDIO"],
+    since: 33,
+    before: "READ_EXTERNAL_STORAGE",
+    also: "WRITE_EXTERNAL_STORAGE",
+  },
+];
+
+/** A new permission whose older one is missing, or ends before the new one begins. */
+function beforeTheNew({ kind: framework, android, entries }: App): RawFinding[] {
+  const lowest = Number(textOf(android?.effective.minSdk));
+  return SUCCESSORS.flatMap(({ names, since, before, also, perhaps }): RawFinding[] => {
+    const of = (wanted: readonly (string | undefined)[]): Entry[] =>
+      entries.filter(
+        ({ kind, side, name, removed }) =>
+          kind === "permission" && side === "android" && !removed && wanted.some((one) => name === `android.permission.${one ?? ""}`),
+      );
+    const [own] = of(names).filter(({ by, variant }) => by === undefined && variant === undefined);
+    const older = of([before, also]);
+    const highest = older.map(({ limits }) => (limits?.highest === undefined ? Infinity : Number(limits.highest)));
+    // Of what only some need, and where packages of shared code bring their own, it is told where it is asked for and ends too early.
+    if (
+      !own ||
+      ((perhaps || framework !== "native") && older.length === 0) ||
+      !(lowest < since) ||
+      highest.some((level) => !(level < since - 1))
+    )
+      return [];
+    const [first] = older;
+    const old = `android.permission.${before}`;
+    return [
+      {
+        side: "android",
+        severity: "warning",
+        message: first
+          ? `${old} is requested up to level ${first.limits?.highest ?? ""}, and ${own.name} exists from ${since} on: on the devices between nothing is granted`
+          : `${own.name} exists from level ${since} on, and the app runs from ${lowest}: on older devices it needs ${old}, which no manifest declares`,
+        fix: `add <uses-permission android:name="${old}" android:maxSdkVersion="${since - 1}" />`,
+        places: [first?.at ?? own.at, own.at],
+        subject: `${old} before`,
+      },
+    ];
+  });
 }
 
 const INTERNET = "android.permission.INTERNET";
@@ -156,7 +209,7 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
       !app.graph?.packages.some((known) => known.name === name),
   );
   // eslint-disable-next-line complexity -- the words for each way in which a permission is missing
-  return (app.code?.permissionRequests ?? []).flatMap(({ names, does, at }): RawFinding[] => {
+  return (app.code?.permissionRequests ?? []).flatMap(({ names, does, unsure, at }): RawFinding[] => {
     if (names.some((name) => told.has(name) || app.editorPermissions.includes(name))) return [];
     const declared = names.flatMap((name) => there.get(name) ?? []);
     const usable = declared.filter(({ removed, variant }) => !removed && !/debug/i.test(variant ?? ""));
@@ -166,7 +219,7 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
     return [
       {
         side: "android",
-        ...(open && !taken ? { severity: "warning" as const } : {}),
+        ...((open || unsure) && !taken ? { severity: "warning" as const } : {}),
         message: `the app's code ${does}, but ${taken?.removed ? "a merge marker takes the permission out" : taken ? `only the ${taken.variant ?? "debug"} manifest declares it` : `no manifest declares ${does.endsWith(name) ? "it" : name}`}: ${does.endsWith(name) ? "the system denies it" : "the call fails"}`,
         fix: taken?.removed
           ? `remove the marker from ${taken.at.file}`

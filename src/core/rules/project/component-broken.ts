@@ -55,6 +55,56 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `the service ${name} says that other apps may not bind it, and what shows it is another app: it is never started`,
     fix: 'set android:exported="true"; its permission keeps others out',
   }),
+  "service without action": ({ name, near = "" }) => ({
+    message: `the system starts ${name} by the action ${near}, which its element does not have: it never does`,
+    fix: `add an intent filter with <action android:name="${near}" />`,
+  }),
+  "service without description": ({ name, near = "" }) => ({
+    message: `the service ${name} lacks the meta-data ${near}, which says what it is for: the system does not take it`,
+    fix: `add <meta-data android:name="${near}" android:resource="@xml/…" />`,
+  }),
+  "alias target": ({ name, near = "" }) => ({
+    message: `the alias ${name} is for the activity ${near}, which no manifest declares: the app cannot be installed`,
+    fix: `declare ${near}, or write its name as it is there`,
+  }),
+  "filter category": ({ name }) => ({
+    message: `the intent filter for ${name} lacks the category android.intent.category.DEFAULT: what other apps send does not come to it`,
+    fix: 'add <category android:name="android.intent.category.DEFAULT" />',
+  }),
+  "picture in picture": ({ name }) => ({
+    message: `${name} goes into a picture in the picture, and its element does not say that it can: the app ends there`,
+    fix: 'set android:supportsPictureInPicture="true"',
+  }),
+  shortcut: ({ name, near }) => ({
+    message: `a shortcut leads to ${name}, which ${near === undefined ? "no manifest declares" : "is not this app"}: a tap on it does nothing`,
+    fix: near === undefined ? "write the name of an activity that the manifest declares" : `write ${near}`,
+  }),
+  "pending intent": ({ name }) => ({
+    message: `${name} is called without FLAG_IMMUTABLE or FLAG_MUTABLE: from target level 31 on the app ends there`,
+    fix: "add PendingIntent.FLAG_IMMUTABLE to its flags",
+  }),
+  channel: ({ name, near }) => ({
+    message: `a notification is for the channel ${name}, which the app's code does not make: it is never shown`,
+    fix: near === undefined ? `make a NotificationChannel with the id ${name}` : `write ${near}, which is made`,
+  }),
+  "idle registry": ({ name }) => ({
+    message: `${name} is made and never told what it takes: no call comes in`,
+    fix: "set its desiredPushTypes",
+  }),
+  query: ({ name }) => ({
+    message: `code asks who takes ${name}:, which the manifest's queries do not name: the system says that nobody does`,
+    fix: `add <intent> with <data android:scheme="${name}" /> to <queries>`,
+  }),
+  "file path": ({ name, near = "" }) => ({
+    message: `code asks a file provider for a file below ${name}, and its paths have no <${near}>: the app ends there`,
+    fix: `add <${near} name="…" path="…" /> to the paths of the provider`,
+  }),
+  "health rationale": ({ near = "" }) => ({
+    message: `the app asks for records of health, and no activity ${near.startsWith("androidx") ? `takes ${near}` : `or alias is for ${near}`}: the system does not ask the person`,
+    fix: near.startsWith("androidx")
+      ? `add an intent filter with <action android:name="${near}" /> to the activity that says what the records are for`
+      : "add an activity-alias for VIEW_PERMISSION_USAGE with the category HEALTH_PERMISSIONS",
+  }),
   "no start on TV": () => ({
     message:
       "the app is for televisions (android.software.leanback), but no activity has the category LEANBACK_LAUNCHER: the home screen does not show it",
@@ -198,7 +248,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without; services of the app that the system starts by an action which their element lacks, aliases and shortcuts that lead nowhere, filters for what other apps send without their category, pictures in the picture, screens that say what records of health are for; in Kotlin and Java, intents for later without their flag, channels of notifications that nobody makes, files that no path of a provider covers, apps that are asked for without a query. Classes of other packages than the app's come from libraries.",
   silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
@@ -247,7 +297,7 @@ function builtHosts({ entries }: App): RawFinding[] {
 
 /** What stops only some ways into the app: links from a browser. */
 function isOptional({ what, name, near }: ComponentFault): boolean {
-  if (what === "launch screen") return true;
+  if (what === "launch screen" || what === "channel" || what === "query") return true;
   return what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true;
 }
 

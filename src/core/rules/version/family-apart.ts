@@ -30,6 +30,7 @@ export const familyApart = defineRule({
     }));
     findings.push(...PLUGIN_FAMILIES.flatMap(([title, form]) => pluginsApart(title, form, buildPlugins)));
     findings.push(...processorsApart(dependencies));
+    findings.push(...releasedTogether(dependencies));
     findings.push(...[...families].flatMap(([family, members]) => apartIn(family, [...members.values()], sheets)));
     return findings;
   },
@@ -95,6 +96,30 @@ function familiesOf(dependencies: readonly Dependency[]): Map<string, Map<string
     families.set(family, members);
   }
   return families;
+}
+
+/** Groups of the platform whose modules have one version. Source: developer.android.com, "Get started with Media3" (all modules must be of the same version). */
+const OF_ONE_VERSION: readonly string[] = ["androidx.media3"];
+
+function releasedTogether(dependencies: readonly Dependency[]): RawFinding[] {
+  return OF_ONE_VERSION.flatMap((group): RawFinding[] => {
+    const members = dependencies.filter(
+      ({ ecosystem, name, direct, test }) => ecosystem === "maven" && direct && !test && name.startsWith(`${group}:`),
+    );
+    const stated = [
+      ...new Map(members.flatMap((member) => (versionOf(member) === undefined ? [] : [[member.name, member] as const]))).values(),
+    ];
+    if (new Set(stated.map(versionOf)).size < 2) return [];
+    return [
+      {
+        side: "android",
+        message: `modules of ${group} are of several versions: ${stated.map((member) => `${member.name.slice(group.length + 1)} ${versionOf(member) ?? ""}`).join(", ")}`,
+        fix: "bring them to one version",
+        places: uniquePlaces(stated.flatMap((member) => [member.declared?.place, member.places[0]])),
+        subject: group,
+      },
+    ];
+  });
 }
 
 function pluginsApart(title: string, form: RegExp, plugins: readonly BuildPluginFact[]): RawFinding[] {

@@ -5,6 +5,9 @@ import {
   MANIFEST_ATTRIBUTES,
   MANIFEST_NAMESPACES,
   NETWORK_ELEMENTS,
+  BACKUP_DOMAINS,
+  BACKUP_ELEMENTS,
+  LOCALE_ELEMENTS,
   WRAPPER_KEYS,
   FILE_PATH_ELEMENTS,
 } from "../../../knowledge/known-names.js";
@@ -54,6 +57,13 @@ export function readManifests(project: ProjectFiles, app: FactSink, side: Androi
   }
   noteWrapper(project, app, side.build.folder);
 }
+
+/** Attributes of the application that name a list of rules, and the elements of each. */
+const NAMED_LISTS = [
+  ["android:dataExtractionRules", BACKUP_ELEMENTS],
+  ["android:fullBackupContent", BACKUP_ELEMENTS],
+  ["android:localeConfig", LOCALE_ELEMENTS],
+] as const;
 
 /** Properties that are true or false. Sources: developer.android.com, "gradle.properties"; reactnative.dev, the template. */
 const SWITCHES: ReadonlySet<string> = new Set([
@@ -281,6 +291,25 @@ class ManifestReader {
     const config = application.attributes.get("android:networkSecurityConfig")?.value;
     if (config?.startsWith("@xml/") && context.module) readNetworkSecurity(project, app, context.module, config.slice(5));
     this.filePaths(application);
+    this.namedLists(application);
+  }
+
+  /** Lists of rules that the application names by an attribute. */
+  private namedLists(application: XmlElement): void {
+    const { project, app, context } = this;
+    for (const [attribute, elements] of NAMED_LISTS) {
+      const name = application.attributes.get(attribute)?.value;
+      const file = name?.startsWith("@xml/") && context.module ? xmlResource(project, context.module, name.slice(5)) : undefined;
+      const root = file === undefined ? undefined : project.xml(file)?.root;
+      if (!root) continue;
+      noteMisspeltElements(app, root, elements, "android");
+      for (const element of allElements(root)) {
+        const domain = element.attributes.get("domain");
+        const right = domain ? misspelling(domain.value, BACKUP_DOMAINS) : undefined;
+        if (domain && right !== undefined)
+          app.misspelling({ what: "domain", name: domain.value, right, side: "android", at: root.source.place(domain.start) });
+      }
+    }
   }
 
   /** The folders that a provider of files may hand out. */

@@ -257,6 +257,8 @@ function readInfo(plist: Data, expand: Expand, variant: string | undefined, add:
     const value = expanded(task);
     push("backgroundTask", textOf(value) ?? textAt(task) ?? "", value, placeOf(task));
   }
+  for (const service of itemsOf(at(plist, "NSBonjourServices")))
+    push("plist", `NSBonjourServices.${textAt(service) ?? ""}`, expanded(service), placeOf(service));
   for (const mode of itemsOf(at(plist, "UIBackgroundModes"))) push("backgroundMode", textAt(mode) ?? "", undefined, placeOf(mode));
   const security = at(plist, "NSAppTransportSecurity");
   const arbitrary = at(security, "NSAllowsArbitraryLoads");

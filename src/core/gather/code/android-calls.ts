@@ -1,0 +1,176 @@
+import { distance } from "fastest-levenshtein";
+import type { App } from "../../model/app.js";
+import type { ComponentFault } from "../../model/code.js";
+import { isWithin } from "../../model/paths.js";
+import { textOf } from "../../model/value.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { descendants, type XmlElement } from "../../syntax/xml.js";
+import { xmlResource } from "../platforms/android/manifest.js";
+import type { ProjectFiles } from "../project-files.js";
+import { valueOf } from "./manifest-faults.js";
+import type { SourceFile } from "./sources.js";
+
+/** What calls of the platform need of the rest of the app, in Kotlin and Java: flags, channels, paths of a provider, queries. */
+export function callFaults(
+  project: ProjectFiles,
+  app: App,
+  roots: readonly XmlElement[],
+  sources: readonly SourceFile[],
+): ComponentFault[] {
+  const own = sources.filter(
+    ({ side, language, guards }) => side === "android" && (language === "kotlin" || language === "java") && guards.length === 0,
+  );
+  return [...pendingIntents(app, own), ...channels(own), ...providedFiles(project, app, roots, own), ...unseenTakers(app, own)];
+}
+
+const fault = (source: SourceFile, offset: number, what: ComponentFault["what"], name: string, near?: string): ComponentFault => ({
+  what,
+  side: "android",
+  element: "call",
+  name,
+  near,
+  at: source.place(offset),
+});
+
+const targetOf = ({ android }: App): number => Number(textOf(android?.effective.targetSdk));
+
+/** Flags that say nothing of whether others may change the intent. */
+const PLAIN_FLAGS =
+  /^(?:(?:PendingIntent\s*\.\s*)?(?:0|FLAG_(?:UPDATE_CURRENT|CANCEL_CURRENT|ONE_SHOT|NO_CREATE))(?:\s*(?:\||\bor\b)\s*(?=\S)|\s*$))+$/;
+
+/** Source: developer.android.com, "Behavior changes: Apps targeting Android 12" (specify mutability of pending intents). */
+function pendingIntents(app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (!(targetOf(app) >= 31)) return [];
+  return sources.flatMap((source) => {
+    if (!source.text.includes("PendingIntent")) return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/\bPendingIntent\s*\.\s*get(?:Activity|Activities|Broadcast|Service|ForegroundService)\s*\(/g)].flatMap(
+      (match) => {
+        const flags = argumentsIn(text, match.index + match[0].length - 1)[3]?.trim() ?? "";
+        // One branch of several may be for older devices, but for what is behind a line that ends the function.
+        const before = text.slice(Math.max(0, match.index - 400), match.index);
+        const asked = before.slice(Math.max(before.lastIndexOf("SDK_INT"), before.lastIndexOf("VERSION_CODES"), 0));
+        const isForOlder = /^(?:SDK_INT|VERSION_CODES)/.test(asked) && !/\breturn\b/.test(asked.split("\n", 1)[0] ?? "");
+        return PLAIN_FLAGS.test(flags) && !isForOlder
+          ? [fault(source, match.index, "pending intent", match[0].replace(/\s|\($/g, ""))]
+          : [];
+      },
+    );
+  });
+}
+
+/** What an argument stands for: a text, a name that the code gives one, or a resource by its own name; `undefined` where nobody knows. */
+function meantBy(argument: string | undefined, texts: readonly string[]): string | undefined {
+  const written = argument?.trim() ?? "";
+  const literal = /^"([^"$\\]+)"$/.exec(written)?.[1];
+  if (literal !== undefined) return literal;
+  const resource = /\bR\.string\.(\w+)/.exec(written)?.[1];
+  if (resource !== undefined) return `@string/${resource}`;
+  const name = /^(?:\w+\.)*(\w+)$/.exec(written)?.[1];
+  if (name === undefined) return undefined;
+  const given = new Set(
+    texts.flatMap((text) =>
+      [...text.matchAll(new RegExp(`\\b(?:val|String)\\s+${name}\\s*(?::\\s*String\\s*)?=\\s*("?[^\\n;]*)`, "g"))].map(
+        ([, value = ""]) => /^"([^"$\\]+)"\s*$/.exec(value.trim())?.[1],
+      ),
+    ),
+  );
+  const [only, other] = [...given];
+  return other === undefined && given.size === 1 ? only : undefined;
+}
+
+/** Source: developer.android.com, "Create and manage notification channels" (from level 26 on a notification needs a channel that was made). */
+function channels(sources: readonly SourceFile[]): ComponentFault[] {
+  const own = sources
+    .filter(({ text }) => /\bNotification(?:Channel|Compat)?\b/.test(text))
+    .map((source) => ({ source, text: withoutComments(source.text) }));
+  const texts = own.map(({ text }) => text);
+  const made = own.flatMap(({ text }) =>
+    [...text.matchAll(/\bNotificationChannel(?:Compat\s*\.\s*Builder)?\s*\(/g)].map((match) =>
+      meantBy(argumentsIn(text, match.index + match[0].length - 1)[0], texts),
+    ),
+  );
+  // Where one of them is not known, or a list makes them, it may be any.
+  if (made.length === 0 || made.includes(undefined)) return [];
+  const ids = new Set(made.flatMap((id) => id ?? []));
+  const told = new Set<string>();
+  return own.flatMap(({ source, text }) =>
+    [...text.matchAll(/\bNotification(?:Compat)?\s*\.\s*Builder\s*\(/g)].flatMap((match): ComponentFault[] => {
+      const given = argumentsIn(text, match.index + match[0].length - 1);
+      const id = given.length === 2 ? meantBy(given[1], texts) : undefined;
+      if (id === undefined || ids.has(id) || told.has(id)) return [];
+      told.add(id);
+      const near = [...ids].find((other) => distance(other, id) <= 2) ?? (ids.size === 1 ? [...ids][0] : undefined);
+      return [fault(source, match.index, "channel", id, near)];
+    }),
+  );
+}
+
+/** Folders of an app by the call that gives them, and the element that lets a provider hand out what lies there. Source: developer.android.com, "FileProvider". */
+const FOLDERS: readonly [call: RegExp, element: string][] = [
+  [/\b(?:filesDir|getFilesDir\s*\(\s*\))/, "files-path"],
+  [/\b(?:cacheDir|getCacheDir\s*\(\s*\))/, "cache-path"],
+  [/\b(?:externalCacheDir|getExternalCacheDir\s*\(\s*\))/, "external-cache-path"],
+  [/\bgetExternalFilesDir\s*\(/, "external-files-path"],
+];
+
+function providedFiles(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const lists = roots.flatMap((root) =>
+    descendants(root, "meta-data").flatMap((data) => {
+      if (valueOf(data, "name") !== "android.support.FILE_PROVIDER_PATHS") return [];
+      const name = /^@xml\/(\w+)$/.exec(valueOf(data, "resource") ?? "")?.[1];
+      const module = app.android?.modules.find(({ folder }) => isWithin(root.source.file, folder));
+      const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
+      return [file === undefined ? undefined : project.xml(file)?.root];
+    }),
+  );
+  const elements = lists.flatMap((list) => list?.children.map(({ name }) => name) ?? []);
+  if (lists.length === 0 || lists.includes(undefined) || elements.includes("root-path")) return [];
+  return sources.flatMap((source) => {
+    if (!source.text.includes("getUriForFile")) return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/\bgetUriForFile\s*\(/g)].flatMap((match): ComponentFault[] => {
+      const given = argumentsIn(text, match.index + match[0].length - 1)[2]?.trim() ?? "";
+      const made = /^\w+$/.test(given)
+        ? [
+            ...text
+              .slice(Math.max(0, match.index - 1_500), match.index)
+              .matchAll(new RegExp(`\\b${given}\\s*(?::\\s*File\\s*)?=\\s*([^;\\n]*)`, "g")),
+          ].at(-1)?.[1]
+        : given;
+      const folder = made !== undefined && /^(?:new\s+)?File\s*\(/.test(made) ? FOLDERS.find(([call]) => call.test(made)) : undefined;
+      if (!folder || elements.includes(folder[1])) return [];
+      return [fault(source, match.index, "file path", folder[0].exec(made ?? "")?.[0].replace(/\s*\($/, "") ?? "", folder[1])];
+    });
+  });
+}
+
+/** Source: developer.android.com, "Package visibility filtering" (from target level 30 on; `resolveActivity`, `<queries>` by intent). */
+function unseenTakers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (
+    !(targetOf(app) >= 30) ||
+    app.entries.some(({ kind, name }) => kind === "permission" && name === "android.permission.QUERY_ALL_PACKAGES")
+  )
+    return [];
+  const queried = new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (!source.text.includes("resolveActivity")) return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/\bUri\s*\.\s*(?:parse|fromParts)\s*\(\s*"([a-z]+)(?::[^"]*)?"/g)].flatMap((match): ComponentFault[] => {
+      const scheme = match[1] as string;
+      // In the same function: up to the next one.
+      const behind = text.slice(match.index, match.index + 400).split(/\n\s*(?:\w+\s+)*(?:fun|void|class)\s/)[0] ?? "";
+      if (
+        /^(https?|file|content|package)$/.test(scheme) ||
+        queried.has(scheme) ||
+        told.has(scheme) ||
+        !/\bresolveActivity\s*\(/.test(behind)
+      )
+        return [];
+      told.add(scheme);
+      return [fault(source, match.index, "query", scheme)];
+    });
+  });
+}
