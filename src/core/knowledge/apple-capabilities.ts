@@ -41,13 +41,13 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "signs people in with their Apple account",
-    pattern: /\bASAuthorizationAppleIDProvider\s*(?:\(|alloc\b|new\b)/,
+    pattern: /\bASAuthorizationAppleI[dD]Provider\s*(?:\(|alloc\b|new\b)/,
     needs: { entitlement: "com.apple.developer.applesignin" },
     otherwise: "every attempt fails",
   },
   {
     does: "reads health data (HKHealthStore)",
-    pattern: /\bHKHealthStore\s*(?:\(|alloc\b|new\b)/,
+    pattern: /\bHKHealthStore\s*(?:\(|alloc\b|new\b|\w+\s*=\s*new\s*\()/,
     needs: { entitlement: "com.apple.developer.healthkit" },
     otherwise: "every request is refused",
   },

@@ -5,6 +5,12 @@
 export const DOTNET_ANDROID_FLOOR = "21";
 
 /**
+ * The level that an app of .NET for Android is for where its project does not say another. Source: learn.microsoft.com, "Target frameworks in SDK-style
+ * projects" (OS version in TFMs: the default platform version of each release), as known 2026-12.
+ */
+export const DOTNET_TARGET_LEVELS: Readonly<Record<string, string>> = { "6": "31", "7": "33", "8": "34", "9": "35", "10": "36" };
+
+/**
  * The Android level that a version of the framework stands for, in projects of the older form (`TargetFrameworkVersion`).
  * Source: learn.microsoft.com, "Understanding Android API levels" (Xamarin.Android), read 2026-11.
  */

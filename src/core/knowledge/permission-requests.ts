@@ -62,6 +62,7 @@ const dotnet = (pattern: RegExp, capability: string, permissions: readonly strin
   permissions,
   texts,
 });
+const ofAndroid = (name: string): string => `android.permission.${name}`;
 const capacitor = (
   imports: string,
   pattern: RegExp,
@@ -153,6 +154,38 @@ const permission = (name: string): RegExp => new RegExp(`\\bPermissions\\s*\\.\\
  * developer.android.com, "PermissionRequest" (RESOURCE_VIDEO_CAPTURE, RESOURCE_AUDIO_CAPTURE), and Apple, "Requesting authorization to capture and save media".
  */
 export const GUARDED_CALLS: readonly GuardedCall[] = [
+  {
+    ...dotnet(
+      /\.\s*(?:SetExactAndAllowWhileIdle|SetAlarmClock)\s*\(/,
+      "exact alarms",
+      ["SCHEDULE_EXACT_ALARM", "USE_EXACT_ALARM"].map(ofAndroid),
+    ),
+    since: 31,
+  },
+  { ...dotnet(/\.\s*SetFullScreenIntent\s*\(/, "notifications that fill the screen", [ofAndroid("USE_FULL_SCREEN_INTENT")]), since: 29 },
+  dotnet(/\bCanDrawOverlays\s*\(|\bActionManageOverlayPermission\b/, "windows over other apps", [ofAndroid("SYSTEM_ALERT_WINDOW")]),
+  dotnet(/\.\s*NewWakeLock\s*\(/, "a wake lock", [ofAndroid("WAKE_LOCK")]),
+  dotnet(
+    /\bConnectivity\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:NetworkAccess|ConnectionProfiles|ConnectivityChanged)\b/,
+    "the state of the network",
+    [ofAndroid("ACCESS_NETWORK_STATE")],
+  ),
+  dotnet(/\bFlashlight\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?TurnO(?:n|ff)Async\b/, "the flashlight", [ofAndroid("FLASHLIGHT")]),
+  dotnet(/\bBattery\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:ChargeLevel|State|PowerSource|BatteryInfoChanged)\b/, "the battery", [
+    ofAndroid("BATTERY_STATS"),
+  ]),
+  dotnet(/\bnew\s+HttpClient\s*\(|\bHttpClient\s+\w+\s*=\s*new\s*\(/, "the network", [ofAndroid("INTERNET")]),
+  dotnet(
+    /\bHKHealthStore\s*(?:\(|\s\w+\s*=\s*new\s*\()/,
+    "health data",
+    [],
+    "NSHealthShareUsageDescription",
+    "NSHealthUpdateUsageDescription",
+  ),
+  dotnet(/\bCM(?:MotionActivityManager|Pedometer)\s*(?:\(|\s\w+\s*=\s*new\s*\()/, "physical activity", [], "NSMotionUsageDescription"),
+  dotnet(/\.\s*RequestFullAccessToEvents(?:Async)?\s*\(/, "all of the calendars", [], "NSCalendarsFullAccessUsageDescription"),
+  dotnet(/\.\s*RequestFullAccessToReminders(?:Async)?\s*\(/, "all of the reminders", [], "NSRemindersFullAccessUsageDescription"),
+  dotnet(/\bNFC(?:Ndef|Tag)ReaderSession\s*(?:\(|\s\w+\s*=\s*new\s*\()/, "tags by NFC", [], "NFCReaderUsageDescription"),
   ...CALLS_OF_ANDROID,
   NETWORK,
   dotnet(permission("Camera"), "the camera", [CAMERA], "NSCameraUsageDescription"),

@@ -29,7 +29,7 @@ import type {
 import type { CodeFacts, ComponentFault } from "./code.js";
 import { isWithin } from "./paths.js";
 import type { Place } from "./place.js";
-import type { Value } from "./value.js";
+import { textOf, type Value } from "./value.js";
 
 export const APP_KINDS = ["native", "react-native", "expo", "flutter", "cordova", "capacitor", "dotnet", "unity"] as const;
 export type AppKind = (typeof APP_KINDS)[number];
@@ -60,6 +60,11 @@ export interface AndroidSide extends Side {
   module: GradleModule;
   /** The app's own modules that go into it, the application's first. */
   modules: GradleModule[];
+}
+
+/** The target level of the Android side, or what it is at least where it is left to a default; not a number where nobody knows. */
+export function targetOf({ android }: { android?: Pick<AndroidSide, "effective" | "defaultAtLeast"> | undefined }): number {
+  return Number(textOf(android?.effective.targetSdk) ?? android?.defaultAtLeast?.targetSdk);
 }
 
 export interface IosSide extends Side {

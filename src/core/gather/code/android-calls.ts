@@ -1,8 +1,7 @@
 import { distance } from "fastest-levenshtein";
-import type { App } from "../../model/app.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
-import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { descendants, type XmlElement } from "../../syntax/xml.js";
@@ -11,7 +10,7 @@ import type { ProjectFiles } from "../project-files.js";
 import { valueOf } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
 
-/** What calls of the platform need of the rest of the app, in Kotlin and Java: flags, channels, paths of a provider, queries. */
+/** What calls of the platform need of the rest of the app, in Kotlin, Java and C#: flags, channels, paths of a provider, queries. */
 export function callFaults(
   project: ProjectFiles,
   app: App,
@@ -19,9 +18,15 @@ export function callFaults(
   sources: readonly SourceFile[],
 ): ComponentFault[] {
   const own = sources.filter(
-    ({ side, language, guards }) => side === "android" && (language === "kotlin" || language === "java") && guards.length === 0,
+    ({ side, language, guards }) => side === "android" && /^(kotlin|java|csharp)$/.test(language) && guards.length === 0,
   );
-  return [...pendingIntents(app, own), ...channels(own), ...providedFiles(project, app, roots, own), ...unseenTakers(app, own)];
+  return [
+    ...pendingIntents(app, own),
+    ...channels(own),
+    ...providedFiles(project, app, roots, own),
+    ...unseenTakers(app, own),
+    ...takersOfHelpers(app, sources),
+  ];
 }
 
 const fault = (source: SourceFile, offset: number, what: ComponentFault["what"], name: string, near?: string): ComponentFault => ({
@@ -33,11 +38,12 @@ const fault = (source: SourceFile, offset: number, what: ComponentFault["what"],
   at: source.place(offset),
 });
 
-const targetOf = ({ android }: App): number => Number(textOf(android?.effective.targetSdk));
-
 /** Flags that say nothing of whether others may change the intent. */
 const PLAIN_FLAGS =
-  /^(?:(?:PendingIntent\s*\.\s*)?(?:0|FLAG_(?:UPDATE_CURRENT|CANCEL_CURRENT|ONE_SHOT|NO_CREATE))(?:\s*(?:\||\bor\b)\s*(?=\S)|\s*$))+$/;
+  /^(?:(?:PendingIntent(?:Flags)?\s*\.\s*)?(?:0|FLAG_(?:UPDATE_CURRENT|CANCEL_CURRENT|ONE_SHOT|NO_CREATE)|UpdateCurrent|CancelCurrent|OneShot|NoCreate)(?:\s*(?:\||\bor\b)\s*(?=\S)|\s*$))+$/;
+
+/** What code asks for the level of the system by. */
+const ASKS_LEVEL = ["SDK_INT", "VERSION_CODES", "SdkInt", "IsAndroidVersionAtLeast", "BuildVersionCodes"];
 
 /** Source: developer.android.com, "Behavior changes: Apps targeting Android 12" (specify mutability of pending intents). */
 function pendingIntents(app: App, sources: readonly SourceFile[]): ComponentFault[] {
@@ -45,13 +51,13 @@ function pendingIntents(app: App, sources: readonly SourceFile[]): ComponentFaul
   return sources.flatMap((source) => {
     if (!source.text.includes("PendingIntent")) return [];
     const text = withoutComments(source.text);
-    return [...text.matchAll(/\bPendingIntent\s*\.\s*get(?:Activity|Activities|Broadcast|Service|ForegroundService)\s*\(/g)].flatMap(
+    return [...text.matchAll(/\bPendingIntent\s*\.\s*[gG]et(?:Activity|Activities|Broadcast|Service|ForegroundService)\s*\(/g)].flatMap(
       (match) => {
         const flags = argumentsIn(text, match.index + match[0].length - 1)[3]?.trim() ?? "";
         // One branch of several may be for older devices, but for what is behind a line that ends the function.
         const before = text.slice(Math.max(0, match.index - 400), match.index);
-        const asked = before.slice(Math.max(before.lastIndexOf("SDK_INT"), before.lastIndexOf("VERSION_CODES"), 0));
-        const isForOlder = /^(?:SDK_INT|VERSION_CODES)/.test(asked) && !/\breturn\b/.test(asked.split("\n", 1)[0] ?? "");
+        const asked = before.slice(Math.max(0, ...ASKS_LEVEL.map((word) => before.lastIndexOf(word))));
+        const isForOlder = ASKS_LEVEL.some((word) => asked.startsWith(word)) && !/\breturn\b/.test(asked.split("\n", 1)[0] ?? "");
         return PLAIN_FLAGS.test(flags) && !isForOlder
           ? [fault(source, match.index, "pending intent", match[0].replace(/\s|\($/g, ""))]
           : [];
@@ -71,7 +77,7 @@ function meantBy(argument: string | undefined, texts: readonly string[]): string
   if (name === undefined) return undefined;
   const given = new Set(
     texts.flatMap((text) =>
-      [...text.matchAll(new RegExp(`\\b(?:val|String)\\s+${name}\\s*(?::\\s*String\\s*)?=\\s*("?[^\\n;]*)`, "g"))].map(
+      [...text.matchAll(new RegExp(`\\b(?:val|String|string)\\s+${name}\\s*(?::\\s*String\\s*)?=\\s*("?[^\\n;]*)`, "g"))].map(
         ([, value = ""]) => /^"([^"$\\]+)"\s*$/.exec(value.trim())?.[1],
       ),
     ),
@@ -143,6 +149,38 @@ function providedFiles(project: ProjectFiles, app: App, roots: readonly XmlEleme
       if (!folder || elements.includes(folder[1])) return [];
       return [fault(source, match.index, "file path", folder[0].exec(made ?? "")?.[0].replace(/\s*\($/, "") ?? "", folder[1])];
     });
+  });
+}
+
+/**
+ * Interfaces of .NET that ask who can take something, by what they need in the queries. Source: learn.microsoft.com, ".NET MAUI": "Phone dialer", "Email", "SMS",
+ * "Launcher" (setup for Android).
+ */
+const HELPERS: readonly [call: RegExp, scheme: string | undefined][] = [
+  [/\bPhoneDialer\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:Open|IsSupported)\b/g, "tel"],
+  [/\bEmail\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:ComposeAsync|IsComposeSupported)\b/g, "mailto"],
+  [/\bSms\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:ComposeAsync|IsComposeSupported)\b/g, "smsto"],
+  [
+    /\bLauncher\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:TryOpenAsync|CanOpenAsync)\s*\(\s*(?:new\s+Uri\s*\(\s*)?"([a-z][\w+.-]*):/g,
+    undefined,
+  ],
+];
+
+function takersOfHelpers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  if (app.kind !== "dotnet" || !(targetOf(app) >= 30)) return [];
+  const queried = new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (source.language !== "csharp" || source.side === "ios" || !/\b(?:PhoneDialer|Email|Sms|Launcher)\s*\./.test(source.text)) return [];
+    const text = withoutComments(source.text);
+    return HELPERS.flatMap(([call, of]) =>
+      [...text.matchAll(call)].flatMap((match): ComponentFault[] => {
+        const scheme = of ?? match[1] ?? "";
+        if (/^https?$/.test(scheme) || queried.has(scheme) || told.has(scheme)) return [];
+        told.add(scheme);
+        return [fault(source, match.index, "query", scheme)];
+      }),
+    );
   });
 }
 

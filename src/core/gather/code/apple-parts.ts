@@ -81,7 +81,7 @@ export function idleRegistries({ ios }: App, sources: readonly SourceFile[]): Co
 
 /** A center of notifications that is given a delegate, in either language: by itself, or under a name that tells of it. */
 const GIVEN_DELEGATE =
-  /\b(?:current\s*\(\s*\)|currentNotificationCenter\s*\]?|\w*(?:[cC]enter|[nN]otif\w*))\s*[?!]?\s*\.\s*delegate\s*=|\bcurrentNotificationCenter\s*\]\s*setDelegate\s*:|\w*(?:[cC]enter|[nN]otif\w*)\s+setDelegate\s*:/;
+  /\b(?:current\s*\(\s*\)|UNUserNotificationCenter\s*\.\s*Current|currentNotificationCenter\s*\]?|\w*(?:[cC]enter|[nN]otif\w*))\s*[?!]?\s*\.\s*[dD]elegate\s*=|\bcurrentNotificationCenter\s*\]\s*setDelegate\s*:|\w*(?:[cC]enter|[nN]otif\w*)\s+setDelegate\s*:/;
 
 /** Names that stand for the center, whatever they are. */
 const NAMED_CENTER = /\b(\w+)\s*(?::\s*\w+\s*)?=\s*\[?\s*UNUserNotificationCenter\b/g;
@@ -92,22 +92,26 @@ const NAMED_CENTER = /\b(\w+)\s*(?::\s*\w+\s*)?=\s*\[?\s*UNUserNotificationCente
  */
 export function notificationDelegates({ kind, ios }: App, sources: readonly SourceFile[]): CodeFacts["unnamed"] {
   // Plugins of frameworks take the delegate for themselves, and hand on.
-  if (kind !== "native" || !ios) return [];
+  if ((kind !== "native" && kind !== "dotnet") || !ios) return [];
   const own = sources.filter(({ side, text }) => side === "ios" && /UNUserNotificationCenter|UserNotifications/.test(text));
   const isGiven = (whole: string): boolean => {
     const text = withoutComments(whole);
     const names = [...text.matchAll(NAMED_CENTER)].map(([, name = ""]) => name);
     return (
       GIVEN_DELEGATE.test(text) ||
-      names.some((name) => new RegExp(`\\b${name}\\s*\\.\\s*delegate\\s*=|\\b${name}\\s+setDelegate\\s*:`).test(text))
+      names.some((name) => new RegExp(`\\b${name}\\s*\\.\\s*[dD]elegate\\s*=|\\b${name}\\s+setDelegate\\s*:`).test(text))
     );
   };
   if (own.some(({ text }) => isGiven(text))) return [];
   return own.flatMap((source): CodeFacts["unnamed"] => {
-    if (source.language !== "swift") return [];
+    if (source.language !== "swift" && source.language !== "csharp") return [];
     const text = withoutComments(source.text);
-    const match = /\b(?:class|extension)\s+(\w+)\s*:[^{]*\bUNUserNotificationCenterDelegate\b/.exec(text);
-    if (!match || !/\bfunc\s+userNotificationCenter\s*\(/.test(text)) return [];
+    const match = /\b(?:class|extension)\s+(\w+)\s*:[^{]*\bI?UNUserNotificationCenterDelegate\b/.exec(text);
+    if (
+      !match ||
+      !/\bfunc\s+userNotificationCenter\s*\(|"userNotificationCenter:|\boverride\s+void\s+(?:DidReceive|WillPresent)/.test(text)
+    )
+      return [];
     return [
       {
         name: match[1] as string,

@@ -1,11 +1,10 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS, HEALTH_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
-import type { App } from "../../model/app.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { Language, PermissionRequest, SystemName } from "../../model/code.js";
 import type { Place } from "../../model/place.js";
 import { namespaceIn } from "../../model/gradle.js";
 import { nearest } from "../../model/suggest.js";
-import { textOf } from "../../model/value.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
@@ -37,7 +36,7 @@ export interface GuardedRequests {
 
 /** Reads it from the sources; code for debug builds alone, and for one flavour, is left out. */
 export function guardedRequests({ kind, android }: App, sources: readonly SourceFile[]): GuardedRequests {
-  const target = Number(textOf(android?.effective.targetSdk));
+  const target = targetOf({ android });
   const namespaces = (android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []);
   const asking = askingFunctions(sources);
   const permissions = new Map<string, PermissionRequest>();

@@ -11,15 +11,15 @@ import type { SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
-  /\b(?:canOpenURL|canLaunchUrl|canLaunchUrlString|canLaunch|CanOpenAsync)\s*[(:]\s*(?:\[?\s*(?:NSURL|Uri|URL)\s*(?:\.\s*parse\s*|URLWithString\s*:\s*|)\(?\s*(?:string\s*:\s*)?)?@?["'`]([A-Za-z][\w+.-]*):/g;
+  /\b(?:canOpenURL|canLaunchUrl|canLaunchUrlString|canLaunch|CanOpenAsync|TryOpenAsync)\s*[(:]\s*(?:\[?\s*(?:NSURL|Uri|URL)\s*(?:\.\s*parse\s*|URLWithString\s*:\s*|)\(?\s*(?:string\s*:\s*)?)?@?["'`]([A-Za-z][\w+.-]*):/g;
 
 /** Where code names an address without encryption that it goes to. */
 const GOES_TO =
-  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|MediaItem\s*\.\s*fromUri\s*\(\s*|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|MediaItem\s*\.\s*fromUri\s*\(\s*|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\bGet(?:String|Stream|ByteArray)?Async\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
 
 /**
  * Shared code that waits for the links which open the app. Sources: reactnative.dev, "Linking"; docs.unity3d.com, "Deep linking"; capacitorjs.com,
@@ -150,7 +150,7 @@ function plainAddresses(text: string, add: (kind: SystemName["kind"], name: stri
 
 /** Tasks in the background by their names. Source: developer.apple.com, "BGTaskScheduler", "BGTaskRequest", SwiftUI's `backgroundTask(_:action:)`. */
 const TASKS =
-  /\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*identifier\s*:\s*"([\w.-]+)"|\.backgroundTask\s*\(\s*\.appRefresh\s*\(\s*"([\w.-]+)"/g;
+  /\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*identifier\s*:\s*"([\w.-]+)"|\.backgroundTask\s*\(\s*\.appRefresh\s*\(\s*"([\w.-]+)"|\bBGTaskScheduler\s*\.\s*Shared\s*\.\s*Register\s*\(\s*"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*"([\w.-]+)"/g;
 
 /** Names that a list of the target has to have. Sources: developer.apple.com, "NSBonjourServices", "PKPaymentRequest", "CKContainer", "NFCTagReaderSession". */
 const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp }[] = [
@@ -292,12 +292,25 @@ const METHODS: readonly string[] = [
   "userNotificationCenter openSettingsFor",
 ];
 
+/** Methods whose selector has another label than Swift's, behind their first argument. */
+const SELECTORS: readonly string[] = [
+  "userNotificationCenter willPresentNotification",
+  "userNotificationCenter didReceiveNotificationResponse",
+  "userNotificationCenter openSettingsForNotification",
+  "application openURL",
+  "application continueUserActivity",
+  "scene continueUserActivity",
+  "scene willConnectToSession",
+];
+
+const isKnown = (name: string): boolean => METHODS.includes(name) || SELECTORS.includes(name);
+
 /** The same of methods in C# that are given their selector. Source: learn.microsoft.com, "Objective-C selectors in .NET for iOS" (Export). */
 function misnamedSelectors(text: string): [name: string, near: string, offset: number][] {
   return [...text.matchAll(/\[\s*Export\s*\(\s*"(application|scene|userNotificationCenter):(\w+):/g)].flatMap(
     (match): [string, string, number][] => {
       const name = `${match[1] as string} ${match[2] as string}`;
-      const near = METHODS.includes(name) || name.length < 25 ? undefined : METHODS.find((other) => distance(other, name) <= 3);
+      const near = isKnown(name) || name.length < 25 ? undefined : [...METHODS, ...SELECTORS].find((other) => distance(other, name) <= 3);
       return near === undefined ? [] : [[name, near, match.index]];
     },
   );

@@ -43,7 +43,7 @@ export function withoutAttribute(
       // One that code makes or names itself needs no manifest.
       if (
         kindOf[2] === "receiver" &&
-        sources.some((other) => new RegExp(`\\bnew\\s+(?:[\\w.]+\\.)?${name}\\b|\\(\\s*${name}\\s*\\)`).test(other.text))
+        sources.some((other) => new RegExp(`\\bnew\\s+(?:[\\w.]+\\.)?${name}\\b|\\(\\s*${name}\\s*\\)`).test(withoutIntents(other.text)))
       )
         return [];
       if (named.includes(`.${name}"`) || sources.some((other) => new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${name}\\b`).test(other.text)))
@@ -51,6 +51,11 @@ export function withoutAttribute(
       return [{ name, what: kindOf[2], side: "android" as const, wanted: `the attribute [${kindOf[0]}]`, at: source.place(match.index) }];
     });
   });
+}
+
+/** A text without what is sent to a component by its class: that comes to those of the manifest alone. */
+function withoutIntents(text: string): string {
+  return text.includes("new Intent") ? text.replace(/\bnew\s+Intent\s*\(\s*\w+\s*,\s*typeof\s*\(\s*[\w.]+\s*\)/g, "") : text;
 }
 
 /** The block of a package's manifest by which the sync finds its plugin; `undefined` where the file lies in no package of its own. */

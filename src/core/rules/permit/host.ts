@@ -101,13 +101,18 @@ function plainInCode({ entries, code, android, ios, kind: framework }: App): Raw
   return (code?.systemNames ?? []).flatMap(({ kind, name, side, at }): RawFinding[] => {
     const host = /^([\w.-]+)/.exec(name)?.[1]?.toLowerCase();
     if (kind !== "plain address" || host === undefined || OWN_HOST.test(name) || !host.includes(".")) return [];
-    if (allowed.some((other) => (side === "shared" || other.side === side) && (host === other.name || host.endsWith(`.${other.name}`))))
-      return [];
+    const isAllowed = (on: string): boolean =>
+      allowed.some((other) => other.side === on && (host === other.name || host.endsWith(`.${other.name}`)));
+    const [one, another] = side === "shared" ? (["android", "ios"] as const).filter(isAllowed) : isAllowed(side) ? [side] : [];
+    // Of shared code the side that makes exceptions for others alone refuses this one.
+    const other = one === "android" ? "ios" : "android";
+    const refused = side === "shared" && one && !another && allowed.some((exception) => exception.side === other) ? other : undefined;
+    if (one && refused === undefined) return [];
     return [
       {
-        side,
+        side: refused ?? side,
         severity: "warning",
-        message: `code goes to ${host} without encryption, and nothing allows it: the system refuses to connect`,
+        message: `code goes to ${host} without encryption, and nothing allows it${refused === undefined ? "" : ` on ${refused === "ios" ? "iOS" : "Android"}`}: the system refuses to connect`,
         fix: "write https, or make an exception for this host",
         places: [at],
         subject: `plain ${host}`,

@@ -1,6 +1,7 @@
 import { foldersBelow } from "../../../files/walk.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
+import { targetOf } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
@@ -9,7 +10,11 @@ import type { Discovery } from "../framework.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import { declaredIn } from "../../platforms/android/components.js";
-import { FOREGROUND_SERVICE_PERMISSIONS } from "../../../knowledge/foreground-services.js";
+import { COMPONENT_PERMISSIONS, SERVICE_BASES, type ServiceBase } from "../../../knowledge/component-permissions.js";
+import { FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../../knowledge/foreground-services.js";
+import { NAMES_IN_MANIFESTS } from "../../../knowledge/manifest-names.js";
+import type { ComponentFault } from "../../../model/code.js";
+import { intentSlip } from "../../platforms/android/manifest.js";
 import { keptOff } from "../../platforms/directives.js";
 import { buildRegions, variantAt } from "../../platforms/build-regions.js";
 import type { UnitOfApp } from "./packages.js";
@@ -42,6 +47,7 @@ export function readAttributes(discovery: Discovery, app: FactSink, units: reado
   const classes: MarkedClasses = new Map();
   for (const { project, platforms } of units) if (platforms.includes("android")) readUnit(discovery, app, project, units, classes);
   noteComponents(discovery.project, app, classes, units);
+  for (const [name, marked] of classes) noteSystemService(app, name, marked);
 }
 
 function readUnit(discovery: Discovery, app: FactSink, project: DotnetProject, units: readonly UnitOfApp[], classes: MarkedClasses): void {
@@ -139,6 +145,98 @@ function noteComponents(project: ProjectFiles, app: FactSink, classes: MarkedCla
     app.componentFault({ what: "no launcher", side: "android", element: "activity", name: first.name, near: undefined, at: first.at });
 }
 
+/** Actions of the platform by the constants of its binding: `Intent.ActionBootCompleted`. */
+function actionsOf({ positional }: Attribute): { name: string; text: string; offset: number }[] {
+  return positional.flatMap(({ text, offset }) =>
+    [...text.matchAll(/"([^"]+)"|\b(?:(\w+)\s*\.\s*)?((?:Action[A-Z]\w*)|ServiceInterface)\b/g)].map((match) => {
+      const [written, literal, type, constant = ""] = match;
+      const own = constant
+        .replace(/^Action/, "")
+        .replace(/(?<=[a-z\d])(?=[A-Z])/g, "_")
+        .toUpperCase();
+      const prefix = type === "NfcAdapter" ? "android.nfc.action." : type === "Intent" ? "android.intent.action." : undefined;
+      // What stands alone is a constant of the class that the component is an heir of.
+      return { name: literal ?? (prefix === undefined ? INHERITED : prefix + own), text: written, offset: offset + match.index };
+    }),
+  );
+}
+
+const INHERITED = "inherited";
+
+/** The class that a component is an heir of, and what the platform says of that. */
+function baseOf(source: Source, name: string): { base: ServiceBase | undefined; text: string } {
+  const text = withoutComments(source.text);
+  const above = new RegExp(`\\bclass\\s+${name}\\s*:\\s*(?:[\\w.]+\\.)?(\\w+)`).exec(text)?.[1];
+  const base = above !== undefined && Object.hasOwn(SERVICE_BASES, above) ? SERVICE_BASES[above] : undefined;
+  // The binding has the packages of the platform as its namespaces.
+  return { base: base && text.toLowerCase().includes(base.from) ? base : undefined, text };
+}
+
+type Tell = (what: ComponentFault["what"], near: string | undefined, of?: string) => void;
+
+/** What a component that the system starts, or sends something to, lacks in its attributes. Sources: those of COMPONENT_PERMISSIONS and SERVICE_BASES. */
+function noteSystemService(app: FactSink, name: string, marked: readonly Marked[]): void {
+  const own = marked.find(({ attribute }) => COMPONENT.test(attribute.type));
+  if (!own) return;
+  const { attribute, source } = own;
+  const element = attribute.type === "BroadcastReceiver" ? "receiver" : attribute.type.toLowerCase();
+  const tell: Tell = (what, near, of = name) =>
+    app.componentFault({ what, side: "android", element, name: of, near, at: source.place(attribute.offset) });
+  const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
+  const { base, text } = baseOf(source, name);
+  const [first = ""] = base?.actions ?? [];
+  if (base && attribute.type === "Service" && filters.length === 0) tell("service without action", first);
+  for (const { name: written, offset } of filters.flatMap(({ attribute: filter }) => actionsOf(filter))) {
+    const action = written === INHERITED ? first : written;
+    const right = intentSlip(action, NAMES_IN_MANIFESTS.action?.known ?? []);
+    if (right !== undefined) app.misspelling({ what: "action", name: action, right, side: "android", at: source.place(offset) });
+    noteAction(app, attribute, name, action, tell);
+  }
+  noteSent(app, filters);
+  noteCalls(app, attribute, text, tell);
+}
+
+/** What an action asks for: of the app, or of the component itself. */
+function noteAction(app: FactSink, { named }: Attribute, name: string, action: string, tell: Tell): void {
+  const { requests, asks, open } = Object.hasOwn(COMPONENT_PERMISSIONS, action) ? (COMPONENT_PERMISSIONS[action] ?? {}) : {};
+  const isRequested = app.entries.some((entry) => entry.kind === "permission" && entry.side === "android" && entry.name === requests);
+  if (requests !== undefined && !isRequested) tell("action permission", requests, `${name} ${action}`);
+  const given = named.get("Permission")?.text ?? "";
+  const constant = /(\w+)\s*$/.exec(given)?.[1];
+  const asked = /"([^"]+)"/.exec(given)?.[1] ?? (constant === undefined ? undefined : permissionName(constant));
+  // A constant of the app's own may be it.
+  const isNamed = /^\w+$/.test(given);
+  if (asks !== undefined && asked !== asks && !isNamed) tell("action permission", asks, `${name} ${action}`);
+  if (open && named.get("Exported")?.text.trim() === "false") tell("service closed", undefined);
+}
+
+/** What the class itself does that its attribute has to allow. */
+function noteCalls(app: FactSink, { type, named }: Attribute, text: string, tell: Tell): void {
+  if (type === "Activity" && /(?<![\w.])EnterPictureInPictureMode\s*\(/.test(text) && !named.has("SupportsPictureInPicture"))
+    tell("picture in picture", undefined);
+  const isInFront = type === "Service" && /(?<![\w.])(?:base\.|this\.)?StartForeground\s*\(/.test(text);
+  if (isInFront && targetOf(app) >= FOREGROUND_TYPES_SINCE && !named.has("ForegroundServiceType")) tell("service without type", undefined);
+}
+
+/** Filters for what other apps send, without the category that it comes by. */
+function noteSent(app: FactSink, filters: readonly Marked[]): void {
+  for (const { attribute: filter, source } of filters) {
+    const sent = actionsOf(filter).find(({ name }) =>
+      /^android\.(intent\.action\.(SEND|SEND_MULTIPLE|PROCESS_TEXT)|nfc\.action\.NDEF_DISCOVERED)$/.test(name),
+    );
+    const categories = filter.named.get("Categories")?.text ?? "";
+    if (sent && !/CategoryDefault|category\.DEFAULT/.test(categories) && !/^\w+$/.test(categories.trim()))
+      app.componentFault({
+        what: "filter category",
+        side: "android",
+        element: "intent-filter",
+        name: sent.name,
+        near: undefined,
+        at: source.place(filter.offset),
+      });
+  }
+}
+
 /** A component that says nothing of others: the build takes an activity that is opened first for exported. */
 const needsExported = ({ named }: Attribute): boolean => !named.has("Exported") && !named.has("MainLauncher");
 
@@ -164,8 +262,8 @@ function noteLinkCategories(app: FactSink, filter: Attribute, source: Source): v
 function noteServiceTypes(app: FactSink, attribute: Attribute, permissions: Set<string>, element: string, name: string, at: Place): void {
   for (const [, type = ""] of (attribute.named.get("ForegroundServiceType")?.text ?? "").matchAll(/\bType(\w+)/g)) {
     const wanted = FOREGROUND_SERVICE_PERMISSIONS[`${type[0]?.toLowerCase() ?? ""}${type.slice(1)}`];
-    if (wanted !== undefined && !permissions.has(wanted))
-      app.componentFault({ what: "service type", side: "android", element, name, near: wanted, at });
+    for (const permission of wanted === undefined ? [] : [wanted, "android.permission.FOREGROUND_SERVICE"])
+      if (!permissions.has(permission)) app.componentFault({ what: "service type", side: "android", element, name, near: permission, at });
   }
 }
 

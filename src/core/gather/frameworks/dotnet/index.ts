@@ -1,6 +1,6 @@
 import { insideOf, type Evaluated } from "../../../evaluate/msbuild/evaluation.js";
 import { foldersBelow } from "../../../files/walk.js";
-import { DOTNET_ANDROID_FLOOR, XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
+import { DOTNET_TARGET_LEVELS, DOTNET_ANDROID_FLOOR, XAMARIN_ANDROID_LEVELS } from "../../../knowledge/dotnet-android.js";
 import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -90,6 +90,7 @@ export const dotnet: Framework<DotnetApp> = {
     noteSources(discovery.project, app, first.folder, "shared");
     noteOldForm(discovery.project, app, of);
     noteFloor(app, of);
+    noteDefaultLevel(app, of);
     readAttributes(discovery, app, of.units);
     if (of.android && app.manifests.length === 0 && app.entries.some(({ kind, side }) => kind === "permission" && side === "android"))
       app.manifest(of.android.file);
@@ -166,6 +167,14 @@ function stemOf({ name }: DotnetProject): string {
 /** Whether a project keeps what is a platform's in a folder of that name. Source: learn.microsoft.com, ".NET MAUI single project" (Platforms). */
 function hasPlatformFolders(project: ProjectFiles, { folder, base }: DotnetProject): boolean {
   return /^true$/i.test(textOfProperty(base, "SingleProject") ?? "") || project.tree.isFolder(join(folder, "Platforms"));
+}
+
+/** The level that the release of the framework is for, where the project leaves it open. */
+function noteDefaultLevel(app: FactSink, { android }: DotnetApp): void {
+  const version = android?.frameworks.find(({ platform }) => platform === "android")?.version;
+  const level = version === undefined ? undefined : DOTNET_TARGET_LEVELS[String(Number.parseInt(version, 10))];
+  if (app.android && level !== undefined && !app.android.effective.targetSdk)
+    app.android.defaultAtLeast = { ...app.android.defaultAtLeast, targetSdk: level };
 }
 
 function detectedOf(project: ProjectFiles, { android, ios }: Partial<Record<Platform, DotnetProject>>): DetectedApp<DotnetApp> {

@@ -514,9 +514,8 @@ const FILE_PATHS = "android.support.FILE_PROVIDER_PATHS";
 
 /** The file of a resource of the kind `xml`, in the source set that every build has. */
 export function xmlResource(project: ProjectFiles, module: GradleModule, name: string): string | undefined {
-  return ["main", "androidMain"]
-    .map((set) => join(module.folder, "src", set, "res/xml", `${name}.xml`))
-    .find((path) => project.tree.isFile(path));
+  const folders = resourceFolders(project, module).filter(({ variant }) => variant === undefined || variant === "androidMain");
+  return folders.map(({ folder }) => join(folder, "xml", `${name}.xml`)).find((path) => project.tree.isFile(path));
 }
 
 /** Source: developer.android.com, "Network security configuration". */
