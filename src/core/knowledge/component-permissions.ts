@@ -4,7 +4,7 @@
  * (`open`). Sources: developer.android.com, the reference of `Intent`
  * (ACTION_BOOT_COMPLETED and others), `NotificationListenerService`, `AccessibilityService`, `TileService`, `WallpaperService`, `VpnService`,
  * `InputMethodService`, `DreamService`, "Create your first tile in Wear OS", `HostApduService`, `ConnectionService`, `InCallService`, `AutofillService`, `ControlsProviderService`, `PrintService`,
- * "Background playback with a MediaSessionService", "NFC basics", as known 2026-12-01.
+ * "Background playback with a MediaSessionService", as known 2026-12-01.
  */
 export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string; asks?: string; open?: true }>> = {
   "android.intent.action.BOOT_COMPLETED": { requests: "android.permission.RECEIVE_BOOT_COMPLETED" },
@@ -23,9 +23,6 @@ export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string;
   },
   "android.service.wallpaper.WallpaperService": { asks: "android.permission.BIND_WALLPAPER" },
   "android.net.VpnService": { asks: "android.permission.BIND_VPN_SERVICE" },
-  "android.nfc.action.NDEF_DISCOVERED": { requests: "android.permission.NFC" },
-  "android.nfc.action.TECH_DISCOVERED": { requests: "android.permission.NFC" },
-  "android.nfc.action.TAG_DISCOVERED": { requests: "android.permission.NFC" },
   "android.nfc.cardemulation.action.HOST_APDU_SERVICE": { asks: "android.permission.BIND_NFC_SERVICE", open: true },
   "android.telecom.ConnectionService": { asks: "android.permission.BIND_TELECOM_CONNECTION_SERVICE" },
   "android.telecom.InCallService": { asks: "android.permission.BIND_INCALL_SERVICE" },

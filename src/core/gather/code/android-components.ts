@@ -351,7 +351,7 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
       // What the service of an SDK is named, the system starts by the manifest.
       const [, kindOfSdk] = /^[A-Z]\w+?(Service|Receiver)(?:Base)?$/.exec(base) ?? [];
       const ofPlatform = ANDROID_BASES.find(([form]) => form.test(base))?.[1];
-      const ofSdk = ofPlatform === undefined && kindOfSdk !== undefined && isForeign(base, source.text, own);
+      const ofSdk = ofPlatform !== "receiver" && kindOfSdk !== undefined && isForeign(base, source.text, own);
       const what = ofPlatform ?? (ofSdk ? kindOfSdk.toLowerCase() : undefined);
       if (what === undefined || abstract || declared.has(name) || source.guards.some(({ kind }) => kind !== "variant")) return [];
       const started = new RegExp(

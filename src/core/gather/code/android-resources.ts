@@ -31,9 +31,10 @@ export class Resources {
   /**
    * References of a manifest to resources that are nowhere, where no library can have them: files of an app without packages of shared code, values
    * that are almost there. Source: developer.android.com, "App resources overview".
+   * @param ofLibraries whether what is named is often a library's, as in files that a manifest names
    */
   // eslint-disable-next-line complexity -- one question after the other for each name of a resource
-  missing(root: XmlElement): ComponentFault[] {
+  missing(root: XmlElement, ofLibraries = false): ComponentFault[] {
     const faults: ComponentFault[] = [];
     const native = this.app.kind === "native";
     for (const element of allElements(root))
@@ -65,7 +66,7 @@ export class Resources {
         const ownTheme =
           type === "style" && /^[A-Z]\w*$|^Theme\.App\./.test(name) && !/^(Theme(?!\.App\.)|Base|Widget)/.test(name) && this.plain();
         const alone = this.isAlone(ownTheme, type, native);
-        if (near === undefined && (!alone || (!native && this.isBrought(type, name)))) continue;
+        if (near === undefined && (!alone || (ofLibraries && this.isOpen()) || (!native && this.isBrought(type, name)))) continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
           what: "resource",
@@ -79,6 +80,17 @@ export class Resources {
         });
       }
     return faults;
+  }
+
+  /** Whether packages that are not here may bring resources: what other files than the manifest name often is a library's. */
+  private isOpen(): boolean {
+    return (
+      !this.plain() ||
+      this.app.dependencies.some(
+        ({ ecosystem, side, platform, test }) =>
+          (ecosystem === "maven" || ecosystem === "binary") && side === "android" && !platform && !test,
+      )
+    );
   }
 
   /** Whether only the app's own files can have it. */

@@ -137,5 +137,5 @@ function namedFile(
       : [faultAt(list, attribute, { what: "undeclared", name, near: undefined })];
   });
   const shortcuts = valueOf(element, "name") === "android.app.shortcuts" ? shortcutFaults(app, list, declared) : [];
-  return [...classes, ...shortcuts, ...resources.missing(list)];
+  return [...classes, ...shortcuts, ...resources.missing(list, true)];
 }

@@ -246,7 +246,7 @@ function actionFaults({ dependencies }: App, root: XmlElement, permissions: () =
   // The manifest of a package that is not on this machine may request it.
   const isUnseen = ({ ecosystem, side, platform, test }: App["dependencies"][number]): boolean =>
     ecosystem === "maven" && side === "android" && !platform && !test;
-  return ["receiver", "service", "activity"].flatMap((tag) =>
+  return ["receiver", "service"].flatMap((tag) =>
     descendants(root, tag).flatMap((element): ComponentFault[] => {
       const actions = descendants(element, "action").flatMap((action) => valueOf(action, "name") ?? []);
       for (const action of actions) {

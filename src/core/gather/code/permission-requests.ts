@@ -189,7 +189,9 @@ function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] 
       (call.framework === kind || call.framework === "jvm") &&
       call.languages.includes(source.language) &&
       (call.imports === undefined || text.includes(call.imports));
-    const match = isMeant ? call.pattern.exec(text) : null;
+    // Code that expects to be refused goes on without.
+    const isReady = call.framework === "jvm" && text.includes("SecurityException");
+    const match = isMeant && !isReady ? call.pattern.exec(text) : null;
     return match ? [{ ...call, at: source.place(match.index) }] : [];
   });
 }
